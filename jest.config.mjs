@@ -1,0 +1,12 @@
+/** Unit tests and use-case tests; the browser tests are Playwright's, in e2e/. */
+export default {
+  testEnvironment: 'node',
+  roots: ['<rootDir>/src', '<rootDir>/standins', '<rootDir>/demo', '<rootDir>/cli'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } }],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!(bwip-js|csv-parse|fast-check)/)'],
+  testTimeout: 30000,
+}

@@ -1,0 +1,10 @@
+import type { NextConfig } from 'next'
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  // Native and Node-only packages stay outside the bundle.
+  serverExternalPackages: ['better-sqlite3', 'knex', 'pdfkit', 'pino', 'bwip-js', 'dejavu-fonts-ttf'],
+  devIndicators: false,
+}
+
+export default config

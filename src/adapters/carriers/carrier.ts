@@ -1,0 +1,65 @@
+import { z } from 'zod'
+import type { LabelAddress } from '@/core/papers'
+import { isTrackingStatus, type TrackingStatus } from '@/core/tracking'
+import { callJson, type CallResult } from '../http'
+
+/** What a carrier is told to make a label. */
+export interface LabelRequest {
+  readonly service: string
+  readonly fromCountry: string
+  readonly toCountry: string
+  readonly toPostcode: string
+  readonly from: LabelAddress
+  readonly to: LabelAddress
+  readonly weight: number
+  readonly size: readonly number[]
+  readonly reference: string
+  readonly signature: boolean
+  readonly insured: number
+}
+
+export interface BoughtLabel {
+  readonly trackingNumber: string
+  readonly symbology: 'code128' | 'gs1-128'
+  readonly routing: string
+  /** What the carrier charges, in minor units of the home currency. */
+  readonly charged: number
+}
+
+export interface CarrierEvent {
+  readonly id: string
+  readonly trackingNumber: string
+  readonly at: string
+  readonly status: TrackingStatus
+  readonly place: string
+  readonly text: string
+}
+
+/** What Gharry needs of a carrier. Keys make every order to the carrier repeatable. */
+export interface CarrierClient {
+  readonly buy: (request: LabelRequest, key: string) => Promise<CallResult<BoughtLabel>>
+  readonly voidLabel: (trackingNumber: string, key: string) => Promise<CallResult<unknown>>
+  readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
+}
+
+const bought = z.object({ trackingNumber: z.string().min(6).max(40), symbology: z.enum(['code128', 'gs1-128']), routing: z.string().max(40), charged: z.object({ minor: z.int().nonnegative(), currency: z.literal('EUR') }) })
+const events = z.object({
+  events: z.array(z.object({ id: z.string(), trackingNumber: z.string(), at: z.iso.datetime(), status: z.string().refine(isTrackingStatus), place: z.string(), text: z.string() })),
+  cursor: z.string(), more: z.boolean(),
+})
+
+/** The JSON interface that both carriers speak. */
+export function carrierClient(baseUrl: string, token: string, timeoutMs = 15_000): CarrierClient {
+  const authorization = `Bearer ${token}`
+  return {
+    buy: async (request, key) => {
+      const result = await callJson({ method: 'POST', url: `${baseUrl}/api/labels`, headers: { authorization, 'idempotency-key': key }, body: request, timeoutMs }, bought)
+      return result.ok ? { ok: true, body: { ...result.body, charged: result.body.charged.minor } } : result
+    },
+    voidLabel: (trackingNumber, key) => callJson({ method: 'POST', url: `${baseUrl}/api/labels/void`, headers: { authorization, 'idempotency-key': key }, body: { trackingNumber }, timeoutMs }, z.object({ refund: z.string() })),
+    events: async (cursor) => {
+      const result = await callJson({ method: 'GET', url: `${baseUrl}/api/events?${new URLSearchParams({ after: cursor, limit: '500' }).toString()}`, headers: { authorization }, timeoutMs }, events)
+      return result.ok ? { ok: true, body: { ...result.body, events: result.body.events.map((event) => ({ ...event, status: event.status as TrackingStatus })) } } : result
+    },
+  }
+}

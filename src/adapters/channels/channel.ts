@@ -1,0 +1,28 @@
+import type { RawOrder } from '@/core/order'
+import type { CallResult } from '../http'
+
+/** One page of a channel's orders; entries that make no sense come as text with the reason. */
+export interface OrderPage {
+  readonly orders: readonly RawOrder[]
+  readonly bad: readonly { readonly row: string; readonly reason: string }[]
+  /** Where the next page begins; it is kept, so that the next import goes on from there. */
+  readonly cursor: string
+  readonly more: boolean
+}
+
+export interface Fulfilment {
+  readonly remoteOrder: string
+  readonly lines: readonly { readonly line: string; readonly quantity: number }[]
+  readonly carrier: string
+  readonly trackingNumber: string
+  readonly trackingUrl: string
+}
+
+/** What Gharry needs of a sales channel. */
+export interface ChannelClient {
+  readonly fetchOrders: (cursor: string) => Promise<CallResult<OrderPage>>
+  /** Tells the channel that an order is on its way; the same key twice is one fulfilment. */
+  readonly fulfil: (fulfilment: Fulfilment, key: string) => Promise<CallResult<unknown>>
+  /** Takes a fulfilment back whose label was voided. */
+  readonly withdraw: (remoteOrder: string, trackingNumber: string, key: string) => Promise<CallResult<unknown>>
+}

@@ -1,0 +1,7 @@
+export * from './carriers/carrier'
+export * from './channels/channel'
+export * from './channels/shop'
+export * from './files/csvOrders'
+export * from './http'
+export * from './mail/smtp'
+export * from './papers/pdf'

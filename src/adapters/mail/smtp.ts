@@ -1,0 +1,34 @@
+import nodemailer from 'nodemailer'
+import type { CallResult } from '../http'
+
+export interface Mail {
+  readonly to: string
+  readonly subject: string
+  readonly text: string
+  readonly html: string
+  /** Makes the Message-ID: the same key twice is the same message to every mailbox. */
+  readonly key: string
+}
+
+export interface MailClient {
+  readonly send: (mail: Mail) => Promise<CallResult<unknown>>
+  readonly close: () => void
+}
+
+export function smtpClient(host: string, port: number, from: string): MailClient {
+  const transport = nodemailer.createTransport({ host, port, secure: false, ignoreTLS: true, pool: true, maxConnections: 4, connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 15_000 })
+  return {
+    send: async ({ to, subject, text, html, key }) => {
+      try {
+        await transport.sendMail({ from, to, subject, text, html, messageId: `<${key}@gharry.example>` })
+        return { ok: true, body: null }
+      } catch (error) {
+        const code = (error as { responseCode?: number }).responseCode
+        // 5xx is final (RFC 5321, 4.2.1); everything else is worth another try.
+        if (code !== undefined && code >= 500 && code < 600) return { ok: false, kind: 'refused', sentence: `The mail server refused it (${code}).`, retryAfter: 0 }
+        return { ok: false, kind: code === undefined ? 'unreachable' : 'server error', sentence: code === undefined ? 'The mail server cannot be reached.' : `The mail server answered ${code}.`, retryAfter: 0 }
+      }
+    },
+    close: () => transport.close(),
+  }
+}

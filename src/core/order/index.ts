@@ -1,0 +1,4 @@
+export * from './country'
+export * from './normalise'
+export * from './order'
+export * from './text'

@@ -1,0 +1,158 @@
+import { grams, millimetres, minorDigits, money, parseAmount, toGrams, toMillimetres, type Money } from '@/core/units'
+import { countryCode } from './country'
+import type { Address, Item, Order, OrderProblem } from './order'
+import { cleanText, cutText } from './text'
+
+/**
+ * An order as a channel's adapter hands it over: names already ours, values still the channel's text.
+ * Every field but the two identifiers may be missing.
+ */
+export interface RawOrder {
+  readonly id: string
+  readonly number: string
+  readonly status?: string
+  readonly placedAt?: string
+  readonly changedAt?: string
+  readonly promisedBy?: string
+  readonly paymentMethod?: string
+  readonly wording?: string
+  readonly currency?: string
+  readonly shippingPaid?: string | number
+  readonly value?: string | number
+  readonly discount?: string | number
+  readonly buyer?: { name?: string; email?: string; phone?: string; returning?: boolean }
+  readonly shipTo?: { name?: string; company?: string; lines?: readonly string[]; city?: string; postcode?: string; region?: string; country?: string }
+  readonly items?: readonly RawItem[]
+}
+
+export interface RawItem {
+  readonly line?: string
+  readonly sku?: string
+  readonly title?: string
+  readonly quantity?: number | string
+  readonly weight?: number
+  readonly weightUnit?: string
+  readonly price?: string | number
+  readonly size?: readonly number[]
+  readonly sizeUnit?: string
+  readonly tags?: readonly string[]
+  readonly dangerousGoods?: string
+  readonly hsCode?: string
+  readonly origin?: string
+}
+
+/** What the seller's own item list knows about a SKU; fills what the channel left out. */
+export interface ItemCard {
+  readonly sku: string
+  readonly title: string
+  readonly weight: number
+  readonly size: readonly [number, number, number]
+  readonly tags: readonly string[]
+  readonly dangerousGoods: string
+  readonly hsCode: string
+  readonly origin: string
+}
+
+const longestText = 500
+
+/**
+ * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units.
+ * The checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order.
+ */
+export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMap<string, ItemCard>): Order {
+  const problems: OrderProblem[] = []
+  const currency = readCurrency(raw.currency, problems)
+  const items = (raw.items ?? []).map((item, index) => readItem(item, index, currency, cards, problems))
+  if (items.length === 0) problems.push({ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' })
+  const goods = items.reduce((sum, item) => sum + item.unitPrice.minor * item.quantity, 0)
+  const value = raw.value === undefined ? money(goods, currency) : readMoney(raw.value, currency, 'order value', problems)
+  const placedAt = readInstant(raw.placedAt)
+  if (!placedAt) problems.push({ code: 'no-time', sentence: `The time of the order ("${cut(raw.placedAt)}") cannot be read.` })
+  return {
+    channel,
+    remoteId: text(raw.id),
+    number: text(raw.number),
+    status: raw.status === 'cancelled' ? 'cancelled' : raw.status === 'fulfilled' ? 'fulfilled' : 'open',
+    placedAt: placedAt ?? '1970-01-01T00:00:00.000Z',
+    changedAt: readInstant(raw.changedAt) ?? placedAt ?? '1970-01-01T00:00:00.000Z',
+    promisedBy: /^\d{4}-\d{2}-\d{2}/.exec(raw.promisedBy ?? '')?.[0] ?? '',
+    paymentMethod: /cash|cod/i.test(raw.paymentMethod ?? '') ? 'cash on delivery' : 'prepaid',
+    wording: cutText((raw.wording ?? '').normalize('NFKC').trim(), longestText),
+    shippingPaid: readMoney(raw.shippingPaid ?? 0, currency, 'shipping paid', problems),
+    value,
+    discount: readMoney(raw.discount ?? 0, currency, 'discount', problems),
+    buyer: { name: text(raw.buyer?.name), email: text(raw.buyer?.email), phone: text(raw.buyer?.phone), returning: raw.buyer?.returning === true },
+    shipTo: readAddress(raw.shipTo, problems),
+    items,
+    problems,
+  }
+}
+
+function readCurrency(given: string | undefined, problems: OrderProblem[]): string {
+  const currency = text(given ?? 'EUR').toUpperCase()
+  if (/^[A-Z]{3}$/.test(currency)) return currency
+  problems.push({ code: 'unknown-currency', sentence: `"${cut(given)}" is no currency code: use three letters such as EUR.` })
+  return 'XXX' // ISO 4217: no currency
+}
+
+function readMoney(given: string | number, currency: string, what: string, problems: OrderProblem[]): Money {
+  const minor = typeof given === 'number' ? parseAmount(given.toFixed(minorDigits(currency)), currency) : parseAmount(given, currency)
+  if (minor !== null) return money(minor, currency)
+  problems.push({ code: 'bad-amount', sentence: `The ${what} ("${cut(String(given))}") is no amount of money.` })
+  return money(0, currency)
+}
+
+function readInstant(given: string | undefined): string | null {
+  const ms = given ? Date.parse(given) : NaN
+  return Number.isNaN(ms) ? null : new Date(ms).toISOString()
+}
+
+function readAddress(raw: RawOrder['shipTo'], problems: OrderProblem[]): Address {
+  const country = countryCode(raw?.country ?? '')
+  if (!country) problems.push({ code: 'unknown-country', sentence: `The country ("${cut(raw?.country)}") is not known: correct it in the channel or by hand.` })
+  const lines = (raw?.lines ?? []).map(text).filter(Boolean)
+  if (lines.length === 0) problems.push({ code: 'no-street', sentence: 'The address has no street line: ask the buyer.' })
+  if (!text(raw?.city)) problems.push({ code: 'no-city', sentence: 'The address has no city: ask the buyer.' })
+  return {
+    name: text(raw?.name),
+    company: text(raw?.company),
+    lines,
+    city: text(raw?.city),
+    postcode: text(raw?.postcode).toUpperCase(),
+    region: text(raw?.region),
+    country: country ?? '',
+  }
+}
+
+function readItem(raw: RawItem, index: number, currency: string, cards: ReadonlyMap<string, ItemCard>, problems: OrderProblem[]): Item {
+  const sku = text(raw.sku)
+  const card = cards.get(sku)
+  const quantity = Number(raw.quantity ?? 1)
+  if (!Number.isInteger(quantity) || quantity < 1 || quantity > 100_000)
+    problems.push({ code: 'bad-quantity', sentence: `The quantity of ${sku || `line ${index + 1}`} ("${cut(String(raw.quantity))}") is no whole number above 0.` })
+  const given = raw.weight === undefined ? null : toGrams(raw.weight, raw.weightUnit ?? 'g')
+  const unitWeight = given !== null && given > 0 ? given : card && card.weight > 0 ? grams(card.weight) : null
+  if (unitWeight === null) problems.push({ code: 'no-weight', sentence: `${sku || `Line ${index + 1}`} has no weight: set the weight of the order by hand or add it to the item list.` })
+  return {
+    line: text(raw.line) || String(index + 1),
+    sku,
+    title: text(raw.title) || (card?.title ?? ''),
+    quantity: Number.isInteger(quantity) && quantity > 0 && quantity <= 100_000 ? quantity : 1,
+    unitWeight,
+    unitPrice: readMoney(raw.price ?? 0, currency, `price of ${sku}`, problems),
+    size: readSize(raw) ?? (card ? [millimetres(card.size[0]), millimetres(card.size[1]), millimetres(card.size[2])] : null),
+    tags: (raw.tags ?? card?.tags ?? []).map(text).filter(Boolean),
+    dangerousGoods: text(raw.dangerousGoods) || (card?.dangerousGoods ?? ''),
+    hsCode: text(raw.hsCode) || (card?.hsCode ?? ''),
+    origin: countryCode(raw.origin ?? '') ?? card?.origin ?? '',
+  }
+}
+
+function readSize(raw: RawItem): Item['size'] {
+  if (raw.size?.length !== 3) return null
+  const [a, b, c] = raw.size.map((side) => toMillimetres(side, raw.sizeUnit ?? 'mm'))
+  return a && b && c && a > 0 && b > 0 && c > 0 ? [a, b, c] : null
+}
+
+const text = (given: unknown): string => cutText(cleanText(typeof given === 'string' ? given : given === undefined || given === null ? '' : String(given)), longestText)
+const cut = (given: string | undefined): string => cutText(cleanText(given ?? ''), 40)

@@ -1,0 +1,72 @@
+import type { Grams, Millimetres, Money } from '@/core/units'
+
+export interface Address {
+  readonly name: string
+  readonly company: string
+  readonly lines: readonly string[]
+  readonly city: string
+  readonly postcode: string
+  readonly region: string
+  /** ISO 3166-1 alpha-2, upper case; empty when the channel's text is no country. */
+  readonly country: string
+}
+
+export interface Item {
+  /** The channel's own identifier of the order line; posts name it. */
+  readonly line: string
+  readonly sku: string
+  readonly title: string
+  readonly quantity: number
+  /** Null when neither the channel nor the item list knows it. */
+  readonly unitWeight: Grams | null
+  readonly unitPrice: Money
+  readonly size: readonly [Millimetres, Millimetres, Millimetres] | null
+  readonly tags: readonly string[]
+  readonly dangerousGoods: string
+  readonly hsCode: string
+  readonly origin: string
+}
+
+/** An imported order after normalisation: what every rule sees, and nothing that depends on the channel's format. */
+export interface Order {
+  readonly channel: string
+  readonly remoteId: string
+  readonly number: string
+  readonly status: 'open' | 'cancelled' | 'fulfilled'
+  /** ISO 8601, UTC. */
+  readonly placedAt: string
+  readonly changedAt: string
+  /** The day by which the channel promised delivery, `YYYY-MM-DD`; empty when it promised none. */
+  readonly promisedBy: string
+  readonly paymentMethod: 'prepaid' | 'cash on delivery'
+  /** The checkout's wording for the way of shipping, verbatim. */
+  readonly wording: string
+  readonly shippingPaid: Money
+  readonly value: Money
+  readonly discount: Money
+  readonly buyer: { readonly name: string; readonly email: string; readonly phone: string; readonly returning: boolean }
+  readonly shipTo: Address
+  readonly items: readonly Item[]
+  /** What normalisation could not make sense of; each sentence says what to do. */
+  readonly problems: readonly OrderProblem[]
+}
+
+export interface OrderProblem {
+  readonly code: string
+  readonly sentence: string
+}
+
+/** Where an order stands on the line. */
+export type OrderState =
+  | 'attention' // a person must decide
+  | 'held' // a rule or a person holds it
+  | 'ready' // can be bought
+  | 'buying' // in a batch that is being bought
+  | 'labelled' // a label is bought
+  | 'dispatched' // handed over
+  | 'delivered'
+  | 'fulfilled elsewhere' // the channel says somebody else shipped it
+  | 'cancelled'
+
+/** States in which routing may still change the order. */
+export const waitingStates: readonly OrderState[] = ['attention', 'held', 'ready']

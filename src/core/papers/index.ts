@@ -1,0 +1,5 @@
+export * from './barcode'
+export * from './checkDigit'
+export * from './drawing'
+export * from './label'
+export * from './slip'

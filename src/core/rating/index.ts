@@ -1,0 +1,3 @@
+export * from './choose'
+export * from './quote'
+export * from './tariff'

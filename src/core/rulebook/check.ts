@@ -1,0 +1,108 @@
+import { toHome, type Money } from '@/core/units'
+import { decisionById, factById, itemFactById, operatorsOf, type DecisionKind, type FactType } from './catalogue'
+import { isItemTest, isTest, stageIndex, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
+import { decisionValues } from './schema'
+import type { World } from './world'
+
+/** What the check says about one rule; an error keeps the draft from being published, a warning does not. */
+export interface Finding {
+  readonly severity: 'error' | 'warning'
+  readonly code: string
+  readonly rule: string
+  readonly sentence: string
+}
+
+/** Checks a rulebook against the catalogue and the world. Empty when there is nothing to say. */
+export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
+  const findings: Finding[] = []
+  const names = new Map<string, string>()
+  const ids = new Set<string>()
+  for (const rule of rulebook.rules) {
+    const say = (severity: Finding['severity'], code: string, sentence: string): void => void findings.push({ severity, code, rule: rule.id, sentence })
+    if (ids.has(rule.id)) say('error', 'same-id', `Two rules have the identifier "${rule.id}".`)
+    ids.add(rule.id)
+    const twin = names.get(rule.name)
+    if (twin !== undefined) say('warning', 'same-name', `Another rule is called "${rule.name}" too.`)
+    names.set(rule.name, rule.id)
+    if (rule.from && rule.until && rule.from > rule.until) say('error', 'dates', `It ends (${rule.until}) before it begins (${rule.from}).`)
+    if (rule.then.length === 0) say('warning', 'no-action', 'It does nothing: add an action.')
+    checkCondition(rule.when, rule, rulebook, world, say)
+    for (const action of rule.then) checkAction(action, rule, world, say)
+  }
+  return findings
+}
+
+type Say = (severity: Finding['severity'], code: string, sentence: string) => void
+
+function checkCondition(condition: Condition, rule: Rule, rulebook: Rulebook, world: World, say: Say, inItem = false): void {
+  if (isItemTest(condition)) {
+    if (inItem) say('error', 'nested-items', 'An item test cannot stand inside another one.')
+    else checkCondition(condition.where, rule, rulebook, world, say, true)
+  } else if (isTest(condition)) {
+    const fact = inItem ? itemFactById.get(condition.fact) : factById.get(condition.fact)
+    if (!fact) return say('error', 'unknown-fact', `There is no ${inItem ? 'item fact' : 'fact'} "${condition.fact}".`)
+    if ('settledBy' in fact && fact.settledBy && stageIndex(fact.settledBy) >= stageIndex(rule.stage))
+      say('error', 'not-settled', `"${fact.name}" is settled in ${fact.settledBy}; a rule of ${rule.stage} cannot test it yet.`)
+    checkTest(condition, fact.name, fact.type, rulebook, world, say)
+  } else {
+    const members = 'all' in condition ? condition.all : 'any' in condition ? condition.any : condition.none
+    if ('any' in condition && members.length === 0) say('warning', 'empty-any', '"any of" with nothing in it never holds.')
+    for (const member of members) checkCondition(member, rule, rulebook, world, say, inItem)
+  }
+}
+
+function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook, world: World, say: Say): void {
+  if (!operatorsOf[type].includes(test.op)) return say('error', 'operator', `"${name}" is ${type} and does not understand "${test.op}".`)
+  if (test.op === 'is missing' || test.op === 'is known') return
+  const list = test.op === 'is one of' || test.op === 'is none of' || type === 'tags'
+  if (list) {
+    const entries = Array.isArray(test.value) ? (test.value as readonly ListEntry[]) : []
+    if (entries.length === 0) say('error', 'no-value', `"${name} ${test.op}" needs at least one value.`)
+    for (const entry of entries)
+      if (typeof entry === 'object' && !rulebook.groups.some((group) => group.id === entry.group)) say('error', 'unknown-group', `There is no group "${entry.group}".`)
+  } else if (type === 'text' || type === 'country') {
+    if (typeof test.value !== 'string' || test.value.trim() === '') say('error', 'no-value', `"${name} ${test.op}" needs a value.`)
+  } else if (type === 'yes/no') {
+    if (typeof test.value !== 'boolean') say('error', 'no-value', `"${name}" needs yes or no.`)
+  } else {
+    const ends = test.op === 'between' ? (Array.isArray(test.value) && test.value.length === 2 ? test.value : [undefined, undefined]) : [test.value]
+    for (const end of ends) checkNumber(end, name, type, world, say)
+    if (test.op === 'between' && size(ends[0]) > size(ends[1])) say('warning', 'between', `"${name} between": the first end is above the second, so it never holds.`)
+  }
+}
+
+function checkNumber(value: unknown, name: string, type: FactType, world: World, say: Say): void {
+  const isMoney = typeof value === 'object' && value !== null && 'minor' in value
+  if (type === 'money') {
+    if (!isMoney) say('error', 'no-value', `"${name}" needs an amount with a currency.`)
+    else if (toHome(value as Money, world.rates) === null) say('error', 'no-rate', `There is no exchange rate for ${(value as Money).currency}.`)
+  } else if (typeof value !== 'number' || !Number.isFinite(value)) say('error', 'no-value', `"${name}" needs a ${type === 'number' ? 'number' : `${type} with its unit`}.`)
+}
+
+const size = (end: unknown): number => (typeof end === 'number' ? end : typeof end === 'object' && end !== null && 'minor' in end ? Number(end.minor) : NaN)
+
+function checkAction(action: { set: string; to: unknown }, rule: Rule, world: World, say: Say): void {
+  const kind = decisionById.get(action.set)
+  if (!kind) return say('error', 'unknown-action', `There is no action "${action.set}".`)
+  if (stageIndex(kind.stage) < stageIndex(rule.stage)) say('error', 'too-late', `"${kind.verb}" belongs to ${kind.stage}; a rule of ${rule.stage} comes too late for it.`)
+  const parsed = decisionValues[kind.type].safeParse(action.to)
+  if (!parsed.success) return say('error', 'bad-value', `"${kind.verb}" ${parsed.error.issues[0]?.message ?? 'has a value that makes no sense'}.`)
+  for (const missing of missingReferences(kind, action.to, world)) say('error', 'missing', missing)
+}
+
+/** What a decision's value refers to and the world does not have; one sentence each. */
+export function missingReferences(kind: DecisionKind, value: unknown, world: World): string[] {
+  const known = (list: readonly { readonly id: string }[], id: unknown): boolean => list.some((entry) => entry.id === id)
+  switch (kind.type) {
+    case 'preset': return known(world.presets, value) ? [] : [`The package preset "${String(value)}" does not exist.`]
+    case 'location': return known(world.locations, value) ? [] : [`The location "${String(value)}" does not exist.`]
+    case 'slip': return known(world.slips, value) ? [] : [`The slip template "${String(value)}" does not exist.`]
+    case 'services': return (value as readonly string[]).filter((id) => !known(world.services, id) && !known(world.carriers, id)).map((id) => `The service "${id}" does not exist.`)
+    case 'picks': return (value as readonly { by: string; service?: string }[]).filter((pick) => pick.by === 'service' && !known(world.services, pick.service)).map((pick) => `The service "${pick.service ?? ''}" does not exist.`)
+    case 'insurance': {
+      const insurance = value as { cover: string; amount?: Money }
+      return insurance.amount && toHome(insurance.amount, world.rates) === null ? [`There is no exchange rate for ${insurance.amount.currency}.`] : []
+    }
+    default: return []
+  }
+}

@@ -1,0 +1,181 @@
+import { dayOf, type Day } from '@/core/calendar'
+import { foldText, type Item } from '@/core/order'
+import type { Rates } from '@/core/units'
+import { decisionById, factById, itemFactById, type DecisionId, type FactType, type FactValue } from './catalogue'
+import type { Case } from './case'
+import { classifier, type Classifier, type Source } from './classify'
+import { breakpoints, compileTest, type Names, type Predicate } from './predicate'
+import { isItemTest, isTest, stages, type Condition, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import { decisionValues } from './schema'
+
+/** A rulebook made ready for routing. Build it once per edition and world; it may be used for any number of orders. */
+export interface Program {
+  readonly rulebook: Rulebook
+  readonly stages: Readonly<Record<Stage, StageProgram>>
+}
+
+export interface StageProgram {
+  readonly rules: readonly ReadyRule[]
+  readonly words: number
+  readonly classifiers: readonly Classifier[]
+}
+
+export interface ReadyRule {
+  readonly rule: Rule
+  readonly from: Day
+  readonly until: Day
+  /** What no single row can say: parts of the condition that mix several facts. Null when there is none. */
+  readonly rest: ((c: Case) => boolean) | null
+  /** Its actions with values that make sense; checkRulebook has named the others. */
+  readonly actions: readonly { readonly decision: DecisionId; readonly value: unknown }[]
+}
+
+type CaseTest = (c: Case) => boolean
+
+/**
+ * Compiles a rulebook. It never throws: a test on an unknown fact passes nothing, as checkRulebook has said before.
+ * Equal tests of different rules are shared, as all tests on one fact become one table (see classify.ts).
+ */
+export function compileRulebook(rulebook: Rulebook, rates: Rates): Program {
+  const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates }
+  const compileStage = (stage: Stage): StageProgram => {
+    const sources = new Map<string, Source>()
+    const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, index) => compileRule(rule, index, sources, names))
+    const words = Math.ceil(rules.length / 32)
+    return { rules, words, classifiers: [...sources.values()].map((source) => classifier(source, words)) }
+  }
+  return { rulebook, stages: Object.fromEntries(stages.map((stage) => [stage, compileStage(stage)])) as Record<Stage, StageProgram> }
+}
+
+function compileRule(rule: Rule, index: number, sources: Map<string, Source>, names: Names): ReadyRule {
+  const rest: CaseTest[] = []
+  for (const part of conjuncts(rule.when)) {
+    const used = sourcesOf(part)
+    if (used.size !== 1) rest.push(caseTest(part, names))
+    else {
+      const [key] = used as unknown as [string]
+      const source = sources.get(key) ?? addSource(sources, key, part, names)
+      source.rules.push(index)
+      source.tests.push(sourceTest(part, names))
+      forEachTest(part, (test) => source.breaks.push(...breakpoints(test, names.rates)))
+    }
+  }
+  return {
+    rule,
+    from: rule.from ? dayOf(rule.from) : -Infinity,
+    until: rule.until ? dayOf(rule.until) : Infinity,
+    actions: rule.then.flatMap((action) => {
+      const kind = decisionById.get(action.set)
+      return kind && decisionValues[kind.type].safeParse(action.to).success ? [{ decision: kind.id, value: action.to }] : []
+    }),
+    rest: rest.length === 0 ? null : rest.length === 1 ? rest[0]! : (c) => rest.every((test) => test(c)),
+  }
+}
+
+/** The parts that must all hold: nested `all` unfolded, `none` as one negated part for each of its members. */
+function conjuncts(condition: Condition): Condition[] {
+  if ('all' in condition) return condition.all.flatMap(conjuncts)
+  if ('none' in condition) return condition.none.map((member) => ({ none: [member] }))
+  return [condition]
+}
+
+const itemKey = (test: ItemTest): string => `items ${JSON.stringify(test)}`
+
+/** Which facts and item tests a condition looks at. */
+function sourcesOf(condition: Condition, into = new Set<string>()): Set<string> {
+  if (isItemTest(condition)) into.add(itemKey(condition))
+  else if (isTest(condition)) into.add(`fact ${condition.fact}`)
+  else for (const member of members(condition)) sourcesOf(member, into)
+  return into
+}
+
+const members = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])
+
+function addSource(sources: Map<string, Source>, key: string, part: Condition, names: Names): Source {
+  const source: Source = { ...readerOf(part, names), rules: [], tests: [], breaks: [] }
+  sources.set(key, source)
+  return source
+}
+
+function readerOf(part: Condition, names: Names): { type: FactType; read: (c: Case) => FactValue } {
+  if (isItemTest(part)) return { type: 'yes/no', read: itemsTest(part, names) }
+  if (isTest(part)) {
+    const fact = factById.get(part.fact)
+    return fact ?? { type: 'yes/no', read: () => undefined }
+  }
+  return readerOf(members(part)[0]!, names)
+}
+
+/** A condition over a single source, as a test of that source's value. */
+function sourceTest(condition: Condition, names: Names): Predicate {
+  if (isItemTest(condition)) return (value) => value === true
+  if (isTest(condition)) {
+    const fact = factById.get(condition.fact)
+    return fact ? compileTest(condition, fact.type, names) : () => false
+  }
+  return combine(condition, members(condition).map((member) => sourceTest(member, names)))
+}
+
+/** A condition over several sources, as a test of the case. */
+function caseTest(condition: Condition, names: Names): CaseTest {
+  if (isItemTest(condition)) return itemsTest(condition, names)
+  if (isTest(condition)) {
+    const fact = factById.get(condition.fact)
+    if (!fact) return () => false
+    const passes = compileTest(condition, fact.type, names)
+    const { read, type } = fact
+    return (c) => passes(folded(read(c), type))
+  }
+  return combine(condition, members(condition).map((member) => caseTest(member, names)))
+}
+
+function itemsTest(test: ItemTest, names: Names): CaseTest {
+  const passes = itemTest(test.where, names)
+  switch (test.items) {
+    case 'any': return (c) => c.order.items.some(passes)
+    // Of an order without items nothing can be said: "every item" does not hold.
+    case 'every': return (c) => c.order.items.length > 0 && c.order.items.every(passes)
+    case 'no': return (c) => !c.order.items.some(passes)
+  }
+}
+
+function itemTest(condition: Condition, names: Names): (item: Item) => boolean {
+  if (isItemTest(condition)) return () => false
+  if (isTest(condition)) {
+    const fact = itemFactById.get(condition.fact)
+    if (!fact) return () => false
+    const passes = compileTest(condition, fact.type, names)
+    return (item) => passes(folded(fact.read(item, names.rates), fact.type))
+  }
+  return combine(condition, members(condition).map((member) => itemTest(member, names)))
+}
+
+/** Items repeat from order to order, so their folded texts are worth remembering. */
+const foldedTexts = new Map<string, string>()
+
+function folded(value: FactValue, type: FactType): FactValue {
+  if (value === undefined || (type !== 'text' && type !== 'country' && type !== 'tags')) return value
+  return typeof value === 'string' ? foldedOnce(value) : (value as readonly string[]).map(foldedOnce)
+}
+
+function foldedOnce(text: string): string {
+  let folded = foldedTexts.get(text)
+  if (folded === undefined) {
+    folded = foldText(text)
+    if (foldedTexts.size > 50_000) foldedTexts.clear()
+    foldedTexts.set(text, folded)
+  }
+  return folded
+}
+
+function combine<T>(condition: Condition, tests: readonly ((value: T) => boolean)[]): (value: T) => boolean {
+  if ('any' in condition) return (value) => tests.some((test) => test(value))
+  if ('none' in condition) return (value) => !tests.some((test) => test(value))
+  return (value) => tests.every((test) => test(value))
+}
+
+function forEachTest(condition: Condition, visit: (test: Test) => void): void {
+  if (isItemTest(condition)) return
+  if (isTest(condition)) visit(condition)
+  else for (const member of members(condition)) forEachTest(member, visit)
+}

@@ -1,0 +1,76 @@
+import type { OrderProblem } from '@/core/order'
+import type { Parcel } from '@/core/packing'
+import type { Pick, Quote, Refusal } from '@/core/rating'
+import type { Money } from '@/core/units'
+import type { DecisionId } from './catalogue'
+import type { Stage } from './rulebook'
+
+/** The order value, or a fixed amount. */
+export type Insurance = { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
+
+/** Everything rules settle for an order; `null` means that nothing was decided and the engine's own way is taken. */
+export interface Decisions {
+  readonly tags: readonly string[]
+  readonly hold: string | null
+  readonly weight: number
+  readonly preset: string | null
+  readonly location: string | null
+  readonly insurance: Insurance
+  readonly signature: boolean
+  readonly picks: readonly Pick[]
+  readonly barred: readonly string[]
+  readonly allowed: readonly string[] | null
+  readonly slip: string | null
+  readonly reference: string
+  readonly buyByItself: boolean
+}
+
+/** What is decided where no rule and no person says anything. */
+export const defaults: Decisions = {
+  tags: [], hold: null, weight: 0, preset: null, location: null, insurance: { cover: 'none' }, signature: false,
+  picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, slip: null, reference: '{number}', buyByItself: false,
+}
+
+/** Decisions set by a person; each beats every rule. */
+export type Pins = Readonly<Partial<Record<DecisionId, unknown>>>
+
+export type Source = { readonly kind: 'rule'; readonly rule: string } | { readonly kind: 'rules' } | { readonly kind: 'pin' } | { readonly kind: 'default' }
+
+/** One decision with its origin, and everyone who wanted something else. */
+export interface TrailEntry {
+  readonly decision: DecisionId
+  readonly value: unknown
+  readonly by: Source
+  /** Rules that lost, in order, and why. */
+  readonly others: readonly { readonly rule: string; readonly value: unknown; readonly why: 'a rule above decided it' | 'pinned by hand' }[]
+  /** For sums, sets and narrowings: what each rule gave. */
+  readonly parts: readonly { readonly rule: string; readonly value: unknown }[]
+}
+
+export interface StageTrail {
+  readonly stage: Stage
+  /** Rules that matched, in order. */
+  readonly matched: readonly string[]
+  /** The rule that finished the stage early. */
+  readonly finishedBy?: string
+}
+
+export interface Trail {
+  readonly stages: readonly StageTrail[]
+  readonly decisions: readonly TrailEntry[]
+  readonly quotes: readonly Quote[]
+  readonly refusals: readonly Refusal[]
+}
+
+/** The outcome for one order. */
+export interface Routed {
+  readonly decisions: Decisions
+  readonly parcel: Parcel | null
+  readonly location: string | null
+  readonly quote: Quote | null
+  readonly runnerUp: Quote | null
+  /** Days of arrival after the promised day (0 or less: on time); null when either is unknown. */
+  readonly daysLate: number | null
+  readonly problems: readonly OrderProblem[]
+  readonly trail: Trail
+}

@@ -1,0 +1,106 @@
+import { foldText } from '@/core/order'
+import { toHome, type Money, type Rates } from '@/core/units'
+import type { FactType, FactValue } from './catalogue'
+import { glob } from './glob'
+import type { Group, ListEntry, Test } from './rulebook'
+
+/** Whether a fact's value passes a test. Text comes folded (foldText), money in minor units of the home currency. */
+export type Predicate = (value: FactValue) => boolean
+
+export interface Names {
+  readonly groups: ReadonlyMap<string, Group>
+  readonly rates: Rates
+}
+
+const never: Predicate = () => false
+
+/**
+ * Compiles one test. A missing value passes nothing but the negative tests, which are the exact opposites of their
+ * partners. A value of the wrong type (the checks name it before anything is published) passes nothing.
+ */
+export function compileTest(test: Test, type: FactType, names: Names): Predicate {
+  switch (test.op) {
+    case 'is missing': return (value) => value === undefined
+    case 'is known': return (value) => value !== undefined
+    case 'is not': return not(compileTest({ ...test, op: 'is' }, type, names))
+    case 'is none of': return not(compileTest({ ...test, op: 'is one of' }, type, names))
+    case '≠': return not(compileTest({ ...test, op: '=' }, type, names))
+    case 'has none': return not(compileTest({ ...test, op: 'has any' }, type, names))
+    default:
+  }
+  if (type === 'text' || type === 'country') return textTest(test, names)
+  if (type === 'tags') return tagsTest(test, names)
+  if (type === 'yes/no') return test.op === 'is' && typeof test.value === 'boolean' ? (value) => value === test.value : never
+  return numberTest(test, names)
+}
+
+const not = (predicate: Predicate): Predicate => (value) => !predicate(value)
+
+function textTest(test: Test, names: Names): Predicate {
+  if (test.op === 'is one of') {
+    const members = listMembers(test.value, names)
+    return (value) => typeof value === 'string' && members.has(value)
+  }
+  if (typeof test.value !== 'string') return never
+  const wanted = foldText(test.value)
+  switch (test.op) {
+    case 'is': return (value) => value === wanted
+    case 'contains': return (value) => typeof value === 'string' && value.includes(wanted)
+    case 'starts with': return (value) => typeof value === 'string' && value.startsWith(wanted)
+    case 'ends with': return (value) => typeof value === 'string' && value.endsWith(wanted)
+    case 'matches': {
+      const matches = glob(wanted)
+      return (value) => typeof value === 'string' && matches(value)
+    }
+    default: return never
+  }
+}
+
+function tagsTest(test: Test, names: Names): Predicate {
+  const wanted = listMembers(test.value, names)
+  switch (test.op) {
+    case 'has any': return (value) => Array.isArray(value) && value.some((tag: string) => wanted.has(tag))
+    case 'has all': return (value) => Array.isArray(value) && [...wanted].every((tag) => value.includes(tag))
+    default: return never
+  }
+}
+
+function numberTest(test: Test, names: Names): Predicate {
+  if (test.op === 'between') {
+    if (!Array.isArray(test.value) || test.value.length !== 2) return never
+    const low = plainNumber(test.value[0], names.rates)
+    const high = plainNumber(test.value[1], names.rates)
+    return low === null || high === null ? never : (value) => typeof value === 'number' && value >= low && value <= high
+  }
+  const limit = plainNumber(test.value, names.rates)
+  if (limit === null) return never
+  switch (test.op) {
+    case '=': return (value) => value === limit
+    case '<': return (value) => typeof value === 'number' && value < limit
+    case '≤': return (value) => typeof value === 'number' && value <= limit
+    case '>': return (value) => typeof value === 'number' && value > limit
+    case '≥': return (value) => typeof value === 'number' && value >= limit
+    default: return never
+  }
+}
+
+/** The numbers at which a test on a number may change its answer. */
+export function breakpoints(test: Test, rates: Rates): number[] {
+  const ends = Array.isArray(test.value) ? test.value : [test.value]
+  return ends.map((end: unknown) => plainNumber(end, rates)).filter((n): n is number => n !== null)
+}
+
+function plainNumber(value: unknown, rates: Rates): number | null {
+  if (typeof value === 'number') return Number.isFinite(value) ? value : null
+  if (typeof value === 'object' && value !== null && 'minor' in value) return toHome(value as Money, rates)
+  return null
+}
+
+function listMembers(value: unknown, names: Names): ReadonlySet<string> {
+  const members = new Set<string>()
+  for (const entry of (Array.isArray(value) ? value : []) as ListEntry[]) {
+    if (typeof entry === 'string') members.add(foldText(entry))
+    else for (const member of names.groups.get(entry.group)?.members ?? []) members.add(foldText(member))
+  }
+  return members
+}

@@ -1,0 +1,295 @@
+import { dayOf, localTime, type Day } from '@/core/calendar'
+import type { Order, OrderProblem } from '@/core/order'
+import { pack } from '@/core/packing'
+import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal } from '@/core/rating'
+import { toHome } from '@/core/units'
+import { openCase, type Case } from './case'
+import type { DecisionId } from './catalogue'
+import type { Program, StageProgram } from './compile'
+import { defaults, type Decisions, type Insurance, type Pins, type Routed, type StageTrail, type TrailEntry } from './decisions'
+import { stages, type Stage } from './rulebook'
+import type { ReadyWorld } from './world'
+
+export interface Circumstances {
+  /** Milliseconds since 1970, UTC: the core has no clock. */
+  readonly now: number
+  readonly pins?: Pins
+}
+
+/**
+ * Decides for one order: `{ decisions, trail }` and what follows from them. Pure: the same order, program, world and
+ * circumstances give the same answer everywhere. It never throws; what cannot be settled becomes a problem with a
+ * sentence, and the order waits for a person.
+ */
+export function route(order: Order, program: Program, ready: ReadyWorld, circumstances: Circumstances): Routed {
+  const routing = new Routing(order, program, ready, circumstances)
+  for (const stage of stages) routing.work(stage)
+  return routing.outcome()
+}
+
+interface Claim { readonly rule: string; readonly value: unknown }
+
+/** The state of one order between the stages; it lives for one call of `route`. */
+class Routing {
+  private readonly c: Case
+  private readonly today: Day
+  private readonly claims = new Map<DecisionId, Claim[]>()
+  private readonly entries: TrailEntry[] = []
+  private readonly stageTrails: StageTrail[] = []
+  private readonly problems: OrderProblem[]
+  private readonly decided: { -readonly [K in keyof Decisions]: Decisions[K] } = { ...defaults }
+  private quotes: readonly Quote[] = []
+  private refusals: readonly Refusal[] = []
+  private runnerUp: Quote | null = null
+
+  constructor(
+    private readonly order: Order,
+    private readonly program: Program,
+    private readonly ready: ReadyWorld,
+    private readonly circumstances: Circumstances,
+  ) {
+    this.c = openCase(order, ready.world.rates)
+    this.today = Math.floor(circumstances.now / 86_400_000)
+    this.problems = [...order.problems]
+    if (this.c.value === undefined && !this.has('unknown-currency'))
+      this.problem('no-rate', `There is no exchange rate for ${order.value.currency}: add one, then route again.`)
+  }
+
+  work(stage: Stage): void {
+    this.collectClaims(stage)
+    switch (stage) {
+      case 'triage': return this.triage()
+      case 'packing': return this.packing()
+      case 'origin': return this.origin()
+      case 'protection': return this.protection()
+      case 'service': return this.service()
+      case 'papers': return this.papers()
+    }
+  }
+
+  outcome(): Routed {
+    return {
+      decisions: this.decided,
+      parcel: this.c.parcel,
+      location: this.c.location?.id ?? null,
+      quote: this.c.quote,
+      runnerUp: this.runnerUp,
+      daysLate: this.c.daysLate ?? null,
+      problems: this.problems,
+      trail: { stages: this.stageTrails, decisions: this.entries, quotes: this.quotes, refusals: this.refusals },
+    }
+  }
+
+  private collectClaims(stage: Stage): void {
+    const program = this.program.stages[stage]
+    const matched: string[] = []
+    let finishedBy: string | undefined
+    const mask = matchMask(program, this.c)
+    scan: for (let word = 0; word < program.words; word++) {
+      let bits = mask[word]!
+      while (bits !== 0) {
+        const low = bits & -bits
+        bits ^= low
+        const entry = program.rules[(word << 5) + 31 - Math.clz32(low)]
+        if (!entry || this.today < entry.from || this.today > entry.until || (entry.rest && !entry.rest(this.c))) continue
+        const { rule } = entry
+        matched.push(rule.id)
+        for (const { decision, value } of entry.actions) {
+          const claims = this.claims.get(decision) ?? []
+          claims.push({ rule: rule.id, value })
+          this.claims.set(decision, claims)
+        }
+        if (rule.finishStage) {
+          finishedBy = rule.id
+          break scan
+        }
+      }
+    }
+    if (matched.length > 0) this.stageTrails.push(finishedBy ? { stage, matched, finishedBy } : { stage, matched })
+  }
+
+  private triage(): void {
+    this.decided.tags = this.joined('tags')
+    this.decided.hold = this.first<string | null>('hold')
+    this.decided.weight = this.summed('weight')
+    this.c.tags = this.decided.tags
+    this.c.held = this.decided.hold !== null
+    this.c.weight = Math.max(0, this.c.itemsWeight + this.decided.weight)
+    // A person or a rule has said what it weighs: then the missing item weight stands in nobody's way.
+    if (this.decided.weight > 0) this.drop('no-weight')
+    else if (this.c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
+      this.problem('no-weight', 'The order weighs nothing: correct its weight.')
+  }
+
+  private packing(): void {
+    this.decided.preset = this.first<string | null>('preset')
+    if (this.order.items.length === 0) return
+    const packed = pack(this.order.items, this.ready.world.presets, this.decided.preset, this.decided.weight)
+    if (packed.ok) this.c.parcel = packed.parcel
+    else this.problem(packed.code, packed.sentence + this.blame('preset'))
+  }
+
+  private origin(): void {
+    const { locations } = this.ready.world
+    this.decided.location = this.first<string | null>('location')
+    const wanted = this.decided.location ?? locations[0]?.id
+    const location = locations.find((candidate) => candidate.id === wanted)
+    if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
+    this.c.location = location
+    const to = this.order.shipTo.country
+    if (to) this.c.trade = to === location.country ? 'domestic' : this.ready.unionMembers.has(to) && this.ready.unionMembers.has(location.country) ? 'customs union' : 'export'
+  }
+
+  private protection(): void {
+    this.decided.insurance = this.first<Insurance>('insurance')
+    this.decided.signature = this.first<boolean>('signature')
+    this.c.signature = this.decided.signature
+    const { insurance } = this.decided
+    const amount = insurance.cover === 'order value' ? this.c.value : insurance.cover === 'amount' ? toHome(insurance.amount, this.ready.world.rates) : 0
+    if (amount === null || amount === undefined) {
+      if (!this.has('no-rate') && !this.has('unknown-currency')) this.problem('no-rate', 'The amount to insure has no exchange rate: add one, then route again.')
+    } else this.c.insured = amount
+  }
+
+  private service(): void {
+    this.decided.barred = this.joined('barred')
+    this.decided.allowed = this.narrowed('allowed')
+    this.decided.picks = this.first<readonly Pick[]>('picks')
+    const { parcel, location, order } = { parcel: this.c.parcel, location: this.c.location, order: this.order }
+    if (!parcel || !location || !order.shipTo.country) return
+    const all = quoteAll(this.ready.rateBook, {
+      parcel,
+      from: location,
+      to: { country: order.shipTo.country, postcode: order.shipTo.postcode, postOfficeBox: this.c.postOfficeBox },
+      dangerousGoods: unNumbers(order),
+      signature: this.c.signature,
+      insured: this.c.insured,
+      ready: localTime(this.circumstances.now, location.timeZone),
+    })
+    const refusals = [...all.refusals]
+    const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
+    this.quotes = all.quotes.filter((quote) => {
+      const barred = names(this.decided.barred, quote)
+      const outside = this.decided.allowed !== null && !names(this.decided.allowed, quote)
+      if (barred) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'barred', sentence: 'barred by a rule' })
+      else if (outside) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'not-allowed', sentence: 'not among the services that rules allow' })
+      return !barred && !outside
+    })
+    this.refusals = refusals
+    const choice = chooseQuote(this.quotes, this.decided.picks, order.promisedBy)
+    if (!choice) return this.noService()
+    this.c.quote = choice.quote
+    this.runnerUp = choice.runnerUp
+    if (order.promisedBy) this.c.daysLate = dayOf(choice.quote.arrivesOn) - dayOf(order.promisedBy)
+  }
+
+  private noService(): void {
+    const serviceOf = (id: string): string => this.ready.world.services.find((service) => service.id === id)?.name ?? id
+    if (this.quotes.length > 0) {
+      const wanted = this.decided.picks.map((pick) => {
+        if (pick.by !== 'service') return pick.by === 'cheapest by promise' ? 'nothing arrives by the promised day' : pick.by
+        const refusal = this.refusals.find((candidate) => candidate.service === pick.service)
+        return refusal ? `${serviceOf(pick.service)} ${refusal.sentence}` : `the service "${pick.service}" does not exist`
+      })
+      return this.problem('no-pick', `No wanted service can be used (${wanted.join('; ') || 'none is named'}); ${this.quotes.length} others could carry it.${this.blame('picks')}`)
+    }
+    const reasons = this.refusals.filter((refusal) => refusal.code !== 'location').slice(0, 4).map((refusal) => `${serviceOf(refusal.service)} ${refusal.sentence}`)
+    this.problem('no-service', `No service can carry it: ${reasons.join('; ') || `no service collects in ${this.c.location?.name ?? 'this location'}`}.`)
+  }
+
+  private papers(): void {
+    this.decided.slip = this.first<string | null>('slip')
+    this.decided.reference = this.first<string>('reference')
+    this.decided.buyByItself = this.first<boolean>('buyByItself')
+    const { slip } = this.decided
+    if (slip !== null && !this.ready.world.slips.some((template) => template.id === slip))
+      this.problem('unknown-slip', `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`)
+  }
+
+  /** One value: a pin, else the first rule from the top, else the default. */
+  private first<T>(id: DecisionId): T {
+    const claims = this.claims.get(id) ?? []
+    const { pins } = this.circumstances
+    if (pins && id in pins) {
+      this.entries.push({ decision: id, value: pins[id], by: { kind: 'pin' }, others: claims.map((claim) => ({ ...claim, why: 'pinned by hand' as const })), parts: [] })
+      return pins[id] as T
+    }
+    const winner = claims[0]
+    const value = winner ? winner.value : defaults[id]
+    // What nobody asked for needs no line in the trail, except the way the service is chosen.
+    if (winner || id === 'picks')
+      this.entries.push({
+        decision: id, value, by: winner ? { kind: 'rule', rule: winner.rule } : { kind: 'default' },
+        others: claims.slice(1).map((claim) => ({ ...claim, why: 'a rule above decided it' as const })), parts: [],
+      })
+    return value as T
+  }
+
+  private summed(id: DecisionId): number {
+    return this.gathered(id, 0, (claims) => claims.reduce((sum, claim) => sum + (Number(claim.value) || 0), 0))
+  }
+
+  private joined(id: DecisionId): readonly string[] {
+    return this.gathered<readonly string[]>(id, [], (claims) => [...new Set(claims.flatMap((claim) => claim.value as readonly string[]))])
+  }
+
+  private narrowed(id: DecisionId): readonly string[] | null {
+    return this.gathered<readonly string[] | null>(id, null, (claims) => {
+      const [head, ...tail] = claims.map((claim) => claim.value as readonly string[])
+      const left = head!.filter((entry) => tail.every((list) => list.includes(entry)))
+      if (left.length === 0) this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
+      return left
+    })
+  }
+
+  private gathered<T>(id: DecisionId, none: T, combine: (claims: readonly Claim[]) => T): T {
+    const claims = this.claims.get(id) ?? []
+    const { pins } = this.circumstances
+    const pinned = pins !== undefined && id in pins
+    if (!pinned && claims.length === 0) return none
+    const value = pinned ? (pins[id] as T) : combine(claims)
+    this.entries.push({
+      decision: id, value, by: pinned ? { kind: 'pin' } : { kind: 'rules' },
+      others: pinned ? claims.map((claim) => ({ ...claim, why: 'pinned by hand' as const })) : [], parts: pinned ? [] : claims,
+    })
+    return value
+  }
+
+  /** Which rule is to blame for a decision, as the end of a sentence. */
+  private blame(id: DecisionId): string {
+    const entry = this.entries.find((candidate) => candidate.decision === id)
+    if (!entry || entry.by.kind === 'default' || entry.value === null) return ''
+    if (entry.by.kind === 'pin') return ' (Pinned by hand.)'
+    const { by } = entry
+    const rule = by.kind === 'rule' ? this.program.rulebook.rules.find((candidate) => candidate.id === by.rule) : undefined
+    return rule ? ` (Rule "${rule.name}".)` : ''
+  }
+
+  private problem(code: string, sentence: string): void {
+    this.problems.push({ code, sentence })
+  }
+
+  private has(code: string): boolean {
+    return this.problems.some((problem) => problem.code === code)
+  }
+
+  private drop(code: string): void {
+    for (let i = this.problems.length - 1; i >= 0; i--) if (this.problems[i]!.code === code) this.problems.splice(i, 1)
+  }
+}
+
+/** One bit per rule of the stage: set when every part of its condition that rests on a single source holds. */
+export function matchMask(program: StageProgram, c: Case): Uint32Array {
+  const mask = new Uint32Array(program.words).fill(0xffffffff)
+  for (const { row } of program.classifiers) {
+    const bits = row(c)
+    for (let word = 0; word < program.words; word++) mask[word]! &= bits[word]!
+  }
+  return mask
+}
+
+const unNumbers = (order: Order): string[] => {
+  const found: string[] = []
+  for (const item of order.items) if (item.dangerousGoods && !found.includes(item.dangerousGoods)) found.push(item.dangerousGoods)
+  return found
+}

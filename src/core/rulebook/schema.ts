@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import { operators, stages, type Condition, type Rulebook } from './rulebook'
+
+const day = z.iso.date('is no date: write YYYY-MM-DD')
+const moneyValue = z.strictObject({ minor: z.int(), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code') })
+const listEntry = z.union([z.string().max(200), z.strictObject({ group: z.string() })])
+const value = z.union([z.string().max(500), z.number(), z.boolean(), moneyValue, z.tuple([z.number(), z.number()]), z.tuple([moneyValue, moneyValue]), z.array(listEntry).max(50_000)])
+
+const condition: z.ZodType<Condition> = z.lazy(() =>
+  z.union([
+    z.strictObject({ all: z.array(condition) }),
+    z.strictObject({ any: z.array(condition) }),
+    z.strictObject({ none: z.array(condition) }),
+    z.strictObject({ items: z.enum(['any', 'every', 'no']), where: condition }),
+    z.strictObject({ fact: z.string(), op: z.enum(operators), value: value.optional() }),
+  ]),
+) as z.ZodType<Condition>
+
+const rule = z.strictObject({
+  id: z.string().min(1).max(64),
+  stage: z.enum(stages),
+  name: z.string().trim().min(1, 'needs a name').max(120),
+  on: z.boolean(),
+  from: day.optional(),
+  until: day.optional(),
+  finishStage: z.boolean().optional(),
+  when: condition,
+  then: z.array(z.strictObject({ set: z.string(), to: z.unknown() })).max(50),
+})
+
+/** The shape of a rulebook; what it means is checked by checkRulebook. */
+export const rulebookSchema = z.strictObject({
+  name: z.string().min(1).max(120),
+  groups: z.array(z.strictObject({ id: z.string().min(1).max(64), name: z.string().min(1).max(120), members: z.array(z.string().max(200)).max(50_000) })),
+  rules: z.array(rule).max(20_000),
+}) as unknown as z.ZodType<Rulebook>
+
+const pick = z.union([z.strictObject({ by: z.literal('service'), service: z.string() }), z.strictObject({ by: z.enum(['cheapest', 'fastest', 'cheapest by promise']) })])
+
+/** What each type of decision takes as its value, in rules and in hand pins. */
+export const decisionValues = {
+  tags: z.array(z.string().trim().min(1).max(60)).min(1, 'needs at least one tag'),
+  text: z.string().trim().min(1, 'needs a text').max(200),
+  grams: z.int('is no whole number of grams').min(-1_000_000).max(1_000_000),
+  preset: z.string().min(1, 'needs a preset'),
+  location: z.string().min(1, 'needs a location'),
+  insurance: z.union([z.strictObject({ cover: z.enum(['order value', 'none']) }), z.strictObject({ cover: z.literal('amount'), amount: moneyValue })]),
+  'yes/no': z.boolean(),
+  picks: z.array(pick).min(1, 'needs at least one pick'),
+  services: z.array(z.string()).min(1, 'needs at least one service'),
+  slip: z.string().min(1, 'needs a slip template'),
+} as const

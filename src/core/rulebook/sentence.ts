@@ -1,0 +1,100 @@
+import { formatLength, formatMoney, formatWeight, money, type Money } from '@/core/units'
+import { decisionById, factById, itemFactById, type FactType } from './catalogue'
+import type { Insurance } from './decisions'
+import { isItemTest, isTest, type Action, type Condition, type ListEntry, type Rule, type Test } from './rulebook'
+import type { World } from './world'
+
+/** Names of what rules refer to by identifier. */
+export interface Wordings {
+  readonly world: Only<World, 'presets' | 'locations' | 'services' | 'carriers' | 'slips' | 'rates'>
+  readonly groups: readonly { readonly id: string; readonly name: string }[]
+}
+type Only<T, K extends keyof T> = { readonly [P in K]: T[P] }
+
+const nameIn = (list: readonly { readonly id: string; readonly name: string }[], id: string): string => list.find((entry) => entry.id === id)?.name ?? `${id} (missing)`
+
+/** A rule as one plain sentence: `When ship-to country is one of BE, NL, then pack in Box M.` */
+export function ruleSentence(rule: Rule, words: Wordings): string {
+  const when = conditionPhrase(rule.when, words)
+  const then = rule.then.map((action) => actionPhrase(action, words)).join(', ') || 'do nothing'
+  return `${when === '' ? 'For every order' : `When ${when}`}: ${then}.`
+}
+
+/** A condition in words; empty for the condition that always holds. */
+export function conditionPhrase(condition: Condition, words: Wordings, inItem = false): string {
+  if (isTest(condition)) return testPhrase(condition, words, inItem)
+  if (isItemTest(condition)) return `${condition.items} item has ${bracket(condition.where, words, true)}`
+  const [members, joint, none] = 'all' in condition ? ([condition.all, ' and ', ''] as const) : 'any' in condition ? ([condition.any, ' or ', 'nothing'] as const) : ([condition.none, ' nor ', ''] as const)
+  if (members.length === 0) return none
+  const text = members.map((member) => bracket(member, words, inItem)).join(joint)
+  return 'none' in condition ? `neither ${text}` : text
+}
+
+function bracket(condition: Condition, words: Wordings, inItem: boolean): string {
+  const text = conditionPhrase(condition, words, inItem)
+  if (isTest(condition) || isItemTest(condition)) return text
+  const members = 'all' in condition ? condition.all : 'any' in condition ? condition.any : condition.none
+  return members.length > 1 ? `(${text})` : text
+}
+
+function testPhrase(test: Test, words: Wordings, inItem: boolean): string {
+  const fact = inItem ? itemFactById.get(test.fact) : factById.get(test.fact)
+  const value = valuePhrase(test, fact?.type ?? 'text', words)
+  return `${fact?.name ?? `${test.fact} (unknown)`} ${test.op}${value === '' ? '' : ` ${value}`}`
+}
+
+/** The value of a test in words, with its unit. */
+export function valuePhrase(test: Test, type: FactType, words: Wordings): string {
+  const { value } = test
+  if (value === undefined) return ''
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (test.op === 'between' && Array.isArray(value)) return value.map((end) => quantity(end as number | Money, type)).join(' and ')
+  if (Array.isArray(value)) return (value as readonly ListEntry[]).map((entry) => (typeof entry === 'string' ? entry : nameIn(words.groups, entry.group))).join(', ')
+  return typeof value === 'string' ? value : quantity(value as number | Money, type)
+}
+
+function quantity(value: number | Money, type: FactType): string {
+  if (typeof value === 'object') return formatMoney(value)
+  return type === 'weight' ? formatWeight(value) : type === 'length' ? formatLength(value) : String(value)
+}
+
+/** An action in words: `pack in Box M`. */
+export function actionPhrase(action: Action, words: Wordings): string {
+  const kind = decisionById.get(action.set)
+  return kind ? `${kind.verb} ${decisionPhrase(action.set, action.to, words)}` : `${action.set} (unknown)`
+}
+
+/** A decision's value in words. */
+export function decisionPhrase(decision: string, value: unknown, words: Wordings): string {
+  const kind = decisionById.get(decision)
+  if (value === null || value === undefined) return 'none'
+  const { world } = words
+  switch (kind?.type) {
+    case 'tags': return (value as readonly string[]).join(', ')
+    case 'grams': return `${Number(value) > 0 ? '+' : ''}${formatWeight(Number(value))}`
+    case 'preset': return nameIn(world.presets, String(value))
+    case 'location': return nameIn(world.locations, String(value))
+    case 'slip': return nameIn(world.slips, String(value))
+    case 'yes/no': return value === true ? 'yes' : 'no'
+    case 'insurance': {
+      const insurance = value as Insurance
+      return insurance.cover === 'amount' ? formatMoney(insurance.amount) : insurance.cover === 'none' ? 'nothing' : 'the order value'
+    }
+    case 'services': return (value as readonly string[]).map((id) => nameIn([...world.services, ...world.carriers], id)).join(', ')
+    case 'picks': return (value as readonly { by: string; service?: string }[]).map((pick) => pickPhrase(pick, words)).join(', else ')
+    default: return String(value)
+  }
+}
+
+/** One pick in words. */
+export function pickPhrase(pick: { readonly by: string; readonly service?: string }, words: Wordings): string {
+  switch (pick.by) {
+    case 'service': return nameIn(words.world.services, pick.service ?? '')
+    case 'cheapest': return 'the cheapest'
+    case 'fastest': return 'the fastest'
+    default: return 'the cheapest that arrives by the promised day'
+  }
+}
+
+/** Home-currency minor units as text. */
+export const homeAmount = (minor: number, words: Wordings): string => formatMoney(money(minor, words.world.rates.home))

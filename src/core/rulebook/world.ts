@@ -1,0 +1,43 @@
+import type { ItemCard } from '@/core/order'
+import type { PackagePreset } from '@/core/packing'
+import { compileRates, type Carrier, type Location, type RateBook, type Service } from '@/core/rating'
+import type { Rates } from '@/core/units'
+
+/** Everything a decision may look at besides the order and the rulebook. */
+export interface World {
+  readonly rates: Rates
+  /** The first one is where orders ship from when nothing else is decided. */
+  readonly locations: readonly Location[]
+  readonly presets: readonly PackagePreset[]
+  readonly carriers: readonly Carrier[]
+  readonly services: readonly Service[]
+  readonly slips: readonly SlipTemplate[]
+  readonly items: readonly ItemCard[]
+  /** Countries that trade without customs among themselves, by name of the union. */
+  readonly customsUnion: readonly string[]
+}
+
+export interface SlipTemplate {
+  readonly id: string
+  readonly name: string
+  readonly heading: string
+  /** Text below the items; placeholders in double braces. */
+  readonly closing: string
+}
+
+/** A world made ready for routing many orders. */
+export interface ReadyWorld {
+  readonly world: World
+  readonly rateBook: RateBook
+  readonly cards: ReadonlyMap<string, ItemCard>
+  readonly unionMembers: ReadonlySet<string>
+}
+
+export function readyWorld(world: World): ReadyWorld {
+  return {
+    world,
+    rateBook: compileRates(world.services),
+    cards: new Map(world.items.map((card) => [card.sku, card])),
+    unionMembers: new Set(world.customsUnion),
+  }
+}

@@ -1,0 +1,82 @@
+import { minorUnits, type MinorUnits } from './brands'
+
+/** An amount in whole minor units of an ISO 4217 currency. */
+export interface Money {
+  readonly minor: MinorUnits
+  readonly currency: string
+}
+
+/**
+ * Exchange rates of one day: how many units of the home currency one unit of a currency buys, times 1,000,000.
+ * The home currency itself need not be listed.
+ */
+export interface Rates {
+  readonly home: string
+  readonly micro: Readonly<Record<string, number>>
+}
+
+const digitsByCurrency = new Map<string, number>()
+
+/** How many decimal digits a currency's minor unit has (ISO 4217 as Intl knows it): EUR 2, JPY 0, KWD 3. */
+export function minorDigits(currency: string): number {
+  const known = digitsByCurrency.get(currency)
+  if (known !== undefined) return known
+  const digits = /^[A-Z]{3}$/.test(currency)
+    ? (new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2)
+    : 2
+  digitsByCurrency.set(currency, digits)
+  return digits
+}
+
+export const money = (minor: number, currency: string): Money => ({ minor: minorUnits(minor), currency })
+
+/**
+ * Reads a decimal amount such as `1234.50`, `1.234,50`, `1 234,5` or `12`; never through floating point.
+ * Returns null when the text is no amount or has more decimals than the currency.
+ */
+export function parseAmount(text: string, currency: string): MinorUnits | null {
+  const digits = minorDigits(currency)
+  const compact = text.normalize('NFKC').replace(/[\s'’]/g, '')
+  const match = /^(-)?(\d{1,3}(?:[.,]\d{3})+|\d+)(?:([.,])(\d+))?$/.exec(compact)
+  if (!match) return null
+  let whole = match[2]!
+  let fraction = match[4] ?? ''
+  const grouping = /[.,]/.exec(whole)?.[0]
+  if (grouping && match[3] === grouping) return null
+  if (grouping && match[3] === undefined) {
+    // A single separator: `1.234` groups thousands, unless only two decimals could be meant.
+    const parts = whole.split(grouping)
+    if (parts.length === 2 && digits === 3) [whole, fraction] = [parts[0]!, parts[1]!]
+  }
+  if (fraction.length > digits && /[1-9]/.test(fraction.slice(digits))) return null
+  const minor = Number(whole.replace(/[.,]/g, '') + fraction.slice(0, digits).padEnd(digits, '0'))
+  if (!Number.isSafeInteger(minor)) return null
+  return minorUnits(match[1] ? -minor : minor)
+}
+
+/**
+ * The amount in the home currency, rounded half up to its minor unit.
+ * Returns null when there is no rate for the currency: nobody guesses one.
+ */
+export function toHome(amount: Money, rates: Rates): MinorUnits | null {
+  if (amount.currency === rates.home) return amount.minor
+  const micro = rates.micro[amount.currency]
+  if (micro === undefined || !(micro > 0)) return null
+  const shift = 10 ** (minorDigits(rates.home) - minorDigits(amount.currency))
+  return minorUnits(Math.round((amount.minor * micro * shift) / 1_000_000))
+}
+
+const formats = new Map<string, Intl.NumberFormat>()
+
+/** `1,204.10 €`: amount first, symbol last, always with the currency's own digits. */
+export function formatMoney(amount: Money): string {
+  const digits = minorDigits(amount.currency)
+  let format = formats.get(amount.currency)
+  if (!format) {
+    format = new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })
+    formats.set(amount.currency, format)
+  }
+  return `${format.format(amount.minor / 10 ** digits)} ${symbols[amount.currency] ?? amount.currency}`
+}
+
+const symbols: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }

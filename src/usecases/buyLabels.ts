@@ -1,0 +1,60 @@
+import type { CallFailure, LabelRequest } from '@/adapters'
+import { cleanTrackingNumber } from '@/core/tracking'
+import { formatMoney, money } from '@/core/units'
+import { addLedger, addNotices, addPosts, channelById, fromJson, moveLabel, orderRow, putBack, setState, writeLog, type Database, type LabelRow } from '@/data'
+import type { Gharry } from './gharry'
+import { routeAgain } from './routeOrders'
+import { rulebookInForce } from './rulebookInForce'
+
+/** Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once. */
+export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
+  const carrier = gharry.carrier(label.carrier)
+  if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
+  const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
+  if (!result.ok) return result.kind === 'refused' ? fail(gharry, label, result.sentence) : tryLater(gharry, label, result)
+  const trackingNumber = cleanTrackingNumber(result.body.trackingNumber)
+  if (!trackingNumber) return tryLater(gharry, label, { ok: false, kind: 'garbled answer', sentence: 'It gave a tracking number that makes no sense.', retryAfter: 60 })
+  await gharry.db.transaction((trx) => recordPurchase(gharry, trx, label, { ...result.body, trackingNumber }))
+}
+
+async function recordPurchase(gharry: Gharry, trx: Database, label: LabelRow, bought: { trackingNumber: string; symbology: 'code128' | 'gs1-128'; routing: string; charged: number }): Promise<void> {
+  const now = gharry.now().toISOString()
+  const moved = await moveLabel(trx, label.id, ['queued'], {
+    state: 'bought', tracking_number: bought.trackingNumber, symbology: bought.symbology, routing: bought.routing, charged: bought.charged, bought_at: now, status: 'announced', problem: null, lease_until: null,
+  })
+  if (!moved) return
+  await setState(trx, [label.order_id], 'labelled')
+  await addLedger(trx, [{ label_id: label.id, kind: 'buy', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: bought.charged }])
+  const more = bought.charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
+  await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label bought: ${bought.trackingNumber} for ${formatMoney(money(bought.charged, 'EUR'))}${more}` }])
+  const order = (await orderRow(trx, label.order_id))!
+  const channel = await channelById(trx, order.channel_id)
+  if (channel?.tell_when === 'bought') await tellTheWorld(gharry, trx, label.id, order)
+}
+
+/** Writes the tracking post and the notice of a label, in the transaction of their cause. */
+export async function tellTheWorld(gharry: Gharry, trx: Database, label: number, order: { id: number; channel_id: string; email: string }): Promise<void> {
+  const now = gharry.now()
+  const channel = await channelById(trx, order.channel_id)
+  if (channel?.kind === 'shop') await addPosts(trx, [{ kind: 'fulfil', order_id: order.id, label_id: label, channel_id: order.channel_id, key: `fulfil-${label}` }], now.toISOString())
+  if (order.email) await addNotices(trx, [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }], new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(), now.toISOString())
+}
+
+/** It may have been bought without our hearing of it, so the label stays queued under its key until the carrier answers. */
+async function tryLater(gharry: Gharry, label: LabelRow, failure: CallFailure): Promise<void> {
+  gharry.log.warn({ label: label.id, carrier: label.carrier, kind: failure.kind }, 'label not bought yet')
+  await putBack(gharry.db, 'labels', label.id, label.attempts, gharry.now(), `${failure.sentence} It is asked again with the same key, so nothing is bought twice.`, failure.retryAfter)
+}
+
+async function fail(gharry: Gharry, label: LabelRow, sentence: string): Promise<void> {
+  const inForce = await rulebookInForce(gharry)
+  await gharry.db.transaction(async (trx) => {
+    if (!(await moveLabel(trx, label.id, ['queued'], { state: 'failed', problem: sentence, lease_until: null }))) return
+    await setState(trx, [label.order_id], 'attention')
+    if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
+    // What the carrier said matters more than what the rules think of the order.
+    await trx('orders').where({ id: label.order_id }).update({ state: 'attention', rank: 0, problem: `The carrier refused the label: ${sentence}` })
+    await writeLog(trx, [{ order: label.order_id, at: gharry.now().toISOString(), author: 'Gharry', sentence: `The carrier refused the label: ${sentence}` }])
+  })
+}
+

@@ -1,0 +1,54 @@
+import type { CarrierEvent } from '@/adapters'
+import { addEvents, carrierCursor, changeLabel, channelById, labelsByNumbers, orderRow, setCarrierCursor, setState, type Database, type LabelRow } from '@/data'
+import { tellTheWorld } from './buyLabels'
+import type { Gharry } from './gharry'
+
+/** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
+export async function followParcels(gharry: Gharry, carrierId: string): Promise<number> {
+  const carrier = gharry.carrier(carrierId)
+  if (!carrier) return 0
+  let count = 0
+  for (let page = 0; page < 50; page++) {
+    const cursor = await carrierCursor(gharry.db, carrierId)
+    const result = await carrier.events(cursor)
+    if (!result.ok) {
+      gharry.log.warn({ carrier: carrierId, kind: result.kind }, 'no tracking events')
+      return count
+    }
+    const { events, more } = result.body
+    if (events.length === 0) return count
+    await gharry.db.transaction(async (trx) => {
+      const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
+      const known = events.filter((event) => labels.has(event.trackingNumber))
+      await addEvents(trx, known.map((event) => ({ label_id: labels.get(event.trackingNumber)!.id, remote_id: event.id, at: event.at, status: event.status, place: event.place, text: event.text })))
+      for (const [number, event] of newestOf(known)) await moveAlong(gharry, trx, labels.get(number)!, event)
+      await setCarrierCursor(trx, carrierId, result.body.cursor)
+    })
+    count += events.length
+    if (!more || result.body.cursor === cursor) return count
+  }
+  return count
+}
+
+function newestOf(events: readonly CarrierEvent[]): Map<string, CarrierEvent> {
+  const newest = new Map<string, CarrierEvent>()
+  for (const event of events) {
+    const before = newest.get(event.trackingNumber)
+    if (!before || event.at >= before.at) newest.set(event.trackingNumber, event)
+  }
+  return newest
+}
+
+async function moveAlong(gharry: Gharry, trx: Database, label: LabelRow, event: CarrierEvent): Promise<void> {
+  if (label.status === 'delivered' && event.status !== 'returned') return
+  const delivered = event.status === 'delivered'
+  const collected = event.status !== 'announced'
+  await changeLabel(trx, label.id, { status: event.status, ...(delivered ? { delivered_at: event.at } : {}), ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}) })
+  const order = await orderRow(trx, label.order_id)
+  if (!order) return
+  if (collected && !label.dispatched_at && (await channelById(trx, order.channel_id))?.tell_when === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
+  if (label.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
+    if (delivered) await setState(trx, [order.id], 'delivered')
+    else if (collected && order.state === 'labelled') await setState(trx, [order.id], 'dispatched')
+  }
+}

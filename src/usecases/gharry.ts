@@ -1,0 +1,77 @@
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import pino, { type Logger } from 'pino'
+import { z } from 'zod'
+import { carrierClient, shopClient, smtpClient, type CarrierClient, type ChannelClient, type MailClient } from '@/adapters'
+import { openDatabase, type ChannelRow, type Database } from '@/data'
+
+/** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
+export interface Gharry {
+  readonly db: Database
+  readonly log: Logger
+  readonly now: () => Date
+  readonly settings: Settings
+  readonly channel: (channel: ChannelRow) => ChannelClient
+  /** Null when the carrier has no connection. */
+  readonly carrier: (id: string) => CarrierClient | null
+  readonly mail: MailClient
+  readonly close: () => Promise<void>
+}
+
+const environment = z.object({
+  GHARRY_DATA: z.string().default('data'),
+  GHARRY_URL: z.url().default('http://127.0.0.1:4600'),
+  GHARRY_LEASE_SECONDS: z.coerce.number().int().min(1).default(20),
+  GHARRY_NOTICE_WAIT_SECONDS: z.coerce.number().int().min(0).default(30),
+  GHARRY_AUTHOR: z.string().default('Operations lead'),
+  GHARRY_SMTP_HOST: z.string().default('127.0.0.1'),
+  GHARRY_SMTP_PORT: z.coerce.number().int().default(4625),
+  GHARRY_CARRIER_URLS: z.string().default('heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612'),
+  GHARRY_CARRIER_TOKEN: z.string().default('demo-carrier-token'),
+  GHARRY_SHOP_KEY: z.string().default('demo-key'),
+  GHARRY_SHOP_SECRET: z.string().default('demo-secret'),
+  GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
+  GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
+})
+
+export interface Settings {
+  readonly dataDir: string
+  /** Where customers reach the tracking page. */
+  readonly publicUrl: string
+  readonly leaseSeconds: number
+  readonly noticeWaitSeconds: number
+  readonly author: string
+}
+
+/** Opens Gharry as the environment says; a wrong variable is named. */
+export async function openGharry(env: Record<string, string | undefined> = process.env): Promise<Gharry> {
+  const parsed = environment.safeParse(Object.fromEntries(Object.entries(env).filter(([, value]) => value !== '')))
+  if (!parsed.success) throw new Error(`The environment variable ${parsed.error.issues[0]!.path.join('.')} is wrong: ${parsed.error.issues[0]!.message}`)
+  const vars = parsed.data
+  const dataDir = vars.GHARRY_DATA
+  mkdirSync(join(dataDir, 'files'), { recursive: true })
+  const db = await openDatabase(join(dataDir, 'gharry.db'))
+  const log = pino({ level: vars.GHARRY_LOG, base: null, redact: ['*.secret', '*.token', '*.authorization', 'authorization'] })
+  const carriers = new Map(vars.GHARRY_CARRIER_URLS.split(',').filter(Boolean).map((pair) => {
+    const [id, ...url] = pair.split('=')
+    return [id!.trim(), carrierClient(url.join('='), vars.GHARRY_CARRIER_TOKEN, vars.GHARRY_CALL_TIMEOUT_MS)]
+  }))
+  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT, 'Mossgill Aquatics <hello@mossgill.example>')
+  return {
+    db, log, mail,
+    now: () => new Date(),
+    settings: { dataDir, publicUrl: vars.GHARRY_URL.replace(/\/$/, ''), leaseSeconds: vars.GHARRY_LEASE_SECONDS, noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS, author: vars.GHARRY_AUTHOR },
+    channel: (channel) => shopClient(channel.base_url, vars.GHARRY_SHOP_KEY, vars.GHARRY_SHOP_SECRET),
+    carrier: (id) => carriers.get(id) ?? null,
+    close: async () => {
+      mail.close()
+      await db.destroy()
+    },
+  }
+}
+
+/** What a use case answers when a person asked for something that cannot be done. */
+export interface Refused { readonly ok: false; readonly code: string; readonly sentence: string }
+export type Answer<T> = ({ readonly ok: true } & T) | Refused
+
+export const refuse = (code: string, sentence: string): Refused => ({ ok: false, code, sentence })

@@ -1,0 +1,106 @@
+import { countryName, cutText, type Order } from '@/core/order'
+import { addressLines } from '@/core/papers'
+import type { LabelRequest } from '@/adapters'
+import type { Routed } from '@/core/rulebook'
+import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
+import type { Gharry } from './gharry'
+import { decide } from './routeOrders'
+import { rulebookInForce, type InForce } from './rulebookInForce'
+
+/** One order of a batch before it is bought. */
+export interface PlannedLabel {
+  readonly order: number
+  readonly number: string
+  readonly buyer: string
+  readonly country: string
+  readonly carrier: string
+  readonly service: string
+  readonly zone: string
+  readonly location: string
+  readonly cost: number
+  readonly lines: readonly { readonly what: string; readonly minor: number }[]
+  readonly arrivesOn: string
+  readonly daysLate: number | null
+  readonly request: LabelRequest
+}
+
+export interface BatchPlan {
+  readonly labels: readonly PlannedLabel[]
+  readonly blocked: readonly { readonly order: number; readonly number: string; readonly reason: string }[]
+  readonly total: number
+  readonly byService: readonly { readonly service: string; readonly count: number; readonly cost: number }[]
+  /** Orders whose decision has changed since it was made, by the clock alone (a cut-off has passed). */
+  readonly moved: number
+}
+
+/**
+ * What buying these orders would do: each cost, the total, and what cannot be bought and why. Decisions are made anew
+ * for this moment, as a cut-off may have passed since the order was routed.
+ */
+export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise<BatchPlan> {
+  const inForce = await rulebookInForce(gharry)
+  const rows = new Map((await orderRows(gharry.db, ids)).map((row) => [row.id, row]))
+  const facts = new Map((await ordersById(gharry.db, ids)).map(({ id, order }) => [id, order]))
+  const pins = await pinsOf(gharry.db, ids)
+  const labels: PlannedLabel[] = []
+  const blocked: { order: number; number: string; reason: string }[] = []
+  let moved = 0
+  for (const id of ids) {
+    const row = rows.get(id)
+    const order = facts.get(id)
+    if (!row || !order || !inForce) {
+      blocked.push({ order: id, number: row?.number ?? `#${id}`, reason: inForce ? 'There is no such order.' : 'No rulebook is published yet.' })
+      continue
+    }
+    const routed = decide(order, inForce, gharry.now(), pins.get(id))
+    const reason = whyNot(row, routed, gharry)
+    if (reason) blocked.push({ order: id, number: row.number, reason })
+    else {
+      const planned = plan(row, order, routed, inForce)
+      if (planned.service !== row.service || planned.cost !== row.cost || planned.arrivesOn !== row.arrives_on) moved++
+      labels.push(planned)
+    }
+  }
+  return { labels, blocked, total: labels.reduce((sum, label) => sum + label.cost, 0), byService: groupByService(labels), moved }
+}
+
+function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
+  if (row.state === 'buying') return 'It is being bought already.'
+  if (row.state === 'cancelled') return 'It is cancelled.'
+  if (row.state !== 'attention' && row.state !== 'held' && row.state !== 'ready') return `It is ${row.state} already.`
+  if (routed.problems[0]) return routed.problems[0].sentence
+  if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
+  if (!routed.quote || !routed.parcel) return 'No service was decided.'
+  if (!gharry.carrier(routed.quote.carrier)) return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
+  return null
+}
+
+function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): PlannedLabel {
+  const quote = routed.quote!
+  const parcel = routed.parcel!
+  const location = inForce.ready.world.locations.find((candidate) => candidate.id === routed.location)!
+  return {
+    order: row.id, number: row.number, buyer: row.buyer, country: row.country, carrier: quote.carrier, service: quote.service, zone: quote.zone, location: location.id,
+    cost: quote.cost, lines: quote.lines, arrivesOn: quote.arrivesOn, daysLate: routed.daysLate,
+    request: {
+      service: quote.service, fromCountry: location.country, toCountry: order.shipTo.country, toPostcode: order.shipTo.postcode,
+      from: { lines: addressLines({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', countryName: countryName(location.country) }) },
+      to: { lines: addressLines({ ...order.shipTo, countryName: countryName(order.shipTo.country) }) },
+      weight: parcel.weight, size: parcel.size, reference: fillReference(routed.decisions.reference, order), signature: routed.decisions.signature,
+      insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? routed.decisions.insurance.amount.minor : (row.value ?? 0),
+    },
+  }
+}
+
+const fillReference = (template: string, order: Order): string =>
+  cutText(template.replaceAll('{number}', order.number).replaceAll('{channel}', order.channel).replaceAll('{sku}', order.items[0]?.sku ?? ''), 35)
+
+function groupByService(labels: readonly PlannedLabel[]): { service: string; count: number; cost: number }[] {
+  const groups = new Map<string, { service: string; count: number; cost: number }>()
+  for (const { service, cost } of labels) {
+    const group = groups.get(service) ?? { service, count: 0, cost: 0 }
+    groups.set(service, { service, count: group.count + 1, cost: group.cost + cost })
+  }
+  return [...groups.values()].sort((a, b) => b.count - a.count)
+}
+

@@ -1,0 +1,74 @@
+import { createHash } from 'node:crypto'
+import { normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
+import { findKnown, insertOrders, ordersById, setFlag, setState, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
+import type { InForce } from './rulebookInForce'
+import { decideFully, routeAndRecord } from './routeOrders'
+
+/**
+ * Takes a portion of a channel's orders into the books, in the caller's transaction:
+ * normalise → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
+ */
+export async function storeOrders(db: Database, channel: string, raw: readonly RawOrder[], inForce: InForce, now: Date): Promise<ImportCounts> {
+  const orders = lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards)))
+  const known = await findKnown(db, channel, orders.map((order) => order.remoteId))
+  const counts = { fetched: raw.length, created: 0, updated: 0, unchanged: raw.length - orders.length, flagged: 0, cancelled: 0, bad: 0 }
+
+  const fresh: NewOrder[] = []
+  const changed: number[] = []
+  for (const order of orders) {
+    const hash = factHash(order)
+    const before = known.get(order.remoteId)
+    if (!before) fresh.push(firstDecision(order, hash, inForce, now))
+    else if (before.fact_hash === hash) counts.unchanged++
+    else counts[await takeChange(db, before, order, hash, changed, now)]++
+  }
+  counts.created = fresh.length
+  counts.cancelled += fresh.filter(({ state }) => state === 'cancelled').length
+  await insertOrders(db, fresh, inForce.edition, inForce.worldVersion, now.toISOString())
+  if (changed.length > 0) await routeAndRecord(db, await ordersById(db, changed), inForce, now)
+  return counts
+}
+
+function firstDecision(order: Order, hash: string, inForce: InForce, now: Date): NewOrder {
+  const decided = decideFully(order, inForce, now)
+  return { order, hash, ...decided, state: order.status === 'cancelled' ? 'cancelled' : order.status === 'fulfilled' ? 'fulfilled elsewhere' : decided.state }
+}
+
+/** An order that changed upstream: routed again while it waits; flagged once a label is bought. */
+async function takeChange(db: Database, before: Known, order: Order, hash: string, changed: number[], now: Date): Promise<'updated' | 'flagged' | 'cancelled'> {
+  const log = (sentence: string): Promise<void> => writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
+  const waits = waitingStates.includes(before.state)
+  const gone = before.state === 'cancelled' || before.state === 'fulfilled elsewhere'
+  if (order.status === 'fulfilled' && !waits) {
+    // Our own tracking post coming back to us.
+    await setFlag(db, before.id, null, hash)
+    return 'updated'
+  }
+  if (!waits && !gone) {
+    const flag = order.status === 'cancelled' ? 'Cancelled in the channel after the label was bought: void the label or stop the parcel.' : 'Changed in the channel after the label was bought: compare before it leaves.'
+    // The label keeps what it was bought for; the order itself is up to date, should the label be voided.
+    await updateFacts(db, before.id, order, hash)
+    await setFlag(db, before.id, flag)
+    await log(flag)
+    return 'flagged'
+  }
+  await updateFacts(db, before.id, order, hash)
+  if (order.status === 'open') {
+    changed.push(before.id)
+    await log('Changed in the channel; routed again.')
+    return 'updated'
+  }
+  await setState(db, [before.id], order.status === 'cancelled' ? 'cancelled' : 'fulfilled elsewhere')
+  await log(order.status === 'cancelled' ? 'Cancelled in the channel.' : 'Fulfilled elsewhere, says the channel.')
+  return order.status === 'cancelled' ? 'cancelled' : 'updated'
+}
+
+/** When a page names an order twice, the later state counts. */
+function lastOfEach(orders: readonly Order[]): Order[] {
+  return [...new Map(orders.map((order) => [order.remoteId, order])).values()]
+}
+
+/** A fingerprint of what matters; times of change alone are no change. */
+function factHash(order: Order): string {
+  return createHash('sha1').update(JSON.stringify({ ...order, placedAt: '', changedAt: '' })).digest('base64')
+}

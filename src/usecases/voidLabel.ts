@@ -1,0 +1,49 @@
+import { formatMoney, money } from '@/core/units'
+import { addLedger, addPosts, dropUnsent, fromJson, labelById, moveLabel, orderRow, putBack, setFlag, setState, writeLog, type LabelRow } from '@/data'
+import type { Order } from '@/core/order'
+import { refuse, type Answer, type Gharry } from './gharry'
+import { routeAgain } from './routeOrders'
+import { rulebookInForce } from './rulebookInForce'
+
+/** Asks for a label to be voided: at once nothing more goes out for it, and the worker tells the carrier. */
+export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answer<object>> {
+  return gharry.db.transaction(async (trx): Promise<Answer<object>> => {
+    const label = await labelById(trx, labelId)
+    if (!label) return refuse('unknown-label', 'There is no such label.')
+    if (label.state !== 'bought') return refuse('not-bought', `The label is ${label.state}: there is nothing to void.`)
+    if (label.delivered_at || (label.status && label.status !== 'announced')) return refuse('on-its-way', 'The parcel is on its way already: a label can be voided until the carrier has collected it.')
+    const now = gharry.now().toISOString()
+    await moveLabel(trx, labelId, ['bought'], { state: 'voiding', attempts: 0, next_at: now, problem: null, lease_until: null })
+    const { sentPosts } = await dropUnsent(trx, labelId)
+    const order = (await orderRow(trx, label.order_id))!
+    if (sentPosts > 0) await addPosts(trx, [{ kind: 'withdraw', order_id: order.id, label_id: labelId, channel_id: order.channel_id, key: `withdraw-${labelId}` }], now)
+    await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: `Asked to void the label ${label.tracking_number ?? ''}` }])
+    return { ok: true }
+  })
+}
+
+/** Voids one label at the carrier; the order returns to the line, and the refund is pending until it comes. */
+export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> {
+  const carrier = gharry.carrier(label.carrier)
+  if (!carrier) return putBack(gharry.db, 'labels', label.id, label.attempts, gharry.now(), 'The carrier has no connection.')
+  const result = await carrier.voidLabel(label.tracking_number ?? '', `void-${label.key}`)
+  const now = gharry.now().toISOString()
+  if (!result.ok && result.kind !== 'refused') return putBack(gharry.db, 'labels', label.id, label.attempts, gharry.now(), result.sentence, result.retryAfter)
+  if (!result.ok) {
+    await gharry.db.transaction(async (trx) => {
+      await moveLabel(trx, label.id, ['voiding'], { state: 'bought', problem: `The carrier does not void it: ${result.sentence}`, lease_until: null })
+      await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `The carrier does not void the label: ${result.sentence}` }])
+    })
+    return
+  }
+  const inForce = await rulebookInForce(gharry)
+  await gharry.db.transaction(async (trx) => {
+    if (!(await moveLabel(trx, label.id, ['voiding'], { state: 'voided', voided_at: now, problem: null, lease_until: null }))) return
+    await addLedger(trx, [{ label_id: label.id, kind: 'refund pending', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: -(label.charged ?? 0) }])
+    await setFlag(trx, label.order_id, null)
+    const facts = (await trx('order_facts').where({ order_id: label.order_id }).first('facts')) as { facts: string }
+    if (fromJson<Order>(facts.facts).status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
+    else if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
+    await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending` }])
+  })
+}

@@ -1,0 +1,101 @@
+import { changeJob, fromJson, keepLease, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow } from '@/data'
+import { buyBatch } from './buyBatch'
+import { buyLabel } from './buyLabels'
+import { countFlow } from './countFlow'
+import { deliverNotice, deliverPost } from './deliver'
+import { followParcels } from './followParcels'
+import type { Gharry } from './gharry'
+import { importOrders, requestImport } from './importOrders'
+import { planBatch } from './planBatch'
+import { routeNextPage } from './routeOrders'
+import { rulebookInForce } from './rulebookInForce'
+import { voidLabel } from './voidLabel'
+
+const atOnce = 8
+
+/** One round of everything that is due; true when something was done, so that the next round may follow at once. */
+export async function workOnce(gharry: Gharry): Promise<boolean> {
+  const { db, now, settings } = gharry
+  const lease = settings.leaseSeconds
+  let worked = false
+  const each = async <Row extends { id: number; attempts: number }>(table: Parameters<typeof putBack>[1], rows: readonly Row[], work: (row: Row) => Promise<void>): Promise<void> => {
+    if (rows.length > 0) worked = true
+    await Promise.all(rows.map(async (row) => {
+      try {
+        await work(row)
+      } catch (error) {
+        // Nothing is swallowed: the row keeps the reason and comes back later.
+        gharry.log.error({ table, id: row.id, err: error }, 'work failed')
+        await putBack(db, table, row.id, row.attempts, now(), `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`)
+      }
+    }))
+  }
+  await each('labels', await takeDue<LabelRow & { attempts: number }>(db, 'labels', ['queued', 'voiding'], now(), atOnce, lease), (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)))
+  await each('posts', await takeDue<PostRow>(db, 'posts', ['queued'], now(), atOnce, lease), (post) => deliverPost(gharry, post))
+  await each('notices', await takeDue<NoticeRow>(db, 'notices', ['waiting'], now(), atOnce, lease), (notice) => deliverNotice(gharry, notice))
+  return worked
+}
+
+/** One round of the long work: an import, or a job. */
+export async function workLong(gharry: Gharry): Promise<boolean> {
+  const { db, now, settings } = gharry
+  const imports = await takeDue<ImportRow>(db, 'imports', ['queued', 'running'], now(), 1, settings.leaseSeconds)
+  const jobs = await takeDue<JobRow>(db, 'jobs', ['queued'], now(), 1, settings.leaseSeconds)
+  for (const [table, row, work] of [...imports.map((row) => ['imports', row, () => importOrders(gharry, row)] as const), ...jobs.map((row) => ['jobs', row, () => workJob(gharry, row)] as const)]) {
+    try {
+      await work()
+    } catch (error) {
+      gharry.log.error({ table, id: row.id, err: error }, 'work failed')
+      await putBack(db, table, row.id, row.attempts, now(), `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`)
+    }
+  }
+  return imports.length + jobs.length > 0
+}
+
+async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
+  if (job.kind === 'count flow') await countFlow(gharry)
+  else await routeWaiting(gharry, job)
+  await changeJob(gharry.db, job.id, { state: 'done', sent_at: gharry.now().toISOString(), lease_until: null, problem: null })
+}
+
+/** Routes every waiting order again, a page a transaction; where it stands is kept, so a killed worker goes on there. */
+async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
+  const { db } = gharry
+  const inForce = await rulebookInForce(gharry)
+  if (!inForce) return
+  const payload = fromJson<{ after: number }>(job.payload)
+  const [{ n }] = (await db('orders').whereIn('state', ['attention', 'held', 'ready']).count({ n: '*' })) as [{ n: number }]
+  let done = job.done
+  for (let after = payload.after; ;) {
+    const from = after
+    const step = await db.transaction(async (trx) => {
+      const page = await routeNextPage(gharry, trx, inForce, from)
+      if (page) await changeJob(trx, job.id, { payload: JSON.stringify({ ...payload, after: page.last }), done: done + page.count, total: Number(n) })
+      await keepLease(trx, 'jobs', job.id, gharry.now(), gharry.settings.leaseSeconds)
+      return page
+    })
+    if (!step) return
+    after = step.last
+    done += step.count
+    await new Promise((resolve) => setImmediate(resolve))
+  }
+}
+
+/** What time alone brings about: imports by schedule, labels that buy themselves, news of parcels. */
+export async function workBySchedule(gharry: Gharry): Promise<void> {
+  const now = gharry.now().getTime()
+  for (const channel of await listChannels(gharry.db))
+    if (channel.kind === 'shop' && channel.every_minutes > 0 && now - Date.parse(channel.last_import_at ?? '1970-01-01') >= channel.every_minutes * 60_000) await requestImport(gharry, channel.id)
+  await buyByItself(gharry)
+  for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await followParcels(gharry, carrier.id)
+}
+
+/** Buys what a rule said should be bought by itself. */
+export async function buyByItself(gharry: Gharry): Promise<void> {
+  const ids = ((await gharry.db('orders').where({ state: 'ready', buy_by_itself: true }).orderBy('placed_at').limit(200).select('id')) as { id: number }[]).map((row) => row.id)
+  if (ids.length === 0) return
+  const plan = await planBatch(gharry, ids)
+  const orders = plan.labels.map((label) => label.order)
+  if (orders.length > 0) await buyBatch(gharry, orders, plan.total)
+}
+

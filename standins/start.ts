@@ -1,0 +1,50 @@
+import { join } from 'node:path'
+import { demoItems } from '../demo/items'
+import { demoWorld } from '../demo/world'
+import { carrierStandIn } from './carrier'
+import { mailStandIn } from './mail'
+import { listen } from './server'
+import { shopStandIn } from './shop'
+
+/** Starts one stand-in: `start.ts shop | heron | corvid | mail`. Ports and folder come from the environment. */
+const which = process.argv[2]
+const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
+const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
+
+async function start(): Promise<{ close: () => Promise<unknown> }> {
+  switch (which) {
+    case 'shop': {
+      const { app } = shopStandIn({
+        file: join(folder, 'shop.db'), key: process.env.GHARRY_SHOP_KEY ?? 'demo-key', secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret', name: 'Mossgill Shop', shippingMethods: ['Free', 'Standard', 'Exp. 2-day', 'Priority 1-day'],
+        products: demoItems.map(({ sku, title, price, weight, size, tags, dangerousGoods, hsCode, origin }) => ({ sku, title, price, weight_grams: weight, size_mm: [...size], tags: [...tags], un_number: dangerousGoods, hs_code: hsCode, origin })),
+      })
+      await listen(app, port('GHARRY_SHOP_PORT', 4610), 'The shop', 'GHARRY_SHOP_PORT')
+      return app
+    }
+    case 'heron':
+    case 'corvid': {
+      const { app } = carrierStandIn({ id: which, name: which === 'heron' ? 'Heron Parcel' : 'Corvid Post', file: join(folder, `${which}.db`), token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token', services: demoWorld.services.filter((service) => service.carrier === which), numbers: which === 'heron' ? 'sscc' : 's10' })
+      const variable = which === 'heron' ? 'GHARRY_HERON_PORT' : 'GHARRY_CORVID_PORT'
+      await listen(app, port(variable, which === 'heron' ? 4611 : 4612), `The carrier ${which}`, variable)
+      return app
+    }
+    case 'mail': {
+      const { app, smtp } = mailStandIn(join(folder, 'mail.db'))
+      await listen(app, port('GHARRY_MAIL_PORT', 4613), 'The inbox', 'GHARRY_MAIL_PORT')
+      const smtpPort = port('GHARRY_SMTP_PORT', 4625)
+      smtp.on('error', (error: NodeJS.ErrnoException) => {
+        if (error.code !== 'EADDRINUSE') return
+        console.error(`The mail server: port ${smtpPort} is taken. Stop what uses it, or set GHARRY_SMTP_PORT to another port.`)
+        process.exit(1)
+      })
+      smtp.listen(smtpPort, '127.0.0.1')
+      return app
+    }
+    default:
+      console.error('Say which stand-in: shop, heron, corvid or mail.')
+      process.exit(2)
+  }
+}
+
+const running = await start()
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => void running.close().then(() => process.exit(0)))
