@@ -30,11 +30,16 @@ export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
     findings: checkRulebook(rulebook, world),
     inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
     editions: await listEditions(db),
-    // The item list is long, and no rule refers to it by name.
-    world: { ...world, items: [] },
+    world: await showWorld(gharry),
     flow: inForce ? ((await readFlow(db, inForce.number)) ?? null) : null,
     routing: job ? { done: job.done, total: job.total, state: job.state, result: job.result } : null,
   }
+}
+
+/** The world as far as the interface names things of it: no item list, no tariffs. */
+export async function showWorld(gharry: Gharry): Promise<World> {
+  const world = (await newestWorld(gharry.db))?.world ?? emptyWorld
+  return { ...world, items: [], services: world.services.map((service) => ({ ...service, zones: [], bands: {} })) }
 }
 
 /** Saves the draft, if nobody else has saved since the editor began. */
@@ -86,4 +91,22 @@ export async function changePresets(gharry: Gharry, presets: World['presets']): 
     await addJob(trx, 'route again', `world-${version}`, { after: 0 }, now)
   })
   return { ok: true }
+}
+
+/** Values seen in orders of the last 90 days, most frequent first, for the editor to suggest. */
+export async function seenValues(gharry: Gharry): Promise<Record<string, { id: string; name: string; hint: string }[]>> {
+  const since = new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString()
+  const items = (await newestWorld(gharry.db))?.world.items ?? []
+  const suggest = (values: readonly string[]): { id: string; name: string; hint: string }[] => values.map((value) => ({ id: value, name: value, hint: '' }))
+  const found: Record<string, { id: string; name: string; hint: string }[]> = {
+    sku: items.map((card) => ({ id: card.sku, name: card.sku, hint: card.title })), 'item tags': suggest([...new Set(items.flatMap((card) => card.tags))]),
+    'dangerous goods': suggest([...new Set(items.map((card) => card.dangerousGoods).filter(Boolean))]), payment: suggest(['prepaid', 'cash on delivery']), trade: suggest(['domestic', 'customs union', 'export']),
+  }
+  for (const [fact, column] of [['channel', 'channel_id'], ['country', 'country'], ['wording', 'wording'], ['city', 'city']] as const) {
+    const rows = (await gharry.db('orders').where('placed_at', '>=', since).whereNot({ [column]: '' }).select({ value: column }).count({ n: '*' }).groupBy(column).orderBy('n', 'desc').limit(60)) as { value: string; n: number }[]
+    found[fact] = rows.map(({ value, n }) => ({ id: value, name: value, hint: `${n} orders` }))
+  }
+  const tags = (await gharry.db('order_tags').select('tag').count({ n: '*' }).groupBy('tag').orderBy('n', 'desc').limit(60)) as { tag: string; n: number }[]
+  found.tags = tags.map(({ tag, n }) => ({ id: tag, name: tag, hint: `${n} orders` }))
+  return found
 }

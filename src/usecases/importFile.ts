@@ -3,12 +3,15 @@ import { createWriteStream, existsSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { missingFields, previewOrderFile, readOrderFile, type FileMapping, type FilePreview, type FileProblem } from '@/adapters'
+import { fileFields, missingFields, previewOrderFile, readOrderFile, type FileMapping, type FilePreview, type FileProblem } from '@/adapters'
 import type { RawOrder } from '@/core/order'
 import { addImport, addProblems, changeImport, channelById, clearProblems, countUp, fromJson, keepLease, toJson, type ImportRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
 import { storeOrders } from './storeOrders'
+
+/** The fields that a column can give. */
+export const fileFieldIds = fileFields.map((field) => field.id)
 
 const largestFile = 500_000_000
 

@@ -1,5 +1,5 @@
 import { conditionPhrase, decisionById, decisionPhrase, type TrailEntry } from '@/core/rulebook'
-import type { Order } from '@/core/order'
+import type { Order, OrderState } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { Quote, Refusal } from '@/core/rating'
 import { decisionOf, deskCount, deskDistribution, deskIds, deskPage, editionNumbered, eventsOf, labelsOfOrder, listChannels, logOf, newestWorld, noticesOfOrder, orderRow, ordersById, pinDetails, postsOfOrder, type DeskFilter, type DeskSort, type Distribution, type Facet, type LabelRow, type NoticeRow, type OrderRow, type PostRow } from '@/data'
@@ -99,3 +99,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
     posts: await postsOfOrder(db, id), notices: await noticesOfOrder(db, id), log: await logOf(db, id),
   }
 }
+
+/** The states of orders, exceptions first. */
+export const deskStates = ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered', 'fulfilled elsewhere', 'cancelled'] as const satisfies readonly OrderState[]
+export { deskColumns, type DeskFilter, type DeskSort } from '@/data'

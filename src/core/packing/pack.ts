@@ -1,5 +1,5 @@
 import type { Item } from '@/core/order'
-import { grams, millimetres, type Grams, type Millimetres } from '@/core/units'
+import { formatLength, formatWeight, grams, millimetres, type Grams, type Millimetres } from '@/core/units'
 
 type Size = readonly [number, number, number]
 
@@ -50,7 +50,7 @@ export function pack(items: readonly Item[], presets: readonly PackagePreset[], 
   if (decided !== null) {
     const preset = presets.find((candidate) => candidate.id === decided)
     if (!preset) return { ok: false, code: 'unknown-preset', sentence: `The package preset "${decided}" does not exist: choose another one, or change the rule that names it.` }
-    if (goods > preset.limit) return { ok: false, code: 'too-full', sentence: `The items weigh ${goods} g, ${goods - preset.limit} g more than ${preset.name} takes.` }
+    if (goods > preset.limit) return { ok: false, code: 'too-full', sentence: `The items weigh ${formatWeight(goods)}, ${formatWeight(goods - preset.limit)} more than ${preset.name} takes.` }
     return { ok: true, parcel: parcelIn(preset, goods + correction) }
   }
   const volume = itemsVolume(items)
@@ -96,8 +96,9 @@ function nearestMiss(presets: readonly PackagePreset[], goods: number, volume: n
   if (presets.length === 0) return 'There is no package preset at all: add one.'
   const largest = presets.reduce((a, b) => (innerVolume(b) > innerVolume(a) ? b : a))
   const strongest = presets.reduce((a, b) => (b.limit > a.limit ? b : a))
-  if (goods > strongest.limit) return `No preset takes ${goods} g; ${strongest.name} takes most, ${strongest.limit} g (${goods - strongest.limit} g too much).`
-  const inner = Math.max(...largest.inner)
-  if (needed[0] > inner) return `No preset is long enough: the longest item has ${needed[0]} mm, ${largest.name} ${inner} mm.`
+  if (goods > strongest.limit) return `No preset takes ${formatWeight(goods)}; ${strongest.name} takes most, and it is ${formatWeight(goods - strongest.limit)} over.`
+  const longest = presets.reduce((a, b) => (Math.max(...b.inner) > Math.max(...a.inner) ? b : a))
+  const inner = Math.max(...longest.inner)
+  if (needed[0] > inner) return `No preset is long enough: the longest item has ${formatLength(needed[0])}, ${longest.name} ${formatLength(inner)}.`
   return `No preset holds the items together (${Math.ceil(volume / 1e6)} l); the largest, ${largest.name}, holds ${Math.floor((innerVolume(largest) * usableShare) / 1e6)} l.`
 }

@@ -1,7 +1,7 @@
 import { dayOf, localTime, type Day } from '@/core/calendar'
 import type { Order, OrderProblem } from '@/core/order'
 import { pack } from '@/core/packing'
-import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal } from '@/core/rating'
+import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type RefusalCode } from '@/core/rating'
 import { toHome } from '@/core/units'
 import { openCase, type Case } from './case'
 import type { DecisionId } from './catalogue'
@@ -26,6 +26,8 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
   for (const stage of stages) routing.work(stage)
   return routing.outcome()
 }
+
+const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'no-cover', 'no-signature', 'dangerous-goods', 'post-office-box', 'too-big', 'too-long', 'too-heavy', 'no-band', 'not-covered']
 
 interface Claim { readonly rule: string; readonly value: unknown }
 
@@ -171,7 +173,7 @@ class Routing {
     this.quotes = all.quotes.filter((quote) => {
       const barred = names(this.decided.barred, quote)
       const outside = this.decided.allowed !== null && !names(this.decided.allowed, quote)
-      if (barred) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'barred', sentence: 'barred by a rule' })
+      if (barred) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'barred', sentence: `barred${this.barredBy(quote)}` })
       else if (outside) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'not-allowed', sentence: 'not among the services that rules allow' })
       return !barred && !outside
     })
@@ -181,6 +183,12 @@ class Routing {
     this.c.quote = choice.quote
     this.runnerUp = choice.runnerUp
     if (order.promisedBy) this.c.daysLate = dayOf(choice.quote.arrivesOn) - dayOf(order.promisedBy)
+  }
+
+  private barredBy(quote: Quote): string {
+    const claim = this.claims.get('barred')?.find(({ value }) => (value as readonly string[]).some((id) => id === quote.service || id === quote.carrier))
+    const rule = claim && this.program.rulebook.rules.find((candidate) => candidate.id === claim.rule)
+    return rule ? ` by the rule "${rule.name}"` : ' by hand'
   }
 
   private noService(): void {
@@ -193,8 +201,12 @@ class Routing {
       })
       return this.problem('no-pick', `No wanted service can be used (${wanted.join('; ') || 'none is named'}); ${this.quotes.length} others could carry it.${this.blame('picks')}`)
     }
-    const reasons = this.refusals.filter((refusal) => refusal.code !== 'location').slice(0, 4).map((refusal) => `${serviceOf(refusal.service)} ${refusal.sentence}`)
-    this.problem('no-service', `No service can carry it: ${reasons.join('; ') || `no service collects in ${this.c.location?.name ?? 'this location'}`}.`)
+    // What a person could change stands first; that a service never goes there at all, last.
+    const reasons = this.refusals
+      .filter((refusal) => refusal.code !== 'location')
+      .sort((a, b) => refusalOrder.indexOf(a.code) - refusalOrder.indexOf(b.code))
+      .slice(0, 4).map((refusal) => `${serviceOf(refusal.service)} ${refusal.sentence}`)
+    this.problem('no-service', `No service: ${reasons.join('; ') || `none collects in ${this.c.location?.name ?? 'this location'}`}.`)
   }
 
   private papers(): void {

@@ -1,0 +1,17 @@
+import type { ReactNode } from 'react'
+import { Line } from '@/ui/line/Line'
+import { Providers } from '@/ui/kit/Providers'
+import { showLine } from '@/usecases/showLine'
+import { theGharry } from '../gharry'
+
+export default async function LineLayout({ children }: { children: ReactNode }) {
+  const counts = await showLine(await theGharry())
+  return (
+    <Providers>
+      <div className="flex h-dvh flex-col">
+        <Line initial={counts} />
+        <main className="min-h-0 flex-1">{children}</main>
+      </div>
+    </Providers>
+  )
+}

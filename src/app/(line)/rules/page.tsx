@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { Rules } from '@/ui/rules/Rules'
+import { seenValues, showRulebook } from '@/usecases/editRulebook'
+import { theGharry } from '../../gharry'
+
+export const metadata: Metadata = { title: 'Rules' }
+
+export default async function RulesPage() {
+  const gharry = await theGharry()
+  return <Rules initial={await showRulebook(gharry)} seen={await seenValues(gharry)} />
+}

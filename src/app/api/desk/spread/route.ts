@@ -1,0 +1,5 @@
+import { spreadDesk } from '@/usecases/showDesk'
+import { reading } from '../../../answer'
+import { deskQuery } from '../../../deskQuery'
+
+export const GET = reading(deskQuery, (gharry, { filter }) => spreadDesk(gharry, filter))

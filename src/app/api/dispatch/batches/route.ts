@@ -1,0 +1,7 @@
+import { z } from 'zod'
+import { buyBatch } from '@/usecases/buyBatch'
+import { showBatches } from '@/usecases/showLine'
+import { changing, reading } from '../../../answer'
+
+export const GET = reading(z.object({}), (gharry) => showBatches(gharry))
+export const POST = changing(z.object({ orders: z.array(z.int()).min(1).max(5000), expected: z.int() }), (gharry, { orders, expected }) => buyBatch(gharry, orders, expected))

@@ -1,0 +1,6 @@
+import { z } from 'zod'
+import { fileFieldIds, requestFileImport } from '@/usecases/importFile'
+import { changing } from '../../../answer'
+
+const body = z.object({ channel: z.string(), file: z.string(), fileName: z.string().max(300), mapping: z.partialRecord(z.enum(fileFieldIds), z.string()) })
+export const POST = changing(body, (gharry, request) => requestFileImport(gharry, request))

@@ -1,0 +1,50 @@
+'use client'
+import { useState } from 'react'
+import { parseAmount, parseWeight, money } from '@/core/units'
+import { decisionKinds, type World } from '@/core/rulebook'
+import { Button } from '../kit/Button'
+import { Select, TextInput } from '../kit/Field'
+
+/** What a person may decide for a single order. */
+export const pinnable = decisionKinds.filter((kind) => !['barred', 'allowed', 'buyByItself', 'tags'].includes(kind.id))
+
+/** Sets one decision by hand; wrong input is said before anything is sent. */
+export function PinEditor({ decision, world, onPin, onCancel }: { decision: string; world: World; onPin: (value: unknown) => void; onCancel: () => void }) {
+  const kind = decisionKinds.find((candidate) => candidate.id === decision)!
+  const [text, setText] = useState('')
+  const [wrong, setWrong] = useState('')
+  const options = optionsOf(kind.type, world)
+  const pin = (): void => {
+    const value = options ? (options.find((option) => option.label === text)?.value ?? options[0]?.value) : read(kind.type, text)
+    if (value === undefined) setWrong(kind.type === 'grams' ? 'Write a weight such as 250 g or 1.2 kg.' : 'Write something.')
+    else onPin(value)
+  }
+  return (
+    <form className="mt-1.5 flex flex-wrap items-center gap-2 bg-tint p-2" onSubmit={(event) => { event.preventDefault(); pin() }} onKeyDown={(event) => { if (event.key === 'Escape') { event.stopPropagation(); onCancel() } }}>
+      {options
+        ? <Select autoFocus aria-label={kind.name} value={text || options[0]?.label} onChange={(event) => setText(event.target.value)}>{options.map((option) => <option key={option.label}>{option.label}</option>)}</Select>
+        : <TextInput autoFocus aria-label={kind.name} value={text} placeholder={kind.type === 'grams' ? 'for example 250 g or -1.2 kg' : kind.name} onChange={(event) => setText(event.target.value)} />}
+      <Button kind="plain" type="submit">Pin by hand</Button>
+      <Button kind="quiet" onClick={onCancel}>Cancel</Button>
+      {wrong && <p role="alert" className="w-full text-lost">{wrong}</p>}
+    </form>
+  )
+}
+
+function optionsOf(type: string, world: World): { label: string; value: unknown }[] | null {
+  const named = (list: readonly { readonly id: string; readonly name: string }[]): { label: string; value: unknown }[] => list.map(({ id, name }) => ({ label: name, value: id }))
+  switch (type) {
+    case 'preset': return named(world.presets)
+    case 'location': return named(world.locations)
+    case 'slip': return named(world.slips)
+    case 'picks': return [...world.services.map(({ id, name }) => ({ label: name, value: [{ by: 'service', service: id }] })), { label: 'the cheapest', value: [{ by: 'cheapest' }] }, { label: 'the fastest', value: [{ by: 'fastest' }] }]
+    case 'yes/no': return [{ label: 'yes', value: true }, { label: 'no', value: false }]
+    case 'insurance': return [{ label: 'the order value', value: { cover: 'order value' } }, { label: 'nothing', value: { cover: 'none' } }, ...[100, 250, 500, 1000].map((euro) => ({ label: `${euro}.00 €`, value: { cover: 'amount', amount: money(parseAmount(String(euro), 'EUR')!, 'EUR') } }))]
+    default: return null
+  }
+}
+
+function read(type: string, text: string): unknown {
+  if (type === 'grams') return parseWeight(text) ?? undefined
+  return text.trim() || undefined
+}

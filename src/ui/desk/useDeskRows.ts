@@ -1,0 +1,31 @@
+import { useQueries } from '@tanstack/react-query'
+import type { DeskView } from '@/usecases/showDesk'
+import type { OrderRow } from '@/data'
+import { call } from '../kit/api'
+
+export const pageSize = 100
+
+/** Rows of the Desk, fetched page by page as they come into view; rows that are not there yet are undefined. */
+export function useDeskRows(query: string, first: number, last: number): { rows: (index: number) => OrderRow | undefined; total: number; failed: Error | null; loading: boolean } {
+  const from = Math.floor(Math.max(0, first) / pageSize)
+  const until = Math.floor(Math.max(first, last) / pageSize)
+  const pages = Array.from({ length: until - from + 1 }, (_, i) => from + i)
+  const results = useQueries({
+    queries: pages.map((page) => ({
+      queryKey: ['desk', 'rows', query, page],
+      queryFn: () => call<DeskView>(`/api/desk?${query}&offset=${page * pageSize}&most=${pageSize}`),
+      refetchInterval: 6000, placeholderData: (before: DeskView | undefined) => before,
+    })),
+  })
+  const byPage = new Map(results.map((result, i) => [pages[i]!, result.data]))
+  const known = results.find((result) => result.data)?.data
+  return {
+    rows: (index) => {
+      const page = byPage.get(Math.floor(index / pageSize))
+      return page && page.offset === Math.floor(index / pageSize) * pageSize ? page.rows[index % pageSize] : undefined
+    },
+    total: known?.total ?? 0,
+    failed: results.find((result) => result.error && !result.data)?.error ?? null,
+    loading: !known,
+  }
+}

@@ -1,0 +1,22 @@
+import type { ReactNode } from 'react'
+
+/** The head of a working surface: what it is, one line about it, and what can be done. */
+export function ScreenHead({ title, about, children }: { title: string; about?: ReactNode; children?: ReactNode }) {
+  return (
+    <header className="flex min-h-12 items-center gap-4 px-5 pt-3 pb-2">
+      <h1 className="text-title leading-none">{title}</h1>
+      {about && <p className="text-soft">{about}</p>}
+      <div className="ml-auto flex items-center gap-2">{children}</div>
+    </header>
+  )
+}
+
+/** What stands where there is nothing, or where something failed: what it is, and what to do next. */
+export function Plain({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <div className="mx-auto max-w-md py-16 text-center">
+      <p className="text-lead font-semibold">{title}</p>
+      {children && <div className="mt-1 text-soft">{children}</div>}
+    </div>
+  )
+}

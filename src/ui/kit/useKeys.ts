@@ -1,0 +1,25 @@
+'use client'
+import { useEffect, useRef } from 'react'
+
+/**
+ * Keys of a screen: `{ '/': focusSearch, 'mod+z': undo }`. Typing in a field is left alone, except for keys with mod.
+ */
+export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void>>): void {
+  const current = useRef(keys)
+  useEffect(() => {
+    current.current = keys
+  })
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      const target = event.target as HTMLElement
+      const typing = target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)
+      const mod = event.ctrlKey || event.metaKey
+      const name = `${mod ? 'mod+' : ''}${event.altKey ? 'alt+' : ''}${event.key}`
+      const work = current.current[name]
+      if (!work || (typing && !mod && event.key !== 'Escape')) return
+      work(event)
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [])
+}

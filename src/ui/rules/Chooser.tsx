@@ -1,0 +1,56 @@
+'use client'
+import { useId, useState, type KeyboardEvent } from 'react'
+
+export interface Choice { readonly id: string; readonly name: string; readonly hint?: string }
+
+/** Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too. */
+export function Chooser({ label, choices, chosen, free = false, onChoose }: { label: string; choices: readonly Choice[]; chosen?: string; free?: boolean; onChoose: (id: string) => void }) {
+  const [text, setText] = useState('')
+  const [at, setAt] = useState(0)
+  const list = useId()
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+  const found = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word)))
+  const typed = free && text.trim() !== '' && !found.some((choice) => choice.name.toLowerCase() === text.trim().toLowerCase())
+  const all: readonly Choice[] = typed ? [{ id: text.trim(), name: text.trim(), hint: 'as typed' }, ...found] : found
+  const keys = (event: KeyboardEvent): void => {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault()
+      setAt((before) => Math.max(0, Math.min(all.length - 1, before + (event.key === 'ArrowDown' ? 1 : -1))))
+    } else if (event.key === 'Enter' || (event.key === 'Tab' && text !== '')) {
+      const choice = all[at]
+      if (!choice) return
+      event.preventDefault()
+      onChoose(choice.id)
+    }
+  }
+  return (
+    <div>
+      <input autoFocus role="combobox" aria-label={label} aria-expanded aria-controls={list} aria-activedescendant={`${list}-${at}`} value={text} placeholder={`${label} …`} onChange={(event) => { setText(event.target.value); setAt(0) }} onKeyDown={keys} className="w-full border-b border-hair bg-sheet px-2 py-1.5 outline-none placeholder:text-soft" />
+      <ul id={list} role="listbox" aria-label={label} className="max-h-64 overflow-auto py-1">
+        {all.length === 0 && <li className="px-2 py-1 text-soft">Nothing fits.</li>}
+        {all.slice(0, 80).map((choice, i) => (
+          <li key={choice.id} id={`${list}-${i}`} role="option" aria-selected={i === at} onMouseEnter={() => setAt(i)} onMouseDown={(event) => { event.preventDefault(); onChoose(choice.id) }} className={`cursor-default px-2 py-1 ${i === at ? 'bg-act-soft' : ''}`}>
+            <span className={choice.id === chosen ? 'font-semibold' : ''}>{choice.name}</span>{choice.hint && <span className="ml-2 text-small text-soft">{choice.hint}</span>}
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+/** A text that is read on Enter; what cannot be read is said, and nothing is lost. */
+export function TextWord({ label, initial, hint, read, onDone }: { label: string; initial: string; hint: string; read: (text: string) => unknown; onDone: (value: never) => void }) {
+  const [text, setText] = useState(initial)
+  const [wrong, setWrong] = useState(false)
+  const take = (): void => {
+    const value = read(text)
+    if (value === undefined) setWrong(true)
+    else onDone(value as never)
+  }
+  return (
+    <form className="p-2" onSubmit={(event) => { event.preventDefault(); take() }}>
+      <input autoFocus aria-label={label} value={text} onFocus={(event) => event.target.select()} onChange={(event) => { setText(event.target.value); setWrong(false) }} className="w-full border border-hair bg-sheet px-2 py-1" />
+      <p role={wrong ? 'alert' : undefined} className={`mt-1 text-small ${wrong ? 'text-lost' : 'text-soft'}`}>{wrong ? `“${text}” cannot be read. ` : ''}{hint}</p>
+    </form>
+  )
+}

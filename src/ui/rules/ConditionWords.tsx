@@ -1,0 +1,153 @@
+'use client'
+import { factById, facts, isItemTest, isTest, itemFactById, itemFacts, operatorsOf, stageIndex, valuePhrase, type Condition, type Fact, type ItemTest, type ListEntry, type Operator, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
+import { Chooser, TextWord, type Choice } from './Chooser'
+import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
+import { Word } from './Word'
+
+export interface SentenceContext {
+  readonly stage: Stage
+  readonly words: Wordings
+  /** Values seen in orders, by fact. */
+  readonly seen: Readonly<Record<string, readonly Choice[]>>
+}
+
+type Change = (next: Condition | null) => void
+
+/** The conditions of a rule as words of a sentence, each of which opens in place. */
+export function ConditionWords({ condition, context, onChange, inItem = false, top = false }: { condition: Condition; context: SentenceContext; onChange: Change; inItem?: boolean; top?: boolean }) {
+  if (isTest(condition)) return <TestWords test={condition} context={context} inItem={inItem} onChange={onChange} />
+  if (isItemTest(condition)) return <ItemWords test={condition} context={context} onChange={onChange} />
+  const kind = 'all' in condition ? 'all' : 'any' in condition ? 'any' : 'none'
+  const members = 'all' in condition ? condition.all : 'any' in condition ? condition.any : condition.none
+  const joint = { all: 'and', any: 'or', none: 'nor' }[kind]
+  const put = (list: readonly Condition[], as: 'all' | 'any' | 'none' = kind): void => onChange({ [as]: list } as unknown as Condition)
+  const bracketed = !top && members.length > 1
+  const jointWord = (label: string, key: string) => (
+    <Word key={key} tone="joint" label={label} title="All of, any of, or none of" onRemove={top ? undefined : () => onChange(null)}>
+      {(close) => <Chooser label="How they combine" chosen={kind} choices={[{ id: 'all', name: 'all of them (and)' }, { id: 'any', name: 'any of them (or)' }, { id: 'none', name: 'none of them (nor)' }]} onChoose={(id) => { put(members, id as 'all'); close() }} />}
+    </Word>
+  )
+  return (
+    <span>
+      {kind === 'none' && jointWord(members.length > 1 ? 'neither' : 'not', 'head')}{kind === 'none' && ' '}
+      {bracketed && <span aria-hidden className="text-soft">(</span>}
+      {members.map((member, i) => (
+        <span key={i}>
+          {i > 0 && <> {jointWord(joint, `j${i}`)} </>}
+          <ConditionWords condition={member} context={context} inItem={inItem} onChange={(next) => put(next === null ? members.filter((_, other) => other !== i) : members.map((before, other) => (other === i ? next : before)))} />
+        </span>
+      ))}
+      {bracketed && <span aria-hidden className="text-soft">)</span>}
+      {' '}
+      <AddWord context={context} inItem={inItem} label={members.length === 0 ? (top ? 'add a condition' : '…') : '+'} onAdd={(added) => put([...members, added])} />
+    </span>
+  )
+}
+
+function AddWord({ context, inItem, label, onAdd }: { context: SentenceContext; inItem: boolean; label: string; onAdd: (condition: Condition) => void }) {
+  return (
+    <Word tone="add" label={label} title={`Add ${inItem ? 'an item condition' : 'a condition'}`}>
+      {(close) => <Chooser label="Add a condition on" choices={addable(context.stage, inItem)} onChoose={(id) => { onAdd(newCondition(id, inItem)); close() }} />}
+    </Word>
+  )
+}
+
+const testable = (fact: Fact, stage: Stage): boolean => !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage)
+
+function addable(stage: Stage, inItem: boolean): Choice[] {
+  if (inItem) return itemFacts.map(({ id, name, description }) => ({ id, name, hint: description }))
+  return [
+    ...facts.filter((fact) => testable(fact, stage)).map(({ id, name, description }) => ({ id, name, hint: description })),
+    { id: ':any', name: 'any item has …', hint: 'at least one item' }, { id: ':every', name: 'every item has …', hint: 'all items' }, { id: ':no', name: 'no item has …', hint: 'not one item' },
+    { id: ':all-group', name: 'a group: all of …', hint: 'nested conditions' }, { id: ':any-group', name: 'a group: any of …', hint: 'nested conditions' }, { id: ':none-group', name: 'a group: none of …', hint: 'nested conditions' },
+  ]
+}
+
+function newCondition(id: string, inItem: boolean): Condition {
+  if (id === ':all-group') return { all: [] }
+  if (id === ':any-group') return { any: [] }
+  if (id === ':none-group') return { none: [] }
+  if (id.startsWith(':')) return { items: id.slice(1) as 'any', where: { all: [] } }
+  const type = (inItem ? itemFactById : factById).get(id)!.type
+  const op = firstOperator(type)
+  const value = firstValue(type, op)
+  return value === undefined ? { fact: id, op } : { fact: id, op, value }
+}
+
+function ItemWords({ test, context, onChange }: { test: ItemTest; context: SentenceContext; onChange: Change }) {
+  const where: Condition = isTest(test.where) ? { all: [test.where] } : test.where
+  return (
+    <span>
+      <Word tone="fact" label={`${test.items} item`} onRemove={() => onChange(null)}>
+        {(close) => <Chooser label="Which items" chosen={test.items} choices={[{ id: 'any', name: 'any item' }, { id: 'every', name: 'every item' }, { id: 'no', name: 'no item' }]} onChoose={(id) => { onChange({ ...test, items: id as 'any' }); close() }} />}
+      </Word>{' '}
+      <span className="text-soft">has</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />
+    </span>
+  )
+}
+
+function TestWords({ test, context, inItem, onChange }: { test: Test; context: SentenceContext; inItem: boolean; onChange: Change }) {
+  const fact = (inItem ? itemFactById : factById).get(test.fact)
+  const type = fact?.type ?? 'text'
+  const remove = (): void => onChange(null)
+  return (
+    <span>
+      <Word tone="fact" label={fact?.name ?? `${test.fact} (unknown)`} title={fact?.description} onRemove={remove}>
+        {(close) => <Chooser label="Fact" chosen={test.fact} choices={addable(context.stage, inItem).filter((choice) => !choice.id.startsWith(':'))} onChoose={(id) => { onChange(id === test.fact ? test : newCondition(id, inItem)); close() }} />}
+      </Word>{' '}
+      <Word tone="operator" label={test.op} onRemove={remove}>
+        {(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].map((op) => ({ id: op, name: op }))} onChoose={(op) => { onChange(changeOperator(test, type, op as Operator)); close() }} />}
+      </Word>
+      {test.op !== 'is missing' && test.op !== 'is known' && <> <ValueWord test={test} type={type} context={context} onChange={onChange} /></>}
+    </span>
+  )
+}
+
+function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['type']; context: SentenceContext; onChange: Change }) {
+  const label = valuePhrase(test, type, context.words)
+  const set = (value: Value): void => onChange({ ...test, value })
+  const many = test.op === 'is one of' || test.op === 'is none of' || type === 'tags'
+  if (test.op === 'between') {
+    const ends = (Array.isArray(test.value) ? test.value : [0, 0]) as unknown as readonly [number, number]
+    return (
+      <>
+        {ends.map((end, i) => (
+          <span key={i}>
+            {i === 1 && <span className="text-soft"> and </span>}
+            <Word label={writeQuantity(type, end)}>{(close) => <TextWord label={i === 0 ? 'From' : 'To'} initial={writeQuantity(type, end)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value); close() }} />}</Word>
+          </span>
+        ))}
+      </>
+    )
+  }
+  return (
+    <Word label={label}>
+      {(close) => {
+        if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => { set(id === 'yes'); close() }} />
+        if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
+        if (type === 'text' || type === 'country') return <Chooser free label="Value" choices={context.seen[test.fact] ?? []} chosen={String(test.value)} onChoose={(id) => { set(id); close() }} />
+        return <TextWord label="Value" initial={writeQuantity(type, test.value)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(value); close() }} />
+      }}
+    </Word>
+  )
+}
+
+function ListEditor({ test, context, onSet, close }: { test: Test; context: SentenceContext; onSet: (value: Value) => void; close: () => void }) {
+  const entries = (Array.isArray(test.value) ? test.value : []) as readonly ListEntry[]
+  const { groups } = context.words
+  const text = (entry: ListEntry): string => (typeof entry === 'string' ? entry : (groups.find((group) => group.id === entry.group)?.name ?? entry.group))
+  const choices: Choice[] = [...groups.map((group) => ({ id: `@${group.id}`, name: group.name, hint: 'group' })), ...(context.seen[test.fact] ?? [])]
+  const add = (id: string): void => {
+    if (id.startsWith('@')) onSet([...entries, { group: id.slice(1) }])
+    else onSet([...entries, ...(readList(id, groups) ?? [])])
+  }
+  return (
+    <div>
+      <ul className="flex flex-wrap gap-1 p-2 pb-0">
+        {entries.map((entry, i) => <li key={i}><button className="bg-tint px-1.5 hover:bg-lost-soft" title="Take out" onClick={() => onSet(entries.filter((_, other) => other !== i))}>{text(entry)} ×</button></li>)}
+      </ul>
+      <Chooser free label="Add a value or a group" choices={choices} onChoose={add} key={entries.length} />
+      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
+    </div>
+  )
+}

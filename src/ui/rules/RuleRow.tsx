@@ -1,0 +1,103 @@
+'use client'
+import { useSortable } from '@dnd-kit/sortable'
+import { GripVertical, Trash2 } from 'lucide-react'
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import type { Finding, Rule } from '@/core/rulebook'
+import { count } from '../kit/format'
+import { ActionWords } from './ActionWords'
+import { ConditionWords, type SentenceContext } from './ConditionWords'
+
+export interface Flow { readonly came: number; readonly matched: number; readonly decided: number }
+
+/** One rule as a sentence, with its flow before it and its findings under it. */
+export function RuleRow({ rule, flow, findings, context, most, changed, focusName, onChange, onDelete, onMove }: {
+  rule: Rule; flow: Flow | undefined; findings: readonly Finding[]; context: SentenceContext; most: number; changed: boolean; focusName: boolean
+  onChange: (next: Rule) => void; onDelete: () => void; onMove: (by: -1 | 1) => void
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
+  const when = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
+  const everyOrder = 'all' in when && when.all.length === 0
+  const keys = (event: KeyboardEvent): void => {
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      event.preventDefault()
+      onMove(event.key === 'ArrowUp' ? -1 : 1)
+    }
+  }
+  return (
+    <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_128px_1fr_auto] items-start gap-x-2 border-b border-hair bg-sheet px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? '' : 'opacity-55'}`}>
+      <button {...attributes} {...listeners} aria-label={`Move ${rule.name}`} title="Drag, or Space and arrows; Alt with an arrow moves at once" className="mt-0.5 cursor-grab text-soft hover:text-act"><GripVertical className="size-4" /></button>
+      <FlowGutter flow={flow} most={most} on={rule.on} />
+      <div className="min-w-0">
+        <p className="flex items-center gap-2">
+          <NameField name={rule.name} focus={focusName} onChange={(name) => onChange({ ...rule, name })} />
+          {changed && <span className="text-small text-wait">changed</span>}
+          {rule.finishStage && <span className="text-small text-soft">then the stage is finished</span>}
+          {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
+        </p>
+        <p className="leading-[1.75]">
+          <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
+          <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
+          <span className="text-soft"> then </span>
+          <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
+        </p>
+        {findings.map((finding) => <p key={finding.code + finding.sentence} className={`text-small ${finding.severity === 'error' ? 'text-lost' : 'text-wait'}`}>{finding.severity === 'error' ? '◆ ' : '△ '}{finding.sentence}</p>)}
+      </div>
+      <div className="flex items-center gap-2 pt-0.5">
+        <RuleDates rule={rule} onChange={onChange} />
+        <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> last</label>
+        <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
+        <button aria-label={`Delete ${rule.name}`} className="p-0.5 text-soft hover:text-lost" onClick={onDelete}><Trash2 className="size-4" /></button>
+      </div>
+    </li>
+  )
+}
+
+function withFinish(rule: Rule, finish: boolean): Rule {
+  const { finishStage: _before, ...rest } = rule
+  return finish ? { ...rest, finishStage: true } : rest
+}
+
+function NameField({ name, focus, onChange }: { name: string; focus: boolean; onChange: (name: string) => void }) {
+  const [text, setText] = useState(name)
+  const field = useRef<HTMLInputElement>(null)
+  useEffect(() => setText(name), [name])
+  useEffect(() => {
+    if (focus) field.current?.select()
+  }, [focus])
+  const take = (): void => {
+    if (text.trim() === '') setText(name)
+    else if (text.trim() !== name) onChange(text.trim())
+  }
+  return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }} className="max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
+}
+
+function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => void }) {
+  const set = (key: 'from' | 'until', value: string): void => {
+    const { [key]: _before, ...rest } = rule
+    onChange((value ? { ...rest, [key]: value } : rest) as Rule)
+  }
+  return (
+    <details className="relative text-small text-soft">
+      <summary className="cursor-pointer list-none hover:text-act">dates</summary>
+      <div className="absolute right-0 z-20 mt-1 grid gap-2 border border-hair bg-sheet p-3 shadow-xl">
+        {(['from', 'until'] as const).map((key) => <label key={key} className="grid gap-0.5">{key} <input type="date" value={rule[key] ?? ''} onChange={(event) => set(key, event.target.value)} className="border border-hair bg-sheet px-1" /></label>)}
+      </div>
+    </details>
+  )
+}
+
+/** How many orders of the last 30 days came to the rule, matched it, and were decided by it. */
+function FlowGutter({ flow, most, on }: { flow: Flow | undefined; most: number; on: boolean }) {
+  if (!flow) return <span className="pt-1 text-small text-soft">{on ? 'not counted yet' : 'off'}</span>
+  const share = (n: number): string => `${most > 0 ? Math.max(n > 0 ? 2 : 0, (100 * n) / most) : 0}%`
+  return (
+    <div className="pt-0.5 text-small leading-tight text-soft" title={`Last 30 days: ${flow.came} orders came here, ${flow.matched} matched, ${flow.decided} were decided by it`}>
+      <div className="relative h-3.5 bg-tint" aria-hidden>
+        <span className="absolute inset-y-0 left-0 bg-hair" style={{ width: share(flow.came) }} />
+        <span className="absolute inset-y-0 left-0 bg-act/45" style={{ width: share(flow.matched) }} />
+        <span className="absolute inset-y-0 left-0 bg-done-mark" style={{ width: share(flow.decided) }} />
+      </div>
+      <span className={flow.matched === 0 ? 'text-wait' : ''}>{count(flow.matched)} match, {count(flow.decided)} decided</span>
+    </div>
+  )
+}

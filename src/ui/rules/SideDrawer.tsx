@@ -1,0 +1,126 @@
+'use client'
+import { useQueryClient } from '@tanstack/react-query'
+import { X } from 'lucide-react'
+import { useState } from 'react'
+import type { Finding } from '@/core/rulebook'
+import type { PackagePreset } from '@/core/packing'
+import { formatLength, formatWeight, parseLength, parseWeight } from '@/core/units'
+import type { RulebookView } from '@/usecases/editRulebook'
+import { call, sentenceOf } from '../kit/api'
+import { Button } from '../kit/Button'
+import { TextInput } from '../kit/Field'
+import { shortTime } from '../kit/format'
+import { useSay } from '../kit/Toast'
+import type { DraftEditor } from './useDraft'
+
+/** What rules point to (groups of countries, package presets) and the editions there were. */
+export function SideDrawer({ view, draft, onClose }: { view: RulebookView; draft: DraftEditor; onClose: () => void }) {
+  return (
+    <aside aria-label="Groups, presets and editions" className="flex w-[380px] shrink-0 flex-col border-l border-hair bg-sheet">
+      <header className="flex items-center border-b border-hair px-4 py-3"><h2 className="text-lead">What rules point to</h2><button aria-label="Close" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></header>
+      <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} role="region" aria-label="Lists">
+        <Groups draft={draft} />
+        <Presets view={view} />
+        <Editions view={view} draft={draft} />
+      </div>
+    </aside>
+  )
+}
+
+const head = 'mt-4 mb-1 border-b border-hair pb-1 text-small text-soft'
+
+function Groups({ draft }: { draft: DraftEditor }) {
+  const { groups } = draft.rulebook
+  const [name, setName] = useState('')
+  const put = (id: string, change: { name?: string; members?: readonly string[] }): void => draft.change((before) => ({ ...before, groups: before.groups.map((group) => (group.id === id ? { ...group, ...change } : group)) }))
+  const add = (): void => {
+    const id = name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '-').slice(0, 60)
+    if (!id || groups.some((group) => group.id === id)) return
+    draft.change((before) => ({ ...before, groups: [...before.groups, { id, name: name.trim(), members: [] }] }))
+    setName('')
+  }
+  return (
+    <section>
+      <h3 className={head}>Groups of countries</h3>
+      {groups.map((group) => (
+        <div key={group.id} className="py-1.5">
+          <p className="flex items-center gap-2"><b className="font-semibold">{group.name}</b><span className="text-soft">{group.members.length}</span><button className="ml-auto text-small text-soft hover:text-lost" onClick={() => draft.change((before) => ({ ...before, groups: before.groups.filter((other) => other.id !== group.id) }))}>delete</button></p>
+          <TextInput aria-label={`Members of ${group.name}`} key={group.members.join()} defaultValue={group.members.join(' ')} className="w-full font-mono text-small" onBlur={(event) => put(group.id, { members: [...new Set(event.target.value.toUpperCase().split(/[\s,;]+/).filter(Boolean))] })} />
+        </div>
+      ))}
+      <form className="flex gap-2 pt-1" onSubmit={(event) => { event.preventDefault(); add() }}><TextInput aria-label="Name of a new group" value={name} placeholder="Name of a new group" onChange={(event) => setName(event.target.value)} className="flex-1" /><Button type="submit">Add</Button></form>
+    </section>
+  )
+}
+
+function Presets({ view }: { view: RulebookView }) {
+  const client = useQueryClient()
+  const say = useSay()
+  const [form, setForm] = useState({ name: '', inner: '', tare: '', limit: '' })
+  const { presets } = view.world
+  const put = async (next: readonly PackagePreset[]): Promise<boolean> => {
+    try {
+      await call('/api/presets', { method: 'PUT', body: { presets: next } })
+      await client.invalidateQueries({ queryKey: ['rulebook'] })
+      return true
+    } catch (error) {
+      say(sentenceOf(error), { tone: 'bad' })
+      return false
+    }
+  }
+  const remove = async (preset: PackagePreset): Promise<void> => {
+    if (await put(presets.filter((other) => other.id !== preset.id))) say(`Deleted the preset “${preset.name}”; waiting orders are routed again`, { undo: () => void put(presets) })
+  }
+  const add = async (): Promise<void> => {
+    const sides = form.inner.split(/[×x*]/i).map((side) => parseLength(side.trim(), 'cm'))
+    const tare = parseWeight(form.tare || '0 g')
+    const limit = parseWeight(form.limit)
+    const id = form.name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '')
+    if (!id || sides.length !== 3 || sides.some((side) => !side) || tare === null || limit === null) return say('A preset needs a name, an inner size such as 30 × 20 × 15 cm, and the most it takes, such as 10 kg.', { tone: 'bad' })
+    if (presets.some((preset) => preset.id === id)) return say(`There is a preset “${form.name}” already.`, { tone: 'bad' })
+    const inner = sides as unknown as [number, number, number]
+    if (await put([...presets, { id, name: form.name.trim(), inner, outer: inner.map((side) => side + 10) as unknown as [number, number, number], tare, limit }])) setForm({ name: '', inner: '', tare: '', limit: '' })
+  }
+  const field = (key: keyof typeof form, placeholder: string, className: string) => <TextInput aria-label={placeholder} placeholder={placeholder} value={form[key]} onChange={(event) => setForm({ ...form, [key]: event.target.value })} className={className} />
+  return (
+    <section>
+      <h3 className={head}>Package presets</h3>
+      <ul>
+        {presets.map((preset) => (
+          <li key={preset.id} className="flex items-baseline gap-2 border-b border-hair/60 py-1"><span className="min-w-0 flex-1 truncate">{preset.name}</span><span className="text-small text-soft">{preset.inner.map((side) => formatLength(side).replace(' cm', '')).join(' × ')} cm, {formatWeight(preset.limit)}</span><button aria-label={`Delete ${preset.name}`} className="text-small text-soft hover:text-lost" onClick={() => void remove(preset)}>delete</button></li>
+        ))}
+      </ul>
+      <form className="grid grid-cols-2 gap-2 pt-2" onSubmit={(event) => { event.preventDefault(); void add() }}>
+        {field('name', 'Name', '')}{field('inner', 'Inside, 30 × 20 × 15 cm', '')}{field('tare', 'Own weight, 120 g', '')}{field('limit', 'Takes up to, 10 kg', '')}
+        <Button type="submit" className="col-span-2 justify-center">Add a preset</Button>
+      </form>
+    </section>
+  )
+}
+
+function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
+  const say = useSay()
+  const restore = async (number: number): Promise<void> => {
+    const revision = await draft.settled()
+    if (revision === null) return
+    try {
+      const answer = await call<{ revision: number; findings: Finding[] }>('/api/rulebook/restore', { method: 'POST', body: { edition: number, revision } })
+      const next = await call<RulebookView>('/api/rulebook')
+      draft.replace(next.draft, answer.revision, answer.findings)
+      say(`Edition ${number} is the draft now`, { undo: draft.undo })
+    } catch (error) {
+      say(sentenceOf(error), { tone: 'bad' })
+    }
+  }
+  return (
+    <section>
+      <h3 className={head}>Editions</h3>
+      {view.editions.map((edition) => (
+        <div key={edition.number} className="border-b border-hair/60 py-1.5">
+          <p className="flex items-baseline gap-2"><b className="font-semibold">Edition {edition.number}</b><span className="text-soft">{shortTime(edition.publishedAt)}, {edition.author}</span><span className="ml-auto"><Button kind="quiet" onClick={() => void restore(edition.number)}>Bring back as draft</Button></span></p>
+          {edition.note && <p>{edition.note}</p>}
+        </div>
+      ))}
+    </section>
+  )
+}

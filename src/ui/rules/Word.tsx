@@ -1,0 +1,33 @@
+'use client'
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
+import type { KeyboardEvent, ReactNode } from 'react'
+
+/**
+ * A word of a sentence that opens in place. Enter or a click opens it; Delete or Backspace takes it away where it can
+ * be taken away.
+ */
+export function Word({ label, tone = 'value', children, onRemove, title }: { label: string; tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'; children: (close: () => void) => ReactNode; onRemove?: () => void; title?: string }) {
+  const looks = {
+    fact: 'text-ink hover:bg-act-soft', operator: 'text-soft hover:bg-act-soft', value: 'font-semibold text-act underline decoration-hair decoration-2 underline-offset-4 hover:bg-act-soft',
+    joint: 'text-soft italic hover:bg-act-soft', add: 'text-act hover:bg-act-soft',
+  }
+  const keys = (event: KeyboardEvent): void => {
+    if (onRemove && (event.key === 'Delete' || event.key === 'Backspace')) {
+      event.preventDefault()
+      onRemove()
+    }
+  }
+  return (
+    <Popover as="span" className="inline">
+      <PopoverButton title={title} onKeyDown={keys} className={`rounded-[2px] px-0.5 text-left ${looks[tone]}`}>{label === '' ? <span className="text-lost">…</span> : label}</PopoverButton>
+      <PopoverPanel focus anchor={{ to: 'bottom start', gap: 4 }} className="z-30 w-72 border border-hair bg-sheet shadow-xl">
+        {({ close }) => (
+          <div onKeyDown={(event) => event.stopPropagation()}>
+            {children(close)}
+            {onRemove && <button className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft" onClick={() => { onRemove(); close() }}>Take this away</button>}
+          </div>
+        )}
+      </PopoverPanel>
+    </Popover>
+  )
+}

@@ -1,0 +1,61 @@
+import { formatLength, formatWeight, money, parseAmount, parseLength, parseWeight, type Money } from '@/core/units'
+import { operatorsOf, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
+
+/** The first value a new test gets, so that a sentence is never half a sentence. */
+export function firstValue(type: FactType, op: Operator): Value | undefined {
+  if (op === 'is missing' || op === 'is known') return undefined
+  if (type === 'yes/no') return true
+  if (op === 'is one of' || op === 'is none of' || type === 'tags') return []
+  if (type === 'text' || type === 'country') return ''
+  const zero = type === 'money' ? money(0, 'EUR') : 0
+  return op === 'between' ? ([zero, zero] as unknown as Value) : zero
+}
+
+/** Keeps what still makes sense of a value when the operator changes. */
+export function changeOperator(test: Test, type: FactType, op: Operator): Test {
+  const listed = (wanted: Operator): boolean => wanted === 'is one of' || wanted === 'is none of' || type === 'tags'
+  const { value } = test
+  const kept: Value | undefined =
+    op === 'is missing' || op === 'is known' ? undefined
+      : value === undefined ? firstValue(type, op)
+        : listed(op) ? (Array.isArray(value) ? value : [String(value)].filter(Boolean))
+          : op === 'between' ? ((Array.isArray(value) ? value : [value, value]) as Value)
+            : Array.isArray(value) ? ((typeof value[0] === 'object' && 'group' in value[0] ? '' : value[0]) ?? firstValue(type, op)) as Value
+              : value
+  return kept === undefined ? { fact: test.fact, op } : { fact: test.fact, op, value: kept }
+}
+
+export const firstOperator = (type: FactType): Operator => operatorsOf[type][type === 'text' || type === 'country' ? 2 : type === 'tags' || type === 'yes/no' ? 0 : 5]!
+
+/** Reads one quantity of a fact's type; undefined when it is none. */
+export function readQuantity(type: FactType, text: string): number | Money | undefined {
+  if (type === 'money') {
+    const match = /^(.*?)\s*(€|[a-z]{3})?$/i.exec(text.trim())
+    const currency = !match?.[2] || match[2] === '€' ? 'EUR' : match[2].toUpperCase()
+    const minor = match && parseAmount(match[1]!, currency)
+    return minor === null || minor === undefined ? undefined : money(minor, currency)
+  }
+  if (type === 'weight') return parseWeight(text) ?? undefined
+  if (type === 'length') return parseLength(text, 'cm') ?? undefined
+  const number = Number(text.replace(',', '.'))
+  return text.trim() === '' || !Number.isFinite(number) ? undefined : number
+}
+
+export function writeQuantity(type: FactType, value: unknown): string {
+  if (typeof value === 'object' && value !== null && 'minor' in value) return `${((value as Money).minor / 100).toFixed(2)} ${(value as Money).currency}`
+  if (type === 'weight') return formatWeight(Number(value)).replace(',', '')
+  if (type === 'length') return formatLength(Number(value)).replace(',', '')
+  return String(value ?? '')
+}
+
+export const quantityHint = (type: FactType): string =>
+  type === 'money' ? 'An amount such as 25.00, or 25.00 GBP.' : type === 'weight' ? 'A weight such as 500 g or 2.5 kg.' : type === 'length' ? 'A length such as 60 cm or 800 mm.' : 'A number.'
+
+/** A list typed with commas; groups are written by name with `@`. */
+export function readList(text: string, groups: readonly { readonly id: string; readonly name: string }[]): readonly ListEntry[] | undefined {
+  const entries = text.split(',').map((part) => part.trim()).filter(Boolean).map((part): ListEntry => {
+    const group = groups.find((candidate) => `@${candidate.name}`.toLowerCase() === part.toLowerCase() || candidate.name.toLowerCase() === part.toLowerCase())
+    return group ? { group: group.id } : part
+  })
+  return entries.length === 0 ? undefined : entries
+}
