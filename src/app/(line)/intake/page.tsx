@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { fileFields } from '@/adapters'
+import { Intake } from '@/ui/intake/Intake'
+import { showIntake } from '@/usecases/showLine'
+import { theGharry } from '../../gharry'
+
+export const metadata: Metadata = { title: 'Intake' }
+
+export default async function IntakePage() {
+  return <Intake initial={await showIntake(await theGharry())} fields={fileFields.map(({ id, name, needed }) => ({ id, name, needed }))} />
+}

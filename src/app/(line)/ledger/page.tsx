@@ -1,0 +1,12 @@
+import type { Metadata } from 'next'
+import { Ledger } from '@/ui/ledger/Ledger'
+import { deskNames } from '@/usecases/showDesk'
+import { showLedger } from '@/usecases/showLine'
+import { theGharry } from '../../gharry'
+
+export const metadata: Metadata = { title: 'Ledger' }
+
+export default async function LedgerPage() {
+  const gharry = await theGharry()
+  return <Ledger initial={await showLedger(gharry, {})} names={await deskNames(gharry)} />
+}

@@ -1,0 +1,10 @@
+import type { Metadata } from 'next'
+import { Tracking } from '@/ui/tracking/Tracking'
+import { showTracking } from '@/usecases/showLine'
+import { theGharry } from '../../gharry'
+
+export const metadata: Metadata = { title: 'Tracking' }
+
+export default async function TrackingPage() {
+  return <Tracking initial={await showTracking(await theGharry(), null)} />
+}
