@@ -19,11 +19,12 @@ const size: DemoSize = process.argv.includes('large') ? 'large' : 'small'
 const seed = Number(process.env.GHARRY_DEMO_SEED ?? 7)
 const shopUrl = process.env.GHARRY_SHOP_URL ?? 'http://127.0.0.1:4610'
 const carrierUrls = new Map((process.env.GHARRY_CARRIER_URLS ?? 'heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612').split(',').map((pair) => pair.split('=') as [string, string]))
+const shopChannel = { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: shopUrl, tell_when: 'bought', every_minutes: 1 } as const
 const gharry = await openGharry()
 const anchor = gharry.now().toISOString().slice(0, 10)
 
 if ((await gharry.db('editions').first()) !== undefined) {
-  console.log('The demo world is there already.')
+  await addChannel(gharry.db, shopChannel)
 } else {
   await foundations(gharry)
   const began = Date.now()
@@ -48,7 +49,7 @@ await gharry.close()
 
 async function foundations({ db, now }: Gharry): Promise<void> {
   const at = now().toISOString()
-  await addChannel(db, { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: shopUrl, tell_when: 'bought', every_minutes: 1 })
+  await addChannel(db, shopChannel)
   await addChannel(db, { id: 'trade-desk', name: 'Trade Desk', kind: 'file', base_url: '', tell_when: 'dispatched', every_minutes: 0 })
   await addWorld(db, demoWorld, at)
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)

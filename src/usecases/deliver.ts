@@ -1,6 +1,6 @@
 import type { CallResult } from '@/adapters'
 import type { Order } from '@/core/order'
-import { changeNotice, changePost, channelById, fromJson, labelById, orderRow, ordersById, putBack, type NoticeRow, type PostRow } from '@/data'
+import { changeNotice, changePost, channelById, labelById, orderRow, ordersById, putBack, type NoticeRow, type PostRow } from '@/data'
 import type { Gharry } from './gharry'
 import { noticeMail } from './noticeMail'
 import { rulebookInForce } from './rulebookInForce'

@@ -1,4 +1,4 @@
-import { addImport, addProblems, changeChannel, changeImport, channelById, countUp, keepLease, openImportOf, putBack, type ImportRow } from '@/data'
+import { addImport, addProblems, changeChannel, changeImport, channelById, countUp, forgetEmptyImports, keepLease, openImportOf, putBack, type ImportRow } from '@/data'
 import { importFile } from './importFile'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
@@ -44,6 +44,7 @@ export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void
     if (!more) break
   }
   await changeImport(db, row.id, { state: 'done', finished_at: now().toISOString(), lease_until: null, problem: null })
+  await forgetEmptyImports(db, channel.id, row.id)
   gharry.log.info({ import: row.id, channel: channel.id }, 'import done')
 }
 

@@ -6,7 +6,6 @@ export function cleanText(text: string): string {
   if (cleanAlready.test(text)) return text
   return text
     .normalize('NFKC')
-    // eslint-disable-next-line no-control-regex
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f\u200b\u2028\u2029\ufeff]/g, '')
     .replace(/\s+/g, ' ')
     .trim()

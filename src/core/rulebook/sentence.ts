@@ -23,7 +23,7 @@ export function ruleSentence(rule: Rule, words: Wordings): string {
 /** A condition in words; empty for the condition that always holds. */
 export function conditionPhrase(condition: Condition, words: Wordings, inItem = false): string {
   if (isTest(condition)) return testPhrase(condition, words, inItem)
-  if (isItemTest(condition)) return `${condition.items} item has ${bracket(condition.where, words, true)}`
+  if (isItemTest(condition)) return `${condition.items} item where ${bracket(condition.where, words, true)}`
   const [members, joint, none] = 'all' in condition ? ([condition.all, ' and ', ''] as const) : 'any' in condition ? ([condition.any, ' or ', 'nothing'] as const) : ([condition.none, ' nor ', ''] as const)
   if (members.length === 0) return none
   const text = members.map((member) => bracket(member, words, inItem)).join(joint)

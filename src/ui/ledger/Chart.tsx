@@ -15,6 +15,7 @@ export function Chart({ option, label, height }: { option: EChartsCoreOption; la
     const chart = init(place.current, null, { renderer: 'svg' })
     const watch = new ResizeObserver(() => chart.resize())
     watch.observe(place.current)
+    chart.setOption(material())
     chart.setOption(option)
     return () => {
       watch.disconnect()
@@ -22,4 +23,17 @@ export function Chart({ option, label, height }: { option: EChartsCoreOption; la
     }
   }, [option])
   return <div ref={place} role="img" aria-label={label} style={{ height }} />
+}
+
+/** The look of every bar chart, in the colours of the theme in use. */
+function material(): EChartsCoreOption {
+  const style = getComputedStyle(document.documentElement)
+  const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim()
+  const label = { color: ink('soft'), fontFamily: style.fontFamily, fontSize: 12 }
+  return {
+    animation: false, color: [ink('act'), ink('done-mark'), ink('wait-mark'), ink('lost-mark')], grid: { left: 56, right: 8, top: 30, bottom: 24 },
+    legend: { top: 0, right: 0, itemWidth: 12, itemHeight: 8, textStyle: label },
+    xAxis: { type: 'category', axisLine: { lineStyle: { color: ink('hair') } }, axisTick: { show: false }, axisLabel: label },
+    yAxis: { type: 'value', axisLabel: label, splitLine: { lineStyle: { color: ink('hair') } } },
+  }
 }

@@ -9,7 +9,6 @@ import { amount, count, euros, shortDay, shortTime } from '../kit/format'
 import { Plain, ScreenHead } from '../kit/Screen'
 
 const Chart = dynamic(() => import('./Chart').then((module) => module.Chart), { ssr: false, loading: () => <div style={{ height: 220 }} /> })
-const inks = ['#5a2a55', '#4f8a74', '#d9971e', '#b0452f']
 
 /** What labels cost, by carrier, service, zone and day; net of pending refunds. */
 export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNames }) {
@@ -20,13 +19,9 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
   const option = useMemo(() => {
     const carriers = [...new Set(view.byDay.map((row) => row.carrier))].sort()
     const at = new Map(view.byDay.map((row) => [`${row.day} ${row.carrier}`, Number(row.amount)]))
-    const style = getComputedStyle(document.documentElement)
-    const soft = style.getPropertyValue('--soft').trim()
-    const hair = style.getPropertyValue('--hair').trim()
     return {
-      animation: false, color: inks, grid: { left: 56, right: 8, top: 30, bottom: 24 }, textStyle: { fontFamily: 'Commissioner Variable, sans-serif', color: soft }, legend: { top: 0, right: 0, itemWidth: 12, itemHeight: 8, textStyle: { color: soft } },
       tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => euros(Math.round(Number(value) * 100)) },
-      xAxis: { type: 'category', data: days.map(shortDay), axisLine: { lineStyle: { color: hair } }, axisTick: { show: false }, axisLabel: { color: soft } }, yAxis: { type: 'value', axisLabel: { color: soft, formatter: '{value} €' }, splitLine: { lineStyle: { color: hair } } },
+      xAxis: { data: days.map(shortDay) }, yAxis: { axisLabel: { formatter: '{value} €' } },
       series: carriers.map((carrier) => ({ type: 'bar', stack: 'spend', name: names.carriers[carrier] ?? carrier, data: days.map((day) => (at.get(`${day} ${carrier}`) ?? 0) / 100) })),
     }
   }, [view.byDay, days, names])

@@ -58,7 +58,7 @@ function addable(stage: Stage, inItem: boolean): Choice[] {
   if (inItem) return itemFacts.map(({ id, name, description }) => ({ id, name, hint: description }))
   return [
     ...facts.filter((fact) => testable(fact, stage)).map(({ id, name, description }) => ({ id, name, hint: description })),
-    { id: ':any', name: 'any item has …', hint: 'at least one item' }, { id: ':every', name: 'every item has …', hint: 'all items' }, { id: ':no', name: 'no item has …', hint: 'not one item' },
+    { id: ':any', name: 'any item where …', hint: 'at least one item' }, { id: ':every', name: 'every item where …', hint: 'all items' }, { id: ':no', name: 'no item where …', hint: 'not one item' },
     { id: ':all-group', name: 'a group: all of …', hint: 'nested conditions' }, { id: ':any-group', name: 'a group: any of …', hint: 'nested conditions' }, { id: ':none-group', name: 'a group: none of …', hint: 'nested conditions' },
   ]
 }
@@ -81,7 +81,7 @@ function ItemWords({ test, context, onChange }: { test: ItemTest; context: Sente
       <Word tone="fact" label={`${test.items} item`} onRemove={() => onChange(null)}>
         {(close) => <Chooser label="Which items" chosen={test.items} choices={[{ id: 'any', name: 'any item' }, { id: 'every', name: 'every item' }, { id: 'no', name: 'no item' }]} onChoose={(id) => { onChange({ ...test, items: id as 'any' }); close() }} />}
       </Word>{' '}
-      <span className="text-soft">has</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />
+      <span className="text-soft">where</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />
     </span>
   )
 }

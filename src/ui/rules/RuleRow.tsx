@@ -24,14 +24,14 @@ export function RuleRow({ rule, flow, findings, context, most, changed, focusNam
     }
   }
   return (
-    <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_128px_1fr_auto] items-start gap-x-2 border-b border-hair bg-sheet px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? '' : 'opacity-55'}`}>
+    <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_146px_1fr_auto] items-start gap-x-2 border-b border-hair bg-sheet px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? '' : 'opacity-55'}`}>
       <button {...attributes} {...listeners} aria-label={`Move ${rule.name}`} title="Drag, or Space and arrows; Alt with an arrow moves at once" className="mt-0.5 cursor-grab text-soft hover:text-act"><GripVertical className="size-4" /></button>
       <FlowGutter flow={flow} most={most} on={rule.on} />
       <div className="min-w-0">
         <p className="flex items-center gap-2">
           <NameField name={rule.name} focus={focusName} onChange={(name) => onChange({ ...rule, name })} />
           {changed && <span className="text-small text-wait">changed</span>}
-          {rule.finishStage && <span className="text-small text-soft">then the stage is finished</span>}
+          {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
           {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
         </p>
         <p className="leading-[1.75]">
@@ -44,7 +44,7 @@ export function RuleRow({ rule, flow, findings, context, most, changed, focusNam
       </div>
       <div className="flex items-center gap-2 pt-0.5">
         <RuleDates rule={rule} onChange={onChange} />
-        <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> last</label>
+        <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
         <button aria-label={`Delete ${rule.name}`} className="p-0.5 text-soft hover:text-lost" onClick={onDelete}><Trash2 className="size-4" /></button>
       </div>

@@ -9,7 +9,7 @@ import type { KeyboardEvent, ReactNode } from 'react'
 export function Word({ label, tone = 'value', children, onRemove, title }: { label: string; tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'; children: (close: () => void) => ReactNode; onRemove?: () => void; title?: string }) {
   const looks = {
     fact: 'text-ink hover:bg-act-soft', operator: 'text-soft hover:bg-act-soft', value: 'font-semibold text-act underline decoration-hair decoration-2 underline-offset-4 hover:bg-act-soft',
-    joint: 'text-soft italic hover:bg-act-soft', add: 'text-act hover:bg-act-soft',
+    joint: 'text-soft italic hover:bg-act-soft', add: 'text-act hover:bg-act-soft opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 focus:opacity-100 data-open:opacity-100',
   }
   const keys = (event: KeyboardEvent): void => {
     if (onRemove && (event.key === 'Delete' || event.key === 'Backspace')) {
@@ -19,7 +19,7 @@ export function Word({ label, tone = 'value', children, onRemove, title }: { lab
   }
   return (
     <Popover as="span" className="inline">
-      <PopoverButton title={title} onKeyDown={keys} className={`rounded-[2px] px-0.5 text-left ${looks[tone]}`}>{label === '' ? <span className="text-lost">…</span> : label}</PopoverButton>
+      <PopoverButton title={title} onKeyDown={keys} className={`rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`}>{label === '' ? <span className="text-lost">…</span> : label}</PopoverButton>
       <PopoverPanel focus anchor={{ to: 'bottom start', gap: 4 }} className="z-30 w-72 border border-hair bg-sheet shadow-xl">
         {({ close }) => (
           <div onKeyDown={(event) => event.stopPropagation()}>

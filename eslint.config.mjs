@@ -1,0 +1,51 @@
+import boundaries from 'eslint-plugin-boundaries'
+import tseslint from 'typescript-eslint'
+
+/** The rooms of the house, top to bottom: a room imports from itself and from those below it. */
+const rooms = ['app', 'ui', 'usecases', 'data', 'adapters', 'core']
+const may = (room, others) => ({ from: { element: { type: room } }, allow: [{ to: { element: { type: others } } }] })
+const below = (room) => rooms.slice(rooms.indexOf(room))
+
+export default tseslint.config(
+  { ignores: ['node_modules', '.next', 'bench/node_modules', 'data', 'next-env.d.ts', 'test-results', 'playwright-report'] },
+  ...tseslint.configs.recommended,
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    plugins: { boundaries },
+    settings: {
+      'import/resolver': { typescript: { alwaysTryTypes: true } },
+      'boundaries/include': ['src/**/*', 'cli/**/*', 'standins/**/*', 'demo/**/*', 'bench/**/*', 'e2e/**/*', 'scripts/**/*'],
+      'boundaries/elements': [
+        ...rooms.map((room) => ({ type: room, pattern: `src/${room}`, partialMatch: false })),
+        ...['cli', 'standins', 'demo', 'bench', 'e2e', 'scripts'].map((room) => ({ type: room, pattern: room, partialMatch: false })),
+      ],
+    },
+    rules: {
+      'boundaries/dependencies': ['error', {
+        default: 'disallow',
+        policies: [
+          ...rooms.map((room) => may(room, below(room))),
+          may('cli', ['cli', 'usecases', 'core']),
+          may('standins', ['standins', 'core', 'demo']),
+          may('demo', ['demo', 'standins', 'usecases', 'data', 'adapters', 'core']),
+          may('bench', ['bench', 'demo', 'usecases', 'data', 'adapters', 'core']),
+          ...['e2e', 'scripts'].map((room) => may(room, ['e2e', 'scripts', 'standins', 'demo', 'core'])),
+        ],
+      }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      'no-restricted-syntax': ['error', { selector: "ImportDeclaration[source.value=/^@\\u002Fcore\\u002F[a-z]+\\u002F/]", message: 'Import a core folder by its index, not past it.' }],
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ group: ['node:*', 'react', 'react-dom', 'knex', 'next', 'next/*'], message: 'The core is pure: no I/O, no React, no database.' }] }],
+      'no-restricted-globals': ['error', 'process', 'fetch', 'setTimeout', 'setInterval', 'window', 'document', 'Buffer'],
+      'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'The core has no clock: pass the time in.' }, { object: 'Math', property: 'random', message: 'The core has no randomness.' }],
+    },
+  },
+)

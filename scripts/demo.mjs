@@ -1,0 +1,73 @@
+/*
+ * npm run demo [-- --fresh] [-- --size large]
+ * Installs, builds, makes the demo's world, starts the stand-ins and Gharry, and prints the address. Started again, it
+ * keeps its data.
+ */
+import { rmSync } from 'node:fs'
+import { answers, build, environment, install, nodeIsNewEnough, portsAreFree, root, run, start } from './environment.mjs'
+
+const args = process.argv.slice(2)
+const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
+const known = ['--fresh', '--size', 'small', 'large', '--size=small', '--size=large']
+const unknown = args.find((arg) => !known.includes(arg))
+if (unknown) {
+  console.error(`"${unknown}" is not known. Use --fresh to begin anew, and --size small or --size large.`)
+  process.exit(2)
+}
+if (!nodeIsNewEnough()) process.exit(1)
+const env = environment()
+if (!(await portsAreFree(env))) process.exit(1)
+install()
+build(env)
+if (args.includes('--fresh')) rmSync(env.GHARRY_DATA, { recursive: true, force: true })
+
+const children = new Map()
+let stopping = false
+function keep(name, nodeArgs) {
+  const child = start(name, nodeArgs, env)
+  children.set(name, child)
+  child.on('exit', (code, signal) => {
+    if (stopping) return
+    // A killed process comes back; one that cannot start is told of, and everything stops.
+    if (signal) {
+      console.log(`[${name}] was killed (${signal}); it is started again.`)
+      keep(name, nodeArgs)
+    } else {
+      console.error(`[${name}] ended with code ${code}.`)
+      void stop(code || 1)
+    }
+  })
+}
+async function stop(code) {
+  if (stopping) return
+  stopping = true
+  for (const child of children.values()) child.kill('SIGTERM')
+  const all = [...children.values()].map((child) => (child.exitCode !== null ? null : new Promise((resolve) => child.on('exit', resolve))))
+  await Promise.race([Promise.all(all), new Promise((resolve) => setTimeout(resolve, 8000))])
+  process.exit(code)
+}
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
+
+for (const standIn of ['shop', 'heron', 'corvid', 'mail']) keep(standIn, ['--import', 'tsx', 'standins/start.ts', standIn])
+const outside = await Promise.all([env.GHARRY_SHOP_PORT, env.GHARRY_HERON_PORT, env.GHARRY_CORVID_PORT, env.GHARRY_MAIL_PORT].map((port) => answers(`http://127.0.0.1:${port}/`)))
+if (outside.includes(false)) {
+  console.error('A stand-in did not start: see its lines above.')
+  await stop(1)
+}
+console.log(`The ${size} demo world …`)
+run('node', ['--import', 'tsx', 'demo/seed.ts', size], env)
+keep('worker', ['--import', 'tsx', 'cli/worker.ts'])
+keep('gharry', ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1'])
+if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
+  console.error('Gharry did not start: see its lines above.')
+  await stop(1)
+}
+console.log(`
+Gharry is up:         ${env.GHARRY_URL}
+  the shop            ${env.GHARRY_SHOP_URL}
+  Heron Parcel        http://127.0.0.1:${env.GHARRY_HERON_PORT}
+  Corvid Post         http://127.0.0.1:${env.GHARRY_CORVID_PORT}
+  customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
+  its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}
+Ctrl+C stops everything; the data stays.
+`)

@@ -1,0 +1,96 @@
+/* What the demo and the tests share: the environment with its defaults, and what must be installed and built. */
+import { spawn, spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), '..')
+
+const ports = { GHARRY_PORT: 4600, GHARRY_SHOP_PORT: 4610, GHARRY_HERON_PORT: 4611, GHARRY_CORVID_PORT: 4612, GHARRY_MAIL_PORT: 4613, GHARRY_SMTP_PORT: 4625 }
+
+/** The environment of all processes: ports and addresses that fit together. */
+export function environment(given = process.env) {
+  const env = { ...given, NEXT_TELEMETRY_DISABLED: '1', GHARRY_DATA: given.GHARRY_DATA ?? join(root, 'data') }
+  for (const [name, port] of Object.entries(ports)) env[name] = given[name] ?? String(port)
+  env.GHARRY_URL = given.GHARRY_URL ?? `http://127.0.0.1:${env.GHARRY_PORT}`
+  env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
+  env.GHARRY_CARRIER_URLS = given.GHARRY_CARRIER_URLS ?? `heron=http://127.0.0.1:${env.GHARRY_HERON_PORT},corvid=http://127.0.0.1:${env.GHARRY_CORVID_PORT}`
+  return env
+}
+
+export async function portsAreFree(env) {
+  const taken = []
+  for (const name of Object.keys(ports)) if (!(await isFree(Number(env[name])))) taken.push(name)
+  for (const name of taken) console.error(`Port ${env[name]} is taken. Stop what uses it, or set ${name} to another port.`)
+  return taken.length === 0
+}
+
+const isFree = (port) => new Promise((resolve) => {
+  const server = createServer()
+  server.once('error', () => resolve(false))
+  server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
+})
+
+export function nodeIsNewEnough() {
+  const [major, minor] = process.versions.node.split('.').map(Number)
+  if (major > 20 || (major === 20 && minor >= 9)) return true
+  console.error(`Gharry needs Node 20.9 or newer; this is ${process.versions.node}.`)
+  return false
+}
+
+/** Installs the packages of the lock file, unless exactly these are there. */
+export function install() {
+  const stamp = join(root, 'node_modules', '.gharry-installed')
+  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  console.log('Installing packages (the database is built from source, which takes some minutes) …')
+  run('npm', ['ci', '--no-audit', '--no-fund'])
+  writeFileSync(stamp, wanted)
+}
+
+/** Builds the application, unless this very source was built before. */
+export function build(env) {
+  const stamp = join(root, '.next', 'gharry-built')
+  const hash = createHash('sha256')
+  for (const file of ['package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', ...files('src')]) hash.update(file).update(readFileSync(join(root, file)))
+  const wanted = hash.digest('hex')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  console.log('Building …')
+  run('node', ['node_modules/next/dist/bin/next', 'build'], env)
+  writeFileSync(stamp, wanted)
+}
+
+const files = (folder) => readdirSync(join(root, folder)).sort().flatMap((name) => {
+  const file = `${folder}/${name}`
+  return statSync(join(root, file)).isDirectory() ? files(file) : [file]
+})
+
+export function run(command, args, env = process.env) {
+  const { status } = spawnSync(command, args, { cwd: root, env, stdio: 'inherit' })
+  if (status !== 0) {
+    console.error(`${command} ${args.join(' ')} failed.`)
+    process.exit(status ?? 1)
+  }
+}
+
+/** Starts a process whose lines are shown with its name before them. */
+export function start(name, args, env) {
+  const child = spawn('node', args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] })
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => {
+    if (process.env.GHARRY_QUIET !== '1') for (const line of String(chunk).split('\n').filter(Boolean)) console.log(`[${name}] ${line}`)
+  })
+  return child
+}
+
+/** Waits until an address answers. */
+export async function answers(url, seconds = 60) {
+  for (const end = Date.now() + seconds * 1000; Date.now() < end;) {
+    try {
+      if ((await fetch(url)).status < 500) return true
+    } catch {}
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  return false
+}
