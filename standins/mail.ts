@@ -31,6 +31,10 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
       take().catch((error: unknown) => done(error instanceof Error ? error : new Error(String(error))))
     },
   })
+  // A caller that dies in the middle of a mail is no reason to stop.
+  smtp.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code === 'EADDRINUSE') console.error(error.message)
+  })
   app.get('/admin/mails', () => books.newest<StoredMail>('mail', 10_000).map((row) => row.document))
   app.get('/', (_request, reply) => {
     const rows = books.newest<StoredMail>('mail', 200).map(({ document }) => [document.at.slice(0, 19).replace('T', ' '), document.to, `<a href="/mail?id=${encodeURIComponent(document.id)}">${escapeHtml(document.subject)}</a>`])

@@ -1,4 +1,4 @@
-import { raw } from 'bwip-js/generic'
+import bwipjs from 'bwip-js'
 
 export type Symbology = 'code128' | 'gs1-128'
 
@@ -10,8 +10,10 @@ export const dot203 = 25.4 / 203
  * application identifier 00 (GS1 General Specifications, section 3.2). Null when the text cannot be encoded.
  */
 export function barWidths(text: string, symbology: Symbology): readonly number[] | null {
+  // Printable ASCII only: anything else would be encoded as bytes that no scanner hands on as text.
+  if (!/^[\x20-\x7e]+$/.test(text)) return null
   try {
-    const [symbol] = symbology === 'gs1-128' ? raw('gs1-128', `(${text.slice(0, 2)})${text.slice(2)}`, '') : raw('code128', text, '')
+    const [symbol] = bwipjs.raw(symbology === 'gs1-128' ? { bcid: 'gs1-128', text: `(${text.slice(0, 2)})${text.slice(2)}` } : { bcid: 'code128', text })
     return symbol && 'sbs' in symbol ? [...(symbol.sbs as readonly number[])] : null
   } catch {
     return null

@@ -92,18 +92,21 @@ function sourcesOf(condition: Condition, into = new Set<string>()): Set<string> 
 const members = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])
 
 function addSource(sources: Map<string, Source>, key: string, part: Condition, names: Names): Source {
-  const source: Source = { ...readerOf(part, names), rules: [], tests: [], breaks: [] }
+  const leaf = firstLeaf(part)!
+  const reader: Pick<Source, 'type' | 'read'> = isItemTest(leaf) ? { type: 'yes/no', read: itemsTest(leaf, names) } : (factById.get(leaf.fact) ?? { type: 'yes/no', read: () => undefined })
+  const source: Source = { type: reader.type, read: reader.read, rules: [], tests: [], breaks: [] }
   sources.set(key, source)
   return source
 }
 
-function readerOf(part: Condition, names: Names): { type: FactType; read: (c: Case) => FactValue } {
-  if (isItemTest(part)) return { type: 'yes/no', read: itemsTest(part, names) }
-  if (isTest(part)) {
-    const fact = factById.get(part.fact)
-    return fact ?? { type: 'yes/no', read: () => undefined }
+/** Some test in a condition; undefined when there is none. */
+function firstLeaf(condition: Condition): Test | ItemTest | undefined {
+  if (isTest(condition) || isItemTest(condition)) return condition
+  for (const member of members(condition)) {
+    const leaf = firstLeaf(member)
+    if (leaf) return leaf
   }
-  return readerOf(members(part)[0]!, names)
+  return undefined
 }
 
 /** A condition over a single source, as a test of that source's value. */

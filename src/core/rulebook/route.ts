@@ -117,8 +117,8 @@ class Routing {
     this.c.tags = this.decided.tags
     this.c.held = this.decided.hold !== null
     this.c.weight = Math.max(0, this.c.itemsWeight + this.decided.weight)
-    // A person or a rule has said what it weighs: then the missing item weight stands in nobody's way.
-    if (this.decided.weight > 0) this.drop('no-weight')
+    // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams has not.
+    if (this.decided.weight > 0 && this.circumstances.pins && 'weight' in this.circumstances.pins) this.drop('no-weight')
     else if (this.c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
       this.problem('no-weight', 'The order weighs nothing: correct its weight.')
   }

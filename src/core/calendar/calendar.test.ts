@@ -1,0 +1,35 @@
+import fc from 'fast-check'
+import { arrivalDay, dayOf, dayText, localTime, minuteOf, shipDay, weekday } from './index'
+
+const workdays = [1, 2, 3, 4, 5]
+const at = (day: string, minute: number) => ({ day: dayOf(day), minuteOfDay: minute })
+const arrives = (leaves: string, days: number, delivers: readonly number[] = workdays): string => dayText(arrivalDay(dayOf(leaves), days, delivers)!)
+
+test('before the cut-off it leaves today, after it on the next collection day', () => {
+  expect(dayText(shipDay(at('2026-11-20', 989), 990, workdays)!)).toBe('2026-11-20') // Friday 16:29
+  expect(dayText(shipDay(at('2026-11-20', 990), 990, workdays)!)).toBe('2026-11-23') // Friday 16:30
+  expect(dayText(shipDay(at('2026-11-21', 60), 990, workdays)!)).toBe('2026-11-23') // Saturday
+  expect(shipDay(at('2026-11-20', 60), 990, [])).toBeNull()
+})
+
+test('transit counts delivery days only', () => {
+  expect(arrives('2026-11-20', 1)).toBe('2026-11-23')
+  expect(arrives('2026-11-20', 1, [1, 2, 3, 4, 5, 6])).toBe('2026-11-21')
+  expect(arrives('2026-02-27', 1)).toBe('2026-03-02')
+  expect(arrives('2028-02-28', 1)).toBe('2028-02-29')
+  expect(arrivalDay(dayOf('2026-11-20'), 3, [])).toBeNull()
+})
+
+test('the cut-off is the location’s own, through daylight saving', () => {
+  // 2026-10-25 01:00 UTC: Brussels goes from 03:00 back to 02:00.
+  expect(localTime(Date.parse('2026-10-25T00:30:00Z'), 'Europe/Brussels')).toEqual(at('2026-10-25', 150))
+  expect(localTime(Date.parse('2026-10-25T01:30:00Z'), 'Europe/Brussels')).toEqual(at('2026-10-25', 150))
+  expect(localTime(Date.parse('2026-03-29T01:30:00Z'), 'Europe/Brussels')).toEqual(at('2026-03-29', 210))
+  expect(localTime(Date.parse('2026-11-20T23:30:00Z'), 'Europe/Warsaw')).toEqual(at('2026-11-21', 30))
+})
+
+test('days and their texts', () => {
+  fc.assert(fc.property(fc.integer({ min: -20_000, max: 40_000 }), (day) => expect(dayOf(dayText(day))).toBe(day)))
+  expect(weekday(dayOf('2026-11-25'))).toBe(3)
+  expect([minuteOf('16:30'), minuteOf('7:05'), minuteOf('24:00'), minuteOf('x')]).toEqual([990, 425, null, null])
+})

@@ -1,0 +1,88 @@
+import fc from 'fast-check'
+import { normaliseOrder, type Order, type RawOrder } from '@/core/order'
+import { money } from '@/core/units'
+import { operatorsOf, facts, itemFacts, decisionKinds, type FactType } from './catalogue'
+import { stageIndex, stages, type Action, type Condition, type Operator, type Rule, type Rulebook, type Stage, type Value } from './rulebook'
+import type { World } from './world'
+
+/* Made-up worlds, orders and rulebooks for tests: few distinct values, so that rules and orders often meet. */
+
+export const testWorld: World = {
+  rates: { home: 'EUR', micro: { GBP: 1_200_000 } },
+  locations: [
+    { id: 'ghent', name: 'Ghent', country: 'BE', timeZone: 'Europe/Brussels', address: { company: 'M', lines: ['Kaai 1'], postcode: '9000', city: 'Gent', phone: '' } },
+    { id: 'leeds', name: 'Leeds', country: 'GB', timeZone: 'Europe/London', address: { company: 'M', lines: ['Road 1'], postcode: 'LS1 1AA', city: 'Leeds', phone: '' } },
+  ],
+  presets: [
+    { id: 'small', name: 'Small', inner: [200, 150, 100], outer: [210, 160, 110], tare: 100, limit: 5000 },
+    { id: 'large', name: 'Large', inner: [600, 400, 400], outer: [620, 420, 420], tare: 600, limit: 20_000 },
+  ],
+  carriers: [{ id: 'a', name: 'A' }],
+  services: [
+    {
+      id: 'a-slow', carrier: 'a', name: 'A Slow', locations: ['ghent', 'leeds'], zones: ['BE', 'GB'].flatMap((from) => ['BE', 'NL', 'GB'].map((to) => ({ zone: 'z', from, to, transitDays: 3 }))), bands: { z: [{ upTo: 2000, price: 400 }, { upTo: 20_000, price: 900 }] }, dimensionalDivisor: null, fuelPermille: 0,
+      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: true, dangerousGoods: [] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5], tracked: true, signatureFee: 100, cover: { included: 0, upTo: 100_000, perHundred: 50 },
+    },
+    {
+      id: 'a-fast', carrier: 'a', name: 'A Fast', locations: ['ghent'], zones: ['BE', 'NL'].map((to) => ({ zone: 'z', from: 'BE', to, transitDays: 1 })), bands: { z: [{ upTo: 20_000, price: 1500 }] }, dimensionalDivisor: 5000, fuelPermille: 100,
+      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: false, dangerousGoods: ['UN 1'] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5, 6], tracked: true, signatureFee: null, cover: { included: 10_000, upTo: 10_000, perHundred: 0 },
+    },
+  ],
+  slips: [{ id: 'plain', name: 'Plain', heading: '', closing: '' }],
+  items: [],
+  customsUnion: ['BE', 'NL'],
+}
+
+const texts = ['', 'Free', 'EXP. 2-day', 'straße', '  two  words ', 'ﬁne']
+const countries = ['BE', 'NL', 'GB', 'nowhere']
+const tagsUsed = ['live', 'glass', 'new']
+const numbers = [0, 1, 2, 500, 1500, 5000]
+
+/** Orders as normalisation makes them. */
+export const anyOrder: fc.Arbitrary<Order> = fc
+  .record({
+    wording: fc.constantFrom(...texts), country: fc.constantFrom(...countries), value: fc.option(fc.constantFrom('5.00', '15.00', '50.00'), { nil: undefined }), currency: fc.constantFrom('EUR', 'GBP', 'SEK'), company: fc.constantFrom('', 'Aqua'), returning: fc.boolean(),
+    street: fc.constantFrom('Kaai 1', 'Postbus 12', ''), promised: fc.constantFrom('', '2026-11-24', '2026-12-01'),
+    items: fc.array(fc.record({ sku: fc.constantFrom('A', 'B', 'ß'), quantity: fc.constantFrom(1, 2, 5), weight: fc.constantFrom(0, 500, 1500, 5000), price: fc.constantFrom('1.00', '15.00'), tags: fc.subarray(tagsUsed), size: fc.constantFrom([100, 80, 50], [500, 300, 300], [900, 10, 10]), dangerousGoods: fc.constantFrom('', 'UN 1') }), { maxLength: 3 }),
+  })
+  .map((given) => normaliseOrder({ id: '1', number: 'N-1', placedAt: '2026-11-20T08:00:00Z', wording: given.wording, currency: given.currency, ...(given.value ? { value: given.value } : {}), promisedBy: given.promised, buyer: { name: 'x', returning: given.returning }, shipTo: { company: given.company, lines: [given.street], city: 'C', postcode: '1', country: given.country }, items: given.items } as RawOrder, 'shop', new Map()))
+
+const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined> => {
+  if (op === 'is missing' || op === 'is known') return fc.constant(undefined)
+  if (type === 'yes/no') return fc.boolean()
+  const list = fc.array(fc.oneof(fc.constantFrom(...texts.slice(1), ...countries, ...tagsUsed, 'A', 'ß', 'ghent', 'small'), fc.constant({ group: 'g' })), { minLength: 1, maxLength: 3 })
+  if (type === 'tags' || op === 'is one of' || op === 'is none of') return list
+  if (op === 'matches') return fc.constantFrom('*', 'exp*', '*o*o*', '?ree', 'e?p*day', '')
+  if (type === 'text' || type === 'country') return fc.constantFrom(...texts, 'fr', 'BE', 'nl', 'a', 'ss', 'ghent', 'small', 'shop')
+  const number = fc.constantFrom(...numbers).map((n) => (type === 'money' ? money(n, 'EUR') : n))
+  return op === 'between' ? fc.tuple(number, number).map((ends) => ends as unknown as Value) : number
+}
+
+const testOn = (list: readonly { id: string; type: FactType }[]): fc.Arbitrary<Condition> =>
+  fc.constantFrom(...list).chain(({ id, type }) => fc.constantFrom(...operatorsOf[type]).chain((op) => valueFor(type, op).map((value): Condition => (value === undefined ? { fact: id, op } : { fact: id, op, value }))))
+
+function conditionFor(stage: Stage): fc.Arbitrary<Condition> {
+  const usable = facts.filter((fact) => !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage))
+  const tree = (leaf: fc.Arbitrary<Condition>): fc.Arbitrary<Condition> =>
+    fc.letrec<{ node: Condition }>((tie) => ({
+      node: fc.oneof({ maxDepth: 3, depthIdentifier: 'tree' }, leaf, fc.array(tie('node'), { maxLength: 3 }).map((all): Condition => ({ all })), fc.array(tie('node'), { maxLength: 3 }).map((any): Condition => ({ any })), fc.array(tie('node'), { maxLength: 2 }).map((none): Condition => ({ none }))),
+    })).node
+  const items = fc.record({ items: fc.constantFrom('any' as const, 'every' as const, 'no' as const), where: tree(testOn(itemFacts)) })
+  return tree(fc.oneof({ weight: 4, arbitrary: testOn(usable) }, { weight: 1, arbitrary: items }))
+}
+
+const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
+  fc.constantFrom(...decisionKinds.filter((kind) => stageIndex(kind.stage) >= stageIndex(stage))).chain((kind) => {
+    const values: Record<string, fc.Arbitrary<unknown>> = {
+      tags: fc.subarray(tagsUsed, { minLength: 1 }), text: fc.constantFrom('one', 'two'), grams: fc.constantFrom(-800, -50, 60, 700), preset: fc.constantFrom('small', 'large', 'gone'), location: fc.constantFrom('ghent', 'leeds', 'gone'),
+      insurance: fc.constantFrom({ cover: 'order value' }, { cover: 'none' }, { cover: 'amount', amount: money(5000, 'EUR') }), 'yes/no': fc.boolean(), picks: fc.subarray([{ by: 'service', service: 'a-fast' }, { by: 'cheapest by promise' }, { by: 'fastest' }, { by: 'cheapest' }], { minLength: 1 }),
+      services: fc.subarray(['a-slow', 'a-fast', 'a'], { minLength: 1 }), slip: fc.constantFrom('plain', 'gone'),
+    }
+    return values[kind.type]!.map((to): Action => ({ set: kind.id, to }))
+  })
+
+const anyRule: fc.Arbitrary<Rule> = fc.constantFrom(...stages).chain((stage) =>
+  fc.record({ id: fc.uuid(), stage: fc.constant(stage), name: fc.constant('rule'), on: fc.boolean(), finishStage: fc.boolean(), when: conditionFor(stage), then: fc.array(actionFor(stage), { maxLength: 3 }), dates: fc.constantFrom({}, { from: '2026-11-20' }, { until: '2026-11-19' }, { from: '2026-11-01', until: '2026-11-30' }) })
+    .map(({ dates, ...rule }): Rule => ({ ...rule, ...dates })))
+
+export const anyRulebook: fc.Arbitrary<Rulebook> = fc.array(anyRule, { maxLength: 40 }).map((rules) => ({ name: 'made up', groups: [{ id: 'g', name: 'G', members: ['be', 'Free', 'live'] }], rules }))

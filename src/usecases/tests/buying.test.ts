@@ -1,0 +1,164 @@
+import { buyBatch } from '@/usecases/buyBatch'
+import { dispatchBatch } from '@/usecases/dispatchLabels'
+import { followParcels } from '@/usecases/followParcels'
+import { requestImport } from '@/usecases/importOrders'
+import { planBatch } from '@/usecases/planBatch'
+import { pinDecision } from '@/usecases/pinDecision'
+import { showLedger } from '@/usecases/showLine'
+import { findByOrder, trackByLink } from '@/usecases/trackParcel'
+import { requestVoid } from '@/usecases/voidLabel'
+import { buyByItself } from '@/usecases/work'
+import { demoRulebook } from '../../../demo/rulebook'
+import { makeRig, soundOrders, type Rig } from './rig'
+
+let rig: Rig
+afterEach(() => rig.close())
+
+async function begin(count: number, more: Parameters<typeof makeRig>[0] = {}): Promise<number[]> {
+  rig = await makeRig(more)
+  await rig.stockShop(soundOrders(count))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  return (await rig.orders()).map((order) => order.id)
+}
+
+async function buyAll(ids: readonly number[]): Promise<number> {
+  const plan = await planBatch(rig.gharry, ids)
+  const answer = await buyBatch(rig.gharry, plan.labels.map((label) => label.order), plan.total)
+  if (!answer.ok) throw new Error(answer.sentence)
+  return answer.batch
+}
+
+test('the whole way: bought once, charged as quoted, told once, mailed once, tracked to delivery', async () => {
+  const ids = await begin(12)
+  const plan = await planBatch(rig.gharry, ids)
+  await buyAll(ids)
+  await rig.workAll()
+  const labels = await rig.labels()
+  expect(labels.map((label) => label.state)).toEqual(new Array<string>(12).fill('bought'))
+  // The carriers price by their own reading of the tariff; it must be what was quoted.
+  expect(labels.map((label) => label.charged)).toEqual(labels.map((label) => label.quoted))
+  expect((await showLedger(rig.gharry, {})).spend).toBe(plan.total)
+  const shop = await rig.shopOrders()
+  expect(shop.every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1)).toBe(true)
+  expect(shop.map((order) => order.fulfilments[0]!.tracking_number).sort()).toEqual(labels.map((label) => label.tracking_number).sort())
+  const mails = await rig.mails()
+  expect(mails).toHaveLength(12)
+  expect(mails.every((mail) => mail.copies === 1 && mail.text.includes('http://gharry.example/track/') && mail.html.includes('<a href="http://gharry.example/track/'))).toBe(true)
+
+  for (let day = 0; day < 4; day++) await rig.nextDay()
+  await followParcels(rig.gharry, 'heron')
+  await followParcels(rig.gharry, 'corvid')
+  expect((await rig.orders()).every((order) => order.state === 'delivered')).toBe(true)
+  const view = await trackByLink(rig.gharry, labels[0]!.token)
+  expect(view).toMatchObject({ status: 'delivered', trackingNumber: labels[0]!.tracking_number })
+  expect(view!.events.length).toBeGreaterThan(2)
+})
+
+test('with every fault switched on, nothing is bought twice and every channel is told once', async () => {
+  const ids = await begin(60)
+  for (const which of ['heron', 'corvid'] as const) await rig.faults(which, { timeOutAfterWork: 3, serverError: 5, tooManyCalls: 7, malformedBody: 4, twice: 2 })
+  await rig.faults('shop', { timeOutAfterWork: 2, serverError: 5, malformedBody: 3 })
+  await rig.faults('mail', { serverError: 4 })
+  await buyAll(ids)
+  await rig.workAll()
+  const labels = await rig.labels()
+  expect(labels.every((label) => label.state === 'bought')).toBe(true)
+  const carrier = await rig.carrierLabels()
+  expect(carrier).toHaveLength(60)
+  expect(new Set(carrier.map((label) => label.trackingNumber))).toEqual(new Set(labels.map((label) => label.tracking_number)))
+  expect((await rig.shopOrders()).every((order) => order.fulfilments.length === 1)).toBe(true)
+  expect(await rig.mails()).toHaveLength(60)
+}, 60_000)
+
+test('voiding: the order returns, the refund is pending, a waiting notice is dropped, the channel hears of it', async () => {
+  const ids = await begin(1)
+  await buyAll(ids)
+  const { workOnce } = await import('@/usecases/work')
+  for (let i = 0; i < 4; i++) await workOnce(rig.gharry)
+  const [label] = await rig.labels()
+  expect((await rig.shopOrders())[0]).toMatchObject({ status: 'fulfilled' })
+  expect(await requestVoid(rig.gharry, label!.id)).toEqual({ ok: true })
+  expect(await requestVoid(rig.gharry, label!.id)).toMatchObject({ ok: false, code: 'not-bought' })
+  await rig.workAll()
+  expect((await rig.labels())[0]).toMatchObject({ state: 'voided' })
+  expect((await rig.orders())[0]).toMatchObject({ state: 'ready' })
+  expect(await showLedger(rig.gharry, {})).toMatchObject({ spend: 0, totals: { pending: label!.charged } })
+  expect(await rig.mails()).toHaveLength(0)
+  expect((await rig.shopOrders())[0]).toMatchObject({ status: 'open', fulfilments: [{ withdrawn: true }] })
+  expect(await trackByLink(rig.gharry, label!.token)).toBeNull()
+  // And it can be bought again, with a new label.
+  await buyAll(ids)
+  await rig.workAll()
+  expect((await rig.carrierLabels()).map((entry) => entry.state).sort()).toEqual(['bought', 'voided'])
+  expect((await rig.shopOrders())[0]!.fulfilments.filter((entry) => !entry.withdrawn)).toHaveLength(1)
+})
+
+test('a parcel that was collected cannot be voided', async () => {
+  const ids = await begin(1)
+  await buyAll(ids)
+  await rig.workAll()
+  await rig.nextDay()
+  for (const carrier of ['heron', 'corvid']) await followParcels(rig.gharry, carrier)
+  expect(await requestVoid(rig.gharry, (await rig.labels())[0]!.id)).toMatchObject({ ok: false, code: 'on-its-way' })
+})
+
+test('what cannot be bought says why; a changed total is asked about again; a refusal of the carrier comes back to the Desk', async () => {
+  const ids = await begin(3)
+  await pinDecision(rig.gharry, ids[0]!, 'hold', 'wait for the buyer')
+  const plan = await planBatch(rig.gharry, ids)
+  expect(plan.blocked).toMatchObject([{ order: ids[0], reason: 'It is held: wait for the buyer.' }])
+  expect(await buyBatch(rig.gharry, ids, plan.total + 1)).toMatchObject({ ok: false, code: 'total-moved' })
+  expect(await buyBatch(rig.gharry, [ids[0]!], 0)).toMatchObject({ ok: false, code: 'nothing-to-buy' })
+  await buyAll(ids)
+  expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: false })
+  await rig.gharry.db('labels').limit(1).where({ order_id: ids[1] }).update({ request: JSON.stringify({ ...(JSON.parse((await rig.labels())[0]!.request) as object), weight: 0 }) })
+  await rig.workAll()
+  expect((await rig.orders()).map((order) => order.state)).toEqual(['held', 'attention', 'labelled'])
+  expect((await rig.orders())[1]!.problem).toMatch(/^The carrier refused the label: weight must be more than 0 g/)
+})
+
+test('a channel that is told at dispatch hears nothing before; changes upstream after buying are flagged', async () => {
+  const ids = await begin(2)
+  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ tell_when: 'dispatched' })
+  const batch = await buyAll(ids)
+  await rig.workAll()
+  expect((await rig.shopOrders()).map((order) => order.status)).toEqual(['open', 'open'])
+  const [first] = await rig.shopOrders()
+  await fetch(`${rig.shopUrl}/admin/orders/${first!.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ status: 'cancelled' }) })
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const flagged = (await rig.orders()).find((order) => order.remote_id === first!.id)!
+  expect(flagged).toMatchObject({ state: 'labelled', flag: expect.stringContaining('Cancelled in the channel after the label was bought') as string })
+  await requestVoid(rig.gharry, (await rig.labels()).find((label) => label.order_id === flagged.id)!.id)
+  await rig.workAll()
+  expect((await rig.orders()).find((order) => order.id === flagged.id)).toMatchObject({ state: 'cancelled', flag: null })
+  expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 1 })
+  expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 0 })
+  await rig.workAll()
+  expect((await rig.shopOrders()).map((order) => order.status).sort()).toEqual(['cancelled', 'fulfilled'])
+})
+
+test('a rule may have labels bought by themselves', async () => {
+  await begin(3, { rulebook: { ...demoRulebook, rules: [...demoRulebook.rules, { id: 'auto', stage: 'papers', name: 'By itself', on: true, when: { fact: 'order value', op: '≥', value: { minor: 0 as never, currency: 'EUR' } }, then: [{ set: 'buyByItself', to: true }] }] } })
+  await buyByItself(rig.gharry)
+  await buyByItself(rig.gharry)
+  await rig.workAll()
+  expect((await rig.orders()).map((order) => order.state)).toEqual(['labelled', 'labelled', 'labelled'])
+})
+
+test('the customers’ page shows one parcel to who knows number and e-mail, and soon shuts to guessing', async () => {
+  const ids = await begin(2)
+  await buyAll(ids)
+  await rig.workAll()
+  const [mine, other] = await rig.orders()
+  const found = await findByOrder(rig.gharry, mine!.number, mine!.email.toUpperCase(), '10.0.0.1')
+  expect(found).toMatchObject({ ok: true })
+  expect(JSON.stringify(await trackByLink(rig.gharry, (found as unknown as { token: string }).token))).not.toContain(other!.number)
+  const unknown = await findByOrder(rig.gharry, 'nonsense', mine!.email, '10.0.0.2')
+  expect(await findByOrder(rig.gharry, mine!.number, other!.email, '10.0.0.2')).toEqual(unknown)
+  for (let i = 0; i < 8; i++) await findByOrder(rig.gharry, mine!.number, `guess${i}@x.example`, '10.0.0.2')
+  expect(await findByOrder(rig.gharry, mine!.number, mine!.email, '10.0.0.2')).toMatchObject({ ok: false, code: 'too-many-tries' })
+  expect(await trackByLink(rig.gharry, 'x'.repeat(24))).toBeNull()
+  expect(await trackByLink(rig.gharry, "' OR 1=1")).toBeNull()
+})

@@ -1,0 +1,103 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { FastifyInstance } from 'fastify'
+import type { Rulebook, World } from '@/core/rulebook'
+import { addChannel, addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
+import { openGharry, type Gharry } from '@/usecases/gharry'
+import { workLong, workOnce } from '@/usecases/work'
+import { demoItems } from '../../../demo/items'
+import { demoOrders } from '../../../demo/orders'
+import { demoRulebook } from '../../../demo/rulebook'
+import { demoWorld } from '../../../demo/world'
+import { carrierStandIn, type CarrierLabel } from '../../../standins/carrier'
+import { mailStandIn, type StoredMail } from '../../../standins/mail'
+import { shopStandIn, type ShopOrder } from '../../../standins/shop'
+
+/** A whole little world for one test file: real stand-in servers, a real database file, and a clock that can be put forward. */
+export interface Rig {
+  readonly gharry: Gharry
+  readonly env: Record<string, string>
+  readonly shopUrl: string
+  readonly put: (minutes: number) => void
+  /** Sets the clock back to the real time, as other processes have it. */
+  readonly realTime: () => void
+  readonly stockShop: (orders: readonly ShopOrder[]) => Promise<void>
+  readonly faults: (which: 'shop' | 'heron' | 'corvid' | 'mail', faults: object) => Promise<void>
+  readonly received: (which: 'shop' | 'heron' | 'corvid') => Promise<{ method: string; url: string; key: string; status: number }[]>
+  readonly shopOrders: () => Promise<ShopOrder[]>
+  readonly carrierLabels: () => Promise<CarrierLabel[]>
+  readonly mails: () => Promise<StoredMail[]>
+  readonly nextDay: () => Promise<void>
+  /** Works until nothing is due any more, putting the clock forward past every back-off. */
+  readonly workAll: () => Promise<void>
+  readonly orders: () => Promise<OrderRow[]>
+  readonly labels: () => Promise<LabelRow[]>
+  readonly close: () => Promise<void>
+}
+
+export async function makeRig(more: { rulebook?: Rulebook; world?: World; env?: Record<string, string> } = {}): Promise<Rig> {
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
+  const shop = shopStandIn({ file: ':memory:', key: 'k', secret: 's', name: 'Shop', shippingMethods: ['Standard'], products: demoItems.slice(0, 2).map((item) => ({ sku: item.sku, title: item.title, price: item.price, weight_grams: item.weight, size_mm: [...item.size], tags: [...item.tags], un_number: '', hs_code: '', origin: '' })) })
+  const carriers = Object.fromEntries((['heron', 'corvid'] as const).map((id) => [id, carrierStandIn({ id, name: id, file: ':memory:', token: 't', services: demoWorld.services.filter((service) => service.carrier === id), numbers: id === 'heron' ? 'sscc' : 's10' })])) as Record<'heron' | 'corvid', ReturnType<typeof carrierStandIn>>
+  const mail = mailStandIn(':memory:')
+  const apps: Record<string, FastifyInstance> = { shop: shop.app, heron: carriers.heron.app, corvid: carriers.corvid.app, mail: mail.app }
+  const urls: Record<string, string> = {}
+  for (const [name, app] of Object.entries(apps)) urls[name] = await app.listen({ host: '127.0.0.1', port: 0 })
+  await new Promise<void>((resolve) => void mail.smtp.listen(0, '127.0.0.1', resolve))
+  const env = {
+    GHARRY_DATA: folder, GHARRY_URL: 'http://gharry.example', GHARRY_SHOP_KEY: 'k', GHARRY_SHOP_SECRET: 's', GHARRY_CARRIER_TOKEN: 't', GHARRY_CARRIER_URLS: `heron=${urls.heron},corvid=${urls.corvid}`,
+    GHARRY_SMTP_PORT: String((mail.smtp.server.address() as AddressInfo).port), GHARRY_LOG: 'silent', GHARRY_CALL_TIMEOUT_MS: '1500', GHARRY_LEASE_SECONDS: '2', GHARRY_NOTICE_WAIT_SECONDS: '30', ...more.env,
+  }
+  const opened = await openGharry(env)
+  let ahead = 0
+  const gharry: Gharry = { ...opened, now: () => new Date(Date.now() + ahead) }
+  const at = gharry.now().toISOString()
+  await addChannel(gharry.db, { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: urls.shop!, tell_when: 'bought', every_minutes: 0 })
+  await addChannel(gharry.db, { id: 'trade-desk', name: 'Trade Desk', kind: 'file', base_url: '', tell_when: 'dispatched', every_minutes: 0 })
+  await addWorld(gharry.db, more.world ?? demoWorld, at)
+  await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)
+  await replaceDraft(gharry.db, more.rulebook ?? demoRulebook, 0, at)
+  const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> => (await fetch(`${urls[which]}${path}`, body === undefined ? undefined : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json() as Promise<T>
+  return {
+    gharry, env, shopUrl: urls.shop!,
+    put: (minutes) => void (ahead += minutes * 60_000),
+    realTime: () => void (ahead = 0),
+    stockShop: async (orders) => void (await ask('shop', '/admin/orders', orders)),
+    faults: async (which, faults) => void (await ask(which, '/admin/faults', faults)),
+    received: (which) => ask(which, '/admin/received'),
+    shopOrders: () => ask('shop', '/admin/orders'),
+    carrierLabels: async () => [...(await ask<CarrierLabel[]>('heron', '/admin/labels')), ...(await ask<CarrierLabel[]>('corvid', '/admin/labels'))],
+    mails: () => ask('mail', '/admin/mails'),
+    nextDay: async () => {
+      for (const carrier of ['heron', 'corvid']) await ask(carrier, '/admin/clock', { days: 1 })
+    },
+    workAll: async () => {
+      // Eleven quiet minutes are longer than any back-off.
+      for (let idle = 0, rounds = 0; idle < 11 && rounds < 5000; rounds++) {
+        const worked = (await workLong(gharry)) || (await workOnce(gharry))
+        idle = worked ? 0 : idle + 1
+        if (!worked) ahead += 61_000
+      }
+    },
+    orders: () => gharry.db('orders').orderBy('id'),
+    labels: () => gharry.db('labels').orderBy('id'),
+    close: async () => {
+      await gharry.close()
+      for (const app of Object.values(apps)) await app.close()
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
+
+/** Orders of the demo's generator that nothing is wrong with, as the shop sends them. */
+export function soundOrders(count: number): ShopOrder[] {
+  const made: ShopOrder[] = []
+  for (const order of demoOrders('large', 11, '2026-11-20')) {
+    const sound = order.ship_to.street.length > 0 && order.ship_to.country === 'BE' && !order.ship_to.street[0]!.startsWith('Postbus') && order.lines.every((line) => line.weight_grams > 0 && line.weight_grams < 5000 && line.un_number === '' && !line.tags.includes('glass') && Math.max(...line.size_mm) < 600) && order.customer.email !== ''
+    if (sound) made.push({ ...order, lines: order.lines.slice(0, 1).map((line) => ({ ...line, quantity: 1 })) })
+    if (made.length === count) break
+  }
+  return made
+}

@@ -1,0 +1,81 @@
+import type { Rulebook } from '@/core/rulebook'
+import { changePresets, publishDraft, restoreEdition, saveDraft, showRulebook } from '@/usecases/editRulebook'
+import { requestImport } from '@/usecases/importOrders'
+import { pinDecision, releasePin } from '@/usecases/pinDecision'
+import { showOrder } from '@/usecases/showDesk'
+import { makeRig, soundOrders, type Rig } from './rig'
+
+let rig: Rig
+beforeEach(async () => {
+  rig = await makeRig()
+  await rig.stockShop(soundOrders(5))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+})
+afterEach(() => rig.close())
+
+const draft = async (): Promise<{ rulebook: Rulebook; revision: number }> => {
+  const view = await showRulebook(rig.gharry)
+  return { rulebook: view.draft, revision: view.revision }
+}
+
+test('publishing makes an edition and routes waiting orders again; hand pins outlive it', async () => {
+  const [first] = await rig.orders()
+  await pinDecision(rig.gharry, first!.id, 'picks', [{ by: 'service', service: 'heron-morning' }])
+  expect((await rig.orders())[0]).toMatchObject({ service: 'heron-morning', pinned: 1 })
+  const { rulebook, revision } = await draft()
+  const saved = await saveDraft(rig.gharry, { ...rulebook, rules: [{ id: 'post', stage: 'service', name: 'All by packet', on: true, when: { all: [] }, then: [{ set: 'picks', to: [{ by: 'service', service: 'corvid-parcel' }] }] }] }, revision)
+  if (!saved.ok) throw new Error(saved.sentence)
+  expect(await publishDraft(rig.gharry, saved.revision, 'try the post')).toEqual({ ok: true, edition: 2 })
+  await rig.workAll()
+  expect((await rig.orders()).map((order) => order.service)).toEqual(['heron-morning', 'corvid-parcel', 'corvid-parcel', 'corvid-parcel', 'corvid-parcel'])
+  const view = (await showOrder(rig.gharry, first!.id))!
+  expect(view.trail.find((line) => line.decision === 'picks')).toMatchObject({ by: 'pinned by hand', others: [{ rule: 'All by packet', value: 'Corvid Parcel', why: 'pinned by hand' }] })
+  await releasePin(rig.gharry, first!.id, 'picks')
+  expect((await rig.orders())[0]).toMatchObject({ service: 'corvid-parcel', pinned: 0 })
+  expect(await restoreEdition(rig.gharry, 1, saved.revision)).toMatchObject({ ok: true })
+})
+
+test('two people editing the same draft do not overwrite each other silently', async () => {
+  const { rulebook, revision } = await draft()
+  expect(await saveDraft(rig.gharry, { ...rulebook, name: 'mine' }, revision)).toMatchObject({ ok: true })
+  expect(await saveDraft(rig.gharry, { ...rulebook, name: 'theirs' }, revision)).toMatchObject({ ok: false, code: 'draft-changed' })
+  expect((await draft()).rulebook.name).toBe('mine')
+  expect(await publishDraft(rig.gharry, revision, '')).toMatchObject({ ok: false, code: 'draft-changed' })
+})
+
+test('a draft that makes no sense is not saved, one with errors not published', async () => {
+  const { rulebook, revision } = await draft()
+  expect(await saveDraft(rig.gharry, { ...rulebook, rules: [{ id: 'x' }] }, revision)).toMatchObject({ ok: false, code: 'bad-rulebook', sentence: expect.stringContaining('rules › 0 › stage') as string })
+  const saved = await saveDraft(rig.gharry, { ...rulebook, rules: [{ id: 'x', stage: 'packing', name: 'Gone box', on: true, when: { all: [] }, then: [{ set: 'preset', to: 'gone' }] }] }, revision)
+  if (!saved.ok) throw new Error(saved.sentence)
+  expect(saved.findings).toMatchObject([{ severity: 'error', code: 'missing' }])
+  expect(await publishDraft(rig.gharry, saved.revision, '')).toMatchObject({ ok: false, code: 'has-errors', sentence: expect.stringContaining('Gone box') as string })
+})
+
+test('a rule pointing to a preset that was deleted sends its orders to needs attention, with the rule’s name', async () => {
+  const { rulebook, revision } = await draft()
+  const saved = await saveDraft(rig.gharry, { ...rulebook, rules: [{ id: 'x', stage: 'packing', name: 'Into S', on: true, when: { all: [] }, then: [{ set: 'preset', to: 'box-s' }] }, ...rulebook.rules] }, revision)
+  if (!saved.ok) throw new Error(saved.sentence)
+  await publishDraft(rig.gharry, saved.revision, '')
+  await rig.workAll()
+  const { world } = await showRulebook(rig.gharry)
+  await changePresets(rig.gharry, world.presets.filter((preset) => preset.id !== 'box-s'))
+  await rig.workAll()
+  expect((await rig.orders()).every((order) => order.state === 'attention' && /"box-s" does not exist.*Rule "Into S"/.test(order.problem ?? ''))).toBe(true)
+  await changePresets(rig.gharry, world.presets)
+  await rig.workAll()
+  expect((await rig.orders()).every((order) => order.state === 'ready')).toBe(true)
+})
+
+test('hand pins are checked', async () => {
+  const [first] = await rig.orders()
+  expect(await pinDecision(rig.gharry, first!.id, 'preset', 'gone')).toMatchObject({ ok: false, sentence: 'The package preset "gone" does not exist.' })
+  expect(await pinDecision(rig.gharry, first!.id, 'weight', 'heavy')).toMatchObject({ ok: false, code: 'bad-value' })
+  expect(await pinDecision(rig.gharry, first!.id, 'colour', 'red')).toMatchObject({ ok: false, code: 'unknown-decision' })
+  expect(await pinDecision(rig.gharry, 999_999, 'hold', 'x')).toMatchObject({ ok: false, code: 'unknown-order' })
+  expect(await pinDecision(rig.gharry, first!.id, 'hold', 'look at it')).toEqual({ ok: true })
+  expect((await rig.orders())[0]).toMatchObject({ state: 'held', hold: 'look at it' })
+  expect(await pinDecision(rig.gharry, first!.id, 'hold', null)).toEqual({ ok: true })
+  expect((await rig.orders())[0]).toMatchObject({ state: 'ready', hold: null })
+})
