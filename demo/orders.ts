@@ -76,4 +76,4 @@ function spoil(random: Random, order: ShopOrder): ShopOrder {
   }
 }
 
-const plain = (name: string): string => name.normalize('NFKD').toLowerCase().replace(/ß/g, 'ss').replace(/ł/g, 'l').replace(/đ/g, 'd').replace(/[^a-z]+/g, '.').replace(/^\.|\.$/g, '')
+const plain = (name: string): string => name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/ß/g, 'ss').replace(/ł/g, 'l').replace(/đ/g, 'd').replace(/[^a-z]+/g, '.').replace(/^\.|\.$/g, '')

@@ -77,7 +77,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   }
   useKeys({
     ArrowDown: (e) => { e.preventDefault(); move(1) }, ArrowUp: (e) => { e.preventDefault(); move(-1) }, PageDown: (e) => { e.preventDefault(); move(20) }, PageUp: (e) => { e.preventDefault(); move(-20) },
-    ' ': (e) => { if ((e.target as HTMLElement).tagName === 'BUTTON') return; e.preventDefault(); if (here) toggle(here.id) },
+    ' ': (e) => { if (/^(BUTTON|INPUT)$/.test((e.target as HTMLElement).tagName)) return; e.preventDefault(); if (here) toggle(here.id) },
     Enter: (e) => { if ((e.target as HTMLElement).closest('a,button')) return; if (here) address.set('order', String(here.id)) },
     Escape: () => (open !== null ? address.set('order', null) : search.current === document.activeElement ? search.current?.blur() : setSelected(new Set())),
     '/': (e) => { e.preventDefault(); search.current?.focus() }, a: () => void selectAll(), b: () => { if (selected.size > 0) toDispatch() },

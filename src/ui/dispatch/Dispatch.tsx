@@ -31,7 +31,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
         <ScreenHead title="Dispatch" about="Buy, print and hand over in batches">
-          {orders.length === 0 && <Button kind="filled" onClick={() => void planAllReady()}>Plan all ready orders</Button>}
+          {orders.length === 0 && <Button kind={open === null ? 'filled' : 'plain'} onClick={() => void planAllReady()}>Plan all ready orders</Button>}
         </ScreenHead>
         <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Batches">
           {orders.length > 0 && <PlanBatch key={orders.join()} orders={orders} names={names} onClose={() => { keepSelection([]); setOrders([]); go('/dispatch') }} onBought={(batch) => { keepSelection([]); setOrders([]); go(`/dispatch?batch=${batch}`) }} />}

@@ -9,8 +9,11 @@ export function Chooser({ label, choices, chosen, free = false, onChoose }: { la
   const [at, setAt] = useState(0)
   const list = useId()
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word)))
-  const typed = free && text.trim() !== '' && !found.some((choice) => choice.name.toLowerCase() === text.trim().toLowerCase())
+  const wanted = text.trim().toLowerCase()
+  // What was typed exactly stands first, then what begins with it, then the rest in its own order.
+  const closeness = (choice: Choice): number => (choice.name.toLowerCase() === wanted ? 0 : choice.name.toLowerCase().startsWith(wanted) ? 1 : 2)
+  const found = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word))).sort((a, b) => (wanted === '' ? 0 : closeness(a) - closeness(b)))
+  const typed = free && text.trim() !== '' && !found.some((choice) => choice.name.toLowerCase() === wanted)
   const all: readonly Choice[] = typed ? [{ id: text.trim(), name: text.trim(), hint: 'as typed' }, ...found] : found
   const keys = (event: KeyboardEvent): void => {
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {

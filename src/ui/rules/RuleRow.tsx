@@ -68,7 +68,7 @@ function NameField({ name, focus, onChange }: { name: string; focus: boolean; on
     if (text.trim() === '') setText(name)
     else if (text.trim() !== name) onChange(text.trim())
   }
-  return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }} className="max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
+  return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }} className="h-[24px] max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
 }
 
 function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => void }) {

@@ -22,15 +22,16 @@ export interface DraftEditor {
   readonly replace: (rulebook: Rulebook, revision: number, findings: readonly Finding[]) => void
 }
 
+interface History { readonly past: readonly Rulebook[]; readonly now: Rulebook; readonly future: readonly Rulebook[] }
+
 /** The draft on this screen: edits at once, saved in the background against the revision it began from. */
 export function useDraft(initial: Rulebook, initialRevision: number, initialFindings: readonly Finding[]): DraftEditor {
-  const [rulebook, setRulebook] = useState(initial)
+  const [history, setHistory] = useState<History>({ past: [], now: initial, future: [] })
   const [findings, setFindings] = useState(initialFindings)
   const [state, setState] = useState<SaveState>('saved')
   const [problem, setProblem] = useState('')
-  const [past, setPast] = useState<readonly Rulebook[]>([])
-  const [future, setFuture] = useState<readonly Rulebook[]>([])
   const revision = useRef(initialRevision)
+  const known = useRef(initial)
   const wanted = useRef<Rulebook | null>(null)
   const running = useRef<Promise<void> | null>(null)
 
@@ -58,45 +59,39 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
     return running.current
   }, [])
 
+  // What changed is saved a moment after the last change, in order.
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
-  const put = useCallback((next: Rulebook) => {
-    setRulebook(next)
-    wanted.current = next
+  useEffect(() => {
+    if (history.now === known.current) return
+    known.current = history.now
+    wanted.current = history.now
     setState('unsaved')
     clearTimeout(timer.current)
-    timer.current = setTimeout(() => void save(), 250)
-  }, [save])
+    timer.current = setTimeout(() => void save(), 200)
+  }, [history.now, save])
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
-      if (wanted.current) event.preventDefault()
+      if (wanted.current || running.current) event.preventDefault()
     }
     window.addEventListener('beforeunload', warn)
     return () => window.removeEventListener('beforeunload', warn)
   }, [])
 
+  const change = useCallback((next: (before: Rulebook) => Rulebook) => setHistory((before) => {
+    const now = next(before.now)
+    return now === before.now ? before : { past: [...before.past.slice(-99), before.now], now, future: [] }
+  }), [])
+  const undo = useCallback(() => setHistory((before) => {
+    const last = before.past[before.past.length - 1]
+    return last ? { past: before.past.slice(0, -1), now: last, future: [before.now, ...before.future] } : before
+  }), [])
+  const redo = useCallback(() => setHistory((before) => {
+    const next = before.future[0]
+    return next ? { past: [...before.past, before.now], now: next, future: before.future.slice(1) } : before
+  }), [])
+
   return {
-    rulebook, revision: revision.current, findings, state, problem, canUndo: past.length > 0, canRedo: future.length > 0,
-    change: (next) => {
-      const after = next(rulebook)
-      if (after === rulebook) return
-      setPast((list) => [...list.slice(-99), rulebook])
-      setFuture([])
-      put(after)
-    },
-    undo: () => {
-      const before = past[past.length - 1]
-      if (!before) return
-      setPast(past.slice(0, -1))
-      setFuture([rulebook, ...future])
-      put(before)
-    },
-    redo: () => {
-      const after = future[0]
-      if (!after) return
-      setFuture(future.slice(1))
-      setPast([...past, rulebook])
-      put(after)
-    },
+    rulebook: history.now, revision: revision.current, findings, state, problem, canUndo: history.past.length > 0, canRedo: history.future.length > 0, change, undo, redo,
     settled: async () => {
       clearTimeout(timer.current)
       await running.current
@@ -104,10 +99,10 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
       return wanted.current ? null : revision.current
     },
     replace: (next, nextRevision, nextFindings) => {
-      setPast((list) => [...list, rulebook])
       revision.current = nextRevision
+      known.current = next
       wanted.current = null
-      setRulebook(next)
+      setHistory((before) => ({ past: [...before.past, before.now], now: next, future: [] }))
       setFindings(nextFindings)
       setProblem('')
       setState('saved')

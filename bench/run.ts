@@ -1,0 +1,27 @@
+import { cpus, totalmem } from 'node:os'
+import { benchDesk } from './desk'
+import { benchIntake } from './intake'
+import { benchPage } from './page'
+import { benchPapers } from './papers'
+
+/** Prints every figure that docs/performance.md keeps. */
+const which = process.argv.slice(2)
+const wanted = (name: string): boolean => which.length === 0 || which.includes('all') || which.includes(name)
+console.log(`Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB`)
+
+if (wanted('papers')) {
+  await benchPapers(20)
+  const made = await benchPapers(200)
+  console.log(`papers: 200 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB)`)
+}
+if (wanted('page')) {
+  const { scripts, kilobytes } = await benchPage()
+  console.log(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
+}
+if (wanted('intake') || wanted('desk')) {
+  const result = await benchIntake(100_000, wanted('desk') ? async (db) => {
+    const { page, search, spread } = await benchDesk(db)
+    console.log(`desk, 100,000 orders: first page of ${JSON.stringify(page)} ms, search ${JSON.stringify(search)} ms, distributions ${JSON.stringify(spread)} ms`)
+  } : undefined)
+  console.log(`intake: ${result.orders} orders in ${result.seconds} s, ${result.perSecond} orders/s, at most ${result.peakMb} MB resident`)
+}

@@ -1,0 +1,43 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+
+const views: readonly (readonly [name: string, path: string, ready: (page: Page) => Promise<unknown>])[] = [
+  ['Intake', '/intake', (page) => page.getByRole('button', { name: 'Import now' }).waitFor()],
+  ['Rules', '/rules', (page) => page.locator('[data-rule]').first().waitFor()],
+  ['Rules with its lists', '/rules', (page) => page.getByRole('button', { name: 'Groups, presets, editions' }).click()],
+  ['Desk', '/desk', (page) => page.getByRole('row').nth(5).waitFor()],
+  ['Desk with an order', '/desk?state=ready', async (page) => { await page.getByRole('row').nth(2).click(); await page.getByText('Services for this parcel').waitFor() }],
+  ['Dispatch', '/dispatch', async (page) => { await page.getByRole('button', { name: 'Plan all ready orders' }).click(); await page.getByRole('region', { name: 'Orders of the batch' }).waitFor() }],
+  ['Tracking', '/tracking', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
+  ['Ledger', '/ledger', (page) => page.locator('svg text').first().waitFor()],
+  ['the customers’ page', '/track', (page) => page.getByRole('button', { name: 'Find it' }).waitFor()],
+]
+
+for (const scheme of ['light', 'dark'] as const)
+  for (const [name, path, ready] of views)
+    test(`${name}, ${scheme}: accessible, nothing beyond 1280 × 800, no error`, async ({ page }) => {
+      const errors: string[] = []
+      page.on('console', (message) => { if (message.type() === 'error') errors.push(message.text()) })
+      page.on('pageerror', (error) => errors.push(String(error)))
+      await page.emulateMedia({ colorScheme: scheme })
+      await page.goto(path)
+      await ready(page)
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
+      expect(violations.map((violation) => `${violation.id}: ${violation.nodes.slice(0, 3).map((node) => node.target.join(' ')).join(' | ')} ${violation.nodes[0]?.failureSummary ?? ''}`)).toEqual([])
+      expect(await page.evaluate(() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight])).toEqual([1280, 800])
+      expect(errors).toEqual([])
+    })
+
+test('a change on behalf of another site is refused, and wrong input is a sentence', async ({ request }) => {
+  const foreign = await request.post('/api/rulebook/publish', { headers: { origin: 'http://evil.example' }, data: { revision: 1, note: '' } })
+  expect([foreign.status(), ((await foreign.json()) as { code: string }).code]).toEqual([403, 'other-site'])
+  const wrong = await request.post('/api/dispatch/plan', { data: { orders: [] } })
+  expect([wrong.status(), ((await wrong.json()) as { sentence: string }).sentence]).toEqual([400, 'orders: choose at least one order'])
+  const garbage = await request.post('/api/dispatch/plan', { headers: { 'content-type': 'application/json' }, data: Buffer.from('{{{') })
+  expect(garbage.status()).toBe(400)
+  expect((await request.get('/api/orders/999999')).status()).toBe(404)
+  expect((await request.get('/api/desk?most=100000')).status()).toBe(400)
+  const page = await request.get('/desk')
+  expect(page.headers()['content-security-policy']).toMatch(/default-src 'self'; script-src 'self' 'nonce-/)
+  expect(await page.text()).not.toMatch(/demo-secret|demo-carrier-token/)
+})
