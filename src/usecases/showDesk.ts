@@ -12,7 +12,21 @@ export async function showDesk(gharry: Gharry, filter: DeskFilter, sorts: readon
   return { rows: await deskPage(gharry.db, filter, sorts, offset, most), total: await deskCount(gharry.db, filter), offset }
 }
 
-export const spreadDesk = (gharry: Gharry, filter: DeskFilter): Promise<Record<Facet | 'tag', Distribution[]>> => deskDistribution(gharry.db, filter)
+type Spread = Record<Facet | 'tag', Distribution[]>
+const spreads = new Map<string, { at: number; spread: Promise<Spread> }>()
+
+/** How the filtered orders spread over each facet; on 100,000 orders this takes a while, so an answer is kept for five seconds. */
+export function spreadDesk(gharry: Gharry, filter: DeskFilter): Promise<Spread> {
+  const key = JSON.stringify(filter)
+  const now = gharry.now().getTime()
+  const kept = spreads.get(key)
+  if (kept && now - kept.at < 5000) return kept.spread
+  if (spreads.size > 200) spreads.clear()
+  const spread = deskDistribution(gharry.db, filter)
+  spreads.set(key, { at: now, spread })
+  return spread
+}
+
 export const selectDesk = (gharry: Gharry, filter: DeskFilter): Promise<number[]> => deskIds(gharry.db, filter, 5000)
 
 /** Names for what rows hold as identifiers. */

@@ -26,7 +26,7 @@ export const fileFields = [
   { id: 'weight', name: 'Unit weight', needed: false, aliases: ['weight', 'unit weight', 'weight g', 'gewicht'] },
   { id: 'wording', name: 'Shipping method', needed: false, aliases: ['shipping method', 'shipping', 'delivery', 'service', 'versandart'] },
   { id: 'placedAt', name: 'Order time', needed: false, aliases: ['placed', 'placed at', 'order date', 'date', 'ordered', 'datum'] },
-  { id: 'promisedBy', name: 'Promised by', needed: false, aliases: ['promised by', 'deliver by', 'due', 'required by'] },
+  { id: 'promisedBy', name: 'Promised by', needed: false, aliases: ['promised by', 'deliver by', 'due date', 'due', 'required by'] },
 ] as const
 export type FileField = (typeof fileFields)[number]['id']
 

@@ -7,7 +7,14 @@ import pl from 'i18n-iso-countries/langs/pl.json'
 import { cleanText } from './text'
 
 const languages = ['en', 'de', 'fr', 'nl', 'pl'] as const
-for (const locale of [en, de, fr, nl, pl]) countries.registerLocale(locale)
+let registered = false
+
+/** The package, with the names it needs; registered at first use, so that who never asks never loads them. */
+function names(): typeof countries {
+  if (!registered) for (const locale of [en, de, fr, nl, pl]) countries.registerLocale(locale)
+  registered = true
+  return countries
+}
 
 // Codes that channels send although ISO 3166-1 does not list them for the country.
 const aliases: Record<string, string> = { UK: 'GB', EL: 'GR', 'GREAT BRITAIN': 'GB', ENGLAND: 'GB', SCOTLAND: 'GB', WALES: 'GB', HOLLAND: 'NL', XKX: 'XK', KOSOVO: 'XK' }
@@ -31,10 +38,10 @@ function findCode(key: string): string | null {
   if (key === '') return null
   const alias = aliases[key]
   if (alias) return alias
-  if (key === 'XK' || (/^[A-Z]{2}$/.test(key) && countries.isValid(key))) return key
-  if (/^[A-Z]{3}$/.test(key)) return countries.alpha3ToAlpha2(key) ?? null
+  if (key === 'XK' || (/^[A-Z]{2}$/.test(key) && names().isValid(key))) return key
+  if (/^[A-Z]{3}$/.test(key)) return names().alpha3ToAlpha2(key) ?? null
   for (const language of languages) {
-    const code = countries.getAlpha2Code(key, language)
+    const code = names().getAlpha2Code(key, language)
     if (code) return code
   }
   return null
@@ -42,5 +49,5 @@ function findCode(key: string): string | null {
 
 /** The English name of a country, or the code itself when it has none. */
 export function countryName(code: string): string {
-  return code === 'XK' ? 'Kosovo' : (countries.getName(code, 'en', { select: 'alias' }) ?? countries.getName(code, 'en') ?? code)
+  return code === 'XK' ? 'Kosovo' : (names().getName(code, 'en', { select: 'alias' }) ?? names().getName(code, 'en') ?? code)
 }
