@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { normaliseOrder, type Order, type RawOrder } from '@/core/order'
 import { money } from '@/core/units'
-import { operatorsOf, facts, itemFacts, decisionKinds, type FactType } from './catalogue'
+import { operatorsOf, facts, itemFacts, itemSums, decisionKinds, type FactType } from './catalogue'
 import { stageIndex, stages, type Action, type Condition, type Operator, type Rule, type Rulebook, type Stage, type Value } from './rulebook'
 import type { World } from './world'
 
@@ -50,6 +50,12 @@ export const anyOrder: fc.Arbitrary<Order> = fc
 const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined> => {
   if (op === 'is missing' || op === 'is known') return fc.constant(undefined)
   if (type === 'yes/no') return fc.boolean()
+  if (type === 'time') {
+    if (op === 'before' || op === 'after') return fc.constantFrom('2026-11-19', '2026-11-20', '2026-11-21', '2026-12-01')
+    if (op === 'weekday is') return fc.subarray(['Friday', 'Saturday', 'Tuesday'], { minLength: 1 })
+    if (op === 'time of day between') return fc.constantFrom(['08:00', '09:00'], ['09:00', '12:00'], ['22:00', '09:30']).map((ends) => ends as unknown as Value)
+    return fc.constantFrom({ hours: 1 }, { hours: 100 }, { days: 1 }, { days: 30 })
+  }
   const list = fc.array(fc.oneof(fc.constantFrom(...texts.slice(1), ...countries, ...tagsUsed, 'A', 'ß', 'ghent', 'small'), fc.constant({ group: 'g' })), { minLength: 1, maxLength: 3 })
   if (type === 'tags' || op === 'is one of' || op === 'is none of') return list
   if (op === 'matches') return fc.constantFrom('*', 'exp*', '*o*o*', '?ree', 'e?p*day', '')
@@ -68,7 +74,8 @@ function conditionFor(stage: Stage): fc.Arbitrary<Condition> {
       node: fc.oneof({ maxDepth: 3, depthIdentifier: 'tree' }, leaf, fc.array(tie('node'), { maxLength: 3 }).map((all): Condition => ({ all })), fc.array(tie('node'), { maxLength: 3 }).map((any): Condition => ({ any })), fc.array(tie('node'), { maxLength: 2 }).map((none): Condition => ({ none }))),
     })).node
   const items = fc.record({ items: fc.constantFrom('any' as const, 'every' as const, 'no' as const), where: tree(testOn(itemFacts)) })
-  return tree(fc.oneof({ weight: 4, arbitrary: testOn(usable) }, { weight: 1, arbitrary: items }))
+  const sums = fc.constantFrom('lines' as const, 'quantity' as const, 'value' as const, 'weight' as const).chain((sum) => fc.constantFrom<Operator>('=', '≠', '<', '≥', 'between').chain((op) => fc.record({ sum: fc.constant(sum), where: tree(testOn(itemFacts)), op: fc.constant(op), value: valueFor(itemSums[sum].type, op) as fc.Arbitrary<Value> })))
+  return tree(fc.oneof({ weight: 5, arbitrary: testOn(usable) }, { weight: 1, arbitrary: items }, { weight: 1, arbitrary: sums }, { weight: 1, arbitrary: fc.constantFrom<Condition>({ saved: 'c1' }, { saved: 'c2' }) }))
 }
 
 const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
@@ -85,4 +92,6 @@ const anyRule: fc.Arbitrary<Rule> = fc.constantFrom(...stages).chain((stage) =>
   fc.record({ id: fc.uuid(), stage: fc.constant(stage), name: fc.constant('rule'), on: fc.boolean(), finishStage: fc.boolean(), when: conditionFor(stage), then: fc.array(actionFor(stage), { maxLength: 3 }), dates: fc.constantFrom({}, { from: '2026-11-20' }, { until: '2026-11-19' }, { from: '2026-11-01', until: '2026-11-30' }) })
     .map(({ dates, ...rule }): Rule => ({ ...rule, ...dates })))
 
-export const anyRulebook: fc.Arbitrary<Rulebook> = fc.array(anyRule, { maxLength: 40 }).map((rules) => ({ name: 'made up', groups: [{ id: 'g', name: 'G', members: ['be', 'Free', 'live'] }], rules }))
+export const anyRulebook: fc.Arbitrary<Rulebook> = fc.record({ rules: fc.array(anyRule, { maxLength: 40 }), saved: testOn(facts.filter((fact) => !fact.settledBy)) }).map(({ rules, saved }) => ({
+  name: 'made up', groups: [{ id: 'g', name: 'G', members: ['be', 'Free', 'live'] }], conditions: [{ id: 'c1', name: 'One', when: saved }, { id: 'c2', name: 'Two', when: { none: [{ saved: 'c1' }, { fact: 'company', op: 'is', value: true }] } }], rules,
+}))

@@ -8,7 +8,7 @@ import type { Operator, Stage } from './rulebook'
  * a fact or a decision is added here and nowhere else.
  */
 
-export type FactType = 'text' | 'number' | 'money' | 'weight' | 'length' | 'country' | 'tags' | 'yes/no'
+export type FactType = 'text' | 'number' | 'money' | 'weight' | 'length' | 'country' | 'tags' | 'yes/no' | 'time'
 export type FactValue = string | number | boolean | readonly string[] | undefined
 
 interface About {
@@ -29,6 +29,12 @@ export interface Fact extends About {
 export interface ItemFact extends About {
   readonly read: (item: Item, rates: Rates) => FactValue
 }
+
+const instant = (text: string): number | undefined => {
+  const ms = Date.parse(text)
+  return Number.isNaN(ms) || ms === 0 ? undefined : ms
+}
+const hoursBetween = (from: number, until: number | undefined): number | undefined => (until === undefined ? undefined : Math.floor((until - from) / 3_600_000))
 
 const orMissing = (text: string): string | undefined => (text === '' ? undefined : text)
 
@@ -52,6 +58,14 @@ export const facts: readonly Fact[] = [
   { id: 'quantity', name: 'total quantity', type: 'number', description: 'Pieces of all items together', example: '3', read: (c) => c.quantity },
   { id: 'lines', name: 'number of lines', type: 'number', description: 'Order lines', example: '2', read: (c) => c.order.items.length },
   { id: 'items weight', name: 'weight of the items', type: 'weight', description: 'All items as imported, without packaging', example: '1.2 kg', read: (c) => c.itemsWeight },
+  { id: 'items volume', name: 'volume of the items in litres', type: 'number', description: 'All items together, without packaging', example: '12', read: (c) => c.itemsVolume / 1e6 },
+  { id: 'residential', name: 'ship-to is a home', type: 'yes/no', description: 'No company stands in the address', example: 'yes', read: (c) => c.order.shipTo.company === '' },
+  { id: 'address problems', name: 'address has problems', type: 'yes/no', description: 'Country, street or city is missing or unknown', example: 'no', read: (c) => c.order.problems.some((problem) => ['unknown-country', 'no-street', 'no-city'].includes(problem.code)) },
+  { id: 'placed', name: 'order was placed', type: 'time', description: 'When the buyer ordered; days and hours in the location’s time zone', example: '2026-11-25', read: (c) => instant(c.order.placedAt) },
+  { id: 'promised', name: 'promised day', type: 'time', description: 'The day by which the channel promised delivery', example: '2026-11-28', read: (c) => instant(c.order.promisedBy) },
+  { id: 'now', name: 'it is now', type: 'time', description: 'The moment of routing', example: '2026-11-25', read: (c) => c.now },
+  { id: 'hours to promise', name: 'hours to the promised day', type: 'number', description: 'From now to the end of the promised day', example: '40', read: (c) => hoursBetween(c.now, c.order.promisedBy ? instant(`${c.order.promisedBy}T23:59:59Z`) : undefined) },
+  { id: 'age', name: 'hours since the order', type: 'number', description: 'From the order to now', example: '3', read: (c) => hoursBetween(instant(c.order.placedAt) ?? c.now, c.now) },
   { id: 'tags', name: 'tags', type: 'tags', settledBy: 'triage', description: 'Tags that Triage rules added', example: 'live', read: (c) => c.tags },
   { id: 'held', name: 'order is held', type: 'yes/no', settledBy: 'triage', description: 'A rule or a person holds the order', example: 'no', read: (c) => c.held },
   { id: 'weight', name: 'corrected weight', type: 'weight', settledBy: 'triage', description: 'Items with the corrections of Triage', example: '1.26 kg', read: (c) => c.weight },
@@ -95,6 +109,12 @@ export const operatorsOf: Readonly<Record<FactType, readonly Operator[]>> = {
   length: ordered,
   tags: ['has any', 'has all', 'has none'],
   'yes/no': ['is', 'is not'],
+  time: ['before', 'after', 'within the last', 'within the next', 'weekday is', 'time of day between', ...always],
+}
+
+/** What the items that fit can be summed up to, with the type of the sum. */
+export const itemSums: Readonly<Record<'lines' | 'quantity' | 'value' | 'weight', { readonly name: string; readonly type: FactType }>> = {
+  lines: { name: 'number of items', type: 'number' }, quantity: { name: 'quantity of items', type: 'number' }, value: { name: 'value of items', type: 'money' }, weight: { name: 'weight of items', type: 'weight' },
 }
 
 /** How the wishes of several rules become one value. */

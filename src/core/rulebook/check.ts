@@ -1,7 +1,9 @@
+import { minuteOf } from '@/core/calendar'
 import { toHome, type Money } from '@/core/units'
-import { decisionById, factById, itemFactById, operatorsOf, type DecisionKind, type FactType } from './catalogue'
-import { isItemTest, isTest, stageIndex, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
+import { decisionById, factById, itemFactById, itemSums, operatorsOf, type DecisionKind, type FactType } from './catalogue'
+import { isItemSum, isItemTest, isSaved, isTest, membersOf, stageIndex, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
 import { decisionValues } from './schema'
+import { spanMs, weekdays } from './time'
 import type { World } from './world'
 
 /** What the check says about one rule; an error keeps the draft from being published, a warning does not. */
@@ -17,6 +19,11 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
   const findings: Finding[] = []
   const names = new Map<string, string>()
   const ids = new Set<string>()
+  const conditionIds = new Set<string>()
+  for (const condition of rulebook.conditions ?? []) {
+    if (conditionIds.has(condition.id)) findings.push({ severity: 'error', code: 'same-id', rule: '', sentence: `Two saved conditions have the identifier "${condition.id}".` })
+    conditionIds.add(condition.id)
+  }
   for (const rule of rulebook.rules) {
     const say = (severity: Finding['severity'], code: string, sentence: string): void => void findings.push({ severity, code, rule: rule.id, sentence })
     if (ids.has(rule.id)) say('error', 'same-id', `Two rules have the identifier "${rule.id}".`)
@@ -34,10 +41,19 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
 
 type Say = (severity: Finding['severity'], code: string, sentence: string) => void
 
-function checkCondition(condition: Condition, rule: Rule, rulebook: Rulebook, world: World, say: Say, inItem = false): void {
-  if (isItemTest(condition)) {
+function checkCondition(condition: Condition, rule: Pick<Rule, 'stage'>, rulebook: Rulebook, world: World, say: Say, inItem = false, within: readonly string[] = []): void {
+  if (isSaved(condition)) {
+    const saved = rulebook.conditions?.find((candidate) => candidate.id === condition.saved)
+    if (!saved) say('error', 'unknown-condition', `There is no saved condition "${condition.saved}".`)
+    else if (within.includes(saved.id)) say('error', 'cycle', `The saved condition "${saved.name}" contains itself.`)
+    else checkCondition(saved.when, rule, rulebook, world, say, inItem, [...within, saved.id])
+  } else if (isItemSum(condition)) {
+    if (inItem) say('error', 'nested-items', 'A sum over items cannot stand inside an item test.')
+    checkCondition(condition.where, rule, rulebook, world, say, true, within)
+    checkTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].name, itemSums[condition.sum].type, rulebook, world, say)
+  } else if (isItemTest(condition)) {
     if (inItem) say('error', 'nested-items', 'An item test cannot stand inside another one.')
-    else checkCondition(condition.where, rule, rulebook, world, say, true)
+    else checkCondition(condition.where, rule, rulebook, world, say, true, within)
   } else if (isTest(condition)) {
     const fact = inItem ? itemFactById.get(condition.fact) : factById.get(condition.fact)
     if (!fact) return say('error', 'unknown-fact', `There is no ${inItem ? 'item fact' : 'fact'} "${condition.fact}".`)
@@ -45,15 +61,16 @@ function checkCondition(condition: Condition, rule: Rule, rulebook: Rulebook, wo
       say('error', 'not-settled', `"${fact.name}" is settled in ${fact.settledBy}; a rule of ${rule.stage} cannot test it yet.`)
     checkTest(condition, fact.name, fact.type, rulebook, world, say)
   } else {
-    const members = 'all' in condition ? condition.all : 'any' in condition ? condition.any : condition.none
+    const members = membersOf(condition)
     if ('any' in condition && members.length === 0) say('warning', 'empty-any', '"any of" with nothing in it never holds.')
-    for (const member of members) checkCondition(member, rule, rulebook, world, say, inItem)
+    for (const member of members) checkCondition(member, rule, rulebook, world, say, inItem, within)
   }
 }
 
 function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook, world: World, say: Say): void {
   if (!operatorsOf[type].includes(test.op)) return say('error', 'operator', `"${name}" is ${type} and does not understand "${test.op}".`)
   if (test.op === 'is missing' || test.op === 'is known') return
+  if (type === 'time') return checkTime(test, name, say)
   const list = test.op === 'is one of' || test.op === 'is none of' || type === 'tags'
   if (list) {
     const entries = Array.isArray(test.value) ? (test.value as readonly ListEntry[]) : []
@@ -69,6 +86,18 @@ function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook,
     for (const end of ends) checkNumber(end, name, type, world, say)
     if (test.op === 'between' && size(ends[0]) > size(ends[1])) say('warning', 'between', `"${name} between": the first end is above the second, so it never holds.`)
   }
+}
+
+function checkTime(test: Test, name: string, say: Say): void {
+  const { op, value } = test
+  if (op === 'before' || op === 'after') {
+    if (typeof value !== 'string' || Number.isNaN(Date.parse(value))) say('error', 'no-value', `"${name} ${op}" needs a day such as 2026-12-24.`)
+  } else if (op === 'weekday is') {
+    const known: readonly string[] = weekdays
+    if (!Array.isArray(value) || value.length === 0 || value.some((day) => typeof day !== 'string' || !known.includes(day))) say('error', 'no-value', `"${name} weekday is" needs weekdays such as Thursday, Friday.`)
+  } else if (op === 'time of day between') {
+    if (!Array.isArray(value) || value.length !== 2 || value.some((clock) => typeof clock !== 'string' || minuteOf(clock) === null)) say('error', 'no-value', `"${name} time of day between" needs two times such as 12:00 and 23:59.`)
+  } else if (spanMs(value) === null) say('error', 'no-value', `"${name} ${op}" needs a number of hours or days.`)
 }
 
 function checkNumber(value: unknown, name: string, type: FactType, world: World, say: Say): void {

@@ -1,12 +1,13 @@
 import { dayOf, type Day } from '@/core/calendar'
 import { foldText, type Item } from '@/core/order'
-import type { Rates } from '@/core/units'
-import { decisionById, factById, itemFactById, type DecisionId, type FactType, type FactValue } from './catalogue'
+import { toHome, type Rates } from '@/core/units'
+import { decisionById, factById, itemFactById, itemSums, type DecisionId, type FactType, type FactValue } from './catalogue'
 import type { Case } from './case'
 import { classifier, type Classifier, type Source } from './classify'
 import { breakpoints, compileTest, type Names, type Predicate } from './predicate'
-import { isItemTest, isTest, stages, type Condition, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import { isItemSum, isItemTest, isSaved, isTest, membersOf, stages, type Condition, type ItemSum, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
 import { decisionValues } from './schema'
+import { timeTest } from './time'
 
 /** A rulebook made ready for routing. Build it once per edition and world; it may be used for any number of orders. */
 export interface Program {
@@ -38,9 +39,10 @@ type CaseTest = (c: Case) => boolean
  */
 export function compileRulebook(rulebook: Rulebook, rates: Rates): Program {
   const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates }
+  const saved = new Map((rulebook.conditions ?? []).map((condition) => [condition.id, condition.when]))
   const compileStage = (stage: Stage): StageProgram => {
     const sources = new Map<string, Source>()
-    const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, index) => compileRule(rule, index, sources, names))
+    const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, index) => compileRule({ ...rule, when: expandSaved(rule.when, saved) }, index, sources, names))
     const words = Math.ceil(rules.length / 32)
     return { rules, words, classifiers: [...sources.values()].map((source) => classifier(source, words)) }
   }
@@ -72,6 +74,19 @@ function compileRule(rule: Rule, index: number, sources: Map<string, Source>, na
   }
 }
 
+/** Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. */
+function expandSaved(condition: Condition, saved: ReadonlyMap<string, Condition>, within: readonly string[] = []): Condition {
+  if (isSaved(condition)) {
+    const when = within.includes(condition.saved) ? undefined : saved.get(condition.saved)
+    return when ? expandSaved(when, saved, [...within, condition.saved]) : { any: [] }
+  }
+  const expand = (member: Condition): Condition => expandSaved(member, saved, within)
+  if ('all' in condition) return { all: condition.all.map(expand) }
+  if ('any' in condition) return { any: condition.any.map(expand) }
+  if ('none' in condition) return { none: condition.none.map(expand) }
+  return condition
+}
+
 /** The parts that must all hold: nested `all` unfolded, `none` as one negated part for each of its members. */
 function conjuncts(condition: Condition): Condition[] {
   if ('all' in condition) return condition.all.flatMap(conjuncts)
@@ -79,30 +94,41 @@ function conjuncts(condition: Condition): Condition[] {
   return [condition]
 }
 
-const itemKey = (test: ItemTest): string => `items ${JSON.stringify(test)}`
+/** What a test looks at; tests with the same key share one table. */
+function sourceKey(leaf: Leaf): string {
+  if (isItemTest(leaf)) return `items ${JSON.stringify(leaf)}`
+  if (isItemSum(leaf)) return `sum ${leaf.sum} ${JSON.stringify(leaf.where)}`
+  return factById.get(leaf.fact)?.type === 'time' ? `time ${JSON.stringify(leaf)}` : `fact ${leaf.fact}`
+}
+
+type Leaf = Test | ItemTest | ItemSum
+const isLeaf = (condition: Condition): condition is Leaf => isTest(condition) || isItemTest(condition) || isItemSum(condition)
 
 /** Which facts and item tests a condition looks at. */
 function sourcesOf(condition: Condition, into = new Set<string>()): Set<string> {
-  if (isItemTest(condition)) into.add(itemKey(condition))
-  else if (isTest(condition)) into.add(`fact ${condition.fact}`)
-  else for (const member of members(condition)) sourcesOf(member, into)
+  if (isLeaf(condition)) into.add(sourceKey(condition))
+  else for (const member of membersOf(condition)) sourcesOf(member, into)
   return into
 }
 
-const members = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])
-
 function addSource(sources: Map<string, Source>, key: string, part: Condition, names: Names): Source {
-  const leaf = firstLeaf(part)!
-  const reader: Pick<Source, 'type' | 'read'> = isItemTest(leaf) ? { type: 'yes/no', read: itemsTest(leaf, names) } : (factById.get(leaf.fact) ?? { type: 'yes/no', read: () => undefined })
-  const source: Source = { type: reader.type, read: reader.read, rules: [], tests: [], breaks: [] }
+  const source: Source = { ...readerOf(firstLeaf(part)!, names), rules: [], tests: [], breaks: [] }
   sources.set(key, source)
   return source
 }
 
+function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read'> {
+  if (isItemTest(leaf)) return { type: 'yes/no', read: itemsTest(leaf, names) }
+  if (isItemSum(leaf)) return { type: itemSums[leaf.sum].type, read: itemsSum(leaf, names) }
+  const fact = factById.get(leaf.fact)
+  if (!fact) return { type: 'yes/no', read: () => undefined }
+  return fact.type === 'time' ? { type: 'yes/no', read: timeTest(leaf, fact.read as (c: Case) => number | undefined) } : { type: fact.type, read: fact.read }
+}
+
 /** Some test in a condition; undefined when there is none. */
-function firstLeaf(condition: Condition): Test | ItemTest | undefined {
-  if (isTest(condition) || isItemTest(condition)) return condition
-  for (const member of members(condition)) {
+function firstLeaf(condition: Condition): Leaf | undefined {
+  if (isLeaf(condition)) return condition
+  for (const member of membersOf(condition)) {
     const leaf = firstLeaf(member)
     if (leaf) return leaf
   }
@@ -112,24 +138,31 @@ function firstLeaf(condition: Condition): Test | ItemTest | undefined {
 /** A condition over a single source, as a test of that source's value. */
 function sourceTest(condition: Condition, names: Names): Predicate {
   if (isItemTest(condition)) return (value) => value === true
+  if (isItemSum(condition)) return compileTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, names)
   if (isTest(condition)) {
     const fact = factById.get(condition.fact)
-    return fact ? compileTest(condition, fact.type, names) : () => false
+    return !fact ? () => false : fact.type === 'time' ? (value) => value === true : compileTest(condition, fact.type, names)
   }
-  return combine(condition, members(condition).map((member) => sourceTest(member, names)))
+  return combine(condition, membersOf(condition).map((member) => sourceTest(member, names)))
 }
 
 /** A condition over several sources, as a test of the case. */
 function caseTest(condition: Condition, names: Names): CaseTest {
   if (isItemTest(condition)) return itemsTest(condition, names)
+  if (isItemSum(condition)) {
+    const read = itemsSum(condition, names)
+    const fits = sourceTest(condition, names)
+    return (c) => fits(read(c))
+  }
   if (isTest(condition)) {
     const fact = factById.get(condition.fact)
     if (!fact) return () => false
+    if (fact.type === 'time') return timeTest(condition, fact.read as (c: Case) => number | undefined)
     const passes = compileTest(condition, fact.type, names)
     const { read, type } = fact
     return (c) => passes(folded(read(c), type))
   }
-  return combine(condition, members(condition).map((member) => caseTest(member, names)))
+  return combine(condition, membersOf(condition).map((member) => caseTest(member, names)))
 }
 
 function itemsTest(test: ItemTest, names: Names): CaseTest {
@@ -142,15 +175,41 @@ function itemsTest(test: ItemTest, names: Names): CaseTest {
   }
 }
 
+function itemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => number | undefined {
+  const passes = itemTest(where, names)
+  const of = (item: Item): number | undefined => {
+    switch (sum) {
+      case 'lines': return 1
+      case 'quantity': return item.quantity
+      case 'weight': return item.unitWeight === null ? undefined : item.unitWeight * item.quantity
+      case 'value': {
+        const price = toHome(item.unitPrice, names.rates)
+        return price === null ? undefined : price * item.quantity
+      }
+    }
+  }
+  // Where one of the items that fit has no weight or no rate, the sum is missing: it is not guessed.
+  return (c) => {
+    let total = 0
+    for (const item of c.order.items) {
+      if (!passes(item)) continue
+      const part = of(item)
+      if (part === undefined) return undefined
+      total += part
+    }
+    return total
+  }
+}
+
 function itemTest(condition: Condition, names: Names): (item: Item) => boolean {
-  if (isItemTest(condition)) return () => false
+  if (isItemTest(condition) || isItemSum(condition)) return () => false
   if (isTest(condition)) {
     const fact = itemFactById.get(condition.fact)
     if (!fact) return () => false
     const passes = compileTest(condition, fact.type, names)
     return (item) => passes(folded(fact.read(item, names.rates), fact.type))
   }
-  return combine(condition, members(condition).map((member) => itemTest(member, names)))
+  return combine(condition, membersOf(condition).map((member) => itemTest(member, names)))
 }
 
 /** Items repeat from order to order, so their folded texts are worth remembering. */
@@ -178,7 +237,7 @@ function combine<T>(condition: Condition, tests: readonly ((value: T) => boolean
 }
 
 function forEachTest(condition: Condition, visit: (test: Test) => void): void {
-  if (isItemTest(condition)) return
-  if (isTest(condition)) visit(condition)
-  else for (const member of members(condition)) forEachTest(member, visit)
+  if (isItemSum(condition)) visit({ fact: '', op: condition.op, value: condition.value })
+  else if (isTest(condition)) visit(condition)
+  else for (const member of membersOf(condition)) forEachTest(member, visit)
 }

@@ -1,3 +1,4 @@
+import { DateTime } from 'luxon'
 import { dayOf, localTime } from '@/core/calendar'
 import type { Item, Order } from '@/core/order'
 import { pack } from '@/core/packing'
@@ -6,7 +7,7 @@ import { toHome, type Money } from '@/core/units'
 import { openCase, type Case } from './case'
 import { decisionById, factById, itemFactById, type DecisionId, type FactType, type FactValue } from './catalogue'
 import { defaults, type Decisions, type Insurance, type Pins } from './decisions'
-import { isItemTest, isTest, stages, type Condition, type ListEntry, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import { isItemSum, isItemTest, isSaved, isTest, stages, type Condition, type ListEntry, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
 import type { ReadyWorld } from './world'
 
 /*
@@ -15,7 +16,7 @@ import type { ReadyWorld } from './world'
  */
 
 export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWorld, now: number, pins: Pins = {}): { decisions: Decisions; matched: string[]; service: string | null; parcelWeight: number | null } {
-  const c = openCase(order, ready.world.rates)
+  const c = openCase(order, ready.world.rates, now, ready.world.locations[0]?.timeZone ?? 'UTC')
   const claims: { decision: DecisionId; value: unknown }[] = []
   const matched: string[] = []
   const decided: Record<string, unknown> = { ...defaults }
@@ -57,6 +58,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.location = one('location')
         c.location = world.locations.find((location) => location.id === (decided.location ?? world.locations[0]?.id)) ?? null
         const to = order.shipTo.country
+        if (c.location) c.zone = c.location.timeZone
         if (c.location && to) c.trade = to === c.location.country ? 'domestic' : world.customsUnion.includes(to) && world.customsUnion.includes(c.location.country) ? 'customs union' : 'export'
         return
       }
@@ -93,8 +95,19 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
 const inDates = (rule: Rule, today: number): boolean => (!rule.from || dayOf(rule.from) <= today) && (!rule.until || dayOf(rule.until) >= today)
 
 function holds(condition: Condition, c: Case, rulebook: Rulebook, ready: ReadyWorld): boolean {
+  if (isSaved(condition)) {
+    const saved = rulebook.conditions?.find((candidate) => candidate.id === condition.saved)
+    return saved !== undefined && holds(saved.when, c, rulebook, ready)
+  }
+  if (isItemSum(condition)) {
+    const fits = c.order.items.filter((item) => itemHolds(condition.where, item, rulebook, ready))
+    const parts = fits.map((item) => (condition.sum === 'lines' ? 1 : condition.sum === 'quantity' ? item.quantity : condition.sum === 'weight' ? (item.unitWeight === null ? null : item.unitWeight * item.quantity) : toHome(item.unitPrice, ready.world.rates) === null ? null : toHome(item.unitPrice, ready.world.rates)! * item.quantity))
+    const total = parts.includes(null) ? undefined : (parts as number[]).reduce((sum, part) => sum + part, 0)
+    return passes({ fact: '', op: condition.op, value: condition.value }, condition.sum === 'value' ? 'money' : condition.sum === 'weight' ? 'weight' : 'number', total, rulebook, ready)
+  }
   if (isTest(condition)) {
     const fact = factById.get(condition.fact)!
+    if (fact.type === 'time') return timePasses(condition, fact.read(c) as number | undefined, c)
     return passes(condition, fact.type, fact.read(c), rulebook, ready)
   }
   if (isItemTest(condition)) {
@@ -112,10 +125,30 @@ function itemHolds(condition: Condition, item: Item, rulebook: Rulebook, ready: 
     const fact = itemFactById.get(condition.fact)!
     return passes(condition, fact.type, fact.read(item, ready.world.rates), rulebook, ready)
   }
-  if (isItemTest(condition)) return false
+  if (isItemTest(condition) || isItemSum(condition) || isSaved(condition)) return false
   if ('all' in condition) return condition.all.every((member) => itemHolds(member, item, rulebook, ready))
   if ('any' in condition) return condition.any.some((member) => itemHolds(member, item, rulebook, ready))
   return condition.none.every((member) => !itemHolds(member, item, rulebook, ready))
+}
+
+function timePasses(test: Test, at: number | undefined, c: Case): boolean {
+  if (test.op === 'is missing' || test.op === 'is known') return (at === undefined) === (test.op === 'is missing')
+  if (at === undefined) return false
+  const local = DateTime.fromMillis(at, { zone: c.zone })
+  const value = test.value as never
+  const span = (): number => ('hours' in (value as object) ? (value as { hours: number }).hours : (value as { days: number }).days * 24) * 3_600_000
+  switch (test.op) {
+    case 'before': return local.toISODate()! < (value as string)
+    case 'after': return local.toISODate()! > (value as string)
+    case 'within the last': return at <= c.now && c.now - at <= span()
+    case 'within the next': return at >= c.now && at - c.now <= span()
+    case 'weekday is': return (value as string[]).includes(local.setLocale('en').weekdayLong!)
+    default: {
+      const [from, until] = value as [string, string]
+      const clock = local.toFormat('HH:mm')
+      return from <= until ? clock >= from && clock <= until : clock >= from || clock <= until
+    }
+  }
 }
 
 const plain = (text: string): string => text.normalize('NFKC').trim().split(/\s+/).join(' ').toLowerCase()

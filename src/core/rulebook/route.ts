@@ -50,7 +50,7 @@ class Routing {
     private readonly ready: ReadyWorld,
     private readonly circumstances: Circumstances,
   ) {
-    this.c = openCase(order, ready.world.rates)
+    this.c = openCase(order, ready.world.rates, circumstances.now, ready.world.locations[0]?.timeZone ?? 'UTC')
     this.today = Math.floor(circumstances.now / 86_400_000)
     this.problems = [...order.problems]
     if (this.c.value === undefined && !this.has('unknown-currency'))
@@ -138,6 +138,7 @@ class Routing {
     const location = locations.find((candidate) => candidate.id === wanted)
     if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
     this.c.location = location
+    this.c.zone = location.timeZone
     const to = this.order.shipTo.country
     if (to) this.c.trade = to === location.country ? 'domestic' : this.ready.unionMembers.has(to) && this.ready.unionMembers.has(location.country) ? 'customs union' : 'export'
   }

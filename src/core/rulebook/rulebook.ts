@@ -9,6 +9,8 @@ export const stageIndex = (stage: Stage): number => stages.indexOf(stage)
 export interface Rulebook {
   readonly name: string
   readonly groups: readonly Group[]
+  /** Named conditions that rules point to. */
+  readonly conditions?: readonly SavedCondition[]
   /** All stages in one list; the order within a stage is the order of the list. */
   readonly rules: readonly Rule[]
 }
@@ -18,6 +20,12 @@ export interface Group {
   readonly id: string
   readonly name: string
   readonly members: readonly string[]
+}
+
+export interface SavedCondition {
+  readonly id: string
+  readonly name: string
+  readonly when: Condition
 }
 
 export interface Rule {
@@ -39,11 +47,26 @@ export type Condition =
   | { readonly any: readonly Condition[] }
   | { readonly none: readonly Condition[] }
   | ItemTest
+  | ItemSum
+  | SavedTest
   | Test
 
 export interface ItemTest {
   readonly items: 'any' | 'every' | 'no'
   readonly where: Condition
+}
+
+/** What the items that fit come to, compared with a value. */
+export interface ItemSum {
+  readonly sum: 'lines' | 'quantity' | 'value' | 'weight'
+  readonly where: Condition
+  readonly op: Operator
+  readonly value: Value
+}
+
+/** A saved condition, by its identifier. */
+export interface SavedTest {
+  readonly saved: string
 }
 
 export interface Test {
@@ -55,11 +78,15 @@ export interface Test {
 export const operators = [
   'is', 'is not', 'is one of', 'is none of', 'contains', 'starts with', 'ends with', 'matches', 'is missing', 'is known',
   '=', '≠', '<', '≤', '>', '≥', 'between', 'has any', 'has all', 'has none',
+  'before', 'after', 'within the last', 'within the next', 'weekday is', 'time of day between',
 ] as const
 export type Operator = (typeof operators)[number]
 
 export type ListEntry = string | { readonly group: string }
-export type Value = string | number | boolean | Money | readonly ListEntry[] | readonly [number, number] | readonly [Money, Money]
+export type Value = string | number | boolean | Money | readonly ListEntry[] | readonly [number, number] | readonly [Money, Money] | Span | readonly [string, string]
+
+/** A length of time. */
+export type Span = { readonly hours: number } | { readonly days: number }
 
 export interface Action {
   /** A decision of the catalogue. */
@@ -68,4 +95,9 @@ export interface Action {
 }
 
 export const isTest = (condition: Condition): condition is Test => 'fact' in condition
+export const isItemSum = (condition: Condition): condition is ItemSum => 'sum' in condition
+export const isSaved = (condition: Condition): condition is SavedTest => 'saved' in condition
 export const isItemTest = (condition: Condition): condition is ItemTest => 'items' in condition
+
+/** The members of a group of conditions; empty for everything else. */
+export const membersOf = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])

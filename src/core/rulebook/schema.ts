@@ -4,7 +4,8 @@ import { operators, stages, type Condition, type Rulebook } from './rulebook'
 const day = z.iso.date('is no date: write YYYY-MM-DD')
 const moneyValue = z.strictObject({ minor: z.int(), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code') })
 const listEntry = z.union([z.string().max(200), z.strictObject({ group: z.string() })])
-const value = z.union([z.string().max(500), z.number(), z.boolean(), moneyValue, z.tuple([z.number(), z.number()]), z.tuple([moneyValue, moneyValue]), z.array(listEntry).max(50_000)])
+const span = z.union([z.strictObject({ hours: z.number().positive().max(100_000) }), z.strictObject({ days: z.number().positive().max(5000) })])
+const value = z.union([span, z.string().max(500), z.number(), z.boolean(), moneyValue, z.tuple([z.number(), z.number()]), z.tuple([moneyValue, moneyValue]), z.array(listEntry).max(50_000)])
 
 const condition: z.ZodType<Condition> = z.lazy(() =>
   z.union([
@@ -12,6 +13,8 @@ const condition: z.ZodType<Condition> = z.lazy(() =>
     z.strictObject({ any: z.array(condition) }),
     z.strictObject({ none: z.array(condition) }),
     z.strictObject({ items: z.enum(['any', 'every', 'no']), where: condition }),
+    z.strictObject({ saved: z.string() }),
+    z.strictObject({ sum: z.enum(['lines', 'quantity', 'value', 'weight']), where: condition, op: z.enum(operators), value }),
     z.strictObject({ fact: z.string(), op: z.enum(operators), value: value.optional() }),
   ]),
 ) as z.ZodType<Condition>
@@ -32,6 +35,7 @@ const rule = z.strictObject({
 export const rulebookSchema = z.strictObject({
   name: z.string().min(1).max(120),
   groups: z.array(z.strictObject({ id: z.string().min(1).max(64), name: z.string().min(1).max(120), members: z.array(z.string().max(200)).max(50_000) })),
+  conditions: z.array(z.strictObject({ id: z.string().min(1).max(64), name: z.string().min(1).max(120), when: condition })).max(2000).optional(),
   rules: z.array(rule).max(20_000),
 }) as unknown as z.ZodType<Rulebook>
 

@@ -1,13 +1,15 @@
 import { formatLength, formatMoney, formatWeight, money, type Money } from '@/core/units'
-import { decisionById, factById, itemFactById, type FactType } from './catalogue'
+import { decisionById, factById, itemFactById, itemSums, type FactType } from './catalogue'
 import type { Insurance } from './decisions'
-import { isItemTest, isTest, type Action, type Condition, type ListEntry, type Rule, type Test } from './rulebook'
+import { isItemSum, isItemTest, isSaved, isTest, membersOf, type Action, type Condition, type ListEntry, type Rule, type Span, type Test } from './rulebook'
+import { spanPhrase } from './time'
 import type { World } from './world'
 
 /** Names of what rules refer to by identifier. */
 export interface Wordings {
   readonly world: Only<World, 'presets' | 'locations' | 'services' | 'carriers' | 'slips' | 'rates'>
   readonly groups: readonly { readonly id: string; readonly name: string }[]
+  readonly conditions?: readonly { readonly id: string; readonly name: string }[]
 }
 type Only<T, K extends keyof T> = { readonly [P in K]: T[P] }
 
@@ -23,6 +25,8 @@ export function ruleSentence(rule: Rule, words: Wordings): string {
 /** A condition in words; empty for the condition that always holds. */
 export function conditionPhrase(condition: Condition, words: Wordings, inItem = false): string {
   if (isTest(condition)) return testPhrase(condition, words, inItem)
+  if (isSaved(condition)) return nameIn(words.conditions ?? [], condition.saved)
+  if (isItemSum(condition)) return `${itemSums[condition.sum].name} where ${bracket(condition.where, words, true) || 'any'} ${condition.op} ${valuePhrase({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, words)}`
   if (isItemTest(condition)) return `${condition.items} item where ${bracket(condition.where, words, true)}`
   const [members, joint, none] = 'all' in condition ? ([condition.all, ' and ', ''] as const) : 'any' in condition ? ([condition.any, ' or ', 'nothing'] as const) : ([condition.none, ' nor ', ''] as const)
   if (members.length === 0) return none
@@ -32,9 +36,7 @@ export function conditionPhrase(condition: Condition, words: Wordings, inItem = 
 
 function bracket(condition: Condition, words: Wordings, inItem: boolean): string {
   const text = conditionPhrase(condition, words, inItem)
-  if (isTest(condition) || isItemTest(condition)) return text
-  const members = 'all' in condition ? condition.all : 'any' in condition ? condition.any : condition.none
-  return members.length > 1 ? `(${text})` : text
+  return membersOf(condition).length > 1 ? `(${text})` : text
 }
 
 function testPhrase(test: Test, words: Wordings, inItem: boolean): string {
@@ -48,6 +50,8 @@ export function valuePhrase(test: Test, type: FactType, words: Wordings): string
   const { value } = test
   if (value === undefined) return ''
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (test.op === 'time of day between' && Array.isArray(value)) return value.join(' and ')
+  if (typeof value === 'object' && ('hours' in value || 'days' in value)) return spanPhrase(value as Span)
   if (test.op === 'between' && Array.isArray(value)) return value.map((end) => quantity(end as number | Money, type)).join(' and ')
   if (Array.isArray(value)) return (value as readonly ListEntry[]).map((entry) => (typeof entry === 'string' ? entry : nameIn(words.groups, entry.group))).join(', ')
   return typeof value === 'string' ? value : quantity(value as number | Money, type)

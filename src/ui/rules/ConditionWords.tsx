@@ -1,5 +1,5 @@
 'use client'
-import { factById, facts, isItemTest, isTest, itemFactById, itemFacts, operatorsOf, stageIndex, valuePhrase, type Condition, type Fact, type ItemTest, type ListEntry, type Operator, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
+import { conditionPhrase, factById, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
 import { Chooser, TextWord, type Choice } from './Chooser'
 import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
 import { Word } from './Word'
@@ -17,8 +17,10 @@ type Change = (next: Condition | null) => void
 export function ConditionWords({ condition, context, onChange, inItem = false, top = false }: { condition: Condition; context: SentenceContext; onChange: Change; inItem?: boolean; top?: boolean }) {
   if (isTest(condition)) return <TestWords test={condition} context={context} inItem={inItem} onChange={onChange} />
   if (isItemTest(condition)) return <ItemWords test={condition} context={context} onChange={onChange} />
+  if (isItemSum(condition)) return <SumWords test={condition} context={context} onChange={onChange} />
+  if (isSaved(condition)) return <SavedWord test={condition} context={context} onChange={onChange} />
   const kind = 'all' in condition ? 'all' : 'any' in condition ? 'any' : 'none'
-  const members = 'all' in condition ? condition.all : 'any' in condition ? condition.any : condition.none
+  const members = membersOf(condition)
   const joint = { all: 'and', any: 'or', none: 'nor' }[kind]
   const put = (list: readonly Condition[], as: 'all' | 'any' | 'none' = kind): void => onChange({ [as]: list } as unknown as Condition)
   const bracketed = !top && members.length > 1
@@ -47,18 +49,20 @@ export function ConditionWords({ condition, context, onChange, inItem = false, t
 function AddWord({ context, inItem, label, onAdd }: { context: SentenceContext; inItem: boolean; label: string; onAdd: (condition: Condition) => void }) {
   return (
     <Word tone="add" label={label} title={`Add ${inItem ? 'an item condition' : 'a condition'}`}>
-      {(close) => <Chooser label="Add a condition on" choices={addable(context.stage, inItem)} onChoose={(id) => { onAdd(newCondition(id, inItem)); close() }} />}
+      {(close) => <Chooser label="Add a condition on" choices={addable(context, inItem)} onChoose={(id) => { onAdd(newCondition(id, inItem)); close() }} />}
     </Word>
   )
 }
 
 const testable = (fact: Fact, stage: Stage): boolean => !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage)
 
-function addable(stage: Stage, inItem: boolean): Choice[] {
+function addable({ stage, words }: SentenceContext, inItem: boolean): Choice[] {
   if (inItem) return itemFacts.map(({ id, name, description }) => ({ id, name, hint: description }))
   return [
     ...facts.filter((fact) => testable(fact, stage)).map(({ id, name, description }) => ({ id, name, hint: description })),
     { id: ':any', name: 'any item where …', hint: 'at least one item' }, { id: ':every', name: 'every item where …', hint: 'all items' }, { id: ':no', name: 'no item where …', hint: 'not one item' },
+    ...Object.entries(itemSums).map(([sum, { name }]) => ({ id: `:sum-${sum}`, name: `${name} where …`, hint: 'compared with a value' })),
+    ...(words.conditions ?? []).map(({ id, name }) => ({ id: `:saved-${id}`, name, hint: 'saved condition' })),
     { id: ':all-group', name: 'a group: all of …', hint: 'nested conditions' }, { id: ':any-group', name: 'a group: any of …', hint: 'nested conditions' }, { id: ':none-group', name: 'a group: none of …', hint: 'nested conditions' },
   ]
 }
@@ -67,6 +71,11 @@ function newCondition(id: string, inItem: boolean): Condition {
   if (id === ':all-group') return { all: [] }
   if (id === ':any-group') return { any: [] }
   if (id === ':none-group') return { none: [] }
+  if (id.startsWith(':saved-')) return { saved: id.slice(7) }
+  if (id.startsWith(':sum-')) {
+    const sum = id.slice(5) as ItemSum['sum']
+    return { sum, where: { all: [] }, op: '≥', value: firstValue(itemSums[sum].type, '≥')! }
+  }
   if (id.startsWith(':')) return { items: id.slice(1) as 'any', where: { all: [] } }
   const type = (inItem ? itemFactById : factById).get(id)!.type
   const op = firstOperator(type)
@@ -86,6 +95,29 @@ function ItemWords({ test, context, onChange }: { test: ItemTest; context: Sente
   )
 }
 
+function SavedWord({ test, context, onChange }: { test: SavedTest; context: SentenceContext; onChange: Change }) {
+  const choices = (context.words.conditions ?? []).map(({ id, name }) => ({ id, name }))
+  return <Word label={conditionPhrase(test, context.words)} onRemove={() => onChange(null)}>{(close) => <Chooser label="Saved condition" chosen={test.saved} choices={choices} onChoose={(saved) => { onChange({ saved }); close() }} />}</Word>
+}
+
+function SumWords({ test, context, onChange }: { test: ItemSum; context: SentenceContext; onChange: Change }) {
+  const { name, type } = itemSums[test.sum]
+  const where: Condition = membersOf(test.where).length > 0 || 'all' in test.where ? test.where : { all: [test.where] }
+  // The comparison reads and edits like a test on a fact that has the sum as its value.
+  const compared: Test = { fact: '', op: test.op, value: test.value }
+  const put = (next: Condition | null): void => onChange(next && isTest(next) && next.value !== undefined ? { ...test, op: next.op, value: next.value } : null)
+  return (
+    <span>
+      <Word tone="fact" label={name} onRemove={() => onChange(null)}>
+        {(close) => <Chooser label="What is summed up" chosen={test.sum} choices={Object.entries(itemSums).map(([id, sum]) => ({ id, name: sum.name }))} onChoose={(id) => { const sum = id as ItemSum['sum']; onChange(itemSums[sum].type === type ? { ...test, sum } : { ...test, sum, value: firstValue(itemSums[sum].type, test.op)! }); close() }} />}
+      </Word>{' '}
+      <span className="text-soft">where</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />{' '}
+      <Word tone="operator" label={test.op}>{(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].filter((op) => op !== 'is missing' && op !== 'is known').map((op) => ({ id: op, name: op }))} onChoose={(op) => { put(changeOperator(compared, type, op as Operator)); close() }} />}</Word>{' '}
+      <ValueWord test={compared} type={type} context={context} onChange={put} />
+    </span>
+  )
+}
+
 function TestWords({ test, context, inItem, onChange }: { test: Test; context: SentenceContext; inItem: boolean; onChange: Change }) {
   const fact = (inItem ? itemFactById : factById).get(test.fact)
   const type = fact?.type ?? 'text'
@@ -93,7 +125,7 @@ function TestWords({ test, context, inItem, onChange }: { test: Test; context: S
   return (
     <span>
       <Word tone="fact" label={fact?.name ?? `${test.fact} (unknown)`} title={fact?.description} onRemove={remove}>
-        {(close) => <Chooser label="Fact" chosen={test.fact} choices={addable(context.stage, inItem).filter((choice) => !choice.id.startsWith(':'))} onChoose={(id) => { onChange(id === test.fact ? test : newCondition(id, inItem)); close() }} />}
+        {(close) => <Chooser label="Fact" chosen={test.fact} choices={addable(context, inItem).filter((choice) => !choice.id.startsWith(':'))} onChoose={(id) => { onChange(id === test.fact ? test : newCondition(id, inItem)); close() }} />}
       </Word>{' '}
       <Word tone="operator" label={test.op} onRemove={remove}>
         {(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].map((op) => ({ id: op, name: op }))} onChoose={(op) => { onChange(changeOperator(test, type, op as Operator)); close() }} />}
@@ -106,6 +138,7 @@ function TestWords({ test, context, inItem, onChange }: { test: Test; context: S
 function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['type']; context: SentenceContext; onChange: Change }) {
   const label = valuePhrase(test, type, context.words)
   const set = (value: Value): void => onChange({ ...test, value })
+  if (type === 'time') return <TimeWord test={test} label={label} onSet={set} />
   const many = test.op === 'is one of' || test.op === 'is none of' || type === 'tags'
   if (test.op === 'between') {
     const ends = (Array.isArray(test.value) ? test.value : [0, 0]) as unknown as readonly [number, number]
@@ -150,4 +183,38 @@ function ListEditor({ test, context, onSet, close }: { test: Test; context: Sent
       <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
     </div>
   )
+}
+
+function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (value: Value) => void }) {
+  if (test.op === 'weekday is') {
+    const chosen = (Array.isArray(test.value) ? test.value : []) as readonly string[]
+    return (
+      <Word label={label}>
+        {(close) => (
+          <div>
+            <ul className="flex flex-wrap gap-1 p-2 pb-0">{chosen.map((day) => <li key={day}><button className="bg-tint px-1.5 hover:bg-lost-soft" onClick={() => onSet(chosen.filter((other) => other !== day))}>{day} ×</button></li>)}</ul>
+            <Chooser key={chosen.length} label="Add a weekday" choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))} onChoose={(day) => onSet([...chosen, day])} />
+            <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
+          </div>
+        )}
+      </Word>
+    )
+  }
+  const [hint, read] = timeReader(test.op)
+  return <Word label={label}>{(close) => <TextWord label="Value" initial={label} hint={hint} read={read} onDone={(value) => { onSet(value); close() }} />}</Word>
+}
+
+function timeReader(op: Operator): readonly [string, (text: string) => Value | undefined] {
+  switch (op) {
+    case 'before':
+    case 'after': return ['A day such as 2026-12-24.', (text) => (/^\d{4}-\d{2}-\d{2}$/.test(text.trim()) && !Number.isNaN(Date.parse(text.trim())) ? text.trim() : undefined)]
+    case 'time of day between': return ['Two times such as 12:00 and 23:59.', (text) => {
+      const clocks = text.match(/\b([01]?\d|2[0-3]):[0-5]\d\b/g)
+      return clocks?.length === 2 ? [clocks[0]!.padStart(5, '0'), clocks[1]!.padStart(5, '0')] : undefined
+    }]
+    default: return ['A time such as 36 hours or 3 days.', (text) => {
+      const match = /^(\d+(?:\.\d+)?)\s*(h|hours?|d|days?)$/i.exec(text.trim())
+      return !match || Number(match[1]) <= 0 ? undefined : match[2]!.toLowerCase().startsWith('h') ? { hours: Number(match[1]) } : { days: Number(match[1]) }
+    }]
+  }
 }

@@ -2,7 +2,7 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { GripVertical, Trash2 } from 'lucide-react'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
-import type { Finding, Rule } from '@/core/rulebook'
+import type { Condition, Finding, Rule } from '@/core/rulebook'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
 import { ConditionWords, type SentenceContext } from './ConditionWords'
@@ -15,7 +15,7 @@ export function RuleRow({ rule, flow, findings, context, most, changed, focusNam
   onChange: (next: Rule) => void; onDelete: () => void; onMove: (by: -1 | 1) => void
 }) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
-  const when = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
+  const when: Condition = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
   const everyOrder = 'all' in when && when.all.length === 0
   const keys = (event: KeyboardEvent): void => {
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {

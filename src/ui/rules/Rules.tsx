@@ -35,7 +35,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   useKeys({ 'mod+z': (e) => { e.preventDefault(); draft.undo() }, 'mod+Z': (e) => { e.preventDefault(); draft.redo() }, 'mod+y': (e) => { e.preventDefault(); draft.redo() } })
 
   const { rulebook } = draft
-  const words = useMemo(() => ({ world: data.world, groups: rulebook.groups }), [data.world, rulebook.groups])
+  const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
   const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)])), [data.inForce])
   const differs = JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook)
   const errors = draft.findings.filter((finding) => finding.severity === 'error').length
@@ -92,7 +92,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
         <ScreenHead title="Rules" about={<>{data.inForce ? `Edition ${data.inForce.number} in force` : 'Nothing published yet'} · <span className={draft.state === 'conflict' ? 'text-lost' : ''} role="status">{saved}</span>{routing && routing.state === 'queued' && <span className="text-wait"> · routing again {count(routing.done)} of {count(routing.total)}</span>}</>}>
           <Button kind="quiet" disabled={!draft.canUndo} onClick={draft.undo}>Undo</Button>
           <Button kind="quiet" disabled={!draft.canRedo} onClick={draft.redo}>Redo</Button>
-          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>Groups, presets, editions</Button>
+          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>Lists and editions</Button>
           <Button kind="filled" disabled={!differs} onClick={() => setPublishing(true)}>Publish</Button>
         </ScreenHead>
         {draft.problem && (
@@ -127,7 +127,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           </DndContext>
         </div>
       </div>
-      {drawer && <SideDrawer view={data} draft={draft} onClose={() => setDrawer(false)} />}
+      {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}
       <Confirm open={publishing} title="Publish this draft?" action={errors > 0 ? 'Mend the errors first' : 'Publish'} busy={errors > 0} onClose={() => setPublishing(false)} onConfirm={() => void publish()}>
         <p>{changeCount(rulebook.rules, published)}. All waiting orders are routed again; bought labels are not touched.</p>
         {errors > 0 && <p className="mt-2 text-lost">{errors} {errors === 1 ? 'rule has an error' : 'errors'}: they stand in brick under the rules they are about.</p>}

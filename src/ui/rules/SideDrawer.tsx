@@ -2,7 +2,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { useState } from 'react'
-import type { Finding } from '@/core/rulebook'
+import type { Finding, SavedCondition, Wordings } from '@/core/rulebook'
 import type { PackagePreset } from '@/core/packing'
 import { formatLength, formatWeight, parseLength, parseWeight } from '@/core/units'
 import type { RulebookView } from '@/usecases/editRulebook'
@@ -11,14 +11,17 @@ import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
 import { shortTime } from '../kit/format'
 import { useSay } from '../kit/Toast'
+import type { Choice } from './Chooser'
+import { ConditionWords } from './ConditionWords'
 import type { DraftEditor } from './useDraft'
 
 /** What rules point to (groups of countries, package presets) and the editions there were. */
-export function SideDrawer({ view, draft, onClose }: { view: RulebookView; draft: DraftEditor; onClose: () => void }) {
+export function SideDrawer({ view, draft, words, seen, onClose }: { view: RulebookView; draft: DraftEditor; words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; onClose: () => void }) {
   return (
     <aside aria-label="Groups, presets and editions" className="flex w-[380px] shrink-0 flex-col border-l border-hair bg-sheet">
       <header className="flex items-center border-b border-hair px-4 py-3"><h2 className="text-lead">What rules point to</h2><button aria-label="Close" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></header>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} role="region" aria-label="Lists">
+        <SavedConditions draft={draft} words={words} seen={seen} />
         <Groups draft={draft} />
         <Presets view={view} />
         <Editions view={view} draft={draft} />
@@ -28,6 +31,30 @@ export function SideDrawer({ view, draft, onClose }: { view: RulebookView; draft
 }
 
 const head = 'mt-4 mb-1 border-b border-hair pb-1 text-small text-soft'
+
+function SavedConditions({ draft, words, seen }: { draft: DraftEditor; words: Wordings; seen: Readonly<Record<string, readonly Choice[]>> }) {
+  const conditions = draft.rulebook.conditions ?? []
+  const [name, setName] = useState('')
+  const put = (change: (list: readonly SavedCondition[]) => readonly SavedCondition[]): void => draft.change((before) => ({ ...before, conditions: change(before.conditions ?? []) }))
+  const add = (): void => {
+    const id = name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '-').slice(0, 60)
+    if (!id || conditions.some((condition) => condition.id === id)) return
+    put((list) => [...list, { id, name: name.trim(), when: { all: [] } }])
+    setName('')
+  }
+  return (
+    <section>
+      <h3 className={head}>Saved conditions, for many rules</h3>
+      {conditions.map((condition) => (
+        <div key={condition.id} className="group border-b border-hair/60 py-1.5">
+          <p className="flex items-center gap-2"><b className="font-semibold">{condition.name}</b><button className="ml-auto text-small text-soft hover:text-lost" onClick={() => put((list) => list.filter((other) => other.id !== condition.id))}>delete</button></p>
+          <p className="leading-[1.75]"><ConditionWords top condition={condition.when} context={{ stage: 'triage', words, seen }} onChange={(when) => put((list) => list.map((other) => (other.id === condition.id ? { ...other, when: when ?? { all: [] } } : other)))} /></p>
+        </div>
+      ))}
+      <form className="flex gap-2 pt-1" onSubmit={(event) => { event.preventDefault(); add() }}><TextInput aria-label="Name of a new saved condition" value={name} placeholder="Name of a new saved condition" onChange={(event) => setName(event.target.value)} className="flex-1" /><Button type="submit">Add</Button></form>
+    </section>
+  )
+}
 
 function Groups({ draft }: { draft: DraftEditor }) {
   const { groups } = draft.rulebook

@@ -20,7 +20,7 @@ export function ParcelPage({ parcel }: { parcel: ParcelView }) {
         {steps.map((step, i) => (
           <li key={step} aria-current={i === at ? 'step' : undefined} className="relative flex-1 text-center text-small">
             {i > 0 && <span aria-hidden className={`absolute top-[7px] right-1/2 h-0.5 w-full ${i <= at ? 'bg-done-mark' : 'bg-hair'}`} />}
-            <span aria-hidden className={`relative mx-auto block size-4 rotate-45 border-2 ${i <= at ? 'border-done-mark bg-done-mark' : 'border-hair bg-sheet'}`} />
+            <span aria-hidden className={`relative z-10 mx-auto block size-4 rotate-45 border-2 ${i <= at ? 'border-done-mark bg-done-mark' : 'border-hair bg-sheet'}`} />
             <span className={`mt-2 block ${i === at ? 'font-semibold' : 'text-soft'}`}>{step}</span>
           </li>
         ))}

@@ -1,0 +1,70 @@
+import { dayOf, localTime, minuteOf, weekday } from '@/core/calendar'
+import type { Case } from './case'
+import type { Span, Test } from './rulebook'
+
+export const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+
+/** A test on a moment, in the location's time zone. `before` and `after` take a day (or an instant); `before` ends where the day begins, `after` begins where it ends. */
+export function timeTest(test: Test, read: (c: Case) => number | undefined): (c: Case) => boolean {
+  if (test.op === 'is missing') return (c) => read(c) === undefined
+  if (test.op === 'is known') return (c) => read(c) !== undefined
+  const passes = known(test)
+  return (c) => {
+    const at = read(c)
+    return at !== undefined && passes(at, c)
+  }
+}
+
+type Moment = (at: number, c: Case) => boolean
+const never: Moment = () => false
+
+function known(test: Test): Moment {
+  const { value } = test
+  switch (test.op) {
+    case 'before':
+    case 'after': return typeof value === 'string' ? sideOf(value, test.op) : never
+    case 'within the last': {
+      const span = spanMs(value)
+      return span === null ? never : (at, c) => at <= c.now && at >= c.now - span
+    }
+    case 'within the next': {
+      const span = spanMs(value)
+      return span === null ? never : (at, c) => at >= c.now && at <= c.now + span
+    }
+    case 'weekday is': {
+      const wanted = new Set((Array.isArray(value) ? value : []).map((name) => weekdays.findIndex((day) => day.toLowerCase() === String(name).toLowerCase()) + 1))
+      return (at, c) => wanted.has(weekday(localTime(at, c.zone).day))
+    }
+    case 'time of day between': {
+      const [from, until] = Array.isArray(value) ? value.map((clock) => minuteOf(String(clock))) : []
+      if (from === null || from === undefined || until === null || until === undefined) return never
+      // From 22:00 to 06:00 goes over midnight.
+      return (at, c) => {
+        const minute = localTime(at, c.zone).minuteOfDay
+        return from <= until ? minute >= from && minute <= until : minute >= from || minute <= until
+      }
+    }
+    default: return never
+  }
+}
+
+function sideOf(text: string, op: 'before' | 'after'): Moment {
+  if (text.length > 10) {
+    const instant = Date.parse(text)
+    if (Number.isNaN(instant)) return never
+    return op === 'before' ? (at) => at < instant : (at) => at > instant
+  }
+  const day = dayOf(text)
+  if (Number.isNaN(day)) return never
+  return op === 'before' ? (at, c) => localTime(at, c.zone).day < day : (at, c) => localTime(at, c.zone).day > day
+}
+
+/** A span in milliseconds; null when it is none. */
+export function spanMs(value: unknown): number | null {
+  if (typeof value !== 'object' || value === null) return null
+  const span = value as Partial<{ hours: number; days: number }>
+  const hours = span.hours ?? (span.days === undefined ? NaN : span.days * 24)
+  return Number.isFinite(hours) && hours > 0 ? hours * 3_600_000 : null
+}
+
+export const spanPhrase = (span: Span): string => ('hours' in span ? `${span.hours} ${span.hours === 1 ? 'hour' : 'hours'}` : `${span.days} ${span.days === 1 ? 'day' : 'days'}`)

@@ -1,0 +1,87 @@
+import type { Rulebook, World } from '@/core/rulebook'
+import { fromJson, toJson, type Database } from './database'
+
+export interface Edition {
+  readonly number: number
+  readonly rulebook: Rulebook
+  readonly note: string
+  readonly author: string
+  readonly publishedAt: string
+}
+
+interface EditionRow { number: number; content: string; note: string; author: string; published_at: string }
+
+const readEdition = (row: EditionRow): Edition => ({ number: row.number, rulebook: fromJson<Rulebook>(row.content), note: row.note, author: row.author, publishedAt: row.published_at })
+
+/** The edition in force: the newest. */
+export async function editionInForce(db: Database): Promise<Edition | undefined> {
+  const row: EditionRow | undefined = await db('editions').orderBy('number', 'desc').first()
+  return row && readEdition(row)
+}
+
+export async function editionNumbered(db: Database, number: number): Promise<Edition | undefined> {
+  const row: EditionRow | undefined = await db('editions').where({ number }).first()
+  return row && readEdition(row)
+}
+
+export async function listEditions(db: Database): Promise<Omit<Edition, 'rulebook'>[]> {
+  const rows: EditionRow[] = await db('editions').select('number', 'note', 'author', 'published_at').orderBy('number', 'desc').limit(100)
+  return rows.map(({ number, note, author, published_at }) => ({ number, note, author, publishedAt: published_at }))
+}
+
+export async function addEdition(db: Database, rulebook: Rulebook, note: string, author: string, now: string): Promise<number> {
+  const [row] = (await db('editions').insert({ content: toJson(rulebook), note, author, published_at: now }).returning('number')) as { number: number }[]
+  return row!.number
+}
+
+export interface Draft {
+  readonly rulebook: Rulebook
+  readonly revision: number
+  readonly changedAt: string
+}
+
+export async function readDraft(db: Database): Promise<Draft | undefined> {
+  const row: { content: string; revision: number; changed_at: string } | undefined = await db('drafts').where({ id: 1 }).first()
+  return row && { rulebook: fromJson<Rulebook>(row.content), revision: row.revision, changedAt: row.changed_at }
+}
+
+/** Replaces the draft if it still has the revision that the editor began from; else false, and nothing is overwritten. */
+export async function replaceDraft(db: Database, rulebook: Rulebook, expected: number, now: string): Promise<boolean> {
+  if (expected === 0) {
+    const made: unknown[] = await db('drafts').insert({ id: 1, content: toJson(rulebook), revision: 1, changed_at: now }).onConflict('id').ignore().returning('id')
+    return made.length > 0
+  }
+  const changed = await db('drafts').where({ id: 1, revision: expected }).update({ content: toJson(rulebook), revision: expected + 1, changed_at: now })
+  return changed === 1
+}
+
+export interface WorldVersion { readonly version: number; readonly world: World }
+
+export async function newestWorld(db: Database): Promise<WorldVersion | undefined> {
+  const row: { version: number; content: string } | undefined = await db('worlds').orderBy('version', 'desc').first()
+  return row && { version: row.version, world: fromJson<World>(row.content) }
+}
+
+/** The numbers of the newest edition and world: cheap to ask, to see whether what one holds is still in force. */
+export async function versionsInForce(db: Database): Promise<{ edition: number; world: number }> {
+  const [edition] = (await db('editions').max({ n: 'number' })) as { n: number | null }[]
+  const [world] = (await db('worlds').max({ n: 'version' })) as { n: number | null }[]
+  return { edition: edition?.n ?? 0, world: world?.n ?? 0 }
+}
+
+export async function addWorld(db: Database, world: World, now: string): Promise<number> {
+  const [row] = (await db('worlds').insert({ content: toJson(world), made_at: now }).returning('version')) as { version: number }[]
+  return row!.version
+}
+
+/** How many orders came to each rule, matched it and were decided by it. */
+export type FlowCounts = Readonly<Record<string, { readonly came: number; readonly matched: number; readonly decided: number }>>
+
+export async function readFlow(db: Database, edition: number): Promise<{ counts: FlowCounts; countedAt: string } | undefined> {
+  const row: { counts: string; counted_at: string } | undefined = await db('rule_flow').where({ edition }).first()
+  return row && { counts: fromJson<FlowCounts>(row.counts), countedAt: row.counted_at }
+}
+
+export async function writeFlow(db: Database, edition: number, counts: FlowCounts, now: string): Promise<void> {
+  await db('rule_flow').insert({ edition, counts: toJson(counts), counted_at: now }).onConflict('edition').merge()
+}

@@ -1,0 +1,116 @@
+import { chunks, type Database } from './database'
+
+export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
+
+export interface LabelRow {
+  readonly id: number
+  readonly order_id: number
+  readonly batch_id: number | null
+  readonly position: number
+  readonly key: string
+  readonly token: string
+  readonly state: LabelState
+  readonly carrier: string
+  readonly service: string
+  readonly zone: string
+  readonly location: string
+  readonly request: string
+  readonly quoted: number
+  readonly charged: number | null
+  readonly tracking_number: string | null
+  readonly symbology: 'code128' | 'gs1-128' | null
+  readonly routing: string | null
+  readonly made_at: string
+  readonly bought_at: string | null
+  readonly voided_at: string | null
+  readonly dispatched_at: string | null
+  readonly delivered_at: string | null
+  readonly printed_at: string | null
+  readonly status: string | null
+  readonly arrives_on: string | null
+  readonly problem: string | null
+  readonly attempts: number
+}
+
+export type NewLabel = Pick<LabelRow, 'order_id' | 'position' | 'key' | 'token' | 'carrier' | 'service' | 'zone' | 'location' | 'request' | 'quoted' | 'arrives_on'>
+
+/** Writes a batch with one queued label for each order: the promise to buy, in the caller's transaction. */
+export async function addBatch(db: Database, author: string, labels: readonly NewLabel[], now: string): Promise<number> {
+  const [batch] = (await db('batches').insert({ author, made_at: now, quoted: labels.reduce((sum, label) => sum + label.quoted, 0) }).returning('id')) as { id: number }[]
+  for (const part of chunks(labels, 100)) await db('labels').insert(part.map((label) => ({ ...label, batch_id: batch!.id, state: 'queued', made_at: now, next_at: now })))
+  return batch!.id
+}
+
+export async function insertPastLabels(db: Database, labels: readonly Record<string, unknown>[]): Promise<number[]> {
+  const ids: number[] = []
+  for (const part of chunks(labels, 100)) ids.push(...((await db('labels').insert(part).returning('id')) as { id: number }[]).map((row) => row.id))
+  return ids
+}
+
+export async function changeLabel(db: Database, id: number, change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string }): Promise<void> {
+  await db('labels').where({ id }).update(change)
+}
+
+/** Changes a label only if it is still in the state one believes; false when somebody else was first. */
+export async function moveLabel(db: Database, id: number, from: readonly LabelState[], change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string }): Promise<boolean> {
+  return (await db('labels').where({ id }).whereIn('state', from).update(change)) === 1
+}
+
+export const labelById = (db: Database, id: number): Promise<LabelRow | undefined> => db('labels').where({ id }).first()
+export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> => db('labels').where({ token }).first()
+export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> => db('labels').where({ order_id: order }).orderBy('id')
+export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> => db('labels').where({ batch_id: batch }).orderBy('position')
+export const labelByNumber = (db: Database, carrier: string, number: string): Promise<LabelRow | undefined> => db('labels').where({ carrier, tracking_number: number }).first()
+
+export async function labelsByNumbers(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, LabelRow>> {
+  const found = new Map<string, LabelRow>()
+  for (const part of chunks(numbers, 500)) for (const row of (await db('labels').where({ carrier }).whereIn('tracking_number', part)) as LabelRow[]) found.set(row.tracking_number!, row)
+  return found
+}
+
+export interface BatchSummary {
+  readonly id: number
+  readonly author: string
+  readonly made_at: string
+  readonly quoted: number
+  readonly labels: number
+  readonly queued: number
+  readonly bought: number
+  readonly failed: number
+  readonly voided: number
+  readonly charged: number
+  readonly printed: number
+  readonly dispatched: number
+}
+
+export async function batchSummaries(db: Database, id?: number): Promise<BatchSummary[]> {
+  const count = (states: string): ReturnType<Database['raw']> => db.raw(`SUM(CASE WHEN labels.state IN (${states}) THEN 1 ELSE 0 END)`)
+  const query = db('batches').leftJoin('labels', 'labels.batch_id', 'batches.id')
+    .select('batches.id', 'batches.author', 'batches.made_at', 'batches.quoted', {
+      labels: db.raw('COUNT(labels.id)'), queued: count(`'queued'`), bought: count(`'bought','voiding'`), failed: count(`'failed'`), voided: count(`'voided'`),
+      charged: db.raw(`COALESCE(SUM(CASE WHEN labels.state IN ('bought','voiding') THEN labels.charged ELSE 0 END), 0)`),
+      printed: db.raw('SUM(CASE WHEN labels.printed_at IS NOT NULL THEN 1 ELSE 0 END)'), dispatched: db.raw('SUM(CASE WHEN labels.dispatched_at IS NOT NULL THEN 1 ELSE 0 END)'),
+    }).groupBy('batches.id').orderBy('batches.id', 'desc').limit(50)
+  if (id !== undefined) void query.where('batches.id', id)
+  return query
+}
+
+export interface TrackingEventRow { readonly label_id: number; readonly remote_id: string; readonly at: string; readonly status: string; readonly place: string; readonly text: string }
+
+export async function addEvents(db: Database, events: readonly TrackingEventRow[]): Promise<void> {
+  for (const part of chunks(events, 100)) await db('tracking_events').insert(part).onConflict(['label_id', 'remote_id']).ignore()
+}
+export const eventsOf = (db: Database, label: number): Promise<TrackingEventRow[]> => db('tracking_events').where({ label_id: label }).orderBy(['at', 'id'])
+
+export async function carrierCursor(db: Database, carrier: string): Promise<string> {
+  const row: { cursor: string } | undefined = await db('carrier_cursors').where({ carrier }).first()
+  return row?.cursor ?? ''
+}
+export async function setCarrierCursor(db: Database, carrier: string, cursor: string): Promise<void> {
+  await db('carrier_cursors').insert({ carrier, cursor }).onConflict('carrier').merge()
+}
+
+/** Parcels on the way, by what the carrier said last. */
+export async function parcelsByStatus(db: Database): Promise<{ status: string; count: number }[]> {
+  return db('labels').select({ status: db.raw(`COALESCE(status, 'announced')`) }).count({ count: '*' }).where({ state: 'bought' }).groupByRaw('1')
+}

@@ -1,0 +1,39 @@
+import { chunks, type Database } from './database'
+
+export interface LedgerEntry {
+  readonly label_id: number
+  readonly kind: 'buy' | 'refund pending'
+  readonly at: string
+  readonly day: string
+  readonly carrier: string
+  readonly service: string
+  readonly zone: string
+  /** Minor units of the home currency; a refund is negative. */
+  readonly amount: number
+}
+
+export async function addLedger(db: Database, entries: readonly LedgerEntry[]): Promise<void> {
+  for (const part of chunks(entries, 100)) await db('ledger').insert(part).onConflict(['label_id', 'kind']).ignore()
+}
+
+export interface Spend { readonly key: string; readonly labels: number; readonly amount: number }
+
+/** Spend net of refunds, grouped by a column, from one day to another (both included). */
+export async function spendBy(db: Database, column: 'carrier' | 'service' | 'zone' | 'day', from: string, until: string): Promise<Spend[]> {
+  return db('ledger').select<Spend[]>(`${column} AS key`, db.raw('SUM(amount) AS amount'), db.raw(`SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END) AS labels`))
+    .whereBetween('day', [from, until]).groupBy(column).orderBy(column === 'day' ? 'day' : 'amount', column === 'day' ? 'asc' : 'desc')
+}
+
+export async function spendByDayAndCarrier(db: Database, from: string, until: string): Promise<{ day: string; carrier: string; amount: number }[]> {
+  return db('ledger').select<{ day: string; carrier: string; amount: number }[]>('day', 'carrier', db.raw('SUM(amount) AS amount')).whereBetween('day', [from, until]).groupBy('day', 'carrier').orderBy('day')
+}
+
+export async function ledgerTotals(db: Database): Promise<{ spend: number; pending: number; labels: number; firstDay: string | null; lastDay: string | null }> {
+  const [row] = (await db('ledger').sum({ spend: 'amount' }).min({ firstDay: 'day' }).max({ lastDay: 'day' }).select({
+    pending: db.raw(`COALESCE(SUM(CASE WHEN kind = 'refund pending' THEN -amount ELSE 0 END), 0)`), labels: db.raw(`COALESCE(SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END), 0)`),
+  })) as { spend: number | null; pending: number; labels: number; firstDay: string | null; lastDay: string | null }[]
+  return { spend: Number(row?.spend ?? 0), pending: Number(row?.pending ?? 0), labels: Number(row?.labels ?? 0), firstDay: row?.firstDay ?? null, lastDay: row?.lastDay ?? null }
+}
+
+export const pendingRefunds = (db: Database): Promise<(LedgerEntry & { number: string; order_id: number; tracking_number: string })[]> =>
+  db('ledger').join('labels', 'labels.id', 'ledger.label_id').join('orders', 'orders.id', 'labels.order_id').select('ledger.*', 'orders.number', 'labels.order_id', 'labels.tracking_number').where('ledger.kind', 'refund pending').orderBy('ledger.id', 'desc').limit(200)

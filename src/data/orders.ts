@@ -1,0 +1,174 @@
+import type { Order, OrderState } from '@/core/order'
+import type { Routed } from '@/core/rulebook'
+import { chunks, fromJson, toJson, type Database } from './database'
+import { insertMany, writeSearch } from './sqliteOnly'
+
+export interface OrderRow {
+  readonly id: number
+  readonly channel_id: string
+  readonly remote_id: string
+  readonly number: string
+  readonly state: OrderState
+  readonly placed_at: string
+  readonly promised_by: string
+  readonly buyer: string
+  readonly email: string
+  readonly country: string
+  readonly city: string
+  readonly wording: string
+  readonly value: number | null
+  readonly quantity: number
+  readonly weight: number | null
+  readonly tags: string
+  readonly hold: string | null
+  readonly problem: string | null
+  readonly preset: string | null
+  readonly location: string | null
+  readonly service: string | null
+  readonly carrier: string | null
+  readonly zone: string | null
+  readonly cost: number | null
+  readonly arrives_on: string | null
+  readonly days_late: number | null
+  readonly buy_by_itself: number
+  readonly pinned: number
+  readonly flag: string | null
+  readonly fact_hash: string
+  readonly imported_at: string
+}
+
+/** Exceptions first: the order in which states stand on the Desk. */
+export const rankOf: Readonly<Record<OrderState, number>> = {
+  attention: 0, held: 1, ready: 2, buying: 3, labelled: 4, dispatched: 5, delivered: 6, 'fulfilled elsewhere': 7, cancelled: 8,
+}
+
+export interface StoredOrder {
+  readonly id: number
+  readonly order: Order
+}
+
+export interface Known {
+  readonly id: number
+  readonly remote_id: string
+  readonly fact_hash: string
+  readonly state: OrderState
+}
+
+/** Which of these orders of a channel are known already. */
+export async function findKnown(db: Database, channel: string, remoteIds: readonly string[]): Promise<Map<string, Known>> {
+  const found = new Map<string, Known>()
+  for (const part of chunks(remoteIds, 500)) {
+    const rows: Known[] = await db('orders').select('id', 'remote_id', 'fact_hash', 'state').where({ channel_id: channel }).whereIn('remote_id', part)
+    for (const row of rows) found.set(row.remote_id, row)
+  }
+  return found
+}
+
+function factColumns(order: Order): Record<string, unknown> {
+  return {
+    channel_id: order.channel, remote_id: order.remoteId, number: order.number, placed_at: order.placedAt, promised_by: order.promisedBy,
+    buyer: order.buyer.name || order.shipTo.name, email: order.buyer.email.toLowerCase(), country: order.shipTo.country, city: order.shipTo.city,
+    wording: order.wording, quantity: order.items.reduce((sum, item) => sum + item.quantity, 0),
+  }
+}
+
+const searchText = ({ number, buyer, shipTo, items }: Order): string =>
+  [number, buyer.name, shipTo.name === buyer.name ? '' : shipTo.name, shipTo.company, buyer.email, shipTo.city, shipTo.postcode, ...items.map((item) => item.sku)].filter(Boolean).join(' ').toLowerCase()
+
+/** Stores new orders together with what was decided for them, within a transaction. */
+export async function insertOrders(trx: Database, list: readonly NewOrder[], edition: number, world: number, now: string): Promise<void> {
+  const ids = await insertMany(trx, 'orders', list.map(({ order, hash, state, routed, value }) => ({ ...factColumns(order), ...decisionColumns(state, routed, value, false), fact_hash: hash, imported_at: now })))
+  await insertMany(trx, 'order_facts', list.map(({ order }, i) => ({ order_id: ids[i], facts: toJson(order) })))
+  await writeSearch(trx, list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })), true)
+  await writeOutcomes(trx, list.map(({ routed }, i) => ({ id: ids[i]!, routed })), edition, world, now)
+}
+
+/** Replaces the facts of a known order. */
+export async function updateFacts(db: Database, id: number, order: Order, hash: string): Promise<void> {
+  await db('orders').where({ id }).update({ ...factColumns(order), fact_hash: hash })
+  await db('order_facts').where({ order_id: id }).update({ facts: toJson(order) })
+  await writeSearch(db, [{ id, body: searchText(order) }])
+}
+
+export async function setState(db: Database, ids: readonly number[], state: OrderState): Promise<void> {
+  for (const part of chunks(ids, 500)) await db('orders').whereIn('id', part).update({ state, rank: rankOf[state] })
+}
+
+export async function setFlag(db: Database, id: number, flag: string | null, hash?: string): Promise<void> {
+  await db('orders').where({ id }).update(hash === undefined ? { flag } : { flag, fact_hash: hash })
+}
+
+export interface Decided {
+  readonly state: OrderState
+  readonly routed: Routed
+  /** Order value in the home currency. */
+  readonly value: number | null
+}
+export interface NewOrder extends Decided { readonly order: Order; readonly hash: string }
+export interface Recorded extends Decided { readonly id: number; readonly pinned: boolean }
+
+const decisionColumns = (state: OrderState, routed: Routed, value: number | null, pinned: boolean): Record<string, unknown> => ({
+  state, rank: rankOf[state], value, weight: routed.parcel?.weight ?? null, tags: routed.decisions.tags.join(', '), hold: routed.decisions.hold,
+  problem: routed.problems[0]?.sentence ?? null, preset: routed.parcel?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null,
+  carrier: routed.quote?.carrier ?? null, zone: routed.quote?.zone ?? null, cost: routed.quote?.cost ?? null, arrives_on: routed.quote?.arrivesOn ?? null,
+  days_late: routed.daysLate, buy_by_itself: routed.decisions.buyByItself, pinned,
+})
+
+/** Writes what was decided anew for orders in the books: columns for the Desk, the outcome with its trail, and tags. */
+export async function recordDecisions(db: Database, list: readonly Recorded[], edition: number, world: number, now: string): Promise<void> {
+  for (const { id, state, routed, value, pinned } of list) await db('orders').where({ id }).update(decisionColumns(state, routed, value, pinned))
+  for (const part of chunks(list.map(({ id }) => id), 500)) {
+    await db('order_tags').whereIn('order_id', part).delete()
+    await db('decisions').whereIn('order_id', part).delete()
+  }
+  await writeOutcomes(db, list, edition, world, now)
+}
+
+async function writeOutcomes(trx: Database, list: readonly { readonly id: number; readonly routed: Routed }[], edition: number, world: number, now: string): Promise<void> {
+  await insertMany(trx, 'decisions', list.map(({ id, routed }) => ({ order_id: id, edition, world, decided_at: now, outcome: toJson(routed) })))
+  await insertMany(trx, 'order_tags', list.flatMap(({ id, routed }) => routed.decisions.tags.map((tag) => ({ order_id: id, tag }))))
+}
+
+/** Orders with their facts, in ascending id from after `after`. */
+export async function pageOfOrders(db: Database, states: readonly OrderState[], after: number, most: number, placedFrom = ''): Promise<StoredOrder[]> {
+  const rows: { id: number; facts: string }[] = await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').select('orders.id', 'order_facts.facts')
+    .whereIn('orders.state', states).where('orders.id', '>', after).where('orders.placed_at', '>=', placedFrom).orderBy('orders.id').limit(most)
+  return rows.map((row) => ({ id: row.id, order: fromJson<Order>(row.facts) }))
+}
+
+export async function ordersById(db: Database, ids: readonly number[]): Promise<StoredOrder[]> {
+  const found: StoredOrder[] = []
+  for (const part of chunks(ids, 500)) {
+    const rows: { order_id: number; facts: string }[] = await db('order_facts').whereIn('order_id', part)
+    found.push(...rows.map((row) => ({ id: row.order_id, order: fromJson<Order>(row.facts) })))
+  }
+  return found
+}
+
+export async function orderRow(db: Database, id: number): Promise<OrderRow | undefined> {
+  return db<OrderRow>('orders').where({ id }).first()
+}
+
+export async function orderRows(db: Database, ids: readonly number[]): Promise<OrderRow[]> {
+  const rows: OrderRow[] = []
+  for (const part of chunks(ids, 500)) rows.push(...((await db('orders').whereIn('id', part)) as OrderRow[]))
+  return rows
+}
+
+export async function decisionOf(db: Database, id: number): Promise<{ edition: number; world: number; decidedAt: string; outcome: Routed } | undefined> {
+  const row: { edition: number; world: number; decided_at: string; outcome: string } | undefined = await db('decisions').where({ order_id: id }).first()
+  return row && { edition: row.edition, world: row.world, decidedAt: row.decided_at, outcome: fromJson<Routed>(row.outcome) }
+}
+
+export async function writeLog(db: Database, entries: readonly { order: number; at: string; author: string; sentence: string }[]): Promise<void> {
+  for (const part of chunks(entries, 200)) await db('order_log').insert(part.map((entry) => ({ order_id: entry.order, at: entry.at, author: entry.author, sentence: entry.sentence })))
+}
+
+export async function logOf(db: Database, id: number): Promise<{ at: string; author: string; sentence: string }[]> {
+  return db('order_log').select('at', 'author', 'sentence').where({ order_id: id }).orderBy('id')
+}
+
+export async function countByState(db: Database): Promise<Map<OrderState, number>> {
+  const rows: { state: OrderState; n: number }[] = await db('orders').select('state').count({ n: '*' }).groupBy('state')
+  return new Map(rows.map((row) => [row.state, Number(row.n)]))
+}

@@ -1,0 +1,73 @@
+import { chunks, type Database } from './database'
+
+/** Tracking posts (to channels) and notices (to customers): written with their cause, delivered by the worker. */
+export interface PostRow {
+  readonly id: number
+  readonly kind: 'fulfil' | 'withdraw'
+  readonly order_id: number
+  readonly label_id: number
+  readonly channel_id: string
+  readonly key: string
+  readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
+  readonly attempts: number
+  readonly next_at: string
+  readonly problem: string | null
+  readonly made_at: string
+  readonly sent_at: string | null
+}
+
+export interface NoticeRow {
+  readonly id: number
+  readonly order_id: number
+  readonly label_id: number
+  readonly recipient: string
+  readonly key: string
+  readonly state: 'waiting' | 'sent' | 'failed' | 'dropped'
+  readonly attempts: number
+  readonly next_at: string
+  readonly problem: string | null
+  readonly made_at: string
+  readonly sent_at: string | null
+}
+
+export async function addPosts(db: Database, posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'channel_id' | 'key'>[], now: string): Promise<void> {
+  for (const part of chunks(posts, 100)) await db('posts').insert(part.map((post) => ({ ...post, state: 'queued', made_at: now, next_at: now }))).onConflict('key').ignore()
+}
+
+export async function addNotices(db: Database, notices: readonly Pick<NoticeRow, 'order_id' | 'label_id' | 'recipient' | 'key'>[], sendAfter: string, now: string): Promise<void> {
+  for (const part of chunks(notices, 100)) await db('notices').insert(part.map((notice) => ({ ...notice, state: 'waiting', made_at: now, next_at: sendAfter }))).onConflict('key').ignore()
+}
+
+export async function changePost(db: Database, id: number, change: Partial<PostRow> & { lease_until?: string | null }): Promise<void> {
+  await db('posts').where({ id }).update(change)
+}
+export async function changeNotice(db: Database, id: number, change: Partial<NoticeRow> & { lease_until?: string | null }): Promise<void> {
+  await db('notices').where({ id }).update(change)
+}
+
+/** Drops what has not gone out yet for a label; gives the posts that have, or may have: those need a withdrawal. */
+export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: number }> {
+  await db('notices').where({ label_id: label, state: 'waiting' }).update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
+  await db('posts').where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 }).whereNull('lease_until').update({ state: 'dropped', problem: 'The label was voided first.' })
+  const [row] = (await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).count({ n: '*' })) as { n: number }[]
+  return { sentPosts: Number(row?.n ?? 0) }
+}
+
+export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> => db('posts').where({ order_id: order }).orderBy('id')
+export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> => db('notices').where({ order_id: order }).orderBy('id')
+
+export async function recentWork<Row>(db: Database, table: 'posts' | 'notices', state: string | null, most: number): Promise<(Row & { number: string })[]> {
+  const query = db(table).join('orders', 'orders.id', `${table}.order_id`).select(`${table}.*`, 'orders.number').orderBy(`${table}.id`, 'desc').limit(most)
+  if (state) void query.where(`${table}.state`, state)
+  return query
+}
+
+export async function workByState(db: Database, table: 'posts' | 'notices'): Promise<Record<string, number>> {
+  const rows: { state: string; n: number }[] = await db(table).select('state').count({ n: '*' }).groupBy('state')
+  return Object.fromEntries(rows.map((row) => [row.state, Number(row.n)]))
+}
+
+/** Sends failed ones on their way again. */
+export async function retryFailed(db: Database, table: 'posts' | 'notices', id: number, now: string): Promise<boolean> {
+  return (await db(table).where({ id, state: 'failed' }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, problem: null })) === 1
+}

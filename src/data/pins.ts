@@ -1,0 +1,27 @@
+import type { DecisionId, Pins } from '@/core/rulebook'
+import { chunks, fromJson, toJson, type Database } from './database'
+
+interface PinRow { order_id: number; decision: DecisionId; value: string; author: string; made_at: string }
+
+/** The hand pins of many orders; orders without any are left out. */
+export async function pinsOf(db: Database, orders: readonly number[]): Promise<Map<number, Pins>> {
+  const pins = new Map<number, Record<string, unknown>>()
+  for (const part of chunks(orders, 500)) {
+    const rows: PinRow[] = await db('hand_pins').whereIn('order_id', part)
+    for (const row of rows) pins.set(row.order_id, { ...pins.get(row.order_id), [row.decision]: fromJson(row.value) })
+  }
+  return pins as Map<number, Pins>
+}
+
+export async function pinDetails(db: Database, order: number): Promise<{ decision: DecisionId; value: unknown; author: string; madeAt: string }[]> {
+  const rows: PinRow[] = await db('hand_pins').where({ order_id: order })
+  return rows.map((row) => ({ decision: row.decision, value: fromJson(row.value), author: row.author, madeAt: row.made_at }))
+}
+
+export async function setPin(db: Database, order: number, decision: DecisionId, value: unknown, author: string, now: string): Promise<void> {
+  await db('hand_pins').insert({ order_id: order, decision, value: toJson(value), author, made_at: now }).onConflict(['order_id', 'decision']).merge()
+}
+
+export async function removePin(db: Database, order: number, decision: DecisionId): Promise<boolean> {
+  return (await db('hand_pins').where({ order_id: order, decision }).delete()) > 0
+}

@@ -1,0 +1,69 @@
+/*
+ * Everything that only SQLite knows stands in this file, so that another database can stand behind the same
+ * repositories: the pragmas, and the full-text index with its trigram tokenizer.
+ */
+import type { Knex } from 'knex'
+
+interface Statement { run: (...values: unknown[]) => { lastInsertRowid: number | bigint } }
+interface RawConnection { pragma: (text: string) => unknown; prepare: (sql: string) => Statement }
+
+const prepared = new WeakMap<RawConnection, Map<string, Statement>>()
+
+/**
+ * Inserts many rows of the same columns through one prepared statement, several times as fast as built queries;
+ * gives the new row ids. Only within a transaction: it uses the transaction's own connection.
+ */
+export async function insertMany(trx: Knex, table: string, rows: readonly Readonly<Record<string, unknown>>[]): Promise<number[]> {
+  if (rows.length === 0) return []
+  const columns = Object.keys(rows[0]!)
+  const sql = `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`
+  const connection = (await (trx.client as { acquireConnection: () => Promise<RawConnection> }).acquireConnection())
+  const statements = prepared.get(connection) ?? new Map<string, Statement>()
+  prepared.set(connection, statements)
+  const statement = statements.get(sql) ?? connection.prepare(sql)
+  statements.set(sql, statement)
+  return rows.map((row) => Number(statement.run(...columns.map((column) => plainValue(row[column]))).lastInsertRowid))
+}
+
+const plainValue = (value: unknown): unknown => (typeof value === 'boolean' ? Number(value) : value === undefined ? null : value)
+
+export function preparePragmas(connection: RawConnection, done: (error: Error | null, connection: RawConnection) => void): void {
+  connection.pragma('journal_mode = WAL')
+  // FULL: a label that is paid for survives a power cut too.
+  connection.pragma('synchronous = FULL')
+  connection.pragma('foreign_keys = ON')
+  connection.pragma('busy_timeout = 10000')
+  connection.pragma('cache_size = -65536')
+  connection.pragma('temp_store = MEMORY')
+  done(null, connection)
+}
+
+export async function createSearchTable(db: Knex): Promise<void> {
+  await db.raw(`CREATE VIRTUAL TABLE order_search USING fts5(body, tokenize = 'trigram', detail = 'full')`)
+}
+
+/** Replaces the searchable text of orders; `fresh` ones have none yet. Within a transaction. */
+export async function writeSearch(trx: Knex, rows: readonly { readonly id: number; readonly body: string }[], fresh = false): Promise<void> {
+  for (let i = 0; !fresh && i < rows.length; i += 500) {
+    const part = rows.slice(i, i + 500)
+    await trx.raw(`DELETE FROM order_search WHERE rowid IN (${part.map(() => '?').join(',')})`, part.map((row) => row.id))
+  }
+  await insertMany(trx, 'order_search', rows.map(({ id, body }) => ({ rowid: id, body })))
+}
+
+/** Restricts a query over `orders` to those whose searchable text holds every word (three letters or more). */
+export function whereFound(query: Knex.QueryBuilder, words: readonly string[]): void {
+  const phrase = words.map((word) => `"${word.replace(/"/g, '""')}"`).join(' AND ')
+  void query.whereRaw('orders.id IN (SELECT rowid FROM order_search WHERE order_search MATCH ?)', [phrase])
+}
+
+/** Lets the query planner know how the values lie; after many rows changed. */
+export async function analyse(db: Knex): Promise<void> {
+  await db.raw('PRAGMA analysis_limit = 1000')
+  await db.raw('ANALYZE')
+}
+
+/** An active label per order, enforced by the database itself. */
+export async function createActiveLabelIndex(db: Knex): Promise<void> {
+  await db.raw(`CREATE UNIQUE INDEX labels_one_active ON labels(order_id) WHERE state IN ('queued', 'bought', 'voiding')`)
+}
