@@ -1,4 +1,4 @@
-import type { Rulebook, World } from '@/core/rulebook'
+import type { Flow, Rulebook, World } from '@/core/rulebook'
 import { fromJson, toJson, type Database } from './database'
 
 export interface Edition {
@@ -75,7 +75,7 @@ export async function addWorld(db: Database, world: World, now: string): Promise
 }
 
 /** How many orders came to each rule, matched it and were decided by it. */
-export type FlowCounts = Readonly<Record<string, { readonly came: number; readonly matched: number; readonly decided: number }>>
+export type FlowCounts = Readonly<Record<string, Readonly<Flow>>>
 
 export async function readFlow(db: Database, edition: number): Promise<{ counts: FlowCounts; countedAt: string } | undefined> {
   const row: { counts: string; counted_at: string } | undefined = await db('rule_flow').where({ edition }).first()

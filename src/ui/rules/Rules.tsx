@@ -8,7 +8,7 @@ import type { RulebookView } from '@/usecases/editRulebook'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
-import { count } from '../kit/format'
+import { count, euros } from '../kit/format'
 import { KeyHelp } from '../kit/KeyHelp'
 import { ScreenHead } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
@@ -16,6 +16,9 @@ import { useKeys } from '../kit/useKeys'
 import type { Choice } from './Chooser'
 import { RuleRow } from './RuleRow'
 import { SideDrawer } from './SideDrawer'
+import { TrialPanel } from './trial/TrialPanel'
+import { TrialStrip } from './trial/TrialStrip'
+import { useTrial } from './trial/useTrial'
 import { useDraft } from './useDraft'
 
 const about: Readonly<Record<Stage, string>> = {
@@ -35,11 +38,15 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   useKeys({ 'mod+z': (e) => { e.preventDefault(); draft.undo() }, 'mod+Z': (e) => { e.preventDefault(); draft.redo() }, 'mod+y': (e) => { e.preventDefault(); draft.redo() } })
 
   const { rulebook } = draft
+  const trial = useTrial(rulebook, data.inForce?.number ?? 0)
+  const [looking, setLooking] = useState(false)
   const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
   const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)])), [data.inForce])
   const differs = JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook)
   const errors = draft.findings.filter((finding) => finding.severity === 'error').length
-  const most = Math.max(1, ...Object.values(data.flow?.counts ?? {}).map((flow) => flow.came))
+  // The counts of the draft as it is typed; until they are there, those of the edition in force.
+  const flow = trial.result?.flow ?? data.flow?.counts ?? {}
+  const most = Math.max(1, ...Object.values(flow).map((counts) => counts.came))
 
   const setRules = (change: (rules: readonly Rule[]) => readonly Rule[]): void => draft.change((before) => ({ ...before, rules: change(before.rules) }))
   const replaceRule = (next: Rule): void => setRules((rules) => rules.map((rule) => (rule.id === next.id ? next : rule)))
@@ -95,6 +102,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>Lists and editions</Button>
           <Button kind="filled" disabled={!differs} onClick={() => setPublishing(true)}>Publish</Button>
         </ScreenHead>
+        {data.inForce && <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />}
+        {looking && trial.result && <TrialPanel result={trial.result} services={Object.fromEntries(data.world.services.map(({ id, name }) => [id, name]))} onClose={() => setLooking(false)} />}
         {draft.problem && (
           <p role="alert" className="flex items-center gap-3 bg-lost-soft px-5 py-2 text-lost">
             {draft.problem}
@@ -115,7 +124,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
                   <SortableContext items={rules.map((rule) => rule.id)} strategy={verticalListSortingStrategy}>
                     <ul>
                       {rules.map((rule) => (
-                        <RuleRow key={rule.id} rule={rule} flow={rule.on ? data.flow?.counts[rule.id] : undefined} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={fresh === rule.id} context={{ stage, words, seen }}
+                        <RuleRow key={rule.id} rule={rule} flow={rule.on ? flow[rule.id] : undefined} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={fresh === rule.id} context={{ stage, words, seen }}
                           findings={draft.findings.filter((finding) => finding.rule === rule.id)} onChange={replaceRule} onDelete={() => remove(rule)} onMove={(by) => step(rule, by)} />
                       ))}
                     </ul>
@@ -129,7 +138,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
       </div>
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}
       <Confirm open={publishing} title="Publish this draft?" action={errors > 0 ? 'Mend the errors first' : 'Publish'} busy={errors > 0} onClose={() => setPublishing(false)} onConfirm={() => void publish()}>
-        <p>{changeCount(rulebook.rules, published)}. All waiting orders are routed again; bought labels are not touched.</p>
+        <p>{changeCount(rulebook.rules, published)}. {trial.result && trial.result.summary.changed > 0 && `Of ${count(trial.result.summary.orders)} real orders ${count(trial.result.summary.changed)} would change, ${trial.result.summary.costDifference > 0 ? `${euros(trial.result.summary.costDifference)} dearer` : `${euros(-trial.result.summary.costDifference)} saved`}, ${count(trial.result.summary.newlyLate)} newly late. `}All waiting orders are routed again; bought labels are not touched.</p>
         {errors > 0 && <p className="mt-2 text-lost">{errors} {errors === 1 ? 'rule has an error' : 'errors'}: they stand in brick under the rules they are about.</p>}
         <label className="mt-3 grid gap-1"><span className="text-small text-soft">Note for the list of editions</span><input autoFocus value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} className="border border-hair bg-sheet px-2 py-1" placeholder="What this edition changes, and why" /></label>
       </Confirm>

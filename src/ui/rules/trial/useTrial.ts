@@ -1,0 +1,53 @@
+'use client'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import type { Rulebook } from '@/core/rulebook'
+import type { TrialMaterial } from '@/usecases/showTrial'
+import { call } from '../../kit/api'
+import type { TrialAnswer, TrialOrder } from './trial.worker'
+
+export type TrialResult = Extract<TrialAnswer, { kind: 'result' }>
+
+export interface LiveTrial {
+  readonly material: TrialMaterial | undefined
+  readonly result: TrialResult | null
+  /** Share done of the run under way; null when none is. */
+  readonly running: number | null
+}
+
+/** The draft tried on real orders, anew at every change; the page stays free meanwhile. */
+export function useTrial(draft: Rulebook, edition: number): LiveTrial {
+  const { data: material } = useQuery({ queryKey: ['trial', edition], queryFn: () => call<TrialMaterial>('/api/trial'), staleTime: 300_000, refetchOnWindowFocus: false })
+  const worker = useRef<Worker | null>(null)
+  const run = useRef(0)
+  const [result, setResult] = useState<TrialResult | null>(null)
+  const [running, setRunning] = useState<number | null>(null)
+  const [ready, setReady] = useState(false)
+  useEffect(() => {
+    if (!material) return
+    const made = new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' })
+    made.onmessage = ({ data }: MessageEvent<TrialAnswer>) => {
+      if (data.run !== run.current) return
+      if (data.kind === 'progress') setRunning(data.done / data.of)
+      else {
+        setResult(data)
+        setRunning(null)
+      }
+    }
+    made.postMessage({ kind: 'material', cases: material.cases, world: material.world, inForce: material.inForce } satisfies TrialOrder)
+    worker.current = made
+    setReady(true)
+    return () => {
+      made.terminate()
+      worker.current = null
+      setReady(false)
+    }
+  }, [material])
+  useEffect(() => {
+    if (!ready) return
+    run.current++
+    setRunning(0)
+    worker.current?.postMessage({ kind: 'draft', run: run.current, draft } satisfies TrialOrder)
+  }, [ready, draft])
+  return { material, result, running }
+}
