@@ -14,7 +14,8 @@ run('node', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])
 run('node', ['node_modules/typescript/bin/tsc', '--noEmit'])
 run('node', ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`])
 build(env)
-run('node', ['node_modules/@playwright/test/cli.js', 'test'], { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'browser.json') })
+// The browser tests have ports of their own, so they get the plain environment.
+run('node', ['node_modules/@playwright/test/cli.js', 'test'], { ...process.env, NEXT_TELEMETRY_DISABLED: '1', PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'browser.json') })
 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
 const browser = JSON.parse(readFileSync(join(reports, 'browser.json'), 'utf8'))

@@ -1,4 +1,5 @@
 export * from './country'
 export * from './normalise'
 export * from './order'
+export { orderSchema } from './schema'
 export * from './text'
