@@ -3,6 +3,7 @@ import { benchDesk } from './desk'
 import { benchIntake } from './intake'
 import { benchPage } from './page'
 import { benchPapers } from './papers'
+import { benchRules } from './rules'
 
 /** Prints every figure that docs/performance.md keeps. */
 const which = process.argv.slice(2)
@@ -14,6 +15,7 @@ if (wanted('papers')) {
   const made = await benchPapers(200)
   console.log(`papers: 200 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB)`)
 }
+if (wanted('rules')) await benchRules((line) => console.log(line))
 if (wanted('page')) {
   const { scripts, kilobytes } = await benchPage()
   console.log(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)

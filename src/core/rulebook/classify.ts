@@ -10,7 +10,8 @@ import type { Predicate } from './predicate'
  * with the number of sources and with a 32nd of the number of rules, not with the number of tests.
  */
 
-export type Row = Uint32Array
+/** Signed words: they stay small integers in the engine, where unsigned ones would become floating-point numbers. */
+export type Row = Int32Array
 
 /** A source of values with all tests on it: `tests[i]` belongs to the rule with bit `rules[i]`. */
 export interface Source {
@@ -23,42 +24,47 @@ export interface Source {
 }
 
 export interface Classifier {
+  /** What it classifies: `fact country`, or an item test in full. */
+  readonly key: string
   readonly row: (c: Case) => Row
+  /** The row of a value as the source gives it. */
+  readonly rowFor: (value: FactValue) => Row
 }
 
 // Free text (names, numbers) has no end of values; past this many the memory is let go and filled anew.
 const mostRemembered = 50_000
 
-export function classifier(source: Source, words: number): Classifier {
+export function classifier(key: string, source: Source, words: number): Classifier {
   const rowOf = (value: FactValue): Row => {
-    const row = new Uint32Array(words).fill(0xffffffff)
+    const row = new Int32Array(words).fill(-1)
     source.tests.forEach((test, i) => {
       const rule = source.rules[i]!
       if (!test(value)) row[rule >>> 5]! &= ~(1 << (rule & 31))
     })
     return row
   }
+  const rowFor = rowsOf(source, rowOf)
+  return { key, rowFor, row: (c) => rowFor(source.read(c)) }
+}
+
+function rowsOf(source: Source, rowOf: (value: FactValue) => Row): (value: FactValue) => Row {
   const missing = rowOf(undefined)
   switch (source.type) {
     case 'yes/no': {
       const yes = rowOf(true)
       const no = rowOf(false)
-      return { row: (c) => { const value = source.read(c); return value === undefined ? missing : value ? yes : no } }
+      return (value) => (value === undefined ? missing : value ? yes : no)
     }
     case 'text':
-    case 'country':
-      return { row: remembered(source, missing, (value) => value as string, (key) => rowOf(foldText(key))) }
-    case 'tags':
-      return { row: remembered(source, missing, (value) => (value as readonly string[]).join('\u0001'), (key) => rowOf(key === '' ? [] : key.split('\u0001').map(foldText))) }
-    default:
-      return { row: byInterval(source, missing, rowOf) }
+    case 'country': return remembered(missing, (value) => value as string, (key) => rowOf(foldText(key)))
+    case 'tags': return remembered(missing, (value) => (value as readonly string[]).join('\u0001'), (key) => rowOf(key === '' ? [] : key.split('\u0001').map(foldText)))
+    default: return byInterval(source.breaks, missing, rowOf)
   }
 }
 
-function remembered(source: Source, missing: Row, keyOf: (value: FactValue) => string, make: (key: string) => Row): (c: Case) => Row {
+function remembered(missing: Row, keyOf: (value: FactValue) => string, make: (key: string) => Row): (value: FactValue) => Row {
   const rows = new Map<string, Row>()
-  return (c) => {
-    const value = source.read(c)
+  return (value) => {
     if (value === undefined) return missing
     const key = keyOf(value)
     let row = rows.get(key)
@@ -72,17 +78,18 @@ function remembered(source: Source, missing: Row, keyOf: (value: FactValue) => s
 }
 
 /** Numbers: a class for each breakpoint and for each open interval between two of them. */
-function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row): (c: Case) => Row {
-  const points = Float64Array.from(new Set(source.breaks)).sort()
-  const rows: Row[] = []
-  for (let i = 0; i <= points.length; i++) {
-    const below = i === 0 ? (points[0] ?? 0) - 1 : i === points.length ? points[i - 1]! + 1 : (points[i - 1]! + points[i]!) / 2
-    rows.push(rowOf(below))
-    if (i < points.length) rows.push(rowOf(points[i]!))
+function byInterval(breaks: readonly number[], missing: Row, rowOf: (value: number) => Row): (value: FactValue) => Row {
+  const points = Float64Array.from(new Set(breaks)).sort()
+  // Made when first met: a rulebook of thousands of rules has far more classes than its orders ever show.
+  const rows: (Row | undefined)[] = new Array<Row | undefined>(2 * points.length + 1)
+  const representative = (index: number): number => {
+    const i = index >> 1
+    if (index & 1) return points[i]!
+    return i === 0 ? (points[0] ?? 0) - 1 : i === points.length ? points[i - 1]! + 1 : (points[i - 1]! + points[i]!) / 2
   }
-  return (c) => {
-    const value = source.read(c) as number | undefined
-    if (value === undefined) return missing
+  return (given) => {
+    if (given === undefined) return missing
+    const value = given as number
     let low = 0
     let high = points.length
     while (low < high) {
@@ -90,6 +97,7 @@ function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row)
       if (points[middle]! < value) low = middle + 1
       else high = middle
     }
-    return rows[low < points.length && points[low] === value ? 2 * low + 1 : 2 * low]!
+    const index = low < points.length && points[low] === value ? 2 * low + 1 : 2 * low
+    return (rows[index] ??= rowOf(representative(index)))
   }
 }

@@ -44,7 +44,7 @@ export function compileRulebook(rulebook: Rulebook, rates: Rates): Program {
     const sources = new Map<string, Source>()
     const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, index) => compileRule({ ...rule, when: expandSaved(rule.when, saved) }, index, sources, names))
     const words = Math.ceil(rules.length / 32)
-    return { rules, words, classifiers: [...sources.values()].map((source) => classifier(source, words)) }
+    return { rules, words, classifiers: [...sources].map(([key, source]) => classifier(key, source, words)) }
   }
   return { rulebook, stages: Object.fromEntries(stages.map((stage) => [stage, compileStage(stage)])) as Record<Stage, StageProgram> }
 }

@@ -1,5 +1,6 @@
 export * from './catalogue'
 export * from './check'
+export * from './columns'
 export * from './compile'
 export * from './decisions'
 export * from './flow'

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { normaliseOrder, type Order, type RawOrder } from '@/core/order'
 import { money } from '@/core/units'
 import { anyOrder, anyRulebook, testWorld } from './arbitraries.test-help'
-import { checkRulebook, compileRulebook, readyWorld, route, rulebookSchema, type Pins, type Rule, type Rulebook } from './index'
+import { openCase } from './case'
+import { checkRulebook, codeColumn, compileRulebook, facts, firstMatches, readyWorld, route, rulebookSchema, type Pins, type Rule, type Rulebook } from './index'
 import { referenceRoute } from './reference.test-help'
 
 const ready = readyWorld(testWorld)
@@ -114,4 +115,17 @@ test('200 levels of nesting and a pattern of 10,000 stars are nothing special', 
   for (let i = 0; i < 200; i++) deep = { all: [deep] }
   expect(decide(book({ when: deep, then: [{ set: 'tags', to: ['x'] }] })).decisions.tags).toEqual(['x'])
   expect(rulebookSchema.safeParse(book({ when: deep })).success).toBe(true)
+})
+
+test('many orders at once: the first match of each is the one that route finds', () => {
+  const single = fc.constantFrom<Rule['when']>({ fact: 'country', op: 'is one of', value: ['BE', 'GB'] }, { fact: 'wording', op: 'contains', value: 'e' }, { fact: 'items weight', op: 'between', value: [500, 3000] }, { fact: 'order value', op: '>', value: money(1500, 'EUR') }, { fact: 'returning buyer', op: 'is', value: true }, { any: [{ fact: 'items weight', op: '<', value: 400 }, { fact: 'items weight', op: '≥', value: 5000 }] })
+  const rules = fc.array(fc.array(single, { maxLength: 3 }), { maxLength: 70 })
+  fc.assert(fc.property(rules, fc.array(anyOrder, { minLength: 1, maxLength: 20 }), (list, orders) => {
+    const rulebook = book(...list.map((all): Partial<Rule> => ({ when: { all }, finishStage: true })))
+    const program = compileRulebook(rulebook, testWorld.rates)
+    const cases = orders.map((given) => openCase(given, testWorld.rates, now, 'UTC'))
+    const columns = new Map(facts.map((fact) => [`fact ${fact.id}`, codeColumn(cases.length, (i) => fact.read(cases[i]!))]))
+    const winners = firstMatches(program.stages.triage, cases.length, (key) => columns.get(key))!
+    orders.forEach((given, i) => expect(route(given, program, ready, { now }).trail.stages[0]?.matched[0] ?? 'none').toBe(winners[i]! < 0 ? 'none' : `r${winners[i]}`))
+  }), { numRuns: 200 })
 })

@@ -292,8 +292,8 @@ class Routing {
 }
 
 /** One bit per rule of the stage: set when every part of its condition that rests on a single source holds. */
-export function matchMask(program: StageProgram, c: Case): Uint32Array {
-  const mask = new Uint32Array(program.words).fill(0xffffffff)
+export function matchMask(program: StageProgram, c: Case): Int32Array {
+  const mask = new Int32Array(program.words).fill(-1)
   for (const { row } of program.classifiers) {
     const bits = row(c)
     for (let word = 0; word < program.words; word++) mask[word]! &= bits[word]!
