@@ -61,3 +61,16 @@ test('the keys of the screen are shown on ?', async ({ page }) => {
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog')).toContainText('plan a batch of the selected')
 })
+
+test('what if: a changed weight moves the decision here and now, and nothing is saved', async ({ page }) => {
+  await page.goto('/desk?state=ready&service=corvid-letter')
+  await page.getByRole('row').nth(1).click()
+  await drawer(page).getByText('What if, and why not').click()
+  await drawer(page).getByLabel('Weight of the items').fill('9 kg')
+  await expect(drawer(page)).toContainText('The decision would be:')
+  await expect(drawer(page).getByRole('row').filter({ hasText: 'chosen' })).toContainText('Corvid Letter')
+  await drawer(page).getByLabel('Why not').selectOption('Corvid Letter')
+  await expect(drawer(page)).toContainText('It takes 2 kg')
+  await drawer(page).getByLabel('Weight of the items').fill('heavy')
+  await expect(drawer(page).getByRole('alert')).toHaveText('The weight is none: write 250 g or 1.2 kg.')
+})

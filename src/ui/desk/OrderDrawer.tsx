@@ -1,6 +1,7 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
+import dynamic from 'next/dynamic'
 import { useState, type ReactNode } from 'react'
 import { formatLength, formatMoney, formatWeight } from '@/core/units'
 import type { World } from '@/core/rulebook'
@@ -14,6 +15,9 @@ import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { PinEditor, pinnable } from './PinEditor'
 
+// The whole rule engine comes with it, so it is fetched when it is asked for.
+const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), { loading: () => <p className="text-soft">Fetching the rule engine …</p> })
+
 /** Everything about one order: why it is where it is, what was decided and by which rule, and what happened. */
 export function OrderDrawer({ id, names, world, onClose }: { id: number; names: DeskNames; world: World; onClose: () => void }) {
   const { data, error } = useQuery({ queryKey: ['order', id], queryFn: () => call<OrderView>(`/api/orders/${id}`), refetchInterval: 5000, placeholderData: (before) => (before?.row.id === id ? before : undefined) })
@@ -26,6 +30,7 @@ export function OrderDrawer({ id, names, world, onClose }: { id: number; names: 
 
 function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNames; world: World; onClose: () => void }) {
   const { row, order } = view
+  const [trying, setTrying] = useState(false)
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
   return (
     <>
@@ -47,6 +52,12 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
         <Trail view={view} names={names} world={world} waiting={waiting} />
         <Quotes view={view} names={names} />
         <Labels view={view} names={names} />
+        {waiting && (
+          <details className="mt-4" onToggle={(event) => setTrying((event.target as HTMLDetailsElement).open)}>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">What if, and why not</summary>
+            <div className="pt-2">{trying && <WhatIf id={row.id} order={order} />}</div>
+          </details>
+        )}
         <Section title="Facts">
           <Facts rows={[
             ['Ship to', <span key="to">{[order.shipTo.name, order.shipTo.company, ...order.shipTo.lines, `${order.shipTo.postcode} ${order.shipTo.city}`, order.shipTo.country].filter(Boolean).join(', ')}</span>],

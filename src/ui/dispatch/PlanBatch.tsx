@@ -50,7 +50,7 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
           <tbody>
             {data.blocked.map((blocked) => <tr key={blocked.order} className="border-b border-hair/60 bg-wait-soft/60"><td className="px-3 py-1 text-wait">△</td><td className="font-mono text-small">{blocked.number}</td><td colSpan={6} className="pr-3">{blocked.reason}</td></tr>)}
             {data.labels.map((label) => (
-              <tr key={label.order} className={`border-b border-hair/60 ${left.has(label.order) ? 'opacity-50' : ''}`}>
+              <tr key={label.order} className={`border-b border-hair/60 ${left.has(label.order) ? 'text-soft line-through' : ''}`}>
                 <td className="px-3 py-1"><input type="checkbox" aria-label={`Buy ${label.number}`} className="accent-(--act)" checked={!left.has(label.order)} onChange={() => setLeft((before) => { const next = new Set(before); if (!next.delete(label.order)) next.add(label.order); return next })} /></td>
                 <td className="font-mono text-small">{label.number}</td><td>{label.buyer}</td><td>{label.country}</td><td>{names.services[label.service] ?? label.service}</td>
                 <td>{shortDay(label.arrivesOn)}{(label.daysLate ?? 0) > 0 && <b className="ml-1 text-lost">+{label.daysLate} d</b>}</td>

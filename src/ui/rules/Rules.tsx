@@ -3,7 +3,7 @@ import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, us
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { stages, type Rule, type Stage } from '@/core/rulebook'
+import { rulebookDifference, stages, type Rule, type Stage } from '@/core/rulebook'
 import type { RulebookView } from '@/usecases/editRulebook'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
@@ -42,6 +42,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const [looking, setLooking] = useState(false)
   const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
   const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)])), [data.inForce])
+  const differences = useMemo(() => (publishing && data.inForce ? rulebookDifference(data.inForce.rulebook, rulebook, data.world) : []), [publishing, data.inForce, data.world, rulebook])
   const differs = JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook)
   const errors = draft.findings.filter((finding) => finding.severity === 'error').length
   // The counts of the draft as it is typed; until they are there, those of the edition in force.
@@ -139,6 +140,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}
       <Confirm open={publishing} title="Publish this draft?" action={errors > 0 ? 'Mend the errors first' : 'Publish'} busy={errors > 0} onClose={() => setPublishing(false)} onConfirm={() => void publish()}>
         <p>{changeCount(rulebook.rules, published)}. {trial.result && trial.result.summary.changed > 0 && `Of ${count(trial.result.summary.orders)} real orders ${count(trial.result.summary.changed)} would change, ${trial.result.summary.costDifference > 0 ? `${euros(trial.result.summary.costDifference)} dearer` : `${euros(-trial.result.summary.costDifference)} saved`}, ${count(trial.result.summary.newlyLate)} newly late. `}All waiting orders are routed again; bought labels are not touched.</p>
+        {differences.length > 0 && <ul className="mt-2 max-h-56 list-disc overflow-auto pl-5" tabIndex={0} aria-label="What this edition changes">{differences.slice(0, 60).map((difference) => <li key={difference.sentence} className="py-0.5">{difference.sentence}</li>)}</ul>}
         {errors > 0 && <p className="mt-2 text-lost">{errors} {errors === 1 ? 'rule has an error' : 'errors'}: they stand in brick under the rules they are about.</p>}
         <label className="mt-3 grid gap-1"><span className="text-small text-soft">Note for the list of editions</span><input autoFocus value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} className="border border-hair bg-sheet px-2 py-1" placeholder="What this edition changes, and why" /></label>
       </Confirm>
