@@ -1,11 +1,14 @@
-import { checkRulebook, rulebookSchema, type Finding, type Rulebook, type World } from '@/core/rulebook'
+import { checkRulebook, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
 import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, type Edition, type FlowCounts } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
+import { pinnedResults } from './pinnedOrders'
 
 export interface RulebookView {
   readonly draft: Rulebook
   readonly revision: number
   readonly findings: readonly Finding[]
+  /** How the pinned orders fare under the draft. */
+  readonly pinned: readonly PinnedResult[]
   readonly inForce: { readonly number: number; readonly rulebook: Rulebook } | null
   readonly editions: readonly Omit<Edition, 'rulebook'>[]
   readonly world: World
@@ -28,6 +31,7 @@ export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
     draft: rulebook,
     revision: draft?.revision ?? 0,
     findings: checkRulebook(rulebook, world),
+    pinned: await pinnedResults(db, rulebook, world),
     inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
     editions: await listEditions(db),
     world: await showWorld(gharry),
@@ -63,6 +67,8 @@ export async function publishDraft(gharry: Gharry, revision: number, note: strin
   const world = (await newestWorld(db))?.world ?? emptyWorld
   const error = checkRulebook(draft.rulebook, world).find((finding) => finding.severity === 'error')
   if (error) return refuse('has-errors', `Not published: rule "${draft.rulebook.rules.find((rule) => rule.id === error.rule)?.name ?? ''}": ${error.sentence}`)
+  const broken = (await pinnedResults(db, draft.rulebook, world)).filter((result) => result.broken.length > 0)
+  if (broken.length > 0 && note === '') return refuse('pins-broken', `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: mend the draft, pin them anew, or say in the note why it is right.`)
   const now = gharry.now().toISOString()
   const edition = await db.transaction(async (trx) => {
     const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now)

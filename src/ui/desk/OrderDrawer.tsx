@@ -31,6 +31,15 @@ export function OrderDrawer({ id, names, world, onClose }: { id: number; names: 
 function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNames; world: World; onClose: () => void }) {
   const { row, order } = view
   const [trying, setTrying] = useState(false)
+  const say = useSay()
+  const pinIt = async (): Promise<void> => {
+    try {
+      await call(`/api/orders/${row.id}/example`, { method: 'POST', body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) } })
+      say('Pinned as an example: a draft that decides it differently cannot be published unnoticed')
+    } catch (error) {
+      say(sentenceOf(error), { tone: 'bad' })
+    }
+  }
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
   return (
     <>
@@ -39,7 +48,8 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
           <h2 className="font-mono text-lead">{row.number}</h2>
           <p className="mt-0.5 flex items-center gap-2"><StateMark state={row.state} /><span className="text-soft">{names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}</span></p>
         </div>
-        <button aria-label="Close the order" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button>
+        <Button kind="quiet" className="ml-auto" title="The rulebook must go on deciding for this order as it does now" onClick={() => void pinIt()}>Pin as an example</Button>
+        <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button>
       </header>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Details of the order" role="region">
         {row.flag && <p className="mt-3 bg-lost-soft p-2.5 text-lost">{row.flag}</p>}

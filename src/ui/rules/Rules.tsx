@@ -42,6 +42,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const [looking, setLooking] = useState(false)
   const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
   const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)])), [data.inForce])
+  const broken = data.pinned.filter((result) => result.broken.length > 0).length
   const differences = useMemo(() => (publishing && data.inForce ? rulebookDifference(data.inForce.rulebook, rulebook, data.world) : []), [publishing, data.inForce, data.world, rulebook])
   const differs = JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook)
   const errors = draft.findings.filter((finding) => finding.severity === 'error').length
@@ -100,8 +101,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
         <ScreenHead title="Rules" about={<>{data.inForce ? `Edition ${data.inForce.number} in force` : 'Nothing published yet'} · <span className={draft.state === 'conflict' ? 'text-lost' : ''} role="status">{saved}</span>{routing && routing.state === 'queued' && <span className="text-wait"> · routing again {count(routing.done)} of {count(routing.total)}</span>}</>}>
           <Button kind="quiet" disabled={!draft.canUndo} onClick={draft.undo}>Undo</Button>
           <Button kind="quiet" disabled={!draft.canRedo} onClick={draft.redo}>Redo</Button>
-          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>Lists and editions</Button>
-          <Button kind="filled" disabled={!differs} onClick={() => setPublishing(true)}>Publish</Button>
+          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>Lists and editions{broken > 0 && <span className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]" aria-label={`${broken} pinned orders broken`}>{broken}</span>}</Button>
+          <Button kind="filled" disabled={!differs} onClick={() => { void client.invalidateQueries({ queryKey: ['rulebook'] }); setPublishing(true) }}>Publish</Button>
         </ScreenHead>
         {data.inForce && <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />}
         {looking && trial.result && <TrialPanel result={trial.result} services={Object.fromEntries(data.world.services.map(({ id, name }) => [id, name]))} onClose={() => setLooking(false)} />}
@@ -141,6 +142,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
       <Confirm open={publishing} title="Publish this draft?" action={errors > 0 ? 'Mend the errors first' : 'Publish'} busy={errors > 0} onClose={() => setPublishing(false)} onConfirm={() => void publish()}>
         <p>{changeCount(rulebook.rules, published)}. {trial.result && trial.result.summary.changed > 0 && `Of ${count(trial.result.summary.orders)} real orders ${count(trial.result.summary.changed)} would change, ${trial.result.summary.costDifference > 0 ? `${euros(trial.result.summary.costDifference)} dearer` : `${euros(-trial.result.summary.costDifference)} saved`}, ${count(trial.result.summary.newlyLate)} newly late. `}All waiting orders are routed again; bought labels are not touched.</p>
         {differences.length > 0 && <ul className="mt-2 max-h-56 list-disc overflow-auto pl-5" tabIndex={0} aria-label="What this edition changes">{differences.slice(0, 60).map((difference) => <li key={difference.sentence} className="py-0.5">{difference.sentence}</li>)}</ul>}
+        {broken > 0 && <p className="mt-2 text-lost">{broken === 1 ? 'One pinned order comes' : `${broken} pinned orders come`} out differently. See them under Lists and editions; to publish all the same, say why in the note.</p>}
         {errors > 0 && <p className="mt-2 text-lost">{errors} {errors === 1 ? 'rule has an error' : 'errors'}: they stand in brick under the rules they are about.</p>}
         <label className="mt-3 grid gap-1"><span className="text-small text-soft">Note for the list of editions</span><input autoFocus value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} className="border border-hair bg-sheet px-2 py-1" placeholder="What this edition changes, and why" /></label>
       </Confirm>

@@ -13,6 +13,7 @@ import { shortTime } from '../kit/format'
 import { useSay } from '../kit/Toast'
 import type { Choice } from './Chooser'
 import { ConditionWords } from './ConditionWords'
+import { PinnedOrders } from './PinnedOrders'
 import type { DraftEditor } from './useDraft'
 
 /** What rules point to (groups of countries, package presets) and the editions there were. */
@@ -21,6 +22,7 @@ export function SideDrawer({ view, draft, words, seen, onClose }: { view: Rulebo
     <aside aria-label="Groups, presets and editions" className="flex w-[380px] shrink-0 flex-col border-l border-hair bg-sheet">
       <header className="flex items-center border-b border-hair px-4 py-3"><h2 className="text-lead">What rules point to</h2><button aria-label="Close" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></header>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} role="region" aria-label="Lists">
+        <PinnedOrders results={view.pinned} />
         <SavedConditions draft={draft} words={words} seen={seen} />
         <Groups draft={draft} />
         <Presets view={view} />

@@ -2,6 +2,7 @@ import type { Rulebook } from '@/core/rulebook'
 import { changePresets, publishDraft, restoreEdition, saveDraft, showRulebook } from '@/usecases/editRulebook'
 import { requestImport } from '@/usecases/importOrders'
 import { pinDecision, releasePin } from '@/usecases/pinDecision'
+import { pinExample, repinExample, unpinExample } from '@/usecases/pinnedOrders'
 import { showOrder } from '@/usecases/showDesk'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -66,6 +67,23 @@ test('a rule pointing to a preset that was deleted sends its orders to needs att
   await changePresets(rig.gharry, world.presets)
   await rig.workAll()
   expect((await rig.orders()).every((order) => order.state === 'ready')).toBe(true)
+})
+
+test('a draft that breaks a pinned order is not published unnoticed', async () => {
+  const [first] = await rig.orders()
+  expect(await pinExample(rig.gharry, first!.id, 'the first')).toMatchObject({ ok: true })
+  const { rulebook, revision } = await draft()
+  expect((await showRulebook(rig.gharry)).pinned).toMatchObject([{ name: 'the first', broken: [] }])
+  const saved = await saveDraft(rig.gharry, { ...rulebook, rules: [{ id: 'all-post', stage: 'service', name: 'Post', on: true, when: { all: [] }, then: [{ set: 'picks', to: [{ by: 'service', service: 'corvid-parcel' }] }] }, ...rulebook.rules] }, revision)
+  if (!saved.ok) throw new Error(saved.sentence)
+  const [result] = (await showRulebook(rig.gharry)).pinned
+  expect(result!.broken.map((difference) => difference.what)).toEqual(['service'])
+  expect(await publishDraft(rig.gharry, saved.revision, '')).toMatchObject({ ok: false, code: 'pins-broken' })
+  expect(await repinExample(rig.gharry, result!.id, 'the post is right now')).toEqual({ ok: true })
+  expect((await showRulebook(rig.gharry)).pinned[0]!.broken).toEqual([])
+  expect(await publishDraft(rig.gharry, saved.revision, '')).toMatchObject({ ok: true })
+  expect(await unpinExample(rig.gharry, result!.id)).toEqual({ ok: true })
+  expect(await unpinExample(rig.gharry, result!.id)).toMatchObject({ ok: false })
 })
 
 test('hand pins are checked', async () => {

@@ -1,0 +1,5 @@
+import { z } from 'zod'
+import { pinExample } from '@/usecases/pinnedOrders'
+import { changing } from '../../../../answer'
+
+export const POST = changing(z.object({ name: z.string().trim().max(120) }), (gharry, { name }, { id }) => pinExample(gharry, Number(id), name))
