@@ -24,7 +24,7 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
         const id = mail.messageId ?? String(Date.now())
         const before = books.get<StoredMail>('mail', id)
         const to = Array.isArray(mail.to) ? mail.to.map((address) => address.text).join(', ') : (mail.to?.text ?? '')
-        books.put('mail', id, { id, to, subject: mail.subject ?? '', text: mail.text ?? '', html: mail.html || '', at: before?.at ?? new Date().toISOString(), copies: (before?.copies ?? 0) + 1 } satisfies StoredMail)
+        books.put('mail', id, { id, to, subject: mail.subject ?? '', text: mail.text ?? '', html: mail.html || '', at: before?.at ?? new Date().toISOString(), copies: (before?.copies ?? 0) + (hits('twice') ? 2 : 1) } satisfies StoredMail)
         if (hits('timeOutAfterWork')) return done(Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 }))
         done()
       }

@@ -67,6 +67,22 @@ test('changed upstream: routed again while it waits; cancelled: leaves the queue
   expect(cancelled!.state).toBe('cancelled')
 })
 
+test('an order that changes while it is imported comes in as it is last', async () => {
+  const orders = soundOrders(1100)
+  await rig.stockShop(orders)
+  await rig.faults('shop', { latencyMs: 150 })
+  await requestImport(rig.gharry, 'mossgill-shop')
+  const importing = rig.workAll()
+  await new Promise((resolve) => setTimeout(resolve, 250))
+  await fetch(`${rig.shopUrl}/admin/orders/${orders[0]!.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ shipping_method: 'Changed meanwhile' }) })
+  await importing
+  await rig.faults('shop', { latencyMs: 0 })
+  await importNow()
+  const stored = await rig.orders()
+  expect(stored).toHaveLength(1100)
+  expect(stored.find((order) => order.remote_id === orders[0]!.id)?.wording).toBe('Changed meanwhile')
+})
+
 test('by schedule: asked again when the minutes are over; imports that found nothing do not pile up', async () => {
   await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ every_minutes: 5 })
   for (let round = 0; round < 4; round++) {
