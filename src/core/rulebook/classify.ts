@@ -19,8 +19,8 @@ export interface Source {
   readonly read: (c: Case) => FactValue
   readonly rules: number[]
   readonly tests: Predicate[]
-  /** For numbers: where an answer may change. */
-  readonly breaks: number[]
+  /** For numbers: where the answer of which test may change. */
+  readonly breaks: { readonly at: number; readonly test: number }[]
 }
 
 export interface Classifier {
@@ -58,7 +58,7 @@ function rowsOf(source: Source, rowOf: (value: FactValue) => Row): (value: FactV
     case 'text':
     case 'country': return remembered(missing, (value) => value as string, (key) => rowOf(foldText(key)))
     case 'tags': return remembered(missing, (value) => (value as readonly string[]).join('\u0001'), (key) => rowOf(key === '' ? [] : key.split('\u0001').map(foldText)))
-    default: return byInterval(source.breaks, missing, rowOf)
+    default: return byInterval(source, missing, rowOf)
   }
 }
 
@@ -77,16 +77,23 @@ function remembered(missing: Row, keyOf: (value: FactValue) => string, make: (ke
   }
 }
 
-/** Numbers: a class for each breakpoint and for each open interval between two of them. */
-function byInterval(breaks: readonly number[], missing: Row, rowOf: (value: number) => Row): (value: FactValue) => Row {
-  const points = Float64Array.from(new Set(breaks)).sort()
-  // Made when first met: a rulebook of thousands of rules has far more classes than its orders ever show.
-  const rows: (Row | undefined)[] = new Array<Row | undefined>(2 * points.length + 1)
+// Past this many words the rows of a source are made only as orders meet them.
+const mostWords = 8_000_000
+
+/**
+ * Numbers: a class for each breakpoint and for each open interval between two of them. From one class to the next only
+ * the rules with that breakpoint can change their answer, so each row is the one before with few bits changed.
+ */
+function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row): (value: FactValue) => Row {
+  const points = Float64Array.from(new Set(source.breaks.map(({ at }) => at))).sort()
   const representative = (index: number): number => {
     const i = index >> 1
     if (index & 1) return points[i]!
     return i === 0 ? (points[0] ?? 0) - 1 : i === points.length ? points[i - 1]! + 1 : (points[i - 1]! + points[i]!) / 2
   }
+  const classes = 2 * points.length + 1
+  const rows: (Row | undefined)[] = new Array<Row | undefined>(classes)
+  if (classes * missing.length <= mostWords) sweep(source, points, representative, rows, rowOf)
   return (given) => {
     if (given === undefined) return missing
     const value = given as number
@@ -99,5 +106,23 @@ function byInterval(breaks: readonly number[], missing: Row, rowOf: (value: numb
     }
     const index = low < points.length && points[low] === value ? 2 * low + 1 : 2 * low
     return (rows[index] ??= rowOf(representative(index)))
+  }
+}
+
+function sweep(source: Source, points: Float64Array, representative: (index: number) => number, rows: (Row | undefined)[], rowOf: (value: number) => Row): void {
+  const rulesAt = new Map<number, Set<number>>()
+  for (const { at, test } of source.breaks) rulesAt.set(at, (rulesAt.get(at) ?? new Set<number>()).add(source.rules[test]!))
+  // A rule may have several tests on one source; its bit is set only when all of them pass.
+  const testsOf = new Map<number, Predicate[]>()
+  source.rules.forEach((rule, i) => testsOf.set(rule, [...(testsOf.get(rule) ?? []), source.tests[i]!]))
+  rows[0] = rowOf(representative(0))
+  for (let index = 1; index < rows.length; index++) {
+    const value = representative(index)
+    const row = rows[index - 1]!.slice()
+    for (const rule of rulesAt.get(points[(index - 1) >> 1]!)!) {
+      if (testsOf.get(rule)!.every((test) => test(value))) row[rule >>> 5]! |= 1 << (rule & 31)
+      else row[rule >>> 5]! &= ~(1 << (rule & 31))
+    }
+    rows[index] = row
   }
 }

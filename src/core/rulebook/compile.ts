@@ -59,7 +59,9 @@ function compileRule(rule: Rule, index: number, sources: Map<string, Source>, na
       const source = sources.get(key) ?? addSource(sources, key, part, names)
       source.rules.push(index)
       source.tests.push(sourceTest(part, names))
-      forEachTest(part, (test) => source.breaks.push(...breakpoints(test, names.rates)))
+      forEachTest(part, (test) => {
+        for (const at of breakpoints(test, names.rates)) source.breaks.push({ at, test: source.tests.length - 1 })
+      })
     }
   }
   return {

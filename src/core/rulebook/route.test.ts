@@ -117,6 +117,19 @@ test('200 levels of nesting and a pattern of 10,000 stars are nothing special', 
   expect(rulebookSchema.safeParse(book({ when: deep })).success).toBe(true)
 })
 
+test('two tests of one rule on the same number must both hold, at every value', () => {
+  const number = fc.integer({ min: 0, max: 12 })
+  const test1 = fc.record({ op: fc.constantFrom('<', '≤', '>', '≥', '=', '≠'), value: number })
+  fc.assert(fc.property(fc.array(fc.array(test1, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 12 }), (rules) => {
+    const rulebook = book(...rules.map((tests): Partial<Rule> => ({ when: { all: tests.map(({ op, value }) => ({ fact: 'quantity', op: op as '<', value })) } })))
+    const program = compileRulebook(rulebook, testWorld.rates)
+    for (let quantity = 1; quantity <= 13; quantity++) {
+      const given = order({ items: [{ sku: 'A', quantity, weight: 10, size: [10, 10, 10] }] })
+      expect(route(given, program, ready, { now }).trail.stages[0]?.matched ?? []).toEqual(referenceRoute(given, rulebook, ready, now).matched)
+    }
+  }), { numRuns: 150 })
+})
+
 test('many orders at once: the first match of each is the one that route finds', () => {
   const single = fc.constantFrom<Rule['when']>({ fact: 'country', op: 'is one of', value: ['BE', 'GB'] }, { fact: 'wording', op: 'contains', value: 'e' }, { fact: 'items weight', op: 'between', value: [500, 3000] }, { fact: 'order value', op: '>', value: money(1500, 'EUR') }, { fact: 'returning buyer', op: 'is', value: true }, { any: [{ fact: 'items weight', op: '<', value: 400 }, { fact: 'items weight', op: '≥', value: 5000 }] })
   const rules = fc.array(fc.array(single, { maxLength: 3 }), { maxLength: 70 })
