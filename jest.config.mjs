@@ -8,5 +8,5 @@ export default {
     '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } }],
   },
   transformIgnorePatterns: ['/node_modules/(?!(bwip-js|csv-parse|fast-check)/)'],
-  testTimeout: 30000,
+  testTimeout: 60000,
 }

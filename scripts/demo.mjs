@@ -3,7 +3,8 @@
  * Installs, builds, makes the demo's world, starts the stand-ins and Gharry, and prints the address. Started again, it
  * keeps its data.
  */
-import { rmSync } from 'node:fs'
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { answers, build, environment, install, nodeIsNewEnough, portsAreFree, root, run, start } from './environment.mjs'
 
 const args = process.argv.slice(2)
@@ -54,8 +55,13 @@ if (outside.includes(false)) {
   console.error('A stand-in did not start: see its lines above.')
   await stop(1)
 }
-console.log(`The ${size} demo world …`)
-run('node', ['--import', 'tsx', 'demo/seed.ts', size], env)
+// Made once; and looked at again when the shop has moved to another port.
+const stamp = join(env.GHARRY_DATA, 'world-made')
+if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== env.GHARRY_SHOP_URL) {
+  console.log(`The ${size} demo world …`)
+  run('node', ['--import', 'tsx', 'demo/seed.ts', size], env)
+  writeFileSync(stamp, env.GHARRY_SHOP_URL)
+}
 keep('worker', ['--import', 'tsx', 'cli/worker.ts'])
 keep('gharry', ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1'])
 if (!(await answers(`${env.GHARRY_URL}/api/health`))) {

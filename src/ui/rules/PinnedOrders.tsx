@@ -28,7 +28,7 @@ export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) 
       {results.length === 0 && <p className="text-soft">None yet. Open an order on the Desk and pin it as an example.</p>}
       {results.map((result) => (
         <div key={result.id} className="border-b border-hair/60 py-1.5">
-          <p className="flex items-center gap-2"><span className={result.broken.length > 0 ? 'text-lost' : 'text-done'}>{result.broken.length > 0 ? '◆ broken' : '● holds'}</span><b className="min-w-0 truncate font-semibold">{result.name}</b><button aria-label={`Unpin ${result.name}`} className="ml-auto text-small text-soft hover:text-lost" onClick={() => void act('DELETE', result.id, {})}>unpin</button></p>
+          <p className="flex items-center gap-2"><span className={result.broken.length > 0 ? 'text-lost' : 'text-done'}>{result.broken.length > 0 ? '◆ broken' : '● holds'}</span><b className="min-w-0 truncate font-semibold">{result.name}</b><button aria-label={`Unpin ${result.name}`} className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={() => void act('DELETE', result.id, {})}>unpin</button></p>
           {result.broken.map(({ what, expected, actual }) => <p key={what} className="text-small">{what}: <span className="text-soft line-through">{shown(expected)}</span> <b>{shown(actual)}</b></p>)}
           {result.broken.length > 0 && (
             <form className="mt-1 flex gap-2" onSubmit={(event) => { event.preventDefault(); void act('POST', result.id, { note: notes[result.id] ?? '' }) }}>

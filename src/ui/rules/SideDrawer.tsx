@@ -49,7 +49,7 @@ function SavedConditions({ draft, words, seen }: { draft: DraftEditor; words: Wo
       <h3 className={head}>Saved conditions, for many rules</h3>
       {conditions.map((condition) => (
         <div key={condition.id} className="group border-b border-hair/60 py-1.5">
-          <p className="flex items-center gap-2"><b className="font-semibold">{condition.name}</b><button className="ml-auto text-small text-soft hover:text-lost" onClick={() => put((list) => list.filter((other) => other.id !== condition.id))}>delete</button></p>
+          <p className="flex items-center gap-2"><b className="font-semibold">{condition.name}</b><button className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={() => put((list) => list.filter((other) => other.id !== condition.id))}>delete</button></p>
           <p className="leading-[1.75]"><ConditionWords top condition={condition.when} context={{ stage: 'triage', words, seen }} onChange={(when) => put((list) => list.map((other) => (other.id === condition.id ? { ...other, when: when ?? { all: [] } } : other)))} /></p>
         </div>
       ))}
@@ -73,7 +73,7 @@ function Groups({ draft }: { draft: DraftEditor }) {
       <h3 className={head}>Groups of countries</h3>
       {groups.map((group) => (
         <div key={group.id} className="py-1.5">
-          <p className="flex items-center gap-2"><b className="font-semibold">{group.name}</b><span className="text-soft">{group.members.length}</span><button className="ml-auto text-small text-soft hover:text-lost" onClick={() => draft.change((before) => ({ ...before, groups: before.groups.filter((other) => other.id !== group.id) }))}>delete</button></p>
+          <p className="flex items-center gap-2"><b className="font-semibold">{group.name}</b><span className="text-soft">{group.members.length}</span><button className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={() => draft.change((before) => ({ ...before, groups: before.groups.filter((other) => other.id !== group.id) }))}>delete</button></p>
           <TextInput aria-label={`Members of ${group.name}`} key={group.members.join()} defaultValue={group.members.join(' ')} className="w-full font-mono text-small" onBlur={(event) => put(group.id, { members: [...new Set(event.target.value.toUpperCase().split(/[\s,;]+/).filter(Boolean))] })} />
         </div>
       ))}
@@ -116,7 +116,7 @@ function Presets({ view }: { view: RulebookView }) {
       <h3 className={head}>Package presets</h3>
       <ul>
         {presets.map((preset) => (
-          <li key={preset.id} className="flex items-baseline gap-2 border-b border-hair/60 py-1"><span className="min-w-0 flex-1 truncate">{preset.name}</span><span className="text-small text-soft">{preset.inner.map((side) => formatLength(side).replace(' cm', '')).join(' × ')} cm, {formatWeight(preset.limit)}</span><button aria-label={`Delete ${preset.name}`} className="text-small text-soft hover:text-lost" onClick={() => void remove(preset)}>delete</button></li>
+          <li key={preset.id} className="flex items-baseline gap-2 border-b border-hair/60 py-1"><span className="min-w-0 flex-1 truncate">{preset.name}</span><span className="text-small text-soft">{preset.inner.map((side) => formatLength(side).replace(' cm', '')).join(' × ')} cm, {formatWeight(preset.limit)}</span><button aria-label={`Delete ${preset.name}`} className="min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={() => void remove(preset)}>delete</button></li>
         ))}
       </ul>
       <form className="grid grid-cols-2 gap-2 pt-2" onSubmit={(event) => { event.preventDefault(); void add() }}>
