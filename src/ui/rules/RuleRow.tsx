@@ -24,7 +24,7 @@ export function RuleRow({ rule, flow, findings, context, most, changed, focusNam
     }
   }
   return (
-    <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_146px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}>
+    <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}>
       <button {...attributes} {...listeners} aria-label={`Move ${rule.name}`} title="Drag, or Space and arrows; Alt with an arrow moves at once" className="mt-0.5 cursor-grab text-soft hover:text-act"><GripVertical className="size-4" /></button>
       <FlowGutter flow={flow} most={most} on={rule.on} />
       <div className="min-w-0">
