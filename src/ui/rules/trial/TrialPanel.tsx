@@ -16,14 +16,14 @@ export function TrialPanel({ result, services, onClose }: { result: TrialResult;
   const name = (service: string | null): string => (service === null ? 'no service' : (services[service] ?? service))
   const sorted = [...changes].sort((a, b) => (sort === 'difference' ? Math.abs(difference(b)) - Math.abs(difference(a)) : sort === 'late' ? Number(b.after.late) - Number(a.after.late) || difference(b) - difference(a) : a.number.localeCompare(b.number)))
   return (
-    <section aria-label="Trial" className="flex min-h-0 flex-1 flex-col border-b border-hair bg-sheet">
+    <section aria-label="Trial" className="relative z-20 flex min-h-0 flex-1 flex-col overflow-hidden border-b border-hair bg-sheet">
       <header className="flex items-center gap-3 border-b border-hair px-5 py-2">
         <h2 className="text-lead">Trial: {count(changes.length)} orders change</h2>
         <label className="ml-auto flex items-center gap-2 text-soft">sorted by <Select value={sort} onChange={(event) => setSort(event.target.value as Sort)}><option value="difference">difference in cost</option><option value="late">late first</option><option value="number">order number</option></Select></label>
         <Button onClick={() => download(sorted)}>Save as CSV</Button>
         <Button kind="quiet" onClick={onClose}>Close the trial</Button>
       </header>
-      <div className="grid min-h-0 flex-1 grid-cols-[320px_1fr]">
+      <div className="grid min-h-0 flex-1 grid-cols-[320px_1fr] grid-rows-[minmax(0,1fr)]">
         <div className="overflow-auto border-r border-hair px-5 py-2" tabIndex={0} role="region" aria-label="Summary of the trial">
           <h3 className="text-small text-soft">Service, from and to</h3>
           <table className="w-full"><tbody>{summary.moves.slice(0, 12).map((move) => <tr key={`${move.from} ${move.to}`} className="border-b border-hair/60"><td className="py-1">{name(move.from)} → {name(move.to)}</td><td className="text-right font-semibold">{count(move.count)}</td><td className={`w-20 text-right ${move.cost > 0 ? 'text-lost' : 'text-done'}`}>{signed(move.cost)}</td></tr>)}</tbody></table>
