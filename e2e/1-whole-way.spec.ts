@@ -30,7 +30,7 @@ test('from an order placed in the shop to the customer’s tracking page', async
   await page.getByRole('button', { name: 'Plan a batch' }).click()
 
   // One confirmation buys it.
-  await page.getByRole('button', { name: 'Buy 1 labels' }).click()
+  await page.getByRole('button', { name: 'Buy 1 label' }).click()
   await page.getByRole('button', { name: /^Buy for/ }).click()
   const batch = page.getByRole('complementary', { name: /Batch/ })
   await expect(batch.getByText('bought', { exact: true })).toBeVisible({ timeout: 45_000 })

@@ -22,6 +22,7 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
   if (!data) return <p className="py-8 text-center text-soft">Looking at {count(orders.length)} orders …</p>
   const labels = data.labels.filter((label) => !left.has(label.order))
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
+  const labelCount = `${count(labels.length)} ${labels.length === 1 ? 'label' : 'labels'}`
   const buy = async (): Promise<void> => {
     setBusy(true)
     try {
@@ -38,10 +39,10 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
   return (
     <section aria-label="Plan of a batch" className="border border-hair bg-sheet">
       <header className="flex items-center gap-4 border-b border-hair px-3 py-2">
-        <h2 className="text-lead">{count(labels.length)} labels for {euros(total)}</h2>
+        <h2 className="text-lead">{labelCount} for {euros(total)}</h2>
         {data.blocked.length > 0 && <span className="text-wait">{count(data.blocked.length)} cannot be bought</span>}
         {data.moved > 0 && <span className="text-soft" title="A cut-off has passed since they were routed">{count(data.moved)} decided anew for this moment</span>}
-        <span className="ml-auto flex gap-2"><Button kind="quiet" onClick={onClose}>Leave it</Button><Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>Buy {count(labels.length)} labels</Button></span>
+        <span className="ml-auto flex gap-2"><Button kind="quiet" onClick={onClose}>Leave it</Button><Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>Buy {labelCount}</Button></span>
       </header>
       <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-hair px-3 py-1.5">{data.byService.map((group) => <span key={group.service}>{names.services[group.service] ?? group.service} <b>{count(group.count)}</b> <span className="text-soft">{euros(group.cost)}</span></span>)}</div>
       <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Orders of the batch">
@@ -60,7 +61,7 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
           </tbody>
         </table>
       </div>
-      <Confirm open={asking} busy={busy} title={`Buy ${count(labels.length)} labels for ${euros(total)}?`} action={`Buy for ${euros(total)}`} onClose={() => setAsking(false)} onConfirm={() => void buy()}>
+      <Confirm open={asking} busy={busy} title={`Buy ${labelCount} for ${euros(total)}?`} action={`Buy for ${euros(total)}`} onClose={() => setAsking(false)} onConfirm={() => void buy()}>
         <p>{data.byService.map((group) => `${count(labels.filter((label) => label.service === group.service).length)} × ${names.services[group.service] ?? group.service}`).join(', ')}.</p>
         <p className="mt-2">You may leave the page: Gharry goes on, and buys each label once. A label can be voided until the carrier has collected it.</p>
       </Confirm>
