@@ -1,6 +1,6 @@
 import { createWriteStream } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { changeBetween, checkRulebook, compileRulebook, flowCounter, readyWorld, route, summariseTrial, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
+import { changeBetween, checkRulebook, compileRulebook, emptyWorld, flowCounter, route, summariseTrial, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
 import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile } from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
@@ -15,8 +15,6 @@ gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--
 gharry export [FOLDER]
 
 RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601; each order's own time otherwise.`
-
-const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], slips: [], items: [], customsUnion: [] }
 
 class Usage extends Error {}
 
@@ -81,7 +79,6 @@ async function routeOrders(rulebookFile: string, worldFile: string, ordersFile: 
 
 async function trial(draftFile: string, againstFile: string, worldFile: string, ordersFile: string, json: boolean): Promise<number> {
   const world = await worldFromFile(worldFile)
-  const ready = readyWorld(world.world)
   const rulebook = await rulebookFromFile(draftFile)
   const draft = compileRulebook(rulebook, world.world.rates)
   const against = compileRulebook(await rulebookFromFile(againstFile), world.world.rates)
@@ -91,9 +88,9 @@ async function trial(draftFile: string, againstFile: string, worldFile: string, 
   let bad = 0
   for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
     const circumstances = { now: Date.parse(order.placedAt) }
-    const after = route(order, draft, ready, circumstances)
+    const after = route(order, draft, world, circumstances)
     flow.add(after.trail)
-    const change = changeBetween({ id: ++count, order, ...circumstances }, route(order, against, ready, circumstances), after)
+    const change = changeBetween({ id: ++count, order, ...circumstances }, route(order, against, world, circumstances), after)
     if (change) changes.push(change)
   }
   const summary = summariseTrial(changes, count)

@@ -60,7 +60,6 @@ export const labelById = (db: Database, id: number): Promise<LabelRow | undefine
 export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> => db('labels').where({ token }).first()
 export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> => db('labels').where({ order_id: order }).orderBy('id')
 export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> => db('labels').where({ batch_id: batch }).orderBy('position')
-export const labelByNumber = (db: Database, carrier: string, number: string): Promise<LabelRow | undefined> => db('labels').where({ carrier, tracking_number: number }).first()
 
 export async function labelsByNumbers(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, LabelRow>> {
   const found = new Map<string, LabelRow>()

@@ -1,4 +1,4 @@
-import { checkRulebook, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
+import { checkRulebook, emptyWorld, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
 import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, type Edition, type FlowCounts } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { pinnedResults } from './pinnedOrders'
@@ -16,7 +16,6 @@ export interface RulebookView {
   readonly routing: { readonly done: number; readonly total: number; readonly state: string; readonly result: string | null } | null
 }
 
-const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], slips: [], items: [], customsUnion: [] }
 const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
 
 /** Everything that the Rules screen shows. */

@@ -5,7 +5,7 @@ import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileFields, missingFields, previewOrderFile, readOrderFile, type FileMapping, type FilePreview, type FileProblem } from '@/adapters'
 import type { RawOrder } from '@/core/order'
-import { addImport, addProblems, changeImport, channelById, clearProblems, countUp, fromJson, keepLease, toJson, type ImportRow } from '@/data'
+import { addImport, addProblems, changeImport, channelById, clearProblems, countUp, fromJson, importById, keepLease, toJson, type ImportRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
 import { storeOrders } from './storeOrders'
@@ -70,7 +70,7 @@ export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> 
       await changeImport(trx, row.id, { bytes_done: bytes })
       await keepLease(trx, 'imports', row.id, now(), gharry.settings.leaseSeconds)
     })
-    return ((await db('imports').where({ id: row.id }).first('state')) as { state: string }).state !== 'cancelled'
+    return (await importById(db, row.id))?.state !== 'cancelled'
   }
   try {
     const file = readOrderFile(pathOf(gharry, row.file), fromJson<FileMapping>(row.mapping ?? '{}'), { currency: 'EUR', now: row.requested_at }, (problem) => void problems.push(problem), (n) => void (bytes = n))

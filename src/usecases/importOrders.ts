@@ -1,4 +1,4 @@
-import { addImport, addProblems, changeChannel, changeImport, channelById, countUp, forgetEmptyImports, keepLease, openImportOf, putBack, type ImportRow } from '@/data'
+import { addImport, addProblems, changeChannel, changeImport, channelById, countUp, forgetEmptyImports, importById, keepLease, openImportOf, putBack, type ImportRow } from '@/data'
 import { importFile } from './importFile'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
@@ -26,7 +26,7 @@ export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void
   const client = gharry.channel(channel)
   let cursor = channel.cursor ?? ''
   for (;;) {
-    if ((await db('imports').where({ id: row.id }).first('state') as { state: string }).state === 'cancelled') return
+    if ((await importById(db, row.id))?.state === 'cancelled') return
     const page = await client.fetchOrders(cursor)
     if (!page.ok) return giveBack(gharry, row, `${channel.name}: ${page.sentence}`, page.retryAfter)
     const { orders, bad, more } = page.body

@@ -1,6 +1,5 @@
 import { formatMoney, money } from '@/core/units'
-import { addLedger, addPosts, dropUnsent, fromJson, labelById, moveLabel, orderRow, putBack, setFlag, setState, writeLog, type LabelRow } from '@/data'
-import type { Order } from '@/core/order'
+import { addLedger, addPosts, dropUnsent, labelById, moveLabel, orderRow, ordersById, putBack, setFlag, setState, writeLog, type LabelRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -41,8 +40,8 @@ export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> 
     if (!(await moveLabel(trx, label.id, ['voiding'], { state: 'voided', voided_at: now, problem: null, lease_until: null }))) return
     await addLedger(trx, [{ label_id: label.id, kind: 'refund pending', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: -(label.charged ?? 0) }])
     await setFlag(trx, label.order_id, null)
-    const facts = (await trx('order_facts').where({ order_id: label.order_id }).first('facts')) as { facts: string }
-    if (fromJson<Order>(facts.facts).status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
+    const [stored] = await ordersById(trx, [label.order_id])
+    if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
     else if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
     await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending` }])
   })

@@ -1,4 +1,4 @@
-import { changeJob, fromJson, keepLease, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow } from '@/data'
+import { changeJob, fromJson, keepLease, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow, type WorkTable } from '@/data'
 import { buyBatch } from './buyBatch'
 import { buyLabel } from './buyLabels'
 import { countFlow } from './countFlow'
@@ -18,19 +18,11 @@ export async function workOnce(gharry: Gharry): Promise<boolean> {
   const { db, now, settings } = gharry
   const lease = settings.leaseSeconds
   let worked = false
-  const each = async <Row extends { id: number; attempts: number }>(table: Parameters<typeof putBack>[1], rows: readonly Row[], work: (row: Row) => Promise<void>): Promise<void> => {
+  const each = async <Row extends Piece>(table: WorkTable, rows: readonly Row[], work: (row: Row) => Promise<void>): Promise<void> => {
     if (rows.length > 0) worked = true
-    await Promise.all(rows.map(async (row) => {
-      try {
-        await work(row)
-      } catch (error) {
-        // Nothing is swallowed: the row keeps the reason and comes back later.
-        gharry.log.error({ table, id: row.id, err: error }, 'work failed')
-        await putBack(db, table, row.id, row.attempts, now(), `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`)
-      }
-    }))
+    await Promise.all(rows.map((row) => guarded(gharry, table, row, () => work(row))))
   }
-  await each('labels', await takeDue<LabelRow & { attempts: number }>(db, 'labels', ['queued', 'voiding'], now(), atOnce, lease), (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)))
+  await each('labels', await takeDue<LabelRow>(db, 'labels', ['queued', 'voiding'], now(), atOnce, lease), (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)))
   await each('posts', await takeDue<PostRow>(db, 'posts', ['queued'], now(), atOnce, lease), (post) => deliverPost(gharry, post))
   await each('notices', await takeDue<NoticeRow>(db, 'notices', ['waiting'], now(), atOnce, lease), (notice) => deliverNotice(gharry, notice))
   return worked
@@ -41,15 +33,21 @@ export async function workLong(gharry: Gharry): Promise<boolean> {
   const { db, now, settings } = gharry
   const imports = await takeDue<ImportRow>(db, 'imports', ['queued', 'running'], now(), 1, settings.leaseSeconds)
   const jobs = await takeDue<JobRow>(db, 'jobs', ['queued'], now(), 1, settings.leaseSeconds)
-  for (const [table, row, work] of [...imports.map((row) => ['imports', row, () => importOrders(gharry, row)] as const), ...jobs.map((row) => ['jobs', row, () => workJob(gharry, row)] as const)]) {
-    try {
-      await work()
-    } catch (error) {
-      gharry.log.error({ table, id: row.id, err: error }, 'work failed')
-      await putBack(db, table, row.id, row.attempts, now(), `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`)
-    }
-  }
+  for (const row of imports) await guarded(gharry, 'imports', row, () => importOrders(gharry, row))
+  for (const row of jobs) await guarded(gharry, 'jobs', row, () => workJob(gharry, row))
   return imports.length + jobs.length > 0
+}
+
+type Piece = { readonly id: number; readonly attempts: number }
+
+/** Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later. */
+async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
+  try {
+    await work()
+  } catch (error) {
+    gharry.log.error({ table, id: row.id, err: error }, 'work failed')
+    await putBack(gharry.db, table, row.id, row.attempts, gharry.now(), `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`)
+  }
 }
 
 async function workJob(gharry: Gharry, job: JobRow): Promise<void> {

@@ -1,4 +1,4 @@
-import { formatLength, formatMoney, formatWeight, money, type Money } from '@/core/units'
+import { formatLength, formatMoney, formatWeight, type Money } from '@/core/units'
 import { decisionById, factById, itemFactById, itemSums, type FactType } from './catalogue'
 import type { Insurance } from './decisions'
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, type Action, type Condition, type ListEntry, type Rule, type Span, type Test } from './rulebook'
@@ -99,6 +99,3 @@ export function pickPhrase(pick: { readonly by: string; readonly service?: strin
     default: return 'the cheapest that arrives by the promised day'
   }
 }
-
-/** Home-currency minor units as text. */
-export const homeAmount = (minor: number, words: Wordings): string => formatMoney(money(minor, words.world.rates.home))

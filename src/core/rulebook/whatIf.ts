@@ -1,4 +1,5 @@
 import type { Order } from '@/core/order'
+import { itemsWeight } from '@/core/packing'
 import { grams, money, type Grams, type MinorUnits } from '@/core/units'
 import { decisionKinds, type DecisionId } from './catalogue'
 import type { Routed } from './decisions'
@@ -28,7 +29,7 @@ export function changedOrder(order: Order, change: OrderChange): Order {
 }
 
 function spread(items: Order['items'], weight: number): Order['items'] {
-  const before = items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0)
+  const before = itemsWeight(items)
   const pieces = items.reduce((sum, item) => sum + item.quantity, 0)
   return items.map((item) => ({ ...item, unitWeight: grams(before > 0 ? ((item.unitWeight ?? 0) * weight) / before : weight / Math.max(1, pieces)) }))
 }

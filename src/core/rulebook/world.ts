@@ -17,6 +17,9 @@ export interface World {
   readonly customsUnion: readonly string[]
 }
 
+/** The world before anything is known of it. */
+export const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], slips: [], items: [], customsUnion: [] }
+
 export interface SlipTemplate {
   readonly id: string
   readonly name: string

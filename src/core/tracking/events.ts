@@ -1,13 +1,6 @@
 /** What happened to a parcel, in our words whatever the carrier calls it. */
 export type TrackingStatus = 'announced' | 'collected' | 'in transit' | 'out for delivery' | 'delivered' | 'delivery failed' | 'returned'
 
-export interface TrackingEvent {
-  readonly at: string
-  readonly status: TrackingStatus
-  readonly place: string
-  readonly text: string
-}
-
 const statuses: readonly TrackingStatus[] = ['announced', 'collected', 'in transit', 'out for delivery', 'delivered', 'delivery failed', 'returned']
 
 export const isTrackingStatus = (text: string): text is TrackingStatus => (statuses as readonly string[]).includes(text)

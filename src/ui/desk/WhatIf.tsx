@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import type { Order } from '@/core/order'
+import { itemsWeight } from '@/core/packing'
 import { changedOrder, compileRulebook, decisionById, decisionPhrase, differingDecisions, readyWorld, route, whyNotService, type OrderChange } from '@/core/rulebook'
 import { formatWeight, parseAmount, parseWeight } from '@/core/units'
 import type { Deciding } from '@/usecases/showDeciding'
@@ -35,7 +36,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
   return (
     <div>
       <div className="grid grid-cols-3 gap-2">
-        {field('weight', 'Weight of the items', formatWeight(before.trail ? order.items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0) : 0))}
+        {field('weight', 'Weight of the items', formatWeight(itemsWeight(order.items)))}
         {field('value', `Value in ${order.value.currency}`, (order.value.minor / 100).toFixed(2))}
         {field('country', 'Country', order.shipTo.country)}
         {field('postcode', 'Postcode', order.shipTo.postcode)}
