@@ -30,7 +30,10 @@ test('no change, no difference; and the order itself is never touched', () => {
 test('why not: every service that was not chosen has its reason, the chosen one has none', () => {
   fc.assert(fc.property(anyRulebook, anyOrder, (rulebook, order) => {
     const routed = route(order, compiled(rulebook), ready, { now })
-    if (!routed.quote) return
+    if (!routed.quote) {
+      for (const service of testWorld.services) expect(whyNotService(routed, service.id, (id) => id).length).toBeGreaterThan(0)
+      return
+    }
     for (const service of testWorld.services) expect(whyNotService(routed, service.id, (id) => id)).toHaveLength(service.id === routed.quote.service ? 0 : 1)
   }), { numRuns: 300 })
 })

@@ -48,7 +48,9 @@ export function whyNotService(routed: Routed, service: string, ruleName: (id: st
   const refusal = routed.trail.refusals.find((candidate) => candidate.service === service)
   if (refusal) return [`It ${refusal.sentence}.`]
   const quote = routed.trail.quotes.find((candidate) => candidate.service === service)
-  if (!quote || !routed.quote) return []
+  // It came to a stop before any service was chosen: what stopped it stands in the way of each.
+  if (!routed.quote) return routed.problems.map((problem) => problem.sentence)
+  if (!quote) return []
   const picks = routed.trail.decisions.find((entry) => entry.decision === 'picks')
   const by = picks?.by.kind === 'rule' ? `The rule "${ruleName(picks.by.rule)}" chose otherwise` : picks?.by.kind === 'pin' ? 'A hand pin chose otherwise' : 'Without a rule, the cheapest that arrives by the promised day is taken'
   const more = quote.cost - routed.quote.cost

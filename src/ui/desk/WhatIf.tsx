@@ -47,7 +47,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
       <p role="status" className="mt-2 font-semibold">{Object.keys(change).length === 0 ? 'Change a fact to see the decision move. Nothing is saved.' : moved.length === 0 ? 'The decision stays as it is.' : 'The decision would be:'}</p>
       {moved.length > 0 && <table className="w-full"><tbody>{moved.map(([what, a, b]) => <tr key={what} className="border-b border-hair/60 align-top"><td className="w-28 py-0.5 text-soft">{what}</td><td className="py-0.5 pr-2 text-soft line-through">{a}</td><td className="py-0.5 font-semibold">{b}</td></tr>)}</tbody></table>}
       <label className="mt-2 flex items-center gap-2 text-soft">Why not <Select value={service} onChange={(event) => setService(event.target.value)}><option value="">a service …</option>{data.world.services.filter((candidate) => candidate.id !== after.quote?.service).map((candidate) => <option key={candidate.id} value={candidate.id}>{candidate.name}</option>)}</Select></label>
-      {service && whyNotService(after, service, ruleName).map((sentence) => <p key={sentence} className="mt-1">{sentence}</p>)}
+      {service && <ul aria-label="Reasons">{whyNotService(after, service, ruleName).map((sentence) => <li key={sentence} className="mt-1">{sentence}</li>)}</ul>}
     </div>
   )
 }
