@@ -1,6 +1,6 @@
 import { createWriteStream } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { changeBetween, checkRulebook, compileRulebook, emptyWorld, flowCounter, route, summariseTrial, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
+import { checkRulebook, compileRulebook, emptySummary, emptyWorld, flowCounter, movesOf, route, tally, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
 import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile } from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
@@ -84,21 +84,20 @@ async function trial(draftFile: string, againstFile: string, worldFile: string, 
   const against = compileRulebook(await rulebookFromFile(againstFile), world.world.rates)
   const flow = flowCounter(rulebook)
   const changes: TrialChange[] = []
-  let count = 0
+  const summary = emptySummary()
   let bad = 0
   for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
     const circumstances = { now: Date.parse(order.placedAt) }
     const after = route(order, draft, world, circumstances)
     flow.add(after.trail)
-    const change = changeBetween({ id: ++count, order, ...circumstances }, route(order, against, world, circumstances), after)
+    const change = tally(summary, { id: summary.orders + 1, order }, route(order, against, world, circumstances), after)
     if (change) changes.push(change)
   }
-  const summary = summariseTrial(changes, count)
   if (json) console.log(JSON.stringify({ summary, flow: flow.counts, changes }, null, 1))
   else {
     const { home } = world.world.rates
     console.log(`${summary.changed} of ${summary.orders} orders change; ${summary.serviceChanges} change service; ${(Math.abs(summary.costDifference) / 100).toFixed(2)} ${home} ${summary.costDifference > 0 ? 'dearer' : 'saved'}; ${summary.newlyLate} newly late; ${summary.newlyStuck} newly need attention.`)
-    for (const move of summary.moves) console.log(`  ${move.from ?? 'no service'} -> ${move.to ?? 'no service'}: ${move.count}`)
+    for (const move of movesOf(summary)) console.log(`  ${move.from ?? 'no service'} -> ${move.to ?? 'no service'}: ${move.count}`)
     for (const change of changes) console.log(`${change.number}: ${change.before.service ?? 'none'} ${change.before.cost ?? '-'} -> ${change.after.service ?? 'none'} ${change.after.cost ?? '-'} (${change.decisions.join(', ')})`)
   }
   return bad > 0 ? 3 : 0

@@ -94,5 +94,15 @@ export const demoWorld: World = {
     { id: 'trade', name: 'Trade desk', heading: 'Mossgill Aquatics, Trade Desk', closing: 'Delivery note for order {{ order.number }} of {{ order.placed }}. The invoice follows by mail.' },
   ],
   items: demoItems.map(({ price: _price, ...card }) => card),
+  wordings: [
+    { channel: 'mossgill-shop', rows: [
+      { wording: 'Free', gives: { speed: 'economy' } },
+      { wording: 'Standard', gives: { speed: 'standard' } },
+      { wording: 'Exp. 2-day', gives: { speed: 'express' } },
+      { wording: 'Priority 1-day', countries: ['BE', 'NL'], weight: [0, 20_000], gives: { speed: 'next day' } },
+      { wording: 'Priority*', gives: { speed: 'express' } },
+    ] },
+  ],
+  remoteAreas: [{ country: 'FR', prefixes: ['20'] }, { country: 'DE', prefixes: ['2594', '2684', '2746'] }],
   customsUnion: ['AT', 'BE', 'BG', 'HR', 'CY', 'CZ', 'DK', 'EE', 'FI', 'FR', 'DE', 'GR', 'HU', 'IE', 'IT', 'LV', 'LT', 'LU', 'MT', 'NL', 'PL', 'PT', 'RO', 'SK', 'SI', 'ES', 'SE'],
 }

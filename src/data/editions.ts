@@ -7,15 +7,21 @@ export interface Edition {
   readonly note: string
   readonly author: string
   readonly publishedAt: string
+  /** From when it is in force (ISO 8601, UTC). */
+  readonly inForceAt: string
+  readonly withdrawnAt: string | null
 }
 
-interface EditionRow { number: number; content: string; note: string; author: string; published_at: string }
+interface EditionRow { number: number; content: string; note: string; author: string; published_at: string; in_force_at: string; withdrawn_at: string | null }
 
-const readEdition = (row: EditionRow): Edition => ({ number: row.number, rulebook: fromJson<Rulebook>(row.content), note: row.note, author: row.author, publishedAt: row.published_at })
+const readEdition = (row: EditionRow): Edition => ({ number: row.number, rulebook: fromJson<Rulebook>(row.content), note: row.note, author: row.author, publishedAt: row.published_at, inForceAt: row.in_force_at, withdrawnAt: row.withdrawn_at })
 
-/** The edition in force: the newest. */
-export async function editionInForce(db: Database): Promise<Edition | undefined> {
-  const row: EditionRow | undefined = await db('editions').orderBy('number', 'desc').first()
+/** Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. */
+const comeBy = (db: Database, now: string): ReturnType<Database> => db('editions').where('in_force_at', '<=', now).whereNull('withdrawn_at').orderBy([{ column: 'in_force_at', order: 'desc' }, { column: 'number', order: 'desc' }]) as ReturnType<Database>
+
+/** The edition in force at a moment (ISO 8601, UTC). */
+export async function editionInForce(db: Database, now: string): Promise<Edition | undefined> {
+  const row = (await comeBy(db, now).first()) as EditionRow | undefined
   return row && readEdition(row)
 }
 
@@ -25,13 +31,18 @@ export async function editionNumbered(db: Database, number: number): Promise<Edi
 }
 
 export async function listEditions(db: Database): Promise<Omit<Edition, 'rulebook'>[]> {
-  const rows: EditionRow[] = await db('editions').select('number', 'note', 'author', 'published_at').orderBy('number', 'desc').limit(100)
-  return rows.map(({ number, note, author, published_at }) => ({ number, note, author, publishedAt: published_at }))
+  const rows: EditionRow[] = await db('editions').select('number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at').orderBy('number', 'desc').limit(100)
+  return rows.map((row) => ({ number: row.number, note: row.note, author: row.author, publishedAt: row.published_at, inForceAt: row.in_force_at, withdrawnAt: row.withdrawn_at }))
 }
 
-export async function addEdition(db: Database, rulebook: Rulebook, note: string, author: string, now: string): Promise<number> {
-  const [row] = (await db('editions').insert({ content: toJson(rulebook), note, author, published_at: now }).returning('number')) as { number: number }[]
+export async function addEdition(db: Database, rulebook: Rulebook, note: string, author: string, now: string, inForceAt = now): Promise<number> {
+  const [row] = (await db('editions').insert({ content: toJson(rulebook), note, author, published_at: now, in_force_at: inForceAt }).returning('number')) as { number: number }[]
   return row!.number
+}
+
+/** Takes back an edition that has not come into force yet; false when there is none such. */
+export async function withdrawEdition(db: Database, number: number, now: string): Promise<boolean> {
+  return (await db('editions').where({ number }).where('in_force_at', '>', now).whereNull('withdrawn_at').update({ withdrawn_at: now })) === 1
 }
 
 export interface Draft {
@@ -63,10 +74,10 @@ export async function newestWorld(db: Database): Promise<WorldVersion | undefine
 }
 
 /** The numbers of the newest edition and world: cheap to ask, to see whether what one holds is still in force. */
-export async function versionsInForce(db: Database): Promise<{ edition: number; world: number }> {
-  const [edition] = (await db('editions').max({ n: 'number' })) as { n: number | null }[]
+export async function versionsInForce(db: Database, now: string): Promise<{ edition: number; world: number }> {
+  const edition = (await comeBy(db, now).first('number')) as { number: number } | undefined
   const [world] = (await db('worlds').max({ n: 'version' })) as { n: number | null }[]
-  return { edition: edition?.n ?? 0, world: world?.n ?? 0 }
+  return { edition: edition?.number ?? 0, world: world?.n ?? 0 }
 }
 
 export async function addWorld(db: Database, world: World, now: string): Promise<number> {

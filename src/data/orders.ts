@@ -1,5 +1,5 @@
 import type { Order, OrderState } from '@/core/order'
-import type { Routed } from '@/core/rulebook'
+import { priorities, type Routed } from '@/core/rulebook'
 import { chunks, fromJson, toJson, type Database } from './database'
 import { insertMany, writeSearch } from './sqliteOnly'
 
@@ -21,6 +21,12 @@ export interface OrderRow {
   readonly weight: number | null
   readonly tags: string
   readonly hold: string | null
+  readonly hold_until: string | null
+  readonly speed: string | null
+  /** 0 urgent, 1 normal, 2 later. */
+  readonly priority: number
+  readonly notice: number
+  readonly tell_when: 'bought' | 'dispatched' | null
   readonly problem: string | null
   readonly preset: string | null
   readonly location: string | null
@@ -108,7 +114,8 @@ export interface NewOrder extends Decided { readonly order: Order; readonly hash
 export interface Recorded extends Decided { readonly id: number; readonly pinned: boolean }
 
 const decisionColumns = (state: OrderState, routed: Routed, value: number | null, pinned: boolean): Record<string, unknown> => ({
-  state, rank: rankOf[state], value, weight: routed.parcel?.weight ?? null, tags: routed.decisions.tags.join(', '), hold: routed.decisions.hold,
+  state, rank: rankOf[state], value, weight: routed.parcel?.weight ?? null, tags: routed.decisions.tags.join(', '), hold: routed.decisions.hold, hold_until: routed.holdUntil,
+  speed: routed.decisions.speed, priority: priorities.indexOf(routed.decisions.priority), notice: routed.decisions.notice, tell_when: routed.decisions.tellWhen,
   problem: routed.problems[0]?.sentence ?? null, preset: routed.parcel?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null,
   carrier: routed.quote?.carrier ?? null, zone: routed.quote?.zone ?? null, cost: routed.quote?.cost ?? null, arrives_on: routed.quote?.arrivesOn ?? null,
   days_late: routed.daysLate, buy_by_itself: routed.decisions.buyByItself, pinned,
@@ -171,4 +178,26 @@ export async function logOf(db: Database, id: number): Promise<{ at: string; aut
 export async function countByState(db: Database): Promise<Map<OrderState, number>> {
   const rows: { state: OrderState; n: number }[] = await db('orders').select('state').count({ n: '*' }).groupBy('state')
   return new Map(rows.map((row) => [row.state, Number(row.n)]))
+}
+
+/** What was decided last for many orders. */
+export async function outcomesOf(db: Database, ids: readonly number[]): Promise<Map<number, Routed>> {
+  const found = new Map<number, Routed>()
+  for (const part of chunks(ids, 500)) {
+    const rows: { order_id: number; outcome: string }[] = await db('decisions').whereIn('order_id', part).select('order_id', 'outcome')
+    for (const row of rows) found.set(row.order_id, fromJson<Routed>(row.outcome))
+  }
+  return found
+}
+
+/** Held orders whose moment has come. */
+export async function holdsThatEnd(db: Database, now: string, most: number): Promise<number[]> {
+  const rows: { id: number }[] = await db('orders').where({ state: 'held' }).where('hold_until', '<=', now).limit(most).select('id')
+  return rows.map((row) => row.id)
+}
+
+/** The wordings of a time's orders by channel, with how many orders carry each. */
+export async function countWordings(db: Database, since: string): Promise<{ channel: string; wording: string; orders: number }[]> {
+  const rows = (await db('orders').where('placed_at', '>=', since).whereNot({ wording: '' }).select('channel_id', 'wording').count({ n: '*' }).groupBy('channel_id', 'wording').orderBy('n', 'desc').limit(5000)) as unknown as { channel_id: string; wording: string; n: number }[]
+  return rows.map((row) => ({ channel: row.channel_id, wording: row.wording, orders: Number(row.n) }))
 }

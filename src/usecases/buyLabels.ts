@@ -1,7 +1,7 @@
 import type { CallFailure, LabelRequest } from '@/adapters'
 import { cleanTrackingNumber } from '@/core/tracking'
 import { formatMoney, money } from '@/core/units'
-import { addLedger, addNotices, addPosts, channelById, fromJson, moveLabel, orderRow, putBack, setState, writeLog, type Database, type LabelRow } from '@/data'
+import { addLedger, addNotices, addPosts, channelById, fromJson, moveLabel, orderRow, putBack, setState, writeLog, type Database, type LabelRow, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -28,16 +28,18 @@ async function recordPurchase(gharry: Gharry, trx: Database, label: LabelRow, bo
   const more = bought.charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
   await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label bought: ${bought.trackingNumber} for ${formatMoney(money(bought.charged, 'EUR'))}${more}` }])
   const order = (await orderRow(trx, label.order_id))!
-  const channel = await channelById(trx, order.channel_id)
-  if (channel?.tell_when === 'bought') await tellTheWorld(gharry, trx, label.id, order)
+  if ((await tellWhen(trx, order)) === 'bought') await tellTheWorld(gharry, trx, label.id, order)
 }
 
+/** When an order's channel is told: as a rule or a hand pin says, else as the channel is set. */
+export const tellWhen = async (db: Database, order: OrderRow): Promise<'bought' | 'dispatched' | undefined> => order.tell_when ?? (await channelById(db, order.channel_id))?.tell_when
+
 /** Writes the tracking post and the notice of a label, in the transaction of their cause. */
-export async function tellTheWorld(gharry: Gharry, trx: Database, label: number, order: { id: number; channel_id: string; email: string }): Promise<void> {
+export async function tellTheWorld(gharry: Gharry, trx: Database, label: number, order: Pick<OrderRow, 'id' | 'channel_id' | 'email' | 'notice'>): Promise<void> {
   const now = gharry.now()
   const channel = await channelById(trx, order.channel_id)
   if (channel?.kind === 'shop') await addPosts(trx, [{ kind: 'fulfil', order_id: order.id, label_id: label, channel_id: order.channel_id, key: `fulfil-${label}` }], now.toISOString())
-  if (order.email) await addNotices(trx, [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }], new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(), now.toISOString())
+  if (order.email && order.notice) await addNotices(trx, [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }], new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(), now.toISOString())
 }
 
 /** It may have been bought without our hearing of it, so the label stays queued under its key until the carrier answers. */

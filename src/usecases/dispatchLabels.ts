@@ -1,5 +1,5 @@
-import { channelById, labelsOfBatch, moveLabel, orderRow, setState, writeLog } from '@/data'
-import { tellTheWorld } from './buyLabels'
+import { labelsOfBatch, moveLabel, orderRow, setState, writeLog } from '@/data'
+import { tellTheWorld, tellWhen } from './buyLabels'
 import type { Answer, Gharry } from './gharry'
 
 /** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */
@@ -12,8 +12,7 @@ export async function dispatchBatch(gharry: Gharry, batch: number): Promise<Answ
       await moveLabel(trx, label.id, ['bought'], { dispatched_at: now })
       const order = (await orderRow(trx, label.order_id))!
       if (order.state === 'labelled') await setState(trx, [order.id], 'dispatched')
-      const channel = await channelById(trx, order.channel_id)
-      if (channel?.tell_when === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
+      if ((await tellWhen(trx, order)) === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
       await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: 'Handed over to the carrier' }])
       dispatched++
     }

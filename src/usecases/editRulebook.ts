@@ -1,5 +1,5 @@
 import { checkRulebook, emptyWorld, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
-import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, type Edition, type FlowCounts } from '@/data'
+import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, type Edition, type FlowCounts } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { pinnedResults } from './pinnedOrders'
 
@@ -12,6 +12,7 @@ export interface RulebookView {
   readonly inForce: { readonly number: number; readonly rulebook: Rulebook } | null
   readonly editions: readonly Omit<Edition, 'rulebook'>[]
   readonly world: World
+  readonly channels: readonly { readonly id: string; readonly name: string }[]
   readonly flow: { readonly counts: FlowCounts; readonly countedAt: string } | null
   readonly routing: { readonly done: number; readonly total: number; readonly state: string; readonly result: string | null } | null
 }
@@ -21,7 +22,7 @@ const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
 /** Everything that the Rules screen shows. */
 export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
   const { db } = gharry
-  const inForce = await editionInForce(db)
+  const inForce = await editionInForce(db, gharry.now().toISOString())
   const draft = await readDraft(db)
   const world = (await newestWorld(db))?.world ?? emptyWorld
   const rulebook = draft?.rulebook ?? inForce?.rulebook ?? emptyRulebook
@@ -34,6 +35,7 @@ export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
     inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
     editions: await listEditions(db),
     world: await showWorld(gharry),
+    channels: (await listChannels(db)).map(({ id, name }) => ({ id, name })),
     flow: inForce ? ((await readFlow(db, inForce.number)) ?? null) : null,
     routing: job ? { done: job.done, total: job.total, state: job.state, result: job.result } : null,
   }
@@ -93,7 +95,7 @@ export async function changePresets(gharry: Gharry, presets: World['presets']): 
   const now = gharry.now().toISOString()
   await db.transaction(async (trx) => {
     const version = await addWorld(trx, { ...current.world, presets }, now)
-    await addJob(trx, 'route again', `world-${version}`, { after: 0 }, now)
+    await addJob(trx, 'route again', `world-${version}`, { after: 0, cause: 'The package presets changed' }, now)
   })
   return { ok: true }
 }

@@ -1,6 +1,6 @@
 import type { CarrierEvent } from '@/adapters'
-import { addEvents, carrierCursor, changeLabel, channelById, labelsByNumbers, orderRow, setCarrierCursor, setState, type Database, type LabelRow } from '@/data'
-import { tellTheWorld } from './buyLabels'
+import { addEvents, carrierCursor, changeLabel, labelsByNumbers, orderRow, setCarrierCursor, setState, type Database, type LabelRow } from '@/data'
+import { tellTheWorld, tellWhen } from './buyLabels'
 import type { Gharry } from './gharry'
 
 /** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
@@ -46,7 +46,7 @@ async function moveAlong(gharry: Gharry, trx: Database, label: LabelRow, event: 
   await changeLabel(trx, label.id, { status: event.status, ...(delivered ? { delivered_at: event.at } : {}), ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}) })
   const order = await orderRow(trx, label.order_id)
   if (!order) return
-  if (collected && !label.dispatched_at && (await channelById(trx, order.channel_id))?.tell_when === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
+  if (collected && !label.dispatched_at && (await tellWhen(trx, order)) === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
   if (label.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
     if (delivered) await setState(trx, [order.id], 'delivered')
     else if (collected && order.state === 'labelled') await setState(trx, [order.id], 'dispatched')

@@ -2,6 +2,7 @@ import { countryName, cutText, type Order } from '@/core/order'
 import { addressLines } from '@/core/papers'
 import type { LabelRequest } from '@/adapters'
 import type { Routed } from '@/core/rulebook'
+import { toHome } from '@/core/units'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
 import { decide } from './routeOrders'
@@ -45,7 +46,7 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
   const labels: PlannedLabel[] = []
   const blocked: { order: number; number: string; reason: string }[] = []
   let moved = 0
-  for (const id of ids) {
+  for (const id of byPriority(ids, rows)) {
     const row = rows.get(id)
     const order = facts.get(id)
     if (!row || !order || !inForce) {
@@ -63,6 +64,9 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
   }
   return { labels, blocked, total: labels.reduce((sum, label) => sum + label.cost, 0), byService: groupByService(labels), moved }
 }
+
+/** Urgent orders first; otherwise as they were given. */
+const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] => [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
 
 function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
   if (row.state === 'buying') return 'It is being bought already.'
@@ -87,7 +91,7 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): Pl
       from: { lines: addressLines({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', countryName: countryName(location.country) }) },
       to: { lines: addressLines({ ...order.shipTo, countryName: countryName(order.shipTo.country) }) },
       weight: parcel.weight, size: parcel.size, reference: fillReference(routed.decisions.reference, order), signature: routed.decisions.signature,
-      insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? routed.decisions.insurance.amount.minor : (row.value ?? 0),
+      insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0) : (row.value ?? 0),
     },
   }
 }

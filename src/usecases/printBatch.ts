@@ -53,7 +53,7 @@ async function slipPages(db: Database, label: LabelRow, order: Order, world: Wor
   const request = fromJson<LabelRequest>(label.request)
   return layoutSlip({
     orderNumber: order.number, channelName, placedOn: DateTime.fromISO(order.placedAt, { zone: 'utc' }).toFormat('d LLL yyyy'), buyerName: order.buyer.name || order.shipTo.name,
-    toLines: request.to.lines, items: order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })),
+    toLines: request.to.lines, items: [...order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })), ...(decided?.decisions.inserts ?? []).map(({ name }) => ({ sku: 'put in', title: name, quantity: 1 }))],
   }, template)
 }
 

@@ -1,7 +1,7 @@
 import { toHome } from '@/core/units'
-import type { Order, OrderState } from '@/core/order'
-import { route, type Pins, type Routed } from '@/core/rulebook'
-import { ordersById, pageOfOrders, pinsOf, recordDecisions, type Database, type Decided, type Recorded, type StoredOrder } from '@/data'
+import { waitingStates, type Order, type OrderState } from '@/core/order'
+import { changeBetween, route, tally, type Pins, type Routed, type TrialChange, type TrialSummary } from '@/core/rulebook'
+import { addJob, ordersById, outcomesOf, pageOfOrders, pinsOf, recordDecisions, type Database, type Decided, type Recorded, type StoredOrder } from '@/data'
 import type { Gharry } from './gharry'
 import type { InForce } from './rulebookInForce'
 
@@ -20,10 +20,11 @@ export function decideFully(order: Order, inForce: InForce, now: Date, pins?: Pi
 }
 
 /** Routes orders of the books again and records the decisions with their trails. */
-export async function routeAndRecord(db: Database, orders: readonly StoredOrder[], inForce: InForce, now: Date): Promise<void> {
+export async function routeAndRecord(db: Database, orders: readonly StoredOrder[], inForce: InForce, now: Date): Promise<Recorded[]> {
   const pins = await pinsOf(db, orders.map(({ id }) => id))
   const recorded = orders.map(({ id, order }): Recorded => ({ id, pinned: pins.has(id), ...decideFully(order, inForce, now, pins.get(id)) }))
   await recordDecisions(db, recorded, inForce.edition, inForce.worldVersion, now.toISOString())
+  return recorded
 }
 
 /** Routes single orders again, those of them that still wait. */
@@ -31,10 +32,27 @@ export async function routeAgain(gharry: Gharry, db: Database, ids: readonly num
   await routeAndRecord(db, await ordersById(db, ids), inForce, gharry.now())
 }
 
-/** One step of routing all waiting orders again; gives the last id done, null when there are no more. */
-export async function routeNextPage(gharry: Gharry, db: Database, inForce: InForce, after: number): Promise<{ last: number; count: number } | null> {
-  const page = await pageOfOrders(db, ['attention', 'held', 'ready'], after, 250)
+const onlyLater = ({ decisions, before, after }: TrialChange): boolean => decisions.length === 1 && decisions[0] === 'quote' && before.service === after.service && before.cost === after.cost && before.state === after.state
+
+/** Has the waiting orders routed by an edition, and its flow counted; the same edition again is no more work. */
+export async function routeByEdition(db: Database, edition: number, now: string): Promise<void> {
+  await addJob(db, 'route again', `edition-${edition}`, { edition, after: 0 }, now)
+  await addJob(db, 'count flow', `flow-${edition}`, { edition }, now)
+}
+
+/** One step of routing all waiting orders again; adds to `summary` what it changed. Null when there are no more. */
+export async function routeNextPage(gharry: Gharry, db: Database, inForce: InForce, after: number, summary: TrialSummary): Promise<{ last: number; count: number; changes: TrialChange[] } | null> {
+  const page = await pageOfOrders(db, waitingStates, after, 250)
   if (page.length === 0) return null
-  await routeAndRecord(db, page, inForce, gharry.now())
-  return { last: page[page.length - 1]!.id, count: page.length }
+  const before = await outcomesOf(db, page.map(({ id }) => id))
+  const recorded = await routeAndRecord(db, page, inForce, gharry.now())
+  const changes = page.flatMap((stored, i): TrialChange[] => {
+    const old = before.get(stored.id)
+    if (!old) return []
+    // That time has passed moves the arrival of nearly every order; it is not what this re-routing changed.
+    const next = recorded[i]!.routed
+    const change = changeBetween(stored, old, next)
+    return tally(summary, stored, old, change && !onlyLater(change) ? next : old) ? [change!] : []
+  })
+  return { last: page[page.length - 1]!.id, count: page.length, changes }
 }

@@ -14,10 +14,11 @@ const kept = new WeakMap<object, InForce>()
 
 /** The edition in force with the newest world, compiled once and kept until either changes. Null before there is any. */
 export async function rulebookInForce(gharry: Gharry): Promise<InForce | null> {
-  const versions = await versionsInForce(gharry.db)
+  const now = gharry.now().toISOString()
+  const versions = await versionsInForce(gharry.db, now)
   const before = kept.get(gharry.db)
   if (before && before.edition === versions.edition && before.worldVersion === versions.world) return before
-  const edition = await editionInForce(gharry.db)
+  const edition = await editionInForce(gharry.db, now)
   const world = await newestWorld(gharry.db)
   if (!edition || !world) return null
   const inForce: InForce = {

@@ -11,7 +11,7 @@ export interface Deciding {
 }
 
 export async function showDeciding(gharry: Gharry, order: number): Promise<Deciding | null> {
-  const edition = await editionInForce(gharry.db)
+  const edition = await editionInForce(gharry.db, gharry.now().toISOString())
   const world = await newestWorld(gharry.db)
   if (!edition || !world) return null
   return { edition: edition.number, rulebook: edition.rulebook, world: { ...world.world, items: [] }, pins: (await pinsOf(gharry.db, [order])).get(order) ?? {} }

@@ -100,7 +100,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
     row, order: stored.order, edition: decided?.edition ?? 0, decidedAt: decided?.decidedAt ?? '',
     trail: (trail?.decisions ?? []).map((entry) => ({
       decision: entry.decision, name: decisionById.get(entry.decision)?.name ?? entry.decision, value: phrase(entry.decision, entry.value), pinned: entry.by.kind === 'pin', why: whyOf(entry),
-      by: entry.by.kind === 'rule' ? ruleName(entry.by.rule) : entry.by.kind === 'pin' ? 'pinned by hand' : entry.by.kind === 'default' ? 'no rule: Gharry’s own way' : 'several rules together',
+      by: entry.by.kind === 'rule' ? ruleName(entry.by.rule) : entry.by.kind === 'pin' ? 'pinned by hand' : entry.by.kind === 'wording table' ? `wording table, “${entry.by.wording}”` : entry.by.kind === 'default' ? 'no rule: Gharry’s own way' : 'several rules together',
       others: entry.others.map((other) => ({ rule: ruleName(other.rule), value: phrase(entry.decision, other.value), why: other.why })),
       parts: entry.parts.map((part) => ({ rule: ruleName(part.rule), value: phrase(entry.decision, part.value) })),
     })),

@@ -14,7 +14,7 @@ export async function showLine(gharry: Gharry): Promise<LineView> {
   const posts = await workByState(db, 'posts')
   const notices = await workByState(db, 'notices')
   const draft = await readDraft(db)
-  const { edition } = await versionsInForce(db)
+  const { edition } = await versionsInForce(db, gharry.now().toISOString())
   const [refunds] = (await db('ledger').where({ kind: 'refund pending' }).count({ n: '*' })) as { n: number }[]
   return {
     intake: { count: Number(imports?.open ?? 0), stuck: Number(imports?.failed ?? 0) },

@@ -20,7 +20,7 @@ export interface TrialMaterial {
  */
 export async function trialMaterial(gharry: Gharry, days: number, most: number): Promise<TrialMaterial | null> {
   const { db } = gharry
-  const edition = await editionInForce(db)
+  const edition = await editionInForce(db, gharry.now().toISOString())
   const world = await newestWorld(db)
   if (!edition || !world) return null
   const now = gharry.now().getTime()

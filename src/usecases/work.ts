@@ -1,4 +1,5 @@
-import { changeJob, fromJson, keepLease, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow, type WorkTable } from '@/data'
+import { emptySummary, type TrialSummary } from '@/core/rulebook'
+import { addChanges, changeJob, forgetOldChanges, fromJson, holdsThatEnd, jobById, keepLease, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow, type WorkTable } from '@/data'
 import { buyBatch } from './buyBatch'
 import { buyLabel } from './buyLabels'
 import { countFlow } from './countFlow'
@@ -7,8 +8,9 @@ import { followParcels } from './followParcels'
 import type { Gharry } from './gharry'
 import { importOrders, requestImport } from './importOrders'
 import { planBatch } from './planBatch'
-import { routeNextPage } from './routeOrders'
+import { routeAgain, routeByEdition, routeNextPage } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
+import { runTrial } from './runTrial'
 import { voidLabel } from './voidLabel'
 
 const atOnce = 8
@@ -51,28 +53,32 @@ async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () =>
 }
 
 async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
-  if (job.kind === 'count flow') await countFlow(gharry)
-  else await routeWaiting(gharry, job)
-  await changeJob(gharry.db, job.id, { state: 'done', sent_at: gharry.now().toISOString(), lease_until: null, problem: null })
+  const work = { 'count flow': () => countFlow(gharry), 'route again': () => routeWaiting(gharry, job), trial: () => runTrial(gharry, job) }
+  await work[job.kind]()
+  if ((await jobById(gharry.db, job.id))?.state !== 'cancelled') await changeJob(gharry.db, job.id, { state: 'done', sent_at: gharry.now().toISOString(), lease_until: null, problem: null })
 }
 
-/** Routes every waiting order again, a page a transaction; where it stands is kept, so a killed worker goes on there. */
+/** Routes every waiting order again, a page a transaction; where it stands and what it changed is kept, so a killed worker goes on there. */
 async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
   const { db } = gharry
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return
   const payload = fromJson<{ after: number }>(job.payload)
+  const summary = job.result ? fromJson<TrialSummary>(job.result) : emptySummary()
   const [{ n }] = (await db('orders').whereIn('state', ['attention', 'held', 'ready']).count({ n: '*' })) as [{ n: number }]
   let done = job.done
   for (let after = payload.after; ;) {
     const from = after
     const step = await db.transaction(async (trx) => {
-      const page = await routeNextPage(gharry, trx, inForce, from)
-      if (page) await changeJob(trx, job.id, { payload: JSON.stringify({ ...payload, after: page.last }), done: done + page.count, total: Number(n) })
+      const page = await routeNextPage(gharry, trx, inForce, from, summary)
+      if (page) {
+        await addChanges(trx, job.id, page.changes)
+        await changeJob(trx, job.id, { payload: JSON.stringify({ ...payload, after: page.last }), done: done + page.count, total: Number(n), result: JSON.stringify(summary) })
+      }
       await keepLease(trx, 'jobs', job.id, gharry.now(), gharry.settings.leaseSeconds)
       return page
     })
-    if (!step) return
+    if (!step) return forgetOldChanges(db, 'route again', 20)
     after = step.last
     done += step.count
     await new Promise((resolve) => setImmediate(resolve))
@@ -84,8 +90,23 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
   const now = gharry.now().getTime()
   for (const channel of await listChannels(gharry.db))
     if (channel.kind === 'shop' && channel.every_minutes > 0 && now - Date.parse(channel.last_import_at ?? '1970-01-01') >= channel.every_minutes * 60_000) await requestImport(gharry, channel.id)
+  await bringIntoForce(gharry)
+  await releaseHolds(gharry)
   await buyByItself(gharry)
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await followParcels(gharry, carrier.id)
+}
+
+/** An edition whose moment has come routes the waiting orders; the same one is asked for once. */
+async function bringIntoForce(gharry: Gharry): Promise<void> {
+  const inForce = await rulebookInForce(gharry)
+  if (inForce) await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
+}
+
+/** Orders that were held until a moment that has come are decided anew. */
+async function releaseHolds(gharry: Gharry): Promise<void> {
+  const inForce = await rulebookInForce(gharry)
+  const ids = await holdsThatEnd(gharry.db, gharry.now().toISOString(), 500)
+  if (inForce && ids.length > 0) await gharry.db.transaction((trx) => routeAgain(gharry, trx, ids, inForce))
 }
 
 /** Buys what a rule said should be bought by itself. */

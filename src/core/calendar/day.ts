@@ -50,3 +50,9 @@ export function minuteOf(clock: string): number | null {
   const match = /^([01]?\d|2[0-3]):([0-5]\d)$/.exec(clock)
   return match ? Number(match[1]) * 60 + Number(match[2]) : null
 }
+
+/** The instant (milliseconds since 1970, UTC) at which the clocks of a zone show a minute of a day; in the hour that daylight saving leaves out, the one after it. */
+export function instantAt(day: Day, minuteOfDay: number, zone: string): number {
+  const [year, month, date] = dayText(day).split('-').map(Number)
+  return DateTime.fromObject({ year, month, day: date, hour: Math.floor(minuteOfDay / 60), minute: minuteOfDay % 60 }, { zone }).toMillis()
+}

@@ -1,3 +1,4 @@
+import { countries as countryList } from 'countries-list'
 import countries from 'i18n-iso-countries'
 import de from 'i18n-iso-countries/langs/de.json'
 import en from 'i18n-iso-countries/langs/en.json'
@@ -51,3 +52,6 @@ function findCode(key: string): string | null {
 export function countryName(code: string): string {
   return code === 'XK' ? 'Kosovo' : (names().getName(code, 'en', { select: 'alias' }) ?? names().getName(code, 'en') ?? code)
 }
+
+/** The continent of a country by its code (package `countries-list`); undefined for a code it does not have. */
+export const continentOf = (country: string): string | undefined => countryList[country as keyof typeof countryList]?.continent

@@ -12,6 +12,7 @@ export interface RawOrder {
   readonly number: string
   readonly status?: string
   readonly placedAt?: string
+  readonly paidAt?: string
   readonly changedAt?: string
   readonly promisedBy?: string
   readonly paymentMethod?: string
@@ -74,6 +75,7 @@ export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMa
     number: text(raw.number),
     status: raw.status === 'cancelled' ? 'cancelled' : raw.status === 'fulfilled' ? 'fulfilled' : 'open',
     placedAt: placedAt ?? '1970-01-01T00:00:00.000Z',
+    ...paid(raw.paidAt),
     changedAt: readInstant(raw.changedAt) ?? placedAt ?? '1970-01-01T00:00:00.000Z',
     promisedBy: /^\d{4}-\d{2}-\d{2}/.exec(raw.promisedBy ?? '')?.[0] ?? '',
     paymentMethod: /cash|cod/i.test(raw.paymentMethod ?? '') ? 'cash on delivery' : 'prepaid',
@@ -105,6 +107,11 @@ function readMoney(given: string | number, currency: string, what: string, probl
 function readInstant(given: string | undefined): string | null {
   const ms = given ? Date.parse(given) : NaN
   return Number.isNaN(ms) ? null : new Date(ms).toISOString()
+}
+
+function paid(given: string | undefined): { paidAt?: string } {
+  const paidAt = readInstant(given)
+  return paidAt ? { paidAt } : {}
 }
 
 function readAddress(raw: RawOrder['shipTo'], problems: OrderProblem[]): Address {

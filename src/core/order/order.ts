@@ -35,6 +35,8 @@ export interface Order {
   readonly status: 'open' | 'cancelled' | 'fulfilled'
   /** ISO 8601, UTC. */
   readonly placedAt: string
+  /** When the payment came in; absent when the channel does not say. */
+  readonly paidAt?: string
   readonly changedAt: string
   /** The day by which the channel promised delivery, `YYYY-MM-DD`; empty when it promised none. */
   readonly promisedBy: string

@@ -7,7 +7,7 @@ const side = z.int().positive()
 
 /** An order as the command line reads and writes it, one a line. */
 export const orderSchema = z.strictObject({
-  channel: text, remoteId: text, number: text.min(1, 'is empty'), status: z.enum(['open', 'cancelled', 'fulfilled']), placedAt: z.iso.datetime(), changedAt: z.iso.datetime(), promisedBy: z.union([z.literal(''), z.iso.date()]),
+  channel: text, remoteId: text, number: text.min(1, 'is empty'), status: z.enum(['open', 'cancelled', 'fulfilled']), placedAt: z.iso.datetime(), paidAt: z.iso.datetime().optional(), changedAt: z.iso.datetime(), promisedBy: z.union([z.literal(''), z.iso.date()]),
   paymentMethod: z.enum(['prepaid', 'cash on delivery']), wording: text, shippingPaid: amount, value: amount, discount: amount,
   buyer: z.strictObject({ name: text, email: text, phone: text, returning: z.boolean() }),
   shipTo: z.strictObject({ name: text, company: text, lines: z.array(text).max(20), city: text, postcode: text, region: text, country: z.union([z.literal(''), z.string().regex(/^[A-Z]{2}$/, 'is no country code')]) }),

@@ -15,6 +15,7 @@ export interface PackagePreset {
 }
 
 export interface Parcel {
+  /** Empty for a parcel of its own dimensions. */
   readonly preset: string
   /** Outer size, longest side first. */
   readonly size: readonly [Millimetres, Millimetres, Millimetres]
@@ -62,7 +63,10 @@ export function pack(items: readonly Item[], presets: readonly PackagePreset[], 
   return { ok: false, code: 'no-preset', sentence: nearestMiss(presets, goods, volume, needed) }
 }
 
-function parcelIn(preset: PackagePreset, contents: number): Parcel {
+/** A parcel of a size that was decided by itself, without a preset: the goods, and `correction` grams. */
+export const ownParcel = (items: readonly Item[], size: Size, correction: number): Parcel => parcelIn({ id: '', outer: size, tare: 0 }, itemsWeight(items) + correction)
+
+function parcelIn(preset: { readonly id: string; readonly outer: Size; readonly tare: number }, contents: number): Parcel {
   const [a, b, c] = [...preset.outer].sort((x, y) => y - x) as [number, number, number]
   return {
     preset: preset.id,

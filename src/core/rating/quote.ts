@@ -23,7 +23,7 @@ export interface Quote {
 
 export type RefusalCode =
   | 'location' | 'not-covered' | 'too-heavy' | 'too-long' | 'too-big' | 'post-office-box' | 'dangerous-goods'
-  | 'no-signature' | 'no-cover' | 'no-band' | 'never-collects' | 'barred' | 'not-allowed'
+  | 'no-signature' | 'no-cover' | 'no-band' | 'never-collects' | 'barred' | 'not-allowed' | 'no-offer' | 'too-slow' | 'too-dear'
 
 export interface Refusal {
   readonly service: string
@@ -38,6 +38,10 @@ export interface Shipment {
   readonly to: { readonly country: string; readonly postcode: string; readonly postOfficeBox: boolean }
   readonly dangerousGoods: readonly string[]
   readonly signature: boolean
+  /** What the service must offer besides: `tracking`, `cash on delivery`, `live goods`, `duties paid`. */
+  readonly needs?: readonly string[]
+  /** Most days from leaving to arrival. */
+  readonly within?: number | null
   /** Value to be covered, in minor units of the home currency; 0 for none. */
   readonly insured: number
   readonly ready: LocalTime
@@ -104,12 +108,16 @@ function quoteOne(lane: Lane, shipment: Shipment): Quote | Refusal {
   if (shipment.signature && service.signatureFee === null) return refuse('no-signature', 'has no signature')
   if (shipment.insured > service.cover.upTo) return refuse('no-cover', `covers at most ${(service.cover.upTo / 100).toFixed(2)}, ${((shipment.insured - service.cover.upTo) / 100).toFixed(2)} too little`)
 
+  const missing = shipment.needs?.find((need) => !(need === 'tracking' ? service.tracked : service.offers?.includes(need)))
+  if (missing) return refuse('no-offer', `does not offer ${missing}`)
+
   const billable = service.dimensionalDivisor ? Math.max(parcel.weight, dimensionalWeight(parcel.volume, service.dimensionalDivisor)) : parcel.weight
   const band = bandFor(service.bands[zone.zone], billable)
   if (!band) return refuse('no-band', `has no price in zone ${zone.zone} for ${formatWeight(billable)} billable`)
   const leaves = shipDay(shipment.ready, lane.cutOff, service.collects)
   const arrives = leaves === null ? null : arrivalDay(leaves, zone.transitDays, service.delivers)
   if (leaves === null || arrives === null) return refuse('never-collects', 'has no collection or delivery days')
+  if (shipment.within !== undefined && shipment.within !== null && arrives - leaves > shipment.within) return refuse('too-slow', `takes ${arrives - leaves} days, ${arrives - leaves - shipment.within} more than allowed`)
 
   const lines: CostLine[] = [{ what: 'base', minor: band.price }]
   // Per mille of whole minor units: rounded half up to the minor unit.

@@ -41,6 +41,8 @@ export interface Service {
   readonly collects: readonly number[]
   readonly delivers: readonly number[]
   readonly tracked: boolean
+  /** What else it offers: `cash on delivery`, `live goods`, `duties paid`. */
+  readonly offers?: readonly string[]
   /** Fee for a signature; null when the service has none. */
   readonly signatureFee: number | null
   /** Cover that comes with it, the most that can be had, and the price for each started 100.00 above what is included. */
@@ -52,5 +54,7 @@ export interface Location {
   readonly name: string
   readonly country: string
   readonly timeZone: string
+  /** Pieces in stock by SKU; absent when no stock is kept here and everything counts as there. */
+  readonly stock?: Readonly<Record<string, number>>
   readonly address: { readonly company: string; readonly lines: readonly string[]; readonly postcode: string; readonly city: string; readonly phone: string }
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { normaliseOrder, type Order, type RawOrder } from '@/core/order'
 import { money } from '@/core/units'
-import { operatorsOf, facts, itemFacts, itemSums, decisionKinds, type FactType } from './catalogue'
+import { isTextual, operatorsOf, takesList, facts, itemFacts, itemSums, decisionKinds, type FactType } from './catalogue'
 import { stageIndex, stages, type Action, type Condition, type Operator, type Rule, type Rulebook, type Stage, type Value } from './rulebook'
 import type { World } from './world'
 
@@ -11,7 +11,7 @@ export const testWorld: World = {
   rates: { home: 'EUR', micro: { GBP: 1_200_000 } },
   locations: [
     { id: 'ghent', name: 'Ghent', country: 'BE', timeZone: 'Europe/Brussels', address: { company: 'M', lines: ['Kaai 1'], postcode: '9000', city: 'Gent', phone: '' } },
-    { id: 'leeds', name: 'Leeds', country: 'GB', timeZone: 'Europe/London', address: { company: 'M', lines: ['Road 1'], postcode: 'LS1 1AA', city: 'Leeds', phone: '' } },
+    { id: 'leeds', name: 'Leeds', country: 'GB', timeZone: 'Europe/London', stock: { A: 2, B: 1 }, address: { company: 'M', lines: ['Road 1'], postcode: 'LS1 1AA', city: 'Leeds', phone: '' } },
   ],
   presets: [
     { id: 'small', name: 'Small', inner: [200, 150, 100], outer: [210, 160, 110], tare: 100, limit: 5000 },
@@ -21,7 +21,7 @@ export const testWorld: World = {
   services: [
     {
       id: 'a-slow', carrier: 'a', name: 'A Slow', locations: ['ghent', 'leeds'], zones: ['BE', 'GB'].flatMap((from) => ['BE', 'NL', 'GB'].map((to) => ({ zone: 'z', from, to, transitDays: 3 }))), bands: { z: [{ upTo: 2000, price: 400 }, { upTo: 20_000, price: 900 }] }, dimensionalDivisor: null, fuelPermille: 0,
-      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: true, dangerousGoods: [] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5], tracked: true, signatureFee: 100, cover: { included: 0, upTo: 100_000, perHundred: 50 },
+      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: true, dangerousGoods: [] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5], tracked: true, offers: ['live goods'], signatureFee: 100, cover: { included: 0, upTo: 100_000, perHundred: 50 },
     },
     {
       id: 'a-fast', carrier: 'a', name: 'A Fast', locations: ['ghent'], zones: ['BE', 'NL'].map((to) => ({ zone: 'z', from: 'BE', to, transitDays: 1 })), bands: { z: [{ upTo: 20_000, price: 1500 }] }, dimensionalDivisor: 5000, fuelPermille: 100,
@@ -31,6 +31,8 @@ export const testWorld: World = {
   slips: [{ id: 'plain', name: 'Plain', heading: '', closing: '' }],
   items: [],
   customsUnion: ['BE', 'NL'],
+  wordings: [{ channel: 'shop', rows: [{ wording: 'exp*', countries: ['BE', 'GB'], weight: [0, 3000], gives: { speed: 'express', pick: { by: 'fastest' } } }, { wording: '*two*', value: [1000, 5000], gives: { preset: 'large', speed: 'standard' } }, { wording: 'free', gives: { pick: { by: 'service', service: 'a-slow' } } }] }],
+  remoteAreas: [{ country: 'NL', prefixes: ['1'] }],
 }
 
 const texts = ['', 'Free', 'EXP. 2-day', 'straße', '  two  words ', 'ﬁne']
@@ -57,9 +59,9 @@ const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined>
     return fc.constantFrom({ hours: 1 }, { hours: 100 }, { days: 1 }, { days: 30 })
   }
   const list = fc.array(fc.oneof(fc.constantFrom(...texts.slice(1), ...countries, ...tagsUsed, 'A', 'ß', 'ghent', 'small'), fc.constant({ group: 'g' })), { minLength: 1, maxLength: 3 })
-  if (type === 'tags' || op === 'is one of' || op === 'is none of') return list
+  if (takesList(op, type)) return type === 'postcode' ? fc.array(fc.constantFrom('1', '9000', '1*', '0-5', '10-19', '1000-1999'), { minLength: 1, maxLength: 2 }) : list
   if (op === 'matches') return fc.constantFrom('*', 'exp*', '*o*o*', '?ree', 'e?p*day', '')
-  if (type === 'text' || type === 'country') return fc.constantFrom(...texts, 'fr', 'BE', 'nl', 'a', 'ss', 'ghent', 'small', 'shop')
+  if (isTextual(type)) return fc.constantFrom(...texts, 'fr', 'BE', 'nl', 'a', 'ss', 'ghent', 'small', 'shop')
   const number = fc.constantFrom(...numbers).map((n) => (type === 'money' ? money(n, 'EUR') : n))
   return op === 'between' ? fc.tuple(number, number).map((ends) => ends as unknown as Value) : number
 }
@@ -81,7 +83,9 @@ function conditionFor(stage: Stage): fc.Arbitrary<Condition> {
 const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
   fc.constantFrom(...decisionKinds.filter((kind) => stageIndex(kind.stage) >= stageIndex(stage))).chain((kind) => {
     const values: Record<string, fc.Arbitrary<unknown>> = {
-      tags: fc.subarray(tagsUsed, { minLength: 1 }), text: fc.constantFrom('one', 'two'), grams: fc.constantFrom(-800, -50, 60, 700), preset: fc.constantFrom('small', 'large', 'gone'), location: fc.constantFrom('ghent', 'leeds', 'gone'),
+      tags: fc.subarray(tagsUsed, { minLength: 1 }), text: fc.constantFrom('one', 'two'), grams: fc.constantFrom(-800, -50, 60, 700), preset: fc.constantFrom('small', 'large', 'gone'), location: fc.constantFrom('ghent', 'leeds', 'gone', 'cheapest', 'nearest with stock'),
+      hold: fc.constantFrom('one', 'two', { reason: 'later', until: { weekday: 'Friday' } }, { reason: 'soon', until: { hours: 1 } }, { reason: 'long', until: { days: 3 } }, { reason: 'then', until: { day: '2026-11-23' } }), speed: fc.constantFrom('standard', 'express'), priority: fc.constantFrom('urgent', 'later'), size: fc.constantFrom([300, 200, 100], [900, 10, 10]), inserts: fc.subarray([{ name: 'Heat pack', weight: 60 }, { name: 'Leaflet', weight: 0 }], { minLength: 1 }),
+      duties: fc.constantFrom('DAP', 'DDP'), needs: fc.subarray(['tracking', 'live goods', 'duties paid'], { minLength: 1 }), days: fc.constantFrom(1, 2, 4), money: fc.constantFrom(money(500, 'EUR'), money(1000, 'GBP')), moment: fc.constantFrom('bought', 'dispatched'),
       insurance: fc.constantFrom({ cover: 'order value' }, { cover: 'none' }, { cover: 'amount', amount: money(5000, 'EUR') }), 'yes/no': fc.boolean(), picks: fc.subarray([{ by: 'service', service: 'a-fast' }, { by: 'cheapest by promise' }, { by: 'fastest' }, { by: 'cheapest' }], { minLength: 1 }),
       services: fc.subarray(['a-slow', 'a-fast', 'a'], { minLength: 1 }), slip: fc.constantFrom('plain', 'gone'),
     }

@@ -2,7 +2,9 @@ import { isPostOfficeBox } from '@/core/address'
 import { itemsVolume, itemsWeight, type Parcel } from '@/core/packing'
 import type { Order } from '@/core/order'
 import type { Location, Quote } from '@/core/rating'
-import { toHome, type Rates } from '@/core/units'
+import { toHome } from '@/core/units'
+import type { Priority, Speed } from './decisionKinds'
+import type { ReadyWorld } from './world'
 
 /** One order on its way through the stages: its facts, and what the stages settled so far. */
 export interface Case {
@@ -16,44 +18,65 @@ export interface Case {
   readonly shippingPaid: number | undefined
   readonly discount: number | undefined
   readonly postOfficeBox: boolean
+  readonly remoteArea: boolean
+  /** Locations that have every item. */
+  readonly stockedAt: readonly string[]
   readonly quantity: number
   readonly itemsWeight: number
   /** Cubic millimetres. */
   readonly itemsVolume: number
   tags: readonly string[]
   held: boolean
+  speed: Speed | null
+  priority: Priority
   weight: number
   parcel: Parcel | null
   location: Location | null
   trade: 'domestic' | 'customs union' | 'export' | undefined
+  distance: 'local' | 'domestic' | 'same continent' | 'overseas' | undefined
   insured: number
   signature: boolean
+  needs: readonly string[]
   quote: Quote | null
+  runnerUp: Quote | null
   daysLate: number | undefined
 }
 
-export function openCase(order: Order, rates: Rates, now: number, zone: string): Case {
+export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
+  const { rates, locations } = ready.world
   const weight = itemsWeight(order.items)
   return {
     order,
     now,
-    zone,
+    zone: locations[0]?.timeZone ?? 'UTC',
     value: toHome(order.value, rates) ?? undefined,
     shippingPaid: toHome(order.shippingPaid, rates) ?? undefined,
     discount: toHome(order.discount, rates) ?? undefined,
     postOfficeBox: isPostOfficeBox(order.shipTo.lines),
+    remoteArea: ready.isRemote(order.shipTo.country, order.shipTo.postcode),
+    stockedAt: locations.filter((location) => hasStock(location, order)).map((location) => location.id),
     quantity: order.items.reduce((sum, item) => sum + item.quantity, 0),
     itemsWeight: weight,
     itemsVolume: itemsVolume(order.items),
     tags: [],
     held: false,
+    speed: null,
+    priority: 'normal',
     weight,
     parcel: null,
     location: null,
     trade: undefined,
+    distance: undefined,
     insured: 0,
     signature: false,
+    needs: [],
     quote: null,
+    runnerUp: null,
     daysLate: undefined,
   }
+}
+
+/** Whether a location has every item of an order; one that keeps no stock list has everything. */
+export function hasStock({ stock }: Location, order: Order): boolean {
+  return stock === undefined || order.items.every((item) => (stock[item.sku] ?? 0) >= item.quantity)
 }

@@ -1,6 +1,7 @@
 import { minuteOf } from '@/core/calendar'
+import { foldText } from '@/core/order'
 import { toHome, type Money } from '@/core/units'
-import { decisionById, factById, itemFactById, itemSums, operatorsOf, type DecisionKind, type FactType } from './catalogue'
+import { decisionById, factById, isTextual, itemFactById, itemSums, operatorsOf, originWays, takesList, type DecisionKind, type FactType } from './catalogue'
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, stageIndex, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
 import { decisionValues } from './schema'
 import { spanMs, weekdays } from './time'
@@ -60,6 +61,7 @@ function checkCondition(condition: Condition, rule: Pick<Rule, 'stage'>, ruleboo
     if ('settledBy' in fact && fact.settledBy && stageIndex(fact.settledBy) >= stageIndex(rule.stage))
       say('error', 'not-settled', `"${fact.name}" is settled in ${fact.settledBy}; a rule of ${rule.stage} cannot test it yet.`)
     checkTest(condition, fact.name, fact.type, rulebook, world, say)
+    for (const value of fact.values ? namedValues(condition) : []) if (!fact.values!.some((known) => foldText(known) === foldText(value))) say('warning', 'unknown-value', `"${fact.name}" is never "${value}": it is ${fact.values!.join(', ')}.`)
   } else {
     const members = membersOf(condition)
     if ('any' in condition && members.length === 0) say('warning', 'empty-any', '"any of" with nothing in it never holds.')
@@ -67,17 +69,22 @@ function checkCondition(condition: Condition, rule: Pick<Rule, 'stage'>, ruleboo
   }
 }
 
+/** The values that a test compares with one by one. */
+function namedValues({ op, value }: Test): string[] {
+  if (op === 'is' || op === 'is not') return typeof value === 'string' ? [value] : []
+  return (op === 'is one of' || op === 'is none of') && Array.isArray(value) ? (value as readonly ListEntry[]).filter((entry) => typeof entry === 'string') : []
+}
+
 function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook, world: World, say: Say): void {
   if (!operatorsOf[type].includes(test.op)) return say('error', 'operator', `"${name}" is ${type} and does not understand "${test.op}".`)
   if (test.op === 'is missing' || test.op === 'is known') return
   if (type === 'time') return checkTime(test, name, say)
-  const list = test.op === 'is one of' || test.op === 'is none of' || type === 'tags'
-  if (list) {
+  if (takesList(test.op, type)) {
     const entries = Array.isArray(test.value) ? (test.value as readonly ListEntry[]) : []
     if (entries.length === 0) say('error', 'no-value', `"${name} ${test.op}" needs at least one value.`)
     for (const entry of entries)
       if (typeof entry === 'object' && !rulebook.groups.some((group) => group.id === entry.group)) say('error', 'unknown-group', `There is no group "${entry.group}".`)
-  } else if (type === 'text' || type === 'country') {
+  } else if (isTextual(type)) {
     if (typeof test.value !== 'string' || test.value.trim() === '') say('error', 'no-value', `"${name} ${test.op}" needs a value.`)
   } else if (type === 'yes/no') {
     if (typeof test.value !== 'boolean') say('error', 'no-value', `"${name}" needs yes or no.`)
@@ -124,10 +131,11 @@ export function missingReferences(kind: DecisionKind, value: unknown, world: Wor
   const known = (list: readonly { readonly id: string }[], id: unknown): boolean => list.some((entry) => entry.id === id)
   switch (kind.type) {
     case 'preset': return known(world.presets, value) ? [] : [`The package preset "${String(value)}" does not exist.`]
-    case 'location': return known(world.locations, value) ? [] : [`The location "${String(value)}" does not exist.`]
+    case 'location': return originWays.some((way) => way === value) || known(world.locations, value) ? [] : [`The location "${String(value)}" does not exist.`]
     case 'slip': return known(world.slips, value) ? [] : [`The slip template "${String(value)}" does not exist.`]
     case 'services': return (value as readonly string[]).filter((id) => !known(world.services, id) && !known(world.carriers, id)).map((id) => `The service "${id}" does not exist.`)
     case 'picks': return (value as readonly { by: string; service?: string }[]).filter((pick) => pick.by === 'service' && !known(world.services, pick.service)).map((pick) => `The service "${pick.service ?? ''}" does not exist.`)
+    case 'money': return toHome(value as Money, world.rates) === null ? [`There is no exchange rate for ${(value as Money).currency}.`] : []
     case 'insurance': {
       const insurance = value as { cover: string; amount?: Money }
       return insurance.amount && toHome(insurance.amount, world.rates) === null ? [`There is no exchange rate for ${insurance.amount.currency}.`] : []

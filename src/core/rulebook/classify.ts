@@ -56,6 +56,7 @@ function rowsOf(source: Source, rowOf: (value: FactValue) => Row): (value: FactV
       return (value) => (value === undefined ? missing : value ? yes : no)
     }
     case 'text':
+    case 'postcode':
     case 'country': return remembered(missing, (value) => value as string, (key) => rowOf(foldText(key)))
     case 'tags': return remembered(missing, (value) => (value as readonly string[]).join('\u0001'), (key) => rowOf(key === '' ? [] : key.split('\u0001').map(foldText)))
     default: return byInterval(source, missing, rowOf)

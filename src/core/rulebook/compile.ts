@@ -1,7 +1,7 @@
 import { dayOf, type Day } from '@/core/calendar'
 import { foldText, type Item } from '@/core/order'
 import { toHome, type Rates } from '@/core/units'
-import { decisionById, factById, itemFactById, itemSums, type DecisionId, type FactType, type FactValue } from './catalogue'
+import { decisionById, isTextual, factById, itemFactById, itemSums, type DecisionId, type FactType, type FactValue } from './catalogue'
 import type { Case } from './case'
 import { classifier, type Classifier, type Source } from './classify'
 import { breakpoints, compileTest, type Names, type Predicate } from './predicate'
@@ -218,7 +218,7 @@ function itemTest(condition: Condition, names: Names): (item: Item) => boolean {
 const foldedTexts = new Map<string, string>()
 
 function folded(value: FactValue, type: FactType): FactValue {
-  if (value === undefined || (type !== 'text' && type !== 'country' && type !== 'tags')) return value
+  if (value === undefined || (!isTextual(type) && type !== 'tags')) return value
   return typeof value === 'string' ? foldedOnce(value) : (value as readonly string[]).map(foldedOnce)
 }
 

@@ -2,39 +2,62 @@ import type { OrderProblem } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { Pick, Quote, Refusal } from '@/core/rating'
 import type { Money } from '@/core/units'
-import type { DecisionId } from './catalogue'
+import type { DecisionId, Need, Priority, Speed } from './catalogue'
 import type { Stage } from './rulebook'
 
 /** The order value, or a fixed amount. */
 export type Insurance = { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
 
+/** Until when an order is held; hours and days count from the moment it was placed, a weekday is the next one after that day. */
+export type HoldUntil = { readonly weekday: string } | { readonly day: string } | { readonly hours: number } | { readonly days: number }
+/** A hold: why, and until when; a plain text waits for a person. */
+export type Hold = string | { readonly reason: string; readonly until: HoldUntil }
+
+/** A thing that goes into the parcel besides the items. */
+export interface Insert { readonly name: string; readonly weight: number }
+
 /** Everything rules settle for an order; `null` means that nothing was decided and the engine's own way is taken. */
 export interface Decisions {
   readonly tags: readonly string[]
+  /** Why it is held; null when it is not, or not any more. */
   readonly hold: string | null
   readonly weight: number
+  readonly speed: Speed | null
+  readonly priority: Priority
   readonly preset: string | null
+  /** Outer size in millimetres. */
+  readonly dimensions: readonly [number, number, number] | null
+  readonly inserts: readonly Insert[]
   readonly location: string | null
   readonly insurance: Insurance
   readonly signature: boolean
+  readonly duties: 'DAP' | 'DDP'
+  readonly needs: readonly Need[]
+  /** Most days from leaving to arrival. */
+  readonly within: number | null
   readonly picks: readonly Pick[]
   readonly barred: readonly string[]
   readonly allowed: readonly string[] | null
+  readonly ceiling: Money | null
   readonly slip: string | null
   readonly reference: string
   readonly buyByItself: boolean
+  readonly notice: boolean
+  readonly tellWhen: 'bought' | 'dispatched' | null
 }
 
 /** What is decided where no rule and no person says anything. */
 export const defaults: Decisions = {
-  tags: [], hold: null, weight: 0, preset: null, location: null, insurance: { cover: 'none' }, signature: false,
-  picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, slip: null, reference: '{number}', buyByItself: false,
+  tags: [], hold: null, weight: 0, speed: null, priority: 'normal', preset: null, dimensions: null, inserts: [], location: null,
+  insurance: { cover: 'none' }, signature: false, duties: 'DAP', needs: [], within: null,
+  picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, ceiling: null,
+  slip: null, reference: '{number}', buyByItself: false, notice: true, tellWhen: null,
 }
 
 /** Decisions set by a person; each beats every rule. */
 export type Pins = Readonly<Partial<Record<DecisionId, unknown>>>
 
-export type Source = { readonly kind: 'rule'; readonly rule: string } | { readonly kind: 'rules' } | { readonly kind: 'pin' } | { readonly kind: 'default' }
+export type Source = { readonly kind: 'rule'; readonly rule: string } | { readonly kind: 'rules' } | { readonly kind: 'pin' } | { readonly kind: 'wording table'; readonly wording: string } | { readonly kind: 'default' }
 
 /** One decision with its origin, and everyone who wanted something else. */
 export interface TrailEntry {
@@ -65,6 +88,8 @@ export interface Trail {
 /** The outcome for one order. */
 export interface Routed {
   readonly decisions: Decisions
+  /** When a hold ends by itself (ISO 8601, UTC); null when none does. */
+  readonly holdUntil: string | null
   readonly parcel: Parcel | null
   readonly location: string | null
   readonly quote: Quote | null

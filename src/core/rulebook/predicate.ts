@@ -1,6 +1,6 @@
 import { foldText } from '@/core/order'
 import { toHome, type Money, type Rates } from '@/core/units'
-import type { FactType, FactValue } from './catalogue'
+import { isTextual, type FactType, type FactValue } from './catalogue'
 import { glob } from './glob'
 import type { Group, ListEntry, Test } from './rulebook'
 
@@ -25,10 +25,11 @@ export function compileTest(test: Test, type: FactType, names: Names): Predicate
     case 'is not': return not(compileTest({ ...test, op: 'is' }, type, names))
     case 'is none of': return not(compileTest({ ...test, op: 'is one of' }, type, names))
     case '≠': return not(compileTest({ ...test, op: '=' }, type, names))
+    case 'contains none of': return not(compileTest({ ...test, op: 'contains any of' }, type, names))
     case 'has none': return not(compileTest({ ...test, op: 'has any' }, type, names))
     default:
   }
-  if (type === 'text' || type === 'country') return textTest(test, names)
+  if (isTextual(type)) return textTest(test, type, names)
   if (type === 'tags') return tagsTest(test, names)
   if (type === 'yes/no') return test.op === 'is' && typeof test.value === 'boolean' ? (value) => value === test.value : never
   return numberTest(test, names)
@@ -36,10 +37,15 @@ export function compileTest(test: Test, type: FactType, names: Names): Predicate
 
 const not = (predicate: Predicate): Predicate => (value) => !predicate(value)
 
-function textTest(test: Test, names: Names): Predicate {
+function textTest(test: Test, type: FactType, names: Names): Predicate {
   if (test.op === 'is one of') {
     const members = listMembers(test.value, names)
-    return (value) => typeof value === 'string' && members.has(value)
+    const ranges = type === 'postcode' ? postcodeRanges(members) : []
+    return (value) => typeof value === 'string' && (members.has(value) || ranges.some((within) => within(value)))
+  }
+  if (test.op === 'contains any of') {
+    const phrases = [...listMembers(test.value, names)].filter(Boolean)
+    return (value) => typeof value === 'string' && phrases.some((phrase) => value.includes(phrase))
   }
   if (typeof test.value !== 'string') return never
   const wanted = foldText(test.value)
@@ -83,6 +89,28 @@ function numberTest(test: Test, names: Names): Predicate {
     default: return never
   }
 }
+
+/** Members of a list of postcodes that are a prefix (`20*`) or a range (`1000-1299`, compared by as many characters as its ends have). */
+function postcodeRanges(members: ReadonlySet<string>): ((postcode: string) => boolean)[] {
+  const ranges: ((postcode: string) => boolean)[] = []
+  for (const member of members) {
+    if (member.endsWith('*')) {
+      const prefix = compact(member.slice(0, -1))
+      ranges.push((postcode) => compact(postcode).startsWith(prefix))
+      continue
+    }
+    const ends = /^([a-z0-9]+)\s*(?:-|–|\.\.)\s*([a-z0-9]+)$/.exec(member)
+    if (ends?.[1]!.length !== ends?.[2]!.length || !ends) continue
+    const [low, high] = [ends[1]!, ends[2]!]
+    ranges.push((postcode) => {
+      const head = compact(postcode).slice(0, low.length)
+      return head.length === low.length && head >= low && head <= high
+    })
+  }
+  return ranges
+}
+
+const compact = (postcode: string): string => postcode.replace(/[\s-]+/g, '')
 
 /** The numbers at which a test on a number may change its answer. */
 export function breakpoints(test: Test, rates: Rates): number[] {

@@ -1,13 +1,14 @@
 import { DateTime } from 'luxon'
 import { dayOf, localTime } from '@/core/calendar'
-import type { Item, Order } from '@/core/order'
-import { pack } from '@/core/packing'
-import { chooseQuote, quoteAll, type Pick } from '@/core/rating'
+import { continentOf, type Item, type Order } from '@/core/order'
+import { ownParcel, pack } from '@/core/packing'
+import { chooseQuote, quoteAll, type Location, type Pick } from '@/core/rating'
 import { toHome, type Money } from '@/core/units'
 import { openCase, type Case } from './case'
-import { decisionById, factById, itemFactById, type DecisionId, type FactType, type FactValue } from './catalogue'
-import { defaults, type Decisions, type Insurance, type Pins } from './decisions'
+import { decisionById, factById, itemFactById, type DecisionId, type FactType, type FactValue, type Priority, type Speed } from './catalogue'
+import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins } from './decisions'
 import { isItemSum, isItemTest, isSaved, isTest, stages, type Condition, type ListEntry, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import { weekdays } from './time'
 import type { ReadyWorld } from './world'
 
 /*
@@ -16,15 +17,16 @@ import type { ReadyWorld } from './world'
  */
 
 export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWorld, now: number, pins: Pins = {}): { decisions: Decisions; matched: string[]; service: string | null; parcelWeight: number | null } {
-  const c = openCase(order, ready.world.rates, now, ready.world.locations[0]?.timeZone ?? 'UTC')
+  const c = openCase(order, ready, now)
   const claims: { decision: DecisionId; value: unknown }[] = []
   const matched: string[] = []
   const decided: Record<string, unknown> = { ...defaults }
   const today = Math.floor(now / 86_400_000)
   const of = (id: DecisionId): unknown[] => claims.filter((claim) => claim.decision === id).map((claim) => claim.value)
-  const one = (id: DecisionId): unknown => (id in pins ? pins[id] : of(id).length > 0 ? of(id)[0] : defaults[id])
+  const one = (id: DecisionId, otherwise?: unknown): unknown => (id in pins ? pins[id] : of(id).length > 0 ? of(id)[0] : otherwise !== undefined ? otherwise : defaults[id])
   const set = (id: DecisionId): string[] => (id in pins ? (pins[id] as string[]) : [...new Set(of(id).flat() as string[])])
   let service: string | null = null
+  let leaves = now
 
   for (const stage of stages) {
     for (const rule of rulebook.rules) {
@@ -42,31 +44,49 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
     switch (stage) {
       case 'triage':
         decided.tags = set('tags')
-        decided.hold = one('hold')
+        decided.hold = holdOf(one('hold') as Hold | null)
         decided.weight = 'weight' in pins ? pins.weight : (of('weight') as number[]).reduce((sum, n) => sum + n, 0)
         c.tags = decided.tags as string[]
         c.held = decided.hold !== null
         c.weight = Math.max(0, c.itemsWeight + (decided.weight as number))
+        decided.speed = one('speed', meant('speed'))
+        decided.priority = one('priority')
+        c.speed = decided.speed as Speed | null
+        c.priority = decided.priority as Priority
         return
       case 'packing': {
-        decided.preset = one('preset')
-        const packed = order.items.length > 0 ? pack(order.items, world.presets, decided.preset as string | null, decided.weight as number) : null
-        if (packed?.ok) c.parcel = packed.parcel
+        decided.preset = one('preset', meant('preset'))
+        decided.dimensions = one('dimensions')
+        const inserts: Insert[] = []
+        for (const insert of 'inserts' in pins ? (pins.inserts as Insert[]) : (of('inserts').flat() as Insert[])) if (!inserts.some(({ name }) => name === insert.name)) inserts.push(insert)
+        decided.inserts = inserts
+        const added = (decided.weight as number) + inserts.reduce((sum, { weight }) => sum + weight, 0)
+        if (order.items.length === 0) return
+        if (decided.preset === null && decided.dimensions !== null) c.parcel = ownParcel(order.items, decided.dimensions as [number, number, number], added)
+        else {
+          const packed = pack(order.items, world.presets, decided.preset as string | null, added)
+          if (packed.ok) c.parcel = packed.parcel
+        }
         return
       }
       case 'origin': {
         decided.location = one('location')
-        c.location = world.locations.find((location) => location.id === (decided.location ?? world.locations[0]?.id)) ?? null
+        c.location = shipFrom((decided.location ?? world.locations[0]?.id) as string)
         const to = order.shipTo.country
         if (c.location) c.zone = c.location.timeZone
         if (c.location && to) c.trade = to === c.location.country ? 'domestic' : world.customsUnion.includes(to) && world.customsUnion.includes(c.location.country) ? 'customs union' : 'export'
+        if (c.location && to) c.distance = to === c.location.country ? (c.location.address.postcode.slice(0, 2) === order.shipTo.postcode.slice(0, 2) ? 'local' : 'domestic') : continentOf(to) === continentOf(c.location.country) ? 'same continent' : 'overseas'
         return
       }
       case 'protection': {
         decided.insurance = one('insurance')
         decided.signature = one('signature')
         const insurance = decided.insurance as Insurance
+        decided.duties = one('duties')
+        decided.needs = set('needs')
+        decided.within = one('within')
         c.signature = decided.signature as boolean
+        c.needs = [...new Set([...(decided.needs as string[]), ...(decided.duties === 'DDP' && c.trade === 'export' ? ['duties paid'] : [])])]
         c.insured = (insurance.cover === 'order value' ? c.value : insurance.cover === 'amount' ? toHome(insurance.amount, world.rates) : 0) ?? 0
         return
       }
@@ -74,12 +94,15 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.barred = set('barred')
         const lists = of('allowed') as string[][]
         decided.allowed = 'allowed' in pins ? pins.allowed : lists.length === 0 ? null : lists.reduce((left, list) => left.filter((id) => list.includes(id)))
-        decided.picks = one('picks')
+        decided.picks = one('picks', meant('pick'))
+        decided.ceiling = one('ceiling')
         if (!c.parcel || !c.location || !order.shipTo.country) return
-        const { quotes } = quoteAll(ready.rateBook, { parcel: c.parcel, from: c.location, to: { country: order.shipTo.country, postcode: order.shipTo.postcode, postOfficeBox: c.postOfficeBox }, dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], signature: c.signature, insured: c.insured, ready: localTime(now, c.location.timeZone) })
+        const { quotes } = quotesFrom(c.location)
         const within = (list: readonly string[], quote: { service: string; carrier: string }): boolean => list.includes(quote.service) || list.includes(quote.carrier)
-        const left = quotes.filter((quote) => !within(decided.barred as string[], quote) && (decided.allowed === null || within(decided.allowed as string[], quote)))
-        c.quote = chooseQuote(left, decided.picks as Pick[], order.promisedBy)?.quote ?? null
+        const left = quotes.filter((quote) => !within(decided.barred as string[], quote) && (decided.allowed === null || within(decided.allowed as string[], quote)) && (decided.ceiling === null || quote.cost <= toHome(decided.ceiling as Money, world.rates)!))
+        const choice = chooseQuote(left, decided.picks as Pick[], order.promisedBy)
+        c.quote = choice?.quote ?? null
+        c.runnerUp = choice?.runnerUp ?? null
         service = c.quote?.service ?? null
         if (c.quote && order.promisedBy) c.daysLate = dayOf(c.quote.arrivesOn) - dayOf(order.promisedBy)
         return
@@ -88,7 +111,47 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.slip = one('slip')
         decided.reference = one('reference')
         decided.buyByItself = one('buyByItself')
+        decided.notice = one('notice')
+        decided.tellWhen = one('tellWhen')
     }
+  }
+
+  function holdOf(hold: Hold | null): string | null {
+    if (hold === null || typeof hold === 'string') return hold
+    const { until } = hold
+    let ends = DateTime.fromISO(order.placedAt, { zone: c.zone })
+    if ('hours' in until || 'days' in until) ends = ends.plus({ hours: 'hours' in until ? until.hours : until.days * 24 })
+    else if ('day' in until) ends = DateTime.fromISO(until.day, { zone: c.zone })
+    else do ends = ends.plus({ days: 1 }).startOf('day')
+    while (ends.weekday !== weekdays.findIndex((name) => name === until.weekday) + 1)
+    if (ends.toMillis() <= now) return null
+    leaves = Math.max(leaves, ends.toMillis())
+    return hold.reason
+  }
+
+  function meant(what: 'speed' | 'preset' | 'pick'): unknown {
+    const row = ready.world.wordings?.find((table) => table.channel === order.channel)?.rows.find((candidate) => {
+      const inBand = (n: number | undefined, band?: readonly [number, number]): boolean => band === undefined || (n !== undefined && n >= band[0] && n <= band[1])
+      return passes({ fact: '', op: 'matches', value: candidate.wording }, 'text', order.wording, rulebook, ready) && (candidate.countries?.includes(order.shipTo.country) ?? true) && inBand(c.weight, candidate.weight) && inBand(c.value, candidate.value)
+    })
+    if (order.wording === '') return undefined
+    return what === 'pick' ? row?.gives.pick && [row.gives.pick] : row?.gives[what]
+  }
+
+  function quotesFrom(from: Location, bare = false): ReturnType<typeof quoteAll> {
+    return quoteAll(ready.rateBook, { parcel: c.parcel!, from, to: { country: order.shipTo.country, postcode: order.shipTo.postcode, postOfficeBox: c.postOfficeBox }, dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], signature: !bare && c.signature, insured: bare ? 0 : c.insured, needs: bare ? [] : c.needs, within: bare ? null : (decided.within as number | null), ready: localTime(leaves, from.timeZone) })
+  }
+
+  function shipFrom(wanted: string): Location | null {
+    const { locations, customsUnion } = ready.world
+    if (wanted !== 'cheapest' && wanted !== 'nearest with stock') return locations.find((location) => location.id === wanted) ?? null
+    const all = locations.filter(({ id }) => c.stockedAt.includes(id))
+    const to = order.shipTo.country
+    const rank = (location: Location): number => {
+      if (wanted === 'cheapest') return c.parcel && to ? Math.min(Infinity, ...quotesFrom(location, true).quotes.map((quote) => quote.cost)) : Infinity
+      return location.country === to ? 0 : customsUnion.includes(to) && customsUnion.includes(location.country) ? 1 : continentOf(to) === continentOf(location.country) ? 2 : 3
+    }
+    return (all.length > 0 ? all : [...locations]).map((location) => ({ location, rank: rank(location) })).sort((a, b) => (a.rank === b.rank ? 0 : a.rank - b.rank))[0]?.location ?? null
   }
 }
 
@@ -151,10 +214,17 @@ function timePasses(test: Test, at: number | undefined, c: Case): boolean {
   }
 }
 
+function postcodeFits(postcode: string, member: string): boolean {
+  const bare = postcode.replace(/[ -]/g, '')
+  if (member.endsWith('*')) return bare.startsWith(member.slice(0, -1).replace(/[ -]/g, ''))
+  const [low, high, more] = member.split('-').map((end) => end.trim())
+  return low !== undefined && high !== undefined && more === undefined && low.length === high.length && low !== '' && bare.length >= low.length && bare.slice(0, low.length) >= low && bare.slice(0, low.length) <= high
+}
+
 const plain = (text: string): string => text.normalize('NFKC').trim().split(/\s+/).join(' ').toLowerCase()
 
 function passes(test: Test, type: FactType, value: FactValue, rulebook: Rulebook, ready: ReadyWorld): boolean {
-  const opposite = { 'is not': 'is', 'is none of': 'is one of', '≠': '=', 'has none': 'has any' } as const
+  const opposite = { 'is not': 'is', 'is none of': 'is one of', '≠': '=', 'has none': 'has any', 'contains none of': 'contains any of' } as const
   if (test.op in opposite) return !passes({ ...test, op: opposite[test.op as keyof typeof opposite] }, type, value, rulebook, ready)
   if (test.op === 'is missing') return value === undefined
   if (test.op === 'is known') return value !== undefined
@@ -165,12 +235,13 @@ function passes(test: Test, type: FactType, value: FactValue, rulebook: Rulebook
     const tags = (value as readonly string[]).map(plain)
     return test.op === 'has any' ? members.some((tag) => tags.includes(tag)) : members.every((tag) => tags.includes(tag))
   }
-  if (type === 'text' || type === 'country') {
+  if (type === 'text' || type === 'country' || type === 'postcode') {
     const text = plain(value as string)
     const wanted = plain(typeof test.value === 'string' ? test.value : '')
     switch (test.op) {
       case 'is': return text === wanted
-      case 'is one of': return members.includes(text)
+      case 'is one of': return members.includes(text) || (type === 'postcode' && members.some((member) => postcodeFits(text, member)))
+      case 'contains any of': return members.some((member) => member !== '' && text.includes(member))
       case 'contains': return text.includes(wanted)
       case 'starts with': return text.startsWith(wanted)
       case 'ends with': return text.endsWith(wanted)

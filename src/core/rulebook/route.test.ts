@@ -136,7 +136,7 @@ test('many orders at once: the first match of each is the one that route finds',
   fc.assert(fc.property(rules, fc.array(anyOrder, { minLength: 1, maxLength: 20 }), (list, orders) => {
     const rulebook = book(...list.map((all): Partial<Rule> => ({ when: { all }, finishStage: true })))
     const program = compileRulebook(rulebook, testWorld.rates)
-    const cases = orders.map((given) => openCase(given, testWorld.rates, now, 'UTC'))
+    const cases = orders.map((given) => openCase(given, ready, now))
     const columns = new Map(facts.map((fact) => [`fact ${fact.id}`, codeColumn(cases.length, (i) => fact.read(cases[i]!))]))
     const winners = firstMatches(program.stages.triage, cases.length, (key) => columns.get(key))!
     orders.forEach((given, i) => expect(route(given, program, ready, { now }).trail.stages[0]?.matched[0] ?? 'none').toBe(winners[i]! < 0 ? 'none' : `r${winners[i]}`))

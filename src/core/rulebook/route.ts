@@ -1,13 +1,15 @@
-import { dayOf, localTime, type Day } from '@/core/calendar'
-import type { Order, OrderProblem } from '@/core/order'
-import { pack } from '@/core/packing'
-import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type RefusalCode } from '@/core/rating'
-import { toHome } from '@/core/units'
-import { openCase, type Case } from './case'
-import type { DecisionId } from './catalogue'
+import { dayOf, instantAt, localTime, weekday, type Day } from '@/core/calendar'
+import { continentOf, type Order, type OrderProblem } from '@/core/order'
+import { ownParcel, pack, type Parcel } from '@/core/packing'
+import { chooseQuote, quoteAll, type Location, type Pick, type Quote, type Refusal, type RefusalCode, type Shipment } from '@/core/rating'
+import { formatMoney, money, toHome, type Money } from '@/core/units'
+import { hasStock, openCase, type Case } from './case'
+import type { DecisionId, Need, Priority, Speed } from './catalogue'
 import type { Program, StageProgram } from './compile'
-import { defaults, type Decisions, type Insurance, type Pins, type Routed, type StageTrail, type TrailEntry } from './decisions'
+import { defaults, type Decisions, type Hold, type HoldUntil, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type TrailEntry } from './decisions'
 import { stages, type Stage } from './rulebook'
+import { weekdays } from './time'
+import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { ReadyWorld } from './world'
 
 export interface Circumstances {
@@ -27,7 +29,7 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
   return routing.outcome()
 }
 
-const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'no-cover', 'no-signature', 'dangerous-goods', 'post-office-box', 'too-big', 'too-long', 'too-heavy', 'no-band', 'not-covered']
+const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'dangerous-goods', 'post-office-box', 'too-big', 'too-long', 'too-heavy', 'no-band', 'not-covered']
 
 interface Claim { readonly rule: string; readonly value: unknown }
 
@@ -42,7 +44,8 @@ class Routing {
   private readonly decided: { -readonly [K in keyof Decisions]: Decisions[K] } = { ...defaults }
   private quotes: readonly Quote[] = []
   private refusals: readonly Refusal[] = []
-  private runnerUp: Quote | null = null
+  private holdEnds: number | null = null
+  private meaning: WordingRow | null = null
 
   constructor(
     private readonly order: Order,
@@ -50,7 +53,7 @@ class Routing {
     private readonly ready: ReadyWorld,
     private readonly circumstances: Circumstances,
   ) {
-    this.c = openCase(order, ready.world.rates, circumstances.now, ready.world.locations[0]?.timeZone ?? 'UTC')
+    this.c = openCase(order, ready, circumstances.now)
     this.today = Math.floor(circumstances.now / 86_400_000)
     this.problems = [...order.problems]
     if (this.c.value === undefined && !this.has('unknown-currency'))
@@ -72,10 +75,11 @@ class Routing {
   outcome(): Routed {
     return {
       decisions: this.decided,
+      holdUntil: this.holdEnds === null ? null : new Date(this.holdEnds).toISOString(),
       parcel: this.c.parcel,
       location: this.c.location?.id ?? null,
       quote: this.c.quote,
-      runnerUp: this.runnerUp,
+      runnerUp: this.c.runnerUp,
       daysLate: this.c.daysLate ?? null,
       problems: this.problems,
       trail: { stages: this.stageTrails, decisions: this.entries, quotes: this.quotes, refusals: this.refusals },
@@ -111,12 +115,18 @@ class Routing {
   }
 
   private triage(): void {
-    this.decided.tags = this.joined('tags')
-    this.decided.hold = this.first<string | null>('hold')
+    this.decided.tags = this.joined<string>('tags')
+    this.hold(this.first<Hold | null>('hold'))
     this.decided.weight = this.summed('weight')
     this.c.tags = this.decided.tags
     this.c.held = this.decided.hold !== null
     this.c.weight = Math.max(0, this.c.itemsWeight + this.decided.weight)
+    const { channel, wording, shipTo } = this.order
+    this.meaning = wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.c.weight, value: this.c.value })
+    this.decided.speed = this.first<Speed | null>('speed', 'speed')
+    this.decided.priority = this.first<Priority>('priority')
+    this.c.speed = this.decided.speed
+    this.c.priority = this.decided.priority
     // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams has not.
     if (this.decided.weight > 0 && this.circumstances.pins && 'weight' in this.circumstances.pins) this.drop('no-weight')
     else if (this.c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
@@ -124,9 +134,16 @@ class Routing {
   }
 
   private packing(): void {
-    this.decided.preset = this.first<string | null>('preset')
+    this.decided.preset = this.first<string | null>('preset', 'preset')
+    this.decided.dimensions = this.first<Decisions['dimensions']>('dimensions')
+    this.decided.inserts = this.joined<Insert>('inserts', ({ name }) => name)
     if (this.order.items.length === 0) return
-    const packed = pack(this.order.items, this.ready.world.presets, this.decided.preset, this.decided.weight)
+    const added = this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0)
+    if (this.decided.dimensions && this.decided.preset === null) {
+      this.c.parcel = ownParcel(this.order.items, this.decided.dimensions, added)
+      return
+    }
+    const packed = pack(this.order.items, this.ready.world.presets, this.decided.preset, added)
     if (packed.ok) this.c.parcel = packed.parcel
     else this.problem(packed.code, packed.sentence + this.blame('preset'))
   }
@@ -135,18 +152,63 @@ class Routing {
     const { locations } = this.ready.world
     this.decided.location = this.first<string | null>('location')
     const wanted = this.decided.location ?? locations[0]?.id
-    const location = locations.find((candidate) => candidate.id === wanted)
+    const location = this.locationBy(wanted)
     if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
     this.c.location = location
     this.c.zone = location.timeZone
     const to = this.order.shipTo.country
-    if (to) this.c.trade = to === location.country ? 'domestic' : this.ready.unionMembers.has(to) && this.ready.unionMembers.has(location.country) ? 'customs union' : 'export'
+    if (!to) return
+    const home = to === location.country
+    this.c.trade = home ? 'domestic' : this.ready.unionMembers.has(to) && this.ready.unionMembers.has(location.country) ? 'customs union' : 'export'
+    const near = home && location.address.postcode.slice(0, 2) === this.order.shipTo.postcode.slice(0, 2)
+    this.c.distance = near ? 'local' : home ? 'domestic' : continentOf(to) === continentOf(location.country) ? 'same continent' : 'overseas'
+  }
+
+  /** The location that is named, or the one that a way of finding it yields; with stock nowhere, it is looked for among all. */
+  private locationBy(wanted: string | undefined): Location | undefined {
+    const { locations } = this.ready.world
+    if (wanted !== 'nearest with stock' && wanted !== 'cheapest') return locations.find((candidate) => candidate.id === wanted)
+    const stocked = locations.filter((location) => hasStock(location, this.order))
+    const able = stocked.length > 0 ? stocked : locations
+    const ranked = able.map((location) => ({ location, rank: wanted === 'cheapest' ? this.cheapestFrom(location) : this.remoteness(location) }))
+    return ranked.reduce<(typeof ranked)[number] | undefined>((best, next) => (!best || next.rank < best.rank ? next : best), undefined)?.location
+  }
+
+  /** How far a location is from the buyer: the same country, the same customs union, the same continent, the rest. */
+  private remoteness({ country }: Location): number {
+    const to = this.order.shipTo.country
+    return country === to ? 0 : this.ready.unionMembers.has(country) && this.ready.unionMembers.has(to) ? 1 : continentOf(country) === continentOf(to) ? 2 : 3
+  }
+
+  /** What the cheapest service costs from a location, before any rule of Protection or Service; Infinity without any. */
+  private cheapestFrom(location: Location): number {
+    if (!this.c.parcel || !this.order.shipTo.country) return Infinity
+    return quoteAll(this.ready.rateBook, { ...this.shipment(this.c.parcel, location), signature: false, insured: 0, needs: [], within: null }).quotes.reduce((least, quote) => Math.min(least, quote.cost), Infinity)
+  }
+
+  private shipment(parcel: Parcel, from: Location): Shipment {
+    const { shipTo } = this.order
+    return {
+      parcel, from,
+      to: { country: shipTo.country, postcode: shipTo.postcode, postOfficeBox: this.c.postOfficeBox },
+      dangerousGoods: unNumbers(this.order),
+      signature: this.c.signature,
+      needs: this.c.needs,
+      within: this.decided.within,
+      insured: this.c.insured,
+      // What is held until a moment leaves after it.
+      ready: localTime(Math.max(this.circumstances.now, this.holdEnds ?? 0), from.timeZone),
+    }
   }
 
   private protection(): void {
     this.decided.insurance = this.first<Insurance>('insurance')
     this.decided.signature = this.first<boolean>('signature')
     this.c.signature = this.decided.signature
+    this.decided.duties = this.first<'DAP' | 'DDP'>('duties')
+    this.decided.needs = this.joined<Need>('needs')
+    this.decided.within = this.first<number | null>('within')
+    this.c.needs = this.decided.duties === 'DDP' && this.c.trade === 'export' && !this.decided.needs.includes('duties paid') ? [...this.decided.needs, 'duties paid'] : this.decided.needs
     const { insurance } = this.decided
     const amount = insurance.cover === 'order value' ? this.c.value : insurance.cover === 'amount' ? toHome(insurance.amount, this.ready.world.rates) : 0
     if (amount === null || amount === undefined) {
@@ -155,35 +217,44 @@ class Routing {
   }
 
   private service(): void {
-    this.decided.barred = this.joined('barred')
+    this.decided.barred = this.joined<string>('barred')
     this.decided.allowed = this.narrowed('allowed')
-    this.decided.picks = this.first<readonly Pick[]>('picks')
+    this.decided.picks = this.first<readonly Pick[]>('picks', 'pick')
+    this.decided.ceiling = this.first<Money | null>('ceiling')
     const { parcel, location, order } = { parcel: this.c.parcel, location: this.c.location, order: this.order }
     if (!parcel || !location || !order.shipTo.country) return
-    const all = quoteAll(this.ready.rateBook, {
-      parcel,
-      from: location,
-      to: { country: order.shipTo.country, postcode: order.shipTo.postcode, postOfficeBox: this.c.postOfficeBox },
-      dangerousGoods: unNumbers(order),
-      signature: this.c.signature,
-      insured: this.c.insured,
-      ready: localTime(this.circumstances.now, location.timeZone),
-    })
+    const all = quoteAll(this.ready.rateBook, this.shipment(parcel, location))
     const refusals = [...all.refusals]
     const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
+    const ceiling = this.ceilingInHome()
     this.quotes = all.quotes.filter((quote) => {
       const barred = names(this.decided.barred, quote)
       const outside = this.decided.allowed !== null && !names(this.decided.allowed, quote)
       if (barred) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'barred', sentence: `barred${this.barredBy(quote)}` })
       else if (outside) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'not-allowed', sentence: 'not among the services that rules allow' })
-      return !barred && !outside
+      const dear = !barred && !outside && quote.cost > ceiling
+      if (dear) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'too-dear', sentence: `costs ${this.inHome(quote.cost)}, ${this.inHome(quote.cost - ceiling)} above the ceiling` })
+      return !barred && !outside && !dear
     })
     this.refusals = refusals
     const choice = chooseQuote(this.quotes, this.decided.picks, order.promisedBy)
     if (!choice) return this.noService()
     this.c.quote = choice.quote
-    this.runnerUp = choice.runnerUp
+    this.c.runnerUp = choice.runnerUp
     if (order.promisedBy) this.c.daysLate = dayOf(choice.quote.arrivesOn) - dayOf(order.promisedBy)
+  }
+
+  /** The ceiling in minor units of the home currency; Infinity when there is none. One without an exchange rate lets nothing pass unseen: it is a problem. */
+  private ceilingInHome(): number {
+    const { ceiling } = this.decided
+    if (ceiling === null) return Infinity
+    const minor = toHome(ceiling, this.ready.world.rates)
+    if (minor === null) this.problem('no-rate', `There is no exchange rate for the cost ceiling in ${ceiling.currency}: add one, then route again.`)
+    return minor ?? Infinity
+  }
+
+  private inHome(minor: number): string {
+    return formatMoney(money(minor, this.ready.world.rates.home))
   }
 
   private barredBy(quote: Quote): string {
@@ -214,13 +285,33 @@ class Routing {
     this.decided.slip = this.first<string | null>('slip')
     this.decided.reference = this.first<string>('reference')
     this.decided.buyByItself = this.first<boolean>('buyByItself')
+    this.decided.notice = this.first<boolean>('notice')
+    this.decided.tellWhen = this.first<Decisions['tellWhen']>('tellWhen')
     const { slip } = this.decided
     if (slip !== null && !this.ready.world.slips.some((template) => template.id === slip))
       this.problem('unknown-slip', `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`)
   }
 
-  /** One value: a pin, else the first rule from the top, else the default. */
-  private first<T>(id: DecisionId): T {
+  /** A hold counts until its moment has come. */
+  private hold(hold: Hold | null): void {
+    const ends = hold === null || typeof hold === 'string' ? null : this.momentOf(hold.until)
+    if (ends !== null && ends <= this.circumstances.now) return
+    this.decided.hold = hold === null || typeof hold === 'string' ? hold : hold.reason
+    this.holdEnds = ends
+  }
+
+  private momentOf(until: HoldUntil): number {
+    const placed = Date.parse(this.order.placedAt) || this.circumstances.now
+    if ('hours' in until) return placed + until.hours * 3_600_000
+    if ('days' in until) return placed + until.days * 86_400_000
+    if ('day' in until) return instantAt(dayOf(until.day), 0, this.c.zone)
+    const day = localTime(placed, this.c.zone).day
+    const ahead = (weekdays.findIndex((name) => name === until.weekday) + 1 - weekday(day) + 7) % 7
+    return instantAt(day + (ahead === 0 ? 7 : ahead), 0, this.c.zone)
+  }
+
+  /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
+  private first<T>(id: DecisionId, inTable?: keyof WordingMeaning): T {
     const claims = this.claims.get(id) ?? []
     const { pins } = this.circumstances
     if (pins && id in pins) {
@@ -228,6 +319,12 @@ class Routing {
       return pins[id] as T
     }
     const winner = claims[0]
+    const given = inTable && this.meaning?.gives[inTable]
+    if (!winner && given !== undefined) {
+      const meant = inTable === 'pick' ? [given] : given
+      this.entries.push({ decision: id, value: meant, by: { kind: 'wording table', wording: this.meaning!.wording }, others: [], parts: [] })
+      return meant as T
+    }
     const value = winner ? winner.value : defaults[id]
     // What nobody asked for needs no line in the trail, except the way the service is chosen.
     if (winner || id === 'picks')
@@ -242,8 +339,13 @@ class Routing {
     return this.gathered(id, 0, (claims) => claims.reduce((sum, claim) => sum + (Number(claim.value) || 0), 0))
   }
 
-  private joined(id: DecisionId): readonly string[] {
-    return this.gathered<readonly string[]>(id, [], (claims) => [...new Set(claims.flatMap((claim) => claim.value as readonly string[]))])
+  /** The union of what rules give; of members with the same key the first is kept. */
+  private joined<T>(id: DecisionId, keyOf: (member: T) => unknown = (member) => member): readonly T[] {
+    return this.gathered<readonly T[]>(id, [], (claims) => {
+      const members = new Map<unknown, T>()
+      for (const member of claims.flatMap((claim) => claim.value as readonly T[])) if (!members.has(keyOf(member))) members.set(keyOf(member), member)
+      return [...members.values()]
+    })
   }
 
   private narrowed(id: DecisionId): readonly string[] | null {
@@ -275,7 +377,7 @@ class Routing {
     if (entry.by.kind === 'pin') return ' (Pinned by hand.)'
     const { by } = entry
     const rule = by.kind === 'rule' ? this.program.rulebook.rules.find((candidate) => candidate.id === by.rule) : undefined
-    return rule ? ` (Rule "${rule.name}".)` : ''
+    return rule ? ` (Rule "${rule.name}".)` : by.kind === 'wording table' ? ` (Wording table, "${by.wording}".)` : ''
   }
 
   private problem(code: string, sentence: string): void {

@@ -15,10 +15,16 @@ export interface Rulebook {
   readonly rules: readonly Rule[]
 }
 
-/** A named list of countries that conditions point to. */
+/** What a group lists. Postcodes stand alone, as a prefix (`20*`) or as a range (`1000-1299`). */
+export const groupKinds = ['countries', 'postcodes', 'SKUs', 'phrases'] as const
+export type GroupKind = (typeof groupKinds)[number]
+
+/** A named list that conditions point to. */
 export interface Group {
   readonly id: string
   readonly name: string
+  /** Countries when absent. */
+  readonly kind?: GroupKind
   readonly members: readonly string[]
 }
 
@@ -76,7 +82,7 @@ export interface Test {
 }
 
 export const operators = [
-  'is', 'is not', 'is one of', 'is none of', 'contains', 'starts with', 'ends with', 'matches', 'is missing', 'is known',
+  'is', 'is not', 'is one of', 'is none of', 'contains', 'contains any of', 'contains none of', 'starts with', 'ends with', 'matches', 'is missing', 'is known',
   '=', '≠', '<', '≤', '>', '≥', 'between', 'has any', 'has all', 'has none',
   'before', 'after', 'within the last', 'within the next', 'weekday is', 'time of day between',
 ] as const

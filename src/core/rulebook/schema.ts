@@ -1,5 +1,8 @@
 import { z } from 'zod'
+import { groupKinds } from './rulebook'
+import { needs, priorities, speeds } from './catalogue'
 import { operators, stages, type Condition, type Rulebook } from './rulebook'
+import { weekdays } from './time'
 
 const day = z.iso.date('is no date: write YYYY-MM-DD')
 const moneyValue = z.strictObject({ minor: z.int(), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code') })
@@ -34,23 +37,36 @@ const rule = z.strictObject({
 /** The shape of a rulebook; what it means is checked by checkRulebook. */
 export const rulebookSchema = z.strictObject({
   name: z.string().min(1).max(120),
-  groups: z.array(z.strictObject({ id: z.string().min(1).max(64), name: z.string().min(1).max(120), members: z.array(z.string().max(200)).max(50_000) })),
+  groups: z.array(z.strictObject({ id: z.string().min(1).max(64), name: z.string().min(1).max(120), kind: z.enum(groupKinds).optional(), members: z.array(z.string().max(200)).max(50_000) })),
   conditions: z.array(z.strictObject({ id: z.string().min(1).max(64), name: z.string().min(1).max(120), when: condition })).max(2000).optional(),
   rules: z.array(rule).max(20_000),
 }) as unknown as z.ZodType<Rulebook>
 
-const pick = z.union([z.strictObject({ by: z.literal('service'), service: z.string() }), z.strictObject({ by: z.enum(['cheapest', 'fastest', 'cheapest by promise']) })])
+export const pickSchema = z.union([z.strictObject({ by: z.literal('service'), service: z.string() }), z.strictObject({ by: z.enum(['cheapest', 'fastest', 'cheapest by promise']) })])
+
+const side = z.int('is no whole number of millimetres').positive().max(20_000)
+const holdUntil = z.union([z.strictObject({ weekday: z.enum(weekdays) }), z.strictObject({ day }), z.strictObject({ hours: z.number().positive().max(10_000) }), z.strictObject({ days: z.number().positive().max(400) })])
 
 /** What each type of decision takes as its value, in rules and in hand pins. */
 export const decisionValues = {
   tags: z.array(z.string().trim().min(1).max(60)).min(1, 'needs at least one tag'),
   text: z.string().trim().min(1, 'needs a text').max(200),
+  hold: z.union([z.string().trim().min(1, 'needs a reason').max(200), z.strictObject({ reason: z.string().trim().min(1, 'needs a reason').max(200), until: holdUntil })]),
+  speed: z.enum(speeds),
+  priority: z.enum(priorities),
+  size: z.tuple([side, side, side]),
+  inserts: z.array(z.strictObject({ name: z.string().trim().min(1, 'needs a name').max(80), weight: z.int().min(0).max(100_000) })).min(1, 'needs at least one thing').max(20),
+  duties: z.enum(['DAP', 'DDP']),
+  needs: z.array(z.enum(needs)).min(1, 'needs at least one thing'),
+  days: z.int('is no whole number of days').min(0).max(365),
+  money: moneyValue,
+  moment: z.enum(['bought', 'dispatched']),
   grams: z.int('is no whole number of grams').min(-1_000_000).max(1_000_000),
   preset: z.string().min(1, 'needs a preset'),
   location: z.string().min(1, 'needs a location'),
   insurance: z.union([z.strictObject({ cover: z.enum(['order value', 'none']) }), z.strictObject({ cover: z.literal('amount'), amount: moneyValue })]),
   'yes/no': z.boolean(),
-  picks: z.array(pick).min(1, 'needs at least one pick'),
+  picks: z.array(pickSchema).min(1, 'needs at least one pick'),
   services: z.array(z.string()).min(1, 'needs at least one service'),
   slip: z.string().min(1, 'needs a slip template'),
 } as const

@@ -1,8 +1,8 @@
 import { formatLength, formatMoney, formatWeight, type Money } from '@/core/units'
-import { decisionById, factById, itemFactById, itemSums, type FactType } from './catalogue'
-import type { Insurance } from './decisions'
+import { decisionById, factById, itemFactById, itemSums, originWays, type FactType } from './catalogue'
+import type { Hold, HoldUntil, Insert, Insurance } from './decisions'
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, type Action, type Condition, type ListEntry, type Rule, type Span, type Test } from './rulebook'
-import { spanPhrase } from './time'
+import { spanPhrase, weekdays } from './time'
 import type { World } from './world'
 
 /** Names of what rules refer to by identifier. */
@@ -76,8 +76,18 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
   switch (kind?.type) {
     case 'tags': return (value as readonly string[]).join(', ')
     case 'grams': return `${Number(value) > 0 ? '+' : ''}${formatWeight(Number(value))}`
+    case 'hold': {
+      const hold = value as Hold
+      return typeof hold === 'string' ? hold : `${hold.reason}, until ${untilPhrase(hold.until)}`
+    }
+    case 'size': return `${(value as readonly number[]).map((side) => formatLength(side)).join(' × ')}`
+    case 'inserts': return (value as readonly Insert[]).map((insert) => `${insert.name} (${formatWeight(insert.weight)})`).join(', ')
+    case 'needs': return (value as readonly string[]).join(', ')
+    case 'days': return `${String(value)} ${value === 1 ? 'day' : 'days'}`
+    case 'money': return formatMoney(value as Money)
+    case 'moment': return value === 'dispatched' ? 'handed over' : 'bought'
     case 'preset': return nameIn(world.presets, String(value))
-    case 'location': return nameIn(world.locations, String(value))
+    case 'location': return originWays.some((way) => way === value) ? `the ${value === 'cheapest' ? 'cheapest location' : 'nearest location with stock'}` : nameIn(world.locations, String(value))
     case 'slip': return nameIn(world.slips, String(value))
     case 'yes/no': return value === true ? 'yes' : 'no'
     case 'insurance': {
@@ -98,4 +108,22 @@ export function pickPhrase(pick: { readonly by: string; readonly service?: strin
     case 'fastest': return 'the fastest'
     default: return 'the cheapest that arrives by the promised day'
   }
+}
+
+/** The moment a hold ends, in words. */
+export function untilPhrase(until: HoldUntil): string {
+  if ('weekday' in until) return until.weekday
+  if ('day' in until) return until.day
+  return `${spanPhrase(until)} after the order`
+}
+
+/** Reads what untilPhrase says: `Monday`, `2026-12-24`, `36 hours`, `2 days`. Undefined when it is none of these. */
+export function readUntil(text: string): HoldUntil | undefined {
+  const plain = text.trim().toLowerCase().replace(/\s+after the order$/, '')
+  const weekday = weekdays.find((name) => name.toLowerCase() === plain)
+  if (weekday) return { weekday }
+  if (/^\d{4}-\d{2}-\d{2}$/.test(plain) && !Number.isNaN(Date.parse(plain))) return { day: plain }
+  const span = /^(\d+(?:\.\d+)?)\s*(hours?|days?|h|d)$/.exec(plain)
+  if (!span || Number(span[1]) <= 0) return undefined
+  return span[2]!.startsWith('h') ? { hours: Number(span[1]) } : { days: Number(span[1]) }
 }

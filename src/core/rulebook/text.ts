@@ -1,8 +1,10 @@
 import { isMap, isSeq, LineCounter, parseDocument, stringify, type Document, type Node } from 'yaml'
 import { minorDigits, money, parseAmount, parseLength, parseWeight, type Money } from '@/core/units'
 import { decisionById, factById, itemFactById, itemSums, type FactType } from './catalogue'
+import type { HoldUntil, Insert } from './decisions'
 import { membersOf, isItemSum, isItemTest, isSaved, isTest, type Action, type Condition, type Rule, type Rulebook, type Value } from './rulebook'
 import { rulebookSchema } from './schema'
+import { readUntil, untilPhrase } from './sentence'
 
 /*
  * A rulebook as text: YAML (or JSON, which is YAML too). Quantities carry their units, what is usual is left out, and
@@ -21,7 +23,7 @@ export type ReadRulebook = { readonly ok: true; readonly rulebook: Rulebook } | 
 export function writeRulebook(rulebook: Rulebook): string {
   const plain = {
     rulebook: rulebook.name,
-    ...(rulebook.groups.length > 0 ? { groups: rulebook.groups.map(({ id, name, members }) => ({ id, name, members: [...members] })) } : {}),
+    ...(rulebook.groups.length > 0 ? { groups: rulebook.groups.map(({ id, name, kind, members }) => ({ id, name, ...(kind ? { kind } : {}), members: [...members] })) } : {}),
     ...(rulebook.conditions && rulebook.conditions.length > 0 ? { conditions: rulebook.conditions.map(({ id, name, when }) => ({ id, name, when: conditionOut(when) })) } : {}),
     rules: rulebook.rules.map(ruleOut),
   }
@@ -70,6 +72,10 @@ function moneyOut({ minor, currency }: Money): string {
 function actionOut({ set, to }: Action): unknown {
   const type = decisionById.get(set)?.type
   if (type === 'grams' && typeof to === 'number') return quantityOut(to, 'weight')
+  if (type === 'hold' && isObject(to)) return { reason: to.reason, until: untilPhrase(to.until as HoldUntil) }
+  if (type === 'size' && Array.isArray(to)) return to.map((side) => quantityOut(side as number, 'length'))
+  if (type === 'inserts' && Array.isArray(to)) return (to as Insert[]).map(({ name, weight }) => ({ name, weight: quantityOut(weight, 'weight') }))
+  if (type === 'money' && isObject(to)) return moneyOut(to as unknown as Money)
   if (type === 'insurance') {
     const insurance = to as { cover?: string; amount?: Money }
     return insurance.cover === 'amount' && insurance.amount ? moneyOut(insurance.amount) : insurance.cover
@@ -173,6 +179,14 @@ function actionIn(action: unknown, path: readonly PropertyKey[], say: Say): unkn
   const type = decisionById.get(action.set)?.type
   const { to } = action
   if (type === 'grams') return { ...action, to: quantityIn(to, 'weight', path, say) }
+  if (type === 'hold' && isObject(to) && typeof to.until === 'string') {
+    const until = readUntil(to.until)
+    if (!until) say([...path, 'until'], `"${to.until}" is no moment to hold until: write a weekday, a day such as 2026-12-24, or a span such as 36 hours or 2 days.`)
+    return { ...action, to: { ...to, until } }
+  }
+  if (type === 'size' && Array.isArray(to)) return { ...action, to: to.map((side: unknown, i) => quantityIn(side, 'length', [...path, i], say)) }
+  if (type === 'inserts' && Array.isArray(to)) return { ...action, to: to.map((insert: unknown, i) => (isObject(insert) ? { ...insert, weight: quantityIn(insert.weight, 'weight', [...path, i, 'weight'], say) } : insert)) }
+  if (type === 'money') return { ...action, to: quantityIn(to, 'money', path, say) }
   if (type === 'insurance' && typeof to === 'string') {
     const amount = moneyIn(to)
     return { ...action, to: amount ? { cover: 'amount', amount } : { cover: to } }

@@ -13,6 +13,7 @@ export interface TrialCase {
 /** What of an outcome a trial compares and shows. */
 export interface Outcome {
   readonly service: string | null
+  readonly carrier: string | null
   readonly cost: number | null
   readonly arrivesOn: string | null
   /** Whether it arrives after the promised day. */
@@ -26,73 +27,132 @@ export interface TrialChange {
   readonly number: string
   readonly channel: string
   readonly country: string
-  /** The decisions that differ; `parcel` and `service` when only what follows from them does. */
+  /** The decisions that differ; `parcel` and `quote` when only what follows from them does. */
   readonly decisions: readonly (DecisionId | 'parcel' | 'quote')[]
   readonly before: Outcome
   readonly after: Outcome
 }
 
 export const outcomeOf = (routed: Routed): Outcome => ({
-  service: routed.quote?.service ?? null, cost: routed.quote?.cost ?? null, arrivesOn: routed.quote?.arrivesOn ?? null, late: (routed.daysLate ?? 0) > 0,
+  service: routed.quote?.service ?? null, carrier: routed.quote?.carrier ?? null, cost: routed.quote?.cost ?? null, arrivesOn: routed.quote?.arrivesOn ?? null, late: (routed.daysLate ?? 0) > 0,
   state: routed.problems.length > 0 ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready',
 })
 
 /** What differs between two decisions for the same order; null when nothing does. */
-export function changeBetween(trialCase: TrialCase, before: Routed, after: Routed): TrialChange | null {
+export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Routed, after: Routed): TrialChange | null {
   const decisions: TrialChange['decisions'][number][] = decisionKinds.filter((kind) => !same(before.decisions[kind.id], after.decisions[kind.id])).map((kind) => kind.id)
   if (before.parcel?.preset !== after.parcel?.preset || before.parcel?.weight !== after.parcel?.weight) decisions.push('parcel')
   const [a, b] = [outcomeOf(before), outcomeOf(after)]
-  if (!same(a, b)) decisions.push('quote')
+  if (!sameOutcome(a, b)) decisions.push('quote')
   if (decisions.length === 0) return null
   const { order } = trialCase
   return { id: trialCase.id, number: order.number, channel: order.channel, country: order.shipTo.country, decisions, before: a, after: b }
 }
 
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b)
+// Most decisions of most orders are the same plain value; the rest is compared as text.
+const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))
+const sameOutcome = (a: Outcome, b: Outcome): boolean => a.service === b.service && a.cost === b.cost && a.arrivesOn === b.arrivesOn && a.late === b.late && a.state === b.state
 
-export interface TrialSummary {
-  readonly orders: number
-  readonly changed: number
-  /** Orders by the decision that differs. */
-  readonly byDecision: Readonly<Record<string, number>>
-  readonly serviceChanges: number
-  /** Cost after minus cost before, over orders that have a service both times. */
-  readonly costDifference: number
-  readonly newlyLate: number
-  readonly noLongerLate: number
-  readonly newlyStuck: number
-  readonly noLongerStuck: number
-  /** Where orders went from and to, the most first. */
-  readonly moves: readonly { readonly from: string | null; readonly to: string | null; readonly count: number; readonly cost: number }[]
-  readonly byCountry: Readonly<Record<string, { readonly count: number; readonly cost: number }>>
+/** Orders and money of one carrier, service, channel or country, by the edition in force and by the draft. */
+export interface Sides {
+  ordersBefore: number
+  ordersAfter: number
+  costBefore: number
+  costAfter: number
+  lateBefore: number
+  lateAfter: number
 }
 
-/** Sums up the changes of a trial over `orders` orders. */
-export function summariseTrial(changes: readonly TrialChange[], orders: number): TrialSummary {
-  const byDecision: Record<string, number> = {}
-  const moves = new Map<string, { from: string | null; to: string | null; count: number; cost: number }>()
-  const byCountry: Record<string, { count: number; cost: number }> = {}
-  let costDifference = 0
-  const count = { serviceChanges: 0, newlyLate: 0, noLongerLate: 0, newlyStuck: 0, noLongerStuck: 0 }
-  for (const { before, after, decisions, country } of changes) {
-    for (const decision of decisions) byDecision[decision] = (byDecision[decision] ?? 0) + 1
-    const cost = before.cost !== null && after.cost !== null ? after.cost - before.cost : 0
-    costDifference += cost
-    const place = (byCountry[country] ??= { count: 0, cost: 0 })
-    place.count++
-    place.cost += cost
-    if (before.service !== after.service) {
-      count.serviceChanges++
-      const key = `${before.service ?? ''} > ${after.service ?? ''}`
-      const move = moves.get(key) ?? { from: before.service, to: after.service, count: 0, cost: 0 }
-      move.count++
-      move.cost += cost
-      moves.set(key, move)
-    }
-    if (after.late && !before.late) count.newlyLate++
-    if (before.late && !after.late) count.noLongerLate++
-    if (after.state === 'attention' && before.state !== 'attention') count.newlyStuck++
-    if (before.state === 'attention' && after.state !== 'attention') count.noLongerStuck++
+export const trialGroups = ['carrier', 'service', 'channel', 'country'] as const
+export type TrialGroup = (typeof trialGroups)[number]
+
+/** Where orders went from and to; null stands for no service. */
+export interface Move {
+  readonly from: string | null
+  readonly to: string | null
+  count: number
+  cost: number
+}
+
+/** What a trial adds up to; a plain object that can be kept and gone on with. */
+export interface TrialSummary {
+  orders: number
+  changed: number
+  /** Orders by the decision that differs. */
+  readonly byDecision: Record<string, number>
+  serviceChanges: number
+  /** Cost after minus cost before, over orders that have a service both times. */
+  costDifference: number
+  newlyLate: number
+  noLongerLate: number
+  newlyStuck: number
+  noLongerStuck: number
+  readonly moves: Record<string, Move>
+  readonly groups: Readonly<Record<TrialGroup, Record<string, Sides>>>
+}
+
+export const emptySummary = (): TrialSummary => ({
+  orders: 0, changed: 0, byDecision: {}, serviceChanges: 0, costDifference: 0, newlyLate: 0, noLongerLate: 0, newlyStuck: 0, noLongerStuck: 0, moves: {}, groups: { carrier: {}, service: {}, channel: {}, country: {} },
+})
+
+/** Adds one order to a summary; gives what changes for it, null when nothing does. */
+export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | 'order'>, before: Routed, after: Routed): TrialChange | null {
+  summary.orders++
+  const { channel, shipTo } = trialCase.order
+  addSides(summary.groups.channel, channel, channel, before, after)
+  addSides(summary.groups.country, shipTo.country, shipTo.country, before, after)
+  addSides(summary.groups.service, before.quote?.service, after.quote?.service, before, after)
+  addSides(summary.groups.carrier, before.quote?.carrier, after.quote?.carrier, before, after)
+  const change = changeBetween(trialCase, before, after)
+  if (change) addChange(summary, change)
+  return change
+}
+
+function addSides(groups: Record<string, Sides>, keyBefore: string | undefined, keyAfter: string | undefined, before: Routed, after: Routed): void {
+  const sides = (key: string | undefined): Sides => (groups[key ?? ''] ??= { ordersBefore: 0, ordersAfter: 0, costBefore: 0, costAfter: 0, lateBefore: 0, lateAfter: 0 })
+  const a = sides(keyBefore)
+  a.ordersBefore++
+  a.costBefore += before.quote?.cost ?? 0
+  if ((before.daysLate ?? 0) > 0) a.lateBefore++
+  const b = sides(keyAfter)
+  b.ordersAfter++
+  b.costAfter += after.quote?.cost ?? 0
+  if ((after.daysLate ?? 0) > 0) b.lateAfter++
+}
+
+function addChange(summary: TrialSummary, { before, after, decisions }: TrialChange): void {
+  summary.changed++
+  for (const decision of decisions) summary.byDecision[decision] = (summary.byDecision[decision] ?? 0) + 1
+  const cost = before.cost !== null && after.cost !== null ? after.cost - before.cost : 0
+  summary.costDifference += cost
+  if (before.service !== after.service) {
+    summary.serviceChanges++
+    const move = (summary.moves[`${before.service ?? ''} > ${after.service ?? ''}`] ??= { from: before.service, to: after.service, count: 0, cost: 0 })
+    move.count++
+    move.cost += cost
   }
-  return { orders, changed: changes.length, byDecision, costDifference, ...count, byCountry, moves: [...moves.values()].sort((a, b) => b.count - a.count) }
+  if (after.late && !before.late) summary.newlyLate++
+  if (before.late && !after.late) summary.noLongerLate++
+  if (after.state === 'attention' && before.state !== 'attention') summary.newlyStuck++
+  if (before.state === 'attention' && after.state !== 'attention') summary.noLongerStuck++
+}
+
+/** The moves of a summary, the most orders first. */
+export const movesOf = (summary: TrialSummary): Move[] => Object.values(summary.moves).sort((a, b) => b.count - a.count)
+
+const millisecondsPerWeek = 604_800_000
+
+/**
+ * A case as if it had come in around another day: moved by whole weeks, so that weekdays stay, with all its times, so
+ * that rules with dates and seasons are met. `asOf` and `today` are instants.
+ */
+export function movedTo(trialCase: TrialCase, today: number, asOf: number): TrialCase {
+  const by = Math.round((asOf - today) / millisecondsPerWeek) * millisecondsPerWeek
+  if (by === 0) return trialCase
+  const instant = (text: string): string => new Date(Date.parse(text) + by).toISOString()
+  const { order } = trialCase
+  return {
+    ...trialCase, now: trialCase.now + by,
+    order: { ...order, placedAt: instant(order.placedAt), ...(order.paidAt ? { paidAt: instant(order.paidAt) } : {}), promisedBy: order.promisedBy ? instant(`${order.promisedBy}T00:00:00Z`).slice(0, 10) : '' },
+  }
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { grams, minorUnits } from '@/core/units'
 import { anyOrder, anyRulebook, testWorld } from './arbitraries.test-help'
-import { changeBetween, changedOrder, compileRulebook, differingDecisions, flowCounter, readyWorld, route, summariseTrial, whyNotService, type Rulebook, type TrialChange } from './index'
+import { changedOrder, changeBetween, compileRulebook, differingDecisions, emptySummary, flowCounter, movedTo, movesOf, readyWorld, route, tally, whyNotService, type Rulebook, type TrialChange } from './index'
 
 const ready = readyWorld(testWorld)
 const now = Date.parse('2026-11-20T08:00:00Z')
@@ -41,17 +41,22 @@ test('why not: every service that was not chosen has its reason, the chosen one 
 test('a trial of a rulebook against itself changes nothing; its sums are those of its changes', () => {
   fc.assert(fc.property(anyRulebook, anyRulebook, fc.array(anyOrder, { maxLength: 8 }), (a, b, orders) => {
     const [first, second] = [compiled(a), compiled(b)]
+    const summary = emptySummary()
     const changes = orders.flatMap((order, id): TrialChange[] => {
       const trialCase = { id, order, now }
-      expect(changeBetween(trialCase, route(order, first, ready, { now }), route(order, first, ready, { now }))).toBeNull()
-      const change = changeBetween(trialCase, route(order, first, ready, { now }), route(order, second, ready, { now }))
+      const before = route(order, first, ready, { now })
+      expect(changeBetween(trialCase, before, route(order, first, ready, { now }))).toBeNull()
+      const change = tally(summary, trialCase, before, route(order, second, ready, { now }))
       return change ? [change] : []
     })
-    const summary = summariseTrial(changes, orders.length)
+    expect(summary.orders).toBe(orders.length)
     expect(summary.changed).toBe(changes.length)
     expect(summary.costDifference).toBe(changes.reduce((sum, { before, after }) => sum + (before.cost !== null && after.cost !== null ? after.cost - before.cost : 0), 0))
-    expect(summary.moves.reduce((sum, move) => sum + move.count, 0)).toBe(summary.serviceChanges)
-    expect(Object.values(summary.byCountry).reduce((sum, place) => sum + place.count, 0)).toBe(changes.length)
+    expect(movesOf(summary).reduce((sum, move) => sum + move.count, 0)).toBe(summary.serviceChanges)
+    for (const group of Object.values(summary.groups)) {
+      expect(Object.values(group).reduce((sum, sides) => sum + sides.ordersBefore, 0)).toBe(orders.length)
+      expect(Object.values(group).reduce((sum, sides) => sum + sides.ordersAfter, 0)).toBe(orders.length)
+    }
   }), { numRuns: 150 })
 })
 
@@ -66,4 +71,11 @@ test('flow: never more decided than matched, never more matched than came', () =
       if (!rule.on) expect(came).toBe(0)
     }
   }), { numRuns: 150 })
+})
+
+test('as of another day, an order moves by whole weeks with all its times', () => {
+  const [today, asOf] = [Date.parse('2026-11-25T10:00:00Z'), Date.parse('2026-12-24T12:00:00Z')]
+  const given = { id: 1, now: today, order: { ...fc.sample(anyOrder, 1)[0]!, placedAt: '2026-11-20T08:00:00.000Z', promisedBy: '2026-11-24' } }
+  expect(movedTo(given, today, asOf)).toMatchObject({ now: Date.parse('2026-12-23T10:00:00Z'), order: { placedAt: '2026-12-18T08:00:00.000Z', promisedBy: '2026-12-22' } })
+  expect(movedTo(given, today, today + 86_400_000)).toBe(given)
 })

@@ -2,6 +2,7 @@ import type { ItemCard } from '@/core/order'
 import type { PackagePreset } from '@/core/packing'
 import { compileRates, type Carrier, type Location, type RateBook, type Service } from '@/core/rating'
 import type { Rates } from '@/core/units'
+import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
 
 /** Everything a decision may look at besides the order and the rulebook. */
 export interface World {
@@ -15,6 +16,10 @@ export interface World {
   readonly items: readonly ItemCard[]
   /** Countries that trade without customs among themselves, by name of the union. */
   readonly customsUnion: readonly string[]
+  /** What the checkouts' wordings mean, by channel. */
+  readonly wordings?: readonly WordingTable[]
+  /** Postcodes that carriers count as remote, as prefixes by country. */
+  readonly remoteAreas?: readonly { readonly country: string; readonly prefixes: readonly string[] }[]
 }
 
 /** The world before anything is known of it. */
@@ -34,13 +39,18 @@ export interface ReadyWorld {
   readonly rateBook: RateBook
   readonly cards: ReadonlyMap<string, ItemCard>
   readonly unionMembers: ReadonlySet<string>
+  readonly wordings: ReadyWordings
+  readonly isRemote: (country: string, postcode: string) => boolean
 }
 
 export function readyWorld(world: World): ReadyWorld {
+  const remote = new Map((world.remoteAreas ?? []).map(({ country, prefixes }) => [country, prefixes]))
   return {
     world,
     rateBook: compileRates(world.services),
     cards: new Map(world.items.map((card) => [card.sku, card])),
     unionMembers: new Set(world.customsUnion),
+    wordings: readyWordings(world.wordings ?? []),
+    isRemote: (country, postcode) => remote.get(country)?.some((prefix) => postcode.startsWith(prefix)) ?? false,
   }
 }

@@ -1,12 +1,12 @@
 'use client'
 import { useState } from 'react'
 import { parseAmount, parseWeight, money } from '@/core/units'
-import { decisionKinds, type World } from '@/core/rulebook'
+import { decisionKinds, priorities, speeds, type World } from '@/core/rulebook'
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 
 /** What a person may decide for a single order. */
-export const pinnable = decisionKinds.filter((kind) => !['barred', 'allowed', 'buyByItself', 'tags'].includes(kind.id))
+export const pinnable = decisionKinds.filter((kind) => !['barred', 'allowed', 'buyByItself', 'tags', 'dimensions', 'inserts', 'needs'].includes(kind.id))
 
 /** Sets one decision by hand; wrong input is said before anything is sent. */
 export function PinEditor({ decision, world, onPin, onCancel }: { decision: string; world: World; onPin: (value: unknown) => void; onCancel: () => void }) {
@@ -16,7 +16,7 @@ export function PinEditor({ decision, world, onPin, onCancel }: { decision: stri
   const options = optionsOf(kind.type, world)
   const pin = (): void => {
     const value = options ? (options.find((option) => option.label === text)?.value ?? options[0]?.value) : read(kind.type, text)
-    if (value === undefined) setWrong(kind.type === 'grams' ? 'Write a weight such as 250 g or 1.2 kg.' : 'Write something.')
+    if (value === undefined) setWrong(kind.type === 'grams' ? 'Write a weight such as 250 g or 1.2 kg.' : kind.type === 'days' ? 'Write a whole number of days.' : kind.type === 'money' ? 'Write an amount such as 12.50.' : 'Write something.')
     else onPin(value)
   }
   return (
@@ -38,6 +38,10 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
     case 'location': return named(world.locations)
     case 'slip': return named(world.slips)
     case 'picks': return [...world.services.map(({ id, name }) => ({ label: name, value: [{ by: 'service', service: id }] })), { label: 'the cheapest', value: [{ by: 'cheapest' }] }, { label: 'the fastest', value: [{ by: 'fastest' }] }]
+    case 'speed': return speeds.map((value) => ({ label: value, value }))
+    case 'priority': return priorities.map((value) => ({ label: value, value }))
+    case 'duties': return ['DAP', 'DDP'].map((value) => ({ label: value, value }))
+    case 'moment': return [{ label: 'bought', value: 'bought' }, { label: 'handed over', value: 'dispatched' }]
     case 'yes/no': return [{ label: 'yes', value: true }, { label: 'no', value: false }]
     case 'insurance': return [{ label: 'the order value', value: { cover: 'order value' } }, { label: 'nothing', value: { cover: 'none' } }, ...[100, 250, 500, 1000].map((euro) => ({ label: `${euro}.00 €`, value: { cover: 'amount', amount: money(parseAmount(String(euro), 'EUR')!, 'EUR') } }))]
     default: return null
@@ -46,5 +50,10 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
 
 function read(type: string, text: string): unknown {
   if (type === 'grams') return parseWeight(text) ?? undefined
+  if (type === 'days') return /^\d{1,3}$/.test(text.trim()) ? Number(text) : undefined
+  if (type === 'money') {
+    const minor = parseAmount(text.replace(/\s*(€|EUR)$/i, ''), 'EUR')
+    return minor === null ? undefined : money(minor, 'EUR')
+  }
   return text.trim() || undefined
 }

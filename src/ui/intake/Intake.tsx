@@ -8,11 +8,12 @@ import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
 import { count, shortTime } from '../kit/format'
-import { Plain, ScreenHead } from '../kit/Screen'
+import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { FileDrop } from './FileDrop'
 import { FileMapper } from './FileMapper'
+import { IntakeHead } from './IntakeHead'
 
 export interface FieldName { readonly id: string; readonly name: string; readonly needed: boolean }
 export interface ReceivedFile { readonly file: string; readonly fileName: string; readonly preview: FilePreview }
@@ -34,7 +35,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
   }
   return (
     <div className="flex h-full flex-col">
-      <ScreenHead title="Intake" about="Orders come in here, from channels and from files" />
+      <IntakeHead at="imports" />
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Intake">
         <table className="w-full border-t border-hair bg-sheet">
           <thead><tr className="border-b border-hair text-small text-soft"><th className="px-3 py-1.5">Channel</th><th>Fetches orders</th><th>Is told the tracking number</th><th>Last import</th><th /></tr></thead>

@@ -8,7 +8,7 @@ import { call, sentenceOf } from '../kit/api'
 import { amount, count, euros, shortDay, shortTime } from '../kit/format'
 import { Plain, ScreenHead } from '../kit/Screen'
 
-const Chart = dynamic(() => import('./Chart').then((module) => module.Chart), { ssr: false, loading: () => <div style={{ height: 220 }} /> })
+const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), { ssr: false, loading: () => <div style={{ height: 220 }} /> })
 
 /** What labels cost, by carrier, service, zone and day; net of pending refunds. */
 export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNames }) {

@@ -1,7 +1,9 @@
 'use client'
-import { decisionById, decisionKinds, decisionPhrase, pickPhrase, stageIndex, type Action, type DecisionKind, type Stage, type Wordings } from '@/core/rulebook'
-import { money, parseAmount, parseWeight } from '@/core/units'
+import { useState } from 'react'
+import { decisionById, decisionKinds, decisionPhrase, needs, pickPhrase, priorities, readUntil, speeds, stageIndex, untilPhrase, weekdays, type Action, type DecisionKind, type Hold, type Stage, type Wordings } from '@/core/rulebook'
+import { money, parseAmount, parseLength, parseWeight } from '@/core/units'
 import { Chooser, TextWord, type Choice } from './Chooser'
+import { readQuantity } from './values'
 import { Word } from './Word'
 
 /** The actions of a rule as words. */
@@ -33,12 +35,13 @@ export function ActionWords({ actions, stage, words, onChange }: { actions: read
 function newAction(id: string, { world }: Wordings): Action {
   const kind = decisionById.get(id)!
   const first: Readonly<Record<DecisionKind['type'], unknown>> = {
-    tags: ['new tag'], text: id === 'hold' ? 'look at it first' : '{number}', grams: 50, preset: world.presets[0]?.id ?? '', location: world.locations[0]?.id ?? '', insurance: { cover: 'order value' }, 'yes/no': true,
+    tags: ['new tag'], text: '{number}', hold: 'look at it first', grams: 50, speed: 'express', priority: 'urgent', size: [400, 300, 200], inserts: [{ name: 'Leaflet', weight: 0 }], duties: 'DDP', needs: ['tracking'], days: 2, money: money(1000, world.rates.home), moment: 'dispatched', preset: world.presets[0]?.id ?? '', location: world.locations[0]?.id ?? '', insurance: { cover: 'order value' }, 'yes/no': true,
     picks: [{ by: 'cheapest' }], services: [world.services[0]?.id ?? ''], slip: world.slips[0]?.id ?? '',
   }
   return { set: kind.id, to: first[kind.type] }
 }
 
+const plain = (list: readonly string[]): Choice[] => list.map((name) => ({ id: name, name }))
 const named = (list: readonly { readonly id: string; readonly name: string }[]): Choice[] => list.map(({ id, name }) => ({ id, name }))
 
 function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value: unknown; words: Wordings; onSet: (value: unknown) => void }) {
@@ -51,9 +54,19 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
         const done = (next: unknown): void => { onSet(next); close() }
         switch (kind.type) {
           case 'preset': return <Chooser label="Package preset" choices={named(world.presets)} chosen={String(value)} onChoose={done} />
-          case 'location': return <Chooser label="Location" choices={named(world.locations)} chosen={String(value)} onChoose={done} />
+          case 'location': return <Chooser label="Location" choices={[...named(world.locations), { id: 'nearest with stock', name: 'the nearest location with stock' }, { id: 'cheapest', name: 'the cheapest location', hint: 'by its cheapest service' }]} chosen={String(value)} onChoose={done} />
           case 'slip': return <Chooser label="Slip template" choices={named(world.slips)} chosen={String(value)} onChoose={done} />
           case 'yes/no': return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => done(id === 'yes')} />
+          case 'speed': return <Chooser label="Speed" choices={plain(speeds)} chosen={String(value)} onChoose={done} />
+          case 'priority': return <Chooser label="Priority" choices={plain(priorities)} chosen={String(value)} onChoose={done} />
+          case 'duties': return <Chooser label="Duties" choices={[{ id: 'DAP', name: 'DAP', hint: 'the buyer pays duties and tax' }, { id: 'DDP', name: 'DDP', hint: 'we pay them' }]} chosen={String(value)} onChoose={done} />
+          case 'moment': return <Chooser label="When" choices={[{ id: 'bought', name: 'bought' }, { id: 'dispatched', name: 'handed over' }]} chosen={String(value)} onChoose={done} />
+          case 'needs': return <MemberList value={value as readonly string[]} choices={plain(needs)} add="Add something it must offer" onSet={onSet} close={close} />
+          case 'hold': return <HoldEditor value={value as Hold} onDone={done} />
+          case 'size': return <TextWord label="Size" initial={label} hint="Length × width × height, such as 40 × 30 × 20 cm." read={readSize} onDone={done} />
+          case 'inserts': return <TextWord label="Inserts" initial={label} hint="Each with its weight, commas between: Heat pack 60 g, Leaflet 5 g." read={readInserts} onDone={done} />
+          case 'days': return <TextWord label="Days" initial={String(value)} hint="A whole number of days." read={(text) => (/^\d{1,3}\s*(days?)?$/.test(text.trim()) ? parseInt(text, 10) : undefined)} onDone={done} />
+          case 'money': return <TextWord label="Amount" initial={label} hint={`An amount such as 12.50 ${world.rates.home}.`} read={(text) => readQuantity('money', text)} onDone={done} />
           case 'insurance': return <Chooser free label="Amount" choices={[{ id: 'order value', name: 'the order value' }, { id: 'none', name: 'nothing' }]} onChoose={(id) => {
             const minor = parseAmount(id.replace(/\s*(€|EUR)$/i, ''), 'EUR')
             if (id === 'order value' || id === 'none') done({ cover: id })
@@ -61,7 +74,7 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
           }} />
           case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => parseWeight(text) ?? undefined} onDone={done} />
           case 'tags': return <TextWord label="Tags" initial={(value as readonly string[]).join(', ')} hint="Tags with commas between them." read={(text) => { const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean); return tags.length > 0 ? tags : undefined }} onDone={done} />
-          case 'services': return <ServiceList value={value as readonly string[]} words={words} onSet={onSet} close={close} />
+          case 'services': return <MemberList value={value as readonly string[]} choices={[...named(world.services), ...world.carriers.map(({ id, name }) => ({ id, name, hint: 'all services of the carrier' }))]} add="Add a service or carrier" onSet={onSet} close={close} />
           default: return <TextWord label={kind.name} initial={String(value)} hint={kind.description} read={(text) => text.trim() || undefined} onDone={done} />
         }
       }}
@@ -69,12 +82,48 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
   )
 }
 
-function ServiceList({ value, words, onSet, close }: { value: readonly string[]; words: Wordings; onSet: (value: unknown) => void; close: () => void }) {
-  const choices = [...named(words.world.services), ...words.world.carriers.map(({ id, name }) => ({ id, name, hint: 'all services of the carrier' }))]
+/** A hold: why, and until when. */
+function HoldEditor({ value, onDone }: { value: Hold; onDone: (value: unknown) => void }) {
+  const [reason, setReason] = useState(typeof value === 'string' ? value : value.reason)
+  const [until, setUntil] = useState(typeof value === 'string' ? '' : untilPhrase(value.until))
+  const [wrong, setWrong] = useState('')
+  const take = (): void => {
+    const moment = until.trim() === '' ? null : readUntil(until)
+    if (reason.trim() === '') setWrong('A hold needs a reason.')
+    else if (moment === undefined) setWrong(`“${until}” is no moment.`)
+    else onDone(moment === null ? reason.trim() : { reason: reason.trim(), until: moment })
+  }
+  return (
+    <form className="grid gap-2 p-2" onSubmit={(event) => { event.preventDefault(); take() }}>
+      <label className="grid gap-0.5 text-small text-soft">Why<input autoFocus value={reason} onFocus={(event) => event.target.select()} onChange={(event) => { setReason(event.target.value); setWrong('') }} className="w-full border border-hair bg-sheet px-2 py-1 text-ink" /></label>
+      <label className="grid gap-0.5 text-small text-soft">Until<input value={until} list="hold-until" placeholder="a person releases it" onChange={(event) => { setUntil(event.target.value); setWrong('') }} className="w-full border border-hair bg-sheet px-2 py-1 text-ink" /></label>
+      <datalist id="hold-until">{[...weekdays, '24 hours', '2 days'].map((moment) => <option key={moment} value={moment} />)}</datalist>
+      <p role={wrong ? 'alert' : undefined} className={`text-small ${wrong ? 'text-lost' : 'text-soft'}`}>{wrong} A weekday (the next one after the order), a day such as 2026-12-24, or a span such as 36 hours; empty: until a person releases it.</p>
+      <button className="justify-self-start text-act underline underline-offset-4">Take it</button>
+    </form>
+  )
+}
+
+function readSize(text: string): [number, number, number] | undefined {
+  const unit = /[a-z]+\s*$/i.exec(text)?.[0]?.trim() ?? 'cm'
+  const sides = text.split(/[×x*]/i).map((side) => parseLength(side.trim(), unit))
+  return sides.length === 3 && sides.every((side) => side !== null && side > 0) ? (sides as unknown as [number, number, number]) : undefined
+}
+
+function readInserts(text: string): { name: string; weight: number }[] | undefined {
+  const inserts = text.split(',').map((part) => {
+    const match = /^(.*?)\s*\(?(\d+(?:[.,]\d+)?\s*(?:g|kg|oz|lb))\)?$/i.exec(part.trim())
+    return { name: (match ? match[1]! : part).trim(), weight: match ? (parseWeight(match[2]!) ?? -1) : 0 }
+  })
+  return inserts.length > 0 && inserts.every(({ name, weight }) => name !== '' && weight >= 0) ? inserts : undefined
+}
+
+/** A list of known things: take out, or add. */
+function MemberList({ value, choices, add, onSet, close }: { value: readonly string[]; choices: readonly Choice[]; add: string; onSet: (value: unknown) => void; close: () => void }) {
   return (
     <div>
       <ul className="flex flex-wrap gap-1 p-2 pb-0">{value.map((id) => <li key={id}><button className="bg-tint px-1.5 hover:bg-lost-soft" disabled={value.length === 1} title={value.length === 1 ? 'At least one must remain' : 'Take out'} onClick={() => onSet(value.filter((other) => other !== id))}>{choices.find((choice) => choice.id === id)?.name ?? id} ×</button></li>)}</ul>
-      <Chooser key={value.length} label="Add a service or carrier" choices={choices.filter((choice) => !value.includes(choice.id))} onChoose={(id) => onSet([...value, id])} />
+      <Chooser key={value.length} label={add} choices={choices.filter((choice) => !value.includes(choice.id))} onChoose={(id) => onSet([...value, id])} />
       <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
     </div>
   )

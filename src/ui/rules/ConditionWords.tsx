@@ -1,5 +1,5 @@
 'use client'
-import { conditionPhrase, factById, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
+import { conditionPhrase, factById, isTextual, takesList, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
 import { Chooser, TextWord, type Choice } from './Chooser'
 import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
 import { Word } from './Word'
@@ -139,7 +139,7 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
   const label = valuePhrase(test, type, context.words)
   const set = (value: Value): void => onChange({ ...test, value })
   if (type === 'time') return <TimeWord test={test} label={label} onSet={set} />
-  const many = test.op === 'is one of' || test.op === 'is none of' || type === 'tags'
+  const many = takesList(test.op, type)
   if (test.op === 'between') {
     const ends = (Array.isArray(test.value) ? test.value : [0, 0]) as unknown as readonly [number, number]
     return (
@@ -158,7 +158,7 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
       {(close) => {
         if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => { set(id === 'yes'); close() }} />
         if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
-        if (type === 'text' || type === 'country') return <Chooser free label="Value" choices={context.seen[test.fact] ?? []} chosen={String(test.value)} onChoose={(id) => { set(id); close() }} />
+        if (isTextual(type)) return <Chooser free label="Value" choices={context.seen[test.fact] ?? []} chosen={String(test.value)} onChoose={(id) => { set(id); close() }} />
         return <TextWord label="Value" initial={writeQuantity(type, test.value)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(value); close() }} />
       }}
     </Word>

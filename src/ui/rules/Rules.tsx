@@ -105,7 +105,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           <Button kind="filled" disabled={!differs} onClick={() => { void client.invalidateQueries({ queryKey: ['rulebook'] }); setPublishing(true) }}>Publish</Button>
         </ScreenHead>
         {data.inForce && <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />}
-        {looking && trial.result && <TrialPanel result={trial.result} services={Object.fromEntries(data.world.services.map(({ id, name }) => [id, name]))} onClose={() => setLooking(false)} />}
+        {looking && trial.result && <TrialPanel result={trial.result} channels={data.channels} services={Object.fromEntries(data.world.services.map(({ id, name }) => [id, name]))} onClose={() => setLooking(false)} />}
         {draft.problem && (
           <p role="alert" className="flex items-center gap-3 bg-lost-soft px-5 py-2 text-lost">
             {draft.problem}

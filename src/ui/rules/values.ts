@@ -1,20 +1,19 @@
 import { formatLength, formatWeight, money, parseAmount, parseLength, parseWeight, type Money } from '@/core/units'
-import { operatorsOf, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
+import { isTextual, operatorsOf, takesList, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
 
 /** The first value a new test gets, so that a sentence is never half a sentence. */
 export function firstValue(type: FactType, op: Operator): Value | undefined {
   if (op === 'is missing' || op === 'is known') return undefined
   if (type === 'yes/no') return true
   if (type === 'time') return op === 'weekday is' ? ['Thursday'] : op === 'time of day between' ? ['12:00', '23:59'] : op === 'before' || op === 'after' ? new Date().toISOString().slice(0, 10) : { hours: 24 }
-  if (op === 'is one of' || op === 'is none of' || type === 'tags') return []
-  if (type === 'text' || type === 'country') return ''
+  if (takesList(op, type)) return []
+  if (isTextual(type)) return ''
   const zero = type === 'money' ? money(0, 'EUR') : 0
   return op === 'between' ? ([zero, zero] as unknown as Value) : zero
 }
 
 /** Keeps what still makes sense of a value when the operator changes. */
 export function changeOperator(test: Test, type: FactType, op: Operator): Test {
-  const listed = (wanted: Operator): boolean => wanted === 'is one of' || wanted === 'is none of' || type === 'tags'
   const { value } = test
   if (type === 'time') {
     const first = firstValue(type, op)
@@ -23,14 +22,14 @@ export function changeOperator(test: Test, type: FactType, op: Operator): Test {
   const kept: Value | undefined =
     op === 'is missing' || op === 'is known' ? undefined
       : value === undefined ? firstValue(type, op)
-        : listed(op) ? (Array.isArray(value) ? value : [String(value)].filter(Boolean))
+        : takesList(op, type) ? (Array.isArray(value) ? value : [String(value)].filter(Boolean))
           : op === 'between' ? ((Array.isArray(value) ? value : [value, value]) as Value)
             : Array.isArray(value) ? ((typeof value[0] === 'object' && value[0] !== null && 'group' in value[0] ? '' : value[0]) ?? firstValue(type, op)) as Value
               : value
   return kept === undefined ? { fact: test.fact, op } : { fact: test.fact, op, value: kept }
 }
 
-export const firstOperator = (type: FactType): Operator => operatorsOf[type][type === 'text' || type === 'country' ? 2 : type === 'time' ? 4 : type === 'tags' || type === 'yes/no' ? 0 : 5]!
+export const firstOperator = (type: FactType): Operator => operatorsOf[type][isTextual(type) ? 2 : type === 'time' ? 4 : type === 'tags' || type === 'yes/no' ? 0 : 5]!
 
 /** Reads one quantity of a fact's type; undefined when it is none. */
 export function readQuantity(type: FactType, text: string): number | Money | undefined {

@@ -19,9 +19,9 @@ export function TrialStrip({ trial, edition, open, onOpen }: { trial: LiveTrial;
           {summary.noLongerLate > 0 && <span className="text-done"><b>{count(summary.noLongerLate)}</b> no longer late</span>}
           {summary.newlyStuck > 0 && <span className="text-wait"><b>{count(summary.newlyStuck)}</b> need attention</span>}
           {summary.noLongerStuck > 0 && <span className="text-done"><b>{count(summary.noLongerStuck)}</b> no longer need attention</span>}
-          <button className="text-act underline decoration-hair underline-offset-4" aria-expanded={open} onClick={onOpen}>{open ? 'Close the trial' : 'See them'}</button>
         </>
       )}
+      <button className="text-act underline decoration-hair underline-offset-4" aria-expanded={open} onClick={onOpen}>{open ? 'Close the trial' : summary.changed > 0 ? 'See them' : 'Try a range of orders'}</button>
       <span className="ml-auto text-small text-soft">{running === null ? `${Math.round(result.ms)} ms` : 'trying …'}</span>
     </div>
   )

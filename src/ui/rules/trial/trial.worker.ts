@@ -1,4 +1,4 @@
-import { changeBetween, compileRulebook, flowCounter, readyWorld, route, summariseTrial, type Flow, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import { compileRulebook, emptySummary, flowCounter, readyWorld, route, tally, type Flow, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
 
 export type TrialOrder =
   | { readonly kind: 'material'; readonly cases: readonly TrialCase[]; readonly world: World; readonly inForce: Rulebook }
@@ -39,12 +39,13 @@ async function run(number: number, draft: Rulebook): Promise<void> {
   const program = compileRulebook(draft, ready.world.rates)
   const counter = flowCounter(draft)
   const changes: TrialChange[] = []
+  const summary = emptySummary()
   for (let i = 0; i < cases.length; i++) {
     const { order, now, pins } = cases[i]!
     const old = (before[i] ??= route(order, standing, ready, { now, pins }))
     const next = route(order, program, ready, { now, pins })
     counter.add(next.trail)
-    const change = changeBetween(cases[i]!, old, next)
+    const change = tally(summary, cases[i]!, old, next)
     if (change) changes.push(change)
     if (i % 250 === 249) {
       if (i % 1000 === 999) answer({ kind: 'progress', run: number, done: i + 1, of: cases.length })
@@ -52,5 +53,5 @@ async function run(number: number, draft: Rulebook): Promise<void> {
       if (newest !== number) return
     }
   }
-  answer({ kind: 'result', run: number, summary: summariseTrial(changes, cases.length), changes, flow: counter.counts, ms: performance.now() - began })
+  answer({ kind: 'result', run: number, summary, changes, flow: counter.counts, ms: performance.now() - began })
 }

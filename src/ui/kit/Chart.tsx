@@ -1,37 +1,39 @@
 'use client'
-import { BarChart } from 'echarts/charts'
+import { BarChart, SankeyChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
 import { init, use, type EChartsCoreOption } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 
-use([BarChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
+use([BarChart, SankeyChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
 
 /** A chart; what it shows stands in a table beside it too, so it is a picture to assistive programs. */
-export function Chart({ option, label, height }: { option: EChartsCoreOption; label: string; height: number }) {
+export function Chart({ option, label, height, axes = true }: { option: EChartsCoreOption; label: string; height: number; axes?: boolean }) {
   const place = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (!place.current) return
     const chart = init(place.current, null, { renderer: 'svg' })
     const watch = new ResizeObserver(() => chart.resize())
     watch.observe(place.current)
-    chart.setOption(material())
+    chart.setOption(material(axes))
     chart.setOption(option)
     return () => {
       watch.disconnect()
       chart.dispose()
     }
-  }, [option])
+  }, [option, axes])
   return <div ref={place} role="img" aria-label={label} style={{ height }} />
 }
 
-/** The look of every bar chart, in the colours of the theme in use. */
-function material(): EChartsCoreOption {
+/** The look of every chart, in the colours of the theme in use. */
+function material(axes: boolean): EChartsCoreOption {
   const style = getComputedStyle(document.documentElement)
   const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim()
   const label = { color: ink('soft'), fontFamily: style.fontFamily, fontSize: 12 }
+  const common = { animation: false, color: [ink('act'), ink('done-mark'), ink('wait-mark'), ink('lost-mark')], textStyle: label }
+  if (!axes) return common
   return {
-    animation: false, color: [ink('act'), ink('done-mark'), ink('wait-mark'), ink('lost-mark')], grid: { left: 56, right: 8, top: 30, bottom: 24 },
+    ...common, grid: { left: 56, right: 8, top: 30, bottom: 24 },
     legend: { top: 0, right: 0, itemWidth: 12, itemHeight: 8, textStyle: label },
     xAxis: { type: 'category', axisLine: { lineStyle: { color: ink('hair') } }, axisTick: { show: false }, axisLabel: label },
     yAxis: { type: 'value', axisLabel: label, splitLine: { lineStyle: { color: ink('hair') } } },

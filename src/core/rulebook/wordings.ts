@@ -1,0 +1,58 @@
+import type { Pick } from '@/core/rating'
+import { foldText } from '@/core/order'
+import type { Speed } from './decisionKinds'
+import { glob } from './glob'
+
+/** What a channel's checkout wording means. The first row that fits an order gives; a rule or a hand pin goes before it. */
+export interface WordingTable {
+  readonly channel: string
+  readonly rows: readonly WordingRow[]
+}
+
+export interface WordingRow {
+  /** The wording, in which `*` and `?` stand for any characters and any one; compared as all text is. */
+  readonly wording: string
+  /** Only for these countries. */
+  readonly countries?: readonly string[]
+  /** Only for this corrected weight of the items, grams, both ends included. */
+  readonly weight?: readonly [number, number]
+  /** Only for this order value in minor units of the home currency, both ends included. */
+  readonly value?: readonly [number, number]
+  readonly gives: WordingMeaning
+}
+
+/** At least one of them. A service is taken or nothing; a way to choose stands for what cannot name one. */
+export interface WordingMeaning {
+  readonly speed?: Speed
+  readonly preset?: string
+  readonly pick?: Pick
+}
+
+/** What a wording table looks at. */
+export interface WordingQuestion {
+  readonly channel: string
+  readonly wording: string
+  readonly country: string
+  readonly weight: number
+  /** Undefined when there is no exchange rate. */
+  readonly value: number | undefined
+}
+
+interface ReadyRow { readonly row: WordingRow; readonly fits: (wording: string) => boolean }
+export type ReadyWordings = ReadonlyMap<string, readonly ReadyRow[]>
+
+/** Tables made ready for asking; build them once per world. */
+export const readyWordings = (tables: readonly WordingTable[]): ReadyWordings =>
+  new Map(tables.map(({ channel, rows }) => [channel, rows.map((row) => ({ row, fits: glob(foldText(row.wording)) }))]))
+
+/** The row that says what a wording means; null when none does. An order without wording has none. */
+export function wordingRow(tables: ReadyWordings, { channel, wording, country, weight, value }: WordingQuestion): WordingRow | null {
+  const rows = tables.get(channel)
+  if (!rows || wording.trim() === '') return null
+  const folded = foldText(wording)
+  const within = (n: number | undefined, band: readonly [number, number] | undefined): boolean => !band || (n !== undefined && n >= band[0] && n <= band[1])
+  return rows.find(({ row, fits }) => fits(folded) && (!row.countries || row.countries.includes(country)) && within(weight, row.weight) && within(value, row.value))?.row ?? null
+}
+
+/** Whether any row of a table is about a wording, whatever the bands. */
+export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => tables.get(channel)?.some(({ fits }) => fits(foldText(wording))) ?? false
