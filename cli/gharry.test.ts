@@ -28,7 +28,7 @@ beforeAll(() => {
 })
 
 test('check: nothing to say of the demo’s rulebook; errors with exit 1, as text and as JSON', () => {
-  expect(run('check', at('rules.yaml'), '--world', at('world.json'))).toMatchObject({ code: 0, out: '20 rules, nothing to say.\n' })
+  expect(run('check', at('rules.yaml'), '--world', at('world.json'))).toMatchObject({ code: 0, out: '21 rules, nothing to say.\n' })
   writeFileSync(at('wrong.yaml'), writeRulebook({ name: 'W', groups: [], conditions: [{ id: 'a', name: 'A', when: { saved: 'a' } }], rules: [{ id: 'r', stage: 'triage', name: 'R', on: true, when: { saved: 'a' }, then: [{ set: 'preset', to: 'gone' }] }] }))
   const text = run('check', at('wrong.yaml'), '--world', at('world.json'))
   expect(text.code).toBe(1)

@@ -67,7 +67,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
   return (
     <section aria-label={channel.name} className="pt-3">
       <h2 className="flex items-baseline gap-3 pb-1"><span className="text-lead">{channel.name}</span>{unmapped.length > 0 && <span className="text-small text-wait">△ {count(unmapped.length)} wordings of {count(unmapped.reduce((sum, row) => sum + row.orders, 0))} orders mean nothing yet</span>}
-        <span className="ml-auto flex items-center gap-2">{dirty && <Button kind="quiet" onClick={() => { setRows(channel.table.rows.map(rowForm)); setDirty(false); setWrong(null) }}>Put back</Button>}<Button onClick={() => change([...rows, emptyRow])}>Add a row</Button><Button kind="filled" className={dirty ? '' : 'hidden'} onClick={() => void save(rows)}>Save and route again</Button></span>
+        <span className="ml-auto flex items-center gap-2">{dirty && <Button kind="quiet" onClick={() => { setRows(channel.table.rows.map(rowForm)); setDirty(false); setWrong(null) }}>Put back</Button>}<Button onClick={() => change([...rows, emptyRow])}>Add a row</Button>{dirty && <Button kind="filled" onClick={() => void save(rows)}>Save and route again</Button>}</span>
       </h2>
       {rows.length > 0 && (
         <table className="w-full bg-sheet">
