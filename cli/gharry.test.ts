@@ -27,14 +27,18 @@ beforeAll(() => {
   writeFileSync(at('orders.jsonl'), `${[...orders.slice(0, 100), '{"number": 1}', 'not json', ...orders.slice(100)].join('\n')}\n`)
 })
 
-test('check: nothing to say of the demo’s rulebook; errors with exit 1, as text and as JSON', () => {
-  expect(run('check', at('rules.yaml'), '--world', at('world.json'))).toMatchObject({ code: 0, out: '21 rules, nothing to say.\n' })
+test('check: what the demo’s rules mean together; errors with exit 1, as text and as JSON', () => {
+  const fine = run('check', at('rules.yaml'), '--world', at('world.json'), '--now', '2026-11-20T08:00:00Z')
+  expect(fine.code).toBe(0)
+  expect(fine.out).toContain('warning clash in rule "Express goes by morning" (v-express): Clash: where both match, “Live plants arrive fast” decides the service')
+  expect(fine.out).toMatch(/warning gap in rule "Live plants arrive fast" \(v-live\): Leaves no service/)
+  expect(fine.out).toMatch(/21 rules, 0 errors, \d+ warnings, \d+ notes\.\n$/)
   writeFileSync(at('wrong.yaml'), writeRulebook({ name: 'W', groups: [], conditions: [{ id: 'a', name: 'A', when: { saved: 'a' } }], rules: [{ id: 'r', stage: 'triage', name: 'R', on: true, when: { saved: 'a' }, then: [{ set: 'preset', to: 'gone' }] }] }))
   const text = run('check', at('wrong.yaml'), '--world', at('world.json'))
   expect(text.code).toBe(1)
   expect(text.out).toContain('error: rule "R": The saved condition "A" contains itself.')
   expect(text.out).toContain('error: rule "R": The package preset "gone" does not exist.')
-  expect((JSON.parse(run('check', at('wrong.yaml'), '--json').out) as { code: string }[]).map((finding) => finding.code)).toEqual(['cycle'])
+  expect((JSON.parse(run('check', at('wrong.yaml'), '--json').out) as { findings: { code: string }[] }).findings.map((finding) => finding.code)).toEqual(['cycle'])
 })
 
 test('route: a decision with its trail for each order; lines that cannot be used are named', () => {

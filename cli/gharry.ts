@@ -1,6 +1,6 @@
 import { createWriteStream } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { checkRulebook, compileRulebook, emptySummary, emptyWorld, flowCounter, movesOf, route, tally, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
+import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, flowCounter, movedTo, movesOf, route, tally, weightOf, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
 import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile } from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
@@ -9,18 +9,19 @@ import { openGharry } from '@/usecases/gharry'
  * The command line. Exit codes: 0 done, 1 the rulebook has errors, 2 the words of the call are off, 3 a file cannot be
  * used. Lines of an orders file that cannot be used are said on standard error, and the others go on.
  */
-const usage = `gharry check RULEBOOK [--world WORLD] [--json]
+const usage = `gharry check RULEBOOK [--world WORLD] [--now TIME] [--json]
 gharry route --rulebook RULEBOOK --world WORLD --orders FILE.csv|.jsonl [--out FILE] [--now TIME]
-gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--json]
+gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--as-of DAY] [--json]
 gharry export [FOLDER]
 
-RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601; each order's own time otherwise.`
+check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
+each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601; each order's own time otherwise.`
 
 class Usage extends Error {}
 
-const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, json: { type: 'boolean' } } as const
+const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, 'as-of': { type: 'string' }, json: { type: 'boolean' } } as const
 
-function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now', string>> & { json?: boolean } } {
+function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of', string>> & { json?: boolean } } {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
     const [command = '', ...rest] = positionals
@@ -40,23 +41,35 @@ async function main(): Promise<number> {
   switch (command) {
     case 'check': {
       if (!rest[0]) throw new Usage('Name the rulebook to check.')
-      return check(await rulebookFromFile(rest[0]), given.world ? (await worldFromFile(given.world)).world : null, given.json === true)
+      return check(await rulebookFromFile(rest[0]), given.world ? (await worldFromFile(given.world)).world : null, momentOf(given.now), given.json === true)
     }
     case 'route': return routeOrders(need('rulebook'), need('world'), need('orders'), given.out, given.now)
-    case 'trial': return trial(need('rulebook'), need('against'), need('world'), need('orders'), given.json === true)
+    case 'trial': return trial(need('rulebook'), need('against'), need('world'), need('orders'), given['as-of'] === undefined ? null : momentOf(`${given['as-of']}T12:00:00Z`), given.json === true)
     case 'export': return exportAll(rest[0] ?? '.')
     default: throw new Usage(command ? `There is no command "${command}".` : 'Say what to do.')
   }
 }
 
-/** Findings about references need the world; without one they are left out. */
-function check(rulebook: Rulebook, world: World | null, json: boolean): number {
+function momentOf(text: string | undefined): number {
+  const moment = text === undefined ? Date.now() : Date.parse(text)
+  if (Number.isNaN(moment)) throw new Usage(`"${text ?? ''}" is no time: write it as 2026-11-25T09:00:00Z, or a day as 2026-11-25.`)
+  return moment
+}
+
+/** Findings about references, and gaps, need the world; without one they are left out. */
+function check(rulebook: Rulebook, world: World | null, now: number, json: boolean): number {
   const aboutWorld: readonly string[] = ['missing', 'no-rate']
   const findings = checkRulebook(rulebook, world ?? emptyWorld).filter((finding) => world || !aboutWorld.includes(finding.code))
-  if (json) console.log(JSON.stringify(findings, null, 1))
-  else for (const finding of findings) console.log(findingLine(finding, rulebook))
+  const logic = findLogicOf(rulebook, findings, world ?? emptyWorld, now)
+  if (json) console.log(JSON.stringify({ findings, logic: logic.map((finding) => ({ weight: weightOf(finding), ...finding })) }, null, 1))
+  else {
+    for (const finding of findings) console.log(findingLine(finding, rulebook))
+    for (const finding of logic) console.log(`${weightOf(finding)} ${finding.kind} in rule "${rulebook.rules.find((rule) => rule.id === finding.rule)?.name ?? ''}" (${finding.rule}): ${finding.sentence}`)
+  }
   const errors = findings.filter((finding) => finding.severity === 'error').length
-  if (!json) console.log(findings.length === 0 ? `${rulebook.rules.length} rules, nothing to say.` : `${rulebook.rules.length} rules, ${errors} errors, ${findings.length - errors} warnings.`)
+  const notes = logic.filter((finding) => weightOf(finding) === 'note').length
+  const warnings = findings.length - errors + logic.length - notes
+  if (!json) console.log(errors + warnings + notes === 0 ? `${rulebook.rules.length} rules, nothing to say.` : `${rulebook.rules.length} rules, ${errors} errors, ${warnings} warnings, ${notes} notes.`)
   return errors > 0 ? 1 : 0
 }
 
@@ -77,7 +90,7 @@ async function routeOrders(rulebookFile: string, worldFile: string, ordersFile: 
   return bad > 0 ? 3 : 0
 }
 
-async function trial(draftFile: string, againstFile: string, worldFile: string, ordersFile: string, json: boolean): Promise<number> {
+async function trial(draftFile: string, againstFile: string, worldFile: string, ordersFile: string, asOf: number | null, json: boolean): Promise<number> {
   const world = await worldFromFile(worldFile)
   const rulebook = await rulebookFromFile(draftFile)
   const draft = compileRulebook(rulebook, world.world.rates)
@@ -85,12 +98,14 @@ async function trial(draftFile: string, againstFile: string, worldFile: string, 
   const flow = flowCounter(rulebook)
   const changes: TrialChange[] = []
   const summary = emptySummary()
+  const today = Date.now()
   let bad = 0
   for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
-    const circumstances = { now: Date.parse(order.placedAt) }
-    const after = route(order, draft, world, circumstances)
+    const own = { id: summary.orders + 1, order, now: Date.parse(order.placedAt) }
+    const trialCase = asOf === null ? own : movedTo(own, today, asOf)
+    const after = route(trialCase.order, draft, world, trialCase)
     flow.add(after.trail)
-    const change = tally(summary, { id: summary.orders + 1, order }, route(order, against, world, circumstances), after)
+    const change = tally(summary, trialCase, route(trialCase.order, against, world, trialCase), after)
     if (change) changes.push(change)
   }
   if (json) console.log(JSON.stringify({ summary, flow: flow.counts, changes }, null, 1))

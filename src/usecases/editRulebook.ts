@@ -1,7 +1,9 @@
-import { checkRulebook, emptyWorld, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
-import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, type Edition, type FlowCounts } from '@/data'
+import { dayOf, instantAt } from '@/core/calendar'
+import { checkRulebook, emptyWorld, findLogic, newGaps, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
+import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { pinnedResults } from './pinnedOrders'
+import { routeByEdition } from './routeOrders'
 
 export interface RulebookView {
   readonly draft: Rulebook
@@ -10,6 +12,8 @@ export interface RulebookView {
   /** How the pinned orders fare under the draft. */
   readonly pinned: readonly PinnedResult[]
   readonly inForce: { readonly number: number; readonly rulebook: Rulebook } | null
+  /** The edition that comes into force next. */
+  readonly next: { readonly number: number; readonly inForceAt: string } | null
   readonly editions: readonly Omit<Edition, 'rulebook'>[]
   readonly world: World
   readonly channels: readonly { readonly id: string; readonly name: string }[]
@@ -27,19 +31,23 @@ export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
   const world = (await newestWorld(db))?.world ?? emptyWorld
   const rulebook = draft?.rulebook ?? inForce?.rulebook ?? emptyRulebook
   const job = await newestJob(db, 'route again')
+  const editions = await listEditions(db)
   return {
     draft: rulebook,
     revision: draft?.revision ?? 0,
     findings: checkRulebook(rulebook, world),
     pinned: await pinnedResults(db, rulebook, world),
     inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
-    editions: await listEditions(db),
+    next: nextEdition(editions, gharry.now().toISOString()),
+    editions,
     world: await showWorld(gharry),
     channels: (await listChannels(db)).map(({ id, name }) => ({ id, name })),
     flow: inForce ? ((await readFlow(db, inForce.number)) ?? null) : null,
     routing: job ? { done: job.done, total: job.total, state: job.state, result: job.result } : null,
   }
 }
+
+const nextEdition = (editions: RulebookView['editions'], now: string): RulebookView['next'] => editions.filter((edition) => edition.inForceAt > now && edition.withdrawnAt === null).sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
 
 /** The world as far as the interface names things of it: no item list, no tariffs. */
 export async function showWorld(gharry: Gharry): Promise<World> {
@@ -60,8 +68,11 @@ export async function saveDraft(gharry: Gharry, content: unknown, revision: numb
   return { ok: true, revision: revision + 1, findings: checkRulebook(parsed.data, world) }
 }
 
-/** Makes the draft the edition in force and has all waiting orders routed again. */
-export async function publishDraft(gharry: Gharry, revision: number, note: string): Promise<Answer<{ edition: number }>> {
+/**
+ * Makes the draft an edition, in force at once or from the beginning of a day (`YYYY-MM-DD`) at the first location; all
+ * waiting orders are then routed again. Broken pinned orders and new gaps need a note.
+ */
+export async function publishDraft(gharry: Gharry, revision: number, note: string, from = ''): Promise<Answer<{ edition: number; inForceAt: string }>> {
   const { db } = gharry
   const draft = await readDraft(db)
   if (!draft || draft.revision !== revision) return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
@@ -71,14 +82,22 @@ export async function publishDraft(gharry: Gharry, revision: number, note: strin
   const broken = (await pinnedResults(db, draft.rulebook, world)).filter((result) => result.broken.length > 0)
   if (broken.length > 0 && note === '') return refuse('pins-broken', `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: mend the draft, pin them anew, or say in the note why it is right.`)
   const now = gharry.now().toISOString()
+  const gaps = note === '' ? newGaps(findLogic(draft.rulebook, world, gharry.now().getTime()), (await editionInForce(db, now))?.rulebook ?? emptyRulebook, world) : []
+  if (gaps.length > 0) return refuse('new-gaps', `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`)
+  const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, world.locations[0]?.timeZone ?? 'UTC')).toISOString()
+  if (from !== '' && inForceAt <= now) return refuse('past-day', `${from} has begun already: choose a later day, or publish at once.`)
   const edition = await db.transaction(async (trx) => {
-    const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now)
-    await addJob(trx, 'route again', `edition-${number}`, { edition: number, after: 0 }, now)
-    await addJob(trx, 'count flow', `flow-${number}`, { edition: number }, now)
+    const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now, inForceAt)
+    if (from === '') await routeByEdition(trx, number, now)
     return number
   })
-  gharry.log.info({ edition }, 'rulebook published')
-  return { ok: true, edition }
+  gharry.log.info({ edition, inForceAt }, 'rulebook published')
+  return { ok: true, edition, inForceAt }
+}
+
+/** Takes back an edition before it comes into force. */
+export async function withdrawScheduled(gharry: Gharry, number: number): Promise<Answer<object>> {
+  return (await withdrawEdition(gharry.db, number, gharry.now().toISOString())) ? { ok: true } : refuse('in-force', `Edition ${number} is not waiting to come into force: bring another edition back as the draft and publish it.`)
 }
 
 /** Brings an edition back as the draft. */

@@ -77,7 +77,7 @@ function compileRule(rule: Rule, index: number, sources: Map<string, Source>, na
 }
 
 /** Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. */
-function expandSaved(condition: Condition, saved: ReadonlyMap<string, Condition>, within: readonly string[] = []): Condition {
+export function expandSaved(condition: Condition, saved: ReadonlyMap<string, Condition>, within: readonly string[] = []): Condition {
   if (isSaved(condition)) {
     const when = within.includes(condition.saved) ? undefined : saved.get(condition.saved)
     return when ? expandSaved(when, saved, [...within, condition.saved]) : { any: [] }

@@ -124,7 +124,7 @@ function plainNumber(value: unknown, rates: Rates): number | null {
   return null
 }
 
-function listMembers(value: unknown, names: Names): ReadonlySet<string> {
+export function listMembers(value: unknown, names: Names): ReadonlySet<string> {
   const members = new Set<string>()
   for (const entry of (Array.isArray(value) ? value : []) as ListEntry[]) {
     if (typeof entry === 'string') members.add(foldText(entry))

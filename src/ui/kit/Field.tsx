@@ -1,8 +1,8 @@
-import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from 'react'
+import type { ComponentProps, ReactNode, SelectHTMLAttributes } from 'react'
 
 const box = 'border border-hair bg-sheet px-2 py-1 text-ink rounded-[3px] placeholder:text-soft'
 
-export function TextInput({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement>) {
+export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
   return <input className={`${box} ${className}`} {...rest} />
 }
 

@@ -1,26 +1,30 @@
 'use client'
 import { useSortable } from '@dnd-kit/sortable'
-import { GripVertical, Trash2 } from 'lucide-react'
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import { Ellipsis, GripVertical, Trash2 } from 'lucide-react'
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
-import type { Condition, Finding, Rule } from '@/core/rulebook'
+import type { Condition, Finding, LogicFinding, Rule } from '@/core/rulebook'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
 import { ConditionWords, type SentenceContext } from './ConditionWords'
+import { FindingLines } from './findings/FindingLines'
+import type { RuleWork } from './useRules'
 
 export interface Flow { readonly came: number; readonly matched: number; readonly decided: number }
 
 /** One rule as a sentence, with its flow before it and its findings under it. */
-export function RuleRow({ rule, flow, findings, context, most, changed, focusName, onChange, onDelete, onMove }: {
-  rule: Rule; flow: Flow | undefined; findings: readonly Finding[]; context: SentenceContext; most: number; changed: boolean; focusName: boolean
-  onChange: (next: Rule) => void; onDelete: () => void; onMove: (by: -1 | 1) => void
+export function RuleRow({ rule, flow, findings, logic, context, most, changed, focusName, work, onShow, onMoveStage }: {
+  rule: Rule; flow: Flow | undefined; findings: readonly Finding[]; logic: readonly LogicFinding[]; context: SentenceContext; most: number; changed: boolean; focusName: boolean
+  work: RuleWork; onShow: (finding: LogicFinding) => void; onMoveStage: () => void
 }) {
+  const onChange = work.replace
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
   const when: Condition = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
   const everyOrder = 'all' in when && when.all.length === 0
   const keys = (event: KeyboardEvent): void => {
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
       event.preventDefault()
-      onMove(event.key === 'ArrowUp' ? -1 : 1)
+      work.step(rule, event.key === 'ArrowUp' ? -1 : 1)
     }
   }
   return (
@@ -40,15 +44,29 @@ export function RuleRow({ rule, flow, findings, context, most, changed, focusNam
           <span className="text-soft"> then </span>
           <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
         </p>
-        {findings.map((finding) => <p key={finding.code + finding.sentence} className={`text-small ${finding.severity === 'error' ? 'text-lost' : 'text-wait'}`}>{finding.severity === 'error' ? '◆ ' : '△ '}{finding.sentence}</p>)}
+        <FindingLines findings={findings} logic={logic} onShow={onShow} />
       </div>
       <div className="flex items-center gap-2 pt-0.5">
         <RuleDates rule={rule} onChange={onChange} />
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
-        <button aria-label={`Delete ${rule.name}`} className="p-0.5 text-soft hover:text-lost" onClick={onDelete}><Trash2 className="size-4" /></button>
+        <RuleMenu rule={rule} work={work} onMoveStage={onMoveStage} />
+        <button aria-label={`Delete ${rule.name}`} className="p-0.5 text-soft hover:text-lost" onClick={() => work.remove(rule)}><Trash2 className="size-4" /></button>
       </div>
     </li>
+  )
+}
+
+/** What can be done with the whole rule. */
+function RuleMenu({ rule, work, onMoveStage }: { rule: Rule; work: RuleWork; onMoveStage: () => void }) {
+  const entries: [string, () => void][] = [['Move to another stage …', onMoveStage], ['Duplicate', () => work.duplicate(rule)], ['Copy as text', () => work.copy(rule)], ['Paste behind it', () => work.pasteBehind(rule)]]
+  return (
+    <Menu>
+      <MenuButton aria-label={`More for ${rule.name}`} className="p-0.5 text-soft hover:text-act"><Ellipsis className="size-4" /></MenuButton>
+      <MenuItems anchor="bottom end" className="z-30 min-w-44 border border-hair bg-sheet py-1 shadow-xl outline-none">
+        {entries.map(([label, run]) => <MenuItem key={label}><button onClick={run} className="block w-full px-3 py-1 text-left data-focus:bg-act-soft">{label}</button></MenuItem>)}
+      </MenuItems>
+    </Menu>
   )
 }
 

@@ -128,6 +128,7 @@ function Presets({ view }: { view: RulebookView }) {
 }
 
 function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
+  const client = useQueryClient()
   const say = useSay()
   const restore = async (number: number): Promise<void> => {
     const revision = await draft.settled()
@@ -141,12 +142,22 @@ function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
       say(sentenceOf(error), { tone: 'bad' })
     }
   }
+  const withdraw = async (number: number): Promise<void> => {
+    try {
+      await call('/api/rulebook/publish', { method: 'DELETE', body: { edition: number } })
+      say(`Edition ${number} will not come into force`)
+    } catch (error) {
+      say(sentenceOf(error), { tone: 'bad' })
+    }
+    await client.invalidateQueries({ queryKey: ['rulebook'] })
+  }
   return (
     <section>
       <h3 className={head}>Editions</h3>
       {view.editions.map((edition) => (
         <div key={edition.number} className="border-b border-hair/60 py-1.5">
-          <p className="flex items-baseline gap-2"><b className="font-semibold">Edition {edition.number}</b><span className="text-soft">{shortTime(edition.publishedAt)}, {edition.author}</span><span className="ml-auto"><Button kind="quiet" onClick={() => void restore(edition.number)}>Bring back as draft</Button></span></p>
+          <p className="flex items-baseline gap-2"><b className="font-semibold">Edition {edition.number}</b><span className="text-soft">{shortTime(edition.publishedAt)}, {edition.author}</span><span className="ml-auto whitespace-nowrap">{edition.inForceAt > new Date().toISOString() && !edition.withdrawnAt && <Button kind="quiet" onClick={() => void withdraw(edition.number)}>Withdraw</Button>}<Button kind="quiet" onClick={() => void restore(edition.number)}>Bring back as draft</Button></span></p>
+          {edition.withdrawnAt ? <p className="text-wait">Withdrawn before it came into force</p> : edition.inForceAt > new Date().toISOString() && <p className="text-wait">Comes into force {shortTime(edition.inForceAt)} UTC</p>}
           {edition.note && <p>{edition.note}</p>}
         </div>
       ))}

@@ -3,9 +3,12 @@ import { compileRulebook, emptySummary, flowCounter, readyWorld, route, tally, t
 export type TrialOrder =
   | { readonly kind: 'material'; readonly cases: readonly TrialCase[]; readonly world: World; readonly inForce: Rulebook }
   | { readonly kind: 'draft'; readonly run: number; readonly draft: Rulebook }
+  /** What another draft would change against the one tried last. */
+  | { readonly kind: 'preview'; readonly run: number; readonly draft: Rulebook }
 
 export type TrialAnswer =
   | { readonly kind: 'progress'; readonly run: number; readonly done: number; readonly of: number }
+  | { readonly kind: 'preview'; readonly run: number; readonly summary: TrialSummary }
   | { readonly kind: 'result'; readonly run: number; readonly summary: TrialSummary; readonly changes: readonly TrialChange[]; readonly flow: Readonly<Record<string, Flow>>; readonly ms: number }
 
 /*
@@ -16,6 +19,9 @@ let cases: readonly TrialCase[] = []
 let ready: ReadyWorld | null = null
 let standing: Program | null = null
 let before: Routed[] = []
+/** What the draft tried last decides; empty while it is being tried. */
+let after: Routed[] = []
+let newestPreview = 0
 let newest = 0
 
 const answer = (message: TrialAnswer): void => self.postMessage(message)
@@ -27,6 +33,10 @@ self.onmessage = ({ data }: MessageEvent<TrialOrder>) => {
     ready = readyWorld(data.world)
     standing = compileRulebook(data.inForce, data.world.rates)
     before = []
+    after = []
+  } else if (data.kind === 'preview') {
+    newestPreview = data.run
+    void preview(data.run, data.draft)
   } else {
     newest = data.run
     void run(data.run, data.draft)
@@ -37,6 +47,8 @@ async function run(number: number, draft: Rulebook): Promise<void> {
   if (!ready || !standing) return
   const began = performance.now()
   const program = compileRulebook(draft, ready.world.rates)
+  const decided: Routed[] = []
+  after = []
   const counter = flowCounter(draft)
   const changes: TrialChange[] = []
   const summary = emptySummary()
@@ -45,6 +57,7 @@ async function run(number: number, draft: Rulebook): Promise<void> {
     const old = (before[i] ??= route(order, standing, ready, { now, pins }))
     const next = route(order, program, ready, { now, pins })
     counter.add(next.trail)
+    decided.push(next)
     const change = tally(summary, cases[i]!, old, next)
     if (change) changes.push(change)
     if (i % 250 === 249) {
@@ -53,5 +66,26 @@ async function run(number: number, draft: Rulebook): Promise<void> {
       if (newest !== number) return
     }
   }
+  after = decided
   answer({ kind: 'result', run: number, summary, changes, flow: counter.counts, ms: performance.now() - began })
+}
+
+async function preview(number: number, draft: Rulebook): Promise<void> {
+  while (after.length < cases.length) {
+    await new Promise((resolve) => setTimeout(resolve, 30))
+    if (newestPreview !== number) return
+  }
+  if (!ready) return
+  const program = compileRulebook(draft, ready.world.rates)
+  const standing = after
+  const summary = emptySummary()
+  for (let i = 0; i < cases.length; i++) {
+    const { order, now, pins } = cases[i]!
+    tally(summary, cases[i]!, standing[i]!, route(order, program, ready, { now, pins }))
+    if (i % 250 === 249) {
+      await breathe()
+      if (newestPreview !== number) return
+    }
+  }
+  answer({ kind: 'preview', run: number, summary })
 }

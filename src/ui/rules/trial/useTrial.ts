@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
-import type { Rulebook } from '@/core/rulebook'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import type { Rulebook, TrialSummary } from '@/core/rulebook'
 import type { TrialMaterial } from '@/usecases/showTrial'
 import { call } from '../../kit/api'
 import type { TrialAnswer, TrialOrder } from './trial.worker'
@@ -13,6 +13,9 @@ export interface LiveTrial {
   readonly result: TrialResult | null
   /** Share done of the run under way; null when none is. */
   readonly running: number | null
+  /** Asks what another draft would change against this one; the answer stands in `previewed`. Null takes it back. */
+  readonly preview: (draft: Rulebook | null) => void
+  readonly previewed: TrialSummary | null
 }
 
 /** The draft tried on real orders, anew at every change; the page stays free meanwhile. */
@@ -23,10 +26,16 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
   const [result, setResult] = useState<TrialResult | null>(null)
   const [running, setRunning] = useState<number | null>(null)
   const [ready, setReady] = useState(false)
+  const previews = useRef(0)
+  const [previewed, setPreviewed] = useState<TrialSummary | null>(null)
   useEffect(() => {
     if (!material) return
     const made = new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' })
     made.onmessage = ({ data }: MessageEvent<TrialAnswer>) => {
+      if (data.kind === 'preview') {
+        if (data.run === previews.current) setPreviewed(data.summary)
+        return
+      }
       if (data.run !== run.current) return
       if (data.kind === 'progress') setRunning(data.done / data.of)
       else {
@@ -49,5 +58,10 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
     setRunning(0)
     worker.current?.postMessage({ kind: 'draft', run: run.current, draft } satisfies TrialOrder)
   }, [ready, draft])
-  return { material, result, running }
+  const preview = useCallback((other: Rulebook | null) => {
+    previews.current++
+    setPreviewed(null)
+    if (other) worker.current?.postMessage({ kind: 'preview', run: previews.current, draft: other } satisfies TrialOrder)
+  }, [])
+  return { material, result, running, preview, previewed }
 }

@@ -1,0 +1,232 @@
+import { itemsWeight } from '@/core/packing'
+import { grams } from '@/core/units'
+import { decisionById } from '../catalogue'
+import type { Finding } from '../check'
+import { compileRulebook, type Program } from '../compile'
+import type { Routed } from '../decisions'
+import { route } from '../route'
+import { stageIndex, type Action, type Rule, type Rulebook } from '../rulebook'
+import { conditionPhrase, decisionPhrase, type Wordings } from '../sentence'
+import { readyWorld, type ReadyWorld, type World } from '../world'
+import { intersect, partOutside, touch, type Box, type Effort } from './box'
+import { findGaps } from './gaps'
+import { spaceOf, type Space } from './space'
+import { usualValues, witnessOf, type Witness } from './witness'
+
+/**
+ * What the reasoning about a rulebook says of a rule. `never`: no order can match it. `never acts`: all it could decide is
+ * taken by rules above. `partly covered`: a rule above decides the same for some of its orders. `clash`: a rule above
+ * decides otherwise for some of its orders. `gap`: orders for which it leaves no service.
+ */
+export type LogicKind = 'never' | 'never acts' | 'partly covered' | 'clash' | 'gap'
+
+export interface LogicFinding {
+  readonly kind: LogicKind
+  readonly rule: string
+  /** The other rules it is about, in the order in which they stand. */
+  readonly others: readonly string[]
+  readonly sentence: string
+  /** A clash in which the rule above is an exception of this one: meant so, most of the time. */
+  readonly exception?: true
+  /** A made-up order that shows it; the engine was run on it. */
+  readonly witness: Witness | null
+}
+
+export interface Ground {
+  readonly rulebook: Rulebook
+  readonly world: World
+  readonly words: Wordings
+  readonly space: Space
+  readonly program: Program
+  readonly ready: ReadyWorld
+  /** Milliseconds since 1970, UTC. */
+  readonly now: number
+}
+
+/** One rule with the boxes of its condition; null boxes when it is too intertwined. */
+interface Known { readonly rule: Rule; readonly boxes: readonly Box[] | null; readonly ones: readonly Action[] }
+
+const stepsPerSearch = 3000
+const clashesPerRule = 4
+
+/** How much a finding weighs: what is meant so most of the time is a note. */
+export const weightOf = (finding: LogicFinding): 'warning' | 'note' => (finding.kind === 'partly covered' || finding.exception ? 'note' : 'warning')
+
+/** As findLogic, for a draft that may still have errors: rules with one are left out, as nothing can be said of them. */
+export function findLogicOf(draft: Rulebook, errors: readonly Finding[], world: World, now: number): LogicFinding[] {
+  const wrong = new Set(errors.filter((finding) => finding.severity === 'error').map((finding) => finding.rule))
+  return findLogic({ ...draft, rules: draft.rules.filter((rule) => !wrong.has(rule.id)) }, world, now)
+}
+
+/** Finds what `LogicFinding` names, exactly for conditions over the order's own facts; nothing is said that the engine did not confirm. */
+export function findLogic(rulebook: Rulebook, world: World, now: number): LogicFinding[] {
+  const ground: Ground = { rulebook, world, words: { world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }, space: spaceOf(rulebook, world, now, usualValues(world)), program: compileRulebook(rulebook, world.rates), ready: readyWorld(world), now }
+  const known = rulebook.rules.filter((rule) => rule.on).sort((a, b) => stageIndex(a.stage) - stageIndex(b.stage)).map((rule): Known => ({ rule, boxes: ground.space.ruleBoxes(rule), ones: rule.then.filter((action) => decisionById.get(action.set)?.combine === 'one') }))
+  const dead = new Set<Rule>()
+  const found: LogicFinding[] = []
+  known.forEach((own, at) => {
+    const finding = neverMatches(own, ground) ?? neverActs(own, known.slice(0, at).filter(({ rule }) => !dead.has(rule)), ground)
+    if (finding) {
+      dead.add(own.rule)
+      found.push(finding)
+    } else found.push(...overlaps(own, known.slice(0, at).filter(({ rule }) => !dead.has(rule)), ground))
+  })
+  return [...found, ...findGaps(ground, dead)]
+}
+
+/** Whether a part can be an order at all, as far as its items go. */
+const possible = (space: Space) => (part: Box): boolean => space.itemsFor(part) !== null
+
+/** Makes a witness for a part and asks the engine; weights that later stages correct are brought to what the part wants. */
+export function confirmed(part: Box, ground: Ground, shows: (routed: Routed) => boolean): Witness | null {
+  const { space, world } = ground
+  let witness = witnessOf(part, space, world, ground.now)
+  const wanted = weightWanted(part, space)
+  for (let attempt = 0; witness && attempt < 3; attempt++) {
+    const routed = decide(witness, ground)
+    if (shows(routed)) return witness
+    const items: Witness['order']['items'] = witness.order.items
+    const got = wanted?.fact === 'weight' ? Math.max(0, itemsWeight(items) + routed.decisions.weight) : routed.parcel?.weight
+    const first = items[0]
+    if (!wanted || got === undefined || got === wanted.value || !first?.unitWeight) return null
+    const heavier = first.unitWeight + Math.ceil((wanted.value - got) / first.quantity)
+    if (heavier < 0) return null
+    witness = { ...witness, order: { ...witness.order, items: [{ ...first, unitWeight: grams(heavier) }, ...items.slice(1)] } }
+  }
+  return null
+}
+
+export const decide = ({ order, now }: Witness, { program, ready }: Pick<Ground, 'program' | 'ready'>): Routed => route(order, program, ready, { now })
+
+function weightWanted(part: Box, space: Space): { fact: string; value: number } | null {
+  for (const [index, { most }] of part) {
+    const source = space.sources[index]!
+    if (source.kind !== 'fact' || (source.fact !== 'weight' && source.fact !== 'parcel weight')) continue
+    const value = source.domain.values.find((_, at) => (most[at >>> 5]! & (1 << (at & 31))) !== 0)
+    if (typeof value === 'number') return { fact: source.fact, value }
+  }
+  return null
+}
+
+const matchedIn = (routed: Routed, rule: Rule): boolean => routed.trail.stages.some((stage) => stage.matched.includes(rule.id))
+
+/** No order matches: the parts of its condition contradict each other. */
+function neverMatches({ rule, boxes }: Known, ground: Ground): LogicFinding | null {
+  const { space, words } = ground
+  if (boxes === null || boxes.some(possible(space))) return null
+  const parts = 'all' in rule.when ? rule.when.all : [rule.when]
+  // The fewest parts that contradict each other already.
+  let core = [...parts]
+  for (const part of parts) {
+    const fewer = core.filter((other) => other !== part)
+    const left = space.ruleBoxes({ ...rule, when: { all: fewer } })
+    if (left !== null && !left.some(possible(space))) core = fewer
+  }
+  // An order that meets all of it but one part, to show how near it comes.
+  for (const part of core) {
+    for (const box of space.ruleBoxes({ ...rule, when: { all: parts.filter((other) => other !== part) } }) ?? []) {
+      const witness = confirmed(box, ground, (routed) => !matchedIn(routed, rule))
+      if (!witness) continue
+      const rest = core.filter((other) => other !== part).map((other) => conditionPhrase(other, words)).join(' and ')
+      return { kind: 'never', rule: rule.id, others: [], witness, sentence: rest === '' ? `It can never match: nothing can be so that ${conditionPhrase(part, words)}.` : `It can never match: when ${rest}, it cannot be that ${conditionPhrase(part, words)}.` }
+    }
+  }
+  return { kind: 'never', rule: rule.id, others: [], witness: confirmed(new Map(), ground, (routed) => !matchedIn(routed, rule)), sentence: 'It can never match: its conditions contradict each other, or its dates.' }
+}
+
+/** All it could decide is taken by rules above it, or the stage always ends before it. */
+function neverActs({ rule, boxes, ones }: Known, above: readonly Known[], ground: Ground): LogicFinding | null {
+  if (boxes === null || boxes.length === 0 || rule.then.length === 0) return null
+  const ending = above.filter((other) => other.rule.stage === rule.stage && other.rule.finishStage)
+  const ended = covering(boxes, ending, ground)
+  if (ended) return say('never acts', rule, ended, ground, `It is never reached: ${ended.map(({ rule: other }) => `“${other.name}”`).join(' and ')} ${ended.length === 1 ? 'ends' : 'end'} the stage for every order it is about.`, boxes, (routed) => !acts(routed, rule))
+  // What joins, adds up or narrows always acts, and so does a rule that ends its stage.
+  if (rule.finishStage || ones.length < rule.then.length) return null
+  const takers = new Set<Known>()
+  for (const action of ones) {
+    const covers = covering(boxes, [...ending, ...above.filter((other) => other.ones.some((one) => one.set === action.set))], ground)
+    if (!covers) return null
+    for (const taker of covers) takers.add(taker)
+  }
+  const names = [...takers].map(({ rule: other }) => `“${other.name}”`)
+  return say('never acts', rule, [...takers], ground, `It never acts: ${names.slice(0, 4).join(', ')}${names.length > 4 ? ` and ${names.length - 4} more` : ''} above ${names.length === 1 ? 'decides' : 'decide'} for all its orders.`, boxes, (routed) => !acts(routed, rule))
+}
+
+const acts = (routed: Routed, rule: Rule): boolean => routed.trail.decisions.some((entry) => (entry.by.kind === 'rule' && entry.by.rule === rule.id) || entry.parts.some((part) => part.rule === rule.id))
+
+function say(kind: LogicKind, rule: Rule, others: readonly Known[], ground: Ground, sentence: string, boxes: readonly Box[], shows: (routed: Routed) => boolean): LogicFinding | null {
+  for (const box of boxes.slice(0, 8)) {
+    const witness = confirmed(box, ground, shows)
+    if (witness) return { kind, rule: rule.id, others: others.map((other) => other.rule.id), sentence, witness }
+  }
+  return null
+}
+
+/** Those of the rules that together surely cover all boxes; null when some part is left, or it could not be told. */
+function covering(boxes: readonly Box[], rules: readonly Known[], { space }: Ground): Known[] | null {
+  const all = rules.filter((other) => other.boxes !== null && other.boxes.length > 0)
+  if (all.length === 0) return null
+  const effort: Effort = { left: stepsPerSearch }
+  const covered = (by: readonly Known[]): boolean => {
+    const taken = by.flatMap((other) => other.boxes!)
+    return boxes.every((box) => partOutside(box, taken, space.sizes, possible(space), effort) === null)
+  }
+  if (!covered(all)) return null
+  // Only those that are needed are named.
+  let needed = all.filter((other) => other.boxes!.some((own) => boxes.some((box) => touch(own, box))))
+  for (const other of [...needed].reverse()) {
+    const fewer = needed.filter((one) => one !== other)
+    if (fewer.length > 0 && covered(fewer)) needed = fewer
+  }
+  return needed
+}
+
+/** Rules above that decide something else, or the same, for part of its orders. */
+function overlaps(own: Known, above: readonly Known[], ground: Ground): LogicFinding[] {
+  const { rule, boxes, ones } = own
+  if (boxes === null) return []
+  const found: LogicFinding[] = []
+  const same: Known[] = []
+  for (const action of ones) {
+    const setters = above.filter((other) => other.boxes !== null && other.ones.some((one) => one.set === action.set))
+    let told = 0
+    for (const [at, other] of setters.entries()) {
+      if (told >= clashesPerRule) break
+      const shared = other.boxes!.flatMap((theirs) => boxes.flatMap((mine) => intersect(theirs, mine) ?? []))
+      if (shared.length === 0) continue
+      const theirs = other.ones.find((one) => one.set === action.set)!
+      if (JSON.stringify(theirs.to) === JSON.stringify(action.to)) {
+        if (shared.some(possible(ground.space)) && !same.includes(other)) same.push(other)
+        continue
+      }
+      const before = [...setters.slice(0, at), ...above.filter((one) => one.rule.finishStage && (one.rule.stage === rule.stage || one.rule.stage === other.rule.stage) && one !== other)].flatMap((one) => one.boxes ?? [])
+      const clash = oneClash(own, other, action, theirs, shared, before, ground)
+      if (clash) { found.push(clash); told++ }
+    }
+  }
+  if (same.length > 0) found.push({ kind: 'partly covered', rule: rule.id, others: same.map((other) => other.rule.id), witness: null, sentence: `Some of its orders are decided the same way by ${same.slice(0, 3).map((other) => `“${other.rule.name}”`).join(', ')}${same.length > 3 ? ` and ${same.length - 3} more` : ''} above.` })
+  return found
+}
+
+function oneClash(own: Known, other: Known, mine: Action, theirs: Action, shared: readonly Box[], before: readonly Box[], ground: Ground): LogicFinding | null {
+  const { space, words } = ground
+  const shows = (routed: Routed): boolean => routed.trail.decisions.some((entry) => entry.decision === mine.set && entry.by.kind === 'rule' && entry.by.rule === other.rule.id && entry.others.some((loser) => loser.rule === own.rule.id))
+  const effort: Effort = { left: 400 }
+  for (const box of shared.slice(0, 6)) {
+    const part = partOutside(box, before, space.sizes, possible(space), effort)
+    if (part === null || part === 'given up') continue
+    const witness = confirmed(part, ground, shows)
+    if (!witness) continue
+    const exception = contained(other, own, space)
+    const name = decisionById.get(mine.set)!.name
+    const sentence = `${exception ? 'Exception above' : 'Clash'}: ${exception ? 'for all its orders' : 'where both match'}, “${other.rule.name}” decides the ${name}: ${decisionPhrase(theirs.set, theirs.to, words)}, not ${decisionPhrase(mine.set, mine.to, words)}.`
+    return { kind: 'clash', rule: own.rule.id, others: [other.rule.id], sentence, witness, ...(exception ? { exception: true as const } : {}) }
+  }
+  return null
+}
+
+/** Whether every order of one rule is surely one of the other's. */
+function contained(inner: Known, outer: Known, space: Space): boolean {
+  const effort: Effort = { left: 400 }
+  return inner.boxes!.every((box) => partOutside(box, outer.boxes!, space.sizes, possible(space), effort) === null)
+}

@@ -1,0 +1,3 @@
+export { findLogic, findLogicOf, weightOf, type LogicFinding, type LogicKind } from './findings'
+export { newGaps } from './gaps'
+export type { Witness } from './witness'

@@ -1,0 +1,39 @@
+'use client'
+import { useEffect, useMemo, useState } from 'react'
+import { checkRulebook, stages, withRuleIn, type Rule, type Rulebook, type Stage, type TrialSummary, type World } from '@/core/rulebook'
+import { Confirm } from '../kit/Confirm'
+import { Select } from '../kit/Field'
+import { count, euros } from '../kit/format'
+
+/** Moves a rule to another stage; what the move would change is shown first. */
+export function MoveDialog({ rule, draft, world, preview, previewed, onMove, onClose }: { rule: Rule; draft: Rulebook; world: World; preview: (draft: Rulebook | null) => void; previewed: TrialSummary | null; onMove: (stage: Stage) => void; onClose: () => void }) {
+  const others = stages.filter((stage) => stage !== rule.stage)
+  const [stage, setStage] = useState<Stage>(others[0]!)
+  const moved = useMemo(() => withRuleIn(draft, rule.id, stage), [draft, rule.id, stage])
+  const wrong = useMemo(() => checkRulebook(moved, world).filter((finding) => finding.rule === rule.id && finding.severity === 'error'), [moved, world, rule.id])
+  useEffect(() => {
+    preview(moved)
+    return () => preview(null)
+  }, [moved, preview])
+  return (
+    <Confirm open title={`Move “${rule.name}” to another stage`} action={`Move to ${stage}`} onClose={onClose} onConfirm={() => onMove(stage)}>
+      <label className="flex items-center gap-2">It goes to the end of <Select autoFocus value={stage} onChange={(event) => setStage(event.target.value as Stage)}>{others.map((other) => <option key={other} value={other}>{other}</option>)}</Select></label>
+      <p className="mt-3" role="status"><MovePreview summary={previewed} /></p>
+      {wrong.map((finding) => <p key={finding.sentence} className="mt-1 text-lost">◆ {finding.sentence}</p>)}
+    </Confirm>
+  )
+}
+
+/** What a move would change, in one line. */
+export function MovePreview({ summary }: { summary: TrialSummary | null }) {
+  if (!summary) return <span className="text-soft">Trying the move …</span>
+  if (summary.changed === 0) return <span>The move changes none of {count(summary.orders)} orders.</span>
+  return (
+    <span>
+      The move changes <b>{count(summary.changed)}</b> of {count(summary.orders)} orders
+      {summary.serviceChanges > 0 && <>, <b>{count(summary.serviceChanges)}</b> change service</>}
+      {summary.costDifference !== 0 && <>, <b className={summary.costDifference > 0 ? 'text-lost' : 'text-done'}>{euros(Math.abs(summary.costDifference))} {summary.costDifference > 0 ? 'dearer' : 'saved'}</b></>}
+      {summary.newlyLate > 0 && <>, <b className="text-lost">{count(summary.newlyLate)} newly late</b></>}.
+    </span>
+  )
+}

@@ -1,0 +1,67 @@
+'use client'
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent, type DragOverEvent } from '@dnd-kit/core'
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { useRef, useState } from 'react'
+import { stages, withRulePlaced, type Finding, type LogicFinding, type Rule, type Rulebook, type Stage, type Wordings } from '@/core/rulebook'
+import { Button } from '../kit/Button'
+import type { Choice } from './Chooser'
+import { MovePreview } from './MoveDialog'
+import { RuleRow, type Flow } from './RuleRow'
+import type { LiveTrial } from './trial/useTrial'
+import type { RuleWork } from './useRules'
+
+const about: Readonly<Record<Stage, string>> = {
+  triage: 'tags, holds, weight corrections, priority', packing: 'package presets and what goes in', origin: 'where it ships from', protection: 'insurance, signature, what the service must offer', service: 'carriers and services', papers: 'slips, references, notices, buying by itself',
+}
+const nothing: readonly LogicFinding[] = []
+
+/** The rules stage by stage; `visible` says which of them a search leaves. While one is dragged, it is said what dropping it would change. */
+export function RuleList({ rulebook, visible, flow, published, findings, logic, words, seen, work, trial, onShow, onMoveStage }: {
+  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; published: ReadonlyMap<string, string>; findings: readonly Finding[]; logic: ReadonlyMap<string, readonly LogicFinding[]>
+  words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; work: RuleWork; trial: LiveTrial; onShow: (finding: LogicFinding) => void; onMoveStage: (rule: Rule) => void
+}) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }))
+  const [dragging, setDragging] = useState(false)
+  const target = useRef('')
+  const most = Math.max(1, ...Object.values(flow).map((counts) => counts.came))
+  const over = ({ active, over: place }: DragOverEvent): void => {
+    const key = `${active.id} ${place?.id ?? ''}`
+    if (!place || key === target.current) return
+    target.current = key
+    trial.preview(withRulePlaced(rulebook, String(active.id), String(place.id)))
+  }
+  const end = (drop: DragEndEvent | null): void => {
+    setDragging(false)
+    target.current = ''
+    trial.preview(null)
+    if (drop?.over) work.place(String(drop.active.id), String(drop.over.id))
+  }
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={() => setDragging(true)} onDragOver={over} onDragEnd={end} onDragCancel={() => end(null)}>
+      {dragging && <p role="status" className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"><MovePreview summary={trial.previewed} /></p>}
+      {stages.map((stage, index) => {
+        const all = rulebook.rules.filter((rule) => rule.stage === stage)
+        const rules = all.filter(visible)
+        return (
+          <section key={stage} aria-label={stage}>
+            <h2 className="sticky top-0 z-10 flex items-baseline gap-3 border-y border-hair bg-paper px-5 py-1.5">
+              <span className="text-lead capitalize">{index + 1} {stage}</span>
+              <span className="text-small font-normal text-soft">{about[stage]}</span>
+              <span className="ml-auto"><Button kind="quiet" onClick={() => work.add(stage)}>Add a rule</Button></span>
+            </h2>
+            <SortableContext items={rules.map((rule) => rule.id)} strategy={verticalListSortingStrategy}>
+              <ul>
+                {rules.map((rule) => (
+                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? flow[rule.id] : undefined} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={work.fresh === rule.id} context={{ stage, words, seen }}
+                    findings={findings.filter((finding) => finding.rule === rule.id)} logic={logic.get(rule.id) ?? nothing} work={work} onShow={onShow} onMoveStage={() => onMoveStage(rule)} />
+                ))}
+              </ul>
+            </SortableContext>
+            {all.length === 0 && <p className="px-5 py-2 text-soft">No rule here yet: what is not decided goes Gharry’s own way.</p>}
+            {all.length > 0 && rules.length === 0 && <p className="px-5 py-2 text-soft">None of the {all.length} rules here fits the search.</p>}
+          </section>
+        )
+      })}
+    </DndContext>
+  )
+}

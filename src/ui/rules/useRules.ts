@@ -1,0 +1,94 @@
+'use client'
+import { useEffect, useState } from 'react'
+import { copyRules, pasteRules, withRuleIn, withRulePlaced, type Rule, type Stage } from '@/core/rulebook'
+import { useSay } from '../kit/Toast'
+import type { DraftEditor } from './useDraft'
+
+export interface RuleWork {
+  /** The rule that was made last; its name wants the focus. */
+  readonly fresh: string | null
+  readonly add: (stage: Stage) => void
+  readonly replace: (next: Rule) => void
+  readonly remove: (rule: Rule) => void
+  readonly place: (id: string, over: string) => void
+  readonly step: (rule: Rule, by: -1 | 1) => void
+  readonly moveTo: (rule: Rule, stage: Stage) => void
+  readonly duplicate: (rule: Rule) => void
+  readonly copy: (rule: Rule) => void
+  readonly pasteBehind: (rule: Rule) => void
+}
+
+const newId = (): string => `r-${crypto.randomUUID().slice(0, 8)}`
+
+/** Everything that can be done with whole rules of the draft; Ctrl C and Ctrl V work on the rule that has the focus. */
+export function useRules(draft: DraftEditor): RuleWork {
+  const say = useSay()
+  const [fresh, setFresh] = useState<string | null>(null)
+  const { rulebook, change, undo } = draft
+
+  const paste = (text: string, stage: Stage, behind: string | null): void => {
+    const pasted = pasteRules(rulebook, text, stage, behind, newId)
+    if (!pasted.ok) return say(`What is in the clipboard is no rule. ${pasted.problems[0]?.sentence ?? ''}`, { tone: 'bad' })
+    change(() => pasted.rulebook)
+    setFresh(pasted.ids[0] ?? null)
+    say(`Pasted ${pasted.ids.length === 1 ? 'a rule' : `${pasted.ids.length} rules`} into ${stage}`, { undo })
+  }
+  useEffect(() => {
+    const focused = (): Rule | undefined => {
+      const row = document.activeElement?.closest<HTMLElement>('[data-rule]')
+      return rulebook.rules.find((rule) => rule.id === row?.dataset.rule)
+    }
+    const typing = (): boolean => /^(INPUT|TEXTAREA|SELECT)$/.test(document.activeElement?.tagName ?? '') && (document.activeElement as HTMLInputElement).type !== 'checkbox'
+    const copied = (event: ClipboardEvent): void => {
+      const rule = focused()
+      if (!rule || typing() || (window.getSelection()?.toString() ?? '') !== '') return
+      event.preventDefault()
+      event.clipboardData?.setData('text/plain', copyRules(rulebook, [rule.id]))
+      say(`Copied “${rule.name}” as text`)
+    }
+    const pasted = (event: ClipboardEvent): void => {
+      const rule = focused()
+      const text = event.clipboardData?.getData('text/plain') ?? ''
+      if (!rule || typing() || text === '') return
+      event.preventDefault()
+      paste(text, rule.stage, rule.id)
+    }
+    document.addEventListener('copy', copied)
+    document.addEventListener('paste', pasted)
+    return () => {
+      document.removeEventListener('copy', copied)
+      document.removeEventListener('paste', pasted)
+    }
+  })
+
+  const setRules = (next: (rules: readonly Rule[]) => readonly Rule[]): void => change((before) => ({ ...before, rules: next(before.rules) }))
+  return {
+    fresh,
+    add: (stage) => {
+      const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
+      setFresh(rule.id)
+      setRules((rules) => {
+        const last = rules.map((other) => other.stage).lastIndexOf(stage)
+        return last < 0 ? [...rules, rule] : [...rules.slice(0, last + 1), rule, ...rules.slice(last + 1)]
+      })
+    },
+    replace: (next) => setRules((rules) => rules.map((rule) => (rule.id === next.id ? next : rule))),
+    remove: (rule) => {
+      setRules((rules) => rules.filter((other) => other.id !== rule.id))
+      say(`Deleted “${rule.name}”`, { undo })
+    },
+    place: (id, over) => change((before) => withRulePlaced(before, id, over)),
+    step: (rule, by) => {
+      const peers = rulebook.rules.filter((other) => other.stage === rule.stage)
+      const neighbour = peers[peers.findIndex((other) => other.id === rule.id) + by]
+      if (neighbour) change((before) => withRulePlaced(before, rule.id, neighbour.id))
+    },
+    moveTo: (rule, stage) => {
+      change((before) => withRuleIn(before, rule.id, stage))
+      say(`Moved “${rule.name}” to ${stage}`, { undo })
+    },
+    duplicate: (rule) => paste(copyRules(rulebook, [rule.id]), rule.stage, rule.id),
+    copy: (rule) => void navigator.clipboard.writeText(copyRules(rulebook, [rule.id])).then(() => say(`Copied “${rule.name}” as text`), () => say('The browser does not let Gharry use the clipboard: put the focus on the rule and press Ctrl C.', { tone: 'bad' })),
+    pasteBehind: (rule) => void navigator.clipboard.readText().then((text) => paste(text, rule.stage, rule.id), () => say('The browser does not let Gharry read the clipboard: put the focus on the rule and press Ctrl V.', { tone: 'bad' })),
+  }
+}
