@@ -1,4 +1,5 @@
-import type { DecisionId, Pins } from '@/core/rulebook'
+import { waitingStates, type Order } from '@/core/order'
+import type { DecisionId, Pins, Routed } from '@/core/rulebook'
 import { chunks, fromJson, toJson, type Database } from './database'
 
 interface PinRow { order_id: number; decision: DecisionId; value: string; author: string; made_at: string }
@@ -24,4 +25,14 @@ export async function setPin(db: Database, order: number, decision: DecisionId, 
 
 export async function removePin(db: Database, order: number, decision: DecisionId): Promise<boolean> {
   return (await db('hand_pins').where({ order_id: order, decision }).delete()) > 0
+}
+
+/** Orders of a time with hand pins, and the youngest of those that went their way without one, with what was decided for each. */
+export async function recentPrecedents(db: Database, since: string, most: number): Promise<{ id: number; order: Order; pins: Pins; outcome: Routed }[]> {
+  const base = (): ReturnType<Database> => db('orders').where('placed_at', '>=', since).whereNot({ state: 'cancelled' }).join('order_facts', 'order_facts.order_id', 'orders.id').join('decisions', 'decisions.order_id', 'orders.id').orderBy('orders.placed_at', 'desc').select('orders.id', 'order_facts.facts', 'decisions.outcome') as ReturnType<Database>
+  const pinned = (await base().where({ pinned: true }).limit(most / 2)) as { id: number; facts: string; outcome: string }[]
+  if (pinned.length === 0) return []
+  const others = (await base().where({ pinned: false }).whereNotIn('orders.state', waitingStates).limit(most / 2)) as typeof pinned
+  const pins = await pinsOf(db, pinned.map((row) => row.id))
+  return [...pinned, ...others].map((row) => ({ id: row.id, order: fromJson<Order>(row.facts), outcome: fromJson<Routed>(row.outcome), pins: pins.get(row.id) ?? {} }))
 }

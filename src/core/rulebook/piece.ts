@@ -49,7 +49,8 @@ export function withRuleIn(rulebook: Rulebook, id: string, stage: Stage): Rulebo
   if (!rule || rule.stage === stage) return rulebook
   const others = rulebook.rules.filter((candidate) => candidate !== rule)
   const last = others.map((other) => other.stage).lastIndexOf(stage)
-  return { ...rulebook, rules: [...others.slice(0, last + 1), { ...rule, stage }, ...others.slice(last + 1)] }
+  const at = last < 0 ? others.length : last + 1
+  return { ...rulebook, rules: [...others.slice(0, at), { ...rule, stage }, ...others.slice(at)] }
 }
 
 function usedConditions(conditions: readonly Condition[], rulebook: Rulebook): NonNullable<Rulebook['conditions']> {

@@ -5,8 +5,8 @@ export function ScreenHead({ title, about, children }: { title: string; about?: 
   return (
     <header className="flex min-h-12 items-center gap-4 px-5 pt-3 pb-2">
       <h1 className="text-title leading-none">{title}</h1>
-      {about && <p className="text-soft">{about}</p>}
-      <div className="ml-auto flex items-center gap-2">{children}</div>
+      {about && <p className="min-w-0 truncate text-soft">{about}</p>}
+      <div className="ml-auto flex shrink-0 items-center gap-2">{children}</div>
     </header>
   )
 }

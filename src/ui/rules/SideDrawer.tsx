@@ -13,19 +13,24 @@ import { shortTime } from '../kit/format'
 import { useSay } from '../kit/Toast'
 import type { Choice } from './Chooser'
 import { ConditionWords } from './ConditionWords'
+import { AsFile } from './AsFile'
+import { Groups } from './Groups'
 import { PinnedOrders } from './PinnedOrders'
+import { Suggestions } from './Suggestions'
 import type { DraftEditor } from './useDraft'
 
-/** What rules point to (groups of countries, package presets) and the editions there were. */
+/** What stands beside the rules: examples, lists they point to, suggestions, the file, and the editions there were. */
 export function SideDrawer({ view, draft, words, seen, onClose }: { view: RulebookView; draft: DraftEditor; words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; onClose: () => void }) {
   return (
     <aside aria-label="Groups, presets and editions" className="flex w-[380px] shrink-0 flex-col border-l border-hair bg-sheet">
-      <header className="flex items-center border-b border-hair px-4 py-3"><h2 className="text-lead">What rules point to</h2><button aria-label="Close" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></header>
+      <header className="flex items-center border-b border-hair px-4 py-3"><h2 className="text-lead">Lists and editions</h2><button aria-label="Close" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></header>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} role="region" aria-label="Lists">
         <PinnedOrders results={view.pinned} />
         <SavedConditions draft={draft} words={words} seen={seen} />
+        <Suggestions draft={draft} words={words} />
         <Groups draft={draft} />
         <Presets view={view} />
+        <AsFile draft={draft} world={view.world} />
         <Editions view={view} draft={draft} />
       </div>
     </aside>
@@ -54,30 +59,6 @@ function SavedConditions({ draft, words, seen }: { draft: DraftEditor; words: Wo
         </div>
       ))}
       <form className="flex gap-2 pt-1" onSubmit={(event) => { event.preventDefault(); add() }}><TextInput aria-label="Name of a new saved condition" value={name} placeholder="Name of a new saved condition" onChange={(event) => setName(event.target.value)} className="flex-1" /><Button type="submit">Add</Button></form>
-    </section>
-  )
-}
-
-function Groups({ draft }: { draft: DraftEditor }) {
-  const { groups } = draft.rulebook
-  const [name, setName] = useState('')
-  const put = (id: string, change: { name?: string; members?: readonly string[] }): void => draft.change((before) => ({ ...before, groups: before.groups.map((group) => (group.id === id ? { ...group, ...change } : group)) }))
-  const add = (): void => {
-    const id = name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '-').slice(0, 60)
-    if (!id || groups.some((group) => group.id === id)) return
-    draft.change((before) => ({ ...before, groups: [...before.groups, { id, name: name.trim(), members: [] }] }))
-    setName('')
-  }
-  return (
-    <section>
-      <h3 className={head}>Groups of countries</h3>
-      {groups.map((group) => (
-        <div key={group.id} className="py-1.5">
-          <p className="flex items-center gap-2"><b className="font-semibold">{group.name}</b><span className="text-soft">{group.members.length}</span><button className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={() => draft.change((before) => ({ ...before, groups: before.groups.filter((other) => other.id !== group.id) }))}>delete</button></p>
-          <TextInput aria-label={`Members of ${group.name}`} key={group.members.join()} defaultValue={group.members.join(' ')} className="w-full font-mono text-small" onBlur={(event) => put(group.id, { members: [...new Set(event.target.value.toUpperCase().split(/[\s,;]+/).filter(Boolean))] })} />
-        </div>
-      ))}
-      <form className="flex gap-2 pt-1" onSubmit={(event) => { event.preventDefault(); add() }}><TextInput aria-label="Name of a new group" value={name} placeholder="Name of a new group" onChange={(event) => setName(event.target.value)} className="flex-1" /><Button type="submit">Add</Button></form>
     </section>
   )
 }

@@ -35,7 +35,7 @@ export function WitnessDialog({ finding, draft, world, words, onClose }: { findi
                 {routed.trail.decisions.map((entry) => (
                   <div key={entry.decision} className="border-b border-hair/60 py-1">
                     <p><span className="text-soft">{decisionById.get(entry.decision)?.name}</span> {decisionPhrase(entry.decision, entry.value, words)}</p>
-                    <p className="text-small text-soft">{entry.by.kind === 'rule' ? name(entry.by.rule) : entry.parts.map((part) => name(part.rule)).join(', ') || 'no rule'}</p>
+                    <p className="text-small text-soft">{entry.by.kind === 'rule' ? name(entry.by.rule) : entry.parts.map((part) => name(part.rule)).join(', ') || (entry.by.kind === 'wording table' ? `wording table, “${entry.by.wording}”` : 'no rule')}</p>
                     {entry.others.map((other) => <p key={other.rule} className="text-small text-soft"><span className="line-through">{decisionPhrase(entry.decision, other.value, words)}</span> wanted by {name(other.rule)}, but {other.why}</p>)}
                   </div>
                 ))}
