@@ -18,7 +18,7 @@ export async function benchIntake(count: number, then?: (db: Database) => Promis
   await addChannel(db, { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: '', tell_when: 'bought', every_minutes: 0 })
   await addWorld(db, demoWorld, at)
   await addEdition(db, demoRulebook, '', 'bench', at)
-  const inForce = (await rulebookInForce({ db } as unknown as Gharry))!
+  const inForce = (await rulebookInForce({ db, now: () => new Date(at) } as unknown as Gharry))!
   let peak = 0
   let seconds = 0
   let done = 0

@@ -3,7 +3,9 @@ import { benchDesk } from './desk'
 import { benchIntake } from './intake'
 import { benchPage } from './page'
 import { benchPapers } from './papers'
+import { benchRulebook } from './rulebook'
 import { benchRules } from './rules'
+import { benchTrial } from './trial'
 
 /** Prints every figure that docs/performance.md keeps. */
 const which = process.argv.slice(2)
@@ -16,14 +18,20 @@ if (wanted('papers')) {
   console.log(`papers: 200 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB)`)
 }
 if (wanted('rules')) await benchRules((line) => console.log(line))
+if (wanted('rulebook')) benchRulebook((line) => console.log(line))
 if (wanted('page')) {
   const { scripts, kilobytes } = await benchPage()
   console.log(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
 }
-if (wanted('intake') || wanted('desk')) {
-  const result = await benchIntake(100_000, wanted('desk') ? async (db) => {
+if (wanted('intake') || wanted('desk') || wanted('trial')) {
+  const result = await benchIntake(100_000, async (db) => {
+    if (wanted('trial')) {
+      const trial = await benchTrial(db)
+      console.log(`trial: ${trial.orders} orders, 300 rules, both rulebooks, in ${trial.seconds} s (${trial.changed} change), at most ${trial.peakMb} MB resident`)
+    }
+    if (!wanted('desk')) return
     const { page, search, spread } = await benchDesk(db)
     console.log(`desk, 100,000 orders: first page of ${JSON.stringify(page)} ms, search ${JSON.stringify(search)} ms, distributions ${JSON.stringify(spread)} ms`)
-  } : undefined)
+  })
   console.log(`intake: ${result.orders} orders in ${result.seconds} s, ${result.perSecond} orders/s, at most ${result.peakMb} MB resident`)
 }

@@ -90,34 +90,35 @@ export function quoteAll(book: RateBook, shipment: Shipment): { quotes: Quote[];
   return { quotes, refusals }
 }
 
+const refuse = (service: Service, code: RefusalCode, sentence: string): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence })
+
 function quoteOne(lane: Lane, shipment: Shipment): Quote | Refusal {
   const { service } = lane
   const { parcel, from, to } = shipment
-  const refuse = (code: RefusalCode, sentence: string): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence })
 
-  if (!service.locations.includes(from.id)) return refuse('location', `does not collect in ${from.name}`)
+  if (!service.locations.includes(from.id)) return refuse(service, 'location', `does not collect in ${from.name}`)
   const zone = lane.zonesByRoute.get(`${from.country}>${to.country}`)?.find((candidate) => covers(candidate, to.postcode))
-  if (!zone) return refuse('not-covered', `does not go from ${from.country} to ${to.country || 'an unknown country'} ${to.postcode}`.trimEnd())
+  if (!zone) return refuse(service, 'not-covered', `does not go from ${from.country} to ${to.country || 'an unknown country'} ${to.postcode}`.trimEnd())
   const { limits } = service
-  if (to.postOfficeBox && !limits.postOfficeBox) return refuse('post-office-box', 'does not deliver to post-office boxes')
-  if (parcel.weight > limits.weight) return refuse('too-heavy', `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(parcel.weight - limits.weight)} over`)
-  if (parcel.longestSide > limits.longestSide) return refuse('too-long', `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(parcel.longestSide - limits.longestSide)} over`)
-  if (parcel.girth > limits.girth) return refuse('too-big', `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(parcel.girth - limits.girth)} over`)
+  if (to.postOfficeBox && !limits.postOfficeBox) return refuse(service, 'post-office-box', 'does not deliver to post-office boxes')
+  if (parcel.weight > limits.weight) return refuse(service, 'too-heavy', `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(parcel.weight - limits.weight)} over`)
+  if (parcel.longestSide > limits.longestSide) return refuse(service, 'too-long', `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(parcel.longestSide - limits.longestSide)} over`)
+  if (parcel.girth > limits.girth) return refuse(service, 'too-big', `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(parcel.girth - limits.girth)} over`)
   const refused = shipment.dangerousGoods.find((un) => !limits.dangerousGoods.includes(un))
-  if (refused) return refuse('dangerous-goods', `does not take ${refused}`)
-  if (shipment.signature && service.signatureFee === null) return refuse('no-signature', 'has no signature')
-  if (shipment.insured > service.cover.upTo) return refuse('no-cover', `covers at most ${(service.cover.upTo / 100).toFixed(2)}, ${((shipment.insured - service.cover.upTo) / 100).toFixed(2)} too little`)
+  if (refused) return refuse(service, 'dangerous-goods', `does not take ${refused}`)
+  if (shipment.signature && service.signatureFee === null) return refuse(service, 'no-signature', 'has no signature')
+  if (shipment.insured > service.cover.upTo) return refuse(service, 'no-cover', `covers at most ${(service.cover.upTo / 100).toFixed(2)}, ${((shipment.insured - service.cover.upTo) / 100).toFixed(2)} too little`)
 
   const missing = shipment.needs?.find((need) => !(need === 'tracking' ? service.tracked : service.offers?.includes(need)))
-  if (missing) return refuse('no-offer', `does not offer ${missing}`)
+  if (missing) return refuse(service, 'no-offer', `does not offer ${missing}`)
 
   const billable = service.dimensionalDivisor ? Math.max(parcel.weight, dimensionalWeight(parcel.volume, service.dimensionalDivisor)) : parcel.weight
   const band = bandFor(service.bands[zone.zone], billable)
-  if (!band) return refuse('no-band', `has no price in zone ${zone.zone} for ${formatWeight(billable)} billable`)
+  if (!band) return refuse(service, 'no-band', `has no price in zone ${zone.zone} for ${formatWeight(billable)} billable`)
   const leaves = shipDay(shipment.ready, lane.cutOff, service.collects)
   const arrives = leaves === null ? null : arrivalDay(leaves, zone.transitDays, service.delivers)
-  if (leaves === null || arrives === null) return refuse('never-collects', 'has no collection or delivery days')
-  if (shipment.within !== undefined && shipment.within !== null && arrives - leaves > shipment.within) return refuse('too-slow', `takes ${arrives - leaves} days, ${arrives - leaves - shipment.within} more than allowed`)
+  if (leaves === null || arrives === null) return refuse(service, 'never-collects', 'has no collection or delivery days')
+  if (shipment.within !== undefined && shipment.within !== null && arrives - leaves > shipment.within) return refuse(service, 'too-slow', `takes ${arrives - leaves} days, ${arrives - leaves - shipment.within} more than allowed`)
 
   const lines: CostLine[] = [{ what: 'base', minor: band.price }]
   // Per mille of whole minor units: rounded half up to the minor unit.

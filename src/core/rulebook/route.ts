@@ -33,6 +33,10 @@ const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear
 
 interface Claim { readonly rule: string; readonly value: unknown }
 
+const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
+const itself = (member: unknown): unknown => member
+const noClaims: readonly Claim[] = []
+
 /** The state of one order between the stages; it lives for one call of `route`. */
 class Routing {
   private readonly c: Case
@@ -101,9 +105,9 @@ class Routing {
         const { rule } = entry
         matched.push(rule.id)
         for (const { decision, value } of entry.actions) {
-          const claims = this.claims.get(decision) ?? []
-          claims.push({ rule: rule.id, value })
-          this.claims.set(decision, claims)
+          const claims = this.claims.get(decision)
+          if (claims) claims.push({ rule: rule.id, value })
+          else this.claims.set(decision, [{ rule: rule.id, value }])
         }
         if (rule.finishStage) {
           finishedBy = rule.id
@@ -225,7 +229,6 @@ class Routing {
     if (!parcel || !location || !order.shipTo.country) return
     const all = quoteAll(this.ready.rateBook, this.shipment(parcel, location))
     const refusals = [...all.refusals]
-    const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
     const ceiling = this.ceilingInHome()
     this.quotes = all.quotes.filter((quote) => {
       const barred = names(this.decided.barred, quote)
@@ -312,7 +315,7 @@ class Routing {
 
   /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
   private first<T>(id: DecisionId, inTable?: keyof WordingMeaning): T {
-    const claims = this.claims.get(id) ?? []
+    const claims = this.claims.get(id) ?? noClaims
     const { pins } = this.circumstances
     if (pins && id in pins) {
       this.entries.push({ decision: id, value: pins[id], by: { kind: 'pin' }, others: claims.map((claim) => ({ ...claim, why: 'pinned by hand' as const })), parts: [] })
@@ -330,17 +333,19 @@ class Routing {
     if (winner || id === 'picks')
       this.entries.push({
         decision: id, value, by: winner ? { kind: 'rule', rule: winner.rule } : { kind: 'default' },
-        others: claims.slice(1).map((claim) => ({ ...claim, why: 'a rule above decided it' as const })), parts: [],
+        others: claims.length > 1 ? claims.slice(1).map((claim) => ({ ...claim, why: 'a rule above decided it' as const })) : [], parts: [],
       })
     return value as T
   }
 
   private summed(id: DecisionId): number {
+    if (!this.claims.has(id) && !this.circumstances.pins) return 0
     return this.gathered(id, 0, (claims) => claims.reduce((sum, claim) => sum + (Number(claim.value) || 0), 0))
   }
 
   /** The union of what rules give; of members with the same key the first is kept. */
-  private joined<T>(id: DecisionId, keyOf: (member: T) => unknown = (member) => member): readonly T[] {
+  private joined<T>(id: DecisionId, keyOf: (member: T) => unknown = itself): readonly T[] {
+    if (!this.claims.has(id) && !this.circumstances.pins) return []
     return this.gathered<readonly T[]>(id, [], (claims) => {
       const members = new Map<unknown, T>()
       for (const member of claims.flatMap((claim) => claim.value as readonly T[])) if (!members.has(keyOf(member))) members.set(keyOf(member), member)
@@ -349,6 +354,7 @@ class Routing {
   }
 
   private narrowed(id: DecisionId): readonly string[] | null {
+    if (!this.claims.has(id) && !this.circumstances.pins) return null
     return this.gathered<readonly string[] | null>(id, null, (claims) => {
       const [head, ...tail] = claims.map((claim) => claim.value as readonly string[])
       const left = head!.filter((entry) => tail.every((list) => list.includes(entry)))

@@ -12,13 +12,14 @@ const value = z.union([span, z.string().max(500), z.number(), z.boolean(), money
 
 const condition: z.ZodType<Condition> = z.lazy(() =>
   z.union([
+    // The most frequent first: a union is tried from the top.
+    z.strictObject({ fact: z.string(), op: z.enum(operators), value: value.optional() }),
     z.strictObject({ all: z.array(condition) }),
     z.strictObject({ any: z.array(condition) }),
     z.strictObject({ none: z.array(condition) }),
     z.strictObject({ items: z.enum(['any', 'every', 'no']), where: condition }),
     z.strictObject({ saved: z.string() }),
     z.strictObject({ sum: z.enum(['lines', 'quantity', 'value', 'weight']), where: condition, op: z.enum(operators), value }),
-    z.strictObject({ fact: z.string(), op: z.enum(operators), value: value.optional() }),
   ]),
 ) as z.ZodType<Condition>
 

@@ -53,6 +53,13 @@ test.each<[string, string, number, RegExp]>([
   if (line > 0) expect(read.problems[0]!.line).toBe(line)
 })
 
+test.each(['1_000', '0b11', '0o17', '0x1F', 'yes', 'No', 'on', '~', 'null', '.inf', '1e3', '2026-12-01', '12:30:00', '0123', '+5', '<<', '=', '!x', '# no', 'a: b', '- a', '@x', '%x', '"', "'", 'é\u2028', ' two  words ', '{x}', '[x]', '|', '>', '? x', 'true', 'True', '12.0'])('a text that looks like something else stays the text it is: %j', (text) => {
+  const rulebook: Rulebook = { name: 'b', groups: [{ id: 'g', name: 'g', members: [text] }], rules: [{ id: 'r', stage: 'triage', name: 'r', on: true, when: { fact: 'wording', op: 'is', value: text }, then: [{ set: 'hold', to: text }] }] }
+  const written = writeRulebook(rulebook)
+  const read = readRulebook(written)
+  expect(read).toMatchObject({ ok: true, rulebook: { groups: [{ members: [text] }], rules: [{ when: { value: text }, then: [{ to: text }] }] } })
+})
+
 test('reading never throws', () => {
   fc.assert(fc.property(fc.oneof(fc.string(), fc.json()), (text) => void readRulebook(text)))
 })

@@ -38,21 +38,38 @@ export interface WordingQuestion {
   readonly value: number | undefined
 }
 
-interface ReadyRow { readonly row: WordingRow; readonly fits: (wording: string) => boolean }
-export type ReadyWordings = ReadonlyMap<string, readonly ReadyRow[]>
+/** The rows of a table that are about a wording, whatever the bands. */
+type RowsFor = (wording: string) => readonly WordingRow[]
+export type ReadyWordings = ReadonlyMap<string, RowsFor>
+
+// Checkouts have few wordings; one that writes a new one for every order is not remembered for ever.
+const mostRemembered = 5000
 
 /** Tables made ready for asking; build them once per world. */
 export const readyWordings = (tables: readonly WordingTable[]): ReadyWordings =>
-  new Map(tables.map(({ channel, rows }) => [channel, rows.map((row) => ({ row, fits: glob(foldText(row.wording)) }))]))
+  new Map(tables.map(({ channel, rows }) => [channel, rowsFor(rows)]))
+
+function rowsFor(rows: readonly WordingRow[]): RowsFor {
+  const tests = rows.map((row) => glob(foldText(row.wording)))
+  const known = new Map<string, readonly WordingRow[]>()
+  return (wording) => {
+    let found = known.get(wording)
+    if (!found) {
+      const folded = foldText(wording)
+      found = folded === '' ? [] : rows.filter((_, i) => tests[i]!(folded))
+      if (known.size >= mostRemembered) known.clear()
+      known.set(wording, found)
+    }
+    return found
+  }
+}
+
+const within = (n: number | undefined, band: readonly [number, number] | undefined): boolean => !band || (n !== undefined && n >= band[0] && n <= band[1])
 
 /** The row that says what a wording means; null when none does. An order without wording has none. */
 export function wordingRow(tables: ReadyWordings, { channel, wording, country, weight, value }: WordingQuestion): WordingRow | null {
-  const rows = tables.get(channel)
-  if (!rows || wording.trim() === '') return null
-  const folded = foldText(wording)
-  const within = (n: number | undefined, band: readonly [number, number] | undefined): boolean => !band || (n !== undefined && n >= band[0] && n <= band[1])
-  return rows.find(({ row, fits }) => fits(folded) && (!row.countries || row.countries.includes(country)) && within(weight, row.weight) && within(value, row.value))?.row ?? null
+  return tables.get(channel)?.(wording).find((row) => (!row.countries || row.countries.includes(country)) && within(weight, row.weight) && within(value, row.value)) ?? null
 }
 
 /** Whether any row of a table is about a wording, whatever the bands. */
-export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => tables.get(channel)?.some(({ fits }) => fits(foldText(wording))) ?? false
+export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => (tables.get(channel)?.(wording).length ?? 0) > 0

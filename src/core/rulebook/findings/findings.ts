@@ -47,7 +47,7 @@ export interface Ground {
 interface Known { readonly rule: Rule; readonly boxes: readonly Box[] | null; readonly ones: readonly Action[] }
 
 const stepsPerSearch = 3000
-const clashesPerRule = 4
+const clashesPerRule = 3
 
 /** How much a finding weighs: what is meant so most of the time is a note. */
 export const weightOf = (finding: LogicFinding): 'warning' | 'note' => (finding.kind === 'partly covered' || finding.exception ? 'note' : 'warning')

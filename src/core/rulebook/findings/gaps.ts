@@ -9,7 +9,7 @@ import { witnessOf, type Witness } from './witness'
 
 const shaping = new Set(['barred', 'allowed', 'picks', 'needs', 'within', 'ceiling', 'signature', 'insurance', 'duties', 'location', 'preset', 'dimensions'])
 const noService = new Set(['no-service', 'no-pick', 'nothing-allowed'])
-const mostCandidates = 3000
+const mostCandidates = 1500
 
 /**
  * Orders for which rules leave no service although, without a rule, there would be one. Each rule that shapes the choice is
@@ -19,7 +19,7 @@ const mostCandidates = 3000
 export function findGaps(ground: Ground, dead: ReadonlySet<Rule>): LogicFinding[] {
   const rules = ground.rulebook.rules.filter((rule) => rule.on && !dead.has(rule) && rule.then.some((action) => shaping.has(action.set)))
   const places = destinations(ground.world)
-  const each = Math.max(4, Math.floor(mostCandidates / Math.max(1, rules.length)))
+  const each = Math.max(3, Math.floor(mostCandidates / Math.max(1, rules.length)))
   const told = new Set<string>()
   const found: LogicFinding[] = []
   for (const rule of rules) {

@@ -1,0 +1,36 @@
+import { compileRulebook, findLogic, readRulebook, readyWorld, route, writeRulebook } from '@/core/rulebook'
+import { normaliseOrder } from '@/core/order'
+import { shopRawOrder } from '@/adapters'
+import { demoOrders } from '../demo/orders'
+import { demoRulebook } from '../demo/rulebook'
+import { demoWorld } from '../demo/world'
+import { realisticRulebook } from './realistic'
+
+const now = Date.parse('2026-11-25T09:00:00Z')
+
+function median(times: readonly number[]): number {
+  return [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!
+}
+
+function timed(work: () => unknown, rounds: number): number {
+  return median(Array.from({ length: rounds }, () => { const began = performance.now(); work(); return performance.now() - began }))
+}
+
+/** Findings, reading and compiling, and deciding with realistic rulebooks. */
+export function benchRulebook(say: (line: string) => void): void {
+  for (const [count, rounds] of [[demoRulebook.rules.length, 9], [300, 7], [1000, 3]] as const) {
+    const book = realisticRulebook(count)
+    const found = findLogic(book, demoWorld, now)
+    say(`findings, ${book.rules.length} rules: ${timed(() => findLogic(book, demoWorld, now), rounds).toFixed(0)} ms, ${found.length} findings`)
+  }
+  const text = writeRulebook(realisticRulebook(1000))
+  say(`reading and compiling 1,000 rules from YAML (${(text.length / 1024).toFixed(0)} kB): ${timed(() => { const read = readRulebook(text); if (read.ok) compileRulebook(read.rulebook, demoWorld.rates) }, 5).toFixed(0)} ms`)
+  const ready = readyWorld(demoWorld)
+  const orders = [...demoOrders('large', 5, '2026-11-25')].slice(0, 20_000).map((order) => normaliseOrder(shopRawOrder(order)!, 'mossgill-shop', ready.cards))
+  for (const count of [demoRulebook.rules.length, 300, 1000]) {
+    const program = compileRulebook(realisticRulebook(count), demoWorld.rates)
+    for (const order of orders.slice(0, 3000)) route(order, program, ready, { now })
+    const ms = timed(() => { for (const order of orders) route(order, program, ready, { now }) }, 3)
+    say(`deciding with trail, packing and rating, ${count} rules: ${Math.round((orders.length / ms) * 1000).toLocaleString('en')} orders/s, ${((ms / orders.length) * 1000).toFixed(1)} µs an order`)
+  }
+}

@@ -1,0 +1,24 @@
+import { addEdition, jobById, readDraft, replaceDraft, type Database } from '@/data'
+import type { Gharry } from '@/usecases/gharry'
+import { runTrial, showTrialRun, startTrial } from '@/usecases/runTrial'
+import { realisticRulebook } from './realistic'
+
+/** A whole trial of all orders of the books, 300 rules, one word of one rule changed: what it takes, and how it ends. */
+export async function benchTrial(db: Database): Promise<{ orders: number; changed: number; seconds: number; peakMb: number }> {
+  const now = new Date('2026-11-21T08:00:00Z')
+  const gharry = { db, now: () => now, settings: { leaseSeconds: 60 } } as unknown as Gharry
+  const rulebook = realisticRulebook(300)
+  await addEdition(db, rulebook, '', 'bench', now.toISOString())
+  const draft = { ...rulebook, rules: rulebook.rules.map((rule) => (rule.id === 'v-express' ? { ...rule, then: [{ set: 'picks', to: [{ by: 'fastest' }] }] } : rule)) }
+  await replaceDraft(db, draft, (await readDraft(db))?.revision ?? 0, now.toISOString())
+  const started = await startTrial(gharry, { from: '2026-01-01', until: '2026-12-31', channels: [], everyNth: 1, asOf: '' })
+  if (!started.ok) throw new Error(started.sentence)
+  let peak = 0
+  const watch = setInterval(() => { peak = Math.max(peak, process.memoryUsage().rss) }, 50)
+  const began = performance.now()
+  await runTrial(gharry, (await jobById(db, started.id))!)
+  const seconds = (performance.now() - began) / 1000
+  clearInterval(watch)
+  const { summary } = (await showTrialRun(gharry, started.id))!.result!
+  return { orders: summary.orders, changed: summary.changed, seconds: Number(seconds.toFixed(1)), peakMb: Math.round(Math.max(peak, process.memoryUsage().rss) / 1e6) }
+}
