@@ -1,5 +1,5 @@
 import { waitingStates, type OrderState } from '@/core/order'
-import { compileRulebook, emptySummary, flowCounter, movedTo, readyWorld, route, tally, type Flow, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import { compileRulebook, emptySummary, flowCounter, movedTo, readyWorld, route, routeWatched, tally, watchFor, type Flow, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
 import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, jobById, jobByKey, keepLease, newestJob, newestWorld, pageOfTrialOrders, pinsOf, readDraft, type JobRow, type TrialScope } from '@/data'
 import { showWorld } from './editRulebook'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -81,6 +81,7 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
   const began = performance.now()
   const ready = readyWorld(world.world)
   const [before, after] = [compileRulebook(payload.against, world.world.rates), compileRulebook(payload.draft, world.world.rates)]
+  const watch = watchFor(payload.against, payload.draft, world.world.rates)
   const summary = emptySummary()
   const flow = flowCounter(payload.draft)
   const now = gharry.now().getTime()
@@ -96,9 +97,10 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
     const changes: TrialChange[] = []
     for (const [i, stored] of chosen.entries()) {
       const trialCase = caseOf(stored, pins.get(stored.id), payload, now)
-      const next = decide(trialCase, after, ready)
+      const { routed: old, touched } = routeWatched(trialCase.order, before, ready, trialCase, watch)
+      const next = touched ? decide(trialCase, after, ready) : old
       flow.add(next.trail)
-      const change = tally(summary, trialCase, decide(trialCase, before, ready), next)
+      const change = tally(summary, trialCase, old, next)
       if (change) changes.push(change)
       if (i % 100 === 99) await breathe()
     }

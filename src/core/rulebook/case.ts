@@ -4,6 +4,7 @@ import type { Order } from '@/core/order'
 import type { Location, Quote } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Priority, Speed } from './decisionKinds'
+import type { FactValue } from './facts'
 import type { ReadyWorld } from './world'
 
 /** One order on its way through the stages: its facts, and what the stages settled so far. */
@@ -40,6 +41,8 @@ export interface Case {
   quote: Quote | null
   runnerUp: Quote | null
   daysLate: number | undefined
+  /** What tests on items came to, by their number in the program: several stages ask the same. */
+  told: (FactValue | null)[]
 }
 
 export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
@@ -73,6 +76,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
     quote: null,
     runnerUp: null,
     daysLate: undefined,
+    told: [],
   }
 }
 

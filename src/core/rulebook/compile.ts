@@ -167,7 +167,30 @@ function caseTest(condition: Condition, names: Names): CaseTest {
   return combine(condition, membersOf(condition).map((member) => caseTest(member, names)))
 }
 
+/** Item tests and sums of one rulebook by what they ask, each with a place in `Case.told`. */
+const numbers = new WeakMap<Names, Map<string, number>>()
+
+/** Asks once for each case. */
+function onceFor<T extends FactValue>(key: string, names: Names, read: (c: Case) => T): (c: Case) => T {
+  const known = numbers.get(names) ?? new Map<string, number>()
+  numbers.set(names, known)
+  const place = known.get(key) ?? known.size
+  known.set(key, place)
+  return (c) => {
+    const before = c.told[place]
+    // Null stands for "asked, and missing"; undefined for "not asked yet".
+    if (before !== undefined) return (before === null ? undefined : before) as T
+    const value = read(c)
+    c.told[place] = value === undefined ? null : value
+    return value
+  }
+}
+
 function itemsTest(test: ItemTest, names: Names): CaseTest {
+  return onceFor(sourceKey(test), names, plainItemsTest(test, names))
+}
+
+function plainItemsTest(test: ItemTest, names: Names): CaseTest {
   const passes = itemTest(test.where, names)
   switch (test.items) {
     case 'any': return (c) => c.order.items.some(passes)
@@ -177,7 +200,11 @@ function itemsTest(test: ItemTest, names: Names): CaseTest {
   }
 }
 
-function itemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => number | undefined {
+function itemsSum(test: ItemSum, names: Names): (c: Case) => number | undefined {
+  return onceFor(sourceKey(test), names, plainItemsSum(test, names))
+}
+
+function plainItemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => number | undefined {
   const passes = itemTest(where, names)
   const of = (item: Item): number | undefined => {
     switch (sum) {

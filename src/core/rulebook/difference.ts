@@ -63,7 +63,7 @@ function moves(older: Rulebook, newer: Rulebook): Difference[] {
 }
 
 /** Indices of a longest rising subsequence (patience sorting). */
-function longestRising(numbers: readonly number[]): Set<number> {
+export function longestRising(numbers: readonly number[]): Set<number> {
   const piles: number[] = []
   const previous: number[] = []
   numbers.forEach((number, i) => {

@@ -67,7 +67,8 @@ function usedConditions(conditions: readonly Condition[], rulebook: Rulebook): N
   return (rulebook.conditions ?? []).filter((condition) => found.has(condition.id))
 }
 
-function groupsIn(condition: Condition): string[] {
+/** The groups that a condition points to. */
+export function groupsIn(condition: Condition): string[] {
   if (isItemTest(condition) || isItemSum(condition)) return groupsIn(condition.where)
   if (isTest(condition)) return Array.isArray(condition.value) ? (condition.value as readonly unknown[]).flatMap((entry) => (typeof entry === 'object' && entry !== null && 'group' in entry ? [String(entry.group)] : [])) : []
   return membersOf(condition).flatMap(groupsIn)

@@ -103,7 +103,8 @@ export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | '
   addSides(summary.groups.country, shipTo.country, shipTo.country, before, after)
   addSides(summary.groups.service, before.quote?.service, after.quote?.service, before, after)
   addSides(summary.groups.carrier, before.quote?.carrier, after.quote?.carrier, before, after)
-  const change = changeBetween(trialCase, before, after)
+  // Where nothing that differs was met, both are the same object.
+  const change = before === after ? null : changeBetween(trialCase, before, after)
   if (change) addChange(summary, change)
   return change
 }
