@@ -3,8 +3,10 @@ import { expect, test, type Page } from '@playwright/test'
 
 const views: readonly (readonly [name: string, path: string, ready: (page: Page) => Promise<unknown>])[] = [
   ['Intake', '/intake', (page) => page.getByRole('button', { name: 'Import now' }).waitFor()],
+  ['Wording tables', '/intake/wordings', (page) => page.getByLabel('Wording, row 1').first().waitFor()],
   ['Rules', '/rules', (page) => page.locator('[data-rule]').first().waitFor()],
   ['Rules with its lists', '/rules', (page) => page.getByRole('button', { name: /^Lists and editions/ }).click()],
+  ['Rules with a trial of a range', '/rules', async (page) => { await page.getByRole('status', { name: 'Trial of the draft' }).getByRole('button').click(); await page.getByRole('tab', { name: 'A range of orders' }).click(); await page.getByRole('button', { name: 'Try the draft' }).waitFor() }],
   ['Desk', '/desk', (page) => page.getByRole('row').nth(5).waitFor()],
   ['Desk with an order', '/desk?state=ready', async (page) => { await page.getByRole('row').nth(2).click(); await page.getByText('Services for this parcel').waitFor() }],
   ['Dispatch', '/dispatch', async (page) => { await page.getByRole('button', { name: 'Plan all ready orders' }).click(); await page.getByRole('region', { name: 'Orders of the batch' }).waitFor() }],

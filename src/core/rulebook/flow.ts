@@ -15,21 +15,39 @@ export interface FlowCounter {
 }
 
 export function flowCounter(rulebook: Rulebook): FlowCounter {
-  const counts: Record<string, Flow> = {}
-  for (const rule of rulebook.rules) counts[rule.id] = { came: 0, matched: 0, decided: 0 }
+  const flows: Record<string, Flow> = {}
+  for (const rule of rulebook.rules) flows[rule.id] = { came: 0, matched: 0, decided: 0 }
   const byStage = stages.map((stage) => ({ stage, rules: rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule) => rule.id) }))
+  let orders = 0
+  // Every order comes to every rule of a stage, but for those behind a rule that ended it.
+  const ended = new Map<string, number>()
   return {
-    counts,
-    add: (trail) => {
-      const ended = new Map(trail.stages.map((stage) => [stage.stage, stage.finishedBy]))
-      for (const { stage, rules } of byStage)
+    get counts() {
+      for (const { rules } of byStage) {
+        let left = orders
         for (const rule of rules) {
-          counts[rule]!.came++
-          if (ended.get(stage) === rule) break
+          flows[rule]!.came = left
+          left -= ended.get(rule) ?? 0
         }
-      for (const stage of trail.stages) for (const rule of stage.matched) counts[rule]!.matched++
-      const deciding = new Set(trail.decisions.flatMap((entry) => (entry.by.kind === 'rule' ? [entry.by.rule] : entry.by.kind === 'rules' ? entry.parts.map((part) => part.rule) : [])))
-      for (const rule of deciding) if (counts[rule]) counts[rule].decided++
+      }
+      return flows
+    },
+    add: (trail) => {
+      orders++
+      for (const { matched, finishedBy } of trail.stages) {
+        if (finishedBy !== undefined) ended.set(finishedBy, (ended.get(finishedBy) ?? 0) + 1)
+        for (const rule of matched) if (flows[rule]) flows[rule].matched++
+      }
+      for (const { by, parts } of trail.decisions) {
+        if (by.kind === 'rule') addDeciding(by.rule)
+        else if (by.kind === 'rules') for (const part of parts) addDeciding(part.rule)
+      }
+      for (const rule of deciding) if (flows[rule]) flows[rule].decided++
+      deciding.clear()
     },
   }
 }
+
+/** The rules that decided something for the order at hand: each counts once. */
+const deciding = new Set<string>()
+const addDeciding = (rule: string): void => void deciding.add(rule)

@@ -9,7 +9,7 @@ import { TrialBody } from './trial/TrialBody'
 /** What the newest re-routing of the waiting orders changed, with the orders behind the number. Nothing when it is older than `since`. */
 export function Rerouting({ services, since }: { services: Readonly<Record<string, string>>; since: string }) {
   const [open, setOpen] = useState(false)
-  const { data } = useQuery({ queryKey: ['rerouting'], queryFn: () => call<View>('/api/rerouting').catch(() => null), refetchInterval: (query) => (query.state.data?.state === 'queued' ? 500 : 3000) })
+  const { data } = useQuery({ queryKey: ['rerouting'], queryFn: () => call<{ rerouting: View | null }>('/api/rerouting').then(({ rerouting }) => rerouting), refetchInterval: (query) => (query.state.data?.state === 'queued' ? 500 : 3000) })
   if (!data || (data.state !== 'queued' && data.at < since)) return null
   const { summary } = data
   return (

@@ -18,7 +18,7 @@ export function RangeTrial({ channels, services }: { channels: readonly { readon
   const client = useQueryClient()
   const say = useSay()
   const [form, setForm] = useState({ from: day(89), until: day(0), channel: '', everyNth: 1, asOf: '' })
-  const { data: trial } = useQuery({ queryKey: ['trial run'], queryFn: () => call<TrialView>('/api/trials/newest').catch(() => null), refetchInterval: (query) => (query.state.data?.state === 'queued' ? 400 : 5000) })
+  const { data: trial } = useQuery({ queryKey: ['trial run'], queryFn: () => call<{ trial: TrialView | null }>('/api/trials/newest').then(({ trial: newest }) => newest), refetchInterval: (query) => (query.state.data?.state === 'queued' ? 400 : 5000) })
   const done = trial?.state === 'done' && trial.result ? trial : null
   const { data: changes } = useQuery({ queryKey: ['trial changes', done?.id], queryFn: () => call<TrialChange[]>(`/api/trials/${done!.id}/changes`), enabled: done !== null, staleTime: Infinity })
   const act = async (work: () => Promise<unknown>): Promise<void> => {

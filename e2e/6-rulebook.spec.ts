@@ -1,0 +1,179 @@
+import { readFileSync } from 'node:fs'
+import { expect, test, type Page } from '@playwright/test'
+import { e2ePorts } from './ports'
+
+const saved = (page: Page): Promise<void> => expect(page.getByText('Draft saved')).toBeVisible()
+const strip = (page: Page) => page.getByRole('status', { name: 'Trial of the draft' })
+
+/** Puts the draft back to the edition in force, whatever an earlier test left. */
+test.beforeEach(async ({ request }) => {
+  const view = (await (await request.get('/api/rulebook')).json()) as { revision: number; inForce: { number: number } }
+  expect((await request.post('/api/rulebook/restore', { data: { edition: view.inForce.number, revision: view.revision } })).status()).toBe(200)
+})
+
+/** Pastes a text where the focus is, as the keyboard would. */
+async function paste(page: Page, text: string): Promise<void> {
+  await page.evaluate((given) => {
+    const data = new DataTransfer()
+    data.setData('text/plain', given)
+    document.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  }, text)
+}
+
+test('a sentence by keyboard, its counts, a trial of a range, both trails, a broken pin, a note, and the trail of an order', async ({ page }) => {
+  await page.goto('/desk?state=ready&country=BE')
+  await page.getByRole('row').nth(1).click()
+  await page.getByRole('button', { name: 'Pin as an example' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'Pinned as an example' })).toBeVisible()
+
+  await page.goto('/rules')
+  await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
+  const rule = page.locator('[data-rule=d-standard]')
+  await rule.getByRole('button', { name: 'Standard slip', exact: true }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('trade')
+  await page.keyboard.press('Enter')
+  await expect(rule).toContainText('Trade desk')
+  const live = page.locator('[data-rule=d-live]')
+  await live.getByRole('button', { name: 'Live plants', exact: true }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('trade')
+  await page.keyboard.press('Enter')
+  await expect(strip(page)).toContainText('change', { timeout: 30_000 })
+
+  await strip(page).getByRole('button', { name: 'See them' }).click()
+  const panel = page.getByRole('region', { name: 'Trial', exact: true })
+  await panel.getByRole('tab', { name: 'A range of orders' }).click()
+  await panel.getByRole('button', { name: 'Try the draft' }).click()
+  await expect(panel.getByRole('region', { name: 'Orders that change' })).toBeVisible({ timeout: 60_000 })
+  await expect(panel).toContainText(/against edition \d+/)
+  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'Save as CSV' }).click()])
+  const lines = readFileSync(await file.path(), 'utf8').trim().split('\r\n')
+  expect(lines[0]).toMatch(/^order,channel,country,service before,service after/)
+  expect(lines.length).toBeGreaterThan(1000)
+  await panel.getByRole('region', { name: 'Orders that change' }).getByRole('button').first().click()
+  const trails = page.getByRole('dialog')
+  await expect(trails.getByRole('row', { name: /△ slip template/ })).toContainText('Trade desk')
+  await trails.getByRole('button', { name: 'Close' }).click()
+  await panel.getByRole('button', { name: 'Close the trial' }).click()
+
+  await saved(page)
+  await page.getByRole('button', { name: 'Publish', exact: true }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog).toContainText('One pinned order comes out differently', { timeout: 30_000 })
+  await dialog.getByRole('button', { name: 'Publish' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'decided differently by this draft' })).toBeVisible()
+  await dialog.getByLabel('Note for the list of editions').fill('Everything gets the trade slip')
+  await dialog.getByRole('button', { name: 'Publish' }).click()
+  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(/of [\d,]+ waiting orders changed/, { timeout: 30_000 })
+  const edition = /Edition (\d+) in force/.exec((await page.locator('header').first().textContent()) ?? '')![1]!
+
+  await page.goto('/desk?state=ready&country=BE')
+  await expect.poll(async () => {
+    await page.getByRole('row').nth(1).click()
+    return page.getByRole('region', { name: 'Details of the order' }).textContent()
+  }, { timeout: 30_000 }).toMatch(new RegExp(`Trade desk[\\s\\S]*by edition ${edition}`))
+  await page.goto('/rules')
+  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  await page.getByRole('region', { name: 'Pinned orders' }).getByRole('button', { name: /^Unpin/ }).click()
+})
+
+test('findings stand beside the rules with a made-up order; rules are found, pasted, and moved after a look at what it changes', async ({ page }) => {
+  await page.goto('/rules')
+  await expect(page.locator('[data-rule=v-express]')).toContainText('Clash: where both match, “Live plants arrive fast” decides the service', { timeout: 30_000 })
+  await page.locator('[data-rule=v-express]').getByRole('button', { name: 'Show an order' }).first().click()
+  await expect(page.getByRole('dialog')).toContainText('wanted by Express goes by morning, but a rule above decided it')
+  await page.keyboard.press('Escape')
+
+  await page.locator('[data-rule=t-dg]').getByRole('button', { name: 'More for Dangerous goods' }).focus()
+  await paste(page, 'no rule at all')
+  await expect(page.getByRole('status').filter({ hasText: 'is no rule' })).toBeVisible()
+  await paste(page, 'rulebook: x\nrules:\n  - id: a\n    stage: triage\n    name: Two places at once\n    when: { all: [{ fact: country, op: is, value: BE }, { fact: country, op: is, value: NL }] }\n    then: [{ set: hold, to: why }]\n')
+  const pasted = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: 'Move Two places at once' }) })
+  await expect(pasted).toContainText('It can never match: when ship-to country is NL, it cannot be that ship-to country is BE.', { timeout: 30_000 })
+  await page.getByRole('button', { name: /with findings/ }).click()
+  await expect(page.locator('[data-rule=t-live]')).toHaveCount(0)
+  await expect(pasted).toHaveCount(1)
+  await page.getByRole('button', { name: 'Show all' }).click()
+  await page.getByLabel('Search rules, facts and values').fill('dangerous-goods class')
+  await expect(page.locator('[data-rule=t-dg]')).toBeVisible()
+  await expect(page.locator('[data-rule=t-live]')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Show all' }).click()
+
+  await page.getByRole('button', { name: 'More for British orders from Leeds' }).click()
+  await page.getByRole('menuitem', { name: 'Move to another stage …' }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog).toContainText(/The move changes (none|\d+)/, { timeout: 30_000 })
+  await dialog.getByLabel('It goes to the end of').selectOption('papers')
+  await expect(dialog).toContainText('"ship from" belongs to origin; a rule of papers comes too late for it.')
+  await dialog.getByRole('button', { name: 'Not now' }).click()
+  await expect(page.getByRole('region', { name: 'origin' })).toContainText('Leeds (partner)')
+})
+
+test('a wording gets its meaning with one click, and the waiting orders follow', async ({ page }) => {
+  await page.goto('/intake/wordings')
+  await page.getByRole('button', { name: 'Pick-up point means economy' }).click()
+  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText('The wording table of Mossgill Shop changed', { timeout: 30_000 })
+  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText('waiting orders changed', { timeout: 30_000 })
+  const shop = page.getByRole('region', { name: 'Mossgill Shop' })
+  await expect(shop.getByLabel('Wording, row 6')).toHaveValue('Pick-up point')
+  await shop.getByLabel('Weight, row 6').fill('heavy')
+  await shop.getByRole('button', { name: 'Save and route again' }).click()
+  await expect(shop.getByRole('alert')).toContainText('"heavy" is no weight band: write to 2 kg')
+  await shop.getByLabel('Weight, row 6').fill('from 2 kg')
+  await shop.getByLabel('Weight, row 6').press('Enter')
+  await expect(page.getByRole('status').filter({ hasText: 'routed again' }).first()).toBeVisible()
+  await page.reload()
+  await expect(shop.getByLabel('Weight, row 6')).toHaveValue('from 2 kg')
+})
+
+test('the rulebook leaves as a file and comes back with a readable difference; a broken file changes nothing', async ({ page }) => {
+  await page.goto('/rules')
+  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  const section = page.getByRole('region', { name: 'As a file' })
+  const [file] = await Promise.all([page.waitForEvent('download'), section.getByRole('button', { name: 'Save the draft as a file' }).click()])
+  const text = readFileSync(await file.path(), 'utf8')
+  const put = (name: string, content: string): Promise<void> => section.getByLabel('Read a rulebook from a file').setInputFiles({ name, mimeType: 'text/yaml', buffer: Buffer.from(content) })
+  await put('same.yaml', text)
+  await expect(section).toContainText('same.yaml says what the draft says.')
+  await put('broken.yaml', text.replace('op: ≥', 'op: resembles'))
+  await expect(section.getByRole('alert')).toContainText(/Line \d+: .*[Ii]nvalid/)
+  await put('mine.yaml', text.replace('name: Glass\n', 'name: Glass and ceramics\n'))
+  await expect(section).toContainText('"Glass" is now called "Glass and ceramics"')
+  await section.getByRole('button', { name: 'Take it as the draft' }).click()
+  await expect(page.locator('[data-rule=t-glass]').getByLabel('Name of the rule')).toHaveValue('Glass and ceramics')
+})
+
+test('an edition from a day on, withdrawn again; and what people keep pinning becomes a rule', async ({ page, request }) => {
+  await page.goto('/rules')
+  await page.locator('[data-rule=t-dg]').getByRole('switch').uncheck()
+  await saved(page)
+  await page.getByRole('button', { name: 'Publish', exact: true }).click()
+  const day = new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10)
+  await page.getByRole('dialog').getByLabel('Note for the list of editions').fill('Without the tag, later')
+  await page.getByRole('dialog').getByLabel('In force from').fill(day)
+  await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
+  await expect(page.getByText(/· edition \d+ from/)).toBeVisible()
+  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  await page.getByRole('button', { name: 'Withdraw' }).click()
+  await expect(page.getByText('Withdrawn before it came into force')).toBeVisible()
+
+  // Four orders with a wording that nobody has seen before, pinned alike.
+  const shop = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`
+  const [model] = ((await (await request.get(`${shop}/admin/orders`)).json()) as { ship_to: { country: string; street: string[] } }[]).filter((order) => order.ship_to.country === 'BE' && order.ship_to.street.length > 0)
+  const made = [1, 2, 3, 4].map((n) => ({ ...model, id: `noon-${n}`, number: `MG-NOON-${n}`, shipping_method: 'Courier at noon', status: 'open', fulfilments: [], placed_at: new Date().toISOString(), changed_at: new Date().toISOString() }))
+  await request.post(`${shop}/admin/orders`, { data: made })
+  await page.goto('/intake')
+  await page.getByRole('button', { name: 'Import now' }).click()
+  const waiting = async (): Promise<{ id: number }[]> => ((await (await request.get('/api/desk?q=MG-NOON')).json()) as { rows: { id: number }[] }).rows
+  await expect.poll(async () => (await waiting()).length, { timeout: 30_000 }).toBe(4)
+  for (const { id } of await waiting()) expect((await request.post(`/api/orders/${id}/pins`, { data: { decision: 'priority', value: 'urgent' } })).status()).toBe(200)
+  await page.goto('/rules')
+  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  const suggestions = page.getByRole('region', { name: 'Suggestions' })
+  await expect(suggestions).toContainText('When checkout wording is Courier at noon: treat it as urgent')
+  await expect(suggestions).toContainText('4 for it of 4 pinned so')
+  await suggestions.getByRole('button', { name: 'Take it into the draft' }).click()
+  await expect(page.getByRole('region', { name: 'triage' }).getByRole('listitem').first()).toContainText('checkout wording is Courier at noon')
+  await expect(suggestions).toContainText('It stands in the draft.')
+})
