@@ -8,6 +8,7 @@ import { demoOrders } from '../demo/orders'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 import { shopRawOrder } from '@/adapters'
+import { catalogueText } from './catalogueText'
 import { schemas, schemaText } from './schemas'
 
 const root = join(__dirname, '..')
@@ -75,6 +76,7 @@ test('wrong calls and files: exit 2 with the usage, exit 3 with file and line', 
   expect(run('check', at('rules.yaml'), '--world', at('bad-world.json')).code).toBe(3)
 })
 
-test('the published schemas are those the code checks with', () => {
+test('the published schemas and the catalogue are those the code checks with', () => {
+  expect(readFileSync(join(root, 'docs/catalogue.md'), 'utf8')).toBe(catalogueText())
   for (const [name, schema] of Object.entries(schemas)) expect(readFileSync(join(root, 'docs/schema', name), 'utf8')).toBe(schemaText(schema))
 })
