@@ -1,5 +1,6 @@
 import type { Order, OrderState } from '@/core/order'
 import { fromJson, type Database } from './database'
+import type { OrderRow } from './orders'
 
 /** Which orders a trial looks at. Moments as UTC text, both ends included. */
 export interface TrialScope {
@@ -28,4 +29,14 @@ export async function pageOfTrialOrders(db: Database, scope: TrialScope, after: 
   const rows = (await within(db, scope).where((later) => void later.where('orders.placed_at', '>', after.placedAt).orWhere((same) => void same.where('orders.placed_at', after.placedAt).where('orders.id', '>', after.id)))
     .join('order_facts', 'order_facts.order_id', 'orders.id').orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]).limit(most).select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
   return rows.map(({ id, state, facts }) => ({ id, state, order: fromJson<Order>(facts) }))
+}
+
+/** All orders placed since a moment, with the text of their facts, in portions. */
+export async function* monthOfOrders(db: Database, since: string, portion: number): AsyncGenerator<{ row: OrderRow; facts: string }> {
+  for (let after = 0; ;) {
+    const rows = (await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').where('orders.placed_at', '>=', since).where('orders.id', '>', after).orderBy('orders.id').limit(portion).select('orders.*', 'order_facts.facts')) as (OrderRow & { facts: string })[]
+    for (const row of rows) yield { row, facts: row.facts }
+    if (rows.length < portion) return
+    after = rows[rows.length - 1]!.id
+  }
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { arrivalDay, dayOf, dayText, localTime, minuteOf, shipDay, weekday } from './index'
+import { DateTime } from 'luxon'
+import { arrivalDay, dayOf, dayText, instantAt, localTime, minuteOf, shipDay, weekday } from './index'
 
 const workdays = [1, 2, 3, 4, 5]
 const at = (day: string, minute: number) => ({ day: dayOf(day), minuteOfDay: minute })
@@ -32,4 +33,12 @@ test('days and their texts', () => {
   fc.assert(fc.property(fc.integer({ min: -20_000, max: 40_000 }), (day) => expect(dayOf(dayText(day))).toBe(day)))
   expect(weekday(dayOf('2026-11-25'))).toBe(3)
   expect([minuteOf('16:30'), minuteOf('7:05'), minuteOf('24:00'), minuteOf('x')]).toEqual([990, 425, null, null])
+})
+
+test('the wall clock is that of luxon, in every zone and season', () => {
+  fc.assert(fc.property(fc.integer({ min: Date.parse('1975-01-01'), max: Date.parse('2037-12-31') }), fc.constantFrom('Europe/Brussels', 'Europe/London', 'America/St_Johns', 'Asia/Kathmandu', 'Australia/Lord_Howe', 'Pacific/Apia', 'UTC'), (instant, zone) => {
+    const at = DateTime.fromMillis(instant, { zone })
+    expect(localTime(instant, zone)).toEqual({ day: dayOf(at.toISODate()!), minuteOfDay: at.hour * 60 + at.minute })
+    expect(localTime(instantAt(dayOf(at.toISODate()!), 12 * 60, zone), zone)).toEqual({ day: dayOf(at.toISODate()!), minuteOfDay: 720 })
+  }), { numRuns: 500 })
 })

@@ -29,20 +29,29 @@ export interface LocalTime {
   readonly minuteOfDay: number
 }
 
-const localTimes = new Map<string, LocalTime>()
+// Clocks are put forward and back at whole quarters of an hour, so the offset of a quarter holds for all of it.
+const millisecondsPerQuarter = 900_000
+const offsets = new Map<string, Map<number, number>>()
+
+/** Minutes by which the clocks of a zone are ahead of UTC at an instant. */
+function offsetAt(instant: number, zone: string): number {
+  let known = offsets.get(zone)
+  if (!known) offsets.set(zone, (known = new Map<number, number>()))
+  const quarter = Math.floor(instant / millisecondsPerQuarter)
+  let offset = known.get(quarter)
+  if (offset === undefined) {
+    offset = DateTime.fromMillis(quarter * millisecondsPerQuarter, { zone }).offset
+    if (known.size > 50_000) known.clear()
+    known.set(quarter, offset)
+  }
+  return offset
+}
 
 /** The wall-clock day and minute in a time zone at an instant (milliseconds since 1970, UTC). Daylight saving included. */
 export function localTime(instant: number, zone: string): LocalTime {
-  const minute = Math.floor(instant / 60_000)
-  const key = `${zone} ${minute}`
-  let local = localTimes.get(key)
-  if (!local) {
-    const at = DateTime.fromMillis(minute * 60_000, { zone })
-    local = { day: Math.floor(Date.UTC(at.year, at.month - 1, at.day) / millisecondsPerDay), minuteOfDay: at.hour * 60 + at.minute }
-    if (localTimes.size > 20_000) localTimes.clear()
-    localTimes.set(key, local)
-  }
-  return local
+  const minutes = Math.floor(instant / 60_000 + offsetAt(instant, zone))
+  const day = Math.floor(minutes / 1440)
+  return { day, minuteOfDay: minutes - day * 1440 }
 }
 
 /** `HH:MM` to the minute of the day; null when it is no time. */

@@ -191,7 +191,7 @@ function itemsTest(test: ItemTest, names: Names): CaseTest {
 }
 
 function plainItemsTest(test: ItemTest, names: Names): CaseTest {
-  const passes = itemTest(test.where, names)
+  const passes = itemPredicate(test.where, names)
   switch (test.items) {
     case 'any': return (c) => c.order.items.some(passes)
     // Of an order without items nothing can be said: "every item" does not hold.
@@ -205,7 +205,12 @@ function itemsSum(test: ItemSum, names: Names): (c: Case) => number | undefined 
 }
 
 function plainItemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => number | undefined {
-  const passes = itemTest(where, names)
+  const total = itemSumOf(sum, itemPredicate(where, names), names)
+  return (c) => total(c.order.items)
+}
+
+/** What the items that pass come to. Where one of them has no weight or no rate, the sum is missing: it is not guessed. */
+export function itemSumOf(sum: ItemSum['sum'], passes: (item: Item) => boolean, names: Names): (items: readonly Item[]) => number | undefined {
   const of = (item: Item): number | undefined => {
     switch (sum) {
       case 'lines': return 1
@@ -217,10 +222,9 @@ function plainItemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => numb
       }
     }
   }
-  // Where one of the items that fit has no weight or no rate, the sum is missing: it is not guessed.
-  return (c) => {
+  return (items) => {
     let total = 0
-    for (const item of c.order.items) {
+    for (const item of items) {
       if (!passes(item)) continue
       const part = of(item)
       if (part === undefined) return undefined
@@ -230,7 +234,8 @@ function plainItemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => numb
   }
 }
 
-function itemTest(condition: Condition, names: Names): (item: Item) => boolean {
+/** A condition over items as a test of one of them. */
+export function itemPredicate(condition: Condition, names: Names): (item: Item) => boolean {
   if (isItemTest(condition) || isItemSum(condition)) return () => false
   if (isTest(condition)) {
     const fact = itemFactById.get(condition.fact)
@@ -238,7 +243,7 @@ function itemTest(condition: Condition, names: Names): (item: Item) => boolean {
     const passes = compileTest(condition, fact.type, names)
     return (item) => passes(folded(fact.read(item, names.rates), fact.type))
   }
-  return combine(condition, membersOf(condition).map((member) => itemTest(member, names)))
+  return combine(condition, membersOf(condition).map((member) => itemPredicate(member, names)))
 }
 
 /** Items repeat from order to order, so their folded texts are worth remembering. */

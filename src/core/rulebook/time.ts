@@ -4,43 +4,56 @@ import type { Span, Test } from './rulebook'
 
 export const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
 
-/** A test on a moment, in the location's time zone. `before` and `after` take a day (or an instant); `before` ends where the day begins, `after` begins where it ends. */
+type Local = ReturnType<typeof localTime>
+
+/**
+ * A test on a moment: given the moment (milliseconds, undefined when missing), its wall clock, and now. `before` and `after`
+ * take a day (or an instant); `before` ends where the day begins, `after` begins where it ends.
+ */
+export type MomentTest = (at: number | undefined, local: () => Local, now: number) => boolean
+
+/** A test on a moment of a case, in the location's time zone. */
 export function timeTest(test: Test, read: (c: Case) => number | undefined): (c: Case) => boolean {
-  if (test.op === 'is missing') return (c) => read(c) === undefined
-  if (test.op === 'is known') return (c) => read(c) !== undefined
-  const passes = known(test)
+  const passes = momentTest(test)
   return (c) => {
     const at = read(c)
-    return at !== undefined && passes(at, c)
+    return passes(at, () => localTime(at!, c.zone), c.now)
   }
 }
 
-type Moment = (at: number, c: Case) => boolean
-const never: Moment = () => false
+export function momentTest(test: Test): MomentTest {
+  if (test.op === 'is missing') return (at) => at === undefined
+  if (test.op === 'is known') return (at) => at !== undefined
+  const passes = known(test)
+  return (at, local, now) => at !== undefined && passes(at, local, now)
+}
 
-function known(test: Test): Moment {
+type Known = (at: number, local: () => Local, now: number) => boolean
+const never: Known = () => false
+
+function known(test: Test): Known {
   const { value } = test
   switch (test.op) {
     case 'before':
     case 'after': return typeof value === 'string' ? sideOf(value, test.op) : never
     case 'within the last': {
       const span = spanMs(value)
-      return span === null ? never : (at, c) => at <= c.now && at >= c.now - span
+      return span === null ? never : (at, _local, now) => at <= now && at >= now - span
     }
     case 'within the next': {
       const span = spanMs(value)
-      return span === null ? never : (at, c) => at >= c.now && at <= c.now + span
+      return span === null ? never : (at, _local, now) => at >= now && at <= now + span
     }
     case 'weekday is': {
       const wanted = new Set((Array.isArray(value) ? value : []).map((name) => weekdays.findIndex((day) => day.toLowerCase() === String(name).toLowerCase()) + 1))
-      return (at, c) => wanted.has(weekday(localTime(at, c.zone).day))
+      return (_at, local) => wanted.has(weekday(local().day))
     }
     case 'time of day between': {
       const [from, until] = Array.isArray(value) ? value.map((clock) => minuteOf(String(clock))) : []
       if (from === null || from === undefined || until === null || until === undefined) return never
       // From 22:00 to 06:00 goes over midnight.
-      return (at, c) => {
-        const minute = localTime(at, c.zone).minuteOfDay
+      return (_at, local) => {
+        const minute = local().minuteOfDay
         return from <= until ? minute >= from && minute <= until : minute >= from || minute <= until
       }
     }
@@ -48,7 +61,7 @@ function known(test: Test): Moment {
   }
 }
 
-function sideOf(text: string, op: 'before' | 'after'): Moment {
+function sideOf(text: string, op: 'before' | 'after'): Known {
   if (text.length > 10) {
     const instant = Date.parse(text)
     if (Number.isNaN(instant)) return never
@@ -56,7 +69,7 @@ function sideOf(text: string, op: 'before' | 'after'): Moment {
   }
   const day = dayOf(text)
   if (Number.isNaN(day)) return never
-  return op === 'before' ? (at, c) => localTime(at, c.zone).day < day : (at, c) => localTime(at, c.zone).day > day
+  return op === 'before' ? (_at, local) => local().day < day : (_at, local) => local().day > day
 }
 
 /** A span in milliseconds; null when it is none. */

@@ -8,6 +8,7 @@ import type { Choice } from './Chooser'
 import { MovePreview } from './MoveDialog'
 import { RuleRow, type Flow } from './RuleRow'
 import type { LiveTrial } from './trial/useTrial'
+import type { RuleCount } from './typing/typing.worker'
 import type { RuleWork } from './useRules'
 
 const about: Readonly<Record<Stage, string>> = {
@@ -16,8 +17,8 @@ const about: Readonly<Record<Stage, string>> = {
 const nothing: readonly LogicFinding[] = []
 
 /** The rules stage by stage; `visible` says which of them a search leaves. While one is dragged, it is said what dropping it would change. */
-export function RuleList({ rulebook, visible, flow, published, findings, logic, words, seen, work, trial, onShow, onMoveStage }: {
-  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; published: ReadonlyMap<string, string>; findings: readonly Finding[]; logic: ReadonlyMap<string, readonly LogicFinding[]>
+export function RuleList({ rulebook, visible, flow, counts, published, findings, logic, words, seen, work, trial, onShow, onMoveStage }: {
+  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; counts: Readonly<Record<string, RuleCount>>; published: ReadonlyMap<string, string>; findings: readonly Finding[]; logic: ReadonlyMap<string, readonly LogicFinding[]>
   words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; work: RuleWork; trial: LiveTrial; onShow: (finding: LogicFinding) => void; onMoveStage: (rule: Rule) => void
 }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }))
@@ -52,7 +53,7 @@ export function RuleList({ rulebook, visible, flow, published, findings, logic, 
             <SortableContext items={rules.map((rule) => rule.id)} strategy={verticalListSortingStrategy}>
               <ul>
                 {rules.map((rule) => (
-                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? flow[rule.id] : undefined} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={work.fresh === rule.id} context={{ stage, words, seen }}
+                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? flow[rule.id] : undefined} count={counts[rule.id]} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={work.fresh === rule.id} context={{ stage, words, seen }}
                     findings={findings.filter((finding) => finding.rule === rule.id)} logic={logic.get(rule.id) ?? nothing} work={work} onShow={onShow} onMoveStage={() => onMoveStage(rule)} />
                 ))}
               </ul>

@@ -8,13 +8,14 @@ import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
 import { ConditionWords, type SentenceContext } from './ConditionWords'
 import { FindingLines } from './findings/FindingLines'
+import type { RuleCount } from './typing/typing.worker'
 import type { RuleWork } from './useRules'
 
 export interface Flow { readonly came: number; readonly matched: number; readonly decided: number }
 
 /** One rule as a sentence, with its flow before it and its findings under it. */
-export function RuleRow({ rule, flow, findings, logic, context, most, changed, focusName, work, onShow, onMoveStage }: {
-  rule: Rule; flow: Flow | undefined; findings: readonly Finding[]; logic: readonly LogicFinding[]; context: SentenceContext; most: number; changed: boolean; focusName: boolean
+export function RuleRow({ rule, flow, count: counted, findings, logic, context, most, changed, focusName, work, onShow, onMoveStage }: {
+  rule: Rule; flow: Flow | undefined; count: RuleCount | undefined; findings: readonly Finding[]; logic: readonly LogicFinding[]; context: SentenceContext; most: number; changed: boolean; focusName: boolean
   work: RuleWork; onShow: (finding: LogicFinding) => void; onMoveStage: () => void
 }) {
   const onChange = work.replace
@@ -30,7 +31,7 @@ export function RuleRow({ rule, flow, findings, logic, context, most, changed, f
   return (
     <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}>
       <button {...attributes} {...listeners} aria-label={`Move ${rule.name}`} title="Drag, or Space and arrows; Alt with an arrow moves at once" className="mt-0.5 cursor-grab text-soft hover:text-act"><GripVertical className="size-4" /></button>
-      <FlowGutter flow={flow} most={most} on={rule.on} />
+      <div><FlowGutter flow={flow} most={most} on={rule.on} />{counted && <Typed counted={counted} />}</div>
       <div className="min-w-0">
         <p className="flex items-center gap-2">
           <NameField name={rule.name} focus={focusName} onChange={(name) => onChange({ ...rule, name })} />
@@ -102,6 +103,11 @@ function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => v
       </div>
     </details>
   )
+}
+
+/** What a rule being written matches of all orders of the month, and how that differs from the edition in force. */
+function Typed({ counted: { matches, gained, lost, of } }: { counted: RuleCount }) {
+  return <p className="text-small leading-tight" title={`Of all ${count(of)} orders of the last 30 days, as they were decided last: ${count(gained)} more and ${count(lost)} fewer than by the edition in force`}>typed: <b>{count(matches)}</b> of {count(of)}{gained > 0 && <span className="text-done"> +{count(gained)}</span>}{lost > 0 && <span className="text-lost"> −{count(lost)}</span>}</p>
 }
 
 /** How many orders of the last 30 days came to the rule, matched it, and were decided by it. */

@@ -21,6 +21,7 @@ import { SideDrawer } from './SideDrawer'
 import { TrialPanel } from './trial/TrialPanel'
 import { TrialStrip } from './trial/TrialStrip'
 import { useTrial } from './trial/useTrial'
+import { useTyping } from './typing/useTyping'
 import { useDraft } from './useDraft'
 import { useRules } from './useRules'
 
@@ -43,6 +44,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
 
   const { rulebook } = draft
   const trial = useTrial(rulebook, data.inForce?.number ?? 0)
+  const counts = useTyping(rulebook, data.inForce?.rulebook, data.world.rates)
   const reasoning = useFindings(rulebook, trial.material)
   const logic = useMemo(() => {
     const byRule = new Map<string, LogicFinding[]>()
@@ -89,7 +91,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
         )}
         {(wanted.length > 0 || only) && <p className="border-b border-hair px-5 py-1 text-soft" role="status">{count(found)} of {count(rulebook.rules.length)} rules{wanted.length > 0 && ` with “${search.trim()}”`}{only && ' with findings'} <button className="min-h-[24px] px-1.5 text-act hover:bg-act-soft" onClick={() => { setSearch(''); setOnly(false) }}>Show all</button></p>}
         <div className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`} tabIndex={0} role="region" aria-label="The rulebook">
-          <RuleList rulebook={rulebook} visible={visible} flow={flow} published={published} findings={draft.findings} logic={logic} words={words} seen={seen} work={work} trial={trial} onShow={setShown} onMoveStage={setMoving} />
+          <RuleList rulebook={rulebook} visible={visible} flow={flow} counts={counts} published={published} findings={draft.findings} logic={logic} words={words} seen={seen} work={work} trial={trial} onShow={setShown} onMoveStage={setMoving} />
         </div>
       </div>
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}

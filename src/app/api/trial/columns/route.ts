@@ -1,0 +1,16 @@
+import { gzip } from 'node:zlib'
+import { promisify } from 'node:util'
+import { NextResponse } from 'next/server'
+import { showColumns } from '@/usecases/showColumns'
+import { guarded } from '../../../answer'
+import { theGharry } from '../../../gharry'
+
+const pressed = promisify(gzip)
+
+/** The columns of the last 30 days' orders, binary; see ColumnsHead. */
+export async function GET(): Promise<NextResponse> {
+  return guarded(async () => {
+    const bytes = await pressed(await showColumns(await theGharry()), { level: 4 })
+    return new NextResponse(new Uint8Array(bytes), { headers: { 'content-type': 'application/octet-stream', 'content-encoding': 'gzip', 'cache-control': 'no-store' } })
+  })
+}

@@ -1,0 +1,28 @@
+import fc from 'fast-check'
+import { anyOrder, anyRulebook, testWorld } from './arbitraries.test-help'
+import { openCase } from './case'
+import { compileRulebook, countOf, facts, factById, matchesOf, movedMatches, orderColumns, readyWorld, route } from './index'
+
+const ready = readyWorld(testWorld)
+const now = Date.parse('2026-11-20T08:00:00Z')
+
+test('counted over columns, a rule matches the orders that routing says it matches', () => {
+  const imported = facts.filter((fact) => !fact.settledBy)
+  fc.assert(fc.property(anyRulebook, fc.array(anyOrder, { minLength: 1, maxLength: 12 }), (rulebook, orders) => {
+    const cases = orders.map((order) => openCase(order, ready, now))
+    const columns = orderColumns(orders.length, imported.map((fact) => fact.id), (i, fact) => factById.get(fact)!.read(cases[i]!), (i) => orders[i]!.items, now, 'Europe/Brussels')
+    for (const rule of rulebook.rules) {
+      // By itself, in the first stage: there nothing is settled yet, and no other rule ends the stage before it.
+      const program = compileRulebook({ ...rulebook, rules: [{ ...rule, stage: 'triage', on: true }] }, testWorld.rates)
+      const wanted = orders.map((order) => Number(route(order, program, ready, { now }).trail.stages.some((stage) => stage.stage === 'triage')))
+      if (JSON.stringify(rule.when).match(new RegExp(facts.filter((fact) => fact.settledBy).map((fact) => `"fact":"${fact.id}"`).join('|')))) continue
+      const mask = matchesOf(rule, rulebook, columns, testWorld.rates)
+      expect([...mask]).toEqual(wanted)
+      expect(countOf(mask)).toBe(wanted.reduce((sum, n) => sum + n, 0))
+    }
+  }), { numRuns: 200 })
+})
+
+test('what an edit moves', () => {
+  expect(movedMatches(Uint8Array.from([1, 1, 0, 0]), Uint8Array.from([1, 0, 1, 1]))).toEqual({ gained: 2, lost: 1 })
+})

@@ -1,0 +1,130 @@
+import { localTime } from '@/core/calendar'
+import type { Item, Order } from '@/core/order'
+import { isTextual, factById, itemSums, type FactValue } from './catalogue'
+import { expandSaved, itemPredicate, itemSumOf } from './compile'
+import { codeColumn, type Column } from './columns'
+import { foldText } from '@/core/order'
+import { compileTest, type Names } from './predicate'
+import { isItemSum, isItemTest, isTest, membersOf, type Condition, type ItemTest, type Rule, type Rulebook, type Test } from './rulebook'
+import { momentTest } from './time'
+import type { Rates } from '@/core/units'
+
+/*
+ * Counting, over a great many orders and as fast as one types, which of them a rule matches: facts are columns, a
+ * condition is a mask over all orders.
+ */
+
+/** Facts of many orders by column. Item lists are coded whole: the same baskets come again and again. */
+export interface OrderColumns {
+  readonly count: number
+  readonly columns: ReadonlyMap<string, Column>
+  readonly baskets: { readonly codes: Uint32Array; readonly values: readonly (readonly Item[])[] }
+  /** Milliseconds since 1970, UTC, and the zone, by which times are told. */
+  readonly now: number
+  readonly zone: string
+}
+
+/** Codes the facts of many orders; `read` gives the value of a fact for one of them. */
+export function orderColumns(count: number, factIds: readonly string[], read: (order: number, fact: string) => FactValue, itemsOf: (order: number) => Order['items'], now: number, zone: string): OrderColumns {
+  const codes = new Uint32Array(count)
+  const values: (readonly Item[])[] = []
+  const known = new Map<string, number>()
+  for (let i = 0; i < count; i++) {
+    const items = itemsOf(i)
+    const key = JSON.stringify(items)
+    let code = known.get(key)
+    if (code === undefined) {
+      code = values.length
+      values.push(items)
+      known.set(key, code)
+    }
+    codes[i] = code
+  }
+  return { count, now, zone, baskets: { codes, values }, columns: new Map(factIds.map((fact) => [fact, codeColumn(count, (i) => read(i, fact))])) }
+}
+
+/** A byte for each order: 1 when the rule matches it, dates included. A fact without a column counts as missing. */
+export function matchesOf(rule: Pick<Rule, 'when' | 'from' | 'until'>, rulebook: Pick<Rulebook, 'groups' | 'conditions'>, orders: OrderColumns, rates: Rates): Uint8Array {
+  const today = new Date(orders.now).toISOString().slice(0, 10)
+  if ((rule.from && today < rule.from) || (rule.until && today > rule.until)) return new Uint8Array(orders.count)
+  const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates }
+  const saved = new Map((rulebook.conditions ?? []).map((condition) => [condition.id, condition.when]))
+  return maskOf(expandSaved(rule.when, saved), orders, names)
+}
+
+/** How many of them are 1. */
+export function countOf(mask: Uint8Array): number {
+  let count = 0
+  for (let i = 0; i < mask.length; i++) count += mask[i]!
+  return count
+}
+
+/** How an edit moves a rule's matches: those that are new, and those that are gone. */
+export function movedMatches(before: Uint8Array, after: Uint8Array): { readonly gained: number; readonly lost: number } {
+  let gained = 0
+  let lost = 0
+  for (let i = 0; i < after.length; i++) {
+    gained += after[i]! & ~before[i]!
+    lost += before[i]! & ~after[i]!
+  }
+  return { gained, lost }
+}
+
+function maskOf(condition: Condition, orders: OrderColumns, names: Names): Uint8Array {
+  if (isItemTest(condition) || isItemSum(condition)) return gather(orders.baskets.codes, orders.baskets.values.map(basketTest(condition, names)))
+  if (isTest(condition)) return testMask(condition, orders, names)
+  const masks = membersOf(condition).map((member) => maskOf(member, orders, names))
+  if ('all' in condition) return combined(masks, orders.count, 1, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! &= mask[i]! })
+  const any = combined(masks, orders.count, 0, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! |= mask[i]! })
+  if ('none' in condition) for (let i = 0; i < any.length; i++) any[i]! ^= 1
+  return any
+}
+
+function combined(masks: readonly Uint8Array[], count: number, start: 0 | 1, join: (out: Uint8Array, mask: Uint8Array) => void): Uint8Array {
+  const out = new Uint8Array(count).fill(start)
+  for (const mask of masks) join(out, mask)
+  return out
+}
+
+function testMask(test: Test, orders: OrderColumns, names: Names): Uint8Array {
+  const fact = factById.get(test.fact)
+  if (!fact) return new Uint8Array(orders.count)
+  const column = orders.columns.get(test.fact) ?? { codes: new Uint32Array(orders.count), values: [undefined] }
+  if (fact.type === 'time') {
+    const passes = momentTest(test)
+    return gather(column.codes, column.values.map((value) => passes(value as number | undefined, () => localTime(value as number, orders.zone), orders.now)))
+  }
+  const passes = compileTest(test, fact.type, names)
+  const folded = (value: FactValue): FactValue => (typeof value === 'string' && isTextual(fact.type) ? foldText(value) : Array.isArray(value) ? (value as readonly string[]).map(foldText) : value)
+  return gather(column.codes, column.values.map((value) => passes(folded(value))))
+}
+
+/** The answer of each order, from the answers of the distinct values. */
+function gather(codes: Uint32Array, answers: readonly boolean[]): Uint8Array {
+  const byCode = Uint8Array.from(answers, Number)
+  const out = new Uint8Array(codes.length)
+  for (let i = 0; i < codes.length; i++) out[i] = byCode[codes[i]!]!
+  return out
+}
+
+/** A test on a list of items; items repeat from basket to basket, so each is asked once. */
+function basketTest(condition: ItemTest | Extract<Condition, { sum: unknown }>, names: Names): (items: readonly Item[]) => boolean {
+  const known = new Map<string, boolean>()
+  const plain = itemPredicate(condition.where, names)
+  const passes = (item: Item): boolean => {
+    const key = JSON.stringify(item)
+    let answer = known.get(key)
+    if (answer === undefined) known.set(key, (answer = plain(item)))
+    return answer
+  }
+  if (isItemSum(condition)) {
+    const sum = itemSumOf(condition.sum, passes, names)
+    const compare = compileTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, names)
+    return (items) => compare(sum(items))
+  }
+  switch (condition.items) {
+    case 'any': return (items) => items.some(passes)
+    case 'every': return (items) => items.length > 0 && items.every(passes)
+    case 'no': return (items) => !items.some(passes)
+  }
+}

@@ -1,0 +1,70 @@
+import type { Order } from '@/core/order'
+import { facts, openCase, orderColumns, priorities, readyWorld, type Column, type FactValue, type OrderColumns } from '@/core/rulebook'
+import { fromJson, monthOfOrders, newestWorld, type OrderRow } from '@/data'
+import type { Gharry } from './gharry'
+
+/** The head of the columns as they travel; the codes follow it, 32 bits each, column by column, the baskets last. */
+export interface ColumnsHead {
+  readonly count: number
+  readonly days: number
+  readonly now: number
+  readonly zone: string
+  readonly columns: readonly { readonly fact: string; readonly values: readonly (FactValue | null)[] }[]
+  readonly baskets: readonly Order['items'][]
+}
+
+const days = 30
+const keptFor = 300_000
+const kept = new WeakMap<object, { at: number; bytes: Promise<Uint8Array> }>()
+
+/**
+ * The facts of all orders of the last 30 days as columns, for counting in the browser. What stages settle stands as it was
+ * decided last. Made once in five minutes, in portions, so that others get their turn.
+ */
+export function showColumns(gharry: Gharry): Promise<Uint8Array> {
+  const now = gharry.now().getTime()
+  const before = kept.get(gharry.db)
+  if (before && now - before.at < keptFor) return before.bytes
+  const bytes = pack(gharry, now)
+  kept.set(gharry.db, { at: now, bytes })
+  bytes.catch(() => kept.delete(gharry.db))
+  return bytes
+}
+
+async function pack(gharry: Gharry, now: number): Promise<Uint8Array> {
+  const world = (await newestWorld(gharry.db))?.world
+  const rows: { row: OrderRow; order: Order; values: Map<string, FactValue> }[] = []
+  const imported = facts.filter((fact) => !fact.settledBy && fact.id !== 'now')
+  if (world) {
+    const ready = readyWorld({ ...world, items: [] })
+    for await (const { row, facts: text } of monthOfOrders(gharry.db, new Date(now - days * 86_400_000).toISOString(), 500)) {
+      const order = fromJson<Order>(text)
+      const c = openCase(order, ready, now)
+      rows.push({ row, order, values: new Map(imported.map((fact) => [fact.id, fact.read(c)])) })
+      if (rows.length % 500 === 0) await new Promise((resolve) => setImmediate(resolve))
+    }
+  }
+  const ids = [...imported.map((fact) => fact.id), ...Object.keys(settled)]
+  const made = orderColumns(rows.length, ids, (i, fact) => (fact in settled ? settled[fact]!(rows[i]!.row) : rows[i]!.values.get(fact)), (i) => rows[i]!.order.items, now, world?.locations[0]?.timeZone ?? 'UTC')
+  return toBytes(made)
+}
+
+/** What stages settled, from the columns of the Desk. */
+const settled: Readonly<Record<string, (row: OrderRow) => FactValue>> = {
+  tags: (row) => (row.tags === '' ? [] : row.tags.split(', ')), held: (row) => row.hold !== null, speed: (row) => row.speed ?? undefined, priority: (row) => priorities[row.priority] ?? 'normal', preset: (row) => row.preset ?? undefined, 'parcel weight': (row) => row.weight ?? undefined,
+  location: (row) => row.location ?? undefined, service: (row) => row.service ?? undefined, carrier: (row) => row.carrier ?? undefined, cost: (row) => row.cost ?? undefined, 'days late': (row) => row.days_late ?? undefined,
+}
+
+function toBytes({ count, columns, baskets, now, zone }: OrderColumns): Uint8Array {
+  const list = [...columns]
+  const head: ColumnsHead = { count, days, now, zone, columns: list.map(([fact, column]: [string, Column]) => ({ fact, values: column.values.map((value) => value ?? null) })), baskets: baskets.values as readonly Order['items'][] }
+  const text = new TextEncoder().encode(JSON.stringify(head))
+  const begin = 4 + Math.ceil(text.length / 4) * 4
+  const bytes = new Uint8Array(begin + 4 * count * (list.length + 1))
+  new DataView(bytes.buffer).setUint32(0, text.length, true)
+  bytes.set(text, 4)
+  const codes = new Uint32Array(bytes.buffer, begin)
+  list.forEach(([, column], i) => codes.set(column.codes, i * count))
+  codes.set(baskets.codes, list.length * count)
+  return bytes
+}
