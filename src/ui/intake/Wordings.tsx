@@ -83,8 +83,8 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
                   <td className="p-0.5"><select aria-label={`Package, row ${i + 1}`} value={row.preset} onChange={(event) => put(i, { preset: event.target.value })} className="h-[26px] max-w-36 bg-transparent"><option value="">–</option>{view.presets.map(({ id, name }) => <option key={id} value={id}>{name}</option>)}</select></td>
                   <td className="px-1 text-right text-soft">{orders(row.wording) === undefined ? '' : count(orders(row.wording)!)}</td>
                   <td className="whitespace-nowrap pr-2 text-right text-soft">
-                    <button aria-label={`Move row ${i + 1} up`} disabled={i === 0} className="min-h-[24px] px-1 hover:text-act disabled:opacity-30" onClick={() => change(rows.map((other, at) => (at === i - 1 ? row : at === i ? rows[i - 1]! : other)))}>↑</button>
-                    <button aria-label={`Delete row ${i + 1}`} className="min-h-[24px] px-1 hover:text-lost" onClick={() => change(rows.filter((_, other) => other !== i))}>×</button>
+                    <button aria-label={`Move row ${i + 1} up`} disabled={i === 0} className="size-[24px] hover:text-act disabled:opacity-30" onClick={() => change(rows.map((other, at) => (at === i - 1 ? row : at === i ? rows[i - 1]! : other)))}>↑</button>
+                    <button aria-label={`Delete row ${i + 1}`} className="size-[24px] hover:text-lost" onClick={() => change(rows.filter((_, other) => other !== i))}>×</button>
                   </td>
                 </tr>,
                 wrong?.row === i ? <tr key={`${i}w`}><td colSpan={9} role="alert" className="bg-lost-soft px-2 pb-1.5 text-lost">{wrong.sentence}</td></tr> : null,

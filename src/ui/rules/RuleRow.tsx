@@ -52,7 +52,7 @@ export function RuleRow({ rule, flow, count: counted, findings, logic, context, 
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
         <RuleMenu rule={rule} work={work} onMoveStage={onMoveStage} />
-        <button aria-label={`Delete ${rule.name}`} className="p-0.5 text-soft hover:text-lost" onClick={() => work.remove(rule)}><Trash2 className="size-4" /></button>
+        <button aria-label={`Delete ${rule.name}`} className="grid size-[24px] place-items-center text-soft hover:text-lost" onClick={() => work.remove(rule)}><Trash2 className="size-4" /></button>
       </div>
     </li>
   )
@@ -63,7 +63,7 @@ function RuleMenu({ rule, work, onMoveStage }: { rule: Rule; work: RuleWork; onM
   const entries: [string, () => void][] = [['Move to another stage …', onMoveStage], ['Duplicate', () => work.duplicate(rule)], ['Copy as text', () => work.copy(rule)], ['Paste behind it', () => work.pasteBehind(rule)]]
   return (
     <Menu>
-      <MenuButton aria-label={`More for ${rule.name}`} className="p-0.5 text-soft hover:text-act"><Ellipsis className="size-4" /></MenuButton>
+      <MenuButton aria-label={`More for ${rule.name}`} className="grid size-[24px] place-items-center text-soft hover:text-act"><Ellipsis className="size-4" /></MenuButton>
       <MenuItems anchor="bottom end" className="z-30 min-w-44 border border-hair bg-sheet py-1 shadow-xl outline-none">
         {entries.map(([label, run]) => <MenuItem key={label}><button onClick={run} className="block w-full px-3 py-1 text-left data-focus:bg-act-soft">{label}</button></MenuItem>)}
       </MenuItems>

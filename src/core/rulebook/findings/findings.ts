@@ -128,6 +128,7 @@ function neverMatches({ rule, boxes }: Known, ground: Ground): LogicFinding | nu
       const witness = confirmed(box, ground, (routed) => !matchedIn(routed, rule))
       if (!witness) continue
       const rest = core.filter((other) => other !== part).map((other) => conditionPhrase(other, words)).join(' and ')
+      if (conditionPhrase(part, words) === 'nothing') return { kind: 'never', rule: rule.id, others: [], witness, sentence: 'It can never match: an “any of” in it is empty.' }
       return { kind: 'never', rule: rule.id, others: [], witness, sentence: rest === '' ? `It can never match: nothing can be so that ${conditionPhrase(part, words)}.` : `It can never match: when ${rest}, it cannot be that ${conditionPhrase(part, words)}.` }
     }
   }

@@ -71,7 +71,8 @@ function destinations({ services }: World): { country: string; postcode: string 
     const prefixes = new Set(services.flatMap((service) => service.zones.flatMap((zone) => (zone.to === country ? (zone.prefixes ?? []) : []))))
     for (const postcode of ['', ...prefixes]) {
       const way = services.map((service) => service.zones.filter((zone) => zone.to === country && (!zone.prefixes || zone.prefixes.some((prefix) => postcode.startsWith(prefix)))).map((zone) => `${zone.from}${zone.zone}`).join()).join('|')
-      if (!ways.has(way)) ways.set(way, { country, postcode: postcode.padEnd(4, '0') })
+      const ordinary = ['1000', '3300', '7400', '9900'].find((candidate) => ![...prefixes].some((prefix) => candidate.startsWith(prefix))) ?? '1000'
+      if (!ways.has(way)) ways.set(way, { country, postcode: postcode === '' ? ordinary : postcode.padEnd(4, '0') })
     }
   }
   return [...ways.values()]

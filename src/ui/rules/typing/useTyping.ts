@@ -11,8 +11,8 @@ const none: Readonly<Record<string, RuleCount>> = {}
 export function useTyping(draft: Rulebook, inForce: Rulebook | undefined, rates: Rates): Readonly<Record<string, RuleCount>> {
   const { data: bytes } = useQuery({ queryKey: ['columns'], queryFn: async () => {
     const response = await fetch('/api/trial/columns')
-    if (!response.ok) throw new Error(`columns: ${response.status}`)
-    return response.arrayBuffer()
+    if (!response.ok || !response.body) throw new Error(`columns: ${response.status}`)
+    return new Response(response.body.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()
   }, staleTime: 300_000, refetchOnWindowFocus: false, retry: 1 })
   const worker = useRef<Worker | null>(null)
   const run = useRef(0)

@@ -7,10 +7,10 @@ import { theGharry } from '../../../gharry'
 
 const pressed = promisify(gzip)
 
-/** The columns of the last 30 days' orders, binary; see ColumnsHead. */
+/** The columns of the last 30 days' orders, binary (see ColumnsHead) and pressed; the browser unpacks them itself. */
 export async function GET(): Promise<NextResponse> {
   return guarded(async () => {
     const bytes = await pressed(await showColumns(await theGharry()), { level: 4 })
-    return new NextResponse(new Uint8Array(bytes), { headers: { 'content-type': 'application/octet-stream', 'content-encoding': 'gzip', 'cache-control': 'no-store' } })
+    return new NextResponse(new Uint8Array(bytes), { headers: { 'content-type': 'application/gzip', 'cache-control': 'no-store' } })
   })
 }
