@@ -48,5 +48,5 @@ export function benchRulebook(say: (line: string) => void): void {
 /** The same orders again and again, until there are `count`. */
 function tiled({ columns, baskets, now: at, zone }: OrderColumns, count: number): OrderColumns {
   const tile = (codes: Uint32Array): Uint32Array => Uint32Array.from({ length: count }, (_, i) => codes[i % codes.length]!)
-  return { count, now: at, zone, baskets: { codes: tile(baskets.codes), values: baskets.values }, columns: new Map([...columns].map(([fact, column]): [string, Column] => [fact, { codes: tile(column.codes), values: column.values }])) }
+  return { count, now: at, zone, baskets: { ...baskets, codes: tile(baskets.codes) }, columns: new Map([...columns].map(([fact, column]): [string, Column] => [fact, { codes: tile(column.codes), values: column.values }])) }
 }

@@ -10,7 +10,8 @@ export interface ColumnsHead {
   readonly now: number
   readonly zone: string
   readonly columns: readonly { readonly fact: string; readonly values: readonly (FactValue | null)[] }[]
-  readonly baskets: readonly Order['items'][]
+  readonly lists: readonly (readonly number[])[]
+  readonly items: Order['items']
 }
 
 const days = 30
@@ -57,7 +58,7 @@ const settled: Readonly<Record<string, (row: OrderRow) => FactValue>> = {
 
 function toBytes({ count, columns, baskets, now, zone }: OrderColumns): Uint8Array {
   const list = [...columns]
-  const head: ColumnsHead = { count, days, now, zone, columns: list.map(([fact, column]: [string, Column]) => ({ fact, values: column.values.map((value) => value ?? null) })), baskets: baskets.values as readonly Order['items'][] }
+  const head: ColumnsHead = { count, days, now, zone, columns: list.map(([fact, column]: [string, Column]) => ({ fact, values: column.values.map((value) => value ?? null) })), lists: baskets.lists, items: baskets.items }
   const text = new TextEncoder().encode(JSON.stringify(head))
   const begin = 4 + Math.ceil(text.length / 4) * 4
   const bytes = new Uint8Array(begin + 4 * count * (list.length + 1))

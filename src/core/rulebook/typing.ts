@@ -18,29 +18,44 @@ import type { Rates } from '@/core/units'
 export interface OrderColumns {
   readonly count: number
   readonly columns: ReadonlyMap<string, Column>
-  readonly baskets: { readonly codes: Uint32Array; readonly values: readonly (readonly Item[])[] }
+  readonly baskets: Baskets
   /** Milliseconds since 1970, UTC, and the zone, by which times are told. */
   readonly now: number
   readonly zone: string
 }
 
-/** Codes the facts of many orders; `read` gives the value of a fact for one of them. */
-export function orderColumns(count: number, factIds: readonly string[], read: (order: number, fact: string) => FactValue, itemsOf: (order: number) => Order['items'], now: number, zone: string): OrderColumns {
+/** Which items orders have: a code for each order, the list of items behind a code, and the distinct items behind their numbers. */
+export interface Baskets {
+  readonly codes: Uint32Array
+  readonly lists: readonly (readonly number[])[]
+  readonly items: readonly Item[]
+}
+
+function codeBaskets(count: number, itemsOf: (order: number) => Order['items']): Baskets {
   const codes = new Uint32Array(count)
-  const values: (readonly Item[])[] = []
-  const known = new Map<string, number>()
+  const lists: number[][] = []
+  const items: Item[] = []
+  const knownItems = new Map<string, number>()
+  const knownLists = new Map<string, number>()
   for (let i = 0; i < count; i++) {
-    const items = itemsOf(i)
-    const key = JSON.stringify(items)
-    let code = known.get(key)
-    if (code === undefined) {
-      code = values.length
-      values.push(items)
-      known.set(key, code)
-    }
+    const list = itemsOf(i).map((item) => {
+      const key = JSON.stringify({ ...item, line: '' })
+      const before = knownItems.get(key)
+      if (before !== undefined) return before
+      knownItems.set(key, items.length)
+      return items.push(item) - 1
+    })
+    const key = list.join()
+    let code = knownLists.get(key)
+    if (code === undefined) knownLists.set(key, (code = lists.push(list) - 1))
     codes[i] = code
   }
-  return { count, now, zone, baskets: { codes, values }, columns: new Map(factIds.map((fact) => [fact, codeColumn(count, (i) => read(i, fact))])) }
+  return { codes, lists, items }
+}
+
+/** Codes the facts of many orders; `read` gives the value of a fact for one of them. */
+export function orderColumns(count: number, factIds: readonly string[], read: (order: number, fact: string) => FactValue, itemsOf: (order: number) => Order['items'], now: number, zone: string): OrderColumns {
+  return { count, now, zone, baskets: codeBaskets(count, itemsOf), columns: new Map(factIds.map((fact) => [fact, codeColumn(count, (i) => read(i, fact))])) }
 }
 
 /** A byte for each order: 1 when the rule matches it, dates included. A fact without a column counts as missing. */
@@ -71,7 +86,7 @@ export function movedMatches(before: Uint8Array, after: Uint8Array): { readonly 
 }
 
 function maskOf(condition: Condition, orders: OrderColumns, names: Names): Uint8Array {
-  if (isItemTest(condition) || isItemSum(condition)) return gather(orders.baskets.codes, orders.baskets.values.map(basketTest(condition, names)))
+  if (isItemTest(condition) || isItemSum(condition)) return gather(orders.baskets.codes, basketAnswers(condition, orders.baskets, names))
   if (isTest(condition)) return testMask(condition, orders, names)
   const masks = membersOf(condition).map((member) => maskOf(member, orders, names))
   if ('all' in condition) return combined(masks, orders.count, 1, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! &= mask[i]! })
@@ -107,24 +122,19 @@ function gather(codes: Uint32Array, answers: readonly boolean[]): Uint8Array {
   return out
 }
 
-/** A test on a list of items; items repeat from basket to basket, so each is asked once. */
-function basketTest(condition: ItemTest | Extract<Condition, { sum: unknown }>, names: Names): (items: readonly Item[]) => boolean {
-  const known = new Map<string, boolean>()
-  const plain = itemPredicate(condition.where, names)
-  const passes = (item: Item): boolean => {
-    const key = JSON.stringify(item)
-    let answer = known.get(key)
-    if (answer === undefined) known.set(key, (answer = plain(item)))
-    return answer
-  }
+/** The answer for each distinct list of items; each distinct item is asked once. */
+function basketAnswers(condition: ItemTest | Extract<Condition, { sum: unknown }>, { lists, items }: Baskets, names: Names): boolean[] {
+  const answers = items.map(itemPredicate(condition.where, names))
+  const fits = (item: number): boolean => answers[item]!
   if (isItemSum(condition)) {
-    const sum = itemSumOf(condition.sum, passes, names)
+    const fitting = new Set(items.filter((_, i) => answers[i]))
+    const sum = itemSumOf(condition.sum, (item) => fitting.has(item), names)
     const compare = compileTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, names)
-    return (items) => compare(sum(items))
+    return lists.map((list) => compare(sum(list.map((item) => items[item]!))))
   }
   switch (condition.items) {
-    case 'any': return (items) => items.some(passes)
-    case 'every': return (items) => items.length > 0 && items.every(passes)
-    case 'no': return (items) => !items.some(passes)
+    case 'any': return lists.map((list) => list.some(fits))
+    case 'every': return lists.map((list) => list.length > 0 && list.every(fits))
+    case 'no': return lists.map((list) => !list.some(fits))
   }
 }

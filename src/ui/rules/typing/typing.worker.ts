@@ -40,7 +40,7 @@ function read(bytes: ArrayBuffer): OrderColumns {
   const codes = new Uint32Array(bytes, 4 + Math.ceil(length / 4) * 4)
   const part = (i: number): Uint32Array => codes.subarray(i * head.count, (i + 1) * head.count)
   return {
-    count: head.count, now: head.now, zone: head.zone, baskets: { codes: part(head.columns.length), values: head.baskets },
+    count: head.count, now: head.now, zone: head.zone, baskets: { codes: part(head.columns.length), lists: head.lists, items: head.items },
     columns: new Map(head.columns.map(({ fact, values }, i): [string, Column] => [fact, { codes: part(i), values: values.map((value) => (value ?? undefined) as FactValue) }])),
   }
 }
