@@ -126,7 +126,7 @@ export async function seenValues(gharry: Gharry): Promise<Record<string, { id: s
   const suggest = (values: readonly string[]): { id: string; name: string; hint: string }[] => values.map((value) => ({ id: value, name: value, hint: '' }))
   const found: Record<string, { id: string; name: string; hint: string }[]> = {
     sku: items.map((card) => ({ id: card.sku, name: card.sku, hint: card.title })), 'item tags': suggest([...new Set(items.flatMap((card) => card.tags))]),
-    'dangerous goods': suggest([...new Set(items.map((card) => card.dangerousGoods).filter(Boolean))]), payment: suggest(['prepaid', 'cash on delivery']), trade: suggest(['domestic', 'customs union', 'export']),
+    'dangerous goods': suggest([...new Set(items.map((card) => card.dangerousGoods).filter(Boolean))]),
   }
   for (const [fact, column] of [['channel', 'channel_id'], ['country', 'country'], ['wording', 'wording'], ['city', 'city']] as const) {
     const rows = (await gharry.db('orders').where('placed_at', '>=', since).whereNot({ [column]: '' }).select({ value: column }).count({ n: '*' }).groupBy(column).orderBy('n', 'desc').limit(60)) as { value: string; n: number }[]

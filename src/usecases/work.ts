@@ -96,10 +96,14 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await followParcels(gharry, carrier.id)
 }
 
+const brought = new WeakMap<object, number>()
+
 /** An edition whose moment has come routes the waiting orders; the same one is asked for once. */
 async function bringIntoForce(gharry: Gharry): Promise<void> {
   const inForce = await rulebookInForce(gharry)
-  if (inForce) await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
+  if (!inForce || brought.get(gharry.db) === inForce.edition) return
+  await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
+  brought.set(gharry.db, inForce.edition)
 }
 
 /** Orders that were held until a moment that has come are decided anew. */

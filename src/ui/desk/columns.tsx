@@ -31,8 +31,9 @@ export const columns: readonly Column[] = [
     cell: (row) => {
       if (row.flag) return <span className="text-lost">{row.flag}</span>
       if (row.problem && row.state === 'attention') return <span title={row.problem}>{row.problem}</span>
-      if (row.hold && row.state === 'held') return <span>{row.hold}</span>
-      return <span className="text-soft">{row.pinned ? 'pinned by hand  ' : ''}{row.tags}</span>
+      const urgency = row.priority === 0 ? <b className="text-wait">▲ urgent  </b> : row.priority === 2 ? <span className="text-soft">▽ later  </span> : null
+      if (row.hold && row.state === 'held') return <span>{urgency}{row.hold}{row.hold_until && <span className="text-soft">, until {shortTime(row.hold_until)}</span>}</span>
+      return <span className="text-soft">{urgency}{row.pinned ? 'pinned by hand  ' : ''}{row.tags}</span>
     },
   },
 ]

@@ -1,5 +1,5 @@
 'use client'
-import { conditionPhrase, factById, isTextual, takesList, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
+import { conditionPhrase, factById, isTextual, needs, takesList, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
 import { Chooser, TextWord, type Choice } from './Chooser'
 import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
 import { Word } from './Word'
@@ -158,18 +158,33 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
       {(close) => {
         if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => { set(id === 'yes'); close() }} />
         if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
-        if (isTextual(type)) return <Chooser free label="Value" choices={context.seen[test.fact] ?? []} chosen={String(test.value)} onChoose={(id) => { set(id); close() }} />
+        if (isTextual(type)) return <Chooser free label="Value" choices={valuesFor(test, context)} chosen={String(test.value)} onChoose={(id) => { set(id); close() }} />
         return <TextWord label="Value" initial={writeQuantity(type, test.value)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(value); close() }} />
       }}
     </Word>
   )
 }
 
+/** Values to choose from: all there are, things of the world by their name, or what orders of late had. */
+function valuesFor({ fact }: Test, { seen, words: { world } }: SentenceContext): readonly Choice[] {
+  const named = (list: readonly { readonly id: string; readonly name: string }[]): Choice[] => list.map(({ id, name }) => ({ id, name: id, hint: name }))
+  switch (fact) {
+    case 'preset': return named(world.presets)
+    case 'location':
+    case 'stocked at': return named(world.locations)
+    case 'service':
+    case 'runner-up': return named(world.services)
+    case 'carrier': return named(world.carriers)
+    case 'needs': return needs.map((need) => ({ id: need, name: need }))
+    default: return seen[fact] ?? factById.get(fact)?.values?.map((value) => ({ id: value, name: value })) ?? []
+  }
+}
+
 function ListEditor({ test, context, onSet, close }: { test: Test; context: SentenceContext; onSet: (value: Value) => void; close: () => void }) {
   const entries = (Array.isArray(test.value) ? test.value : []) as readonly ListEntry[]
   const { groups } = context.words
   const text = (entry: ListEntry): string => (typeof entry === 'string' ? entry : (groups.find((group) => group.id === entry.group)?.name ?? entry.group))
-  const choices: Choice[] = [...groups.map((group) => ({ id: `@${group.id}`, name: group.name, hint: 'group' })), ...(context.seen[test.fact] ?? [])]
+  const choices: Choice[] = [...groups.map((group) => ({ id: `@${group.id}`, name: group.name, hint: 'group' })), ...valuesFor(test, context)]
   const add = (id: string): void => {
     if (id.startsWith('@')) onSet([...entries, { group: id.slice(1) }])
     else onSet([...entries, ...(readList(id, groups) ?? [])])
