@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto'
-import { gs1CheckDigit, s10CheckDigit } from '@/core/papers'
 import { shopRawOrder } from '@/adapters'
-import { addChannel, addEdition, addJob, addLedger, addWorld, analyse, changeChannel, insertPastLabels, replaceDraft, setState, type LedgerEntry } from '@/data'
+import { addChannel, addEdition, addJob, addLabelParcels, addLedger, addWorld, analyse, changeChannel, insertPastLabels, replaceDraft, outcomesOf, setState, type Database, type LabelParcel, type LedgerEntry } from '@/data'
 import { openGharry, type Gharry } from '@/usecases/gharry'
 import { rulebookInForce } from '@/usecases/rulebookInForce'
+import { learnWorld } from '@/usecases/learnWorld'
 import { storeOrders } from '@/usecases/storeOrders'
 import type { CarrierLabel } from '../standins/carrier'
+import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
 import { demoRulebook } from './rulebook'
@@ -18,7 +19,7 @@ import { demoWorld } from './world'
 const size: DemoSize = process.argv.includes('large') ? 'large' : 'small'
 const seed = Number(process.env.GHARRY_DEMO_SEED ?? 7)
 const shopUrl = process.env.GHARRY_SHOP_URL ?? 'http://127.0.0.1:4610'
-const carrierUrls = new Map((process.env.GHARRY_CARRIER_URLS ?? 'heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612').split(',').map((pair) => pair.split('=') as [string, string]))
+const carrierUrls = new Map((process.env.GHARRY_CARRIER_URLS ?? 'heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612,northlight=http://127.0.0.1:4614,skua=http://127.0.0.1:4615,bramble=http://127.0.0.1:4616,dray=http://127.0.0.1:4617').split(',').map((pair) => pair.split('=') as [string, string]))
 const shopChannel = { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: shopUrl, tell_when: 'bought', every_minutes: 1 } as const
 const gharry = await openGharry()
 const anchor = gharry.now().toISOString().slice(0, 10)
@@ -37,6 +38,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
     if (portion.length < 500 && made !== past && made !== orderCounts[size]) continue
     if (made <= past) await storePast(gharry, portion)
     else await post(`${shopUrl}/admin/orders`, portion)
+    if (made === past) await learnWorld(gharry)
     if (made === past) await changeChannel(gharry.db, 'mossgill-shop', { cursor: Buffer.from(`seq:${past}`).toString('base64url'), last_import_at: null })
     portion = []
     if (made % 10_000 === 0) console.log(`  ${made} orders …`)
@@ -47,11 +49,13 @@ if ((await gharry.db('editions').first()) !== undefined) {
 }
 await gharry.close()
 
-async function foundations({ db, now }: Gharry): Promise<void> {
-  const at = now().toISOString()
+async function foundations(gharry: Gharry): Promise<void> {
+  const { db } = gharry
+  const at = gharry.now().toISOString()
   await addChannel(db, shopChannel)
   await addChannel(db, { id: 'trade-desk', name: 'Trade Desk', kind: 'file', base_url: '', tell_when: 'dispatched', every_minutes: 0 })
   await addWorld(db, demoWorld, at)
+  await learnWorld(gharry)
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
   await replaceDraft(db, demoRulebook, 0, at)
 }
@@ -65,41 +69,60 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
   for (const [day, list] of days) {
     await db.transaction(async (trx) => {
       await storeOrders(trx, 'mossgill-shop', list.map((order) => shopRawOrder(order)!), inForce, new Date(`${day}T09:00:00Z`))
-      const rows = (await trx('orders').whereIn('remote_id', list.map((order) => order.id)).whereIn('state', ['ready', 'held', 'attention'])) as { id: number; remote_id: string; state: string; carrier: string; service: string; zone: string; location: string; cost: number; arrives_on: string }[]
+      const rows = (await trx('orders').whereIn('remote_id', list.map((order) => order.id)).whereIn('state', ['ready', 'held', 'attention'])) as PastOrder[]
       const done = rows.filter((row) => row.service !== null)
       await setState(trx, rows.filter((row) => row.service === null).map((row) => row.id), 'cancelled')
       const labels = done.map((row) => pastLabel(row, day))
       const ids = await insertPastLabels(trx, labels)
+      const parcels = await packedAs(trx, done, ids)
+      await addLabelParcels(trx, parcels)
       await addLedger(trx, labels.map((label, i): LedgerEntry => ({ label_id: ids[i]!, kind: 'buy', at: label.bought_at, day, carrier: label.carrier, service: label.service, zone: label.zone, amount: label.charged })))
       await setState(trx, done.map((row) => row.id), 'delivered')
-      await tellStandIns(list, done, labels)
+      await tellStandIns(list, done, labels, parcels)
     })
   }
 }
 
-function pastLabel(row: { id: number; carrier: string; service: string; zone: string; location: string; cost: number; arrives_on: string }, day: string): Record<string, string | number> & { bought_at: string; charged: number; carrier: string; service: string; zone: string; tracking_number: string; key: string } {
+interface PastOrder { readonly id: number; readonly remote_id: string; readonly state: string; readonly carrier: string; readonly service: string; readonly zone: string; readonly location: string; readonly country: string; readonly cost: number; readonly arrives_on: string }
+type PastLabel = Record<string, string | number> & { bought_at: string; charged: number; carrier: string; service: string; zone: string; key: string }
+
+const serialOfPast = 500_000
+/** Of a hundred parcels of a carrier, so many came late. */
+const lateShare: Readonly<Record<string, number>> = { heron: 4, corvid: 17, northlight: 3, skua: 9, bramble: 12, dray: 2 }
+
+const numberOfPast = (row: PastOrder, parcel: number): string => carrierHabits[row.carrier]!.number(serialOfPast + row.id * 10 + parcel, 'BE')
+
+/** The parcels of past orders as they were decided. */
+async function packedAs(trx: Database, rows: readonly PastOrder[], labels: readonly number[]): Promise<LabelParcel[]> {
+  const outcomes = await outcomesOf(trx, rows.map(({ id }) => id))
+  return rows.flatMap((row, i) => (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({ label_id: labels[i]!, position: k + 1, preset, weight, size, contents, tracking_number: numberOfPast(row, k + 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, status: 'delivered' })))
+}
+
+function pastLabel(row: PastOrder, day: string): PastLabel {
   const at = `${day}T10:00:00.000Z`
-  const serial = String(row.id).padStart(9, '0')
-  const digits = `35490000${serial}`
-  const number = row.carrier === 'heron' ? `00${digits}${gs1CheckDigit(digits)}` : `CV1${serial.slice(-7)}${s10CheckDigit(`1${serial.slice(-7)}`)}BE`
+  const chance = createHash('sha256').update(`late ${seed} ${row.id}`).digest()
+  const late = chance[0]! % 100 < (lateShare[row.carrier] ?? 5) ? 1 + (chance[1]! % 3) : 0
   return {
     order_id: row.id, position: 0, key: `past-${row.id}-label`, token: createHash('sha256').update(`${seed} ${row.id}`).digest('base64url').slice(0, 24), state: 'bought', carrier: row.carrier, service: row.service, zone: row.zone, location: row.location,
-    request: '{}', quoted: row.cost, charged: row.cost, tracking_number: number, symbology: row.carrier === 'heron' ? 'gs1-128' : 'code128', routing: row.zone, made_at: at, bought_at: at, dispatched_at: at,
-    delivered_at: `${row.arrives_on}T13:00:00.000Z`, printed_at: at, status: 'delivered', arrives_on: row.arrives_on, next_at: at,
+    request: '{}', quoted: row.cost, charged: row.cost, tracking_number: numberOfPast(row, 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, made_at: at, bought_at: at, dispatched_at: at,
+    delivered_at: new Date(Date.parse(`${row.arrives_on}T13:00:00.000Z`) + late * 86_400_000).toISOString(), printed_at: at, status: 'delivered', arrives_on: row.arrives_on, next_at: at,
   }
 }
 
-async function tellStandIns(orders: readonly ShopOrder[], done: readonly { remote_id: string; carrier: string }[], labels: readonly ReturnType<typeof pastLabel>[]): Promise<void> {
-  const byRemote = new Map(done.map((row, i) => [row.remote_id, labels[i]!]))
+async function tellStandIns(orders: readonly ShopOrder[], done: readonly PastOrder[], labels: readonly PastLabel[], parcels: readonly LabelParcel[]): Promise<void> {
+  const ofLabel = new Map<number, LabelParcel[]>()
+  for (const parcel of parcels) ofLabel.set(parcel.label_id, [...(ofLabel.get(parcel.label_id) ?? []), parcel])
+  const sets = [...ofLabel.values()]
+  const byRemote = new Map(done.map((row, i) => [row.remote_id, { label: labels[i]!, parcels: sets[i]! }]))
   await post(`${shopUrl}/admin/orders`, orders.map((order): ShopOrder => {
-    const label = byRemote.get(order.id)
-    return label
-      ? { ...order, status: 'fulfilled', fulfilments: [{ id: `f-${order.id}`, key: `past-${order.id}`, lines: order.lines.map(({ id, quantity }) => ({ line: id, quantity })), carrier: label.carrier, tracking_number: label.tracking_number, tracking_url: '', at: label.bought_at, withdrawn: false }] }
+    const sent = byRemote.get(order.id)
+    return sent
+      ? { ...order, status: 'fulfilled', fulfilments: sent.parcels.map((parcel) => ({ id: `f-${order.id}-${parcel.position}`, key: `past-${order.id}-${parcel.position}`, lines: parcel.contents.map(({ item, quantity }) => ({ line: order.lines[item]!.id, quantity })), carrier: sent.label.carrier, tracking_number: parcel.tracking_number!, tracking_url: '', at: sent.label.bought_at, withdrawn: false })) }
       : { ...order, status: 'cancelled' }
   }))
   for (const [carrier, url] of carrierUrls) {
-    const own = labels.filter((label) => label.carrier === carrier)
-    await post(`${url}/admin/labels`, own.map((label): CarrierLabel => ({ trackingNumber: label.tracking_number, symbology: carrier === 'heron' ? 'gs1-128' : 'code128', routing: '', charged: { minor: label.charged, currency: 'EUR' }, key: label.key, state: 'bought', boughtAt: label.bought_at, released: 5, service: label.service, reference: '' })))
+    const own = [...byRemote.values()].filter(({ label }) => label.carrier === carrier)
+    await post(`${url}/admin/labels`, own.map(({ label, parcels: of }): CarrierLabel => ({ trackingNumber: of[0]!.tracking_number!, parcels: of.map((parcel) => ({ trackingNumber: parcel.tracking_number!, symbology: parcel.symbology!, routing: '' })), charged: { minor: label.charged, currency: 'EUR' }, key: label.key, state: 'bought', boughtAt: label.bought_at, released: 5, service: label.service, reference: '' })))
   }
 }
 

@@ -5,7 +5,7 @@
  */
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { answers, build, environment, install, nodeIsNewEnough, portsAreFree, root, run, start } from './environment.mjs'
+import { answers, build, carrierPort, carriers, environment, install, nodeIsNewEnough, portsAreFree, root, run, start } from './environment.mjs'
 
 const args = process.argv.slice(2)
 const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
@@ -49,8 +49,8 @@ async function stop(code) {
 }
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
 
-for (const standIn of ['shop', 'heron', 'corvid', 'mail']) keep(standIn, ['--import', 'tsx', 'standins/start.ts', standIn])
-const outside = await Promise.all([env.GHARRY_SHOP_PORT, env.GHARRY_HERON_PORT, env.GHARRY_CORVID_PORT, env.GHARRY_MAIL_PORT].map((port) => answers(`http://127.0.0.1:${port}/`)))
+for (const standIn of ['shop', 'carriers', 'mail']) keep(standIn, ['--import', 'tsx', 'standins/start.ts', standIn])
+const outside = await Promise.all([env.GHARRY_SHOP_PORT, env.GHARRY_MAIL_PORT, ...carriers.map((carrier) => carrierPort(env, carrier))].map((port) => answers(`http://127.0.0.1:${port}/`)))
 if (outside.includes(false)) {
   console.error('A stand-in did not start: see its lines above.')
   await stop(1)
@@ -71,8 +71,7 @@ if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
 console.log(`
 Gharry is up:         ${env.GHARRY_URL}
   the shop            ${env.GHARRY_SHOP_URL}
-  Heron Parcel        http://127.0.0.1:${env.GHARRY_HERON_PORT}
-  Corvid Post         http://127.0.0.1:${env.GHARRY_CORVID_PORT}
+  the carriers        ${carriers.map((carrier) => `${carrier} :${carrierPort(env, carrier)}`).join(', ')}
   customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
   its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}
 Ctrl+C stops everything; the data stays.

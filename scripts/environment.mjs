@@ -8,7 +8,10 @@ import { fileURLToPath } from 'node:url'
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 
-const ports = { GHARRY_PORT: 4600, GHARRY_SHOP_PORT: 4610, GHARRY_HERON_PORT: 4611, GHARRY_CORVID_PORT: 4612, GHARRY_MAIL_PORT: 4613, GHARRY_SMTP_PORT: 4625 }
+const ports = { GHARRY_PORT: 4600, GHARRY_SHOP_PORT: 4610, GHARRY_HERON_PORT: 4611, GHARRY_CORVID_PORT: 4612, GHARRY_MAIL_PORT: 4613, GHARRY_NORTHLIGHT_PORT: 4614, GHARRY_SKUA_PORT: 4615, GHARRY_BRAMBLE_PORT: 4616, GHARRY_DRAY_PORT: 4617, GHARRY_SMTP_PORT: 4625 }
+/** The carriers of the demo, by the names that their ports have. */
+export const carriers = ['heron', 'corvid', 'northlight', 'skua', 'bramble', 'dray']
+export const carrierPort = (env, carrier) => env[`GHARRY_${carrier.toUpperCase()}_PORT`]
 
 /** The environment of all processes: ports and addresses that fit together. */
 export function environment(given = process.env) {
@@ -16,7 +19,7 @@ export function environment(given = process.env) {
   for (const [name, port] of Object.entries(ports)) env[name] = given[name] ?? String(port)
   env.GHARRY_URL = given.GHARRY_URL ?? `http://127.0.0.1:${env.GHARRY_PORT}`
   env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
-  env.GHARRY_CARRIER_URLS = given.GHARRY_CARRIER_URLS ?? `heron=http://127.0.0.1:${env.GHARRY_HERON_PORT},corvid=http://127.0.0.1:${env.GHARRY_CORVID_PORT}`
+  env.GHARRY_CARRIER_URLS = given.GHARRY_CARRIER_URLS ?? carriers.map((carrier) => `${carrier}=http://127.0.0.1:${carrierPort(env, carrier)}`).join(',')
   return env
 }
 

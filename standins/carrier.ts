@@ -1,20 +1,44 @@
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
-import { gs1CheckDigit, s10CheckDigit } from '@/core/papers'
-import type { Service } from '@/core/rating'
+import type { Service, Tariff } from '@/core/rating'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
+import type { Habits } from './habits'
 import { card, page, table } from './html'
+import { priceOf } from './price'
 import { makeServer } from './server'
 
-export interface CarrierLabel { trackingNumber: string; symbology: 'code128' | 'gs1-128'; routing: string; charged: { minor: number; currency: 'EUR' }; key: string; state: 'bought' | 'voided'; boughtAt: string; released: number; service: string; reference: string }
+export interface CarrierLabel {
+  /** Of the first parcel. */
+  trackingNumber: string
+  parcels: { trackingNumber: string; symbology: 'code128' | 'gs1-128'; routing: string }[]
+  charged: { minor: number; currency: string }
+  key: string
+  state: 'bought' | 'voided'
+  boughtAt: string
+  released: number
+  service: string
+  reference: string
+}
 interface CarrierEvent { id: string; trackingNumber: string; at: string; status: string; place: string; text: string }
 
-export interface CarrierSettings { readonly id: string; readonly name: string; readonly file: string; readonly token: string; readonly services: readonly Service[]; readonly numbers: 'sscc' | 's10' }
+export interface CarrierSettings {
+  readonly id: string
+  readonly name: string
+  readonly file: string
+  readonly token: string
+  readonly services: readonly Service[]
+  readonly tariffs: readonly Tariff[]
+  readonly habits: Habits
+  /** Euros for one unit of a currency. */
+  readonly homePerUnit: (currency: string) => number
+}
 
 const labelRequest = z.object({
   service: z.string(), fromCountry: z.string().length(2), toCountry: z.string().length(2), toPostcode: z.string(), from: z.object({ lines: z.array(z.string()).min(2) }), to: z.object({ lines: z.array(z.string()).min(2) }),
-  weight: z.number().int().positive('must be more than 0 g'), size: z.array(z.number().int().positive()).length(3), reference: z.string(), signature: z.boolean(), insured: z.number().int().min(0),
+  parcels: z.array(z.object({ weight: z.number().int().positive('must be more than 0 g'), size: z.array(z.number().int().positive()).length(3) })).min(1), reference: z.string(), shipOn: z.iso.date(), signature: z.boolean(), insured: z.number().int().min(0),
+  toCollect: z.number().int().min(0), residential: z.boolean(), postOfficeBox: z.boolean(), notStackable: z.boolean(), dangerousGoods: z.array(z.string()), duties: z.enum(['DAP', 'DDP']),
+  customs: z.array(z.object({ description: z.string(), hsCode: z.string(), origin: z.string(), quantity: z.number().int().positive(), netWeight: z.number().int(), value: z.object({ minor: z.number().int(), currency: z.string() }) })).nullable(),
 })
 
 const hour = 3_600_000
@@ -22,8 +46,8 @@ const plan = (transitDays: number): { after: number; status: string; place: stri
   { after: 0, status: 'announced', place: '', text: 'The sender has announced the parcel' },
   { after: 6 * hour, status: 'collected', place: 'Depot of origin', text: 'Collected from the sender' },
   { after: 14 * hour, status: 'in transit', place: 'Sorting centre', text: 'On its way' },
-  { after: (24 * transitDays - 4) * hour, status: 'out for delivery', place: 'Depot of destination', text: 'With the driver' },
-  { after: 24 * transitDays * hour, status: 'delivered', place: '', text: 'Handed over' },
+  { after: Math.max(1, 24 * transitDays - 4) * hour, status: 'out for delivery', place: 'Depot of destination', text: 'With the driver' },
+  { after: Math.max(5, 24 * transitDays) * hour, status: 'delivered', place: '', text: 'Handed over' },
 ]
 
 /** A carrier: sells labels by its own tariff, voids them, and reports parcels by a clock that can be set. */
@@ -42,16 +66,18 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     if (before) return books.get<CarrierLabel>('label', before.trackingNumber)
     const parsed = labelRequest.safeParse(request.body)
     if (!parsed.success) return reply.code(422).send({ message: `${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}` })
-    const priced = price(settings, parsed.data)
+    const refused = settings.habits.refuses?.(parsed.data, clock.now())
+    if (refused) return reply.code(422).send({ message: refused })
+    const priced = priceOf(settings.services, settings.tariffs, parsed.data, settings.homePerUnit)
     if (typeof priced === 'string') return reply.code(422).send({ message: priced })
-    const label: CarrierLabel = {
-      trackingNumber: nextNumber(settings, books.count('label') + 1, parsed.data.fromCountry), symbology: settings.numbers === 'sscc' ? 'gs1-128' : 'code128', routing: `${parsed.data.toCountry}-${parsed.data.toPostcode.replace(/\s/g, '').slice(0, 5)} ${priced.zone}`,
-      charged: { minor: priced.minor, currency: 'EUR' }, key, state: 'bought', boughtAt: clock.now(), released: 0, service: parsed.data.service, reference: parsed.data.reference,
-    }
+    const serial = books.count('parcel')
+    const parcels = parsed.data.parcels.map((_, i) => ({ trackingNumber: settings.habits.number(serial + i + 1, parsed.data.fromCountry), symbology: settings.habits.symbology, routing: `${parsed.data.toCountry}-${parsed.data.toPostcode.replace(/\s/g, '').slice(0, 5)} ${priced.zone}` }))
+    const label: CarrierLabel = { trackingNumber: parcels[0]!.trackingNumber, parcels, charged: { minor: priced.minor, currency: priced.currency }, key, state: 'bought', boughtAt: clock.now(), released: 0, service: parsed.data.service, reference: parsed.data.reference }
     books.together(() => {
       books.put('label', label.trackingNumber, label)
       books.put('key', key, { trackingNumber: label.trackingNumber })
       books.put('way', label.trackingNumber, { transitDays: priced.transitDays })
+      for (const { trackingNumber } of parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
     })
     return reply.code(201).send(label)
   })
@@ -60,6 +86,8 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     const label = books.get<CarrierLabel>('label', trackingNumber)
     if (!label) return reply.code(404).send({ message: 'There is no such label.' })
     if (label.released > 1) return reply.code(409).send({ message: 'The parcel has been collected.' })
+    const kept = settings.habits.keeps?.(label, clock.now())
+    if (kept) return reply.code(409).send({ message: kept })
     if (label.state === 'bought') books.put('label', trackingNumber, { ...label, state: 'voided' })
     return { refund: 'pending' }
   })
@@ -78,6 +106,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     books.together(() => labels.forEach((label) => {
       books.put('label', label.trackingNumber, label)
       books.put('key', label.key, { trackingNumber: label.trackingNumber })
+      for (const { trackingNumber } of label.parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
     }))
     return { stored: labels.length }
   })
@@ -88,40 +117,11 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     return String(request.headers['content-type']).includes('urlencoded') ? reply.redirect('/') : { now: clock.now(), speed: clock.speed() }
   })
   app.get('/', (_request, reply) => {
-    const rows = books.newest<CarrierLabel>('label', 50).map(({ document }) => [document.trackingNumber, document.service, document.reference, (document.charged.minor / 100).toFixed(2), document.state])
-    return reply.type('text/html').send(page(settings.name, card('Clock', `<p id="clock">${clock.now()} · ${clock.speed()} times as fast</p><form method="post" action="/admin/clock" style="display:inline"><input type="hidden" name="days" value="1"><button>Next day</button></form> <form method="post" action="/admin/clock" style="display:inline"><label style="display:inline">Speed <input name="speed" type="number" min="0" value="${clock.speed()}"></label> <button>Set</button></form>`) + card(`Labels (${books.count('label')})`, table(['Number', 'Service', 'Reference', '€', 'State'], rows)) + '<nav><a href="/admin">Switches and read-out</a></nav>'))
+    const rows = books.newest<CarrierLabel>('label', 50).map(({ document }) => [document.parcels.map((parcel) => parcel.trackingNumber).join(' '), document.service, document.reference, `${(document.charged.minor / 100).toFixed(2)} ${document.charged.currency}`, document.state])
+    return reply.type('text/html').send(page(settings.name, card('Clock', `<p id="clock">${clock.now()} · ${clock.speed()} times as fast</p><form method="post" action="/admin/clock" style="display:inline"><input type="hidden" name="days" value="1"><button>Next day</button></form> <form method="post" action="/admin/clock" style="display:inline"><label style="display:inline">Speed <input name="speed" type="number" min="0" value="${clock.speed()}"></label> <button>Set</button></form>`) + card(`Labels (${books.count('label')})`, table(['Number', 'Service', 'Reference', 'Charged', 'State'], rows)) + '<nav><a href="/admin">Switches and read-out</a></nav>'))
   })
   app.addHook('onClose', () => books.close())
   return { app, books }
-}
-
-/** Prices by the carrier's own reading of its tariff, apart from Gharry's engine. */
-function price(settings: CarrierSettings, request: z.infer<typeof labelRequest>): { minor: number; zone: string; transitDays: number } | string {
-  const service = settings.services.find((candidate) => candidate.id === request.service)
-  if (!service) return `There is no service "${request.service}".`
-  const zones = service.zones.filter((zone) => zone.from === request.fromCountry && zone.to === request.toCountry)
-  const special = zones.filter((zone) => zone.prefixes?.some((prefix) => request.toPostcode.startsWith(prefix)))
-  const zone = special[0] ?? zones.find((candidate) => !candidate.prefixes)
-  if (!zone) return `${service.name} does not go to ${request.toCountry} ${request.toPostcode}.`
-  if (request.weight > service.limits.weight) return `${service.name} takes ${service.limits.weight} g at most.`
-  const [a, b, c] = request.size as [number, number, number]
-  const billable = Math.max(request.weight, service.dimensionalDivisor ? Math.ceil((a * b * c) / service.dimensionalDivisor) : 0)
-  const base = service.bands[zone.zone]?.find((band) => band.upTo >= billable)?.price
-  if (base === undefined) return `${service.name} has no price for ${billable} g.`
-  const signature = request.signature ? (service.signatureFee ?? NaN) : 0
-  if (Number.isNaN(signature)) return `${service.name} has no signature.`
-  const cover = Math.max(0, request.insured - service.cover.included)
-  return { minor: base + Math.round((base * service.fuelPermille) / 1000) + signature + Math.ceil(cover / 10_000) * service.cover.perHundred, zone: zone.zone, transitDays: zone.transitDays }
-}
-
-function nextNumber(settings: CarrierSettings, n: number, country: string): string {
-  if (settings.numbers === 's10') {
-    const serial = String(20_000_000 + n).slice(-8)
-    return `CV${serial}${s10CheckDigit(serial)}${country}`
-  }
-  // SSCC-18 behind its application identifier; the company prefix is made up.
-  const digits = `3${'5490001'}${String(n).padStart(9, '0')}`
-  return `00${digits}${gs1CheckDigit(digits)}`
 }
 
 interface Clock { now: () => string; speed: () => number; set: (speed: number, ahead: number) => void }
@@ -152,8 +152,10 @@ function releaseEvents(books: Books, now: string): void {
       let { released } = label
       while (released < steps.length && Date.parse(label.boughtAt) + steps[released]!.after <= Date.parse(now)) {
         const step = steps[released]!
-        const id = `${label.trackingNumber}-${released}`
-        books.put('event', id, { id, trackingNumber: label.trackingNumber, at: new Date(Date.parse(label.boughtAt) + step.after).toISOString(), status: step.status, place: step.place, text: step.text } satisfies CarrierEvent)
+        for (const { trackingNumber } of label.parcels) {
+          const id = `${trackingNumber}-${released}`
+          books.put('event', id, { id, trackingNumber, at: new Date(Date.parse(label.boughtAt) + step.after).toISOString(), status: step.status, place: step.place, text: step.text } satisfies CarrierEvent)
+        }
         released++
       }
       if (released !== label.released) books.put('label', label.trackingNumber, { ...label, released })

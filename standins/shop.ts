@@ -48,9 +48,12 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
     if (before) return before
     const body = z.object({ lines: z.array(z.object({ line: z.string(), quantity: z.number().int().positive() })).min(1), carrier: z.string().min(1), tracking_number: z.string().regex(/^\S+$/, 'must not contain blanks'), tracking_url: z.string() }).parse(request.body)
     if (order.status === 'cancelled') return reply.code(409).send({ message: 'The order is cancelled.' })
-    if (order.fulfilments.some((fulfilment) => !fulfilment.withdrawn)) return reply.code(409).send({ message: 'The order is fulfilled already.' })
+    const sent = [...order.fulfilments.filter((fulfilment) => !fulfilment.withdrawn), body].flatMap((fulfilment) => fulfilment.lines)
+    const pieces = (line: string): number => sent.filter((entry) => entry.line === line).reduce((sum, entry) => sum + entry.quantity, 0)
+    const over = order.lines.find((line) => pieces(line.id) > line.quantity)
+    if (over) return reply.code(409).send({ message: `Of line ${over.id} ${over.quantity} were ordered: more are fulfilled already.` })
     const fulfilment: ShopFulfilment = { id: randomUUID(), key, ...body, at: new Date().toISOString(), withdrawn: false }
-    save({ ...order, status: 'fulfilled', fulfilments: [...order.fulfilments, fulfilment] })
+    save({ ...order, status: order.lines.every((line) => pieces(line.id) === line.quantity) ? 'fulfilled' : order.status, fulfilments: [...order.fulfilments, fulfilment] })
     return reply.code(201).send(fulfilment)
   })
   app.post<{ Params: { id: string } }>('/api/orders/:id/fulfilments/withdraw', (request, reply) => {

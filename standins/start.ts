@@ -1,15 +1,18 @@
 import { join } from 'node:path'
 import { demoItems } from '../demo/items'
-import { demoWorld } from '../demo/world'
+import { demoCarriers } from '../demo/carriers'
 import { carrierStandIn } from './carrier'
+import { carrierSettings } from './settings'
 import { mailStandIn } from './mail'
 import { listen } from './server'
 import { shopStandIn } from './shop'
 
-/** Starts one stand-in: `start.ts shop | heron | corvid | mail`. Ports and folder come from the environment. */
+/** Starts one stand-in: `start.ts shop | carriers | mail`. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
+
+const carrierPorts = [4611, 4612, 4614, 4615, 4616, 4617]
 
 async function start(): Promise<{ close: () => Promise<unknown> }> {
   switch (which) {
@@ -21,12 +24,10 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
       await listen(app, port('GHARRY_SHOP_PORT', 4610), 'The shop', 'GHARRY_SHOP_PORT')
       return app
     }
-    case 'heron':
-    case 'corvid': {
-      const { app } = carrierStandIn({ id: which, name: which === 'heron' ? 'Heron Parcel' : 'Corvid Post', file: join(folder, `${which}.db`), token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token', services: demoWorld.services.filter((service) => service.carrier === which), numbers: which === 'heron' ? 'sscc' : 's10' })
-      const variable = which === 'heron' ? 'GHARRY_HERON_PORT' : 'GHARRY_CORVID_PORT'
-      await listen(app, port(variable, which === 'heron' ? 4611 : 4612), `The carrier ${which}`, variable)
-      return app
+    case 'carriers': {
+      const apps = demoCarriers.map(({ id, name }) => ({ id, name, app: carrierStandIn(carrierSettings(id, join(folder, `${id}.db`), process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token')).app }))
+      for (const [i, { id, name, app }] of apps.entries()) await listen(app, port(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!), name, `GHARRY_${id.toUpperCase()}_PORT`)
+      return { close: () => Promise.all(apps.map(({ app }) => app.close())) }
     }
     case 'mail': {
       const { app, smtp } = mailStandIn(join(folder, 'mail.db'))
@@ -41,7 +42,7 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
       return app
     }
     default:
-      console.error('Say which stand-in: shop, heron, corvid or mail.')
+      console.error('Say which stand-in: shop, carriers or mail.')
       process.exit(2)
   }
 }

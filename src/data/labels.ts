@@ -32,13 +32,55 @@ export interface LabelRow {
   readonly attempts: number
 }
 
-export type NewLabel = Pick<LabelRow, 'order_id' | 'position' | 'key' | 'token' | 'carrier' | 'service' | 'zone' | 'location' | 'request' | 'quoted' | 'arrives_on'>
+/** One parcel of a shipment. */
+export interface LabelParcel {
+  readonly label_id: number
+  /** 1 is the first. */
+  readonly position: number
+  readonly preset: string
+  readonly weight: number
+  readonly size: readonly number[]
+  readonly contents: readonly { readonly item: number; readonly quantity: number }[]
+  readonly tracking_number: string | null
+  readonly symbology: 'code128' | 'gs1-128' | null
+  readonly routing: string | null
+  readonly status: string | null
+}
+
+export interface NewLabel extends Pick<LabelRow, 'order_id' | 'position' | 'key' | 'token' | 'carrier' | 'service' | 'zone' | 'location' | 'request' | 'quoted' | 'arrives_on'> {
+  readonly parcels: readonly Pick<LabelParcel, 'preset' | 'weight' | 'size' | 'contents'>[]
+}
 
 /** Writes a batch with one queued label for each order: the promise to buy, in the caller's transaction. */
 export async function addBatch(db: Database, author: string, labels: readonly NewLabel[], now: string): Promise<number> {
   const [batch] = (await db('batches').insert({ author, made_at: now, quoted: labels.reduce((sum, label) => sum + label.quoted, 0) }).returning('id')) as { id: number }[]
-  for (const part of chunks(labels, 100)) await db('labels').insert(part.map((label) => ({ ...label, batch_id: batch!.id, state: 'queued', made_at: now, next_at: now })))
+  for (const part of chunks(labels, 100)) {
+    const ids = (await db('labels').insert(part.map(({ parcels: _parcels, ...label }) => ({ ...label, batch_id: batch!.id, state: 'queued', made_at: now, next_at: now }))).returning('id')) as { id: number }[]
+    await addLabelParcels(db, part.flatMap(({ parcels }, i) => parcels.map((parcel, position) => ({ ...parcel, label_id: ids[i]!.id, position: position + 1 }))))
+  }
   return batch!.id
+}
+
+export async function addLabelParcels(db: Database, parcels: readonly (Pick<LabelParcel, 'label_id' | 'position' | 'preset' | 'weight' | 'size' | 'contents'> & Partial<LabelParcel>)[]): Promise<void> {
+  for (const part of chunks(parcels, 70)) await db('label_parcels').insert(part.map((parcel) => ({ ...parcel, size: JSON.stringify(parcel.size), contents: JSON.stringify(parcel.contents) })))
+}
+
+/** Writes what the carrier gave for each parcel of a shipment, in their order. */
+export async function numberParcels(db: Database, label: number, given: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string }[]): Promise<void> {
+  for (const [i, { trackingNumber, symbology, routing }] of given.entries()) await db('label_parcels').where({ label_id: label, position: i + 1 }).update({ tracking_number: trackingNumber, symbology, routing, status: 'announced' })
+}
+
+export async function parcelsOfLabels(db: Database, labels: readonly number[]): Promise<Map<number, LabelParcel[]>> {
+  const found = new Map<number, LabelParcel[]>()
+  for (const part of chunks(labels, 500)) {
+    const rows = (await db('label_parcels').whereIn('label_id', part).orderBy(['label_id', 'position'])) as (Omit<LabelParcel, 'size' | 'contents'> & { size: string; contents: string })[]
+    for (const row of rows) found.set(row.label_id, [...(found.get(row.label_id) ?? []), { ...row, size: JSON.parse(row.size) as number[], contents: JSON.parse(row.contents) as LabelParcel['contents'] }])
+  }
+  return found
+}
+
+export async function setParcelStatus(db: Database, label: number, position: number, status: string): Promise<void> {
+  await db('label_parcels').where({ label_id: label, position }).update({ status })
 }
 
 export async function insertPastLabels(db: Database, labels: readonly Record<string, unknown>[]): Promise<number[]> {
@@ -61,9 +103,13 @@ export const labelByToken = (db: Database, token: string): Promise<LabelRow | un
 export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> => db('labels').where({ order_id: order }).orderBy('id')
 export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> => db('labels').where({ batch_id: batch }).orderBy('position')
 
-export async function labelsByNumbers(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, LabelRow>> {
-  const found = new Map<string, LabelRow>()
-  for (const part of chunks(numbers, 500)) for (const row of (await db('labels').where({ carrier }).whereIn('tracking_number', part)) as LabelRow[]) found.set(row.tracking_number!, row)
+/** Labels by the tracking number of any of their parcels, with the parcel's place. */
+export async function labelsByNumbers(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, { readonly label: LabelRow; readonly position: number }>> {
+  const found = new Map<string, { label: LabelRow; position: number }>()
+  for (const part of chunks(numbers, 500)) {
+    const rows = (await db('label_parcels').join('labels', 'labels.id', 'label_parcels.label_id').where({ carrier }).whereIn('label_parcels.tracking_number', part).select('labels.*', { parcel_number: 'label_parcels.tracking_number', parcel_position: 'label_parcels.position' })) as (LabelRow & { parcel_number: string; parcel_position: number })[]
+    for (const { parcel_number, parcel_position, ...label } of rows) found.set(parcel_number, { label, position: parcel_position })
+  }
   return found
 }
 
@@ -112,4 +158,11 @@ export async function setCarrierCursor(db: Database, carrier: string, cursor: st
 /** Parcels on the way, by what the carrier said last. */
 export async function parcelsByStatus(db: Database): Promise<{ status: string; count: number }[]> {
   return db('labels').select({ status: db.raw(`COALESCE(status, 'announced')`) }).count({ count: '*' }).where({ state: 'bought' }).groupByRaw('1')
+}
+
+/** Of delivered shipments since a moment: how many there were by service and zone, and how many came by the foreseen day. */
+export async function punctualityOf(db: Database, since: string): Promise<{ service: string; zone: string; shipments: number; onTime: number }[]> {
+  const rows = (await db('labels').select('service', 'zone').count({ shipments: '*' }).select({ onTime: db.raw('SUM(CASE WHEN SUBSTR(delivered_at, 1, 10) <= arrives_on THEN 1 ELSE 0 END)') })
+    .where('bought_at', '>=', since).whereNotNull('delivered_at').whereNotNull('arrives_on').groupBy('service', 'zone').orderBy(['service', 'zone'])) as { service: string; zone: string; shipments: number; onTime: number }[]
+  return rows.map((row) => ({ ...row, shipments: Number(row.shipments), onTime: Number(row.onTime) }))
 }

@@ -114,9 +114,9 @@ export interface NewOrder extends Decided { readonly order: Order; readonly hash
 export interface Recorded extends Decided { readonly id: number; readonly pinned: boolean }
 
 const decisionColumns = (state: OrderState, routed: Routed, value: number | null, pinned: boolean): Record<string, unknown> => ({
-  state, rank: rankOf[state], value, weight: routed.parcel?.weight ?? null, tags: routed.decisions.tags.join(', '), hold: routed.decisions.hold, hold_until: routed.holdUntil,
+  state, rank: rankOf[state], value, weight: routed.parcels.length > 0 ? routed.parcels.reduce((sum, parcel) => sum + parcel.weight, 0) : null, parcels: Math.max(1, routed.parcels.length), tags: routed.decisions.tags.join(', '), hold: routed.decisions.hold, hold_until: routed.holdUntil,
   speed: routed.decisions.speed, priority: priorities.indexOf(routed.decisions.priority), notice: routed.decisions.notice, tell_when: routed.decisions.tellWhen,
-  problem: routed.problems[0]?.sentence ?? null, preset: routed.parcel?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null,
+  problem: routed.problems[0]?.sentence ?? null, preset: routed.parcels[0]?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null,
   carrier: routed.quote?.carrier ?? null, zone: routed.quote?.zone ?? null, cost: routed.quote?.cost ?? null, arrives_on: routed.quote?.arrivesOn ?? null,
   days_late: routed.daysLate, buy_by_itself: routed.decisions.buyByItself, pinned,
 })

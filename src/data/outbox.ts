@@ -6,6 +6,8 @@ export interface PostRow {
   readonly kind: 'fulfil' | 'withdraw'
   readonly order_id: number
   readonly label_id: number
+  /** Which parcel of the shipment; 1 is the first. */
+  readonly parcel: number
   readonly channel_id: string
   readonly key: string
   readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
@@ -30,7 +32,7 @@ export interface NoticeRow {
   readonly sent_at: string | null
 }
 
-export async function addPosts(db: Database, posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'channel_id' | 'key'>[], now: string): Promise<void> {
+export async function addPosts(db: Database, posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'parcel' | 'channel_id' | 'key'>[], now: string): Promise<void> {
   for (const part of chunks(posts, 100)) await db('posts').insert(part.map((post) => ({ ...post, state: 'queued', made_at: now, next_at: now }))).onConflict('key').ignore()
 }
 
@@ -45,12 +47,12 @@ export async function changeNotice(db: Database, id: number, change: Partial<Not
   await db('notices').where({ id }).update(change)
 }
 
-/** Drops what has not gone out yet for a label; gives the posts that have, or may have: those need a withdrawal. */
-export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: number }> {
+/** Drops what has not gone out yet for a label; gives the parcels whose posts have, or may have: those need a withdrawal. */
+export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: readonly number[] }> {
   await db('notices').where({ label_id: label, state: 'waiting' }).update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
   await db('posts').where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 }).whereNull('lease_until').update({ state: 'dropped', problem: 'The label was voided first.' })
-  const [row] = (await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).count({ n: '*' })) as { n: number }[]
-  return { sentPosts: Number(row?.n ?? 0) }
+  const rows = (await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).orderBy('parcel').select('parcel')) as { parcel: number }[]
+  return { sentPosts: rows.map(({ parcel }) => parcel) }
 }
 
 export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> => db('posts').where({ order_id: order }).orderBy('id')

@@ -24,6 +24,7 @@ export async function buyBatch(gharry: Gharry, ids: readonly number[], expected:
     const batch = await addBatch(trx, gharry.settings.author, plan.labels.map((label, position) => ({
       order_id: label.order, position, key: randomUUID(), token: randomBytes(18).toString('base64url'), carrier: label.carrier, service: label.service, zone: label.zone,
       location: label.location, request: JSON.stringify(label.request), quoted: label.cost, arrives_on: label.arrivesOn,
+      parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
     })), now)
     await setState(trx, plan.labels.map((label) => label.order), 'buying')
     await writeLog(trx, plan.labels.map((label) => ({ order: label.order, at: now, author: gharry.settings.author, sentence: `Put into batch ${batch} for ${formatMoney(money(label.cost, 'EUR'))}` })))

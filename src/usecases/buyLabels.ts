@@ -1,7 +1,7 @@
-import type { CallFailure, LabelRequest } from '@/adapters'
+import type { BoughtLabel, CallFailure, LabelRequest } from '@/adapters'
 import { cleanTrackingNumber } from '@/core/tracking'
-import { formatMoney, money } from '@/core/units'
-import { addLedger, addNotices, addPosts, channelById, fromJson, moveLabel, orderRow, putBack, setState, writeLog, type Database, type LabelRow, type OrderRow } from '@/data'
+import { formatMoney, money, toHome } from '@/core/units'
+import { addLedger, addNotices, addPosts, channelById, fromJson, moveLabel, numberParcels, orderRow, parcelsOfLabels, putBack, setState, writeLog, type Database, type LabelRow, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -12,21 +12,27 @@ export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
   if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
   const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
   if (!result.ok) return result.kind === 'refused' ? fail(gharry, label, result.sentence) : tryLater(gharry, label, result)
-  const trackingNumber = cleanTrackingNumber(result.body.trackingNumber)
-  if (!trackingNumber) return tryLater(gharry, label, { ok: false, kind: 'garbled answer', sentence: 'It gave a tracking number that makes no sense.', retryAfter: 60 })
-  await gharry.db.transaction((trx) => recordPurchase(gharry, trx, label, { ...result.body, trackingNumber }))
+  const parcels = result.body.parcels.map((parcel) => ({ ...parcel, trackingNumber: cleanTrackingNumber(parcel.trackingNumber) ?? '' }))
+  const wanted = fromJson<LabelRequest>(label.request).parcels.length
+  if (parcels.length !== wanted || parcels.some((parcel) => parcel.trackingNumber === '')) return tryLater(gharry, label, { ok: false, kind: 'garbled answer', sentence: `It gave tracking numbers that make no sense for ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`, retryAfter: 60 })
+  const inForce = await rulebookInForce(gharry)
+  // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the invoice comes.
+  const charged = inForce ? (toHome(result.body.charged, inForce.ready.world.rates) ?? label.quoted) : label.quoted
+  await gharry.db.transaction((trx) => recordPurchase(gharry, trx, label, parcels, charged))
 }
 
-async function recordPurchase(gharry: Gharry, trx: Database, label: LabelRow, bought: { trackingNumber: string; symbology: 'code128' | 'gs1-128'; routing: string; charged: number }): Promise<void> {
+async function recordPurchase(gharry: Gharry, trx: Database, label: LabelRow, parcels: BoughtLabel['parcels'], charged: number): Promise<void> {
   const now = gharry.now().toISOString()
+  const [first] = parcels
   const moved = await moveLabel(trx, label.id, ['queued'], {
-    state: 'bought', tracking_number: bought.trackingNumber, symbology: bought.symbology, routing: bought.routing, charged: bought.charged, bought_at: now, status: 'announced', problem: null, lease_until: null,
+    state: 'bought', tracking_number: first!.trackingNumber, symbology: first!.symbology, routing: first!.routing, charged, bought_at: now, status: 'announced', problem: null, lease_until: null,
   })
   if (!moved) return
+  await numberParcels(trx, label.id, parcels)
   await setState(trx, [label.order_id], 'labelled')
-  await addLedger(trx, [{ label_id: label.id, kind: 'buy', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: bought.charged }])
-  const more = bought.charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
-  await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label bought: ${bought.trackingNumber} for ${formatMoney(money(bought.charged, 'EUR'))}${more}` }])
+  await addLedger(trx, [{ label_id: label.id, kind: 'buy', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: charged }])
+  const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
+  await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, 'EUR'))}${more}` }])
   const order = (await orderRow(trx, label.order_id))!
   if ((await tellWhen(trx, order)) === 'bought') await tellTheWorld(gharry, trx, label.id, order)
 }
@@ -34,11 +40,14 @@ async function recordPurchase(gharry: Gharry, trx: Database, label: LabelRow, bo
 /** When an order's channel is told: as a rule or a hand pin says, else as the channel is set. */
 export const tellWhen = async (db: Database, order: OrderRow): Promise<'bought' | 'dispatched' | undefined> => order.tell_when ?? (await channelById(db, order.channel_id))?.tell_when
 
-/** Writes the tracking post and the notice of a label, in the transaction of their cause. */
+/** Writes the tracking posts (one for each parcel) and the notice of a label, in the transaction of their cause. */
 export async function tellTheWorld(gharry: Gharry, trx: Database, label: number, order: Pick<OrderRow, 'id' | 'channel_id' | 'email' | 'notice'>): Promise<void> {
   const now = gharry.now()
   const channel = await channelById(trx, order.channel_id)
-  if (channel?.kind === 'shop') await addPosts(trx, [{ kind: 'fulfil', order_id: order.id, label_id: label, channel_id: order.channel_id, key: `fulfil-${label}` }], now.toISOString())
+  if (channel?.kind === 'shop') {
+    const parcels = (await parcelsOfLabels(trx, [label])).get(label) ?? []
+    await addPosts(trx, parcels.map(({ position }) => ({ kind: 'fulfil', order_id: order.id, label_id: label, parcel: position, channel_id: order.channel_id, key: position === 1 ? `fulfil-${label}` : `fulfil-${label}-${position}` })), now.toISOString())
+  }
   if (order.email && order.notice) await addNotices(trx, [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }], new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(), now.toISOString())
 }
 

@@ -1,13 +1,13 @@
 import type { CallResult } from '@/adapters'
 import type { Order } from '@/core/order'
-import { changeNotice, changePost, channelById, labelById, orderRow, ordersById, putBack, type NoticeRow, type PostRow } from '@/data'
+import { changeNotice, changePost, channelById, labelById, orderRow, ordersById, parcelsOfLabels, putBack, type LabelParcel, type NoticeRow, type PostRow } from '@/data'
 import type { Gharry } from './gharry'
 import { noticeMail } from './noticeMail'
 import { rulebookInForce } from './rulebookInForce'
 
 const mostAttempts = 12
 
-/** Tells a channel about one label (or takes it back). The key makes a repeated post the same post. */
+/** Tells a channel about one parcel (or takes it back). The key makes a repeated post the same post. */
 export async function deliverPost(gharry: Gharry, post: PostRow): Promise<void> {
   const { db } = gharry
   const channel = await channelById(db, post.channel_id)
@@ -15,8 +15,10 @@ export async function deliverPost(gharry: Gharry, post: PostRow): Promise<void> 
   const [stored] = await ordersById(db, [post.order_id])
   if (!channel || !label || !stored) return changePost(db, post.id, { state: 'failed', problem: 'The order or channel does not exist any more.', lease_until: null })
   if (post.kind === 'withdraw' && (await fulfilIsOpen(gharry, post))) return putBack(db, 'posts', post.id, 0, gharry.now(), 'Waits until the post before it has gone out.')
+  const parcel = (await parcelsOfLabels(db, [label.id])).get(label.id)?.find(({ position }) => position === post.parcel)
+  if (!parcel) return changePost(db, post.id, { state: 'failed', problem: 'The parcel does not exist any more.', lease_until: null })
   const client = gharry.channel(channel)
-  const result = post.kind === 'fulfil' ? await client.fulfil(await fulfilment(gharry, stored.order, label), post.key) : await client.withdraw(stored.order.remoteId, label.tracking_number ?? '', post.key)
+  const result = post.kind === 'fulfil' ? await client.fulfil(await fulfilment(gharry, stored.order, label, parcel), post.key) : await client.withdraw(stored.order.remoteId, parcel.tracking_number ?? '', post.key)
   await settle(gharry, 'posts', post, result)
 }
 
@@ -27,7 +29,8 @@ export async function deliverNotice(gharry: Gharry, notice: NoticeRow): Promise<
   const order = await orderRow(db, notice.order_id)
   if (!label || !order || label.state !== 'bought') return changeNotice(db, notice.id, { state: 'dropped', problem: 'The label was voided first.', lease_until: null })
   const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
-  const result = await gharry.mail.send({ to: notice.recipient, key: notice.key + `-${label.token.slice(0, 8)}`, ...noticeMail({ buyer: order.buyer, number: order.number, carrierName, trackingNumber: label.tracking_number ?? '', arrivesOn: label.arrives_on ?? '', url: trackingUrl }) })
+  const numbers = ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []).map((parcel) => parcel.tracking_number ?? '')
+  const result = await gharry.mail.send({ to: notice.recipient, key: notice.key + `-${label.token.slice(0, 8)}`, ...noticeMail({ buyer: order.buyer, number: order.number, carrierName, trackingNumbers: numbers, arrivesOn: label.arrives_on ?? '', url: trackingUrl }) })
   await settle(gharry, 'notices', notice, result)
 }
 
@@ -36,10 +39,14 @@ async function fulfilIsOpen(gharry: Gharry, post: PostRow): Promise<boolean> {
   return open !== undefined
 }
 
-async function fulfilment(gharry: Gharry, order: Order, label: { carrier: string; tracking_number: string | null; token: string }): Promise<Parameters<ReturnType<Gharry['channel']>['fulfil']>[0]> {
+async function fulfilment(gharry: Gharry, order: Order, label: { carrier: string; token: string }, parcel: LabelParcel): Promise<Parameters<ReturnType<Gharry['channel']>['fulfil']>[0]> {
   const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
-  return { remoteOrder: order.remoteId, lines: order.items.map(({ line, quantity }) => ({ line, quantity })), carrier: carrierName, trackingNumber: label.tracking_number ?? '', trackingUrl }
+  return { remoteOrder: order.remoteId, lines: linesIn(order, parcel), carrier: carrierName, trackingNumber: parcel.tracking_number ?? '', trackingUrl }
 }
+
+/** The order lines in a parcel; where the books do not say what is inside, all of them. */
+const linesIn = (order: Order, parcel: LabelParcel): { line: string; quantity: number }[] =>
+  parcel.contents.length === 0 ? order.items.map(({ line, quantity }) => ({ line, quantity })) : parcel.contents.flatMap(({ item, quantity }) => (order.items[item] ? [{ line: order.items[item].line, quantity }] : []))
 
 async function carrierAndLink(gharry: Gharry, label: { carrier: string; token: string }): Promise<{ carrierName: string; trackingUrl: string }> {
   const inForce = await rulebookInForce(gharry)

@@ -1,6 +1,7 @@
 import { dayOf, instantAt } from '@/core/calendar'
 import { checkRulebook, emptyWorld, findLogic, newGaps, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
-import { addEdition, addJob, addWorld, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
+import { addEdition, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
+import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { pinnedResults } from './pinnedOrders'
 import { routeByEdition } from './routeOrders'
@@ -107,17 +108,7 @@ export async function restoreEdition(gharry: Gharry, number: number, revision: n
 }
 
 /** Replaces the list of package presets: a new version of the world; waiting orders are routed again. */
-export async function changePresets(gharry: Gharry, presets: World['presets']): Promise<Answer<object>> {
-  const { db } = gharry
-  const current = await newestWorld(db)
-  if (!current) return refuse('no-world', 'There is no world yet: run the demo, or load one.')
-  const now = gharry.now().toISOString()
-  await db.transaction(async (trx) => {
-    const version = await addWorld(trx, { ...current.world, presets }, now)
-    await addJob(trx, 'route again', `world-${version}`, { after: 0, cause: 'The package presets changed' }, now)
-  })
-  return { ok: true }
-}
+export const changePresets = (gharry: Gharry, presets: World['presets']): Promise<Answer<{ version: number }>> => changeWorld(gharry, null, 'The package presets changed', (world) => ({ ...world, presets }))
 
 /** Values seen in orders of the last 90 days, most frequent first, for the editor to suggest. */
 export async function seenValues(gharry: Gharry): Promise<Record<string, { id: string; name: string; hint: string }[]>> {

@@ -1,5 +1,6 @@
 import type { CarrierEvent } from '@/adapters'
-import { addEvents, carrierCursor, changeLabel, labelsByNumbers, orderRow, setCarrierCursor, setState, type Database, type LabelRow } from '@/data'
+import { trackingStatuses, type TrackingStatus } from '@/core/tracking'
+import { addEvents, carrierCursor, changeLabel, labelById, labelsByNumbers, orderRow, parcelsOfLabels, setCarrierCursor, setParcelStatus, setState, type Database } from '@/data'
 import { tellTheWorld, tellWhen } from './buyLabels'
 import type { Gharry } from './gharry'
 
@@ -20,8 +21,12 @@ export async function followParcels(gharry: Gharry, carrierId: string): Promise<
     await gharry.db.transaction(async (trx) => {
       const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
       const known = events.filter((event) => labels.has(event.trackingNumber))
-      await addEvents(trx, known.map((event) => ({ label_id: labels.get(event.trackingNumber)!.id, remote_id: event.id, at: event.at, status: event.status, place: event.place, text: event.text })))
-      for (const [number, event] of newestOf(known)) await moveAlong(gharry, trx, labels.get(number)!, event)
+      await addEvents(trx, known.map((event) => ({ label_id: labels.get(event.trackingNumber)!.label.id, remote_id: event.id, at: event.at, status: event.status, place: event.place, text: event.text })))
+      for (const [number, event] of newestOf(known)) {
+        const { label, position } = labels.get(number)!
+        await setParcelStatus(trx, label.id, position, event.status)
+        await moveAlong(gharry, trx, label.id, event)
+      }
       await setCarrierCursor(trx, carrierId, result.body.cursor)
     })
     count += events.length
@@ -39,11 +44,14 @@ function newestOf(events: readonly CarrierEvent[]): Map<string, CarrierEvent> {
   return newest
 }
 
-async function moveAlong(gharry: Gharry, trx: Database, label: LabelRow, event: CarrierEvent): Promise<void> {
+/** A shipment stands where its last parcel stands: it is delivered when all of them are. */
+async function moveAlong(gharry: Gharry, trx: Database, labelId: number, event: CarrierEvent): Promise<void> {
+  const label = (await labelById(trx, labelId))!
   if (label.status === 'delivered' && event.status !== 'returned') return
-  const delivered = event.status === 'delivered'
-  const collected = event.status !== 'announced'
-  await changeLabel(trx, label.id, { status: event.status, ...(delivered ? { delivered_at: event.at } : {}), ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}) })
+  const status = hindmost((await parcelsOfLabels(trx, [label.id])).get(label.id)?.map((parcel) => parcel.status) ?? [event.status])
+  const delivered = status === 'delivered'
+  const collected = status !== 'announced'
+  await changeLabel(trx, label.id, { status, ...(delivered ? { delivered_at: event.at } : {}), ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}) })
   const order = await orderRow(trx, label.order_id)
   if (!order) return
   if (collected && !label.dispatched_at && (await tellWhen(trx, order)) === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
@@ -51,4 +59,12 @@ async function moveAlong(gharry: Gharry, trx: Database, label: LabelRow, event: 
     if (delivered) await setState(trx, [order.id], 'delivered')
     else if (collected && order.state === 'labelled') await setState(trx, [order.id], 'dispatched')
   }
+}
+
+/** The state of the parcel that is furthest behind; one that went wrong stands before all. */
+function hindmost(states: readonly (string | null)[]): string {
+  const wrong = states.find((state) => state === 'delivery failed' || state === 'returned')
+  if (wrong) return wrong
+  const rank = (state: string | null): number => Math.max(0, trackingStatuses.indexOf((state ?? 'announced') as TrackingStatus))
+  return states.reduce<string>((behind, state) => (rank(state) < rank(behind) ? (state ?? 'announced') : behind), states[0] ?? 'announced')
 }

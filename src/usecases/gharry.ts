@@ -26,7 +26,7 @@ const environment = z.object({
   GHARRY_AUTHOR: z.string().default('Operations lead'),
   GHARRY_SMTP_HOST: z.string().default('127.0.0.1'),
   GHARRY_SMTP_PORT: z.coerce.number().int().default(4625),
-  GHARRY_CARRIER_URLS: z.string().default('heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612'),
+  GHARRY_CARRIER_URLS: z.string().default('heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612,northlight=http://127.0.0.1:4614,skua=http://127.0.0.1:4615,bramble=http://127.0.0.1:4616,dray=http://127.0.0.1:4617'),
   GHARRY_CARRIER_TOKEN: z.string().default('demo-carrier-token'),
   GHARRY_SHOP_KEY: z.string().default('demo-key'),
   GHARRY_SHOP_SECRET: z.string().default('demo-secret'),

@@ -1,8 +1,10 @@
 import { countryName, cutText, type Order } from '@/core/order'
 import { addressLines } from '@/core/papers'
-import type { LabelRequest } from '@/adapters'
+import type { CustomsItem, LabelRequest } from '@/adapters'
+import { isPostOfficeBox } from '@/core/address'
+import type { Parcel } from '@/core/packing'
 import type { Routed } from '@/core/rulebook'
-import { toHome } from '@/core/units'
+import { money, toHome } from '@/core/units'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
 import { decide } from './routeOrders'
@@ -23,6 +25,7 @@ export interface PlannedLabel {
   readonly arrivesOn: string
   readonly daysLate: number | null
   readonly request: LabelRequest
+  readonly parcels: readonly Parcel[]
 }
 
 export interface BatchPlan {
@@ -74,27 +77,34 @@ function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
   if (row.state !== 'attention' && row.state !== 'held' && row.state !== 'ready') return `It is ${row.state} already.`
   if (routed.problems[0]) return routed.problems[0].sentence
   if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
-  if (!routed.quote || !routed.parcel) return 'No service was decided.'
+  if (!routed.quote || routed.parcels.length === 0) return 'No service was decided.'
   if (!gharry.carrier(routed.quote.carrier)) return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
   return null
 }
 
 function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): PlannedLabel {
   const quote = routed.quote!
-  const parcel = routed.parcel!
   const location = inForce.ready.world.locations.find((candidate) => candidate.id === routed.location)!
   return {
     order: row.id, number: row.number, buyer: row.buyer, country: row.country, carrier: quote.carrier, service: quote.service, zone: quote.zone, location: location.id,
     cost: quote.cost, lines: quote.lines, arrivesOn: quote.arrivesOn, daysLate: routed.daysLate,
+    parcels: routed.parcels,
     request: {
       service: quote.service, fromCountry: location.country, toCountry: order.shipTo.country, toPostcode: order.shipTo.postcode,
       from: { lines: addressLines({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', countryName: countryName(location.country) }) },
       to: { lines: addressLines({ ...order.shipTo, countryName: countryName(order.shipTo.country) }) },
-      weight: parcel.weight, size: parcel.size, reference: fillReference(routed.decisions.reference, order), signature: routed.decisions.signature,
+      parcels: routed.parcels.map(({ weight, size }) => ({ weight, size })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
+      toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => item.handling?.includes('not stackable')),
+      dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], duties: routed.decisions.duties, customs: routed.trade === 'export' ? customsItems(order) : null,
       insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0) : (row.value ?? 0),
     },
   }
 }
+
+/** What is inside, line by line, as a customs declaration asks for it. */
+const customsItems = (order: Order): CustomsItem[] => order.items.map((item) => ({
+  description: item.title || item.sku, hsCode: item.hsCode, origin: item.origin, quantity: item.quantity, netWeight: (item.unitWeight ?? 0) * item.quantity, value: money(item.unitPrice.minor * item.quantity, item.unitPrice.currency),
+}))
 
 const fillReference = (template: string, order: Order): string =>
   cutText(template.replaceAll('{number}', order.number).replaceAll('{channel}', order.channel).replaceAll('{sku}', order.items[0]?.sku ?? ''), 35)

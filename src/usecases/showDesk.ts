@@ -1,4 +1,4 @@
-import { conditionPhrase, decisionById, decisionPhrase, type TrailEntry } from '@/core/rulebook'
+import { conditionPhrase, decisionById, decisionPhrase, type Trail, type TrailEntry } from '@/core/rulebook'
 import type { Order, OrderState } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { Quote, Refusal } from '@/core/rating'
@@ -66,7 +66,9 @@ export interface OrderView {
   readonly quotes: readonly Quote[]
   readonly chosen: string
   readonly refusals: readonly Refusal[]
-  readonly parcel: Parcel | null
+  readonly parcels: readonly Parcel[]
+  /** When ways to pack were weighed by their price. */
+  readonly packings: NonNullable<Trail['packings']>
   readonly problems: readonly { readonly code: string; readonly sentence: string }[]
   readonly pins: readonly { readonly decision: string; readonly author: string; readonly madeAt: string }[]
   readonly labels: readonly Omit<LabelRow, 'token' | 'key' | 'request'>[]
@@ -105,7 +107,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
       parts: entry.parts.map((part) => ({ rule: ruleName(part.rule), value: phrase(entry.decision, part.value) })),
     })),
     stages: (trail?.stages ?? []).map((stage) => ({ stage: stage.stage, matched: stage.matched.map(ruleName), finishedBy: stage.finishedBy ? ruleName(stage.finishedBy) : '' })),
-    quotes: [...(trail?.quotes ?? [])].sort((a, b) => a.cost - b.cost), chosen: decided?.outcome.quote?.service ?? '', refusals: trail?.refusals ?? [], parcel: decided?.outcome.parcel ?? null,
+    quotes: [...(trail?.quotes ?? [])].sort((a, b) => a.cost - b.cost), chosen: decided?.outcome.quote?.service ?? '', refusals: trail?.refusals ?? [], parcels: decided?.outcome.parcels ?? [], packings: trail?.packings ?? [],
     problems: decided?.outcome.problems ?? [],
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
     labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => label),

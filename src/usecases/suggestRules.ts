@@ -15,6 +15,6 @@ export async function showSuggestions(gharry: Gharry): Promise<Suggestion[]> {
 }
 
 /** What came out, in the terms in which people pin it: the service that was chosen, the preset that was taken, the location. */
-const settled = ({ decisions, quote, parcel, location }: Routed): Decisions => ({
-  ...decisions, ...(quote ? { picks: [{ by: 'service' as const, service: quote.service }] } : {}), ...(parcel ? { preset: parcel.preset } : {}), location,
+const settled = ({ decisions, quote, parcels, location }: Routed): Decisions => ({
+  ...decisions, ...(quote ? { picks: [{ by: 'service' as const, service: quote.service }] } : {}), ...(parcels[0] ? { preset: parcels[0].preset } : {}), location,
 })

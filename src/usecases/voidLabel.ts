@@ -15,7 +15,7 @@ export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answ
     await moveLabel(trx, labelId, ['bought'], { state: 'voiding', attempts: 0, next_at: now, problem: null, lease_until: null })
     const { sentPosts } = await dropUnsent(trx, labelId)
     const order = (await orderRow(trx, label.order_id))!
-    if (sentPosts > 0) await addPosts(trx, [{ kind: 'withdraw', order_id: order.id, label_id: labelId, channel_id: order.channel_id, key: `withdraw-${labelId}` }], now)
+    await addPosts(trx, sentPosts.map((parcel) => ({ kind: 'withdraw', order_id: order.id, label_id: labelId, parcel, channel_id: order.channel_id, key: parcel === 1 ? `withdraw-${labelId}` : `withdraw-${labelId}-${parcel}` })), now)
     await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: `Asked to void the label ${label.tracking_number ?? ''}` }])
     return { ok: true }
   })

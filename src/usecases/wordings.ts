@@ -1,5 +1,6 @@
 import { isMapped, readyWordings, wordingTables, type WordingTable, type World } from '@/core/rulebook'
-import { addJob, addWorld, countWordings, listChannels, newestWorld } from '@/data'
+import { countWordings, listChannels, newestWorld } from '@/data'
+import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
 
 export interface WordingsView {
@@ -37,25 +38,17 @@ export async function showWordings(gharry: Gharry): Promise<WordingsView> {
  * `version` is the world that the editor began from; somebody else's change is not overwritten.
  */
 export async function changeWordings(gharry: Gharry, channel: string, content: unknown, version: number): Promise<Answer<{ version: number }>> {
-  const { db } = gharry
-  const current = await newestWorld(db)
-  const known = (await listChannels(db)).find(({ id }) => id === channel)
-  if (!current || !known) return refuse('unknown-channel', `There is no channel "${channel}".`)
-  if (current.version !== version) return refuse('world-changed', 'Somebody else has changed a list meanwhile. The table is loaded anew; make your change again.')
+  const known = (await listChannels(gharry.db)).find(({ id }) => id === channel)
+  if (!known) return refuse('unknown-channel', `There is no channel "${channel}".`)
   const parsed = wordingTables.safeParse([{ channel, rows: content }])
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!
     return refuse('bad-table', `Row ${Number(issue.path[2] ?? 0) + 1}: ${issue.path.slice(3).join(' › ')} ${issue.message}.`)
   }
   const table = parsed.data[0] as WordingTable
-  const missing = missingIn(table, current.world)
-  if (missing) return refuse('missing', missing)
-  const now = gharry.now().toISOString()
-  return db.transaction(async (trx) => {
-    const others = (current.world.wordings ?? []).filter((other) => other.channel !== channel)
-    const next = await addWorld(trx, { ...current.world, wordings: [...others, table] }, now)
-    await addJob(trx, 'route again', `world-${next}`, { after: 0, cause: `The wording table of ${known.name} changed` }, now)
-    return { ok: true as const, version: next }
+  return changeWorld(gharry, version, `The wording table of ${known.name} changed`, (world) => {
+    const missing = missingIn(table, world)
+    return missing ? refuse('missing', missing) : { ...world, wordings: [...(world.wordings ?? []).filter((other) => other.channel !== channel), table] }
   })
 }
 

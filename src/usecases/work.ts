@@ -7,6 +7,7 @@ import { deliverNotice, deliverPost } from './deliver'
 import { followParcels } from './followParcels'
 import type { Gharry } from './gharry'
 import { importOrders, requestImport } from './importOrders'
+import { learnWorld } from './learnWorld'
 import { planBatch } from './planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -90,10 +91,21 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
   const now = gharry.now().getTime()
   for (const channel of await listChannels(gharry.db))
     if (channel.kind === 'shop' && channel.every_minutes > 0 && now - Date.parse(channel.last_import_at ?? '1970-01-01') >= channel.every_minutes * 60_000) await requestImport(gharry, channel.id)
+  await learnDaily(gharry)
   await bringIntoForce(gharry)
   await releaseHolds(gharry)
   await buyByItself(gharry)
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await followParcels(gharry, carrier.id)
+}
+
+const learned = new WeakMap<object, number>()
+
+/** Once a day, and when the worker starts. */
+async function learnDaily(gharry: Gharry): Promise<void> {
+  const now = gharry.now().getTime()
+  if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
+  learned.set(gharry.db, now)
+  await learnWorld(gharry)
 }
 
 const brought = new WeakMap<object, number>()

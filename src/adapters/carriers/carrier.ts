@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { LabelAddress } from '@/core/papers'
 import { isTrackingStatus, type TrackingStatus } from '@/core/tracking'
+import { money, type Money } from '@/core/units'
 import { callJson, type CallResult } from '../http'
 
 /** What a carrier is told to make a label. */
@@ -11,19 +12,38 @@ export interface LabelRequest {
   readonly toPostcode: string
   readonly from: LabelAddress
   readonly to: LabelAddress
-  readonly weight: number
-  readonly size: readonly number[]
+  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[] }[]
   readonly reference: string
+  /** The day on which it is handed over. */
+  readonly shipOn: string
   readonly signature: boolean
+  /** Minor units of the home currency. */
   readonly insured: number
+  readonly toCollect: number
+  readonly residential: boolean
+  readonly postOfficeBox: boolean
+  readonly notStackable: boolean
+  readonly dangerousGoods: readonly string[]
+  readonly duties: 'DAP' | 'DDP'
+  /** What is inside, for customs; null where there are none. */
+  readonly customs: readonly CustomsItem[] | null
+}
+
+export interface CustomsItem {
+  readonly description: string
+  readonly hsCode: string
+  readonly origin: string
+  readonly quantity: number
+  /** Net grams and value of all pieces of the line. */
+  readonly netWeight: number
+  readonly value: Money
 }
 
 export interface BoughtLabel {
-  readonly trackingNumber: string
-  readonly symbology: 'code128' | 'gs1-128'
-  readonly routing: string
-  /** What the carrier charges, in minor units of the home currency. */
-  readonly charged: number
+  /** One for each parcel, in their order. */
+  readonly parcels: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string }[]
+  /** What the carrier charges, in its own currency. */
+  readonly charged: Money
 }
 
 export interface CarrierEvent {
@@ -42,19 +62,22 @@ export interface CarrierClient {
   readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
 }
 
-const bought = z.object({ trackingNumber: z.string().min(6).max(40), symbology: z.enum(['code128', 'gs1-128']), routing: z.string().max(40), charged: z.object({ minor: z.int().nonnegative(), currency: z.literal('EUR') }) })
+const bought = z.object({
+  parcels: z.array(z.object({ trackingNumber: z.string().min(6).max(40), symbology: z.enum(['code128', 'gs1-128']), routing: z.string().max(40) })).min(1),
+  charged: z.object({ minor: z.int().nonnegative(), currency: z.string().regex(/^[A-Z]{3}$/) }),
+})
 const events = z.object({
   events: z.array(z.object({ id: z.string(), trackingNumber: z.string(), at: z.iso.datetime(), status: z.string().refine(isTrackingStatus), place: z.string(), text: z.string() })),
   cursor: z.string(), more: z.boolean(),
 })
 
-/** The JSON interface that both carriers speak. */
+/** The JSON interface that all carriers speak. */
 export function carrierClient(baseUrl: string, token: string, timeoutMs = 15_000): CarrierClient {
   const authorization = `Bearer ${token}`
   return {
     buy: async (request, key) => {
       const result = await callJson({ method: 'POST', url: `${baseUrl}/api/labels`, headers: { authorization, 'idempotency-key': key }, body: request, timeoutMs }, bought)
-      return result.ok ? { ok: true, body: { ...result.body, charged: result.body.charged.minor } } : result
+      return result.ok ? { ok: true, body: { ...result.body, charged: money(result.body.charged.minor, result.body.charged.currency) } } : result
     },
     voidLabel: (trackingNumber, key) => callJson({ method: 'POST', url: `${baseUrl}/api/labels/void`, headers: { authorization, 'idempotency-key': key }, body: { trackingNumber }, timeoutMs }, z.object({ refund: z.string() })),
     events: async (cursor) => {

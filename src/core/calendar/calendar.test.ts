@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { DateTime } from 'luxon'
-import { arrivalDay, dayOf, dayText, instantAt, localTime, minuteOf, shipDay, weekday } from './index'
+import { arrivalDay, dayOf, dayText, instantAt, localTime, minuteOf, monthOf, shipDay, weekday } from './index'
 
 const workdays = [1, 2, 3, 4, 5]
 const at = (day: string, minute: number) => ({ day: dayOf(day), minuteOfDay: minute })
@@ -41,4 +41,20 @@ test('the wall clock is that of luxon, in every zone and season', () => {
     expect(localTime(instant, zone)).toEqual({ day: dayOf(at.toISODate()!), minuteOfDay: at.hour * 60 + at.minute })
     expect(localTime(instantAt(dayOf(at.toISODate()!), 12 * 60, zone), zone)).toEqual({ day: dayOf(at.toISODate()!), minuteOfDay: 720 })
   }), { numRuns: 500 })
+})
+
+test('months of days, by the calendar', () => {
+  fc.assert(fc.property(fc.integer({ min: -100_000, max: 100_000 }), (day) => {
+    const [year, month] = dayText(day).split('-').slice(-3).map(Number)
+    if (dayText(day).length === 10) expect(monthOf(day)).toBe(year! * 12 + month! - 1)
+  }))
+  expect(monthOf(dayOf('2028-02-29'))).toBe(2028 * 12 + 1)
+})
+
+test('holidays hold a parcel where it is, and long breaks end in no day at all', () => {
+  const holidays = new Set([dayOf('2026-12-25'), dayOf('2026-12-28')])
+  expect(dayText(shipDay(at('2026-12-24', 1000), 990, workdays, holidays)!)).toBe('2026-12-29')
+  expect(dayText(arrivalDay(dayOf('2026-12-24'), 1, workdays, holidays)!)).toBe('2026-12-29')
+  expect(dayText(arrivalDay(dayOf('2026-12-25'), 0, workdays, holidays)!)).toBe('2026-12-29')
+  expect(shipDay(at('2026-12-24', 0), 990, workdays, new Set(Array.from({ length: 60 }, (_, i) => dayOf('2026-12-24') + i)))).toBeNull()
 })

@@ -65,3 +65,18 @@ export function instantAt(day: Day, minuteOfDay: number, zone: string): number {
   const [year, month, date] = dayText(day).split('-').map(Number)
   return DateTime.fromObject({ year, month, day: date, hour: Math.floor(minuteOfDay / 60), minute: minuteOfDay % 60 }, { zone }).toMillis()
 }
+
+/**
+ * The number of a day's month, counted from January of the year 0: year × 12 + month − 1. By whole numbers alone
+ * (the civil calendar from days, eras of 400 years beginning in March).
+ */
+export function monthOf(day: Day): number {
+  const shifted = day + 719_468
+  const era = Math.floor(shifted / 146_097)
+  const dayOfEra = shifted - era * 146_097
+  const yearOfEra = Math.floor((dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365)
+  const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100))
+  const shiftedMonth = Math.floor((5 * dayOfYear + 2) / 153)
+  const month = shiftedMonth < 10 ? shiftedMonth + 2 : shiftedMonth - 10
+  return (yearOfEra + era * 400 + (month <= 1 ? 1 : 0)) * 12 + month
+}

@@ -1,6 +1,6 @@
 import { grams, millimetres, minorDigits, money, parseAmount, toGrams, toMillimetres, type Money } from '@/core/units'
 import { countryCode } from './country'
-import type { Address, Item, Order, OrderProblem } from './order'
+import type { Address, Handling, Item, Order, OrderProblem } from './order'
 import { cleanText, cutText } from './text'
 
 /**
@@ -52,6 +52,7 @@ export interface ItemCard {
   readonly dangerousGoods: string
   readonly hsCode: string
   readonly origin: string
+  readonly handling?: readonly Handling[]
 }
 
 const longestText = 500
@@ -152,6 +153,7 @@ function readItem(raw: RawItem, index: number, currency: string, cards: Readonly
     dangerousGoods: text(raw.dangerousGoods) || (card?.dangerousGoods ?? ''),
     hsCode: text(raw.hsCode) || (card?.hsCode ?? ''),
     origin: countryCode(raw.origin ?? '') ?? card?.origin ?? '',
+    ...(card?.handling ? { handling: card.handling } : {}),
   }
 }
 

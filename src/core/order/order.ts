@@ -11,6 +11,10 @@ export interface Address {
   readonly country: string
 }
 
+/** How an item wants to be packed and carried. */
+export const handlings = ['fragile', 'this side up', 'own box', 'alone', 'not stackable', 'live'] as const
+export type Handling = (typeof handlings)[number]
+
 export interface Item {
   /** The channel's own identifier of the order line; posts name it. */
   readonly line: string
@@ -25,6 +29,7 @@ export interface Item {
   readonly dangerousGoods: string
   readonly hsCode: string
   readonly origin: string
+  readonly handling?: readonly Handling[]
 }
 
 /** An imported order after normalisation: what every rule sees, and nothing that depends on the channel's format. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Order } from './order'
+import { handlings, type Order } from './order'
 
 const text = z.string().max(2000)
 const amount = z.strictObject({ minor: z.int(), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code') })
@@ -12,7 +12,7 @@ export const orderSchema = z.strictObject({
   buyer: z.strictObject({ name: text, email: text, phone: text, returning: z.boolean() }),
   shipTo: z.strictObject({ name: text, company: text, lines: z.array(text).max(20), city: text, postcode: text, region: text, country: z.union([z.literal(''), z.string().regex(/^[A-Z]{2}$/, 'is no country code')]) }),
   items: z.array(z.strictObject({
-    line: text, sku: text, title: text, quantity: z.int().positive(), unitWeight: z.int().nonnegative().nullable(), unitPrice: amount, size: z.tuple([side, side, side]).nullable(), tags: z.array(text), dangerousGoods: text, hsCode: text, origin: text,
+    line: text, sku: text, title: text, quantity: z.int().positive(), unitWeight: z.int().nonnegative().nullable(), unitPrice: amount, size: z.tuple([side, side, side]).nullable(), tags: z.array(text), dangerousGoods: text, hsCode: text, origin: text, handling: z.array(z.enum(handlings)).optional(),
   })).max(10_000),
   problems: z.array(z.strictObject({ code: text, sentence: text })),
 }) as unknown as z.ZodType<Order>

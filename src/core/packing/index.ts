@@ -1,1 +1,3 @@
+export type { Placement } from './fill'
 export * from './pack'
+export * from './parcel'

@@ -1,36 +1,32 @@
 import type { Item } from '@/core/order'
-import { formatLength, formatWeight, grams, millimetres, type Grams, type Millimetres } from '@/core/units'
+import { formatLength, formatWeight } from '@/core/units'
+import { fillBox, type Placement, type Unit } from './fill'
+import { innerVolume, longestFirst, parcelOf, type Content, type PackagePreset, type Parcel, type Size } from './parcel'
+import { contentsOf, groupsOf, has, sequences, unitsOf } from './units'
 
-type Size = readonly [number, number, number]
-
-/** A box, mailer or tube that stands ready at the benches. Sizes in millimetres, weights in grams. */
-export interface PackagePreset {
-  readonly id: string
-  readonly name: string
-  readonly inner: Size
-  readonly outer: Size
-  readonly tare: number
-  /** The most that the goods inside may weigh. */
-  readonly limit: number
+/** What a single parcel may come to, packaging included. */
+export interface ParcelLimits {
+  readonly weight?: number
+  readonly longestSide?: number
+  readonly pieces?: number
 }
 
-export interface Parcel {
-  /** Empty for a parcel of its own dimensions. */
-  readonly preset: string
-  /** Outer size, longest side first. */
-  readonly size: readonly [Millimetres, Millimetres, Millimetres]
-  /** Goods, tare and correction; never below 0. */
-  readonly weight: Grams
-  readonly longestSide: Millimetres
-  /** Longest side + 2 × the two others, as carriers state this limit ("length plus girth"). */
-  readonly girth: Millimetres
-  /** Outer volume in cubic millimetres. */
-  readonly volume: number
+/** What rules and people want of the packing. */
+export interface PackingWishes {
+  /** The preset to use, as often as it is needed; null for the smallest that do. */
+  readonly preset: string | null
+  /** Outer size of one parcel without a preset. */
+  readonly dimensions?: Size | null
+  /** Grams besides the items: corrections and inserts; they go into the first parcel. */
+  readonly added: number
+  /** Item tags: what carries one shares no parcel with what does not. */
+  readonly apart?: readonly string[]
+  readonly limits?: ParcelLimits | null
 }
 
 export type Packed =
-  | { readonly ok: true; readonly parcel: Parcel }
-  | { readonly ok: false; readonly code: 'no-preset' | 'unknown-preset' | 'too-full'; readonly sentence: string }
+  | { readonly ok: true; readonly parcels: readonly Parcel[] }
+  | { readonly ok: false; readonly code: 'no-preset' | 'unknown-preset' | 'too-full' | 'too-many-parcels'; readonly sentence: string }
 
 /** Weight of all items in grams; items of unknown weight count 0 (normalisation has named them as a problem). */
 export const itemsWeight = (items: readonly Item[]): number => items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0)
@@ -41,68 +37,236 @@ export const itemsVolume = (items: readonly Item[]): number =>
 
 // Goods never fill a box wholly; benches count on a tenth of air and padding.
 const usableShare = 0.9
+/** More parcels than this are no shipment any more: a person splits the order. */
+export const mostParcels = 99
+// Beyond this many pieces of one line, whole boxes of it are counted before the rest is packed piece by piece.
+const manyPieces = 40
 
 /**
- * Packs all items into one parcel: into the preset that was decided, or else into the smallest that takes them
- * (by inner volume, longest sides and weight limit). `correction` in grams is added to the weight.
+ * Packs all items into parcels: into the smallest preset that takes them, else into as few as can be found, largest share
+ * first. Goods in their own box are parcels by themselves. What cannot be packed comes back as a sentence with the nearest miss.
  */
-export function pack(items: readonly Item[], presets: readonly PackagePreset[], decided: string | null, correction: number): Packed {
+export function pack(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
+  if (wishes.dimensions && wishes.preset === null) return { ok: true, parcels: [parcelOf('', wishes.dimensions, itemsWeight(items) + wishes.added, allOf(items))] }
+  const decided = wishes.preset === null ? null : presets.find((candidate) => candidate.id === wishes.preset)
+  if (decided === undefined) return { ok: false, code: 'unknown-preset', sentence: `The package preset "${wishes.preset}" does not exist: choose another one, or change the rule that names it.` }
+  const limits = wishes.limits ?? {}
+  if (decided && takesAsDecided(decided, items, wishes)) return { ok: true, parcels: [parcelOf(decided.id, decided.outer, itemsWeight(items) + decided.tare + wishes.added, allOf(items))] }
+  const usable = (decided ? [decided] : presets.filter((preset) => preset.stock !== 0)).filter((preset) => withinLimits(preset, limits)).sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
+  return packInto(items, usable, decided ? [decided] : presets, wishes, limits)
+}
+
+function packInto(items: readonly Item[], usable: readonly PackagePreset[], named: readonly PackagePreset[], wishes: PackingWishes, limits: ParcelLimits): Packed {
+  const parcels: Parcel[] = ownBoxes(items)
+  const left = items.map((item) => item.quantity)
+  const tooMany = (): Packed => ({ ok: false, code: 'too-many-parcels', sentence: `This would be more than ${mostParcels} parcels: split the order, or send it as freight.` })
+  for (const [index, item] of items.entries()) {
+    if (item.quantity <= manyPieces || has(item, 'own box')) continue
+    const bulk = fullBoxes(item, index, usable, limits)
+    if (bulk === null) return miss(named, unitsOf(item, index, 1), limits)
+    if (parcels.length + bulk.length > mostParcels) return tooMany()
+    parcels.push(...bulk)
+    left[index] = item.quantity - bulk.reduce((sum, parcel) => sum + parcel.contents[0]!.quantity, 0)
+  }
+  for (const { units } of groupsOf(items, wishes.apart ?? [], left)) {
+    const found = packGroup(units, usable, limits)
+    if (found === null) return miss(named, units, limits)
+    parcels.push(...found)
+  }
+  if (parcels.length > mostParcels) return tooMany()
+  const [head, ...rest] = parcels
+  return { ok: true, parcels: head && wishes.added !== 0 ? [parcelOf(head.preset, head.size, head.weight + wishes.added, head.contents), ...rest] : parcels }
+}
+
+const allOf = (items: readonly Item[]): Content[] => items.map((item, index) => ({ item: index, quantity: item.quantity }))
+
+/** A person or a rule that names a preset knows how soft the goods are: one is enough while weight, volume and each single piece allow it. */
+function takesAsDecided(preset: PackagePreset, items: readonly Item[], { apart = [], limits, added }: PackingWishes): boolean {
   const goods = itemsWeight(items)
-  if (decided !== null) {
-    const preset = presets.find((candidate) => candidate.id === decided)
-    if (!preset) return { ok: false, code: 'unknown-preset', sentence: `The package preset "${decided}" does not exist: choose another one, or change the rule that names it.` }
-    if (goods > preset.limit) return { ok: false, code: 'too-full', sentence: `The items weigh ${formatWeight(goods)}, ${formatWeight(goods - preset.limit)} more than ${preset.name} takes.` }
-    return { ok: true, parcel: parcelIn(preset, goods + correction) }
-  }
-  const volume = itemsVolume(items)
-  const needed = longestSides(items)
-  let best: PackagePreset | null = null
-  for (const preset of presets)
-    if (goods <= preset.limit && fits(preset, needed, volume) && (!best || innerVolume(preset) < innerVolume(best))) best = preset
-  if (best) return { ok: true, parcel: parcelIn(best, goods + correction) }
-  return { ok: false, code: 'no-preset', sentence: nearestMiss(presets, goods, volume, needed) }
+  if (goods > preset.limit || itemsVolume(items) > innerVolume(preset) || items.some((item) => has(item, 'own box'))) return false
+  if (limits?.weight !== undefined && goods + preset.tare + added > limits.weight) return false
+  if (limits?.pieces !== undefined && items.reduce((sum, item) => sum + item.quantity, 0) > limits.pieces) return false
+  if (apart.length > 0 && new Set(items.map((item) => apart.filter((tag) => item.tags.includes(tag)).join('\n'))).size > 1) return false
+  if (items.length > 1 && items.some((item) => has(item, 'alone'))) return false
+  const inner = longestFirst(preset.inner)
+  return items.every((item) => !item.size || longestFirst(item.size).every((side, i) => side <= inner[i]!))
 }
 
-/** A parcel of a size that was decided by itself, without a preset: the goods, and `correction` grams. */
-export const ownParcel = (items: readonly Item[], size: Size, correction: number): Parcel => parcelIn({ id: '', outer: size, tare: 0 }, itemsWeight(items) + correction)
+const withinLimits = (preset: PackagePreset, limits: ParcelLimits): boolean => limits.longestSide === undefined || Math.max(...preset.outer) <= limits.longestSide
+/** Grams of goods that a preset may hold. */
+const mostGoods = (preset: PackagePreset, limits: ParcelLimits): number => Math.min(preset.limit, (limits.weight ?? Infinity) - preset.tare)
 
-function parcelIn(preset: { readonly id: string; readonly outer: Size; readonly tare: number }, contents: number): Parcel {
-  const [a, b, c] = [...preset.outer].sort((x, y) => y - x) as [number, number, number]
-  return {
-    preset: preset.id,
-    size: [millimetres(a), millimetres(b), millimetres(c)],
-    weight: grams(Math.max(0, contents + preset.tare)),
-    longestSide: millimetres(a),
-    girth: millimetres(a + 2 * (b + c)),
-    volume: a * b * c,
-  }
+function ownBoxes(items: readonly Item[]): Parcel[] {
+  const found: Parcel[] = []
+  for (const [index, item] of items.entries())
+    if (has(item, 'own box')) for (let i = 0; i < item.quantity && found.length <= mostParcels; i++) found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
+  return found
 }
 
-const innerVolume = (preset: PackagePreset): number => preset.inner[0] * preset.inner[1] * preset.inner[2]
+/** Whole boxes of one line, by the preset that holds most of it; the rest stays for the others. Null when no preset takes a single piece. */
+function fullBoxes(item: Item, index: number, presets: readonly PackagePreset[], limits: ParcelLimits): Parcel[] | null {
+  const units = unitsOf(item, index, Math.min(item.quantity, manyPieces * 5))
+  let best: { preset: PackagePreset; holds: number } | null = null
+  for (const preset of presets) {
+    const holds = capacity(preset, units, limits)
+    if (holds > (best?.holds ?? 0)) best = { preset, holds }
+  }
+  if (!best) return null
+  const { preset, holds } = best
+  const count = Math.min(mostParcels + 1, Math.floor(item.quantity / holds))
+  return new Array<Parcel>(count).fill(parcelOf(preset.id, preset.outer, holds * (item.unitWeight ?? 0) + preset.tare, [{ item: index, quantity: holds }]))
+}
 
-/** Side by side, longest first: the least a box must offer so that each single item goes in. */
-function longestSides(items: readonly Item[]): Size {
+function capacity(preset: PackagePreset, units: readonly Unit[], limits: ParcelLimits): number {
+  const most = units[0]!.volume > 0 ? Math.floor((innerVolume(preset) * usableShare) / units[0]!.volume) : units.length
+  const tried = units.slice(0, Math.min(most, limits.pieces ?? Infinity))
+  return tried.length === 0 ? 0 : fillBox(preset.inner, tried, mostGoods(preset, limits), new Uint8Array(tried.length))
+}
+
+/** Parcels for pieces that may share one; null when some piece goes into no preset. */
+function packGroup(units: readonly Unit[], presets: readonly PackagePreset[], limits: ParcelLimits): Parcel[] | null {
+  const parcels: Parcel[] = []
+  let rest = units
+  while (rest.length > 0) {
+    const whole = smallestFor(rest, presets, limits)
+    if (whole) {
+      parcels.push(whole)
+      return parcels
+    }
+    const part = largestShare(rest, presets, limits)
+    if (!part) return null
+    parcels.push(part.parcel)
+    if (parcels.length > mostParcels) return parcels
+    rest = part.rest
+  }
+  return parcels
+}
+
+const weightOf = (units: readonly Unit[]): number => units.reduce((sum, unit) => sum + unit.weight, 0)
+const volumeOf = (units: readonly Unit[]): number => units.reduce((sum, unit) => sum + unit.volume, 0)
+
+/** All pieces in one parcel: the cheapest, then smallest preset that holds them. */
+function smallestFor(units: readonly Unit[], presets: readonly PackagePreset[], limits: ParcelLimits): Parcel | null {
+  if (limits.pieces !== undefined && units.length > limits.pieces) return null
+  const weight = weightOf(units)
+  const volume = volumeOf(units)
+  const needed = longestSides(units)
+  for (const preset of presets) {
+    if (weight > mostGoods(preset, limits) || volume > innerVolume(preset) * usableShare || !admits(preset, needed)) continue
+    if (units.length === 1 && !units[0]!.upright ? false : !holds(preset, units, limits)) continue
+    return parcelOf(preset.id, preset.outer, weight + preset.tare, contentsOf(units, new Uint8Array(units.length).fill(1), 1))
+  }
+  return null
+}
+
+function holds(preset: PackagePreset, units: readonly Unit[], limits: ParcelLimits): boolean {
+  for (const sequence of sequences) {
+    const sorted = units.length === 1 ? units : [...units].sort(sequence)
+    if (fillBox(preset.inner, sorted, mostGoods(preset, limits), new Uint8Array(sorted.length)) === sorted.length) return true
+  }
+  return false
+}
+
+/** The parcel that takes the largest share of the volume (of the weight, where pieces have no size), and what is left. */
+function largestShare(units: readonly Unit[], presets: readonly PackagePreset[], limits: ParcelLimits): { parcel: Parcel; rest: readonly Unit[] } | null {
+  let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number } | null = null
+  for (const preset of presets) {
+    for (const sequence of sequences.slice(0, 2)) {
+      const sorted = [...units].sort(sequence)
+      const taken = takeWithin(preset, sorted, limits)
+      let share = 0
+      for (let i = 0; i < sorted.length; i++) if (taken[i] === 1) share += sorted[i]!.volume + sorted[i]!.weight + 1
+      if (share > (best?.share ?? 0)) best = { preset, units: sorted, taken, share }
+    }
+  }
+  if (!best) return null
+  const { preset, taken } = best
+  const inside = best.units.filter((_, i) => taken[i] === 1)
+  return { parcel: smallestFor(inside, presets, limits) ?? parcelOf(preset.id, preset.outer, weightOf(inside) + preset.tare, contentsOf(best.units, taken, 1)), rest: best.units.filter((_, i) => taken[i] === 0) }
+}
+
+/** Fills one box with as much as its air, its pieces and its weight allow. */
+function takeWithin(preset: PackagePreset, units: readonly Unit[], limits: ParcelLimits): Uint8Array {
+  const taken = new Uint8Array(units.length)
+  const usable = innerVolume(preset) * usableShare
+  let volume = 0
+  let pieces = 0
+  // Beyond the usable share, or the number of pieces, nothing more is offered: marked 2 so that it is passed over.
+  for (let i = 0; i < units.length; i++) {
+    if (volume + units[i]!.volume > usable || pieces >= (limits.pieces ?? Infinity)) taken[i] = 2
+    else {
+      volume += units[i]!.volume
+      pieces++
+    }
+  }
+  fillBox(preset.inner, units, mostGoods(preset, limits), taken)
+  for (let i = 0; i < units.length; i++) if (taken[i] === 2) taken[i] = 0
+  return taken
+}
+
+/** Side by side, longest first: the least a box must offer so that each single piece goes in. */
+function longestSides(units: readonly Unit[]): [number, number, number] {
   const sides: [number, number, number] = [0, 0, 0]
-  for (const item of items) {
-    if (!item.size) continue
-    const sorted = [...item.size].sort((x, y) => y - x)
-    for (let i = 0; i < 3; i++) sides[i] = Math.max(sides[i]!, sorted[i]!)
+  for (const { size, upright } of units) {
+    const sorted = upright ? longestFirst(size) : size
+    for (let i = 0; i < 3; i++) if (sorted[i]! > sides[i]!) sides[i] = sorted[i]!
   }
   return sides
 }
 
-function fits(preset: PackagePreset, needed: Size, volume: number): boolean {
-  const inner = [...preset.inner].sort((x, y) => y - x)
-  return needed.every((side, i) => side <= inner[i]!) && volume <= innerVolume(preset) * usableShare
+function admits(preset: PackagePreset, needed: readonly [number, number, number]): boolean {
+  const inner = longestFirst(preset.inner)
+  return needed[0] <= inner[0] && needed[1] <= inner[1] && needed[2] <= inner[2]
 }
 
-function nearestMiss(presets: readonly PackagePreset[], goods: number, volume: number, needed: Size): string {
-  if (presets.length === 0) return 'There is no package preset at all: add one.'
-  const largest = presets.reduce((a, b) => (innerVolume(b) > innerVolume(a) ? b : a))
-  const strongest = presets.reduce((a, b) => (b.limit > a.limit ? b : a))
-  if (goods > strongest.limit) return `No preset takes ${formatWeight(goods)}; ${strongest.name} takes most, and it is ${formatWeight(goods - strongest.limit)} over.`
-  const longest = presets.reduce((a, b) => (Math.max(...b.inner) > Math.max(...a.inner) ? b : a))
+/** Why no preset does, by the piece that fits nowhere. */
+function miss(presets: readonly PackagePreset[], units: readonly Unit[], limits: ParcelLimits): Packed {
+  const fail = (sentence: string): Packed => ({ ok: false, code: presets.length === 1 && presets[0] ? 'too-full' : 'no-preset', sentence })
+  if (presets.length === 0) return { ok: false, code: 'no-preset', sentence: 'There is no package preset at all: add one.' }
+  const heaviest = units.reduce((most, unit) => Math.max(most, unit.weight), 0)
+  const strongest = presets.reduce((a, b) => (mostGoods(b, limits) > mostGoods(a, limits) ? b : a))
+  const most = mostGoods(strongest, limits)
+  if (heaviest > most) return fail(presets.length === 1 ? `A piece weighs ${formatWeight(heaviest)}, ${formatWeight(heaviest - most)} more than ${strongest.name} takes.` : `No preset takes ${formatWeight(heaviest)}; ${strongest.name} takes most, and it is ${formatWeight(heaviest - most)} over.`)
+  const allowed = presets.filter((preset) => withinLimits(preset, limits))
+  if (allowed.length === 0) return fail(`No preset keeps to the longest side that a parcel may have (${formatLength(limits.longestSide ?? 0)}).`)
+  const longestItem = units.reduce((longest, { size }) => Math.max(longest, size[0], size[1], size[2]), 0)
+  const longest = allowed.reduce((a, b) => (Math.max(...b.inner) > Math.max(...a.inner) ? b : a))
   const inner = Math.max(...longest.inner)
-  if (needed[0] > inner) return `No preset is long enough: the longest item has ${formatLength(needed[0])}, ${longest.name} ${formatLength(inner)}.`
-  return `No preset holds the items together (${Math.ceil(volume / 1e6)} l); the largest, ${largest.name}, holds ${Math.floor((innerVolume(largest) * usableShare) / 1e6)} l.`
+  if (longestItem > inner) return fail(`No preset is long enough: the longest item has ${formatLength(longestItem)}, ${longest.name} ${formatLength(inner)}.`)
+  const largestItem = units.reduce((a, b) => (b.volume > a.volume ? b : a))
+  const largest = allowed.reduce((a, b) => (innerVolume(b) > innerVolume(a) ? b : a))
+  return fail(`No preset holds an item of ${largestItem.size.map(formatLength).join(' × ')}; the largest, ${largest.name}, has ${largest.inner.map(formatLength).join(' × ')} inside.`)
+}
+
+/**
+ * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no larger one is used.
+ * Each way once, at most `most` parcels; the way of `pack` is not among them.
+ */
+export function packSmaller(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes, first: readonly Parcel[], most = 4): (readonly Parcel[])[] {
+  if (wishes.preset !== null || wishes.dimensions || first.reduce((pieces, parcel) => pieces + parcel.contents.reduce((sum, { quantity }) => sum + quantity, 0), 0) < 2) return []
+  const seen = new Set([waysKey(first)])
+  const found: (readonly Parcel[])[] = []
+  const sizes = [...new Set(presets.map((preset) => Math.max(...preset.outer)))].sort((a, b) => b - a)
+  for (const longestSide of sizes) {
+    const packed = pack(items, presets, { ...wishes, limits: { ...wishes.limits, longestSide: Math.min(longestSide, wishes.limits?.longestSide ?? Infinity) } })
+    if (!packed.ok || packed.parcels.length > most || seen.has(waysKey(packed.parcels))) continue
+    seen.add(waysKey(packed.parcels))
+    found.push(packed.parcels)
+  }
+  return found
+}
+
+const waysKey = (parcels: readonly Parcel[]): string => parcels.map((parcel) => `${parcel.preset} ${parcel.weight}`).sort().join('\n')
+
+/** Where each piece stands in a parcel, for a picture of it; null when it was not packed piece by piece (own size, own box, or a preset that somebody named). */
+export function layOut(items: readonly Item[], parcel: Parcel, presets: readonly PackagePreset[]): readonly Placement[] | null {
+  const preset = presets.find((candidate) => candidate.id === parcel.preset)
+  if (!preset) return null
+  const units = parcel.contents.flatMap(({ item, quantity }) => (items[item] ? unitsOf(items[item], item, quantity) : []))
+  for (const sequence of sequences) {
+    const placed: Placement[] = []
+    const sorted = [...units].sort(sequence)
+    if (fillBox(preset.inner, sorted, Infinity, new Uint8Array(sorted.length), placed) === sorted.length) return placed
+  }
+  return null
 }

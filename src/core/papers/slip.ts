@@ -7,6 +7,8 @@ export interface SlipContent {
   readonly placedOn: string
   readonly buyerName: string
   readonly toLines: readonly string[]
+  /** `Parcel 2 of 3`; empty when there is one. */
+  readonly parcelText?: string
   readonly items: readonly { readonly sku: string; readonly title: string; readonly quantity: number }[]
 }
 
@@ -64,7 +66,7 @@ function headMarks(content: SlipContent, heading: string): Mark[] {
   const marks: Mark[] = [
     textMark(margin, 6, heading, 13, { bold: true }),
     textMark(margin, 14, `Order ${content.orderNumber}`, 9, { bold: true }),
-    textMark(margin, 18.5, `${content.channelName} · placed ${content.placedOn}`, 7.5),
+    textMark(margin, 18.5, [content.parcelText, content.channelName, `placed ${content.placedOn}`].filter(Boolean).join(' · '), 7.5),
     { kind: 'line', x1: margin, y1: 46.5, x2: width - margin, y2: 46.5, weight: 0.3 },
   ]
   content.toLines.slice(0, 5).forEach((line, i) => marks.push(textMark(margin, 25 + i * 3.8, line, 8)))

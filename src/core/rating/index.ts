@@ -1,3 +1,6 @@
 export * from './choose'
+export * from './columns'
+export * from './compile'
+export * from './price'
 export * from './quote'
 export * from './tariff'

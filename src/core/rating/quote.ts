@@ -1,10 +1,13 @@
-import { arrivalDay, dayText, minuteOf, shipDay, type LocalTime } from '@/core/calendar'
+import { dayOf, dayText, type Day, type LocalTime } from '@/core/calendar'
 import type { Parcel } from '@/core/packing'
-import { formatLength, formatWeight } from '@/core/units'
-import type { Band, Location, Service, Zone } from './tariff'
+import { formatLength, formatMoney, formatWeight, money } from '@/core/units'
+import { endOf, planOn, type End, type Lane, type RateBook } from './compile'
+import { arrivesAfter, daysOf, leavesAfter, neverLeaves } from './days'
+import { billableAt, lineCount, listAt, noRate, priceInto, priceSize, type Terms } from './price'
+import { surchargeKinds, type Location, type Offer, type SurchargeKind } from './tariff'
 
 export interface CostLine {
-  readonly what: 'base' | 'fuel' | 'signature' | 'insurance'
+  readonly what: 'base' | SurchargeKind
   readonly minor: number
 }
 
@@ -12,18 +15,22 @@ export interface Quote {
   readonly service: string
   readonly carrier: string
   readonly zone: string
-  /** Grams that the price is for: scales or dimensional weight, the greater. */
+  /** Grams that the price is for: scales or dimensional weight, the greater, of all parcels. */
   readonly billable: number
   readonly lines: readonly CostLine[]
   readonly cost: number
+  /** What it would cost without the contract's discount. */
+  readonly list: number
   readonly leavesOn: string
   readonly arrivesOn: string
+  /** Per mille of shipments of this service to this zone that arrived by the foreseen day; null when too few are known. */
+  readonly onTime: number | null
   readonly tracked: boolean
 }
 
 export type RefusalCode =
-  | 'location' | 'not-covered' | 'too-heavy' | 'too-long' | 'too-big' | 'post-office-box' | 'dangerous-goods'
-  | 'no-signature' | 'no-cover' | 'no-band' | 'never-collects' | 'barred' | 'not-allowed' | 'no-offer' | 'too-slow' | 'too-dear'
+  | 'location' | 'not-covered' | 'domestic-only' | 'too-heavy' | 'too-long' | 'too-big' | 'too-voluminous' | 'too-many' | 'post-office-box' | 'dangerous-goods'
+  | 'no-signature' | 'no-cover' | 'no-offer' | 'collects-less' | 'no-tariff' | 'no-band' | 'no-rate' | 'never-collects' | 'too-slow' | 'late-for-channel' | 'barred' | 'not-allowed' | 'too-dear'
 
 export interface Refusal {
   readonly service: string
@@ -33,106 +40,163 @@ export interface Refusal {
 }
 
 export interface Shipment {
-  readonly parcel: Parcel
+  readonly parcels: readonly Parcel[]
   readonly from: Location
-  readonly to: { readonly country: string; readonly postcode: string; readonly postOfficeBox: boolean }
+  readonly to: { readonly country: string; readonly postcode: string; readonly postOfficeBox: boolean; readonly residential?: boolean }
   readonly dangerousGoods: readonly string[]
+  readonly notStackable?: boolean
   readonly signature: boolean
-  /** What the service must offer besides: `tracking`, `cash on delivery`, `live goods`, `duties paid`. */
-  readonly needs?: readonly string[]
+  /** What the service must offer besides a signature. */
+  readonly needs?: readonly Offer[]
   /** Most days from leaving to arrival. */
   readonly within?: number | null
-  /** Value to be covered, in minor units of the home currency; 0 for none. */
+  /** The day (`YYYY-MM-DD`) by which the channel demands arrival; empty or absent for none. */
+  readonly demandedBy?: string
+  /** Value to be covered, and amount to collect, in minor units of the home currency; 0 for none. */
   readonly insured: number
+  readonly toCollect?: number
   readonly ready: LocalTime
 }
 
-interface Lane { readonly service: Service; readonly cutOff: number; readonly zonesByRoute: ReadonlyMap<string, readonly Zone[]> }
-
-/** Services made ready for rating many shipments; build it once per world. */
-export interface RateBook {
-  readonly lanes: readonly Lane[]
+/** A shipment as the checks and the price read it: everything worked out once for all services. */
+export interface Asked extends Terms {
+  readonly location: string
+  readonly from: string
+  readonly needs: readonly Offer[]
+  readonly within: number
+  /** Infinity when the channel demands nothing. */
+  readonly demandedBy: Day
+  readonly ready: LocalTime
+  readonly parcels: readonly Parcel[]
 }
-
-export function compileRates(services: readonly Service[]): RateBook {
-  return {
-    lanes: services.map((service) => {
-      const zonesByRoute = new Map<string, Zone[]>()
-      for (const zone of service.zones) {
-        const route = `${zone.from}>${zone.to}`
-        const zones = zonesByRoute.get(route) ?? []
-        zones.push(zone)
-        zonesByRoute.set(route, zones)
-      }
-      // Zones with postcode prefixes first, the longest prefix before shorter ones.
-      const longest = (zone: Zone): number => Math.max(0, ...(zone.prefixes ?? []).map((prefix) => prefix.length))
-      for (const zones of zonesByRoute.values()) zones.sort((a, b) => longest(b) - longest(a))
-      return { service, cutOff: minuteOf(service.cutOff) ?? 0, zonesByRoute }
-    }),
-  }
-}
-
-/**
- * Dimensional weight in grams: volume over the divisor (cm³ per kg), rounded up to the gram.
- * The divisor is part of each carrier's tariff; the formula is the trade's.
- */
-export const dimensionalWeight = (volumeMm3: number, divisor: number): number => Math.ceil(volumeMm3 / divisor - 1e-9)
 
 /** Quotes every service for a shipment; each one that cannot carry it is refused with its reason and by how much. */
 export function quoteAll(book: RateBook, shipment: Shipment): { quotes: Quote[]; refusals: Refusal[] } {
   const quotes: Quote[] = []
   const refusals: Refusal[] = []
+  const asked = askedOf(shipment)
   for (const lane of book.lanes) {
-    const result = quoteOne(lane, shipment)
+    const result = quoteOne(book, lane, asked, shipment.from)
     if ('code' in result) refusals.push(result)
     else quotes.push(result)
   }
   return { quotes, refusals }
 }
 
-const refuse = (service: Service, code: RefusalCode, sentence: string): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence })
+/** The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it. */
+export function leastCost(book: RateBook, shipment: Shipment): number {
+  const asked = askedOf(shipment)
+  let least = Infinity
+  for (const lane of book.lanes) {
+    const end = lane.pickUps.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
+    if (obstacle(lane, end, asked) !== null) continue
+    const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
+    if (tooLate(days, asked) !== null) continue
+    const leaves = asked.ready.day + leavesAfter(days)
+    const plan = planOn(lane, leaves)
+    const cost = plan ? priceInto(scratch, plan, end!.zone, asked.parcels, asked, lane.service.cover.included, leaves) : -1
+    if (cost >= 0 && cost < least) least = cost
+  }
+  return least
+}
 
-function quoteOne(lane: Lane, shipment: Shipment): Quote | Refusal {
-  const { service } = lane
-  const { parcel, from, to } = shipment
+const scratch = new Float64Array(priceSize)
 
-  if (!service.locations.includes(from.id)) return refuse(service, 'location', `does not collect in ${from.name}`)
-  const zone = lane.zonesByRoute.get(`${from.country}>${to.country}`)?.find((candidate) => covers(candidate, to.postcode))
-  if (!zone) return refuse(service, 'not-covered', `does not go from ${from.country} to ${to.country || 'an unknown country'} ${to.postcode}`.trimEnd())
+function askedOf(shipment: Shipment): Asked {
+  const { to, from } = shipment
+  const needs = shipment.needs ?? []
+  return {
+    country: to.country, postcode: to.postcode, postOfficeBox: to.postOfficeBox, residential: to.residential ?? false, notStackable: shipment.notStackable ?? false, dangerousGoods: shipment.dangerousGoods,
+    signature: shipment.signature, dutiesPaid: needs.includes('duties paid'), insured: shipment.insured, toCollect: shipment.toCollect ?? 0, location: from.id, from: from.country, needs,
+    within: shipment.within ?? Infinity, demandedBy: shipment.demandedBy ? dayOf(shipment.demandedBy) : Infinity, ready: shipment.ready, parcels: shipment.parcels,
+  }
+}
+
+/** What keeps a service from taking a shipment, apart from days and prices; the gravest first. Null when nothing does. */
+export function obstacle({ service, pickUps }: Lane, end: End | null, asked: Asked): RefusalCode | null {
   const { limits } = service
-  if (to.postOfficeBox && !limits.postOfficeBox) return refuse(service, 'post-office-box', 'does not deliver to post-office boxes')
-  if (parcel.weight > limits.weight) return refuse(service, 'too-heavy', `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(parcel.weight - limits.weight)} over`)
-  if (parcel.longestSide > limits.longestSide) return refuse(service, 'too-long', `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(parcel.longestSide - limits.longestSide)} over`)
-  if (parcel.girth > limits.girth) return refuse(service, 'too-big', `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(parcel.girth - limits.girth)} over`)
-  const refused = shipment.dangerousGoods.find((un) => !limits.dangerousGoods.includes(un))
-  if (refused) return refuse(service, 'dangerous-goods', `does not take ${refused}`)
-  if (shipment.signature && service.signatureFee === null) return refuse(service, 'no-signature', 'has no signature')
-  if (shipment.insured > service.cover.upTo) return refuse(service, 'no-cover', `covers at most ${(service.cover.upTo / 100).toFixed(2)}, ${((shipment.insured - service.cover.upTo) / 100).toFixed(2)} too little`)
-
-  const missing = shipment.needs?.find((need) => !(need === 'tracking' ? service.tracked : service.offers?.includes(need)))
-  if (missing) return refuse(service, 'no-offer', `does not offer ${missing}`)
-
-  const billable = service.dimensionalDivisor ? Math.max(parcel.weight, dimensionalWeight(parcel.volume, service.dimensionalDivisor)) : parcel.weight
-  const band = bandFor(service.bands[zone.zone], billable)
-  if (!band) return refuse(service, 'no-band', `has no price in zone ${zone.zone} for ${formatWeight(billable)} billable`)
-  const leaves = shipDay(shipment.ready, lane.cutOff, service.collects)
-  const arrives = leaves === null ? null : arrivalDay(leaves, zone.transitDays, service.delivers)
-  if (leaves === null || arrives === null) return refuse(service, 'never-collects', 'has no collection or delivery days')
-  if (shipment.within !== undefined && shipment.within !== null && arrives - leaves > shipment.within) return refuse(service, 'too-slow', `takes ${arrives - leaves} days, ${arrives - leaves - shipment.within} more than allowed`)
-
-  const lines: CostLine[] = [{ what: 'base', minor: band.price }]
-  // Per mille of whole minor units: rounded half up to the minor unit.
-  if (service.fuelPermille > 0) lines.push({ what: 'fuel', minor: Math.floor((band.price * service.fuelPermille + 500) / 1000) })
-  if (shipment.signature && service.signatureFee) lines.push({ what: 'signature', minor: service.signatureFee })
-  const toCover = shipment.insured - service.cover.included
-  if (toCover > 0) lines.push({ what: 'insurance', minor: Math.ceil(toCover / 10_000) * service.cover.perHundred })
-  let cost = 0
-  for (const line of lines) cost += line.minor
-  return { service: service.id, carrier: service.carrier, zone: zone.zone, billable, lines, cost, leavesOn: dayText(leaves), arrivesOn: dayText(arrives), tracked: service.tracked }
+  const { parcels } = asked
+  if (!pickUps.has(asked.location)) return 'location'
+  if (limits.domesticOnly && asked.country !== asked.from) return 'domestic-only'
+  if (!end) return 'not-covered'
+  if (asked.postOfficeBox && !limits.postOfficeBox) return 'post-office-box'
+  if (limits.parcels !== undefined && parcels.length > limits.parcels) return 'too-many'
+  for (let i = 0; i < parcels.length; i++) {
+    const parcel = parcels[i]!
+    if (parcel.weight > limits.weight) return 'too-heavy'
+    if (parcel.longestSide > limits.longestSide) return 'too-long'
+    if (parcel.girth > limits.girth) return 'too-big'
+    if (limits.volume !== undefined && parcel.volume > limits.volume) return 'too-voluminous'
+  }
+  for (let i = 0; i < asked.dangerousGoods.length; i++) if (!limits.dangerousGoods.includes(asked.dangerousGoods[i]!)) return 'dangerous-goods'
+  if (asked.signature && !service.offers.includes('signature')) return 'no-signature'
+  if (asked.insured > service.cover.upTo) return 'no-cover'
+  for (let i = 0; i < asked.needs.length; i++) if (!service.offers.includes(asked.needs[i]!)) return 'no-offer'
+  if (limits.cashOnDelivery !== undefined && asked.toCollect > limits.cashOnDelivery) return 'collects-less'
+  return null
 }
 
-const covers = (zone: Zone, postcode: string): boolean => !zone.prefixes || zone.prefixes.some((prefix) => postcode.startsWith(prefix))
-
-function bandFor(bands: readonly Band[] | undefined, billable: number): Band | undefined {
-  return bands?.find((band) => billable <= band.upTo)
+/** What the calendar has against it. */
+export function tooLate(days: number, asked: Asked): RefusalCode | null {
+  if (days === neverLeaves) return 'never-collects'
+  if (arrivesAfter(days) - leavesAfter(days) > asked.within) return 'too-slow'
+  return asked.ready.day + arrivesAfter(days) > asked.demandedBy ? 'late-for-channel' : null
 }
+
+function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Location): Quote | Refusal {
+  const { service } = lane
+  const end = lane.pickUps.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
+  const refuse = (code: RefusalCode, arrives = 0, billable = 0): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence: sentenceOf(code, lane, asked, { home: book.home, place: from.name, zone: end ? lane.zones[end.zone]! : '', arrives, billable }) })
+  const against = obstacle(lane, end, asked)
+  if (against !== null) return refuse(against)
+  const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
+  const late = tooLate(days, asked)
+  if (late !== null) return refuse(late, days)
+  const leaves = asked.ready.day + leavesAfter(days)
+  const plan = planOn(lane, leaves)
+  if (!plan) return refuse('no-tariff', days)
+  const cost = priceInto(scratch, plan, end!.zone, asked.parcels, asked, service.cover.included, leaves)
+  if (cost < 0) return refuse(cost === noRate ? 'no-rate' : 'no-band', days, scratch[billableAt]!)
+  const lines: CostLine[] = [{ what: 'base', minor: scratch[0]! }]
+  for (let kind = 1; kind < lineCount; kind++) if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind]! })
+  const onTime = lane.onTime[end!.zone]!
+  return {
+    service: service.id, carrier: service.carrier, zone: lane.zones[end!.zone]!, billable: scratch[billableAt]!, lines, cost, list: scratch[listAt]!,
+    leavesOn: dayText(leaves), arrivesOn: dayText(asked.ready.day + arrivesAfter(days)), onTime: onTime < 0 ? null : onTime, tracked: service.offers.includes('tracking'),
+  }
+}
+
+interface Said { readonly home: string; readonly place: string; readonly zone: string; readonly arrives: number; readonly billable: number }
+
+/** A refusal in words: what the service takes, and by how much this is more. */
+function sentenceOf(code: RefusalCode, { service }: Lane, asked: Asked, { home, place, zone, arrives, billable }: Said): string {
+  const { limits, cover } = service
+  const most = (of: (parcel: Parcel) => number): number => asked.parcels.reduce((found, parcel) => Math.max(found, of(parcel)), 0)
+  const amount = (minor: number): string => formatMoney(money(minor, home))
+  switch (code) {
+    case 'location': return `does not collect in ${place}`
+    case 'domestic-only': return 'stays within the country'
+    case 'not-covered': return `does not go from ${asked.from} to ${asked.country || 'an unknown country'} ${asked.postcode}`.trimEnd()
+    case 'post-office-box': return 'does not deliver to post-office boxes'
+    case 'too-many': return `takes ${limits.parcels} parcels in a shipment, there are ${asked.parcels.length}`
+    case 'too-heavy': return `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(most((parcel) => parcel.weight) - limits.weight)} over`
+    case 'too-long': return `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(most((parcel) => parcel.longestSide) - limits.longestSide)} over`
+    case 'too-big': return `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(most((parcel) => parcel.girth) - limits.girth)} over`
+    case 'too-voluminous': return `takes ${litres(limits.volume ?? 0)}, the parcel is ${litres(most((parcel) => parcel.volume) - (limits.volume ?? 0))} over`
+    case 'dangerous-goods': return `does not take ${asked.dangerousGoods.find((un) => !limits.dangerousGoods.includes(un))}`
+    case 'no-signature': return 'has no signature'
+    case 'no-cover': return `covers at most ${amount(cover.upTo)}, ${amount(asked.insured - cover.upTo)} too little`
+    case 'no-offer': return `does not ${refusedOffer(asked.needs.find((need) => !service.offers.includes(need))!)}`
+    case 'collects-less': return `collects at most ${amount(limits.cashOnDelivery ?? 0)}, ${amount(asked.toCollect - (limits.cashOnDelivery ?? 0))} too little`
+    case 'never-collects': return 'has no collection or delivery days'
+    case 'too-slow': return `takes ${arrivesAfter(arrives) - leavesAfter(arrives)} days, ${arrivesAfter(arrives) - leavesAfter(arrives) - asked.within} more than allowed`
+    case 'late-for-channel': return `arrives on ${dayText(asked.ready.day + arrivesAfter(arrives))}, ${asked.ready.day + arrivesAfter(arrives) - asked.demandedBy} days after the day that the channel demands`
+    case 'no-tariff': return `has no tariff for ${dayText(asked.ready.day + leavesAfter(arrives))}`
+    case 'no-band': return `has no price in zone ${zone} for ${formatWeight(billable || most((parcel) => parcel.weight))}`
+    case 'no-rate': return 'has prices in a currency without an exchange rate'
+    case 'barred': case 'not-allowed': case 'too-dear': return code
+  }
+}
+
+const litres = (volume: number): string => `${Math.ceil(volume / 1e6)} l`
+const refusedOffer = (need: Offer): string => (need === 'live goods' ? 'take live goods' : need === 'cash on delivery' ? 'collect cash on delivery' : need === 'duties paid' ? 'pay duties' : `offer ${need}`)

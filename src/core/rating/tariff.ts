@@ -1,4 +1,7 @@
-/** Carriers, services and their tariffs as data. Weights in grams, lengths in millimetres, money in minor units of the home currency. */
+import type { Day } from '@/core/calendar'
+
+/* Carriers, services and their tariffs as data. Weights in grams, lengths in millimetres, money in minor units. */
+
 export interface Carrier {
   readonly id: string
   readonly name: string
@@ -10,16 +13,17 @@ export interface Zone {
   readonly from: string
   /** Country of the ship-to address. */
   readonly to: string
-  /** Only postcodes beginning with one of these; a zone with prefixes goes before one without. */
+  /** Only postcodes beginning with one of these; the longest one that fits goes before shorter ones and before none. */
   readonly prefixes?: readonly string[]
   readonly transitDays: number
 }
 
-export interface Band {
-  /** Billable weight up to and including. */
-  readonly upTo: number
-  readonly price: number
-}
+/** What a service can be asked to offer. */
+export const offers = ['tracking', 'signature', 'cash on delivery', 'live goods', 'duties paid'] as const
+export type Offer = (typeof offers)[number]
+
+export const labelFormats = ['pdf', 'png', 'zpl'] as const
+export type LabelFormat = (typeof labelFormats)[number]
 
 export interface Service {
   readonly id: string
@@ -28,25 +32,113 @@ export interface Service {
   /** Locations that hand parcels to this service. */
   readonly locations: readonly string[]
   readonly zones: readonly Zone[]
-  /** Weight bands by zone, lightest first. */
-  readonly bands: Readonly<Record<string, readonly Band[]>>
-  /** Cubic centimetres per kilogram; null when only the scales count. */
-  readonly dimensionalDivisor: number | null
-  /** Fuel surcharge in per mille of the base price. */
-  readonly fuelPermille: number
-  readonly limits: { readonly weight: number; readonly longestSide: number; readonly girth: number; readonly postOfficeBox: boolean; readonly dangerousGoods: readonly string[] }
+  readonly limits: {
+    readonly weight: number
+    readonly longestSide: number
+    /** Length plus girth. */
+    readonly girth: number
+    /** Cubic millimetres. */
+    readonly volume?: number
+    readonly postOfficeBox: boolean
+    readonly dangerousGoods: readonly string[]
+    /** Most that is collected on delivery, in minor units of the home currency. */
+    readonly cashOnDelivery?: number
+    readonly domesticOnly?: boolean
+    /** Most parcels in one shipment. */
+    readonly parcels?: number
+  }
   /** `HH:MM` in the location's time zone. */
   readonly cutOff: string
-  /** ISO weekdays. */
+  /** ISO weekdays on which it collects. */
   readonly collects: readonly number[]
+  /** Locations where it collects at other times. */
+  readonly pickUps?: readonly { readonly location: string; readonly cutOff: string; readonly collects: readonly number[] }[]
   readonly delivers: readonly number[]
-  readonly tracked: boolean
-  /** What else it offers: `cash on delivery`, `live goods`, `duties paid`. */
-  readonly offers?: readonly string[]
-  /** Fee for a signature; null when the service has none. */
-  readonly signatureFee: number | null
-  /** Cover that comes with it, the most that can be had, and the price for each started 100.00 above what is included. */
-  readonly cover: { readonly included: number; readonly upTo: number; readonly perHundred: number }
+  readonly offers: readonly Offer[]
+  /** Cover that comes with it, and the most that can be had, in minor units of the home currency. */
+  readonly cover: { readonly included: number; readonly upTo: number }
+  /** Channels that bear claims for late delivery when this service was used. */
+  readonly claimsBorneBy?: readonly string[]
+  readonly formats?: readonly LabelFormat[]
+}
+
+export interface Band {
+  /** Billable weight up to and including. */
+  readonly upTo: number
+  readonly price: number
+}
+
+export interface ZonePrice {
+  /** Lightest first. */
+  readonly bands: readonly Band[]
+  /** Above the last band: its price and `price` for each started `every` grams. */
+  readonly step?: { readonly every: number; readonly price: number }
+  /** Added once a shipment. */
+  readonly perShipment?: number
+  /** The base of a shipment is at least this. */
+  readonly minimum?: number
+}
+
+/** What a surcharge is for. Each kind is one line of a quote. */
+export const surchargeKinds = ['fuel', 'residential', 'remote', 'long', 'big', 'heavy', 'not stackable', 'dangerous goods', 'signature', 'insurance', 'post-office box', 'cash on delivery', 'duties paid', 'peak'] as const
+export type SurchargeKind = (typeof surchargeKinds)[number]
+
+export interface Surcharge {
+  readonly on: SurchargeKind
+  /** Once for each parcel that it concerns, or once a shipment. */
+  readonly each: 'parcel' | 'shipment'
+  readonly amount?: number
+  /** Per mille of the base; for fuel the one that holds where `months` say nothing. */
+  readonly permille?: number
+  /** Fuel by month (`YYYY-MM`); a month that is not listed takes the last one before it. */
+  readonly months?: Readonly<Record<string, number>>
+  /** For each started 100.00 of the tariff's currency: of the value above what is covered (insurance), or collected (cash on delivery). */
+  readonly perHundred?: number
+  /** Longest side, length plus girth (mm) or weight (g) above which it is due. */
+  readonly over?: number
+  /** Only in these zones. */
+  readonly zones?: readonly string[]
+  /** Remote: postcodes by prefix. */
+  readonly areas?: readonly { readonly country: string; readonly prefixes: readonly string[] }[]
+  /** Dangerous goods: only for these UN numbers. */
+  readonly classes?: readonly string[]
+  /** First and last day. */
+  readonly from?: string
+  readonly until?: string
+}
+
+/** What a service costs from one day to another. */
+export interface Tariff {
+  readonly service: string
+  readonly from: string
+  /** The last day; null when no end is known. */
+  readonly until: string | null
+  readonly currency: string
+  /** Whether the bands price each parcel, or all parcels of a shipment together. */
+  readonly basis: 'parcel' | 'shipment'
+  /** Cubic centimetres per kilogram; null when only the scales count. */
+  readonly dimensionalDivisor: number | null
+  /** The billable weight is rounded up to a multiple of this many grams. */
+  readonly roundUpTo: number
+  /** Per mille that the contract takes off the list price of the base. */
+  readonly discountPermille: number
+  readonly zones: Readonly<Record<string, ZonePrice>>
+  readonly surcharges: readonly Surcharge[]
+}
+
+/** How many of the parcels of a service to a zone arrived by the day that was foreseen. */
+export interface Punctuality {
+  readonly service: string
+  readonly zone: string
+  readonly shipments: number
+  readonly onTime: number
+}
+
+/** What a channel demands of every service: offers, and arrival by its promised day. */
+export interface ChannelDemand {
+  readonly channel: string
+  readonly offers?: readonly Offer[]
+  readonly byPromise?: boolean
 }
 
 export interface Location {
@@ -58,3 +150,6 @@ export interface Location {
   readonly stock?: Readonly<Record<string, number>>
   readonly address: { readonly company: string; readonly lines: readonly string[]; readonly postcode: string; readonly city: string; readonly phone: string }
 }
+
+/** Public holidays by country, as days. */
+export type Holidays = ReadonlyMap<string, ReadonlySet<Day>>

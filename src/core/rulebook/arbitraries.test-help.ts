@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { normaliseOrder, type Order, type RawOrder } from '@/core/order'
+import { normaliseOrder, type Handling, type ItemCard, type Order, type RawOrder } from '@/core/order'
 import { money } from '@/core/units'
 import { isTextual, operatorsOf, takesList, facts, itemFacts, itemSums, decisionKinds, type FactType } from './catalogue'
 import { stageIndex, stages, type Action, type Condition, type Operator, type Rule, type Rulebook, type Stage, type Value } from './rulebook'
@@ -20,14 +20,19 @@ export const testWorld: World = {
   carriers: [{ id: 'a', name: 'A' }],
   services: [
     {
-      id: 'a-slow', carrier: 'a', name: 'A Slow', locations: ['ghent', 'leeds'], zones: ['BE', 'GB'].flatMap((from) => ['BE', 'NL', 'GB'].map((to) => ({ zone: 'z', from, to, transitDays: 3 }))), bands: { z: [{ upTo: 2000, price: 400 }, { upTo: 20_000, price: 900 }] }, dimensionalDivisor: null, fuelPermille: 0,
-      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: true, dangerousGoods: [] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5], tracked: true, offers: ['live goods'], signatureFee: 100, cover: { included: 0, upTo: 100_000, perHundred: 50 },
+      id: 'a-slow', carrier: 'a', name: 'A Slow', locations: ['ghent', 'leeds'], zones: ['BE', 'GB'].flatMap((from) => ['BE', 'NL', 'GB'].map((to) => ({ zone: 'z', from, to, transitDays: 3 }))),
+      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: true, dangerousGoods: [] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5], offers: ['tracking', 'signature', 'live goods', 'cash on delivery'], cover: { included: 0, upTo: 100_000 },
     },
     {
-      id: 'a-fast', carrier: 'a', name: 'A Fast', locations: ['ghent'], zones: ['BE', 'NL'].map((to) => ({ zone: 'z', from: 'BE', to, transitDays: 1 })), bands: { z: [{ upTo: 20_000, price: 1500 }] }, dimensionalDivisor: 5000, fuelPermille: 100,
-      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: false, dangerousGoods: ['UN 1'] }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5, 6], tracked: true, signatureFee: null, cover: { included: 10_000, upTo: 10_000, perHundred: 0 },
+      id: 'a-fast', carrier: 'a', name: 'A Fast', locations: ['ghent'], zones: ['BE', 'NL'].map((to) => ({ zone: 'z', from: 'BE', to, transitDays: 1 })),
+      limits: { weight: 20_000, longestSide: 1000, girth: 3000, postOfficeBox: false, dangerousGoods: ['UN 1'], parcels: 2 }, cutOff: '16:00', collects: [1, 2, 3, 4, 5], delivers: [1, 2, 3, 4, 5, 6], offers: ['tracking'], cover: { included: 10_000, upTo: 10_000 },
     },
   ],
+  tariffs: [
+    { service: 'a-slow', from: '2020-01-01', until: null, currency: 'EUR', basis: 'parcel', dimensionalDivisor: null, roundUpTo: 1, discountPermille: 0, zones: { z: { bands: [{ upTo: 2000, price: 400 }, { upTo: 20_000, price: 900 }] } }, surcharges: [{ on: 'signature', each: 'shipment', amount: 100 }, { on: 'insurance', each: 'shipment', perHundred: 50 }, { on: 'long', each: 'parcel', over: 580, amount: 700 }, { on: 'residential', each: 'shipment', amount: 20 }] },
+    { service: 'a-fast', from: '2020-01-01', until: null, currency: 'GBP', basis: 'parcel', dimensionalDivisor: 5000, roundUpTo: 1, discountPermille: 100, zones: { z: { bands: [{ upTo: 20_000, price: 1500 }] } }, surcharges: [{ on: 'fuel', each: 'shipment', permille: 100 }] },
+  ],
+  demands: [{ channel: 'market', offers: ['signature'], byPromise: true }],
   slips: [{ id: 'plain', name: 'Plain', heading: '', closing: '' }],
   items: [],
   customsUnion: ['BE', 'NL'],
@@ -40,14 +45,16 @@ const countries = ['BE', 'NL', 'GB', 'nowhere']
 const tagsUsed = ['live', 'glass', 'new']
 const numbers = [0, 1, 2, 500, 1500, 5000]
 
+const cardA: ItemCard = { sku: 'A', title: 'A', weight: 500, size: [100, 80, 50], tags: [], dangerousGoods: '', hsCode: '', origin: '' }
+
 /** Orders as normalisation makes them. */
 export const anyOrder: fc.Arbitrary<Order> = fc
   .record({
-    wording: fc.constantFrom(...texts), country: fc.constantFrom(...countries), value: fc.option(fc.constantFrom('5.00', '15.00', '50.00'), { nil: undefined }), currency: fc.constantFrom('EUR', 'GBP', 'SEK'), company: fc.constantFrom('', 'Aqua'), returning: fc.boolean(),
+    wording: fc.constantFrom(...texts), country: fc.constantFrom(...countries), value: fc.option(fc.constantFrom('5.00', '15.00', '50.00'), { nil: undefined }), currency: fc.constantFrom('EUR', 'GBP', 'SEK'), company: fc.constantFrom('', 'Aqua'), channel: fc.constantFrom('shop', 'shop', 'market'), payment: fc.constantFrom('prepaid', 'prepaid', 'cash on delivery'), handling: fc.subarray<Handling>(['own box', 'alone', 'live', 'not stackable', 'this side up', 'fragile'], { maxLength: 1 }), returning: fc.boolean(),
     street: fc.constantFrom('Kaai 1', 'Postbus 12', ''), promised: fc.constantFrom('', '2026-11-24', '2026-12-01'),
     items: fc.array(fc.record({ sku: fc.constantFrom('A', 'B', 'ß'), quantity: fc.constantFrom(1, 2, 5), weight: fc.constantFrom(0, 500, 1500, 5000), price: fc.constantFrom('1.00', '15.00'), tags: fc.subarray(tagsUsed), size: fc.constantFrom([100, 80, 50], [500, 300, 300], [900, 10, 10]), dangerousGoods: fc.constantFrom('', 'UN 1') }), { maxLength: 3 }),
   })
-  .map((given) => normaliseOrder({ id: '1', number: 'N-1', placedAt: '2026-11-20T08:00:00Z', wording: given.wording, currency: given.currency, ...(given.value ? { value: given.value } : {}), promisedBy: given.promised, buyer: { name: 'x', returning: given.returning }, shipTo: { company: given.company, lines: [given.street], city: 'C', postcode: '1', country: given.country }, items: given.items } as RawOrder, 'shop', new Map()))
+  .map((given) => normaliseOrder({ id: '1', number: 'N-1', placedAt: '2026-11-20T08:00:00Z', wording: given.wording, paymentMethod: given.payment, currency: given.currency, ...(given.value ? { value: given.value } : {}), promisedBy: given.promised, buyer: { name: 'x', returning: given.returning }, shipTo: { company: given.company, lines: [given.street], city: 'C', postcode: '1', country: given.country }, items: given.items } as RawOrder, given.channel, new Map(given.handling.length > 0 ? [['A', { ...cardA, handling: given.handling }]] : [])))
 
 const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined> => {
   if (op === 'is missing' || op === 'is known') return fc.constant(undefined)
@@ -87,6 +94,7 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
       hold: fc.constantFrom('one', 'two', { reason: 'later', until: { weekday: 'Friday' } }, { reason: 'soon', until: { hours: 1 } }, { reason: 'long', until: { days: 3 } }, { reason: 'then', until: { day: '2026-11-23' } }), speed: fc.constantFrom('standard', 'express'), priority: fc.constantFrom('urgent', 'later'), size: fc.constantFrom([300, 200, 100], [900, 10, 10]), inserts: fc.subarray([{ name: 'Heat pack', weight: 60 }, { name: 'Leaflet', weight: 0 }], { minLength: 1 }),
       duties: fc.constantFrom('DAP', 'DDP'), needs: fc.subarray(['tracking', 'live goods', 'duties paid'], { minLength: 1 }), days: fc.constantFrom(1, 2, 4), money: fc.constantFrom(money(500, 'EUR'), money(1000, 'GBP')), moment: fc.constantFrom('bought', 'dispatched'),
       insurance: fc.constantFrom({ cover: 'order value' }, { cover: 'none' }, { cover: 'amount', amount: money(5000, 'EUR') }), 'yes/no': fc.boolean(), picks: fc.subarray([{ by: 'service', service: 'a-fast' }, { by: 'cheapest by promise' }, { by: 'fastest' }, { by: 'cheapest' }], { minLength: 1 }),
+      'item tags': fc.subarray(tagsUsed, { minLength: 1 }), limits: fc.constantFrom({ weight: 2000 }, { pieces: 1 }, { longestSide: 300, pieces: 2 }), split: fc.constantFrom('when needed', 'when cheaper'), 'address kind': fc.constantFrom('home', 'company', 'as the address says'),
       services: fc.subarray(['a-slow', 'a-fast', 'a'], { minLength: 1 }), slip: fc.constantFrom('plain', 'gone'),
     }
     return values[kind.type]!.map((to): Action => ({ set: kind.id, to }))

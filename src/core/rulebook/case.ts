@@ -1,7 +1,7 @@
 import { isPostOfficeBox } from '@/core/address'
-import { itemsVolume, itemsWeight, type Parcel } from '@/core/packing'
+import { itemsVolume, itemsWeight, sumParcels, type Parcel, type ParcelSums } from '@/core/packing'
 import type { Order } from '@/core/order'
-import type { Location, Quote } from '@/core/rating'
+import type { Location, Offer, Quote } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Priority, Speed } from './decisionKinds'
 import type { FactValue } from './facts'
@@ -19,6 +19,8 @@ export interface Case {
   readonly shippingPaid: number | undefined
   readonly discount: number | undefined
   readonly postOfficeBox: boolean
+  /** No company in the address, unless a rule says otherwise. */
+  residential: boolean
   readonly remoteArea: boolean
   /** Locations that have every item. */
   readonly stockedAt: readonly string[]
@@ -31,13 +33,15 @@ export interface Case {
   speed: Speed | null
   priority: Priority
   weight: number
-  parcel: Parcel | null
+  parcels: readonly Parcel[]
+  /** What the parcels come to; null until they are packed. */
+  packed: ParcelSums | null
   location: Location | null
   trade: 'domestic' | 'customs union' | 'export' | undefined
   distance: 'local' | 'domestic' | 'same continent' | 'overseas' | undefined
   insured: number
   signature: boolean
-  needs: readonly string[]
+  needs: readonly Offer[]
   quote: Quote | null
   runnerUp: Quote | null
   daysLate: number | undefined
@@ -56,6 +60,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
     shippingPaid: toHome(order.shippingPaid, rates) ?? undefined,
     discount: toHome(order.discount, rates) ?? undefined,
     postOfficeBox: isPostOfficeBox(order.shipTo.lines),
+    residential: order.shipTo.company === '',
     remoteArea: ready.isRemote(order.shipTo.country, order.shipTo.postcode),
     stockedAt: locations.filter((location) => hasStock(location, order)).map((location) => location.id),
     quantity: order.items.reduce((sum, item) => sum + item.quantity, 0),
@@ -66,7 +71,8 @@ export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
     speed: null,
     priority: 'normal',
     weight,
-    parcel: null,
+    parcels: [],
+    packed: null,
     location: null,
     trade: undefined,
     distance: undefined,
@@ -78,6 +84,12 @@ export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
     daysLate: undefined,
     told: [],
   }
+}
+
+/** Takes the parcels into the facts. */
+export function setParcels(c: Case, parcels: readonly Parcel[]): void {
+  c.parcels = parcels
+  c.packed = parcels.length > 0 ? sumParcels(parcels) : null
 }
 
 /** Whether a location has every item of an order; one that keeps no stock list has everything. */

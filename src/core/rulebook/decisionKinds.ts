@@ -1,3 +1,4 @@
+import { offers } from '@/core/rating'
 import type { Stage } from './rulebook'
 
 /** How the wishes of several rules become one value. */
@@ -5,7 +6,7 @@ export type Combination = 'one' | 'sum' | 'set' | 'narrow'
 
 /** What kind of value an action gives; the editor and the checks go by it. */
 export type DecisionType =
-  | 'tags' | 'text' | 'hold' | 'grams' | 'speed' | 'priority' | 'preset' | 'size' | 'inserts' | 'location' | 'insurance' | 'yes/no' | 'duties' | 'needs' | 'days' | 'money' | 'picks' | 'services' | 'slip' | 'moment'
+  | 'tags' | 'text' | 'hold' | 'grams' | 'speed' | 'priority' | 'preset' | 'size' | 'inserts' | 'location' | 'insurance' | 'yes/no' | 'duties' | 'needs' | 'days' | 'money' | 'picks' | 'services' | 'slip' | 'moment' | 'item tags' | 'limits' | 'split' | 'address kind'
 
 /** How fast a buyer wants it, slowest first. */
 export const speeds = ['economy', 'standard', 'express', 'next day', 'same day'] as const
@@ -15,8 +16,16 @@ export const priorities = ['urgent', 'normal', 'later'] as const
 export type Priority = (typeof priorities)[number]
 
 /** What a service can be asked to offer, besides a signature. */
-export const needs = ['tracking', 'cash on delivery', 'live goods', 'duties paid'] as const
+export const needs = offers.filter((offer) => offer !== 'signature')
 export type Need = (typeof needs)[number]
+
+/** When goods go in more parcels than they need. */
+export const splits = ['when needed', 'when cheaper'] as const
+export type Split = (typeof splits)[number]
+
+/** How a carrier is told of the address. */
+export const addressKinds = ['as the address says', 'home', 'company'] as const
+export type AddressKind = (typeof addressKinds)[number]
 
 /** Ways to find the location that ships, besides naming one. */
 export const originWays = ['nearest with stock', 'cheapest'] as const
@@ -43,10 +52,14 @@ export const decisionKinds = [
   { id: 'preset', stage: 'packing', combine: 'one', type: 'preset', verb: 'pack in', name: 'package preset', description: 'Otherwise the smallest preset that fits is taken' },
   { id: 'dimensions', stage: 'packing', combine: 'one', type: 'size', verb: 'give the parcel the size', name: 'own dimensions', description: 'Outer size of the parcel without a preset; a preset that a rule above names goes before' },
   { id: 'inserts', stage: 'packing', combine: 'set', type: 'inserts', verb: 'put in', name: 'inserts', description: 'Things added to the parcel, with their weight; the slip lists them' },
+  { id: 'apart', stage: 'packing', combine: 'set', type: 'item tags', verb: 'keep apart items tagged', name: 'kept apart', description: 'Items with one of these tags share no parcel with items without it' },
+  { id: 'parcelLimits', stage: 'packing', combine: 'one', type: 'limits', verb: 'let no parcel have more than', name: 'parcel limits', description: 'Weight, longest side and pieces of a single parcel; what is more goes into another one' },
+  { id: 'split', stage: 'packing', combine: 'one', type: 'split', verb: 'take several parcels', name: 'splitting', description: 'When needed: as few parcels as can be. When cheaper: also when several small ones cost less than a large one, by the tariffs from the first location' },
   { id: 'location', stage: 'origin', combine: 'one', type: 'location', verb: 'ship from', name: 'location', description: 'Otherwise the first location' },
   { id: 'insurance', stage: 'protection', combine: 'one', type: 'insurance', verb: 'insure for', name: 'insurance', description: 'The order value, or a fixed amount' },
   { id: 'signature', stage: 'protection', combine: 'one', type: 'yes/no', verb: 'ask for a signature:', name: 'signature', description: 'Only services with a signature remain' },
   { id: 'duties', stage: 'protection', combine: 'one', type: 'duties', verb: 'send duties as', name: 'duties', description: 'DAP: the buyer pays them. DDP: we do; only services that can remain' },
+  { id: 'addressKind', stage: 'protection', combine: 'one', type: 'address kind', verb: 'treat the address as', name: 'residential handling', description: 'Carriers ask more for homes; otherwise an address with a company is none' },
   { id: 'needs', stage: 'protection', combine: 'set', type: 'needs', verb: 'the service must offer', name: 'needs', description: 'Only services that offer all of it remain' },
   { id: 'within', stage: 'protection', combine: 'one', type: 'days', verb: 'take at most this many days on the way:', name: 'longest way', description: 'Only services that arrive within this many days of leaving remain' },
   { id: 'picks', stage: 'service', combine: 'one', type: 'picks', verb: 'choose', name: 'service', description: 'An ordered list; the first that can carry the parcel decides' },

@@ -1,8 +1,8 @@
 import type { OrderProblem } from '@/core/order'
-import type { Parcel } from '@/core/packing'
+import type { Parcel, ParcelLimits } from '@/core/packing'
 import type { Pick, Quote, Refusal } from '@/core/rating'
 import type { Money } from '@/core/units'
-import type { DecisionId, Need, Priority, Speed } from './catalogue'
+import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
 import type { Stage } from './rulebook'
 
 /** The order value, or a fixed amount. */
@@ -28,10 +28,15 @@ export interface Decisions {
   /** Outer size in millimetres. */
   readonly dimensions: readonly [number, number, number] | null
   readonly inserts: readonly Insert[]
+  /** Item tags that share no parcel with others. */
+  readonly apart: readonly string[]
+  readonly parcelLimits: ParcelLimits | null
+  readonly split: Split
   readonly location: string | null
   readonly insurance: Insurance
   readonly signature: boolean
   readonly duties: 'DAP' | 'DDP'
+  readonly addressKind: AddressKind
   readonly needs: readonly Need[]
   /** Most days from leaving to arrival. */
   readonly within: number | null
@@ -48,8 +53,8 @@ export interface Decisions {
 
 /** What is decided where no rule and no person says anything. */
 export const defaults: Decisions = {
-  tags: [], hold: null, weight: 0, speed: null, priority: 'normal', preset: null, dimensions: null, inserts: [], location: null,
-  insurance: { cover: 'none' }, signature: false, duties: 'DAP', needs: [], within: null,
+  tags: [], hold: null, weight: 0, speed: null, priority: 'normal', preset: null, dimensions: null, inserts: [], apart: [], parcelLimits: null, split: 'when needed', location: null,
+  insurance: { cover: 'none' }, signature: false, duties: 'DAP', addressKind: 'as the address says', needs: [], within: null,
   picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, ceiling: null,
   slip: null, reference: '{number}', buyByItself: false, notice: true, tellWhen: null,
 }
@@ -83,6 +88,8 @@ export interface Trail {
   readonly decisions: readonly TrailEntry[]
   readonly quotes: readonly Quote[]
   readonly refusals: readonly Refusal[]
+  /** When ways to pack were weighed by their price: each with what the cheapest service and the packaging cost, in home minor units; null when nobody carries it. */
+  readonly packings?: readonly { readonly presets: readonly string[]; readonly cost: number | null }[]
 }
 
 /** The outcome for one order. */
@@ -90,8 +97,11 @@ export interface Routed {
   readonly decisions: Decisions
   /** When a hold ends by itself (ISO 8601, UTC); null when none does. */
   readonly holdUntil: string | null
-  readonly parcel: Parcel | null
+  readonly parcels: readonly Parcel[]
   readonly location: string | null
+  /** Whether carriers take the address for a home, and whether customs are passed; null while that is not known. */
+  readonly residential: boolean
+  readonly trade: 'domestic' | 'customs union' | 'export' | null
   readonly quote: Quote | null
   readonly runnerUp: Quote | null
   /** Days of arrival after the promised day (0 or less: on time); null when either is unknown. */

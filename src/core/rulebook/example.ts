@@ -33,7 +33,7 @@ export interface PinnedResult {
 }
 
 export const expectedOf = (routed: Routed): ExpectedOutcome => ({
-  tags: [...routed.decisions.tags].sort(), held: routed.decisions.hold !== null, preset: routed.parcel?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null, signature: routed.decisions.signature, slip: routed.decisions.slip,
+  tags: [...routed.decisions.tags].sort(), held: routed.decisions.hold !== null, preset: routed.parcels[0]?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null, signature: routed.decisions.signature, slip: routed.decisions.slip,
 })
 
 /** Runs the pinned orders through a rulebook. */

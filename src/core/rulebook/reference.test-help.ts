@@ -1,10 +1,10 @@
 import { DateTime } from 'luxon'
 import { dayOf, localTime } from '@/core/calendar'
 import { continentOf, type Item, type Order } from '@/core/order'
-import { ownParcel, pack } from '@/core/packing'
-import { chooseQuote, quoteAll, type Location, type Pick } from '@/core/rating'
+import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
+import { chooseQuote, quoteAll, type Location, type Offer, type Pick } from '@/core/rating'
 import { toHome, type Money } from '@/core/units'
-import { openCase, type Case } from './case'
+import { openCase, setParcels, type Case } from './case'
 import { decisionById, factById, itemFactById, type DecisionId, type FactType, type FactValue, type Priority, type Speed } from './catalogue'
 import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins } from './decisions'
 import { isItemSum, isItemTest, isSaved, isTest, stages, type Condition, type ListEntry, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
@@ -37,7 +37,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
     }
     settle(stage)
   }
-  return { decisions: decided as unknown as Decisions, matched, service, parcelWeight: c.parcel?.weight ?? null }
+  return { decisions: decided as unknown as Decisions, matched, service, parcelWeight: c.packed?.heaviest ?? null }
 
   function settle(stage: Stage): void {
     const { world } = ready
@@ -60,13 +60,17 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         const inserts: Insert[] = []
         for (const insert of 'inserts' in pins ? (pins.inserts as Insert[]) : (of('inserts').flat() as Insert[])) if (!inserts.some(({ name }) => name === insert.name)) inserts.push(insert)
         decided.inserts = inserts
+        decided.apart = set('apart')
+        decided.parcelLimits = one('parcelLimits')
+        decided.split = one('split')
         const added = (decided.weight as number) + inserts.reduce((sum, { weight }) => sum + weight, 0)
         if (order.items.length === 0) return
-        if (decided.preset === null && decided.dimensions !== null) c.parcel = ownParcel(order.items, decided.dimensions as [number, number, number], added)
-        else {
-          const packed = pack(order.items, world.presets, decided.preset as string | null, added)
-          if (packed.ok) c.parcel = packed.parcel
-        }
+        const wishes = { preset: decided.preset as string | null, dimensions: decided.dimensions as [number, number, number] | null, added, apart: decided.apart as string[], limits: decided.parcelLimits as ParcelLimits | null }
+        const packed = pack(order.items, world.presets, wishes)
+        if (!packed.ok) return
+        const ways = [packed.parcels, ...(decided.split === 'when cheaper' ? packSmaller(order.items, world.presets, wishes, packed.parcels) : [])]
+        const price = (parcels: readonly Parcel[]): number => Math.min(Infinity, ...quotesFrom(world.locations[0]!, parcels).quotes.map((quote) => quote.cost)) + parcels.reduce((sum, parcel) => sum + (world.presets.find(({ id }) => id === parcel.preset)?.cost ?? 0), 0)
+        setParcels(c, ways.length === 1 ? ways[0]! : ways.map((parcels) => ({ parcels, price: price(parcels) })).reduce((a, b) => (b.price < a.price ? b : a)).parcels)
         return
       }
       case 'origin': {
@@ -83,10 +87,12 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.signature = one('signature')
         const insurance = decided.insurance as Insurance
         decided.duties = one('duties')
+        decided.addressKind = one('addressKind')
+        if (decided.addressKind !== 'as the address says') c.residential = decided.addressKind === 'home'
         decided.needs = set('needs')
         decided.within = one('within')
         c.signature = decided.signature as boolean
-        c.needs = [...new Set([...(decided.needs as string[]), ...(decided.duties === 'DDP' && c.trade === 'export' ? ['duties paid'] : [])])]
+        c.needs = [...new Set([...(decided.needs as Offer[]), ...(decided.duties === 'DDP' && c.trade === 'export' ? (['duties paid'] as const) : [])])]
         c.insured = (insurance.cover === 'order value' ? c.value : insurance.cover === 'amount' ? toHome(insurance.amount, world.rates) : 0) ?? 0
         return
       }
@@ -96,7 +102,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.allowed = 'allowed' in pins ? pins.allowed : lists.length === 0 ? null : lists.reduce((left, list) => left.filter((id) => list.includes(id)))
         decided.picks = one('picks', meant('pick'))
         decided.ceiling = one('ceiling')
-        if (!c.parcel || !c.location || !order.shipTo.country) return
+        if (c.parcels.length === 0 || !c.location || !order.shipTo.country) return
         const { quotes } = quotesFrom(c.location)
         const within = (list: readonly string[], quote: { service: string; carrier: string }): boolean => list.includes(quote.service) || list.includes(quote.carrier)
         const left = quotes.filter((quote) => !within(decided.barred as string[], quote) && (decided.allowed === null || within(decided.allowed as string[], quote)) && (decided.ceiling === null || quote.cost <= toHome(decided.ceiling as Money, world.rates)!))
@@ -138,8 +144,14 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
     return what === 'pick' ? row?.gives.pick && [row.gives.pick] : row?.gives[what]
   }
 
-  function quotesFrom(from: Location, bare = false): ReturnType<typeof quoteAll> {
-    return quoteAll(ready.rateBook, { parcel: c.parcel!, from, to: { country: order.shipTo.country, postcode: order.shipTo.postcode, postOfficeBox: c.postOfficeBox }, dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], signature: !bare && c.signature, insured: bare ? 0 : c.insured, needs: bare ? [] : c.needs, within: bare ? null : (decided.within as number | null), ready: localTime(leaves, from.timeZone) })
+  function quotesFrom(from: Location, parcels: readonly Parcel[] = c.parcels): ReturnType<typeof quoteAll> {
+    const demand = ready.world.demands?.find(({ channel }) => channel === order.channel)
+    const collects = order.paymentMethod === 'cash on delivery'
+    const needs = new Set<Offer>([...c.needs, ...(collects ? (['cash on delivery'] as const) : []), ...(order.items.some((item) => item.handling?.includes('live')) ? (['live goods'] as const) : []), ...(demand?.offers ?? [])])
+    return quoteAll(ready.rateBook, {
+      parcels, from, to: { country: order.shipTo.country, postcode: order.shipTo.postcode, postOfficeBox: c.postOfficeBox, residential: c.residential }, dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], notStackable: order.items.some((item) => item.handling?.includes('not stackable')),
+      signature: c.signature, insured: c.insured, needs: [...needs], within: decided.within as number | null, demandedBy: demand?.byPromise ? order.promisedBy : '', toCollect: collects ? (c.value ?? 0) : 0, ready: localTime(leaves, from.timeZone),
+    })
   }
 
   function shipFrom(wanted: string): Location | null {
@@ -148,7 +160,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
     const all = locations.filter(({ id }) => c.stockedAt.includes(id))
     const to = order.shipTo.country
     const rank = (location: Location): number => {
-      if (wanted === 'cheapest') return c.parcel && to ? Math.min(Infinity, ...quotesFrom(location, true).quotes.map((quote) => quote.cost)) : Infinity
+      if (wanted === 'cheapest') return c.parcels.length > 0 && to ? Math.min(Infinity, ...quotesFrom(location).quotes.map((quote) => quote.cost)) : Infinity
       return location.country === to ? 0 : customsUnion.includes(to) && customsUnion.includes(location.country) ? 1 : continentOf(to) === continentOf(location.country) ? 2 : 3
     }
     return (all.length > 0 ? all : [...locations]).map((location) => ({ location, rank: rank(location) })).sort((a, b) => (a.rank === b.rank ? 0 : a.rank - b.rank))[0]?.location ?? null

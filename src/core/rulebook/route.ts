@@ -1,12 +1,12 @@
 import { dayOf, instantAt, localTime, weekday, type Day } from '@/core/calendar'
 import { continentOf, type Order, type OrderProblem } from '@/core/order'
-import { ownParcel, pack, type Parcel } from '@/core/packing'
-import { chooseQuote, quoteAll, type Location, type Pick, type Quote, type Refusal, type RefusalCode, type Shipment } from '@/core/rating'
+import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
+import { chooseQuote, leastCost, quoteAll, type Location, type Offer, type Pick, type Quote, type Refusal, type RefusalCode, type Shipment } from '@/core/rating'
 import { formatMoney, money, toHome, type Money } from '@/core/units'
-import { hasStock, openCase, type Case } from './case'
-import type { DecisionId, Need, Priority, Speed } from './catalogue'
+import { hasStock, openCase, setParcels, type Case } from './case'
+import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
 import type { Program, StageProgram } from './compile'
-import { defaults, type Decisions, type Hold, type HoldUntil, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type TrailEntry } from './decisions'
+import { defaults, type Decisions, type Hold, type HoldUntil, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
 import { stages, type Stage } from './rulebook'
 import { weekdays } from './time'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
@@ -46,7 +46,7 @@ export function routeWatched(order: Order, program: Program, ready: ReadyWorld, 
   return { routed, touched: touched || routed.trail.stages.some((stage) => stage.matched.some((rule) => watch.edition.has(rule))) }
 }
 
-const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'dangerous-goods', 'post-office-box', 'too-big', 'too-long', 'too-heavy', 'no-band', 'not-covered']
+const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'collects-less', 'late-for-channel', 'dangerous-goods', 'post-office-box', 'too-many', 'too-voluminous', 'too-big', 'too-long', 'too-heavy', 'no-band', 'no-rate', 'no-tariff', 'domestic-only', 'not-covered']
 
 interface Claim { readonly rule: string; readonly value: unknown }
 
@@ -65,6 +65,7 @@ class Routing {
   private readonly decided: { -readonly [K in keyof Decisions]: Decisions[K] } = { ...defaults }
   private quotes: readonly Quote[] = []
   private refusals: readonly Refusal[] = []
+  private packings: Trail['packings']
   private holdEnds: number | null = null
   private meaning: WordingRow | null = null
 
@@ -108,13 +109,15 @@ class Routing {
     return {
       decisions: this.decided,
       holdUntil: this.holdEnds === null ? null : new Date(this.holdEnds).toISOString(),
-      parcel: this.c.parcel,
+      parcels: this.c.parcels,
       location: this.c.location?.id ?? null,
+      residential: this.c.residential,
+      trade: this.c.trade ?? null,
       quote: this.c.quote,
       runnerUp: this.c.runnerUp,
       daysLate: this.c.daysLate ?? null,
       problems: this.problems,
-      trail: { stages: this.stageTrails, decisions: this.entries, quotes: this.quotes, refusals: this.refusals },
+      trail: { stages: this.stageTrails, decisions: this.entries, quotes: this.quotes, refusals: this.refusals, ...(this.packings ? { packings: this.packings } : {}) },
     }
   }
 
@@ -169,15 +172,28 @@ class Routing {
     this.decided.preset = this.first<string | null>('preset', 'preset')
     this.decided.dimensions = this.first<Decisions['dimensions']>('dimensions')
     this.decided.inserts = this.joined<Insert>('inserts', ({ name }) => name)
+    this.decided.apart = this.joined<string>('apart')
+    this.decided.parcelLimits = this.first<ParcelLimits | null>('parcelLimits')
+    this.decided.split = this.first<Split>('split')
     if (this.order.items.length === 0) return
-    const added = this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0)
-    if (this.decided.dimensions && this.decided.preset === null) {
-      this.c.parcel = ownParcel(this.order.items, this.decided.dimensions, added)
-      return
+    const wishes = {
+      preset: this.decided.preset, dimensions: this.decided.dimensions, apart: this.decided.apart, limits: this.decided.parcelLimits,
+      added: this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0),
     }
-    const packed = pack(this.order.items, this.ready.world.presets, this.decided.preset, added)
-    if (packed.ok) this.c.parcel = packed.parcel
-    else this.problem(packed.code, packed.sentence + this.blame('preset'))
+    const packed = pack(this.order.items, this.ready.world.presets, wishes)
+    if (!packed.ok) return this.problem(packed.code, packed.sentence + this.blame('preset'))
+    const others = this.decided.split === 'when cheaper' ? packSmaller(this.order.items, this.ready.world.presets, wishes, packed.parcels) : []
+    setParcels(this.c, others.length === 0 ? packed.parcels : this.cheapestPacking([packed.parcels, ...others]))
+  }
+
+  /** Of several ways to pack, the one that costs least with its packaging, sent from the first location; the first among equals. */
+  private cheapestPacking(ways: readonly (readonly Parcel[])[]): readonly Parcel[] {
+    const { locations, presets } = this.ready.world
+    const from = locations[0]
+    const costs = new Map(presets.map((preset) => [preset.id, preset.cost ?? 0]))
+    const rated = ways.map((parcels) => ({ parcels, cost: from ? leastCost(this.ready.rateBook, this.shipment(parcels, from)) + parcels.reduce((sum, parcel) => sum + (costs.get(parcel.preset) ?? 0), 0) : Infinity }))
+    this.packings = rated.map(({ parcels, cost }) => ({ presets: parcels.map((parcel) => parcel.preset), cost: cost === Infinity ? null : cost }))
+    return rated.reduce((best, next) => (next.cost < best.cost ? next : best)).parcels
   }
 
   private origin(): void {
@@ -214,23 +230,35 @@ class Routing {
 
   /** What the cheapest service costs from a location, before any rule of Protection or Service; Infinity without any. */
   private cheapestFrom(location: Location): number {
-    if (!this.c.parcel || !this.order.shipTo.country) return Infinity
-    return quoteAll(this.ready.rateBook, { ...this.shipment(this.c.parcel, location), signature: false, insured: 0, needs: [], within: null }).quotes.reduce((least, quote) => Math.min(least, quote.cost), Infinity)
+    if (this.c.parcels.length === 0 || !this.order.shipTo.country) return Infinity
+    return leastCost(this.ready.rateBook, this.shipment(this.c.parcels, location))
   }
 
-  private shipment(parcel: Parcel, from: Location): Shipment {
-    const { shipTo } = this.order
+  /** What is asked of services so far: before Protection, only what the order itself needs. */
+  private shipment(parcels: readonly Parcel[], from: Location): Shipment {
+    const { shipTo, channel, promisedBy } = this.order
+    const demand = this.ready.demands.get(channel)
     return {
-      parcel, from,
-      to: { country: shipTo.country, postcode: shipTo.postcode, postOfficeBox: this.c.postOfficeBox },
+      parcels, from,
+      to: { country: shipTo.country, postcode: shipTo.postcode, postOfficeBox: this.c.postOfficeBox, residential: this.c.residential },
       dangerousGoods: unNumbers(this.order),
+      notStackable: this.order.items.some((item) => item.handling?.includes('not stackable')),
       signature: this.c.signature,
-      needs: this.c.needs,
+      needs: demand?.offers ? [...new Set([...this.implied(), ...demand.offers])] : this.implied(),
       within: this.decided.within,
+      demandedBy: demand?.byPromise ? promisedBy : '',
       insured: this.c.insured,
+      toCollect: this.order.paymentMethod === 'cash on delivery' ? (this.c.value ?? 0) : 0,
       // What is held until a moment leaves after it.
       ready: localTime(Math.max(this.circumstances.now, this.holdEnds ?? 0), from.timeZone),
     }
+  }
+
+  /** What rules need, and what the order needs by itself. */
+  private implied(): readonly Offer[] {
+    const collect = this.order.paymentMethod === 'cash on delivery' && !this.c.needs.includes('cash on delivery')
+    const live = !this.c.needs.includes('live goods') && this.order.items.some((item) => item.handling?.includes('live'))
+    return collect || live ? [...this.c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])] : this.c.needs
   }
 
   private protection(): void {
@@ -238,6 +266,8 @@ class Routing {
     this.decided.signature = this.first<boolean>('signature')
     this.c.signature = this.decided.signature
     this.decided.duties = this.first<'DAP' | 'DDP'>('duties')
+    this.decided.addressKind = this.first<AddressKind>('addressKind')
+    if (this.decided.addressKind !== 'as the address says') this.c.residential = this.decided.addressKind === 'home'
     this.decided.needs = this.joined<Need>('needs')
     this.decided.within = this.first<number | null>('within')
     this.c.needs = this.decided.duties === 'DDP' && this.c.trade === 'export' && !this.decided.needs.includes('duties paid') ? [...this.decided.needs, 'duties paid'] : this.decided.needs
@@ -253,9 +283,10 @@ class Routing {
     this.decided.allowed = this.narrowed('allowed')
     this.decided.picks = this.first<readonly Pick[]>('picks', 'pick')
     this.decided.ceiling = this.first<Money | null>('ceiling')
-    const { parcel, location, order } = { parcel: this.c.parcel, location: this.c.location, order: this.order }
-    if (!parcel || !location || !order.shipTo.country) return
-    const all = quoteAll(this.ready.rateBook, this.shipment(parcel, location))
+    const { parcels, location } = this.c
+    const { order } = this
+    if (parcels.length === 0 || !location || !order.shipTo.country) return
+    const all = quoteAll(this.ready.rateBook, this.shipment(parcels, location))
     const refusals = [...all.refusals]
     const ceiling = this.ceilingInHome()
     this.quotes = all.quotes.filter((quote) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { groupKinds } from './rulebook'
-import { needs, priorities, speeds } from './catalogue'
+import { addressKinds, needs, priorities, speeds, splits } from './catalogue'
 import { operators, stages, type Condition, type Rulebook } from './rulebook'
 import { weekdays } from './time'
 
@@ -57,6 +57,10 @@ export const decisionValues = {
   priority: z.enum(priorities),
   size: z.tuple([side, side, side]),
   inserts: z.array(z.strictObject({ name: z.string().trim().min(1, 'needs a name').max(80), weight: z.int().min(0).max(100_000) })).min(1, 'needs at least one thing').max(20),
+  'item tags': z.array(z.string().trim().min(1).max(60)).min(1, 'needs at least one tag'),
+  limits: z.strictObject({ weight: z.int().positive().optional(), longestSide: side.optional(), pieces: z.int().positive().optional() }).refine((limits) => Object.keys(limits).length > 0, 'needs a weight, a length or a number of pieces'),
+  split: z.enum(splits),
+  'address kind': z.enum(addressKinds),
   duties: z.enum(['DAP', 'DDP']),
   needs: z.array(z.enum(needs)).min(1, 'needs at least one thing'),
   days: z.int('is no whole number of days').min(0).max(365),

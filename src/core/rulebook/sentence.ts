@@ -1,4 +1,5 @@
-import { formatLength, formatMoney, formatWeight, type Money } from '@/core/units'
+import type { ParcelLimits } from '@/core/packing'
+import { formatLength, formatMoney, formatWeight, parseLength, parseWeight, type Money } from '@/core/units'
 import { decisionById, factById, itemFactById, itemSums, originWays, type FactType } from './catalogue'
 import type { Hold, HoldUntil, Insert, Insurance } from './decisions'
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, type Action, type Condition, type ListEntry, type Rule, type Span, type Test } from './rulebook'
@@ -74,7 +75,8 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
   if (value === null || value === undefined) return 'none'
   const { world } = words
   switch (kind?.type) {
-    case 'tags': return (value as readonly string[]).join(', ')
+    case 'tags': case 'item tags': case 'needs': return (value as readonly string[]).join(', ')
+    case 'limits': return limitsPhrase(value as ParcelLimits)
     case 'grams': return `${Number(value) > 0 ? '+' : ''}${formatWeight(Number(value))}`
     case 'hold': {
       const hold = value as Hold
@@ -82,7 +84,6 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
     }
     case 'size': return `${(value as readonly number[]).map((side) => formatLength(side)).join(' × ')}`
     case 'inserts': return (value as readonly Insert[]).map((insert) => `${insert.name} (${formatWeight(insert.weight)})`).join(', ')
-    case 'needs': return (value as readonly string[]).join(', ')
     case 'days': return `${String(value)} ${value === 1 ? 'day' : 'days'}`
     case 'money': return formatMoney(value as Money)
     case 'moment': return value === 'dispatched' ? 'handed over' : 'bought'
@@ -108,6 +109,26 @@ export function pickPhrase(pick: { readonly by: string; readonly service?: strin
     case 'fastest': return 'the fastest'
     default: return 'the cheapest that arrives by the promised day'
   }
+}
+
+/** Limits of a parcel in words: `15 kg, 60 cm, 4 pieces`. */
+export function limitsPhrase({ weight, longestSide, pieces }: ParcelLimits): string {
+  return [weight === undefined ? '' : formatWeight(weight), longestSide === undefined ? '' : formatLength(longestSide), pieces === undefined ? '' : `${pieces} ${pieces === 1 ? 'piece' : 'pieces'}`].filter(Boolean).join(', ')
+}
+
+/** Reads what limitsPhrase says. Undefined when a part is no weight, length or number of pieces. */
+export function readLimits(text: string): ParcelLimits | undefined {
+  const limits: { weight?: number; longestSide?: number; pieces?: number } = {}
+  for (const part of text.split(/,(?!\d)|;|\band\b/).map((piece) => piece.trim()).filter(Boolean)) {
+    const pieces = /^(\d+)\s*(pieces?|pcs?|items?)$/i.exec(part)
+    const weight = parseWeight(part, '')
+    const length = parseLength(part, '')
+    if (pieces) limits.pieces = Number(pieces[1])
+    else if (weight !== null && weight > 0) limits.weight = weight
+    else if (length !== null && length > 0) limits.longestSide = length
+    else return undefined
+  }
+  return Object.keys(limits).length > 0 && limits.pieces !== 0 ? limits : undefined
 }
 
 /** The moment a hold ends, in words. */

@@ -83,6 +83,7 @@ function actionOut({ set, to }: Action): unknown {
   if (type === 'grams' && typeof to === 'number') return quantityOut(to, 'weight')
   if (type === 'hold' && isObject(to)) return { reason: to.reason, until: untilPhrase(to.until as HoldUntil) }
   if (type === 'size' && Array.isArray(to)) return to.map((side) => quantityOut(side as number, 'length'))
+  if (type === 'limits' && isObject(to)) return { ...to, ...(typeof to.weight === 'number' ? { weight: quantityOut(to.weight, 'weight') } : {}), ...(typeof to.longestSide === 'number' ? { longestSide: quantityOut(to.longestSide, 'length') } : {}) }
   if (type === 'inserts' && Array.isArray(to)) return (to as Insert[]).map(({ name, weight }) => ({ name, weight: quantityOut(weight, 'weight') }))
   if (type === 'money' && isObject(to)) return moneyOut(to as unknown as Money)
   if (type === 'insurance') {
@@ -216,6 +217,7 @@ function actionIn(action: unknown, path: readonly PropertyKey[], say: Say): unkn
     return { ...action, to: { ...to, until } }
   }
   if (type === 'size' && Array.isArray(to)) return { ...action, to: to.map((side: unknown, i) => quantityIn(side, 'length', [...path, i], say)) }
+  if (type === 'limits' && isObject(to)) return { ...action, to: { ...to, ...('weight' in to ? { weight: quantityIn(to.weight, 'weight', [...path, 'weight'], say) } : {}), ...('longestSide' in to ? { longestSide: quantityIn(to.longestSide, 'length', [...path, 'longestSide'], say) } : {}) } }
   if (type === 'inserts' && Array.isArray(to)) return { ...action, to: to.map((insert: unknown, i) => (isObject(insert) ? { ...insert, weight: quantityIn(insert.weight, 'weight', [...path, i, 'weight'], say) } : insert)) }
   if (type === 'money') return { ...action, to: quantityIn(to, 'money', path, say) }
   if (type === 'insurance' && typeof to === 'string') {

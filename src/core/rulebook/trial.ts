@@ -41,7 +41,7 @@ export const outcomeOf = (routed: Routed): Outcome => ({
 /** What differs between two decisions for the same order; null when nothing does. */
 export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Routed, after: Routed): TrialChange | null {
   const decisions: TrialChange['decisions'][number][] = decisionKinds.filter((kind) => !same(before.decisions[kind.id], after.decisions[kind.id])).map((kind) => kind.id)
-  if (before.parcel?.preset !== after.parcel?.preset || before.parcel?.weight !== after.parcel?.weight) decisions.push('parcel')
+  if (!sameParcels(before.parcels, after.parcels)) decisions.push('parcel')
   const [a, b] = [outcomeOf(before), outcomeOf(after)]
   if (!sameOutcome(a, b)) decisions.push('quote')
   if (decisions.length === 0) return null
@@ -52,6 +52,8 @@ export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before
 // Most decisions of most orders are the same plain value; the rest is compared as text.
 const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))
 const sameOutcome = (a: Outcome, b: Outcome): boolean => a.service === b.service && a.cost === b.cost && a.arrivesOn === b.arrivesOn && a.late === b.late && a.state === b.state
+
+const sameParcels = (a: Routed['parcels'], b: Routed['parcels']): boolean => a === b || (a.length === b.length && a.every((parcel, i) => parcel.preset === b[i]!.preset && parcel.weight === b[i]!.weight && parcel.volume === b[i]!.volume))
 
 /** Orders and money of one carrier, service, channel or country, by the edition in force and by the draft. */
 export interface Sides {
@@ -89,10 +91,12 @@ export interface TrialSummary {
   noLongerStuck: number
   readonly moves: Record<string, Move>
   readonly groups: Readonly<Record<TrialGroup, Record<string, Sides>>>
+  /** By how much each line of cost moves, over orders that have a service both times. */
+  readonly lines: Record<string, number>
 }
 
 export const emptySummary = (): TrialSummary => ({
-  orders: 0, changed: 0, byDecision: {}, serviceChanges: 0, costDifference: 0, newlyLate: 0, noLongerLate: 0, newlyStuck: 0, noLongerStuck: 0, moves: {}, groups: { carrier: {}, service: {}, channel: {}, country: {} },
+  orders: 0, changed: 0, byDecision: {}, serviceChanges: 0, costDifference: 0, newlyLate: 0, noLongerLate: 0, newlyStuck: 0, noLongerStuck: 0, moves: {}, groups: { carrier: {}, service: {}, channel: {}, country: {} }, lines: {},
 })
 
 /** Adds one order to a summary; gives what changes for it, null when nothing does. */
@@ -106,6 +110,10 @@ export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | '
   // Where nothing that differs was met, both are the same object.
   const change = before === after ? null : changeBetween(trialCase, before, after)
   if (change) addChange(summary, change)
+  if (change && before.quote && after.quote) {
+    for (const { what, minor } of before.quote.lines) summary.lines[what] = (summary.lines[what] ?? 0) - minor
+    for (const { what, minor } of after.quote.lines) summary.lines[what] = (summary.lines[what] ?? 0) + minor
+  }
   return change
 }
 

@@ -1,6 +1,7 @@
 import type { ItemCard } from '@/core/order'
 import type { PackagePreset } from '@/core/packing'
-import { compileRates, type Carrier, type Location, type RateBook, type Service } from '@/core/rating'
+import { dayOf, type Day } from '@/core/calendar'
+import { compileRates, type Carrier, type ChannelDemand, type Location, type Punctuality, type RateBook, type Service, type Tariff } from '@/core/rating'
 import type { Rates } from '@/core/units'
 import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
 
@@ -12,6 +13,7 @@ export interface World {
   readonly presets: readonly PackagePreset[]
   readonly carriers: readonly Carrier[]
   readonly services: readonly Service[]
+  readonly tariffs: readonly Tariff[]
   readonly slips: readonly SlipTemplate[]
   readonly items: readonly ItemCard[]
   /** Countries that trade without customs among themselves, by name of the union. */
@@ -20,10 +22,16 @@ export interface World {
   readonly wordings?: readonly WordingTable[]
   /** Postcodes that carriers count as remote, as prefixes by country. */
   readonly remoteAreas?: readonly { readonly country: string; readonly prefixes: readonly string[] }[]
+  /** Public holidays (`YYYY-MM-DD`) on which nothing is collected or delivered, by country. */
+  readonly holidays?: readonly { readonly country: string; readonly days: readonly string[] }[]
+  /** From history: how often services kept the foreseen day. */
+  readonly punctuality?: readonly Punctuality[]
+  /** What channels demand of the service, whatever the rules say. */
+  readonly demands?: readonly ChannelDemand[]
 }
 
 /** The world before anything is known of it. */
-export const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], slips: [], items: [], customsUnion: [] }
+export const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], tariffs: [], slips: [], items: [], customsUnion: [] }
 
 export interface SlipTemplate {
   readonly id: string
@@ -41,13 +49,15 @@ export interface ReadyWorld {
   readonly unionMembers: ReadonlySet<string>
   readonly wordings: ReadyWordings
   readonly isRemote: (country: string, postcode: string) => boolean
+  readonly demands: ReadonlyMap<string, ChannelDemand>
 }
 
 export function readyWorld(world: World): ReadyWorld {
   const remote = new Map((world.remoteAreas ?? []).map(({ country, prefixes }) => [country, prefixes]))
   return {
     world,
-    rateBook: compileRates(world.services),
+    rateBook: compileRates(world.services, world.tariffs, world.rates, new Map((world.holidays ?? []).map(({ country, days }) => [country, new Set<Day>(days.map(dayOf))])), world.punctuality),
+    demands: new Map((world.demands ?? []).map((demand) => [demand.channel, demand])),
     cards: new Map(world.items.map((card) => [card.sku, card])),
     unionMembers: new Set(world.customsUnion),
     wordings: readyWordings(world.wordings ?? []),

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { handlings } from '@/core/order'
+import { labelFormats, offers, surchargeKinds } from '@/core/rating'
 import { speeds } from './catalogue'
 import { pickSchema } from './schema'
 import type { World } from './world'
@@ -11,11 +13,29 @@ const size = z.tuple([z.int().positive(), z.int().positive(), z.int().positive()
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is no time such as 16:30')
 const weekdays = z.array(z.int().min(1).max(7))
 
+const day = z.iso.date()
+const area = z.strictObject({ country, prefixes: z.array(z.string().min(1)) })
+const permille = z.int().min(-1000).max(5000)
+
 const service = z.strictObject({
   id, carrier: id, name, locations: z.array(id), zones: z.array(z.strictObject({ zone: id, from: country, to: country, prefixes: z.array(z.string().min(1)).optional(), transitDays: whole.max(60) })),
-  bands: z.record(z.string(), z.array(z.strictObject({ upTo: z.int().positive(), price: whole }))), dimensionalDivisor: z.number().positive().nullable(), fuelPermille: whole.max(2000),
-  limits: z.strictObject({ weight: whole, longestSide: whole, girth: whole, postOfficeBox: z.boolean(), dangerousGoods: z.array(z.string()) }), cutOff: clock, collects: weekdays, delivers: weekdays, tracked: z.boolean(), offers: z.array(z.string()).optional(), signatureFee: whole.nullable(),
-  cover: z.strictObject({ included: whole, upTo: whole, perHundred: whole }),
+  limits: z.strictObject({
+    weight: whole, longestSide: whole, girth: whole, volume: whole.optional(), postOfficeBox: z.boolean(), dangerousGoods: z.array(z.string()), cashOnDelivery: whole.optional(), domesticOnly: z.boolean().optional(), parcels: z.int().positive().optional(),
+  }),
+  cutOff: clock, collects: weekdays, pickUps: z.array(z.strictObject({ location: id, cutOff: clock, collects: weekdays })).optional(), delivers: weekdays, offers: z.array(z.enum(offers)),
+  cover: z.strictObject({ included: whole, upTo: whole }), claimsBorneBy: z.array(id).optional(), formats: z.array(z.enum(labelFormats)).optional(),
+})
+
+const surcharge = z.strictObject({
+  on: z.enum(surchargeKinds), each: z.enum(['parcel', 'shipment']), amount: z.int().optional(), permille: permille.optional(), months: z.record(z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/, 'is no month such as 2026-11'), permille).optional(),
+  perHundred: whole.optional(), over: whole.optional(), zones: z.array(id).optional(), areas: z.array(area).optional(), classes: z.array(z.string().min(1)).optional(), from: day.optional(), until: day.optional(),
+})
+
+/** One tariff; whether its bands make sense is asked of `checkTariffs`. */
+export const tariffSchema = z.strictObject({
+  service: id, from: day, until: day.nullable(), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code'), basis: z.enum(['parcel', 'shipment']), dimensionalDivisor: z.number().positive().nullable(), roundUpTo: z.int().positive(), discountPermille: z.int().min(0).max(1000),
+  zones: z.record(z.string(), z.strictObject({ bands: z.array(z.strictObject({ upTo: z.int().positive(), price: whole })), step: z.strictObject({ every: z.int().positive(), price: whole }).optional(), perShipment: whole.optional(), minimum: whole.optional() })),
+  surcharges: z.array(surcharge),
 })
 
 const band = z.tuple([whole, whole]).refine(([low, high]) => low <= high, 'begins above its end')
@@ -33,7 +53,8 @@ export const wordingTables = z.array(z.strictObject({
 export const worldSchema = z.strictObject({
   rates: z.strictObject({ home: z.string().regex(/^[A-Z]{3}$/), micro: z.record(z.string(), z.int().positive()) }),
   locations: z.array(z.strictObject({ id, name, country, timeZone: z.string().min(1), stock: z.record(z.string(), whole).optional(), address: z.strictObject({ company: z.string(), lines: z.array(z.string()), postcode: z.string(), city: z.string(), phone: z.string() }) })),
-  presets: z.array(z.strictObject({ id, name, inner: size, outer: size, tare: whole, limit: whole })),
-  carriers: z.array(z.strictObject({ id, name })), services: z.array(service), slips: z.array(z.strictObject({ id, name, heading: z.string().max(2000), closing: z.string().max(5000) })),
-  items: z.array(z.strictObject({ sku: z.string().min(1), title: z.string(), weight: whole, size, tags: z.array(z.string()), dangerousGoods: z.string(), hsCode: z.string(), origin: z.string() })), customsUnion: z.array(country), wordings: wordingTables.optional(), remoteAreas: z.array(z.strictObject({ country, prefixes: z.array(z.string().min(1)) })).optional(),
+  presets: z.array(z.strictObject({ id, name, inner: size, outer: size, tare: whole, limit: whole, cost: whole.optional(), stock: whole.optional() })),
+  carriers: z.array(z.strictObject({ id, name })), services: z.array(service), tariffs: z.array(tariffSchema), slips: z.array(z.strictObject({ id, name, heading: z.string().max(2000), closing: z.string().max(5000) })),
+  items: z.array(z.strictObject({ sku: z.string().min(1), title: z.string(), weight: whole, size, tags: z.array(z.string()), dangerousGoods: z.string(), hsCode: z.string(), origin: z.string(), handling: z.array(z.enum(handlings)).optional() })), customsUnion: z.array(country), wordings: wordingTables.optional(), remoteAreas: z.array(area).optional(),
+  holidays: z.array(z.strictObject({ country, days: z.array(day) })).optional(), punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(), demands: z.array(z.strictObject({ channel: id, offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() })).optional(),
 }) as unknown as z.ZodType<World>

@@ -1,9 +1,10 @@
 /** What happened to a parcel, in our words whatever the carrier calls it. */
 export type TrackingStatus = 'announced' | 'collected' | 'in transit' | 'out for delivery' | 'delivered' | 'delivery failed' | 'returned'
 
-const statuses: readonly TrackingStatus[] = ['announced', 'collected', 'in transit', 'out for delivery', 'delivered', 'delivery failed', 'returned']
+/** In the order of the way. */
+export const trackingStatuses: readonly TrackingStatus[] = ['announced', 'collected', 'in transit', 'out for delivery', 'delivered', 'delivery failed', 'returned']
 
-export const isTrackingStatus = (text: string): text is TrackingStatus => (statuses as readonly string[]).includes(text)
+export const isTrackingStatus = (text: string): text is TrackingStatus => (trackingStatuses as readonly string[]).includes(text)
 
 /** How far a parcel is along its way, 0 to 4, for the customer's page. */
 export function progressOf(status: TrackingStatus): number {

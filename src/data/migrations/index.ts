@@ -2,5 +2,6 @@ import type { Knex } from 'knex'
 import { first } from './001-first'
 import { pinnedOrders } from './002-pinned-orders'
 import { rulebook } from './003-rulebook'
+import { parcels } from './004-parcels'
 
-export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [{ name: '001-first', up: first }, { name: '002-pinned-orders', up: pinnedOrders }, { name: '003-rulebook', up: rulebook }]
+export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [{ name: '001-first', up: first }, { name: '002-pinned-orders', up: pinnedOrders }, { name: '003-rulebook', up: rulebook }, { name: '004-parcels', up: parcels }]

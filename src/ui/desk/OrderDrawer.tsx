@@ -3,7 +3,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import dynamic from 'next/dynamic'
 import { useState, type ReactNode } from 'react'
-import { formatLength, formatMoney, formatWeight } from '@/core/units'
+import { parcelsPhrase } from '@/core/packing'
+import { formatMoney, formatWeight } from '@/core/units'
 import type { World } from '@/core/rulebook'
 import type { DeskNames, OrderView, TrailLine } from '@/usecases/showDesk'
 import { call, sentenceOf } from '../kit/api'
@@ -74,7 +75,7 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
             ['Buyer', [order.buyer.name, order.buyer.email, order.buyer.phone, order.buyer.returning ? 'returning' : 'new'].filter(Boolean).join(', ')],
             ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'], ['Promised by', shortDay(order.promisedBy)],
             ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`], ['Shipping paid', formatMoney(order.shippingPaid)], ['Payment', order.paymentMethod],
-            ['Parcel', view.parcel ? `${names.presets[view.parcel.preset] ?? view.parcel.preset}, ${view.parcel.size.map((side) => formatLength(side)).join(' × ')}, ${formatWeight(view.parcel.weight)}` : 'not packed'],
+            [view.parcels.length > 1 ? `${view.parcels.length} parcels` : 'Parcel', parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)],
           ]} />
         </Section>
         <Section title="Items">

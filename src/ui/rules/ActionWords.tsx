@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { decisionById, decisionKinds, decisionPhrase, needs, pickPhrase, priorities, readUntil, speeds, stageIndex, untilPhrase, weekdays, type Action, type DecisionKind, type Hold, type Stage, type Wordings } from '@/core/rulebook'
+import { addressKinds, decisionById, decisionKinds, decisionPhrase, needs, pickPhrase, priorities, readLimits, readUntil, speeds, splits, stageIndex, untilPhrase, weekdays, type Action, type DecisionKind, type Hold, type Stage, type Wordings } from '@/core/rulebook'
 import { money, parseAmount, parseLength, parseWeight } from '@/core/units'
 import { Chooser, TextWord, type Choice } from './Chooser'
 import { readQuantity } from './values'
@@ -35,7 +35,7 @@ export function ActionWords({ actions, stage, words, onChange }: { actions: read
 function newAction(id: string, { world }: Wordings): Action {
   const kind = decisionById.get(id)!
   const first: Readonly<Record<DecisionKind['type'], unknown>> = {
-    tags: ['new tag'], text: '{number}', hold: 'look at it first', grams: 50, speed: 'express', priority: 'urgent', size: [400, 300, 200], inserts: [{ name: 'Leaflet', weight: 0 }], duties: 'DDP', needs: ['tracking'], days: 2, money: money(1000, world.rates.home), moment: 'dispatched', preset: world.presets[0]?.id ?? '', location: world.locations[0]?.id ?? '', insurance: { cover: 'order value' }, 'yes/no': true,
+    tags: ['new tag'], text: '{number}', hold: 'look at it first', grams: 50, speed: 'express', priority: 'urgent', size: [400, 300, 200], inserts: [{ name: 'Leaflet', weight: 0 }], duties: 'DDP', needs: ['tracking'], 'item tags': ['live'], limits: { weight: 15_000 }, split: 'when cheaper', 'address kind': 'company', days: 2, money: money(1000, world.rates.home), moment: 'dispatched', preset: world.presets[0]?.id ?? '', location: world.locations[0]?.id ?? '', insurance: { cover: 'order value' }, 'yes/no': true,
     picks: [{ by: 'cheapest' }], services: [world.services[0]?.id ?? ''], slip: world.slips[0]?.id ?? '',
   }
   return { set: kind.id, to: first[kind.type] }
@@ -73,7 +73,10 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
             else if (minor !== null) done({ cover: 'amount', amount: money(minor, 'EUR') })
           }} />
           case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => parseWeight(text) ?? undefined} onDone={done} />
-          case 'tags': return <TextWord label="Tags" initial={(value as readonly string[]).join(', ')} hint="Tags with commas between them." read={(text) => { const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean); return tags.length > 0 ? tags : undefined }} onDone={done} />
+          case 'split': return <Chooser label="When" choices={plain(splits)} chosen={String(value)} onChoose={done} />
+          case 'address kind': return <Chooser label="Address" choices={plain(addressKinds)} chosen={String(value)} onChoose={done} />
+          case 'limits': return <TextWord label="Limits" initial={label} hint="Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces." read={readLimits} onDone={done} />
+          case 'tags': case 'item tags': return <TextWord label="Tags" initial={(value as readonly string[]).join(', ')} hint="Tags with commas between them." read={(text) => { const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean); return tags.length > 0 ? tags : undefined }} onDone={done} />
           case 'services': return <MemberList value={value as readonly string[]} choices={[...named(world.services), ...world.carriers.map(({ id, name }) => ({ id, name, hint: 'all services of the carrier' }))]} add="Add a service or carrier" onSet={onSet} close={close} />
           default: return <TextWord label={kind.name} initial={String(value)} hint={kind.description} read={(text) => text.trim() || undefined} onDone={done} />
         }

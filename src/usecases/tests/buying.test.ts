@@ -112,10 +112,10 @@ test('what cannot be bought says why; a changed total is asked about again; a re
   expect(await buyBatch(rig.gharry, [ids[0]!], 0)).toMatchObject({ ok: false, code: 'nothing-to-buy' })
   await buyAll(ids)
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: false })
-  await rig.gharry.db('labels').limit(1).where({ order_id: ids[1] }).update({ request: JSON.stringify({ ...(JSON.parse((await rig.labels())[0]!.request) as object), weight: 0 }) })
+  await rig.gharry.db('labels').limit(1).where({ order_id: ids[1] }).update({ request: JSON.stringify({ ...(JSON.parse((await rig.labels())[0]!.request) as object), parcels: [{ weight: 0, size: [1, 1, 1] }] }) })
   await rig.workAll()
   expect((await rig.orders()).map((order) => order.state)).toEqual(['held', 'attention', 'labelled'])
-  expect((await rig.orders())[1]!.problem).toMatch(/^The carrier refused the label: weight must be more than 0 g/)
+  expect((await rig.orders())[1]!.problem).toMatch(/^The carrier refused the label: parcels.0.weight must be more than 0 g/)
 })
 
 test('a channel that is told at dispatch hears nothing before; changes upstream after buying are flagged', async () => {

@@ -12,6 +12,8 @@ import { demoOrders } from '../../../demo/orders'
 import { demoRulebook } from '../../../demo/rulebook'
 import { demoWorld } from '../../../demo/world'
 import { carrierStandIn, type CarrierLabel } from '../../../standins/carrier'
+import { carrierSettings } from '../../../standins/settings'
+import { demoCarriers } from '../../../demo/carriers'
 import { mailStandIn, type StoredMail } from '../../../standins/mail'
 import { shopStandIn, type ShopOrder } from '../../../standins/shop'
 
@@ -24,8 +26,8 @@ export interface Rig {
   /** Sets the clock back to the real time, as other processes have it. */
   readonly realTime: () => void
   readonly stockShop: (orders: readonly ShopOrder[]) => Promise<void>
-  readonly faults: (which: 'shop' | 'heron' | 'corvid' | 'mail', faults: object) => Promise<void>
-  readonly received: (which: 'shop' | 'heron' | 'corvid') => Promise<{ method: string; url: string; key: string; status: number }[]>
+  readonly faults: (which: string, faults: object) => Promise<void>
+  readonly received: (which: string) => Promise<{ method: string; url: string; key: string; status: number }[]>
   readonly shopOrders: () => Promise<ShopOrder[]>
   readonly carrierLabels: () => Promise<CarrierLabel[]>
   readonly mails: () => Promise<StoredMail[]>
@@ -40,14 +42,15 @@ export interface Rig {
 export async function makeRig(more: { rulebook?: Rulebook; world?: World; env?: Record<string, string> } = {}): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
   const shop = shopStandIn({ file: ':memory:', key: 'k', secret: 's', name: 'Shop', shippingMethods: ['Standard'], products: demoItems.slice(0, 2).map((item) => ({ sku: item.sku, title: item.title, price: item.price, weight_grams: item.weight, size_mm: [...item.size], tags: [...item.tags], un_number: '', hs_code: '', origin: '' })) })
-  const carriers = Object.fromEntries((['heron', 'corvid'] as const).map((id) => [id, carrierStandIn({ id, name: id, file: ':memory:', token: 't', services: demoWorld.services.filter((service) => service.carrier === id), numbers: id === 'heron' ? 'sscc' : 's10' })])) as Record<'heron' | 'corvid', ReturnType<typeof carrierStandIn>>
+  const carrierIds = demoCarriers.map(({ id }) => id)
+  const carriers = Object.fromEntries(carrierIds.map((id) => [id, carrierStandIn(carrierSettings(id, ':memory:', 't')).app]))
   const mail = mailStandIn(':memory:')
-  const apps: Record<string, FastifyInstance> = { shop: shop.app, heron: carriers.heron.app, corvid: carriers.corvid.app, mail: mail.app }
+  const apps: Record<string, FastifyInstance> = { shop: shop.app, ...carriers, mail: mail.app }
   const urls: Record<string, string> = {}
   for (const [name, app] of Object.entries(apps)) urls[name] = await app.listen({ host: '127.0.0.1', port: 0 })
   await new Promise<void>((resolve) => void mail.smtp.listen(0, '127.0.0.1', resolve))
   const env = {
-    GHARRY_DATA: folder, GHARRY_URL: 'http://gharry.example', GHARRY_SHOP_KEY: 'k', GHARRY_SHOP_SECRET: 's', GHARRY_CARRIER_TOKEN: 't', GHARRY_CARRIER_URLS: `heron=${urls.heron},corvid=${urls.corvid}`,
+    GHARRY_DATA: folder, GHARRY_URL: 'http://gharry.example', GHARRY_SHOP_KEY: 'k', GHARRY_SHOP_SECRET: 's', GHARRY_CARRIER_TOKEN: 't', GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${urls[id]}`).join(','),
     GHARRY_SMTP_PORT: String((mail.smtp.server.address() as AddressInfo).port), GHARRY_LOG: 'silent', GHARRY_CALL_TIMEOUT_MS: '1500', GHARRY_LEASE_SECONDS: '2', GHARRY_NOTICE_WAIT_SECONDS: '30', ...more.env,
   }
   const opened = await openGharry(env)
@@ -68,10 +71,10 @@ export async function makeRig(more: { rulebook?: Rulebook; world?: World; env?: 
     faults: async (which, faults) => void (await ask(which, '/admin/faults', faults)),
     received: (which) => ask(which, '/admin/received'),
     shopOrders: () => ask('shop', '/admin/orders'),
-    carrierLabels: async () => [...(await ask<CarrierLabel[]>('heron', '/admin/labels')), ...(await ask<CarrierLabel[]>('corvid', '/admin/labels'))],
+    carrierLabels: async () => (await Promise.all(carrierIds.map((id) => ask<CarrierLabel[]>(id, '/admin/labels')))).flat(),
     mails: () => ask('mail', '/admin/mails'),
     nextDay: async () => {
-      for (const carrier of ['heron', 'corvid']) await ask(carrier, '/admin/clock', { days: 1 })
+      for (const carrier of carrierIds) await ask(carrier, '/admin/clock', { days: 1 })
     },
     workAll: async () => {
       // Eleven quiet minutes are longer than any back-off.

@@ -1,4 +1,4 @@
-import { itemsWeight } from '@/core/packing'
+import { itemsWeight, sumParcels } from '@/core/packing'
 import { grams } from '@/core/units'
 import { decisionById } from '../catalogue'
 import type { Finding } from '../check'
@@ -86,7 +86,7 @@ export function confirmed(part: Box, ground: Ground, shows: (routed: Routed) => 
     const routed = decide(witness, ground)
     if (shows(routed)) return witness
     const items: Witness['order']['items'] = witness.order.items
-    const got = wanted?.fact === 'weight' ? Math.max(0, itemsWeight(items) + routed.decisions.weight) : routed.parcel?.weight
+    const got = wanted?.fact === 'weight' ? Math.max(0, itemsWeight(items) + routed.decisions.weight) : (routed.parcels.length > 0 ? sumParcels(routed.parcels).heaviest : undefined)
     const first = items[0]
     if (!wanted || got === undefined || got === wanted.value || !first?.unitWeight) return null
     const heavier = first.unitWeight + Math.ceil((wanted.value - got) / first.quantity)

@@ -2,6 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
+import { parcelsPhrase } from '@/core/packing'
 import { decisionKinds, decisionPhrase, type Routed, type Rulebook, type TrailEntry, type Wordings, type World } from '@/core/rulebook'
 import type { Compared } from '@/usecases/runTrial'
 import { call } from '../../kit/api'
@@ -29,7 +30,7 @@ export function TwoTrails({ order, trial, services, onClose }: { order: number; 
 function Table({ compared: { before, after, rulebooks, world }, services }: { compared: Compared; services: Readonly<Record<string, string>> }) {
   const chosen = ({ quote }: Routed): Side => ({ value: quote ? `${services[quote.service] ?? quote.service}, ${euros(quote.cost)}, arrives ${shortDay(quote.arrivesOn)}` : 'none', by: '' })
   const problems = ({ problems: list }: Routed): Side => ({ value: list.map((problem) => problem.sentence).join(' ') || 'none', by: '' })
-  const parcel = ({ parcel: packed }: Routed): Side => ({ value: packed ? `${world.presets.find(({ id }) => id === packed.preset)?.name ?? 'own dimensions'}, ${packed.weight} g` : 'none', by: '' })
+  const parcel = ({ parcels }: Routed): Side => ({ value: parcelsPhrase(parcels, (preset) => world.presets.find(({ id }) => id === preset)?.name ?? preset), by: '' })
   const rows: [string, Side, Side][] = [
     ...decisionKinds.flatMap(({ id, name }): [string, Side, Side][] => {
       const [a, b] = [entryOf(before, id), entryOf(after, id)]

@@ -1,0 +1,185 @@
+import { monthOf, type Day } from '@/core/calendar'
+import type { Charge, Plan } from './compile'
+import { surchargeKinds } from './tariff'
+
+/** What the price of a parcel rests on. Grams, millimetres, cubic millimetres. */
+export interface Load {
+  readonly weight: number
+  readonly longestSide: number
+  readonly girth: number
+  readonly volume: number
+}
+
+/** What the price of a shipment rests on besides its parcels. */
+export interface Terms {
+  readonly country: string
+  readonly postcode: string
+  readonly postOfficeBox: boolean
+  readonly residential: boolean
+  readonly notStackable: boolean
+  readonly dangerousGoods: readonly string[]
+  readonly signature: boolean
+  readonly dutiesPaid: boolean
+  /** Value to be covered, and amount to collect, in minor units of the home currency. */
+  readonly insured: number
+  readonly toCollect: number
+}
+
+/** Places in the result: 0 the base after discount, then one for each kind of surcharge, then the list price. */
+export const lineCount = surchargeKinds.length + 1
+export const listAt = lineCount
+export const billableAt = lineCount + 1
+export const priceSize = lineCount + 2
+
+/** Nothing is returned as a cost: the zone has no price for the weight, or the currency no rate. */
+export const noBand = -1
+export const noRate = -2
+
+/**
+ * The price of a shipment by one plan, in minor units of the home currency; each line is written to `out`, and nothing is
+ * allocated. Base: the band of each parcel's billable weight (or of all together), and what is due per shipment, at least
+ * the minimum; less the contract's discount. Surcharges by per mille rest on the discounted base. All amounts are
+ * rounded half up to the minor unit, line by line. `included` is the value that the service covers without a fee.
+ */
+export function priceInto(out: Float64Array, plan: Plan, zone: number, parcels: readonly Load[], terms: Terms, included: number, day: Day): number {
+  const prices = plan.zones[zone]
+  if (!prices) return noBand
+  if (plan.micro === 0) return noRate
+  const { tariff } = plan
+  out.fill(0)
+  let list = prices.perShipment
+  let together = 0
+  let billableSum = 0
+  for (let i = 0; i < parcels.length; i++) {
+    const billable = billableWeight(parcels[i]!, tariff.dimensionalDivisor, tariff.roundUpTo)
+    billableSum += billable
+    if (tariff.basis === 'shipment') together += billable
+    else {
+      const price = bandPrice(prices.upTo, prices.price, prices.stepEvery, prices.stepPrice, billable)
+      if (price < 0) return noBand
+      list += price
+    }
+  }
+  if (tariff.basis === 'shipment') {
+    const price = bandPrice(prices.upTo, prices.price, prices.stepEvery, prices.stepPrice, together)
+    if (price < 0) return noBand
+    list += price
+  }
+  if (list < prices.minimum) list = prices.minimum
+  const base = list - halfUp(list * tariff.discountPermille)
+  out[0] = toHomeMinor(base, plan.micro)
+  let sum = out[0]!
+  let listSum = toHomeMinor(list, plan.micro)
+  const { charges } = plan
+  for (let i = 0; i < charges.length; i++) {
+    const charge = charges[i]!
+    if (day < charge.from || day > charge.until || (charge.zones !== null && charge.zones[zone] !== 1)) continue
+    const times = timesDue(charge, parcels, terms, included)
+    if (times === 0) continue
+    const fixed = fixedAmount(charge, terms, included, plan.micro) * times
+    const permille = permilleOf(charge, day)
+    const amount = toHomeMinor(fixed + halfUp(base * permille), plan.micro)
+    out[charge.kind]! += amount
+    sum += amount
+    listSum += toHomeMinor(fixed + halfUp(list * permille), plan.micro)
+  }
+  out[listAt] = listSum
+  out[billableAt] = billableSum
+  return sum
+}
+
+/** Thousandths to whole units, half up. */
+const halfUp = (thousandths: number): number => Math.floor((thousandths + 500) / 1000)
+
+const toHomeMinor = (minor: number, micro: number): number => (micro === 1_000_000 ? minor : Math.floor((minor * micro + 500_000) / 1_000_000))
+
+/**
+ * Dimensional weight in grams: volume over the divisor (cm³ per kg, which is mm³ per gram), rounded up to the gram.
+ * The divisor is part of each carrier's tariff; the formula is the trade's.
+ */
+export const dimensionalWeight = (volume: number, divisor: number): number => Math.ceil(volume / divisor - 1e-9)
+
+/** The weight that is paid for: scales or dimensional weight, the greater, rounded up as the tariff says. */
+export function billableWeight(parcel: Load, divisor: number | null, roundUpTo: number): number {
+  let billable = parcel.weight
+  if (divisor !== null) {
+    const dimensional = dimensionalWeight(parcel.volume, divisor)
+    if (dimensional > billable) billable = dimensional
+  }
+  return roundUpTo > 1 ? Math.ceil(billable / roundUpTo) * roundUpTo : billable
+}
+
+function bandPrice(upTo: Int32Array, price: Int32Array, stepEvery: number, stepPrice: number, billable: number): number {
+  const last = upTo.length - 1
+  if (last < 0) return noBand
+  if (billable > upTo[last]!) return stepEvery > 0 ? price[last]! + Math.ceil((billable - upTo[last]!) / stepEvery) * stepPrice : noBand
+  let low = 0
+  let high = last
+  while (low < high) {
+    const middle = (low + high) >>> 1
+    if (upTo[middle]! >= billable) high = middle
+    else low = middle + 1
+  }
+  return price[low]!
+}
+
+/** How often a surcharge is due: for each parcel that it concerns, or once. */
+function timesDue(charge: Charge, parcels: readonly Load[], terms: Terms, included: number): number {
+  const { surcharge } = charge
+  const { over = 0 } = surcharge
+  let concerned = 0
+  switch (surcharge.on) {
+    case 'long': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.longestSide > over) concerned++
+      break
+    case 'big': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.girth > over) concerned++
+      break
+    case 'heavy': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.weight > over) concerned++
+      break
+    default: concerned = applies(charge, terms, included) ? parcels.length : 0
+  }
+  return surcharge.each === 'parcel' ? concerned : concerned > 0 ? 1 : 0
+}
+
+function applies({ surcharge, areas }: Charge, terms: Terms, included: number): boolean {
+  switch (surcharge.on) {
+    case 'fuel': case 'peak': return true
+    case 'residential': return terms.residential
+    case 'remote': return isIn(areas, terms)
+    case 'not stackable': return terms.notStackable
+    case 'dangerous goods': return hasClass(surcharge.classes, terms.dangerousGoods)
+    case 'signature': return terms.signature
+    case 'insurance': return terms.insured > included
+    case 'post-office box': return terms.postOfficeBox
+    case 'cash on delivery': return terms.toCollect > 0
+    case 'duties paid': return terms.dutiesPaid
+    default: return false
+  }
+}
+
+function isIn(areas: Charge['areas'], { country, postcode }: Terms): boolean {
+  const prefixes = areas?.get(country)
+  if (!prefixes) return false
+  for (let i = 0; i < prefixes.length; i++) if (postcode.startsWith(prefixes[i]!)) return true
+  return false
+}
+
+function hasClass(classes: readonly string[] | undefined, goods: readonly string[]): boolean {
+  if (!classes) return goods.length > 0
+  for (let i = 0; i < goods.length; i++) if (classes.includes(goods[i]!)) return true
+  return false
+}
+
+/** The fixed part once, in the tariff's currency. */
+function fixedAmount({ surcharge }: Charge, terms: Terms, included: number, micro: number): number {
+  const { amount = 0, perHundred = 0 } = surcharge
+  if (perHundred === 0) return amount
+  const homeValue = surcharge.on === 'cash on delivery' ? terms.toCollect : terms.insured - included
+  const value = micro === 1_000_000 ? homeValue : Math.ceil((homeValue * 1_000_000) / micro)
+  return amount + Math.ceil(value / 10_000) * perHundred
+}
+
+function permilleOf({ surcharge, monthly, firstMonth }: Charge, day: Day): number {
+  if (!monthly) return surcharge.permille ?? 0
+  const month = monthOf(day) - firstMonth
+  return month < 0 ? (surcharge.permille ?? 0) : monthly[Math.min(month, monthly.length - 1)]!
+}

@@ -1,0 +1,99 @@
+import type { Service, Surcharge, Tariff } from '@/core/rating'
+
+/** What a carrier is asked to carry, as it reads it. */
+export interface Consignment {
+  readonly service: string
+  readonly fromCountry: string
+  readonly toCountry: string
+  readonly toPostcode: string
+  readonly shipOn: string
+  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[] }[]
+  readonly signature: boolean
+  readonly insured: number
+  readonly toCollect: number
+  readonly residential: boolean
+  readonly postOfficeBox: boolean
+  readonly notStackable: boolean
+  readonly dangerousGoods: readonly string[]
+  readonly duties: 'DAP' | 'DDP'
+}
+
+export interface Priced { readonly minor: number; readonly currency: string; readonly zone: string; readonly transitDays: number }
+
+/**
+ * Prices by the carrier's own reading of its tariff, apart from Gharry's engine: row by row, as its clerk would. A sentence
+ * when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in euros.
+ */
+export function priceOf(services: readonly Service[], tariffs: readonly Tariff[], asked: Consignment, homePerUnit: (currency: string) => number): Priced | string {
+  const service = services.find((candidate) => candidate.id === asked.service)
+  if (!service) return `There is no service "${asked.service}".`
+  const lanes = service.zones.filter((zone) => zone.from === asked.fromCountry && zone.to === asked.toCountry)
+  const special = lanes.flatMap((zone) => (zone.prefixes ?? []).filter((prefix) => asked.toPostcode.startsWith(prefix)).map((prefix) => ({ zone, length: prefix.length }))).sort((a, b) => b.length - a.length)[0]?.zone
+  const zone = special ?? lanes.find((candidate) => !candidate.prefixes)
+  if (!zone) return `${service.name} does not go to ${asked.toCountry} ${asked.toPostcode}.`
+  if (asked.postOfficeBox && !service.limits.postOfficeBox) return `${service.name} does not deliver to post-office boxes.`
+  if (asked.signature && !service.offers.includes('signature')) return `${service.name} has no signature.`
+  if (asked.toCollect > 0 && !service.offers.includes('cash on delivery')) return `${service.name} does not collect cash.`
+  if (asked.insured > service.cover.upTo) return `${service.name} covers ${service.cover.upTo / 100} EUR at most.`
+  const heaviest = Math.max(...asked.parcels.map((parcel) => parcel.weight))
+  if (heaviest > service.limits.weight) return `${service.name} takes ${service.limits.weight} g at most.`
+  const tariff = tariffs.filter((candidate) => candidate.service === service.id && candidate.from <= asked.shipOn && (candidate.until === null || candidate.until >= asked.shipOn)).sort((a, b) => (a.from < b.from ? 1 : -1))[0]
+  const prices = tariff?.zones[zone.zone]
+  if (!tariff || !prices) return `${service.name} has no tariff for ${asked.shipOn} in zone ${zone.zone}.`
+
+  const billable = asked.parcels.map(({ weight, size }) => {
+    const volume = size.reduce((product, side) => product * side, 1)
+    return Math.ceil(Math.max(weight, tariff.dimensionalDivisor === null ? 0 : Math.ceil(volume / tariff.dimensionalDivisor)) / tariff.roundUpTo) * tariff.roundUpTo
+  })
+  const banded = tariff.basis === 'shipment' ? [billable.reduce((sum, grams) => sum + grams, 0)] : billable
+  let list = prices.perShipment ?? 0
+  for (const grams of banded) {
+    const band = prices.bands.find((candidate) => grams <= candidate.upTo)
+    const last = prices.bands[prices.bands.length - 1]!
+    if (band) list += band.price
+    else if (prices.step) list += last.price + Math.ceil((grams - last.upTo) / prices.step.every) * prices.step.price
+    else return `${service.name} has no price for ${grams} g.`
+  }
+  list = Math.max(list, prices.minimum ?? 0)
+  const base = list - Math.round((list * tariff.discountPermille) / 1000)
+  const rate = homePerUnit(tariff.currency)
+  let minor = base
+  for (const surcharge of tariff.surcharges) {
+    if (surcharge.zones && !surcharge.zones.includes(zone.zone)) continue
+    if ((surcharge.from && asked.shipOn < surcharge.from) || (surcharge.until && asked.shipOn > surcharge.until)) continue
+    const parcels = concerned(surcharge, service, asked)
+    const times = surcharge.each === 'parcel' ? parcels : Math.min(1, parcels)
+    if (times === 0) continue
+    const valued = surcharge.on === 'cash on delivery' ? asked.toCollect : asked.insured - service.cover.included
+    const fixed = (surcharge.amount ?? 0) + (surcharge.perHundred ?? 0) * Math.ceil(valued / rate / 10_000)
+    minor += fixed * times + Math.round((base * permille(surcharge, asked.shipOn)) / 1000)
+  }
+  return { minor, currency: tariff.currency, zone: zone.zone, transitDays: zone.transitDays }
+}
+
+/** How many parcels a surcharge concerns. */
+function concerned(surcharge: Surcharge, service: Service, asked: Consignment): number {
+  const over = surcharge.over ?? 0
+  const all = (due: boolean): number => (due ? asked.parcels.length : 0)
+  switch (surcharge.on) {
+    case 'long': return asked.parcels.filter(({ size }) => Math.max(...size) > over).length
+    case 'big': return asked.parcels.filter(({ size }) => { const [a = 0, b = 0, c = 0] = [...size].sort((x, y) => y - x); return a + 2 * (b + c) > over }).length
+    case 'heavy': return asked.parcels.filter(({ weight }) => weight > over).length
+    case 'fuel': case 'peak': return all(true)
+    case 'residential': return all(asked.residential)
+    case 'remote': return all((surcharge.areas ?? []).some((area) => area.country === asked.toCountry && area.prefixes.some((prefix) => asked.toPostcode.startsWith(prefix))))
+    case 'not stackable': return all(asked.notStackable)
+    case 'dangerous goods': return all(asked.dangerousGoods.some((un) => surcharge.classes?.includes(un) ?? true))
+    case 'signature': return all(asked.signature)
+    case 'insurance': return all(asked.insured > service.cover.included)
+    case 'post-office box': return all(asked.postOfficeBox)
+    case 'cash on delivery': return all(asked.toCollect > 0)
+    case 'duties paid': return all(asked.duties === 'DDP' && asked.fromCountry !== asked.toCountry)
+  }
+}
+
+/** The month's figure, or the last one before it. */
+function permille({ months, permille: otherwise = 0 }: Surcharge, day: string): number {
+  const month = Object.keys(months ?? {}).sort().filter((candidate) => candidate <= day.slice(0, 7)).pop()
+  return month === undefined ? otherwise : months![month]!
+}
