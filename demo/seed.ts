@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { shopRawOrder } from '@/adapters'
 import { addChannel, addEdition, addJob, addLabelParcels, addLedger, addWorld, analyse, changeChannel, insertPastLabels, replaceDraft, outcomesOf, setState, type Database, type LabelParcel, type LedgerEntry } from '@/data'
 import { openGharry, type Gharry } from '@/usecases/gharry'
@@ -9,6 +8,7 @@ import type { CarrierLabel } from '../standins/carrier'
 import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
+import { numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
 import { demoRulebook } from './rulebook'
 import { demoWorld } from './world'
 
@@ -72,7 +72,7 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
       const rows = (await trx('orders').whereIn('remote_id', list.map((order) => order.id)).whereIn('state', ['ready', 'held', 'attention'])) as PastOrder[]
       const done = rows.filter((row) => row.service !== null)
       await setState(trx, rows.filter((row) => row.service === null).map((row) => row.id), 'cancelled')
-      const labels = done.map((row) => pastLabel(row, day))
+      const labels = done.map((row) => pastLabel(row, day, seed))
       const ids = await insertPastLabels(trx, labels)
       const parcels = await packedAs(trx, done, ids)
       await addLabelParcels(trx, parcels)
@@ -83,30 +83,10 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
   }
 }
 
-interface PastOrder { readonly id: number; readonly remote_id: string; readonly state: string; readonly carrier: string; readonly service: string; readonly zone: string; readonly location: string; readonly country: string; readonly cost: number; readonly arrives_on: string }
-type PastLabel = Record<string, string | number> & { bought_at: string; charged: number; carrier: string; service: string; zone: string; key: string }
-
-const serialOfPast = 500_000
-/** Of a hundred parcels of a carrier, so many came late. */
-const lateShare: Readonly<Record<string, number>> = { heron: 4, corvid: 17, northlight: 3, skua: 9, bramble: 12, dray: 2 }
-
-const numberOfPast = (row: PastOrder, parcel: number): string => carrierHabits[row.carrier]!.number(serialOfPast + row.id * 10 + parcel, 'BE')
-
 /** The parcels of past orders as they were decided. */
 async function packedAs(trx: Database, rows: readonly PastOrder[], labels: readonly number[]): Promise<LabelParcel[]> {
   const outcomes = await outcomesOf(trx, rows.map(({ id }) => id))
   return rows.flatMap((row, i) => (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({ label_id: labels[i]!, position: k + 1, preset, weight, size, contents, tracking_number: numberOfPast(row, k + 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, status: 'delivered' })))
-}
-
-function pastLabel(row: PastOrder, day: string): PastLabel {
-  const at = `${day}T10:00:00.000Z`
-  const chance = createHash('sha256').update(`late ${seed} ${row.id}`).digest()
-  const late = chance[0]! % 100 < (lateShare[row.carrier] ?? 5) ? 1 + (chance[1]! % 3) : 0
-  return {
-    order_id: row.id, position: 0, key: `past-${row.id}-label`, token: createHash('sha256').update(`${seed} ${row.id}`).digest('base64url').slice(0, 24), state: 'bought', carrier: row.carrier, service: row.service, zone: row.zone, location: row.location,
-    request: '{}', quoted: row.cost, charged: row.cost, tracking_number: numberOfPast(row, 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, made_at: at, bought_at: at, dispatched_at: at,
-    delivered_at: new Date(Date.parse(`${row.arrives_on}T13:00:00.000Z`) + late * 86_400_000).toISOString(), printed_at: at, status: 'delivered', arrives_on: row.arrives_on, next_at: at,
-  }
 }
 
 async function tellStandIns(orders: readonly ShopOrder[], done: readonly PastOrder[], labels: readonly PastLabel[], parcels: readonly LabelParcel[]): Promise<void> {

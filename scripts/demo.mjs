@@ -47,6 +47,8 @@ async function stop(code) {
   await Promise.race([Promise.all(all), new Promise((resolve) => setTimeout(resolve, 8000))])
   process.exit(code)
 }
+// Whatever ends this process, nothing of it stays behind on the ports.
+process.on('exit', () => { for (const child of children.values()) child.kill('SIGKILL') })
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
 
 for (const standIn of ['shop', 'carriers', 'mail']) keep(standIn, ['--import', 'tsx', 'standins/start.ts', standIn])
