@@ -98,7 +98,7 @@ export const demoTariffs: readonly Tariff[] = [
   tariff('heron-road', { from: '2026-10-01', dimensionalDivisor: 6000, discountPermille: 50, zones: heronZones(1), surcharges: heronSurcharges }),
   tariff('heron-morning', {
     dimensionalDivisor: 5000, zones: { M1: bands([2, 890], [5, 990], [10, 1240], [20, 1690]), M2: bands([2, 1290], [5, 1440], [10, 1790], [20, 2390]) },
-    surcharges: [fuel(120, { '2026-09': 124, '2026-11': 117 }), { on: 'dangerous goods', each: 'parcel', amount: 200 }, { on: 'insurance', each: 'shipment', perHundred: 60 }, peak(40)],
+    surcharges: [fuel(120, { '2026-09': 124, '2026-11': 117 }), { on: 'dangerous goods', each: 'parcel', amount: 200 }, { on: 'signature', each: 'shipment', amount: 0 }, { on: 'insurance', each: 'shipment', perHundred: 60 }, peak(40)],
   }),
   tariff('corvid-letter', { zones: { P1: bands([0.1, 184], [0.35, 276], [1, 395], [2, 480]), P2: bands([0.1, 275], [0.35, 530], [1, 890], [2, 1290]), P3: bands([0.1, 295], [0.35, 590], [1, 990], [2, 1490]), P4: bands([0.1, 330], [0.35, 690], [1, 1290], [2, 2190]) } }),
   tariff('corvid-packet', {

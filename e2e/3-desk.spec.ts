@@ -63,13 +63,13 @@ test('the keys of the screen are shown on ?', async ({ page }) => {
 })
 
 test('what if: a changed weight moves the decision here and now, and nothing is saved', async ({ page }) => {
-  await page.goto('/desk?state=ready&service=corvid-letter')
+  await page.goto('/desk?state=ready&service=corvid-packet')
   await page.getByRole('row').nth(1).click()
   await drawer(page).getByText('What if, and why not').click()
   await drawer(page).getByLabel('Weight of the items').fill('9 kg')
   await expect(drawer(page)).toContainText('The decision would be:')
-  await expect(drawer(page).getByRole('row').filter({ hasText: 'chosen' })).toContainText('Corvid Letter')
-  await drawer(page).getByLabel('Why not').selectOption('Corvid Letter')
+  await expect(drawer(page).getByRole('row').filter({ hasText: 'chosen' })).toContainText('Corvid Packet')
+  await drawer(page).getByLabel('Why not').selectOption('Corvid Packet')
   // Which of the two depends on how the first order is packed.
   await expect(drawer(page).getByRole('list', { name: 'Reasons' })).toContainText(/It takes 2 kg|7\.1 kg more than/)
   await drawer(page).getByLabel('Weight of the items').fill('heavy')

@@ -1,11 +1,11 @@
 'use client'
-import { BarChart, SankeyChart } from 'echarts/charts'
+import { BarChart, LineChart, SankeyChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
 import { init, use, type EChartsCoreOption } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 
-use([BarChart, SankeyChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
+use([BarChart, LineChart, SankeyChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
 
 /** A chart; what it shows stands in a table beside it too, so it is a picture to assistive programs. */
 export function Chart({ option, label, height, axes = true }: { option: EChartsCoreOption; label: string; height: number; axes?: boolean }) {
@@ -30,7 +30,7 @@ function material(axes: boolean): EChartsCoreOption {
   const style = getComputedStyle(document.documentElement)
   const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim()
   const label = { color: ink('soft'), fontFamily: style.fontFamily, fontSize: 12 }
-  const common = { animation: false, color: [ink('act'), ink('done-mark'), ink('wait-mark'), ink('lost-mark')], textStyle: label }
+  const common = { animation: false, color: [ink('act'), ink('done-mark'), ink('wait-mark'), ink('lost-mark'), '#3f6b95', '#8a8172', '#a65c8f', '#6d7f2c', '#c77b4a'], textStyle: label }
   if (!axes) return common
   return {
     ...common, grid: { left: 56, right: 8, top: 30, bottom: 24 },

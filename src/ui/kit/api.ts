@@ -6,10 +6,16 @@ export class Refusal extends Error {
 }
 
 /** Calls one of Gharry's own routes; a refusal is thrown with its sentence. */
-export async function call<T>(path: string, init?: { method: 'POST' | 'PUT' | 'PATCH' | 'DELETE'; body: unknown }): Promise<T> {
+export const call = <T>(path: string, init?: { method: 'POST' | 'PUT' | 'PATCH' | 'DELETE'; body: unknown }): Promise<T> =>
+  ask<T>(path, init ? { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) } : undefined)
+
+/** Sends a file as the bare body. */
+export const sendFile = <T>(path: string, file: Blob): Promise<T> => ask<T>(path, { method: 'POST', body: file })
+
+async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response
   try {
-    response = await fetch(path, init ? { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) } : undefined)
+    response = await fetch(path, init)
   } catch {
     throw new Refusal('unreachable', 'Gharry cannot be reached. What you did is not saved yet; try again.')
   }

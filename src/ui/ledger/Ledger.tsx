@@ -6,7 +6,8 @@ import type { LedgerView } from '@/usecases/showLine'
 import type { DeskNames } from '@/usecases/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { amount, count, euros, shortDay, shortTime } from '../kit/format'
-import { Plain, ScreenHead } from '../kit/Screen'
+import { Plain } from '../kit/Screen'
+import { LedgerHead } from './LedgerHead'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), { ssr: false, loading: () => <div style={{ height: 220 }} /> })
 
@@ -28,9 +29,9 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
   if (error && !data) return <Plain title="The ledger cannot be shown">{sentenceOf(error)}</Plain>
   return (
     <div className="flex h-full flex-col">
-      <ScreenHead title="Ledger" about={<><b className="text-ink">{euros(view.spend)}</b> for {count(view.labels)} labels{view.totals.pending > 0 && <>, {euros(view.totals.pending)} refunds pending</>}</>}>
+      <LedgerHead at="spend" about={<><b className="text-ink">{euros(view.spend)}</b> for {count(view.labels)} labels{view.totals.pending > 0 && <>, {euros(view.totals.pending)} refunds pending</>}</>}>
         {(['from', 'until'] as const).map((key) => <label key={key} className="flex items-center gap-1.5 text-soft">{key} <input type="date" value={range[key]} max={key === 'from' ? range.until : undefined} min={key === 'until' ? range.from : undefined} onChange={(event) => { if (event.target.value) setRange({ ...range, [key]: event.target.value }) }} className="rounded-[3px] border border-hair bg-sheet px-2 py-0.5 text-ink" /></label>)}
-      </ScreenHead>
+      </LedgerHead>
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Spend">
         {view.labels === 0 ? <Plain title="No labels in these days">Choose other days, or buy labels on <a className="text-act underline" href="/dispatch">Dispatch</a>.</Plain> : (
           <>

@@ -11,8 +11,8 @@ const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Ch
 type Sort = 'difference' | 'late' | 'number'
 type Names = Readonly<Record<string, string>>
 
-/** What a trial found: sums by carrier, service, channel or country as table and picture, and each order that changes. */
-export function TrialBody({ summary, changes, services, trial, note }: { summary: TrialSummary; changes: readonly TrialChange[]; services: Names; trial: number | null; note: string }) {
+/** What a trial found (`looks`: each order's two trails can be looked at): sums by carrier, service, channel or country as table and picture, and each order that changes. */
+export function TrialBody({ summary, changes, services, trial, note, looks = true }: { summary: TrialSummary; changes: readonly TrialChange[]; services: Names; trial: number | null; note: string; looks?: boolean }) {
   const [sort, setSort] = useState<Sort>('difference')
   const [order, setOrder] = useState<number | null>(null)
   const name = (service: string | null): string => (service === null || service === '' ? 'no service' : (services[service] ?? service))
@@ -28,7 +28,7 @@ export function TrialBody({ summary, changes, services, trial, note }: { summary
             <tbody>
               {sorted.slice(0, 400).map((change) => (
                 <tr key={change.id} className="border-b border-hair/60">
-                  <td className="px-3 py-1"><button onClick={() => setOrder(change.id)} title="Both trails side by side" className="min-h-[24px] font-mono text-small text-act underline decoration-hair underline-offset-4">{change.number}</button></td>
+                  <td className="px-3 py-1">{looks ? <button onClick={() => setOrder(change.id)} title="Both trails side by side" className="min-h-[24px] font-mono text-small text-act underline decoration-hair underline-offset-4">{change.number}</button> : <span className="font-mono text-small">{change.number}</span>}</td>
                   <td>{change.country}</td><td>{name(change.before.service)}</td><td className={change.before.service === change.after.service ? '' : 'font-semibold'}>{name(change.after.service)}</td>
                   <td className="text-right">{amount(change.before.cost)}</td><td className="text-right">{amount(change.after.cost)}</td><td className={`px-3 text-right ${difference(change) > 0 ? 'text-lost' : difference(change) < 0 ? 'text-done' : 'text-soft'}`}>{signed(difference(change))}</td>
                   <td>{shortDay(change.before.arrivesOn)}</td><td>{shortDay(change.after.arrivesOn)}{change.after.late && <b className="ml-1 text-lost">late</b>}</td>
@@ -63,6 +63,12 @@ function Summary({ summary, name }: { summary: TrialSummary; name: (service: str
         <thead><tr className="border-b border-hair text-small text-soft"><th className="py-1">{heads[by]}</th><th className="text-right">Orders</th><th className="text-right">now</th><th className="text-right">€</th><th className="text-right">now</th><th className="text-right">Late</th><th className="text-right">now</th></tr></thead>
         <tbody>{rows.map(([key, sides]) => <SideRow key={key} label={label(key)} sides={sides} />)}</tbody>
       </table>
+      {Object.values(summary.lines).some((minor) => minor !== 0) && (
+        <>
+          <h3 className="mt-3 text-small text-soft">Lines of cost that move</h3>
+          <table className="w-full"><tbody>{Object.entries(summary.lines).filter(([, minor]) => minor !== 0).sort((a, b) => Math.abs(b[1]) - Math.abs(a[1])).map(([what, minor]) => <tr key={what} className="border-b border-hair/60"><td className="py-1">{what}</td><td className={`text-right ${minor > 0 ? 'text-lost' : 'text-done'}`}>{signed(minor)}</td></tr>)}</tbody></table>
+        </>
+      )}
       <h3 className="mt-3 text-small text-soft">Decisions that differ</h3>
       <table className="w-full"><tbody>{Object.entries(summary.byDecision).sort((a, b) => b[1] - a[1]).map(([decision, n]) => <tr key={decision} className="border-b border-hair/60"><td className="py-1">{decision === 'quote' ? 'service, cost or arrival' : decision === 'parcel' ? 'parcel' : (decisionById.get(decision)?.name ?? decision)}</td><td className="text-right font-semibold">{count(n)}</td></tr>)}</tbody></table>
     </div>

@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { Rates } from '@/ui/ledger/rates/Rates'
+import { deskNames } from '@/usecases/showDesk'
+import { theGharry } from '../../../gharry'
+
+export const metadata: Metadata = { title: 'Compare rates' }
+
+export default async function RatesPage() {
+  const names = await deskNames(await theGharry())
+  return <Rates locations={Object.entries(names.locations).map(([id, name]) => ({ id, name }))} services={names.services} />
+}

@@ -1,0 +1,10 @@
+import type { Metadata } from 'next'
+import { Tariffs } from '@/ui/ledger/tariffs/Tariffs'
+import { showTariffs } from '@/usecases/tariffs'
+import { theGharry } from '../../../gharry'
+
+export const metadata: Metadata = { title: 'Tariffs' }
+
+export default async function TariffsPage() {
+  return <Tariffs initial={(await showTariffs(await theGharry())) ?? { version: 0, carriers: [], services: [], tariffs: [], findings: [] }} />
+}
