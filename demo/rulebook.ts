@@ -24,6 +24,7 @@ export const demoRulebook: Rulebook = {
     rule('p-plants', 'packing', 'Plants in vented boxes', { all: [tagged('live'), { fact: 'weight', op: '≤', value: 5500 }, { items: 'every', where: { fact: 'item longest side', op: '≤', value: 360 } }] }, [{ set: 'preset', to: 'box-plants' }]),
     rule('p-letters', 'packing', 'Small flat things as letters', { all: [{ items: 'every', where: { fact: 'item tags', op: 'has any', value: ['letter'] } }, { fact: 'quantity', op: '≤', value: 4 }] }, [{ set: 'preset', to: 'letter' }]),
     rule('p-tank-60', 'packing', 'Tanks up to 60 l', anyItem({ fact: 'sku', op: 'is one of', value: ['TNK-060', 'TNK-NANO'] }), [{ set: 'preset', to: 'double-60' }]),
+    rule('p-split', 'packing', 'Large orders in smaller parcels when that is cheaper', { fact: 'items volume', op: '≥', value: 20 }, [{ set: 'split', to: 'when cheaper' }]),
     rule('p-heat', 'packing', 'Heat pack in winter', tagged('live'), [{ set: 'inserts', to: [{ name: 'Heat pack', weight: 60 }] }], { from: '2026-10-15', until: '2027-03-31' }),
     rule('o-uk', 'origin', 'British orders from Leeds', { all: [{ fact: 'country', op: 'is', value: 'GB' }, { none: [tagged('fragile', 'live')] }] }, [{ set: 'location', to: 'leeds' }]),
     rule('o-large', 'origin', 'Large goods from Poznań', { any: [{ fact: 'parcel weight', op: '>', value: 18_000 }, { fact: 'country', op: 'is', value: 'PL' }] }, [{ set: 'location', to: 'poznan' }]),

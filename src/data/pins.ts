@@ -36,3 +36,9 @@ export async function recentPrecedents(db: Database, since: string, most: number
   const pins = await pinsOf(db, pinned.map((row) => row.id))
   return [...pinned, ...others].map((row) => ({ id: row.id, order: fromJson<Order>(row.facts), outcome: fromJson<Routed>(row.outcome), pins: pins.get(row.id) ?? {} }))
 }
+
+/** Weight corrections that people pinned to orders, the youngest first. */
+export async function weightCorrections(db: Database): Promise<{ order: number; items: Order['items']; grams: number }[]> {
+  const rows = (await db('hand_pins').where({ decision: 'weight' }).join('order_facts', 'order_facts.order_id', 'hand_pins.order_id').orderBy('hand_pins.made_at', 'desc').limit(2000).select('hand_pins.order_id', 'hand_pins.value', 'order_facts.facts')) as { order_id: number; value: string; facts: string }[]
+  return rows.map(({ order_id, value, facts }) => ({ order: order_id, items: fromJson<Order>(facts).items, grams: Number(JSON.parse(value)) }))
+}

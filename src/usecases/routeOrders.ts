@@ -1,7 +1,8 @@
 import { toHome } from '@/core/units'
-import { waitingStates, type Order, type OrderState } from '@/core/order'
+import { waitingStates, withCards, type Order, type OrderState } from '@/core/order'
 import { changeBetween, route, tally, type Pins, type Routed, type TrialChange, type TrialSummary } from '@/core/rulebook'
-import { addJob, ordersById, outcomesOf, pageOfOrders, pinsOf, recordDecisions, type Database, type Decided, type Recorded, type StoredOrder } from '@/data'
+import { addJob, ordersById, outcomesOf, pageOfOrders, pinsOf, recordDecisions, updateFacts, type Database, type Decided, type Recorded, type StoredOrder } from '@/data'
+import { factHash } from './factHash'
 import type { Gharry } from './gharry'
 import type { InForce } from './rulebookInForce'
 
@@ -40,9 +41,20 @@ export async function routeByEdition(db: Database, edition: number, now: string)
   await addJob(db, 'count flow', `flow-${edition}`, { edition }, now)
 }
 
+/** Orders with what the item list says now; what differs from the books is written there. */
+async function refreshed(db: Database, page: readonly StoredOrder[], inForce: InForce): Promise<StoredOrder[]> {
+  const fresh: StoredOrder[] = []
+  for (const stored of page) {
+    const order = withCards(stored.order, inForce.ready.cards)
+    if (order !== stored.order) await updateFacts(db, stored.id, order, factHash(order))
+    fresh.push({ id: stored.id, order })
+  }
+  return fresh
+}
+
 /** One step of routing all waiting orders again; adds to `summary` what it changed. Null when there are no more. */
 export async function routeNextPage(gharry: Gharry, db: Database, inForce: InForce, after: number, summary: TrialSummary): Promise<{ last: number; count: number; changes: TrialChange[] } | null> {
-  const page = await pageOfOrders(db, waitingStates, after, 250)
+  const page = await refreshed(db, await pageOfOrders(db, waitingStates, after, 250), inForce)
   if (page.length === 0) return null
   const before = await outcomesOf(db, page.map(({ id }) => id))
   const recorded = await routeAndRecord(db, page, inForce, gharry.now())

@@ -2,7 +2,7 @@ import { conditionPhrase, decisionById, decisionPhrase, type Trail, type TrailEn
 import type { Order, OrderState } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { Quote, Refusal } from '@/core/rating'
-import { decisionOf, deskCount, deskDistribution, deskIds, deskPage, editionNumbered, eventsOf, labelsOfOrder, listChannels, logOf, newestWorld, noticesOfOrder, orderRow, ordersById, pinDetails, postsOfOrder, type DeskFilter, type DeskSort, type Distribution, type Facet, type LabelRow, type NoticeRow, type OrderRow, type PostRow } from '@/data'
+import { decisionOf, deskCount, deskDistribution, deskIds, deskPage, editionNumbered, eventsOf, labelsOfOrder, listChannels, logOf, newestWorld, noticesOfOrder, orderRow, ordersById, parcelsOfLabels, pinDetails, postsOfOrder, type DeskFilter, type DeskSort, type Distribution, type Facet, type LabelRow, type NoticeRow, type OrderRow, type PostRow } from '@/data'
 import type { Gharry } from './gharry'
 
 export interface DeskView { readonly rows: readonly OrderRow[]; readonly total: number; readonly offset: number }
@@ -71,7 +71,8 @@ export interface OrderView {
   readonly packings: NonNullable<Trail['packings']>
   readonly problems: readonly { readonly code: string; readonly sentence: string }[]
   readonly pins: readonly { readonly decision: string; readonly author: string; readonly madeAt: string }[]
-  readonly labels: readonly Omit<LabelRow, 'token' | 'key' | 'request'>[]
+  /** Each with the tracking numbers and states of its parcels. */
+  readonly labels: readonly (Omit<LabelRow, 'token' | 'key' | 'request'> & { readonly parcels: readonly { readonly number: string; readonly status: string }[] })[]
   readonly events: Awaited<ReturnType<typeof eventsOf>>
   readonly posts: readonly PostRow[]
   readonly notices: readonly NoticeRow[]
@@ -86,6 +87,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
   if (!row || !stored) return null
   const decided = await decisionOf(db, id)
   const labels = await labelsOfOrder(db, id)
+  const parcels = await parcelsOfLabels(db, labels.map((label) => label.id))
   const trail = decided?.outcome.trail
   const rulebook = decided ? (await editionNumbered(db, decided.edition))?.rulebook : undefined
   const world = (await newestWorld(db))?.world
@@ -110,7 +112,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
     quotes: [...(trail?.quotes ?? [])].sort((a, b) => a.cost - b.cost), chosen: decided?.outcome.quote?.service ?? '', refusals: trail?.refusals ?? [], parcels: decided?.outcome.parcels ?? [], packings: trail?.packings ?? [],
     problems: decided?.outcome.problems ?? [],
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
-    labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => label),
+    labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({ ...label, parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status }) => (tracking_number ? [{ number: tracking_number, status: status ?? '' }] : [])) })),
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
     posts: await postsOfOrder(db, id), notices: await noticesOfOrder(db, id), log: await logOf(db, id),
   }

@@ -1,4 +1,4 @@
-import { batchSummaries, countByState, ledgerTotals, listChannels, parcelsByStatus, pendingRefunds, problemsOf, readDraft, recentImports, recentWork, spendBy, spendByDayAndCarrier, versionsInForce, workByState, labelsOfBatch, type BatchSummary, type ChannelRow, type ImportProblem, type ImportRow, type NoticeRow, type PostRow, type Spend } from '@/data'
+import { batchSummaries, countByState, ledgerTotals, listChannels, parcelsByStatus, pendingRefunds, problemsOf, readDraft, recentImports, recentWork, spendBy, spendByDayAndCarrier, versionsInForce, workByState, labelsOfBatch, parcelsOfLabels, type BatchSummary, type ChannelRow, type ImportProblem, type ImportRow, type NoticeRow, type PostRow, type Spend } from '@/data'
 import type { Gharry } from './gharry'
 
 export interface LineStop { readonly count: number; readonly stuck: number }
@@ -30,7 +30,7 @@ export interface IntakeView { readonly channels: readonly ChannelRow[]; readonly
 export const showIntake = async (gharry: Gharry): Promise<IntakeView> => ({ channels: await listChannels(gharry.db), imports: await recentImports(gharry.db) })
 export const showImportProblems = (gharry: Gharry, id: number): Promise<ImportProblem[]> => problemsOf(gharry.db, id, 500)
 
-export interface BatchView { readonly summary: BatchSummary; readonly labels: readonly { readonly id: number; readonly order_id: number; readonly number: string; readonly buyer: string; readonly state: string; readonly service: string; readonly quoted: number; readonly charged: number | null; readonly tracking_number: string | null; readonly problem: string | null; readonly status: string | null }[] }
+export interface BatchView { readonly summary: BatchSummary; readonly labels: readonly { readonly id: number; readonly order_id: number; readonly number: string; readonly buyer: string; readonly state: string; readonly service: string; readonly quoted: number; readonly charged: number | null; readonly numbers: readonly string[]; readonly problem: string | null; readonly status: string | null }[] }
 
 export const showBatches = (gharry: Gharry): Promise<BatchSummary[]> => batchSummaries(gharry.db)
 
@@ -39,7 +39,9 @@ export async function showBatch(gharry: Gharry, id: number): Promise<BatchView |
   const [summary] = await batchSummaries(gharry.db, id)
   if (!summary) return null
   const names = new Map(((await gharry.db('labels').join('orders', 'orders.id', 'labels.order_id').where('labels.batch_id', id).select('orders.id', 'orders.number', 'orders.buyer')) as { id: number; number: string; buyer: string }[]).map((row) => [row.id, row]))
-  const labels = (await labelsOfBatch(gharry.db, id)).map(({ id: labelId, order_id, state, service, quoted, charged, tracking_number, problem, status }) => ({ id: labelId, order_id, number: names.get(order_id)?.number ?? '', buyer: names.get(order_id)?.buyer ?? '', state, service, quoted, charged, tracking_number, problem, status }))
+  const rows = await labelsOfBatch(gharry.db, id)
+  const parcels = await parcelsOfLabels(gharry.db, rows.map((label) => label.id))
+  const labels = rows.map(({ id: labelId, order_id, state, service, quoted, charged, problem, status }) => ({ id: labelId, order_id, number: names.get(order_id)?.number ?? '', buyer: names.get(order_id)?.buyer ?? '', state, service, quoted, charged, numbers: (parcels.get(labelId) ?? []).flatMap(({ tracking_number }) => tracking_number ?? []), problem, status }))
   return { summary, labels }
 }
 

@@ -1,6 +1,6 @@
-import { createHash } from 'node:crypto'
 import { normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
 import { findKnown, insertOrders, ordersById, setFlag, setState, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
+import { factHash } from './factHash'
 import type { InForce } from './rulebookInForce'
 import { decideFully, routeAndRecord } from './routeOrders'
 
@@ -66,9 +66,4 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
 /** When a page names an order twice, the later state counts. */
 function lastOfEach(orders: readonly Order[]): Order[] {
   return [...new Map(orders.map((order) => [order.remoteId, order])).values()]
-}
-
-/** A fingerprint of what matters; times of change alone are no change. */
-function factHash(order: Order): string {
-  return createHash('sha1').update(JSON.stringify({ ...order, placedAt: '', changedAt: '' })).digest('base64')
 }

@@ -1,1 +1,5 @@
+export * from './block'
+export * from './check'
 export * from './postOfficeBox'
+export * from './printOrder'
+export * from './territory'

@@ -1,4 +1,6 @@
 export * from './country'
+export * from './itemTable'
+export * from './learn'
 export * from './normalise'
 export * from './order'
 export { orderSchema } from './schema'

@@ -53,6 +53,8 @@ export interface ItemCard {
   readonly hsCode: string
   readonly origin: string
   readonly handling?: readonly Handling[]
+  /** Measured by ourselves: weight and size go before what a channel says. */
+  readonly measured?: boolean
 }
 
 const longestText = 500
@@ -139,8 +141,9 @@ function readItem(raw: RawItem, index: number, currency: string, cards: Readonly
   if (!Number.isInteger(quantity) || quantity < 1 || quantity > 100_000)
     problems.push({ code: 'bad-quantity', sentence: `The quantity of ${sku || `line ${index + 1}`} ("${cut(String(raw.quantity))}") is no whole number above 0.` })
   const given = raw.weight === undefined ? null : toGrams(raw.weight, raw.weightUnit ?? 'g')
-  const unitWeight = given !== null && given > 0 ? given : card && card.weight > 0 ? grams(card.weight) : null
-  if (unitWeight === null) problems.push({ code: 'no-weight', sentence: `${sku || `Line ${index + 1}`} has no weight: set the weight of the order by hand or add it to the item list.` })
+  const own = card && card.weight > 0 ? grams(card.weight) : null
+  const unitWeight = card?.measured && own !== null ? own : given !== null && given > 0 ? given : own
+  if (unitWeight === null) problems.push(noWeight(sku, index))
   return {
     line: text(raw.line) || String(index + 1),
     sku,
@@ -148,13 +151,40 @@ function readItem(raw: RawItem, index: number, currency: string, cards: Readonly
     quantity: Number.isInteger(quantity) && quantity > 0 && quantity <= 100_000 ? quantity : 1,
     unitWeight,
     unitPrice: readMoney(raw.price ?? 0, currency, `price of ${sku}`, problems),
-    size: readSize(raw) ?? (card ? [millimetres(card.size[0]), millimetres(card.size[1]), millimetres(card.size[2])] : null),
+    size: (card?.measured ? cardSize(card) : null) ?? readSize(raw) ?? cardSize(card),
     tags: (raw.tags ?? card?.tags ?? []).map(text).filter(Boolean),
     dangerousGoods: text(raw.dangerousGoods) || (card?.dangerousGoods ?? ''),
     hsCode: text(raw.hsCode) || (card?.hsCode ?? ''),
     origin: countryCode(raw.origin ?? '') ?? card?.origin ?? '',
     ...(card?.handling ? { handling: card.handling } : {}),
   }
+}
+
+const noWeight = (sku: string, index: number): OrderProblem => ({ code: 'no-weight', sentence: `${sku || `Line ${index + 1}`} has no weight: set the weight of the order by hand or add it to the item list.` })
+
+/** Sides of one millimetre stand for an unknown size. */
+const cardSize = (card: ItemCard | undefined): Item['size'] => (card && Math.max(...card.size) > 1 ? [millimetres(card.size[0]), millimetres(card.size[1]), millimetres(card.size[2])] : null)
+
+/**
+ * An order with what the item list says now: measured weights and sizes, and whatever the channel left out. The same
+ * object when nothing differs.
+ */
+export function withCards(order: Order, cards: ReadonlyMap<string, ItemCard>): Order {
+  let changed = false
+  const items = order.items.map((item): Item => {
+    const card = cards.get(item.sku)
+    if (!card) return item
+    const unitWeight = card.weight > 0 && (card.measured || item.unitWeight === null) ? grams(card.weight) : item.unitWeight
+    const size = (card.measured || item.size === null ? cardSize(card) : null) ?? item.size
+    const { handling: _handling, ...rest } = item
+    const next: Item = { ...rest, unitWeight, size, title: item.title || card.title, tags: item.tags.length > 0 ? item.tags : card.tags, dangerousGoods: item.dangerousGoods || card.dangerousGoods, hsCode: item.hsCode || card.hsCode, origin: item.origin || card.origin, ...(card.handling ? { handling: card.handling } : {}) }
+    if (JSON.stringify(next) === JSON.stringify(item)) return item
+    changed = true
+    return next
+  })
+  if (!changed) return order
+  const problems = order.problems.filter(({ code }) => code !== 'no-weight')
+  return { ...order, items, problems: [...problems, ...items.flatMap((item, index) => (item.unitWeight === null ? [noWeight(item.sku, index)] : []))] }
 }
 
 function readSize(raw: RawItem): Item['size'] {

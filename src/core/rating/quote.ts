@@ -178,7 +178,7 @@ function sentenceOf(code: RefusalCode, { service }: Lane, asked: Asked, { home, 
     case 'domestic-only': return 'stays within the country'
     case 'not-covered': return `does not go from ${asked.from} to ${asked.country || 'an unknown country'} ${asked.postcode}`.trimEnd()
     case 'post-office-box': return 'does not deliver to post-office boxes'
-    case 'too-many': return `takes ${limits.parcels} parcels in a shipment, there are ${asked.parcels.length}`
+    case 'too-many': return `takes ${limits.parcels === 1 ? 'one parcel' : `${limits.parcels} parcels`} in a shipment, there are ${asked.parcels.length}`
     case 'too-heavy': return `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(most((parcel) => parcel.weight) - limits.weight)} over`
     case 'too-long': return `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(most((parcel) => parcel.longestSide) - limits.longestSide)} over`
     case 'too-big': return `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(most((parcel) => parcel.girth) - limits.girth)} over`

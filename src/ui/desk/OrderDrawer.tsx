@@ -14,6 +14,7 @@ import { amount, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
+import { Packing } from './Packing'
 import { PinEditor, pinnable } from './PinEditor'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
@@ -32,6 +33,7 @@ export function OrderDrawer({ id, names, world, onClose }: { id: number; names: 
 function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNames; world: World; onClose: () => void }) {
   const { row, order } = view
   const [trying, setTrying] = useState(false)
+  const [looking, setLooking] = useState(false)
   const say = useSay()
   const pinIt = async (): Promise<void> => {
     try {
@@ -75,9 +77,17 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
             ['Buyer', [order.buyer.name, order.buyer.email, order.buyer.phone, order.buyer.returning ? 'returning' : 'new'].filter(Boolean).join(', ')],
             ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'], ['Promised by', shortDay(order.promisedBy)],
             ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`], ['Shipping paid', formatMoney(order.shippingPaid)], ['Payment', order.paymentMethod],
-            [view.parcels.length > 1 ? `${view.parcels.length} parcels` : 'Parcel', parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)],
           ]} />
         </Section>
+        {view.parcels.length > 0 && (
+          <details className="mt-4" onToggle={(event) => setLooking((event.target as HTMLDetailsElement).open)}>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">How it is packed: {parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)}</summary>
+            <div className="pt-2">
+              {view.packings.length > 1 && <Weighed view={view} names={names} />}
+              {looking && <Packing order={row.id} />}
+            </div>
+          </details>
+        )}
         <Section title="Items">
           <table className="w-full">
             <tbody>
@@ -170,6 +180,17 @@ function Why({ line }: { line: TrailLine }) {
   )
 }
 
+/** Ways to pack that were weighed by their price: each with the sum of label and packaging. */
+function Weighed({ view, names }: { view: OrderView; names: DeskNames }) {
+  const packed = view.parcels.map((parcel) => parcel.preset).join()
+  return (
+    <table className="mb-2 w-full">
+      <thead className="sr-only"><tr><th>Packed in</th><th>Label and packaging, €</th></tr></thead>
+      <tbody>{view.packings.map((way, i) => <tr key={i} className={`border-b border-hair/60 ${way.presets.join() === packed ? 'bg-done-soft font-semibold' : 'text-soft'}`}><td className="py-1 pl-1">{way.presets.join() === packed && '● '}{way.presets.map((preset) => names.presets[preset] ?? 'own box').join(' + ')}</td><td className="py-1 pr-1 text-right">{way.cost === null ? 'nobody takes it' : euros(way.cost)}</td></tr>)}</tbody>
+    </table>
+  )
+}
+
 function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
   if (view.quotes.length + view.refusals.length === 0) return null
   return (
@@ -216,7 +237,7 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
       {view.labels.map((row) => (
         <div key={row.id} className="border-b border-hair/60 py-1.5">
           <p className="flex items-center gap-2"><StateMark state={row.state} /><span>{names.services[row.service] ?? row.service}</span><b className="ml-auto">{euros(row.charged ?? row.quoted)}</b></p>
-          {row.tracking_number && <p className="font-mono text-small">{row.tracking_number}{row.status && <span className="font-sans text-soft"> {row.status}</span>}</p>}
+          {row.parcels.map((parcel, i) => <p key={parcel.number} className="font-mono text-small">{row.parcels.length > 1 && <span className="font-sans text-soft">{i + 1} of {row.parcels.length} </span>}{parcel.number}<span className="font-sans text-soft"> {parcel.status}</span></p>)}
           {row.problem && <p className="text-wait">{row.problem}</p>}
           {row.state === 'bought' && (
             <p className="mt-1 flex gap-2">

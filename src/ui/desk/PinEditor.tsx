@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { parseAmount, parseWeight, money } from '@/core/units'
-import { decisionKinds, priorities, speeds, type World } from '@/core/rulebook'
+import { addressKinds, decisionKinds, priorities, readLimits, speeds, splits, type World } from '@/core/rulebook'
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 
@@ -16,7 +16,7 @@ export function PinEditor({ decision, world, onPin, onCancel }: { decision: stri
   const options = optionsOf(kind.type, world)
   const pin = (): void => {
     const value = options ? (options.find((option) => option.label === text)?.value ?? options[0]?.value) : read(kind.type, text)
-    if (value === undefined) setWrong(kind.type === 'grams' ? 'Write a weight such as 250 g or 1.2 kg.' : kind.type === 'days' ? 'Write a whole number of days.' : kind.type === 'money' ? 'Write an amount such as 12.50.' : 'Write something.')
+    if (value === undefined) setWrong(kind.type === 'grams' ? 'Write a weight such as 250 g or 1.2 kg.' : kind.type === 'limits' ? 'Write what one parcel may have, such as 15 kg, 60 cm, 4 pieces.' : kind.type === 'days' ? 'Write a whole number of days.' : kind.type === 'money' ? 'Write an amount such as 12.50.' : 'Write something.')
     else onPin(value)
   }
   return (
@@ -41,6 +41,8 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
     case 'speed': return speeds.map((value) => ({ label: value, value }))
     case 'priority': return priorities.map((value) => ({ label: value, value }))
     case 'duties': return ['DAP', 'DDP'].map((value) => ({ label: value, value }))
+    case 'split': return splits.map((value) => ({ label: value, value }))
+    case 'address kind': return addressKinds.map((value) => ({ label: value, value }))
     case 'moment': return [{ label: 'bought', value: 'bought' }, { label: 'handed over', value: 'dispatched' }]
     case 'yes/no': return [{ label: 'yes', value: true }, { label: 'no', value: false }]
     case 'insurance': return [{ label: 'the order value', value: { cover: 'order value' } }, { label: 'nothing', value: { cover: 'none' } }, ...[100, 250, 500, 1000].map((euro) => ({ label: `${euro}.00 €`, value: { cover: 'amount', amount: money(parseAmount(String(euro), 'EUR')!, 'EUR') } }))]
@@ -48,8 +50,15 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
   }
 }
 
+function tagsIn(text: string): string[] | undefined {
+  const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean)
+  return tags.length > 0 ? tags : undefined
+}
+
 function read(type: string, text: string): unknown {
   if (type === 'grams') return parseWeight(text) ?? undefined
+  if (type === 'limits') return readLimits(text)
+  if (type === 'item tags') return tagsIn(text)
   if (type === 'days') return /^\d{1,3}$/.test(text.trim()) ? Number(text) : undefined
   if (type === 'money') {
     const minor = parseAmount(text.replace(/\s*(€|EUR)$/i, ''), 'EUR')

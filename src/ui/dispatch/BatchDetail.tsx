@@ -47,7 +47,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         {labels.map((row) => (
           <li key={row.id} className="border-b border-hair/60 py-1.5">
             <p className="flex items-center gap-2"><StateMark state={row.state} /><Link href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`} className="font-mono text-small text-act underline decoration-hair underline-offset-4">{row.number}</Link><span className="truncate">{row.buyer}</span><span className="ml-auto">{euros(row.charged ?? row.quoted)}</span></p>
-            <p className="flex items-center gap-2 text-small text-soft"><span>{names.services[row.service] ?? row.service}</span><span className="font-mono">{row.tracking_number}</span>{row.state === 'bought' && (row.status ?? 'announced') === 'announced' && <Button kind="quiet" className="ml-auto text-lost" aria-label={`Void the label of ${row.number}`} onClick={() => setAsking(row.id)}>Void</Button>}</p>
+            <p className="flex items-center gap-2 text-small text-soft"><span>{names.services[row.service] ?? row.service}</span><span className="font-mono" title={row.numbers.join(', ')}>{row.numbers[0]}{row.numbers.length > 1 && <b className="font-sans"> and {row.numbers.length - 1} more</b>}</span>{row.state === 'bought' && (row.status ?? 'announced') === 'announced' && <Button kind="quiet" className="ml-auto text-lost" aria-label={`Void the label of ${row.number}`} onClick={() => setAsking(row.id)}>Void</Button>}</p>
             {row.problem && <p className={row.state === 'failed' ? 'text-lost' : 'text-wait'}>{row.problem}</p>}
           </li>
         ))}

@@ -1,0 +1,16 @@
+import type { Metadata } from 'next'
+import { IntakeHead } from '@/ui/intake/IntakeHead'
+import { Items } from '@/ui/intake/items/Items'
+import { showItems } from '@/usecases/items'
+import { theGharry } from '../../../gharry'
+
+export const metadata: Metadata = { title: 'Items' }
+
+export default async function ItemsPage() {
+  return (
+    <div className="flex h-full flex-col">
+      <IntakeHead at="items" />
+      <Items initial={(await showItems(await theGharry(), '')) ?? { version: 0, items: [], total: 0, harmed: 0, learned: [] }} />
+    </div>
+  )
+}
