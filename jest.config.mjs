@@ -7,6 +7,6 @@ export default {
   transform: {
     '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } }],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(bwip-js|csv-parse|fast-check)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(any-ascii|bwip-js|csv-parse|fast-check)/)'],
   testTimeout: 60000,
 }

@@ -1,3 +1,4 @@
+export * from './addresses'
 export * from './channels'
 export * from './database'
 export * from './desk'

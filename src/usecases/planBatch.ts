@@ -1,7 +1,6 @@
-import { countryName, cutText, type Order } from '@/core/order'
-import { addressLines } from '@/core/papers'
+import { cutText, type Order } from '@/core/order'
 import type { CustomsItem, LabelRequest } from '@/adapters'
-import { isPostOfficeBox } from '@/core/address'
+import { isPostOfficeBox, printedAddress } from '@/core/address'
 import type { Parcel } from '@/core/packing'
 import type { Routed } from '@/core/rulebook'
 import { money, toHome } from '@/core/units'
@@ -91,8 +90,8 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): Pl
     parcels: routed.parcels,
     request: {
       service: quote.service, fromCountry: location.country, toCountry: order.shipTo.country, toPostcode: order.shipTo.postcode,
-      from: { lines: addressLines({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', countryName: countryName(location.country) }) },
-      to: { lines: addressLines({ ...order.shipTo, countryName: countryName(order.shipTo.country) }) },
+      from: { lines: printedAddress({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', country: location.country }) },
+      to: { lines: printedAddress(order.shipTo) },
       parcels: routed.parcels.map(({ weight, size }) => ({ weight, size })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
       toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => item.handling?.includes('not stackable')),
       dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], duties: routed.decisions.duties, customs: routed.trade === 'export' ? customsItems(order) : null,

@@ -2,6 +2,7 @@ import { normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core
 import { findKnown, insertOrders, ordersById, setFlag, setState, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
 import { factHash } from './factHash'
 import type { InForce } from './rulebookInForce'
+import { withAddresses } from './mendAddress'
 import { decideFully, routeAndRecord } from './routeOrders'
 
 /**
@@ -9,7 +10,7 @@ import { decideFully, routeAndRecord } from './routeOrders'
  * normalise → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
  */
 export async function storeOrders(db: Database, channel: string, raw: readonly RawOrder[], inForce: InForce, now: Date): Promise<ImportCounts> {
-  const orders = lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards)))
+  const orders = await withAddresses(db, lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards))))
   const known = await findKnown(db, channel, orders.map((order) => order.remoteId))
   const counts = { fetched: raw.length, created: 0, updated: 0, unchanged: raw.length - orders.length, flagged: 0, cancelled: 0, bad: 0 }
 

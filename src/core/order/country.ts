@@ -48,9 +48,11 @@ function findCode(key: string): string | null {
   return null
 }
 
-/** The English name of a country, or the code itself when it has none. */
+/** The English name of a country as people write it (in full, not "UK"), or the code itself when it has none. */
 export function countryName(code: string): string {
-  return code === 'XK' ? 'Kosovo' : (names().getName(code, 'en', { select: 'alias' }) ?? names().getName(code, 'en') ?? code)
+  if (code === 'XK') return 'Kosovo'
+  const usual = names().getName(code, 'en', { select: 'alias' })
+  return (usual && usual.length > 3 ? usual : names().getName(code, 'en')) ?? code
 }
 
 /** The continent of a country by its code (package `countries-list`); undefined for a code it does not have. */

@@ -23,11 +23,6 @@ export interface LabelAddress {
   readonly lines: readonly string[]
 }
 
-/** The lines of an address as a label prints them; empty parts are left out. */
-export function addressLines(parts: { readonly name: string; readonly company: string; readonly lines: readonly string[]; readonly postcode: string; readonly city: string; readonly region: string; readonly countryName: string }): string[] {
-  return [parts.name, parts.company, ...parts.lines, [parts.postcode, parts.city].filter(Boolean).join(' '), parts.region, parts.countryName.toUpperCase()].filter((line) => line !== '')
-}
-
 const width = 100
 const height = 150
 const margin = 5

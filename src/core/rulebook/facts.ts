@@ -1,3 +1,4 @@
+import { isParcelLocker, territories, territoryOf } from '@/core/address'
 import type { Item, Order } from '@/core/order'
 import { money, toHome, type Rates } from '@/core/units'
 import type { Case } from './case'
@@ -49,7 +50,7 @@ const asText = (value: FactValue): string => (typeof value === 'string' ? value 
 const shipTo = (order: Order, change: Partial<Order['shipTo']>): Order => ({ ...order, shipTo: { ...order.shipTo, ...change } })
 const buyer = (order: Order, change: Partial<Order['buyer']>): Order => ({ ...order, buyer: { ...order.buyer, ...change } })
 const amount = (value: FactValue, home: string): ReturnType<typeof money> => (typeof value === 'number' ? money(value, home) : money(0, 'XXX'))
-const addressProblems = ['unknown-country', 'no-street', 'no-city']
+const addressProblem = (code: string): boolean => code === 'unknown-country' || code === 'no-street' || code === 'no-city' || code.startsWith('address-')
 
 /** Every fact an order can have. A fact is added here and nowhere else: editor, checks, findings, schema and guide read this list. */
 export const facts: readonly Fact[] = [
@@ -71,7 +72,9 @@ export const facts: readonly Fact[] = [
   { id: 'company', name: 'ship-to is a company', type: 'yes/no', description: 'The address names a company', example: 'no', read: (c) => c.order.shipTo.company !== '', write: (order, value) => shipTo(order, { company: value ? 'Aqua Atelier' : '' }) },
   { id: 'residential', name: 'ship-to is a home', type: 'yes/no', description: 'No company stands in the address', example: 'yes', read: (c) => c.order.shipTo.company === '' },
   { id: 'remote area', name: 'ship-to is in a remote area', type: 'yes/no', description: 'The postcode stands in the list of remote areas', example: 'no', read: (c) => c.remoteArea },
-  { id: 'address problems', name: 'address has problems', type: 'yes/no', description: 'Country, street or city is missing or unknown', example: 'no', read: (c) => c.order.problems.some((problem) => addressProblems.includes(problem.code)), write: (order, value) => ({ ...order, problems: value ? [{ code: 'no-city', sentence: 'The address has no city: ask the buyer.' }] : [] }) },
+  { id: 'parcel locker', name: 'ship-to is a parcel locker', type: 'yes/no', description: 'The address names a parcel locker', example: 'no', read: (c) => isParcelLocker(c.order.shipTo.lines), write: (order, value) => shipTo(order, { lines: [value ? 'Packstation 145' : 'Coupure 8'] }) },
+  { id: 'territory', name: 'special territory', type: 'text', values: [...new Set(territories.map(({ name }) => name))], description: 'Part of a country with customs rules of its own: islands, overseas, Northern Ireland', example: 'Canary Islands', read: (c) => territoryOf(c.order.shipTo.country, c.order.shipTo.postcode)?.name },
+  { id: 'address problems', name: 'address has problems', type: 'yes/no', description: 'Something that the label needs is missing, wrong, or does not belong there', example: 'no', read: (c) => c.order.problems.some((problem) => addressProblem(problem.code)), write: (order, value) => ({ ...order, problems: value ? [{ code: 'no-city', sentence: 'The address has no city: ask the buyer.' }] : [] }) },
   { id: 'quantity', always: true, name: 'total quantity', type: 'number', description: 'Pieces of all items together', example: '3', read: (c) => c.quantity },
   { id: 'lines', always: true, name: 'number of lines', type: 'number', description: 'Order lines', example: '2', read: (c) => c.order.items.length },
   { id: 'items weight', always: true, name: 'weight of the items', type: 'weight', description: 'All items as imported, without packaging', example: '1.2 kg', read: (c) => c.itemsWeight },

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon'
 import { dayOf, localTime } from '@/core/calendar'
+import { tradeBetween } from '@/core/address'
 import { continentOf, type Item, type Order } from '@/core/order'
 import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
 import { chooseQuote, quoteAll, type Location, type Offer, type Pick } from '@/core/rating'
@@ -78,7 +79,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         c.location = shipFrom((decided.location ?? world.locations[0]?.id) as string)
         const to = order.shipTo.country
         if (c.location) c.zone = c.location.timeZone
-        if (c.location && to) c.trade = to === c.location.country ? 'domestic' : world.customsUnion.includes(to) && world.customsUnion.includes(c.location.country) ? 'customs union' : 'export'
+        if (c.location && to) c.trade = tradeBetween({ country: c.location.country, postcode: c.location.address.postcode }, order.shipTo, new Set(world.customsUnion))
         if (c.location && to) c.distance = to === c.location.country ? (c.location.address.postcode.slice(0, 2) === order.shipTo.postcode.slice(0, 2) ? 'local' : 'domestic') : continentOf(to) === continentOf(c.location.country) ? 'same continent' : 'overseas'
         return
       }

@@ -1,4 +1,5 @@
 import { dayOf, instantAt, localTime, weekday, type Day } from '@/core/calendar'
+import { tradeBetween } from '@/core/address'
 import { continentOf, type Order, type OrderProblem } from '@/core/order'
 import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
 import { chooseQuote, leastCost, quoteAll, type Location, type Offer, type Pick, type Quote, type Refusal, type RefusalCode, type Shipment } from '@/core/rating'
@@ -207,7 +208,7 @@ class Routing {
     const to = this.order.shipTo.country
     if (!to) return
     const home = to === location.country
-    this.c.trade = home ? 'domestic' : this.ready.unionMembers.has(to) && this.ready.unionMembers.has(location.country) ? 'customs union' : 'export'
+    this.c.trade = tradeBetween({ country: location.country, postcode: location.address.postcode }, this.order.shipTo, this.ready.unionMembers)
     const near = home && location.address.postcode.slice(0, 2) === this.order.shipTo.postcode.slice(0, 2)
     this.c.distance = near ? 'local' : home ? 'domestic' : continentOf(to) === continentOf(location.country) ? 'same continent' : 'overseas'
   }

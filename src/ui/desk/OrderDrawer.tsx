@@ -14,6 +14,7 @@ import { amount, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
+import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
 import { PinEditor, pinnable } from './PinEditor'
 
@@ -44,6 +45,9 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
     }
   }
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
+  // What stands in the way stands where it can be mended.
+  const addressFirst = waiting && view.problems.some(({ code }) => code.startsWith('address-') || code === 'unknown-country' || code === 'no-street' || code === 'no-city')
+  const shipsTo = <Section title="Ships to"><AddressPart order={row.id} waiting={waiting} /></Section>
   return (
     <>
       <header className="flex items-start gap-3 border-b border-hair px-4 py-3">
@@ -62,6 +66,7 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
           </ul>
         )}
         {view.problems.length === 0 && row.state === 'attention' && row.problem && <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>}
+        {addressFirst && shipsTo}
         <Trail view={view} names={names} world={world} waiting={waiting} />
         <Quotes view={view} names={names} />
         <Labels view={view} names={names} />
@@ -71,9 +76,9 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
             <div className="pt-2">{trying && <WhatIf id={row.id} order={order} />}</div>
           </details>
         )}
+        {!addressFirst && shipsTo}
         <Section title="Facts">
           <Facts rows={[
-            ['Ship to', <span key="to">{[order.shipTo.name, order.shipTo.company, ...order.shipTo.lines, `${order.shipTo.postcode} ${order.shipTo.city}`, order.shipTo.country].filter(Boolean).join(', ')}</span>],
             ['Buyer', [order.buyer.name, order.buyer.email, order.buyer.phone, order.buyer.returning ? 'returning' : 'new'].filter(Boolean).join(', ')],
             ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'], ['Promised by', shortDay(order.promisedBy)],
             ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`], ['Shipping paid', formatMoney(order.shippingPaid)], ['Payment', order.paymentMethod],
