@@ -1,4 +1,4 @@
-import { format } from '@fragaria/address-formatter'
+import addressFormatter from '@fragaria/address-formatter'
 import { countryName, type Address } from '@/core/order'
 
 const nameMark = '\uE000'
@@ -22,7 +22,7 @@ function placeLines(country: string, postcode: string, city: string, region: str
   const known = orders.get(key)
   if (known) return known
   // The country itself is written by us, so it is left out here; without one the order of most of Europe is taken.
-  const found = format({ attention: nameMark, road: streetMark, postcode, city, ...(region ? { state: region } : {}), countryCode: country || 'BE' }, { output: 'array', appendCountry: false })
+  const found = addressFormatter.format({ attention: nameMark, road: streetMark, postcode, city, ...(region ? { state: region } : {}), countryCode: country || 'BE' }, { output: 'array', appendCountry: false })
   const lines = [nameMark, streetMark].every((mark) => found.some((line) => line.includes(mark))) && (city === '' || found.some((line) => line.toUpperCase().includes(city.toUpperCase()))) ? found : [nameMark, streetMark, [postcode, city].filter(Boolean).join(' '), region]
   if (orders.size > 5000) orders.clear()
   orders.set(key, lines)
