@@ -1,77 +1,103 @@
-import type { Readable } from 'node:stream'
-import { DateTime } from 'luxon'
-import { pdfFile, type LabelRequest } from '@/adapters'
-import type { Order } from '@/core/order'
-import { layoutLabel, layoutSlip, type Page, type SlipText } from '@/core/papers'
-import type { Routed, World } from '@/core/rulebook'
-import { formatMoney, formatWeight, money } from '@/core/units'
-import { chunks, decisionOf, fromJson, labelById, labelsOfBatch, listChannels, newestWorld, ordersById, parcelsOfLabels, type Database, type LabelParcel, type LabelRow } from '@/data'
+import { Readable } from 'node:stream'
+import { pdfFile, pngOf } from '@/adapters'
+import { pageToZpl, printerDpi, sheetLayouts, type Page } from '@/core/papers'
+import { chunks, labelById, labelsOfBatch, listChannels, newestWorld, ordersById, parcelsOfLabels, writeLog, type LabelRow } from '@/data'
 import type { Gharry } from './gharry'
+import { labelPage, slipPages, type Printed } from './papers'
 
-const plainSlip: SlipText = { heading: '{{ order.channel }}', closing: '' }
+/** What a station prints, and on which paper. */
+export interface PrintProfile {
+  readonly layout: string
+  /** The first free place of a sheet that was used in part; 1 is the first. */
+  readonly start: number
+  readonly format: 'pdf' | 'png' | 'zpl'
+  readonly dpi: (typeof printerDpi)[number]
+  readonly parts: 'both' | 'labels' | 'slips'
+  readonly sort: 'batch' | 'location' | 'service' | 'sku' | 'number'
+}
 
-/** The print file of a batch: for each bought label its packing slip and the label, in the order of the batch. Null when nothing is bought yet. */
-export async function printBatch(gharry: Gharry, batch: number): Promise<Readable | null> {
+export const usualProfile: PrintProfile = { layout: 'thermal', start: 1, format: 'pdf', dpi: 203, parts: 'both', sort: 'batch' }
+
+export interface PrintFile {
+  readonly content: Readable
+  readonly type: string
+  readonly extension: string
+}
+
+/** The print file of a batch: for each parcel its packing slip and its label, sorted as the station wants. Null when nothing is bought yet. */
+export async function printBatch(gharry: Gharry, batch: number, profile: PrintProfile = usualProfile): Promise<PrintFile | null> {
   const labels = (await labelsOfBatch(gharry.db, batch)).filter((label) => label.state === 'bought')
-  return labels.length === 0 ? null : print(gharry, labels, `Batch ${batch}`)
+  return labels.length === 0 ? null : print(gharry, labels, `Batch ${batch}`, profile)
 }
 
 /** Slip and label of a single order. */
-export async function printLabel(gharry: Gharry, labelId: number): Promise<Readable | null> {
+export async function printLabel(gharry: Gharry, labelId: number, profile: PrintProfile = usualProfile): Promise<PrintFile | null> {
   const label = await labelById(gharry.db, labelId)
-  return !label || label.state !== 'bought' ? null : print(gharry, [label], `Label ${label.tracking_number ?? ''}`)
+  return !label || label.state !== 'bought' ? null : print(gharry, [label], `Label ${label.tracking_number ?? ''}`, profile)
 }
 
-async function print(gharry: Gharry, labels: readonly LabelRow[], title: string): Promise<Readable> {
-  const world = (await newestWorld(gharry.db))!.world
-  const channels = new Map((await listChannels(gharry.db)).map((channel) => [channel.id, channel.name]))
-  const file = pdfFile(title)
+async function print(gharry: Gharry, unsorted: readonly LabelRow[], title: string, profile: PrintProfile): Promise<PrintFile> {
+  const labels = await sorted(gharry, unsorted, profile.sort)
+  const pages = pagesOf(gharry, labels, profile)
+  await markPrinted(gharry, labels)
+  if (profile.format === 'zpl') return { content: Readable.from((async function* () { for await (const page of pages) yield pageToZpl(page, profile.dpi) })()), type: 'application/octet-stream', extension: 'zpl' }
+  if (profile.format === 'png') {
+    // An image holds one page: the first that is asked for.
+    const first = await pages.next()
+    return { content: Readable.from([first.done ? Buffer.alloc(0) : pngOf(first.value, profile.dpi)]), type: 'image/png', extension: 'png' }
+  }
+  const file = pdfFile(title, sheetLayouts.find(({ id }) => id === profile.layout), profile.start)
   const write = async (): Promise<void> => {
-    for (const part of chunks(labels, 20)) {
-      const orders = new Map((await ordersById(gharry.db, part.map((label) => label.order_id))).map(({ id, order }) => [id, order]))
-      const parcels = await parcelsOfLabels(gharry.db, part.map((label) => label.id))
-      for (const label of part) {
-        const order = orders.get(label.order_id)!
-        const own = parcels.get(label.id) ?? []
-        for (const parcel of own) {
-          for (const page of await slipPages(gharry.db, label, parcel, own.length, order, world, channels.get(order.channel) ?? order.channel)) file.add(page)
-          file.add(labelPage(label, parcel, own.length, world))
-        }
-      }
-      // Others want the processor too while a long file is made.
-      await new Promise((resolve) => setImmediate(resolve))
-    }
+    for await (const page of pages) file.add(page)
     file.end()
-    await gharry.db('labels').whereIn('id', labels.map((label) => label.id).slice(0, 5000)).whereNull('printed_at').update({ printed_at: gharry.now().toISOString() })
   }
   write().catch((error: unknown) => {
     gharry.log.error({ err: error }, 'print file failed')
     file.stream.destroy(error instanceof Error ? error : new Error(String(error)))
   })
-  return file.stream
+  return { content: file.stream, type: 'application/pdf', extension: 'pdf' }
 }
 
-async function slipPages(db: Database, label: LabelRow, parcel: LabelParcel, of: number, order: Order, world: World, channelName: string): Promise<Page[]> {
-  const decided: Routed | undefined = (await decisionOf(db, label.order_id))?.outcome
-  const template = world.slips.find((slip) => slip.id === decided?.decisions.slip) ?? world.slips[0] ?? plainSlip
-  const request = fromJson<LabelRequest>(label.request)
-  return layoutSlip({
-    orderNumber: order.number, channelName, placedOn: DateTime.fromISO(order.placedAt, { zone: 'utc' }).toFormat('d LLL yyyy'), buyerName: order.buyer.name || order.shipTo.name,
-    toLines: request.to.lines, parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '',
-    items: [...inside(order, parcel), ...(parcel.position === 1 ? (decided?.decisions.inserts ?? []) : []).map(({ name }) => ({ sku: 'put in', title: name, quantity: 1 }))],
-  }, template)
+async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: PrintProfile): AsyncGenerator<Page> {
+  const world = (await newestWorld(gharry.db))!.world
+  const channels = new Map((await listChannels(gharry.db)).map((channel) => [channel.id, channel.name]))
+  for (const part of chunks(labels, 20)) {
+    const orders = new Map((await ordersById(gharry.db, part.map((label) => label.order_id))).map(({ id, order }) => [id, order]))
+    const parcels = await parcelsOfLabels(gharry.db, part.map((label) => label.id))
+    for (const label of part) {
+      const order = orders.get(label.order_id)!
+      const own = parcels.get(label.id) ?? []
+      for (const parcel of own) {
+        const printed: Printed = { label, parcel, of: own.length, order, world, channelName: channels.get(order.channel) ?? order.channel, reprint: label.printed_at ? `REPRINT · first printed ${label.printed_at.slice(0, 16).replace('T', ' ')}` : '' }
+        if (parts !== 'labels') for (const page of await slipPages(gharry.db, printed)) yield page
+        if (parts !== 'slips') yield labelPage(printed)
+      }
+    }
+    // Others want the processor too while a long file is made.
+    await new Promise((resolve) => setImmediate(resolve))
+  }
 }
 
-/** The items in a parcel; where the books do not say which, all of the order. */
-const inside = (order: Order, { contents }: LabelParcel): { sku: string; title: string; quantity: number }[] =>
-  contents.length === 0 ? order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })) : contents.flatMap(({ item, quantity }) => (order.items[item] ? [{ sku: order.items[item].sku, title: order.items[item].title, quantity }] : []))
-
-function labelPage(label: LabelRow, parcel: LabelParcel, of: number, world: World): Page {
-  const request = fromJson<LabelRequest>(label.request)
-  return layoutLabel({
-    carrierName: world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
-    serviceName: world.services.find((service) => service.id === label.service)?.name ?? label.service,
-    trackingNumber: parcel.tracking_number ?? '', symbology: parcel.symbology ?? 'code128', routing: parcel.routing ?? '', reference: request.reference,
-    weightText: formatWeight(parcel.weight), shippedOn: (label.bought_at ?? '').slice(0, 10), parcelText: `${parcel.position} of ${of}`, marks: [...(request.signature ? ['SIGNATURE'] : []), ...(request.toCollect > 0 ? [`COLLECT ${formatMoney(money(request.toCollect, world.rates.home))}`] : []), ...request.dangerousGoods], from: request.from, to: request.to,
+async function markPrinted(gharry: Gharry, labels: readonly LabelRow[]): Promise<void> {
+  const now = gharry.now().toISOString()
+  const again = labels.filter((label) => label.printed_at !== null)
+  await gharry.db.transaction(async (trx) => {
+    for (const part of chunks(labels.map((label) => label.id), 500)) await trx('labels').whereIn('id', part).whereNull('printed_at').update({ printed_at: now })
+    await writeLog(trx, again.map((label) => ({ order: label.order_id, at: now, author: gharry.settings.author, sentence: 'Slip and label printed again' })))
   })
+}
+
+async function sorted(gharry: Gharry, labels: readonly LabelRow[], sort: PrintProfile['sort']): Promise<readonly LabelRow[]> {
+  if (sort === 'batch') return labels
+  const orders = sort === 'sku' || sort === 'number' ? new Map((await ordersById(gharry.db, labels.map((label) => label.order_id))).map(({ id, order }) => [id, order])) : null
+  const keyOf = (label: LabelRow): string => {
+    switch (sort) {
+      case 'location': return label.location
+      case 'service': return `${label.carrier} ${label.service}`
+      case 'sku': return orders?.get(label.order_id)?.items[0]?.sku ?? ''
+      case 'number': return orders?.get(label.order_id)?.number ?? ''
+    }
+  }
+  const keys = new Map(labels.map((label) => [label.id, keyOf(label)]))
+  return [...labels].sort((a, b) => keys.get(a.id)!.localeCompare(keys.get(b.id)!, 'en', { numeric: true }) || a.position - b.position)
 }

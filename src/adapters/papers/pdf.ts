@@ -2,11 +2,12 @@ import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import PDFDocument from 'pdfkit'
-import type { Mark, Page, TextMark } from '@/core/papers'
+import { fitInto, sheetLayouts, type Mark, type Page, type SheetLayout, type TextMark } from '@/core/papers'
 
-const fonts = join(dirname(createRequire(join(process.cwd(), 'package.json')).resolve('dejavu-fonts-ttf/package.json')), 'ttf')
+/** The folder of the fonts that papers are printed with. */
+export const fonts = join(dirname(createRequire(join(process.cwd(), 'package.json')).resolve('dejavu-fonts-ttf/package.json')), 'ttf')
 const pointsPerMm = 72 / 25.4
-const fontFiles = { plain: 'DejaVuSansCondensed.ttf', bold: 'DejaVuSansCondensed-Bold.ttf', mono: 'DejaVuSansMono-Bold.ttf' } as const
+export const fontFiles = { plain: 'DejaVuSansCondensed.ttf', bold: 'DejaVuSansCondensed-Bold.ttf', mono: 'DejaVuSansMono-Bold.ttf' } as const
 type Face = keyof typeof fontFiles
 
 /** A PDF file that is written while its pages are made; read it as a stream, and wait for `add` between pages. */
@@ -16,14 +17,25 @@ export interface PdfFile {
   readonly end: () => void
 }
 
-export function pdfFile(title: string): PdfFile {
+/** Pages go onto sheets of a layout, from its cell `start` (1 is the first) on, so that a sheet that was used in part is used up. */
+export function pdfFile(title: string, layout: SheetLayout = sheetLayouts[0]!, start = 1): PdfFile {
   const document = new PDFDocument({ autoFirstPage: false, compress: true, info: { Title: title, Producer: 'Gharry', Creator: 'Gharry' } })
   for (const face of Object.keys(fontFiles) as Face[]) document.registerFont(face, join(fonts, fontFiles[face]))
+  const { cells } = layout
+  let next = Math.min(Math.max(1, start), cells.length) - 1
+  let open = false
   return {
     stream: document as unknown as Readable,
     add: (page) => {
-      document.addPage({ size: [page.width * pointsPerMm, page.height * pointsPerMm], margin: 0 })
+      if (!open) document.addPage({ size: [layout.width * pointsPerMm, layout.height * pointsPerMm], margin: 0 })
+      const place = fitInto(cells[next]!, page)
+      document.save()
+      document.translate(place.x * pointsPerMm, place.y * pointsPerMm).scale(place.scale)
+      if (place.turned) document.translate(page.height * pointsPerMm, 0).rotate(90)
       for (const mark of page.marks) draw(document, mark)
+      document.restore()
+      next = (next + 1) % cells.length
+      open = next !== 0
     },
     end: () => document.end(),
   }

@@ -11,7 +11,7 @@ export type Mark =
   | { readonly kind: 'text'; readonly x: number; readonly y: number; readonly text: string; readonly size: number; readonly bold?: boolean; readonly mono?: boolean; readonly align?: 'left' | 'right' | 'center'; readonly width: number; readonly inverse?: boolean }
   | { readonly kind: 'line'; readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number; readonly weight: number }
   | { readonly kind: 'block'; readonly x: number; readonly y: number; readonly width: number; readonly height: number }
-  | { readonly kind: 'bars'; readonly x: number; readonly y: number; readonly height: number; readonly module: number; readonly widths: readonly number[] }
+  | { readonly kind: 'bars'; readonly x: number; readonly y: number; readonly height: number; readonly module: number; readonly widths: readonly number[]; readonly text?: string; readonly symbology?: 'code128' | 'gs1-128' }
 
 export type TextMark = Extract<Mark, { kind: 'text' }>
 

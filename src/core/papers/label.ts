@@ -14,6 +14,8 @@ export interface LabelContent {
   readonly shippedOn: string
   readonly parcelText: string
   readonly marks: readonly string[]
+  /** Says that it was printed before; empty for the first print. */
+  readonly reprint?: string
   readonly from: LabelAddress
   readonly to: LabelAddress
 }
@@ -67,8 +69,9 @@ export function layoutLabel(content: LabelContent): Page {
   const module = bars && moduleFor([...bars, 20], width - 4)
   if (bars && module) {
     const long = bars.reduce((sum, bar) => sum + bar, 0) * module
-    marks.push({ kind: 'bars', x: Math.round((width - long) / 2 / dot203) * dot203, y: 101, height: 34, module, widths: bars })
+    marks.push({ kind: 'bars', x: Math.round((width - long) / 2 / dot203) * dot203, y: 101, height: 34, module, widths: bars, text: content.trackingNumber, symbology: content.symbology })
   }
+  if (content.reprint) text(margin, 144, content.reprint, 7, { bold: true, align: 'center', width: inner })
   text(margin, 138, spaced(content.trackingNumber), 11, { mono: true, bold: true, align: 'center', width: inner })
   return { width, height, marks }
 }

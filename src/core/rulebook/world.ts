@@ -1,5 +1,6 @@
 import type { ItemCard } from '@/core/order'
 import type { PackagePreset } from '@/core/packing'
+import type { SlipTemplate } from '@/core/papers'
 import { dayOf, type Day } from '@/core/calendar'
 import { compileRates, type Carrier, type ChannelDemand, type Location, type Punctuality, type RateBook, type Service, type Tariff } from '@/core/rating'
 import type { Rates } from '@/core/units'
@@ -32,14 +33,6 @@ export interface World {
 
 /** The world before anything is known of it. */
 export const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], tariffs: [], slips: [], items: [], customsUnion: [] }
-
-export interface SlipTemplate {
-  readonly id: string
-  readonly name: string
-  readonly heading: string
-  /** Text below the items; placeholders in double braces. */
-  readonly closing: string
-}
 
 /** A world made ready for routing many orders. */
 export interface ReadyWorld {

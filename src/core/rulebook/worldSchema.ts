@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { handlings } from '@/core/order'
+import { blockKinds } from '@/core/papers'
 import { labelFormats, offers, surchargeKinds } from '@/core/rating'
 import { speeds } from './catalogue'
 import { pickSchema } from './schema'
@@ -38,6 +39,12 @@ export const tariffSchema = z.strictObject({
   surcharges: z.array(surcharge),
 })
 
+/** A slip template. */
+export const slipSchema = z.strictObject({
+  id, name, heading: z.string().max(2000), closing: z.string().max(5000),
+  blocks: z.array(z.strictObject({ kind: z.enum(blockKinds), text: z.string().max(20_000, 'is longer than 20,000 characters').optional(), when: z.string().max(300).optional(), texts: z.record(country, z.string().max(20_000)).optional(), size: z.enum(['small', 'usual', 'large']).optional(), bars: z.boolean().optional() })).max(60).optional(),
+})
+
 const band = z.tuple([whole, whole]).refine(([low, high]) => low <= high, 'begins above its end')
 
 /** The wording tables of all channels. */
@@ -54,7 +61,7 @@ export const worldSchema = z.strictObject({
   rates: z.strictObject({ home: z.string().regex(/^[A-Z]{3}$/), micro: z.record(z.string(), z.int().positive()) }),
   locations: z.array(z.strictObject({ id, name, country, timeZone: z.string().min(1), stock: z.record(z.string(), whole).optional(), address: z.strictObject({ company: z.string(), lines: z.array(z.string()), postcode: z.string(), city: z.string(), phone: z.string() }) })),
   presets: z.array(z.strictObject({ id, name, inner: size, outer: size, tare: whole, limit: whole, cost: whole.optional(), stock: whole.optional() })),
-  carriers: z.array(z.strictObject({ id, name })), services: z.array(service), tariffs: z.array(tariffSchema), slips: z.array(z.strictObject({ id, name, heading: z.string().max(2000), closing: z.string().max(5000) })),
+  carriers: z.array(z.strictObject({ id, name })), services: z.array(service), tariffs: z.array(tariffSchema), slips: z.array(slipSchema),
   items: z.array(z.strictObject({ sku: z.string().min(1), title: z.string(), weight: whole, size, tags: z.array(z.string()), dangerousGoods: z.string(), hsCode: z.string(), origin: z.string(), handling: z.array(z.enum(handlings)).optional(), measured: z.boolean().optional() })), customsUnion: z.array(country), wordings: wordingTables.optional(), remoteAreas: z.array(area).optional(),
   holidays: z.array(z.strictObject({ country, days: z.array(day) })).optional(), punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(), demands: z.array(z.strictObject({ channel: id, offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() })).optional(),
 }) as unknown as z.ZodType<World>

@@ -98,7 +98,7 @@ export async function makeRig(more: { rulebook?: Rulebook; world?: World; env?: 
 export function soundOrders(count: number): ShopOrder[] {
   const made: ShopOrder[] = []
   for (const order of demoOrders('large', 11, '2026-11-20')) {
-    const sound = order.ship_to.street.length > 0 && order.ship_to.country === 'BE' && !order.ship_to.street[0]!.startsWith('Postbus') && order.lines.every((line) => line.weight_grams > 0 && line.weight_grams < 5000 && line.un_number === '' && !line.tags.includes('glass') && Math.max(...line.size_mm) < 600) && order.customer.email !== ''
+    const sound = order.ship_to.street.length === 1 && /\d/.test(order.ship_to.street[0]!) && order.ship_to.country === 'BE' && /^\d{4}$/.test(order.ship_to.postcode) && !order.ship_to.street[0]!.startsWith('Postbus') && order.lines.every((line) => line.weight_grams > 0 && line.weight_grams < 5000 && line.un_number === '' && !line.tags.includes('glass') && Math.max(...line.size_mm) < 600) && order.customer.email !== ''
     if (sound) made.push({ ...order, lines: order.lines.slice(0, 1).map((line) => ({ ...line, quantity: 1 })) })
     if (made.length === count) break
   }

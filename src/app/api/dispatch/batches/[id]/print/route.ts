@@ -1,8 +1,4 @@
 import { printBatch } from '@/usecases/printBatch'
-import { theGharry } from '../../../../../gharry'
-import { pdfAnswer } from '../../../../../pdfAnswer'
+import { printing } from '../../../../../printAnswer'
 
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const { id } = await params
-  return pdfAnswer(await printBatch(await theGharry(), Number(id)), `batch-${Number(id)}`)
-}
+export const GET = printing('batch', printBatch)

@@ -1,0 +1,50 @@
+import { DateTime } from 'luxon'
+import type { LabelRequest } from '@/adapters'
+import type { Order } from '@/core/order'
+import { layoutLabel, layoutSlip, plainTemplate, type Page, type SlipContent } from '@/core/papers'
+import type { Routed, World } from '@/core/rulebook'
+import { formatMoney, formatWeight, money } from '@/core/units'
+import { decisionOf, fromJson, type Database, type LabelParcel, type LabelRow } from '@/data'
+
+/** One parcel to be printed, with everything that its papers say. */
+export interface Printed {
+  readonly label: LabelRow
+  readonly parcel: LabelParcel
+  readonly of: number
+  readonly order: Order
+  readonly world: World
+  readonly channelName: string
+  /** Empty for the first print. */
+  readonly reprint: string
+}
+
+/** The packing slip of a parcel, by the template that was decided for its order. */
+export async function slipPages(db: Database, { label, parcel, of, order, world, channelName, reprint }: Printed): Promise<Page[]> {
+  const decided: Routed | undefined = (await decisionOf(db, label.order_id))?.outcome
+  const template = world.slips.find((slip) => slip.id === decided?.decisions.slip) ?? world.slips[0] ?? plainTemplate
+  const inserts = parcel.position === 1 ? (decided?.decisions.inserts ?? []) : []
+  return layoutSlip(slipContent(order, channelName, { toLines: fromJson<LabelRequest>(label.request).to.lines, parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '', items: inside(order, parcel), inserts: inserts.map(({ name }) => name), trackingNumber: parcel.tracking_number ?? '', reprint, tags: decided?.decisions.tags ?? [] }), template)
+}
+
+/** What a slip can say about an order. */
+export function slipContent(order: Order, channelName: string, more: Pick<SlipContent, 'toLines' | 'items' | 'inserts' | 'trackingNumber' | 'reprint' | 'parcelText' | 'tags'>): SlipContent {
+  return {
+    ...more, orderNumber: order.number, channelName, placedOn: DateTime.fromISO(order.placedAt, { zone: 'utc' }).toFormat('d LLL yyyy'), buyerName: order.buyer.name || order.shipTo.name, country: order.shipTo.country,
+    value: formatMoney(order.value), quantity: order.items.reduce((sum, item) => sum + item.quantity, 0), wording: order.wording,
+  }
+}
+
+/** The items in a parcel; where the books do not say which, all of the order. */
+const inside = (order: Order, { contents }: LabelParcel): SlipContent['items'] =>
+  contents.length === 0 ? order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })) : contents.flatMap(({ item, quantity }) => (order.items[item] ? [{ sku: order.items[item].sku, title: order.items[item].title, quantity }] : []))
+
+export function labelPage({ label, parcel, of, world, reprint }: Printed): Page {
+  const request = fromJson<LabelRequest>(label.request)
+  return layoutLabel({
+    carrierName: world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
+    serviceName: world.services.find((service) => service.id === label.service)?.name ?? label.service,
+    trackingNumber: parcel.tracking_number ?? '', symbology: parcel.symbology ?? 'code128', routing: parcel.routing ?? '', reference: request.reference, reprint,
+    weightText: formatWeight(parcel.weight), shippedOn: request.shipOn || (label.bought_at ?? '').slice(0, 10), parcelText: `${parcel.position} of ${of}`,
+    marks: [...(request.signature ? ['SIGNATURE'] : []), ...(request.toCollect > 0 ? [`COLLECT ${formatMoney(money(request.toCollect, world.rates.home))}`] : []), ...request.dangerousGoods], from: request.from, to: request.to,
+  })
+}
