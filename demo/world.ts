@@ -1,6 +1,14 @@
+import type { SlipBlock } from '@/core/papers'
 import type { World } from '@/core/rulebook'
 import { demoCarriers, demoServices, demoTariffs, remoteAreas } from './carriers'
 import { demoItems } from './items'
+
+const livePlantsBlocks: readonly SlipBlock[] = [
+  { kind: 'heading', text: 'Mossgill Aquatics: live plants' }, { kind: 'order' }, { kind: 'barcode' }, { kind: 'address' }, { kind: 'rule' }, { kind: 'items', bars: true },
+  { kind: 'text', text: 'Open at once, {{ buyer.firstName }}. Rinse the plants in lukewarm water and plant them today.', texts: { NL: 'Meteen openen, {{ buyer.firstName }}. Spoel de planten in lauw water en plant ze vandaag.', DE: 'Bitte sofort öffnen, {{ buyer.firstName }}. Die Pflanzen in lauwarmem Wasser spülen und heute einsetzen.', FR: 'À ouvrir tout de suite, {{ buyer.firstName }}. Rincez les plantes à l’eau tiède et plantez-les aujourd’hui.' } },
+  { kind: 'offer', text: 'Five plants more? The sixth is free until spring.', when: 'order.quantity > 2' },
+  { kind: 'returns', text: 'Arrived limp? Send a picture to plants@mossgill.example within 24 hours and name order {{ order.number }}.', size: 'small' },
+]
 
 /** The world of Mossgill Aquatics, as far as its rules look at it. */
 export const demoWorld: World = {
@@ -27,7 +35,7 @@ export const demoWorld: World = {
   tariffs: demoTariffs,
   slips: [
     { id: 'standard', name: 'Standard slip', heading: 'Mossgill Aquatics', closing: 'Thank you, {{ buyer.firstName }}. Something missing or broken? Write to hello@mossgill.example within 14 days and name order {{ order.number }}.' },
-    { id: 'live-plants', name: 'Live plants', heading: 'Mossgill Aquatics: live plants', closing: 'Open at once. Rinse the plants in lukewarm water and plant them today, {{ buyer.firstName }}. Arrived limp? Send a picture to plants@mossgill.example within 24 hours.' },
+    { id: 'live-plants', name: 'Live plants', blocks: livePlantsBlocks, heading: 'Mossgill Aquatics: live plants', closing: 'Open at once. Rinse the plants in lukewarm water and plant them today, {{ buyer.firstName }}. Arrived limp? Send a picture to plants@mossgill.example within 24 hours.' },
     { id: 'trade', name: 'Trade desk', heading: 'Mossgill Aquatics, Trade Desk', closing: 'Delivery note for order {{ order.number }} of {{ order.placed }}. The invoice follows by mail.' },
   ],
   items: demoItems.map(({ price: _price, ...card }) => card),

@@ -201,3 +201,12 @@ export async function countWordings(db: Database, since: string): Promise<{ chan
   const rows = (await db('orders').where('placed_at', '>=', since).whereNot({ wording: '' }).select('channel_id', 'wording').count({ n: '*' }).groupBy('channel_id', 'wording').orderBy('n', 'desc').limit(5000)) as unknown as { channel_id: string; wording: string; n: number }[]
   return rows.map((row) => ({ channel: row.channel_id, wording: row.wording, orders: Number(row.n) }))
 }
+
+/** The order with a number, the youngest of several. */
+export async function findOrder(db: Database, number: string): Promise<number | undefined> {
+  return ((await db('orders').where({ number }).orderBy('id', 'desc').first('id')) as { id: number } | undefined)?.id
+}
+
+export async function newestOrder(db: Database): Promise<number | undefined> {
+  return ((await db('orders').orderBy('id', 'desc').first('id')) as { id: number } | undefined)?.id
+}

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream'
 import { pdfFile, pngOf } from '@/adapters'
-import { pageToZpl, printerDpi, sheetLayouts, type Page } from '@/core/papers'
+import { pageToZpl, sheetLayouts, type Page, type PrinterDpi } from '@/core/papers'
 import { chunks, labelById, labelsOfBatch, listChannels, newestWorld, ordersById, parcelsOfLabels, writeLog, type LabelRow } from '@/data'
 import type { Gharry } from './gharry'
 import { labelPage, slipPages, type Printed } from './papers'
@@ -11,7 +11,7 @@ export interface PrintProfile {
   /** The first free place of a sheet that was used in part; 1 is the first. */
   readonly start: number
   readonly format: 'pdf' | 'png' | 'zpl'
-  readonly dpi: (typeof printerDpi)[number]
+  readonly dpi: PrinterDpi
   readonly parts: 'both' | 'labels' | 'slips'
   readonly sort: 'batch' | 'location' | 'service' | 'sku' | 'number'
 }

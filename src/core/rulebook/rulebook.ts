@@ -107,3 +107,6 @@ export const isItemTest = (condition: Condition): condition is ItemTest => 'item
 
 /** The members of a group of conditions; empty for everything else. */
 export const membersOf = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])
+
+/** Names of the rules that print a slip template. */
+export const rulesWithSlip = (rulebook: Rulebook, slip: string): string[] => rulebook.rules.filter((rule) => rule.then.some((action) => action.set === 'slip' && action.to === slip)).map(({ name }) => name)

@@ -14,6 +14,7 @@ import { amount, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
+import { usePrintProfile } from '../dispatch/printProfile'
 import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
 import { PinEditor, pinnable } from './PinEditor'
@@ -47,6 +48,8 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
   // What stands in the way stands where it can be mended.
   const addressFirst = waiting && view.problems.some(({ code }) => code.startsWith('address-') || code === 'unknown-country' || code === 'no-street' || code === 'no-city')
+  // The address says its own problems below.
+  const told = [...(row.problem && !view.problems.some((problem) => problem.sentence === row.problem) ? [{ code: 'row', sentence: row.problem }] : []), ...view.problems.filter(({ code }) => !code.startsWith('address-'))]
   const shipsTo = <Section title="Ships to"><AddressPart order={row.id} waiting={waiting} /></Section>
   return (
     <>
@@ -60,9 +63,9 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
       </header>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Details of the order" role="region">
         {row.flag && <p className="mt-3 bg-lost-soft p-2.5 text-lost">{row.flag}</p>}
-        {view.problems.length > 0 && waiting && (
+        {told.length > 0 && waiting && (
           <ul className="mt-3 bg-wait-soft p-2.5">
-            {(row.problem && !view.problems.some((problem) => problem.sentence === row.problem) ? [{ code: 'row', sentence: row.problem }, ...view.problems] : view.problems).map((problem) => <li key={problem.code + problem.sentence} className="py-0.5">{problem.sentence}</li>)}
+            {told.map((problem) => <li key={problem.code + problem.sentence} className="py-0.5">{problem.sentence}</li>)}
           </ul>
         )}
         {view.problems.length === 0 && row.state === 'attention' && row.problem && <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>}
@@ -223,6 +226,7 @@ function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
 
 function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
   const [asking, setAsking] = useState<number | null>(null)
+  const print = usePrintProfile()
   const client = useQueryClient()
   const say = useSay()
   if (view.labels.length === 0) return null
@@ -246,7 +250,7 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
           {row.problem && <p className="text-wait">{row.problem}</p>}
           {row.state === 'bought' && (
             <p className="mt-1 flex gap-2">
-              <a className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft" href={`/api/labels/${row.id}/print`} target="_blank" rel="noreferrer">Print slip and label</a>
+              <a className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft" href={`/api/labels/${row.id}/print?${print.query}`} target="_blank" rel="noreferrer">{row.printed_at ? 'Print again' : 'Print slip and label'}</a>
               {(row.status ?? 'announced') === 'announced' && <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>Void</Button>}
             </p>
           )}

@@ -10,6 +10,8 @@ import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
 import { count, euros } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
+import { PrintChoices } from './PrintChoices'
+import { usePrintProfile } from './printProfile'
 import { useSay } from '../kit/Toast'
 
 /** One batch: how far it is, its labels in print order, and what can be done with them. */
@@ -17,6 +19,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
   const client = useQueryClient()
   const say = useSay()
   const [asking, setAsking] = useState<number | null>(null)
+  const print = usePrintProfile()
   const { data, error } = useQuery({ queryKey: ['batch', id], queryFn: () => call<BatchView>(`/api/dispatch/batches/${id}`), refetchInterval: (query) => (query.state.data?.labels.some((label) => label.state === 'queued' || label.state === 'voiding') ? 700 : 4000) })
   const refresh = (): Promise<unknown> => Promise.all([client.invalidateQueries({ queryKey: ['batch', id] }), client.invalidateQueries({ queryKey: ['batches'] })])
   const act = async (path: string, body: object, done: string): Promise<void> => {
@@ -39,9 +42,11 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         <div className="flex items-center"><h2 className="text-lead">Batch {id}</h2><button aria-label="Close the batch" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></div>
         <p className="text-soft">{count(Number(summary.bought))} of {count(labels.length)} bought, {euros(Number(summary.charged))} charged, {euros(summary.quoted)} quoted</p>
         <div className="mt-2 flex gap-2">
-          {bought.length > 0 && <a href={`/api/dispatch/batches/${id}/print`} target="_blank" rel="noreferrer" className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90">Print {count(bought.length)} {bought.length === 1 ? 'slip and label' : 'slips and labels'}</a>}
+          {bought.length > 0 && <a href={`/api/dispatch/batches/${id}/print?${print.query}`} target="_blank" rel="noreferrer" className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90">Print {count(bought.length)} {print.profile.parts === 'labels' ? (bought.length === 1 ? 'label' : 'labels') : print.profile.parts === 'slips' ? (bought.length === 1 ? 'slip' : 'slips') : bought.length === 1 ? 'slip and label' : 'slips and labels'}</a>}
           {bought.length > 0 && Number(summary.dispatched) < bought.length && <Button onClick={() => void act(`/api/dispatch/batches/${id}`, { dispatched: true }, 'Marked as handed over')}>Mark as handed over</Button>}
         </div>
+        {bought.length > 0 && <PrintChoices profile={print.profile} put={print.put} />}
+        {Number(summary.printed) > 0 && <p className="mt-1 text-small text-soft">{count(Number(summary.printed))} printed before: those are marked as a reprint.</p>}
       </header>
       <ul className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Labels">
         {labels.map((row) => (

@@ -7,8 +7,9 @@ import type { DeskNames } from '@/usecases/showDesk'
 import { call } from '../kit/api'
 import { count, euros, shortTime } from '../kit/format'
 import { KeyHelp } from '../kit/KeyHelp'
-import { Plain, ScreenHead } from '../kit/Screen'
+import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
+import { DispatchHead } from './DispatchHead'
 import { PlanBatch } from './PlanBatch'
 import { keepSelection, keptSelection } from './selection'
 import { Button } from '../kit/Button'
@@ -30,9 +31,9 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
   return (
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
-        <ScreenHead title="Dispatch" about="Buy, print and hand over in batches">
+        <DispatchHead at="batches" about="Buy, print and hand over in batches">
           {orders.length === 0 && <Button kind={open === null ? 'filled' : 'plain'} onClick={() => void planAllReady()}>Plan all ready orders</Button>}
-        </ScreenHead>
+        </DispatchHead>
         <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Batches">
           {orders.length > 0 && <PlanBatch key={orders.join()} orders={orders} names={names} onClose={() => { keepSelection([]); setOrders([]); go('/dispatch') }} onBought={(batch) => { keepSelection([]); setOrders([]); go(`/dispatch?batch=${batch}`) }} />}
           <h2 className="mt-3 mb-1 text-lead">Batches</h2>

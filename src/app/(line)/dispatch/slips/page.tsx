@@ -1,0 +1,10 @@
+import type { Metadata } from 'next'
+import { Slips } from '@/ui/dispatch/slips/Slips'
+import { showSlips } from '@/usecases/slips'
+import { theGharry } from '../../../gharry'
+
+export const metadata: Metadata = { title: 'Slip templates' }
+
+export default async function SlipsPage() {
+  return <Slips initial={(await showSlips(await theGharry())) ?? { version: 0, slips: [] }} />
+}
