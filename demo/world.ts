@@ -12,7 +12,7 @@ const livePlantsBlocks: readonly SlipBlock[] = [
 
 /** The world of Mossgill Aquatics, as far as its rules look at it. */
 export const demoWorld: World = {
-  rates: { home: 'EUR', micro: { GBP: 1_163_500, PLN: 235_200, CHF: 1_071_000, NOK: 85_400, SEK: 91_200, DKK: 134_040, USD: 861_000 } },
+  rates: { home: 'EUR', micro: { GBP: 1_163_500, PLN: 235_200, CHF: 1_071_000, NOK: 85_400, SEK: 91_200, DKK: 134_040, USD: 861_000, XDR: 1_160_000 } },
   locations: [
     { id: 'ghent', name: 'Ghent', country: 'BE', timeZone: 'Europe/Brussels', address: { company: 'Mossgill Aquatics', lines: ['Wiedauwkaai 23'], postcode: '9000', city: 'Gent', phone: '+32 9 555 01 20' } },
     { id: 'poznan', name: 'Poznań', country: 'PL', timeZone: 'Europe/Warsaw', address: { company: 'Mossgill Aquatics Polska', lines: ['ul. Dolna Wilda 126'], postcode: '61-501', city: 'Poznań', phone: '+48 61 555 01 20' } },
@@ -49,5 +49,9 @@ export const demoWorld: World = {
     ] },
   ],
   remoteAreas,
+  dutyRates: [
+    { country: 'GB', hs: '', dutyPermille: 30, taxPermille: 200, dutyFreeUpTo: 15_700 }, { country: 'GB', hs: '0602', dutyPermille: 60, taxPermille: 200, dutyFreeUpTo: 15_700 }, { country: 'CH', hs: '', dutyPermille: 0, taxPermille: 81, taxFreeUpTo: 6100 },
+    { country: 'NO', hs: '', dutyPermille: 0, taxPermille: 250 }, { country: 'US', hs: '', dutyPermille: 100, taxPermille: 0 },
+  ],
   customsUnion: ['AT', 'BE', 'BG', 'HR', 'CY', 'CZ', 'DK', 'EE', 'FI', 'FR', 'DE', 'GR', 'HU', 'IE', 'IT', 'LV', 'LT', 'LU', 'MT', 'NL', 'PL', 'PT', 'RO', 'SK', 'SI', 'ES', 'SE'],
 }

@@ -1,9 +1,9 @@
 import { DateTime } from 'luxon'
 import type { LabelRequest } from '@/adapters'
 import type { Order } from '@/core/order'
-import { layoutLabel, layoutSlip, plainTemplate, type Page, type SlipContent } from '@/core/papers'
+import { cn22Limit, declarationPages, declaredValue, invoicePages, layoutLabel, layoutSlip, plainTemplate, type Declaration, type DeclaredItem, type Page, type SlipContent } from '@/core/papers'
 import type { Routed, World } from '@/core/rulebook'
-import { formatMoney, formatWeight, money } from '@/core/units'
+import { formatMoney, formatWeight, money, toHome } from '@/core/units'
 import { decisionOf, fromJson, type Database, type LabelParcel, type LabelRow } from '@/data'
 
 /** One parcel to be printed, with everything that its papers say. */
@@ -32,6 +32,29 @@ export function slipContent(order: Order, channelName: string, more: Pick<SlipCo
     ...more, orderNumber: order.number, channelName, placedOn: DateTime.fromISO(order.placedAt, { zone: 'utc' }).toFormat('d LLL yyyy'), buyerName: order.buyer.name || order.shipTo.name, country: order.shipTo.country,
     value: formatMoney(order.value), quantity: order.items.reduce((sum, item) => sum + item.quantity, 0), wording: order.wording,
   }
+}
+
+/** The customs papers of a parcel that leaves the customs union: CN 22 or CN 23, and an invoice. Empty for the others. */
+export function customsPages({ label, parcel, order, world }: Printed): Page[] {
+  const request = fromJson<LabelRequest>(label.request)
+  if (!request.customs) return []
+  const items = declaredItems(order, parcel)
+  const total = declaredValue(items)
+  const sdr = world.rates.micro.XDR
+  const inHome = total && toHome(total, world.rates)
+  const small = parcel.weight <= cn22Limit.grams && sdr !== undefined && inHome !== null && inHome <= Math.round((cn22Limit.sdr * 100 * sdr) / 1e6)
+  const declaration: Declaration = {
+    number: parcel.tracking_number ?? '', reference: request.reference, from: request.from.lines, to: request.to.lines, items, grossWeight: parcel.weight, shippedOn: request.shipOn, incoterm: request.duties, shippingPaid: order.shippingPaid, sender: request.from.lines[0] ?? '',
+  }
+  return [...declarationPages(declaration, small ? 'CN 22' : 'CN 23'), ...(small ? [] : invoicePages(declaration))]
+}
+
+function declaredItems(order: Order, { contents }: LabelParcel): DeclaredItem[] {
+  const inParcel = contents.length === 0 ? order.items.map((item, i) => ({ item: i, quantity: item.quantity })) : contents
+  return inParcel.flatMap(({ item: i, quantity }): DeclaredItem[] => {
+    const item = order.items[i]
+    return item ? [{ description: item.title || item.sku, hsCode: item.hsCode, origin: item.origin, quantity, netWeight: (item.unitWeight ?? 0) * quantity, value: money(item.unitPrice.minor * quantity, item.unitPrice.currency) }] : []
+  })
 }
 
 /** The items in a parcel; where the books do not say which, all of the order. */

@@ -3,7 +3,7 @@ import { pdfFile, pngOf } from '@/adapters'
 import { pageToZpl, sheetLayouts, type Page, type PrinterDpi } from '@/core/papers'
 import { chunks, labelById, labelsOfBatch, listChannels, newestWorld, ordersById, parcelsOfLabels, writeLog, type LabelRow } from '@/data'
 import type { Gharry } from './gharry'
-import { labelPage, slipPages, type Printed } from './papers'
+import { customsPages, labelPage, slipPages, type Printed } from './papers'
 
 /** What a station prints, and on which paper. */
 export interface PrintProfile {
@@ -70,7 +70,10 @@ async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: 
       for (const parcel of own) {
         const printed: Printed = { label, parcel, of: own.length, order, world, channelName: channels.get(order.channel) ?? order.channel, reprint: label.printed_at ? `REPRINT · first printed ${label.printed_at.slice(0, 16).replace('T', ' ')}` : '' }
         if (parts !== 'labels') for (const page of await slipPages(gharry.db, printed)) yield page
-        if (parts !== 'slips') yield labelPage(printed)
+        if (parts !== 'slips') {
+          yield labelPage(printed)
+          for (const page of customsPages(printed)) yield page
+        }
       }
     }
     // Others want the processor too while a long file is made.

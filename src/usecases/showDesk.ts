@@ -1,7 +1,8 @@
-import { conditionPhrase, decisionById, decisionPhrase, type Trail, type TrailEntry } from '@/core/rulebook'
+import { conditionPhrase, decisionById, decisionPhrase, type Routed, type Trail, type TrailEntry, type World } from '@/core/rulebook'
 import type { Order, OrderState } from '@/core/order'
 import type { Parcel } from '@/core/packing'
-import type { Quote, Refusal } from '@/core/rating'
+import { estimateDuties, type DutyEstimate, type Quote, type Refusal } from '@/core/rating'
+import { money } from '@/core/units'
 import { decisionOf, deskCount, deskDistribution, deskIds, deskPage, editionNumbered, eventsOf, labelsOfOrder, listChannels, logOf, newestWorld, noticesOfOrder, orderRow, ordersById, parcelsOfLabels, pinDetails, postsOfOrder, type DeskFilter, type DeskSort, type Distribution, type Facet, type LabelRow, type NoticeRow, type OrderRow, type PostRow } from '@/data'
 import type { Gharry } from './gharry'
 
@@ -67,6 +68,8 @@ export interface OrderView {
   readonly chosen: string
   readonly refusals: readonly Refusal[]
   readonly parcels: readonly Parcel[]
+  /** Import duty and tax, estimated; null where none are due or nothing is known. */
+  readonly duties: { readonly incoterm: string; readonly estimate: DutyEstimate | null } | null
   /** When ways to pack were weighed by their price. */
   readonly packings: NonNullable<Trail['packings']>
   readonly problems: readonly { readonly code: string; readonly sentence: string }[]
@@ -109,13 +112,19 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
       parts: entry.parts.map((part) => ({ rule: ruleName(part.rule), value: phrase(entry.decision, part.value) })),
     })),
     stages: (trail?.stages ?? []).map((stage) => ({ stage: stage.stage, matched: stage.matched.map(ruleName), finishedBy: stage.finishedBy ? ruleName(stage.finishedBy) : '' })),
-    quotes: [...(trail?.quotes ?? [])].sort((a, b) => a.cost - b.cost), chosen: decided?.outcome.quote?.service ?? '', refusals: trail?.refusals ?? [], parcels: decided?.outcome.parcels ?? [], packings: trail?.packings ?? [],
+    quotes: [...(trail?.quotes ?? [])].sort((a, b) => a.cost - b.cost), chosen: decided?.outcome.quote?.service ?? '', refusals: trail?.refusals ?? [], parcels: decided?.outcome.parcels ?? [], packings: trail?.packings ?? [], duties: dutiesOf(stored.order, decided?.outcome, world),
     problems: decided?.outcome.problems ?? [],
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
     labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({ ...label, parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status }) => (tracking_number ? [{ number: tracking_number, status: status ?? '' }] : [])) })),
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
     posts: await postsOfOrder(db, id), notices: await noticesOfOrder(db, id), log: await logOf(db, id),
   }
+}
+
+function dutiesOf(order: Order, outcome: Routed | undefined, world: World | undefined): OrderView['duties'] {
+  if (!outcome || !world || outcome.trade !== 'export') return null
+  const items = order.items.map(({ hsCode, unitPrice, quantity }) => ({ hsCode, value: money(unitPrice.minor * quantity, unitPrice.currency) }))
+  return { incoterm: outcome.decisions.duties, estimate: estimateDuties(items, order.shippingPaid, order.shipTo.country, world.dutyRates ?? [], world.rates) }
 }
 
 /** The states of orders, exceptions first. */

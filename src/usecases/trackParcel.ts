@@ -1,4 +1,4 @@
-import { eventsOf, labelByToken, labelsOfOrder, newestWorld, orderRow, type LabelRow } from '@/data'
+import { eventsOf, labelByToken, labelsOfOrder, newestWorld, orderRow, parcelsOfLabels, type LabelRow } from '@/data'
 import type { TrackingStatus } from '@/core/tracking'
 import { refuse, type Answer, type Gharry } from './gharry'
 
@@ -42,8 +42,9 @@ async function view(gharry: Gharry, label: LabelRow): Promise<ParcelView | null>
   const order = await orderRow(gharry.db, label.order_id)
   if (!order || !label.tracking_number || label.state === 'voided' || label.state === 'voiding') return null
   const world = (await newestWorld(gharry.db))?.world
+  const parcels = await parcelsOfLabels(gharry.db, [label.id])
   return {
-    orderNumber: order.number, carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier, trackingNumber: label.tracking_number,
+    orderNumber: order.number, carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier, trackingNumber: (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.tracking_number ?? []).join(', ') || label.tracking_number,
     status: (label.status ?? 'announced') as TrackingStatus, arrivesOn: label.arrives_on ?? '', deliveredAt: label.delivered_at,
     events: (await eventsOf(gharry.db, label.id)).map(({ at, status, place, text }) => ({ at, status, place, text })),
   }

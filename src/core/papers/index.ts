@@ -1,5 +1,6 @@
 export * from './barcode'
 export * from './checkDigit'
+export * from './customs'
 export * from './drawing'
 export * from './label'
 export * from './placeholders'

@@ -350,9 +350,19 @@ class Routing {
     this.decided.buyByItself = this.first<boolean>('buyByItself')
     this.decided.notice = this.first<boolean>('notice')
     this.decided.tellWhen = this.first<Decisions['tellWhen']>('tellWhen')
+    this.customs()
     const { slip } = this.decided
     if (slip !== null && !this.ready.world.slips.some((template) => template.id === slip))
       this.problem('unknown-slip', `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`)
+  }
+
+  /** What customs will ask of an item is asked now, before a label is bought. */
+  private customs(): void {
+    if (this.c.trade !== 'export') return
+    for (const { sku, line, hsCode, origin } of this.order.items) {
+      const missing = [...(hsCode === '' ? ['HS code'] : []), ...(origin === '' ? ['country of origin'] : [])]
+      if (missing.length > 0) this.problem('no-customs-data', `${sku || `Line ${line}`} has no ${missing.join(' and no ')}, which customs need: add it to the item list.`)
+    }
   }
 
   /** A hold counts until its moment has come. */

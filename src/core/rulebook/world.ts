@@ -2,7 +2,7 @@ import type { ItemCard } from '@/core/order'
 import type { PackagePreset } from '@/core/packing'
 import type { SlipTemplate } from '@/core/papers'
 import { dayOf, type Day } from '@/core/calendar'
-import { compileRates, type Carrier, type ChannelDemand, type Location, type Punctuality, type RateBook, type Service, type Tariff } from '@/core/rating'
+import { compileRates, type Carrier, type ChannelDemand, type DutyRate, type Location, type Punctuality, type RateBook, type Service, type Tariff } from '@/core/rating'
 import type { Rates } from '@/core/units'
 import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
 
@@ -29,6 +29,8 @@ export interface World {
   readonly punctuality?: readonly Punctuality[]
   /** What channels demand of the service, whatever the rules say. */
   readonly demands?: readonly ChannelDemand[]
+  /** Import duties and taxes of other countries, for estimates. */
+  readonly dutyRates?: readonly DutyRate[]
 }
 
 /** The world before anything is known of it. */

@@ -64,4 +64,5 @@ export const worldSchema = z.strictObject({
   carriers: z.array(z.strictObject({ id, name })), services: z.array(service), tariffs: z.array(tariffSchema), slips: z.array(slipSchema),
   items: z.array(z.strictObject({ sku: z.string().min(1), title: z.string(), weight: whole, size, tags: z.array(z.string()), dangerousGoods: z.string(), hsCode: z.string(), origin: z.string(), handling: z.array(z.enum(handlings)).optional(), measured: z.boolean().optional() })), customsUnion: z.array(country), wordings: wordingTables.optional(), remoteAreas: z.array(area).optional(),
   holidays: z.array(z.strictObject({ country, days: z.array(day) })).optional(), punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(), demands: z.array(z.strictObject({ channel: id, offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() })).optional(),
+  dutyRates: z.array(z.strictObject({ country, hs: z.string().max(14), dutyPermille: z.int().min(0).max(5000), taxPermille: z.int().min(0).max(1000), dutyFreeUpTo: whole.optional(), taxFreeUpTo: whole.optional() })).optional(),
 }) as unknown as z.ZodType<World>

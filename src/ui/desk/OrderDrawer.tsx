@@ -84,7 +84,8 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
           <Facts rows={[
             ['Buyer', [order.buyer.name, order.buyer.email, order.buyer.phone, order.buyer.returning ? 'returning' : 'new'].filter(Boolean).join(', ')],
             ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'], ['Promised by', shortDay(order.promisedBy)],
-            ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`], ['Shipping paid', formatMoney(order.shippingPaid)], ['Payment', order.paymentMethod],
+            ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`], ['Shipping paid', formatMoney(order.shippingPaid)],
+            ...(view.duties ? [['Customs', `${view.duties.incoterm}, ${view.duties.incoterm === 'DDP' ? 'we pay' : 'the buyer pays'} ${view.duties.estimate ? `about ${euros(view.duties.estimate.duty)} duty and ${euros(view.duties.estimate.tax)} tax` : 'duty and tax (no rates are known for this country)'}`] as [string, string]] : []), ['Payment', order.paymentMethod],
           ]} />
         </Section>
         {view.parcels.length > 0 && (
