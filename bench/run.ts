@@ -1,8 +1,11 @@
 import { cpus, totalmem } from 'node:os'
+import { benchAddresses } from './addresses'
 import { benchDesk } from './desk'
 import { benchIntake } from './intake'
+import { benchPacking } from './packing'
 import { benchPage } from './page'
 import { benchPapers } from './papers'
+import { benchQuotes } from './quotes'
 import { benchRulebook } from './rulebook'
 import { benchRules } from './rules'
 import { benchTrial } from './trial'
@@ -14,9 +17,12 @@ console.log(`Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.mod
 
 if (wanted('papers')) {
   await benchPapers(20)
-  const made = await benchPapers(200)
-  console.log(`papers: 200 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB)`)
+  const made = await benchPapers(1000)
+  console.log(`papers: 1,000 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB, ${Math.round(process.memoryUsage().rss / 2 ** 20)} MB resident after it)`)
 }
+if (wanted('quotes')) benchQuotes(100_000, (line) => console.log(line))
+if (wanted('packing')) benchPacking((line) => console.log(line))
+if (wanted('addresses')) benchAddresses(100_000, (line) => console.log(line))
 if (wanted('rules')) await benchRules((line) => console.log(line))
 if (wanted('rulebook')) benchRulebook((line) => console.log(line))
 if (wanted('page')) {

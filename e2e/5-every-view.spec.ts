@@ -4,6 +4,7 @@ import { expect, test, type Page } from '@playwright/test'
 const views: readonly (readonly [name: string, path: string, ready: (page: Page) => Promise<unknown>])[] = [
   ['Intake', '/intake', (page) => page.getByRole('button', { name: 'Import now' }).waitFor()],
   ['Wording tables', '/intake/wordings', (page) => page.getByLabel('Wording, row 1').first().waitFor()],
+  ['Items', '/intake/items', (page) => page.getByLabel(/^Weight of/).first().waitFor()],
   ['Rules', '/rules', (page) => page.locator('[data-rule]').first().waitFor()],
   ['Rules with its lists', '/rules', (page) => page.getByRole('button', { name: /^Lists and editions/ }).click()],
   ['Rules with a trial of a range', '/rules', async (page) => { await page.getByRole('status', { name: 'Trial of the draft' }).getByRole('button').click(); await page.getByRole('tab', { name: 'A range of orders' }).click(); await page.getByRole('button', { name: 'Try the draft' }).waitFor() }],
@@ -12,6 +13,10 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Dispatch', '/dispatch', async (page) => { await page.getByRole('button', { name: 'Plan all ready orders' }).click(); await page.getByRole('region', { name: 'Orders of the batch' }).waitFor() }],
   ['Tracking', '/tracking', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
   ['Ledger', '/ledger', (page) => page.locator('svg text').first().waitFor()],
+  ['Tariffs', '/ledger/tariffs', (page) => page.getByRole('link', { name: /^Export/ }).first().waitFor()],
+  ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],
+  ['Slips', '/dispatch/slips', (page) => page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()],
+  ['Desk with an address to mend', '/desk?state=attention', async (page) => { await page.getByRole('row').filter({ hasText: 'No line of the address' }).first().click(); await page.getByRole('button', { name: 'Edit the address' }).click() }],
   ['the customers’ page', '/track', (page) => page.getByRole('button', { name: 'Find it' }).waitFor()],
 ]
 

@@ -20,7 +20,7 @@ export interface Placement {
 }
 
 const room = 6
-const mostSpaces = 240
+const mostSpaces = 160
 let spaces = new Int32Array(mostSpaces * room)
 let next = new Int32Array(mostSpaces * room)
 let count = 0
@@ -31,27 +31,40 @@ const turns: readonly (readonly [number, number, number])[] = [[0, 1, 2], [1, 0,
  * Fills a box with pieces, in the order given, as far as they go in and `limit` grams allow: the number of pieces that
  * stand in it. `taken[i]` becomes 1 for each of them, and `placed`, when given, says where. Free room is kept as the
  * largest empty cuboids ("empty maximal spaces"); each piece goes to the lowest, then hindmost, then leftmost of them, turned
- * so that it lies lowest. Deterministic; memory is used again, so it must not be called from within itself.
+ * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. With `whole`, it gives up at the first
+ * piece that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
  */
-export function fillBox(box: Size, units: readonly Unit[], limit: number, taken: Uint8Array, placed?: Placement[]): number {
+export function fillBox(box: Size, units: readonly Unit[], limit: number, taken: Uint8Array, { placed, tight = false, whole = false }: { readonly placed?: Placement[]; readonly tight?: boolean; readonly whole?: boolean } = {}): number {
   count = 1
   spaces[0] = 0; spaces[1] = 0; spaces[2] = 0; spaces[3] = box[0]; spaces[4] = box[1]; spaces[5] = box[2]
   let weight = 0
   let done = 0
   let leastSide = Infinity
-  for (let i = 0; i < units.length; i++) if (taken[i] === 0) leastSide = Math.min(leastSide, units[i]!.size[0], units[i]!.size[1], units[i]!.size[2])
+  let leastVolume = Infinity
+  for (let i = 0; i < units.length; i++) {
+    if (taken[i] !== 0 || units[i]!.volume === 0) continue
+    leastSide = Math.min(leastSide, units[i]!.size[0], units[i]!.size[1], units[i]!.size[2])
+    leastVolume = Math.min(leastVolume, units[i]!.volume)
+  }
   for (let i = 0; i < units.length; i++) {
     const unit = units[i]!
-    if (taken[i] !== 0 || weight + unit.weight > limit) continue
+    if (taken[i] !== 0) continue
+    if (weight + unit.weight > limit) {
+      if (whole) return done
+      continue
+    }
     if (unit.volume > 0) {
-      const at = findRoom(unit)
-      if (at < 0) continue
+      const at = tight ? findTight(unit) : findRoom(unit)
+      if (at < 0) {
+        if (whole) return done
+        continue
+      }
       const space = Math.floor(at / room)
       const turn = turns[at % room]!
       const [x, y, z] = [spaces[space * room]!, spaces[space * room + 1]!, spaces[space * room + 2]!]
       const size: Size = [unit.size[turn[0]]!, unit.size[turn[1]]!, unit.size[turn[2]]!]
       placed?.push({ unit, at: [x, y, z], size })
-      takeRoom(x, y, z, x + size[0], y + size[1], unit.fragile ? box[2] : z + size[2], leastSide)
+      takeRoom(x, y, z, x + size[0], y + size[1], unit.fragile ? box[2] : z + size[2], leastSide, leastVolume)
     } else placed?.push({ unit, at: [0, 0, 0], size: [0, 0, 0] })
     taken[i] = 1
     weight += unit.weight
@@ -88,40 +101,91 @@ function findRoom({ size, upright }: Unit): number {
   return best
 }
 
-/** Takes a cuboid out of the free room: what it cuts falls into the largest cuboids left of it, and those within others go. */
-function takeRoom(x1: number, y1: number, z1: number, x2: number, y2: number, z2: number, leastSide: number): void {
-  let kept = 0
-  const add = (a: number, b: number, c: number, d: number, e: number, f: number): void => {
-    if (d - a < leastSide || e - b < leastSide || f - c < leastSide || kept >= mostSpaces) return
-    for (let k = 0; k < kept; k++) {
-      const o = k * room
-      if (next[o]! <= a && next[o + 1]! <= b && next[o + 2]! <= c && next[o + 3]! >= d && next[o + 4]! >= e && next[o + 5]! >= f) return
-    }
-    for (let k = kept - 1; k >= 0; k--) {
-      const o = k * room
-      if (next[o]! >= a && next[o + 1]! >= b && next[o + 2]! >= c && next[o + 3]! <= d && next[o + 4]! <= e && next[o + 5]! <= f) {
-        kept--
-        next.copyWithin(o, kept * room, kept * room + room)
-      }
-    }
-    const o = kept * room
-    next[o] = a; next[o + 1] = b; next[o + 2] = c; next[o + 3] = d; next[o + 4] = e; next[o + 5] = f
-    kept++
-  }
+/** The place where a piece leaves the shortest gaps, the shortest of them first; −1 when it goes in nowhere. */
+function findTight({ size, upright }: Unit): number {
+  let best = -1
+  let bestGap = Infinity
+  let bestRest = Infinity
+  const turnCount = upright ? 2 : 6
   for (let s = 0; s < count; s++) {
     const o = s * room
-    const [a, b, c, d, e, f] = [spaces[o]!, spaces[o + 1]!, spaces[o + 2]!, spaces[o + 3]!, spaces[o + 4]!, spaces[o + 5]!]
-    if (x2 <= a || x1 >= d || y2 <= b || y1 >= e || z2 <= c || z1 >= f) {
-      add(a, b, c, d, e, f)
-      continue
+    const width = spaces[o + 3]! - spaces[o]!
+    const depth = spaces[o + 4]! - spaces[o + 1]!
+    const height = spaces[o + 5]! - spaces[o + 2]!
+    for (let t = 0; t < turnCount; t++) {
+      const turn = turns[t]!
+      const a = width - size[turn[0]]!
+      const b = depth - size[turn[1]]!
+      const c = height - size[turn[2]]!
+      if (a < 0 || b < 0 || c < 0) continue
+      const gap = Math.min(a, b, c)
+      const rest = a + b + c
+      if (gap < bestGap || (gap === bestGap && rest < bestRest)) {
+        best = o + t
+        bestGap = gap
+        bestRest = rest
+      }
     }
-    if (x1 > a) add(a, b, c, x1, e, f)
-    if (x2 < d) add(x2, b, c, d, e, f)
-    if (y1 > b) add(a, b, c, d, y1, f)
-    if (y2 < e) add(a, y2, c, d, e, f)
-    if (z1 > c) add(a, b, c, d, e, z1)
-    if (z2 < f) add(a, b, z2, d, e, f)
+  }
+  return best
+}
+
+/**
+ * Takes a cuboid out of the free room: what it cuts falls into the largest cuboids left of it, and those within others go.
+ * A piece of a cut space is part of that space, so it can lie within others, but never hold one that was not cut.
+ */
+function takeRoom(x1: number, y1: number, z1: number, x2: number, y2: number, z2: number, leastSide: number, leastVolume: number): void {
+  let kept = 0
+  for (let s = 0; s < count; s++) {
+    const o = s * room
+    if (x2 <= spaces[o]! || x1 >= spaces[o + 3]! || y2 <= spaces[o + 1]! || y1 >= spaces[o + 4]! || z2 <= spaces[o + 2]! || z1 >= spaces[o + 5]!) {
+      const to = kept * room
+      for (let i = 0; i < room; i++) next[to + i] = spaces[o + i]!
+      kept++
+    }
+  }
+  const whole = kept
+  for (let s = 0; s < count; s++) {
+    const o = s * room
+    const a = spaces[o]!
+    const b = spaces[o + 1]!
+    const c = spaces[o + 2]!
+    const d = spaces[o + 3]!
+    const e = spaces[o + 4]!
+    const f = spaces[o + 5]!
+    if (x2 <= a || x1 >= d || y2 <= b || y1 >= e || z2 <= c || z1 >= f) continue
+    if (x1 > a) kept = addSpace(kept, whole, a, b, c, x1, e, f, leastSide, leastVolume)
+    if (x2 < d) kept = addSpace(kept, whole, x2, b, c, d, e, f, leastSide, leastVolume)
+    if (y1 > b) kept = addSpace(kept, whole, a, b, c, d, y1, f, leastSide, leastVolume)
+    if (y2 < e) kept = addSpace(kept, whole, a, y2, c, d, e, f, leastSide, leastVolume)
+    if (z1 > c) kept = addSpace(kept, whole, a, b, c, d, e, z1, leastSide, leastVolume)
+    if (z2 < f) kept = addSpace(kept, whole, a, b, z2, d, e, f, leastSide, leastVolume)
   }
   ;[spaces, next] = [next, spaces]
   count = kept
+}
+
+/** Keeps a space unless it is too small for every piece or lies within another; of the new ones (from `whole` on), those within it go. */
+function addSpace(kept: number, whole: number, a: number, b: number, c: number, d: number, e: number, f: number, leastSide: number, leastVolume: number): number {
+  if (d - a < leastSide || e - b < leastSide || f - c < leastSide || (d - a) * (e - b) * (f - c) < leastVolume) return kept
+  for (let k = 0; k < kept; k++) {
+    const o = k * room
+    if (next[o]! <= a && next[o + 1]! <= b && next[o + 2]! <= c && next[o + 3]! >= d && next[o + 4]! >= e && next[o + 5]! >= f) return kept
+  }
+  for (let k = kept - 1; k >= whole; k--) {
+    const o = k * room
+    if (next[o]! >= a && next[o + 1]! >= b && next[o + 2]! >= c && next[o + 3]! <= d && next[o + 4]! <= e && next[o + 5]! <= f) {
+      kept--
+      for (let i = 0; i < room; i++) next[o + i] = next[kept * room + i]!
+    }
+  }
+  if (kept >= mostSpaces) return kept
+  const to = kept * room
+  next[to] = a
+  next[to + 1] = b
+  next[to + 2] = c
+  next[to + 3] = d
+  next[to + 4] = e
+  next[to + 5] = f
+  return kept + 1
 }

@@ -39,6 +39,9 @@ export const itemsVolume = (items: readonly Item[]): number =>
 const usableShare = 0.9
 /** More parcels than this are no shipment any more: a person splits the order. */
 export const mostParcels = 99
+// With so few pieces every sequence and both ways to place are tried.
+const fewPieces = 12
+const hopefulShare = 0.75
 // Beyond this many pieces of one line, whole boxes of it are counted before the rest is packed piece by piece.
 const manyPieces = 40
 
@@ -160,9 +163,26 @@ function smallestFor(units: readonly Unit[], presets: readonly PackagePreset[], 
 }
 
 function holds(preset: PackagePreset, units: readonly Unit[], limits: ParcelLimits): boolean {
-  for (const sequence of sequences) {
-    const sorted = units.length === 1 ? units : [...units].sort(sequence)
-    if (fillBox(preset.inner, sorted, mostGoods(preset, limits), new Uint8Array(sorted.length)) === sorted.length) return true
+  const most = mostGoods(preset, limits)
+  if (units.length === 1) return fillBox(preset.inner, units, most, new Uint8Array(1), { whole: true }) === 1
+  for (const [n, sequence] of sequences.entries()) {
+    const sorted = [...units].sort(sequence)
+    for (const tight of units.length <= fewPieces ? [false, true] : [false]) {
+      const placed = fillBox(preset.inner, sorted, most, new Uint8Array(sorted.length), { tight, whole: true })
+      if (placed === sorted.length) return true
+      // Of many pieces that stopped long before the end, another sequence seldom makes room for all.
+      if (n === 0 && units.length > fewPieces && placed < sorted.length * hopefulShare) return false
+    }
+  }
+  return units.length <= fewPieces && holdsReordered(preset, [...units].sort(sequences[0]!), most)
+}
+
+/** The piece that went in nowhere is tried first, again and again: what is awkward wants the empty box. */
+function holdsReordered(preset: PackagePreset, units: Unit[], most: number): boolean {
+  for (let round = 0; round < units.length; round++) {
+    const placed = fillBox(preset.inner, units, most, new Uint8Array(units.length), { whole: true, tight: round % 2 === 1 })
+    if (placed === units.length) return true
+    units.unshift(...units.splice(placed, 1))
   }
   return false
 }
@@ -264,9 +284,18 @@ export function layOut(items: readonly Item[], parcel: Parcel, presets: readonly
   if (!preset) return null
   const units = parcel.contents.flatMap(({ item, quantity }) => (items[item] ? unitsOf(items[item], item, quantity) : []))
   for (const sequence of sequences) {
-    const placed: Placement[] = []
     const sorted = [...units].sort(sequence)
-    if (fillBox(preset.inner, sorted, Infinity, new Uint8Array(sorted.length), placed) === sorted.length) return placed
+    for (const tight of [false, true]) {
+      const placed: Placement[] = []
+      if (fillBox(preset.inner, sorted, Infinity, new Uint8Array(sorted.length), { placed, tight }) === sorted.length) return placed
+    }
+  }
+  const reordered = [...units].sort(sequences[0]!)
+  for (let round = 0; round < units.length; round++) {
+    const placed: Placement[] = []
+    const count = fillBox(preset.inner, reordered, Infinity, new Uint8Array(units.length), { placed, whole: true, tight: round % 2 === 1 })
+    if (count === units.length) return placed
+    reordered.unshift(...reordered.splice(count, 1))
   }
   return null
 }

@@ -61,7 +61,7 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
         <Button kind="quiet" className="ml-auto" title="The rulebook must go on deciding for this order as it does now" onClick={() => void pinIt()}>Pin as an example</Button>
         <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button>
       </header>
-      <div className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Details of the order" role="region">
+      <div className="relative min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Details of the order" role="region">
         {row.flag && <p className="mt-3 bg-lost-soft p-2.5 text-lost">{row.flag}</p>}
         {told.length > 0 && waiting && (
           <ul className="mt-3 bg-wait-soft p-2.5">

@@ -1,3 +1,4 @@
+'use client'
 import type { Mark, Page } from '@/core/papers'
 
 /** A page of paper on the screen, as it will be printed. */
@@ -7,6 +8,16 @@ export function PageView({ page, width, label }: { page: Page; width: number; la
       {page.marks.map((mark, i) => <Shape key={i} mark={mark} />)}
     </svg>
   )
+}
+
+let canvas: CanvasRenderingContext2D | null | undefined
+
+/** How wide a text is on the screen, in the units of its size. */
+function widthOf(text: string, size: number, bold: boolean): number {
+  canvas ??= document.createElement('canvas').getContext('2d')
+  if (!canvas) return 0
+  canvas.font = `${bold ? 700 : 400} 100px ${getComputedStyle(document.body).fontFamily}`
+  return (canvas.measureText(text).width * size) / 100
 }
 
 function Shape({ mark }: { mark: Mark }) {
@@ -20,7 +31,7 @@ function Shape({ mark }: { mark: Mark }) {
     case 'text': {
       const size = (mark.size * 25.4) / 72
       const [x, anchor] = mark.align === 'right' ? [mark.x + mark.width, 'end' as const] : mark.align === 'center' ? [mark.x + mark.width / 2, 'middle' as const] : [mark.x, 'start' as const]
-      const tooWide = mark.text.length * size * (mark.mono ? 0.6 : 0.56) > mark.width
+      const tooWide = widthOf(mark.text, size, mark.bold ?? false) > mark.width
       return <text x={x} y={mark.y + size * 0.93} fontSize={size} fontWeight={mark.bold ? 700 : 400} textAnchor={anchor} fill={mark.inverse ? '#fff' : '#000'} style={{ fontFamily: mark.mono ? 'var(--font-mono)' : undefined }} {...(tooWide ? { textLength: mark.width, lengthAdjust: 'spacingAndGlyphs' as const } : {})}>{mark.text}</text>
     }
   }

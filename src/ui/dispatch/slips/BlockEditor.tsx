@@ -18,7 +18,7 @@ export function BlockEditor({ at, of, block, problem, left, onChange, onMove }: 
     <li className={`border-t border-hair py-2 ${left ? 'opacity-75' : ''}`}>
       <div className="flex items-center gap-2">
         <Select aria-label={`Kind of ${name}`} value={block.kind} onChange={(event) => put({ kind: event.target.value as BlockKind })}>{blockKinds.map((kind) => <option key={kind}>{kind}</option>)}</Select>
-        <label className="flex min-w-0 flex-1 items-center gap-2 text-small text-soft">only if <TextInput aria-label={`Condition of ${name}`} value={block.when ?? ''} placeholder="always" onChange={(event) => put({ when: event.target.value })} className="w-full font-mono text-small" /></label>
+        <label className="flex min-w-0 flex-1 items-center gap-2 whitespace-nowrap text-small text-soft">only if <TextInput aria-label={`Condition of ${name}`} value={block.when ?? ''} placeholder="always" onChange={(event) => put({ when: event.target.value })} className="w-full font-mono text-small" /></label>
         {left && <span className="text-small text-soft">not for this order</span>}
         <button aria-label={`Move ${name} up`} disabled={at === 0} className="size-[24px] text-soft hover:text-act disabled:opacity-30" onClick={() => onMove(at - 1)}>↑</button>
         <button aria-label={`Move ${name} down`} disabled={at === of - 1} className="size-[24px] text-soft hover:text-act disabled:opacity-30" onClick={() => onMove(at + 1)}>↓</button>
