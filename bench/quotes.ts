@@ -74,8 +74,8 @@ function plainQuotes(asked: Asked): number[] {
     if (!service.locations.includes(from.id) || (limits.domesticOnly && asked.country !== from.country) || (limits.parcels !== undefined && asked.parcels.length > limits.parcels)) return noQuote
     if (asked.parcels.some((parcel) => parcel.weight > limits.weight || parcel.longestSide > limits.longestSide || parcel.girth > limits.girth || (limits.volume !== undefined && parcel.volume > limits.volume))) return noQuote
     if (asked.dangerousGoods.some((un) => !limits.dangerousGoods.includes(un))) return noQuote
-    const pickUp = service.pickUps?.find(({ location }) => location === from.id) ?? service
-    const leaves = shipDay({ day: asked.day, minuteOfDay: asked.minute }, minuteOf(pickUp.cutOff)!, pickUp.collects)
+    const collection = service.collections?.find(({ location }) => location === from.id) ?? service
+    const leaves = shipDay({ day: asked.day, minuteOfDay: asked.minute }, minuteOf(collection.cutOff)!, collection.collects)
     if (leaves === null) return noQuote
     const priced = priceOf(demoServices, demoTariffs, { service: service.id, fromCountry: from.country, toCountry: asked.country, toPostcode: asked.postcode, shipOn: dayText(leaves), parcels: asked.parcels, signature: false, insured: 0, toCollect: 0, residential: asked.residential, postOfficeBox: false, notStackable: false, dangerousGoods: asked.dangerousGoods, duties: 'DAP' }, (currency) => (currency === 'EUR' ? 1 : demoWorld.rates.micro[currency]! / 1e6))
     if (typeof priced === 'string' || arrivalDay(leaves, priced.transitDays, service.delivers) === null) return noQuote

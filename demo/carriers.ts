@@ -25,7 +25,7 @@ const heronRoad: Service = {
     ...zone('R1', 'PL', ['PL'], 1), ...zone('R2', 'PL', ['DE'], 2), ...zone('R3', 'PL', ['BE', 'NL', 'LU', 'FR'], 3),
   ],
   limits: { weight: 31_500, longestSide: 1750, girth: 3000, postOfficeBox: false, dangerousGoods: ['UN 1013', 'UN 3481'], cashOnDelivery: 250_000, parcels: 20 },
-  cutOff: '16:30', collects: workdays, pickUps: [{ location: 'poznan', cutOff: '15:30', collects: workdays }], delivers: workdays, offers: ['tracking', 'signature', 'cash on delivery', 'live goods'], cover: { included: 50_000, upTo: 500_000 }, claimsBorneBy: ['tallow-lane'], formats: ['pdf', 'png', 'zpl'],
+  cutOff: '16:30', collects: workdays, collections: [{ location: 'poznan', cutOff: '15:30', collects: workdays }], delivers: workdays, offers: ['tracking', 'signature', 'cash on delivery', 'live goods'], cover: { included: 50_000, upTo: 500_000 }, claimsBorneBy: ['tallow-lane'], formats: ['pdf', 'png', 'zpl'],
 }
 const heronZones = (by: number): Tariff['zones'] => Object.fromEntries(Object.entries({
   R1: bands([2, 490], [5, 570], [10, 725], [20, 935], [31.5, 1250]), R2: bands([2, 725], [5, 820], [10, 1040], [20, 1410], [31.5, 1880]),

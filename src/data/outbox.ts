@@ -51,7 +51,7 @@ export async function changeNotice(db: Database, id: number, change: Partial<Not
 export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: readonly number[] }> {
   await db('notices').where({ label_id: label, state: 'waiting' }).update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
   await db('posts').where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 }).whereNull('lease_until').update({ state: 'dropped', problem: 'The label was voided first.' })
-  const rows = (await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).orderBy('parcel').select('parcel')) as { parcel: number }[]
+  const rows = (await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).select('parcel').orderBy('parcel')) as { parcel: number }[]
   return { sentPosts: rows.map(({ parcel }) => parcel) }
 }
 

@@ -41,7 +41,7 @@ type Writable<T> = { -readonly [K in keyof T]: T[K] }
  */
 export function quoteColumns(book: RateBook, columns: ShipmentColumns, cost = new Int32Array(columns.count * book.lanes.length), arrives = new Int32Array(columns.count * book.lanes.length)): { readonly cost: Int32Array; readonly arrives: Int32Array } {
   const { lanes } = book
-  const ends = columns.locations.map((from) => lanes.map((lane) => columns.places.map((place): End | null => (lane.pickUps.has(from.id) ? endOf(lane, from.country, place.country, place.postcode) : null))))
+  const ends = columns.locations.map((from) => lanes.map((lane) => columns.places.map((place): End | null => (lane.collections.has(from.id) ? endOf(lane, from.country, place.country, place.postcode) : null))))
   const out = new Float64Array(priceSize)
   const pools: Writable<Parcel>[][] = []
   const asked: Writable<Asked> = { country: '', postcode: '', postOfficeBox: false, residential: false, notStackable: false, dangerousGoods: [], signature: false, dutiesPaid: false, insured: 0, toCollect: 0, location: '', from: '', needs: [], within: Infinity, demandedBy: Infinity, ready: { day: 0, minuteOfDay: 0 }, parcels: [] }

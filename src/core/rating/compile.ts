@@ -9,7 +9,7 @@ export interface RateBook {
   readonly home: string
 }
 
-export interface PickUp {
+export interface Collection {
   /** Its number within the lane. */
   readonly index: number
   readonly cutOff: number
@@ -19,7 +19,7 @@ export interface PickUp {
 /** One service made ready. */
 export interface Lane {
   readonly service: Service
-  readonly pickUps: ReadonlyMap<string, PickUp>
+  readonly collections: ReadonlyMap<string, Collection>
   /** By country of origin, then of destination. */
   readonly routes: ReadonlyMap<string, ReadonlyMap<string, Route>>
   /** Names of its zones; plans and transit go by their number. */
@@ -88,8 +88,8 @@ function compileLane(service: Service, tariffs: readonly Tariff[], rates: Rates,
   const known = new Map(punctuality.filter((entry) => entry.service === service.id && entry.shipments >= fewest).map((entry) => [entry.zone, Math.round((entry.onTime * 1000) / entry.shipments)]))
   return {
     service, zones, routes: routesOf(service, zones),
-    pickUps: new Map(service.locations.map((location, index) => {
-      const own = service.pickUps?.find((pickUp) => pickUp.location === location) ?? service
+    collections: new Map(service.locations.map((location, index) => {
+      const own = service.collections?.find((collection) => collection.location === location) ?? service
       return [location, { index, cutOff: minuteOf(own.cutOff) ?? 0, collects: own.collects }]
     })),
     plans: tariffs.map((tariff) => compilePlan(tariff, zones, rates)).sort((a, b) => a.from - b.from),

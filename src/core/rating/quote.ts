@@ -88,7 +88,7 @@ export function leastCost(book: RateBook, shipment: Shipment): number {
   const asked = askedOf(shipment)
   let least = Infinity
   for (const lane of book.lanes) {
-    const end = lane.pickUps.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
+    const end = lane.collections.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
     if (obstacle(lane, end, asked) !== null) continue
     const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
     if (tooLate(days, asked) !== null) continue
@@ -113,10 +113,10 @@ function askedOf(shipment: Shipment): Asked {
 }
 
 /** What keeps a service from taking a shipment, apart from days and prices; the gravest first. Null when nothing does. */
-export function obstacle({ service, pickUps }: Lane, end: End | null, asked: Asked): RefusalCode | null {
+export function obstacle({ service, collections }: Lane, end: End | null, asked: Asked): RefusalCode | null {
   const { limits } = service
   const { parcels } = asked
-  if (!pickUps.has(asked.location)) return 'location'
+  if (!collections.has(asked.location)) return 'location'
   if (limits.domesticOnly && asked.country !== asked.from) return 'domestic-only'
   if (!end) return 'not-covered'
   if (asked.postOfficeBox && !limits.postOfficeBox) return 'post-office-box'
@@ -145,7 +145,7 @@ export function tooLate(days: number, asked: Asked): RefusalCode | null {
 
 function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Location): Quote | Refusal {
   const { service } = lane
-  const end = lane.pickUps.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
+  const end = lane.collections.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
   const refuse = (code: RefusalCode, arrives = 0, billable = 0): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence: sentenceOf(code, lane, asked, { home: book.home, place: from.name, zone: end ? lane.zones[end.zone]! : '', arrives, billable }) })
   const against = obstacle(lane, end, asked)
   if (against !== null) return refuse(against)

@@ -72,7 +72,7 @@ test('past days are rated with the tariff of their day', () => {
 test('holidays of the origin keep it there, those of the destination make it late', () => {
   const holidays = new Map([['BE', new Set([dayOf('2026-11-20')])], ['FR', new Set([dayOf('2026-11-25')])]])
   expect(quoteAll(compileRates([service], [tariff], rates, holidays), shipment()).quotes[0]).toMatchObject({ leavesOn: '2026-11-23', arrivesOn: '2026-11-26' })
-  expect(quote({}, { pickUps: [{ location: 'ghent', cutOff: '09:00', collects: [2] }] }).quotes[0]).toMatchObject({ leavesOn: '2026-11-24' })
+  expect(quote({}, { collections: [{ location: 'ghent', cutOff: '09:00', collects: [2] }] }).quotes[0]).toMatchObject({ leavesOn: '2026-11-24' })
   expect(quoteAll(compileRates([service], [tariff], rates, new Map(), [{ service: 's', zone: 'near', shipments: 200, onTime: 190 }]), shipment()).quotes[0]!.onTime).toBe(950)
   expect(quoteAll(compileRates([service], [tariff], rates, new Map(), [{ service: 's', zone: 'near', shipments: 19, onTime: 19 }]), shipment()).quotes[0]!.onTime).toBeNull()
 })

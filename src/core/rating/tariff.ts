@@ -52,7 +52,7 @@ export interface Service {
   /** ISO weekdays on which it collects. */
   readonly collects: readonly number[]
   /** Locations where it collects at other times. */
-  readonly pickUps?: readonly { readonly location: string; readonly cutOff: string; readonly collects: readonly number[] }[]
+  readonly collections?: readonly { readonly location: string; readonly cutOff: string; readonly collects: readonly number[] }[]
   readonly delivers: readonly number[]
   readonly offers: readonly Offer[]
   /** Cover that comes with it, and the most that can be had, in minor units of the home currency. */

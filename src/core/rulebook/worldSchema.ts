@@ -23,7 +23,7 @@ const service = z.strictObject({
   limits: z.strictObject({
     weight: whole, longestSide: whole, girth: whole, volume: whole.optional(), postOfficeBox: z.boolean(), dangerousGoods: z.array(z.string()), cashOnDelivery: whole.optional(), domesticOnly: z.boolean().optional(), parcels: z.int().positive().optional(),
   }),
-  cutOff: clock, collects: weekdays, pickUps: z.array(z.strictObject({ location: id, cutOff: clock, collects: weekdays })).optional(), delivers: weekdays, offers: z.array(z.enum(offers)),
+  cutOff: clock, collects: weekdays, collections: z.array(z.strictObject({ location: id, cutOff: clock, collects: weekdays })).optional(), delivers: weekdays, offers: z.array(z.enum(offers)),
   cover: z.strictObject({ included: whole, upTo: whole }), claimsBorneBy: z.array(id).optional(), formats: z.array(z.enum(labelFormats)).optional(),
 })
 
