@@ -1,5 +1,5 @@
 import { shopRawOrder } from '@/adapters'
-import { addChannel, addEdition, addJob, addLabelParcels, addLedger, addWorld, analyse, changeChannel, insertPastLabels, replaceDraft, outcomesOf, setState, type Database, type LabelParcel, type LedgerEntry } from '@/data'
+import { accountSums, addChannel, addEdition, addJob, addLabelParcels, addLedger, addWorld, analyse, book, changeChannel, insertPastLabels, replaceDraft, outcomesOf, setCarrierAccount, setState, type Database, type LabelParcel, type LedgerEntry } from '@/data'
 import { openGharry, type Gharry } from '@/usecases/gharry'
 import { rulebookInForce } from '@/usecases/rulebookInForce'
 import { learnWorld } from '@/usecases/learnWorld'
@@ -39,6 +39,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
     if (made <= past) await storePast(gharry, portion)
     else await post(`${shopUrl}/admin/orders`, portion)
     if (made === past) await learnWorld(gharry)
+    if (made === past) await openingBalances(gharry)
     if (made === past) await changeChannel(gharry.db, 'mossgill-shop', { cursor: Buffer.from(`seq:${past}`).toString('base64url'), last_import_at: null })
     portion = []
     if (made % 10_000 === 0) console.log(`  ${made} orders …`)
@@ -87,6 +88,14 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
 async function packedAs(trx: Database, rows: readonly PastOrder[], labels: readonly number[]): Promise<LabelParcel[]> {
   const outcomes = await outcomesOf(trx, rows.map(({ id }) => id))
   return rows.flatMap((row, i) => (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({ label_id: labels[i]!, position: k + 1, preset, weight, size, contents, tracking_number: numberOfPast(row, k + 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, status: 'delivered' })))
+}
+
+/** What was sent to the carriers before: enough for the labels of the past, and a balance to go on with. */
+async function openingBalances({ db }: Gharry): Promise<void> {
+  const at = `${anchor}T05:00:00.000Z`
+  for (const { carrier, account, amount } of await accountSums(db))
+    if (account === 'balance') await book(db, [{ key: `top-up-opening-${carrier}`, at, kind: 'top-up', carrier, debit: 'balance', credit: 'bank', amount: Math.ceil(-amount / 50_000) * 50_000 + 100_000, label_id: null, author: 'Demo', note: 'Balance to begin with' }])
+  await setCarrierAccount(db, { carrier: 'heron', mark: 50_000, top_up_by: 150_000 })
 }
 
 async function tellStandIns(orders: readonly ShopOrder[], done: readonly PastOrder[], labels: readonly PastLabel[], parcels: readonly LabelParcel[]): Promise<void> {

@@ -91,6 +91,13 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     if (label.state === 'bought') books.put('label', trackingNumber, { ...label, state: 'voided' })
     return { refund: 'pending' }
   })
+  app.post('/api/balance', (request) => {
+    const key = z.string().min(8).parse(request.headers['idempotency-key'])
+    const { minor } = z.object({ minor: z.number().int().positive(), currency: z.literal('EUR') }).parse(request.body)
+    if (!books.get('top-up', key)) books.put('top-up', key, { minor, at: clock.now() })
+    return { received: true }
+  })
+  app.get('/admin/top-ups', () => books.newest<{ minor: number; at: string }>('top-up', 1000).map((row) => row.document))
   app.get('/api/events', (request) => {
     const { after, limit } = z.object({ after: z.string().default(''), limit: z.coerce.number().int().min(1).max(1000).default(200) }).parse(request.query)
     releaseEvents(books, clock.now())

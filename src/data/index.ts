@@ -1,4 +1,5 @@
 export * from './addresses'
+export * from './bookings'
 export * from './channels'
 export * from './database'
 export * from './desk'

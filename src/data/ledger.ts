@@ -1,3 +1,4 @@
+import { book, type Booking } from './bookings'
 import { chunks, type Database } from './database'
 
 export interface LedgerEntry {
@@ -12,8 +13,12 @@ export interface LedgerEntry {
   readonly amount: number
 }
 
+/** Writes what labels cost and what is due back, in the spend by label and in the books. */
 export async function addLedger(db: Database, entries: readonly LedgerEntry[]): Promise<void> {
   for (const part of chunks(entries, 100)) await db('ledger').insert(part).onConflict(['label_id', 'kind']).ignore()
+  await book(db, entries.map(({ label_id, kind, at, carrier, amount }): Booking => ({
+    key: `label-${label_id}-${kind}`, at, kind: kind === 'buy' ? 'purchase' : 'void', carrier, debit: kind === 'buy' ? 'shipping' : 'refunds due', credit: kind === 'buy' ? 'balance' : 'shipping', amount: Math.abs(amount), label_id, author: 'Gharry', note: '',
+  })))
 }
 
 export interface Spend { readonly key: string; readonly labels: number; readonly amount: number }

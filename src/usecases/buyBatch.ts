@@ -9,13 +9,15 @@ const largestBatch = 5000
 /**
  * Confirms a batch: one queued label for each order, each with its own idempotency key, in one transaction with the
  * orders' new state. From here on the worker buys; nothing is lost or bought twice whatever dies.
- * `expected` is the total the person saw; if it has moved, they are asked again.
+ * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an `approval`, a reason, is needed.
  */
-export async function buyBatch(gharry: Gharry, ids: readonly number[], expected: number): Promise<Answer<{ batch: number; labels: number; total: number }>> {
+export async function buyBatch(gharry: Gharry, ids: readonly number[], expected: number, approval = ''): Promise<Answer<{ batch: number; labels: number; total: number }>> {
   if (ids.length > largestBatch) return refuse('batch-too-large', `A batch takes ${largestBatch} orders: make two.`)
   const plan = await planBatch(gharry, ids)
   if (plan.labels.length === 0) return refuse('nothing-to-buy', 'None of these orders can be bought now.')
   if (plan.total !== expected) return refuse('total-moved', `The total is ${formatMoney(money(plan.total, 'EUR'))} now, not ${formatMoney(money(expected, 'EUR'))}: look once more and confirm.`)
+  const { above } = plan
+  if (above > 0 && approval.trim() === '') return refuse('above-ceiling', `This is ${formatMoney(money(above, 'EUR'))} above what may be spent today without approval: say why it is bought all the same.`)
   const now = gharry.now().toISOString()
   return gharry.db.transaction(async (trx): Promise<Answer<{ batch: number; labels: number; total: number }>> => {
     const rows = await orderRows(trx, plan.labels.map((label) => label.order))
@@ -27,7 +29,7 @@ export async function buyBatch(gharry: Gharry, ids: readonly number[], expected:
       parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
     })), now)
     await setState(trx, plan.labels.map((label) => label.order), 'buying')
-    await writeLog(trx, plan.labels.map((label) => ({ order: label.order, at: now, author: gharry.settings.author, sentence: `Put into batch ${batch} for ${formatMoney(money(label.cost, 'EUR'))}` })))
+    await writeLog(trx, plan.labels.map((label) => ({ order: label.order, at: now, author: gharry.settings.author, sentence: `Put into batch ${batch} for ${formatMoney(money(label.cost, 'EUR'))}${above > 0 ? `, above the day’s ceiling: ${approval.trim()}` : ''}` })))
     return { ok: true, batch, labels: plan.labels.length, total: plan.total }
   })
 }

@@ -6,6 +6,7 @@ import type { Routed } from '@/core/rulebook'
 import { money, toHome } from '@/core/units'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
+import { aboveCeiling } from './money'
 import { decide } from './routeOrders'
 import { rulebookInForce, type InForce } from './rulebookInForce'
 
@@ -31,6 +32,8 @@ export interface BatchPlan {
   readonly labels: readonly PlannedLabel[]
   readonly blocked: readonly { readonly order: number; readonly number: string; readonly reason: string }[]
   readonly total: number
+  /** By how much the total goes above what may be spent today without approval. */
+  readonly above: number
   readonly byService: readonly { readonly service: string; readonly count: number; readonly cost: number }[]
   /** Orders whose decision has changed since it was made, by the clock alone (a cut-off has passed). */
   readonly moved: number
@@ -64,7 +67,8 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
       labels.push(planned)
     }
   }
-  return { labels, blocked, total: labels.reduce((sum, label) => sum + label.cost, 0), byService: groupByService(labels), moved }
+  const total = labels.reduce((sum, label) => sum + label.cost, 0)
+  return { labels, blocked, total, above: await aboveCeiling(gharry, total), byService: groupByService(labels), moved }
 }
 
 /** Urgent orders first; otherwise as they were given. */

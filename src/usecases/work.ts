@@ -8,6 +8,7 @@ import { followParcels } from './followParcels'
 import type { Gharry } from './gharry'
 import { importOrders, requestImport } from './importOrders'
 import { learnWorld } from './learnWorld'
+import { topUpByMark } from './money'
 import { planBatch } from './planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -94,6 +95,7 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
   await learnDaily(gharry)
   await bringIntoForce(gharry)
   await releaseHolds(gharry)
+  await topUpByMark(gharry)
   await buyByItself(gharry)
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await followParcels(gharry, carrier.id)
 }

@@ -59,6 +59,8 @@ export interface CarrierEvent {
 export interface CarrierClient {
   readonly buy: (request: LabelRequest, key: string) => Promise<CallResult<BoughtLabel>>
   readonly voidLabel: (trackingNumber: string, key: string) => Promise<CallResult<unknown>>
+  /** Adds to the prepaid balance; minor units of the home currency. */
+  readonly topUp: (amount: number, key: string) => Promise<CallResult<unknown>>
   readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
 }
 
@@ -80,6 +82,7 @@ export function carrierClient(baseUrl: string, token: string, timeoutMs = 15_000
       return result.ok ? { ok: true, body: { ...result.body, charged: money(result.body.charged.minor, result.body.charged.currency) } } : result
     },
     voidLabel: (trackingNumber, key) => callJson({ method: 'POST', url: `${baseUrl}/api/labels/void`, headers: { authorization, 'idempotency-key': key }, body: { trackingNumber }, timeoutMs }, z.object({ refund: z.string() })),
+    topUp: (amount, key) => callJson({ method: 'POST', url: `${baseUrl}/api/balance`, headers: { authorization, 'idempotency-key': key }, body: { minor: amount, currency: 'EUR' }, timeoutMs }, z.object({ received: z.boolean() })),
     events: async (cursor) => {
       const result = await callJson({ method: 'GET', url: `${baseUrl}/api/events?${new URLSearchParams({ after: cursor, limit: '500' }).toString()}`, headers: { authorization }, timeoutMs }, events)
       return result.ok ? { ok: true, body: { ...result.body, events: result.body.events.map((event) => ({ ...event, status: event.status as TrackingStatus })) } } : result

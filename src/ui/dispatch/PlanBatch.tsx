@@ -5,6 +5,7 @@ import type { BatchPlan } from '@/usecases/planBatch'
 import type { DeskNames } from '@/usecases/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
+import { TextInput } from '../kit/Field'
 import { Confirm } from '../kit/Confirm'
 import { amount, count, euros, shortDay } from '../kit/format'
 import { Plain } from '../kit/Screen'
@@ -17,16 +18,18 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set())
   const [asking, setAsking] = useState(false)
   const [busy, setBusy] = useState(false)
+  const [approval, setApproval] = useState('')
   const { data, error, refetch } = useQuery({ queryKey: ['plan', orders], queryFn: () => call<BatchPlan>('/api/dispatch/plan', { method: 'POST', body: { orders } }), staleTime: 30_000, refetchOnWindowFocus: false })
   if (error) return <Plain title="The batch cannot be planned">{sentenceOf(error)} <button className="text-act underline" onClick={onClose}>Leave it</button></Plain>
   if (!data) return <p className="py-8 text-center text-soft">Looking at {count(orders.length)} orders …</p>
   const labels = data.labels.filter((label) => !left.has(label.order))
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
   const labelCount = `${count(labels.length)} ${labels.length === 1 ? 'label' : 'labels'}`
+  const above = Math.max(0, data.above - (data.total - total))
   const buy = async (): Promise<void> => {
     setBusy(true)
     try {
-      const { batch } = await call<{ batch: number }>('/api/dispatch/batches', { method: 'POST', body: { orders: labels.map((label) => label.order), expected: total } })
+      const { batch } = await call<{ batch: number }>('/api/dispatch/batches', { method: 'POST', body: { orders: labels.map((label) => label.order), expected: total, approval } })
       await client.invalidateQueries({ queryKey: ['batches'] })
       onBought(batch)
     } catch (failure) {
@@ -63,6 +66,7 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
       </div>
       <Confirm open={asking} busy={busy} title={`Buy ${labelCount} for ${euros(total)}?`} action={`Buy for ${euros(total)}`} onClose={() => setAsking(false)} onConfirm={() => void buy()}>
         <p>{data.byService.map((group) => `${count(labels.filter((label) => label.service === group.service).length)} × ${names.services[group.service] ?? group.service}`).join(', ')}.</p>
+        {above > 0 && <label className="mt-2 grid gap-1 bg-wait-soft p-2">This is {euros(above)} above what may be spent today without approval. Why is it bought all the same?<TextInput value={approval} onChange={(event) => setApproval(event.target.value)} className="w-full" /></label>}
         <p className="mt-2">You may leave the page: Gharry goes on, and buys each label once. A label can be voided until the carrier has collected it.</p>
       </Confirm>
     </section>

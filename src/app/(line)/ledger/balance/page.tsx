@@ -1,0 +1,10 @@
+import type { Metadata } from 'next'
+import { Balance } from '@/ui/ledger/balance/Balance'
+import { showMoney } from '@/usecases/money'
+import { theGharry } from '../../../gharry'
+
+export const metadata: Metadata = { title: 'Balance' }
+
+export default async function BalancePage() {
+  return <Balance initial={await showMoney(await theGharry())} />
+}
