@@ -18,12 +18,15 @@ export interface Printed {
   readonly reprint: string
 }
 
-/** The packing slip of a parcel, by the template that was decided for its order. */
+/** The packing slip of a parcel, by the template that was decided for its order; with the first one, the documents that go besides. */
 export async function slipPages(db: Database, { label, parcel, of, order, world, channelName, reprint }: Printed): Promise<Page[]> {
   const decided: Routed | undefined = (await decisionOf(db, label.order_id))?.outcome
   const template = world.slips.find((slip) => slip.id === decided?.decisions.slip) ?? world.slips[0] ?? plainTemplate
-  const inserts = parcel.position === 1 ? (decided?.decisions.inserts ?? []) : []
-  return layoutSlip(slipContent(order, channelName, { toLines: fromJson<LabelRequest>(label.request).to.lines, parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '', items: inside(order, parcel), inserts: inserts.map(({ name }) => name), trackingNumber: parcel.tracking_number ?? '', reprint, tags: decided?.decisions.tags ?? [] }), template)
+  const first = parcel.position === 1
+  const inserts = first ? (decided?.decisions.inserts ?? []) : []
+  const besides = first ? (decided?.decisions.documents ?? []).flatMap((id) => world.slips.find((slip) => slip.id === id) ?? []) : []
+  const content = slipContent(order, channelName, { toLines: fromJson<LabelRequest>(label.request).to.lines, parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '', items: inside(order, parcel), inserts: inserts.map(({ name }) => name), trackingNumber: parcel.tracking_number ?? '', reprint, tags: decided?.decisions.tags ?? [] })
+  return [template, ...besides].flatMap((one) => layoutSlip(content, one))
 }
 
 /** What a slip can say about an order. */

@@ -95,7 +95,7 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
       duties: fc.constantFrom('DAP', 'DDP'), needs: fc.subarray(['tracking', 'live goods', 'duties paid'], { minLength: 1 }), days: fc.constantFrom(1, 2, 4), money: fc.constantFrom(money(500, 'EUR'), money(1000, 'GBP')), moment: fc.constantFrom('bought', 'dispatched'),
       insurance: fc.constantFrom({ cover: 'order value' }, { cover: 'none' }, { cover: 'amount', amount: money(5000, 'EUR') }), 'yes/no': fc.boolean(), picks: fc.subarray([{ by: 'service', service: 'a-fast' }, { by: 'cheapest by promise' }, { by: 'fastest' }, { by: 'cheapest' }], { minLength: 1 }),
       'item tags': fc.subarray(tagsUsed, { minLength: 1 }), limits: fc.constantFrom({ weight: 2000 }, { pieces: 1 }, { longestSide: 300, pieces: 2 }), split: fc.constantFrom('when needed', 'when cheaper'), 'address kind': fc.constantFrom('home', 'company', 'as the address says'),
-      services: fc.subarray(['a-slow', 'a-fast', 'a'], { minLength: 1 }), slip: fc.constantFrom('plain', 'gone'),
+      services: fc.subarray(['a-slow', 'a-fast', 'a'], { minLength: 1 }), slip: fc.constantFrom('plain', 'gone'), slips: fc.subarray(['plain', 'gone'], { minLength: 1 }),
     }
     return values[kind.type]!.map((to): Action => ({ set: kind.id, to }))
   })

@@ -133,6 +133,7 @@ export function missingReferences(kind: DecisionKind, value: unknown, world: Wor
     case 'preset': return known(world.presets, value) ? [] : [`The package preset "${String(value)}" does not exist.`]
     case 'location': return originWays.some((way) => way === value) || known(world.locations, value) ? [] : [`The location "${String(value)}" does not exist.`]
     case 'slip': return known(world.slips, value) ? [] : [`The slip template "${String(value)}" does not exist.`]
+    case 'slips': return (value as readonly string[]).filter((id) => !known(world.slips, id)).map((id) => `The slip template "${id}" does not exist.`)
     case 'services': return (value as readonly string[]).filter((id) => !known(world.services, id) && !known(world.carriers, id)).map((id) => `The service "${id}" does not exist.`)
     case 'picks': return (value as readonly { by: string; service?: string }[]).filter((pick) => pick.by === 'service' && !known(world.services, pick.service)).map((pick) => `The service "${pick.service ?? ''}" does not exist.`)
     case 'money': return toHome(value as Money, world.rates) === null ? [`There is no exchange rate for ${(value as Money).currency}.`] : []

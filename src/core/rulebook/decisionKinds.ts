@@ -6,7 +6,7 @@ export type Combination = 'one' | 'sum' | 'set' | 'narrow'
 
 /** What kind of value an action gives; the editor and the checks go by it. */
 export type DecisionType =
-  | 'tags' | 'text' | 'hold' | 'grams' | 'speed' | 'priority' | 'preset' | 'size' | 'inserts' | 'location' | 'insurance' | 'yes/no' | 'duties' | 'needs' | 'days' | 'money' | 'picks' | 'services' | 'slip' | 'moment' | 'item tags' | 'limits' | 'split' | 'address kind'
+  | 'tags' | 'text' | 'hold' | 'grams' | 'speed' | 'priority' | 'preset' | 'size' | 'inserts' | 'location' | 'insurance' | 'yes/no' | 'duties' | 'needs' | 'days' | 'money' | 'picks' | 'services' | 'slip' | 'moment' | 'item tags' | 'limits' | 'slips' | 'split' | 'address kind'
 
 /** How fast a buyer wants it, slowest first. */
 export const speeds = ['economy', 'standard', 'express', 'next day', 'same day'] as const
@@ -67,6 +67,7 @@ export const decisionKinds = [
   { id: 'allowed', stage: 'service', combine: 'narrow', type: 'services', verb: 'only use', name: 'allowed services', description: 'When several rules say this, only what all of them allow remains' },
   { id: 'ceiling', stage: 'service', combine: 'one', type: 'money', verb: 'spend at most', name: 'cost ceiling', description: 'Dearer services are not taken' },
   { id: 'slip', stage: 'papers', combine: 'one', type: 'slip', verb: 'print the slip', name: 'slip template', description: 'The packing slip in the parcel' },
+  { id: 'documents', stage: 'papers', combine: 'set', type: 'slips', verb: 'also print', name: 'extra documents', description: 'Slip templates that are printed besides the packing slip, with the first parcel' },
   { id: 'reference', stage: 'papers', combine: 'one', type: 'text', verb: 'put on the label', name: 'label reference', description: 'Text on the label; {number}, {channel} and {sku} are filled in' },
   { id: 'buyByItself', stage: 'papers', combine: 'one', type: 'yes/no', verb: 'buy by itself:', name: 'buy by itself', description: 'The label is bought as soon as the order is ready' },
   { id: 'notice', stage: 'papers', combine: 'one', type: 'yes/no', verb: 'mail the customer:', name: 'notice', description: 'Whether the customer gets a notice when it is on its way' },

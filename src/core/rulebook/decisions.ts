@@ -45,6 +45,8 @@ export interface Decisions {
   readonly allowed: readonly string[] | null
   readonly ceiling: Money | null
   readonly slip: string | null
+  /** Slip templates printed besides the slip. */
+  readonly documents: readonly string[]
   readonly reference: string
   readonly buyByItself: boolean
   readonly notice: boolean
@@ -56,7 +58,7 @@ export const defaults: Decisions = {
   tags: [], hold: null, weight: 0, speed: null, priority: 'normal', preset: null, dimensions: null, inserts: [], apart: [], parcelLimits: null, split: 'when needed', location: null,
   insurance: { cover: 'none' }, signature: false, duties: 'DAP', addressKind: 'as the address says', needs: [], within: null,
   picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, ceiling: null,
-  slip: null, reference: '{number}', buyByItself: false, notice: true, tellWhen: null,
+  slip: null, documents: [], reference: '{number}', buyByItself: false, notice: true, tellWhen: null,
 }
 
 /** Decisions set by a person; each beats every rule. */

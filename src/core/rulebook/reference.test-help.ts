@@ -116,6 +116,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
       }
       case 'papers':
         decided.slip = one('slip')
+        decided.documents = set('documents')
         decided.reference = one('reference')
         decided.buyByItself = one('buyByItself')
         decided.notice = one('notice')

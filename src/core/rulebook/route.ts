@@ -346,6 +346,8 @@ class Routing {
 
   private papers(): void {
     this.decided.slip = this.first<string | null>('slip')
+    this.decided.documents = this.joined<string>('documents')
+    for (const id of this.decided.documents) if (!this.ready.world.slips.some((template) => template.id === id)) this.problem('unknown-slip', `The slip template "${id}", which is to be printed besides, does not exist: choose another one.`)
     this.decided.reference = this.first<string>('reference')
     this.decided.buyByItself = this.first<boolean>('buyByItself')
     this.decided.notice = this.first<boolean>('notice')

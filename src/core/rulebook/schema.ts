@@ -59,6 +59,7 @@ export const decisionValues = {
   inserts: z.array(z.strictObject({ name: z.string().trim().min(1, 'needs a name').max(80), weight: z.int().min(0).max(100_000) })).min(1, 'needs at least one thing').max(20),
   'item tags': z.array(z.string().trim().min(1).max(60)).min(1, 'needs at least one tag'),
   limits: z.strictObject({ weight: z.int().positive().optional(), longestSide: side.optional(), pieces: z.int().positive().optional() }).refine((limits) => Object.keys(limits).length > 0, 'needs a weight, a length or a number of pieces'),
+  slips: z.array(z.string().min(1)).min(1, 'needs at least one template').max(10),
   split: z.enum(splits),
   'address kind': z.enum(addressKinds),
   duties: z.enum(['DAP', 'DDP']),

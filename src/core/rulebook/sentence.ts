@@ -90,6 +90,7 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
     case 'preset': return nameIn(world.presets, String(value))
     case 'location': return originWays.some((way) => way === value) ? `the ${value === 'cheapest' ? 'cheapest location' : 'nearest location with stock'}` : nameIn(world.locations, String(value))
     case 'slip': return nameIn(world.slips, String(value))
+    case 'slips': return (value as readonly string[]).map((id) => nameIn(world.slips, id)).join(', ')
     case 'yes/no': return value === true ? 'yes' : 'no'
     case 'insurance': {
       const insurance = value as Insurance

@@ -36,7 +36,7 @@ function newAction(id: string, { world }: Wordings): Action {
   const kind = decisionById.get(id)!
   const first: Readonly<Record<DecisionKind['type'], unknown>> = {
     tags: ['new tag'], text: '{number}', hold: 'look at it first', grams: 50, speed: 'express', priority: 'urgent', size: [400, 300, 200], inserts: [{ name: 'Leaflet', weight: 0 }], duties: 'DDP', needs: ['tracking'], 'item tags': ['live'], limits: { weight: 15_000 }, split: 'when cheaper', 'address kind': 'company', days: 2, money: money(1000, world.rates.home), moment: 'dispatched', preset: world.presets[0]?.id ?? '', location: world.locations[0]?.id ?? '', insurance: { cover: 'order value' }, 'yes/no': true,
-    picks: [{ by: 'cheapest' }], services: [world.services[0]?.id ?? ''], slip: world.slips[0]?.id ?? '',
+    picks: [{ by: 'cheapest' }], services: [world.services[0]?.id ?? ''], slip: world.slips[0]?.id ?? '', slips: [world.slips[0]?.id ?? ''],
   }
   return { set: kind.id, to: first[kind.type] }
 }
@@ -56,6 +56,7 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
           case 'preset': return <Chooser label="Package preset" choices={named(world.presets)} chosen={String(value)} onChoose={done} />
           case 'location': return <Chooser label="Location" choices={[...named(world.locations), { id: 'nearest with stock', name: 'the nearest location with stock' }, { id: 'cheapest', name: 'the cheapest location', hint: 'by its cheapest service' }]} chosen={String(value)} onChoose={done} />
           case 'slip': return <Chooser label="Slip template" choices={named(world.slips)} chosen={String(value)} onChoose={done} />
+          case 'slips': return <MemberList value={value as readonly string[]} choices={named(world.slips)} add="Add a document" onSet={onSet} close={close} />
           case 'yes/no': return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => done(id === 'yes')} />
           case 'speed': return <Chooser label="Speed" choices={plain(speeds)} chosen={String(value)} onChoose={done} />
           case 'priority': return <Chooser label="Priority" choices={plain(priorities)} chosen={String(value)} onChoose={done} />

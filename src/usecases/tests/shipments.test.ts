@@ -121,6 +121,16 @@ test('what customs will ask is named before a label is bought', async () => {
   expect((await rig.orders())[0]).toMatchObject({ id, state: 'attention', problem: 'BARE has no HS code and no country of origin, which customs need: add it to the item list.' })
 })
 
+test('a rule’s extra documents are printed with the first parcel', async () => {
+  rig = await makeRig({ rulebook: { ...demoRulebook, rules: [{ id: 'both', stage: 'papers', name: 'Both', on: true, when: { all: [] }, then: [{ set: 'slip', to: 'standard' }, { set: 'documents', to: ['trade'] }] }] } })
+  await rig.stockShop([orderOf('docs', [['SUB-20KG', 2]])])
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const batch = await buyAll((await rig.orders()).map(({ id }) => id))
+  expect(textOf(await printed(batch, { parts: 'slips' })).match(/Delivery note for order MG-docs/g)).toHaveLength(1)
+  expect(await removeSlip(rig.gharry, 'trade', 1)).toMatchObject({ ok: false, code: 'in-use' })
+})
+
 test('papers come out sorted, and what was printed before says so', async () => {
   const ids = await begin(orderOf('2', [['TLS-TWEEZ', 1]]), orderOf('1', [['FLT-SPONGE', 1]]))
   const batch = await buyAll(ids)

@@ -61,7 +61,7 @@ export function Items({ initial }: { initial: ItemsView }) {
       </FileDrop>
       <div className="flex flex-wrap items-center gap-3 py-3">
         <TextInput aria-label="Search items" placeholder="Search SKU, title, tag" value={search} onChange={(event) => setSearch(event.target.value)} className="w-56" />
-        <span className="text-soft">{count(view.total)} items{view.harmed > 0 && <>, <b className="text-wait">△ {count(view.harmed)} times in waiting orders with something missing</b></>}</span>
+        <span className="text-soft">{count(view.total)} items{view.harmed > 0 && <>, <b className="text-wait">△ something is missing in {count(view.harmed)} waiting {view.harmed === 1 ? 'order' : 'orders'}</b></>}</span>
         <form className="ml-auto flex gap-2" onSubmit={(event) => { event.preventDefault(); void add() }}><TextInput aria-label="SKU of a new item" placeholder="SKU of a new item" value={fresh} onChange={(event) => setFresh(event.target.value)} className="w-44" /><Button type="submit">Add</Button></form>
         {changed > 0 && <><Button kind="quiet" onClick={() => setChanges({})}>Put back</Button><Button kind="filled" onClick={() => void save()}>Save {count(changed)} {changed === 1 ? 'item' : 'items'}</Button></>}
       </div>

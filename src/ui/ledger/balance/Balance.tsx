@@ -53,7 +53,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
           <section><h2 className="mb-1 text-lead">Bookings</h2>
             {view.bookings.length === 0 ? <p className="text-soft">Nothing is booked yet.</p> : (
               <table className="w-full bg-sheet"><thead><tr className="border-y border-hair text-small text-soft"><th className="px-3 py-1">When</th><th>What</th><th>Carrier</th><th>To</th><th>From</th><th>For</th><th className="pr-3 text-right">€</th></tr></thead>
-                <tbody>{view.bookings.map((booking) => <tr key={booking.id} className="border-b border-hair/60 align-top"><td className="whitespace-nowrap px-3 py-1">{shortTime(booking.at)}</td><td>{booking.kind}</td><td>{name(booking.carrier)}</td><td>{booking.debit}</td><td>{booking.credit}</td><td className="text-small text-soft"><span className="font-mono">{booking.number}</span> {booking.note}</td><td className="pr-3 text-right">{amount(booking.amount)}</td></tr>)}</tbody></table>
+                <tbody>{view.bookings.map((booking) => <tr key={booking.id} className="border-b border-hair/60 align-top"><td className="whitespace-nowrap px-3 py-1">{shortTime(booking.at)}</td><td className="py-1">{booking.kind}</td><td className="py-1">{name(booking.carrier)}</td><td className="py-1">{booking.debit}</td><td className="py-1">{booking.credit}</td><td className="py-1 text-small text-soft"><span className="font-mono">{booking.number}</span> {booking.note}</td><td className="py-1 pr-3 text-right">{amount(booking.amount)}</td></tr>)}</tbody></table>
             )}
           </section>
           <div>
