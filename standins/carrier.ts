@@ -97,7 +97,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     if (!books.get('top-up', key)) books.put('top-up', key, { minor, at: clock.now() })
     return { received: true }
   })
-  app.get('/admin/top-ups', () => books.newest<{ minor: number; at: string }>('top-up', 1000).map((row) => row.document))
+  app.get('/admin/balance', () => books.newest<{ minor: number; at: string }>('top-up', 1000).map((row) => row.document))
   app.get('/api/events', (request) => {
     const { after, limit } = z.object({ after: z.string().default(''), limit: z.coerce.number().int().min(1).max(1000).default(200) }).parse(request.query)
     releaseEvents(books, clock.now())

@@ -17,7 +17,7 @@ export interface LedgerEntry {
 export async function addLedger(db: Database, entries: readonly LedgerEntry[]): Promise<void> {
   for (const part of chunks(entries, 100)) await db('ledger').insert(part).onConflict(['label_id', 'kind']).ignore()
   await book(db, entries.map(({ label_id, kind, at, carrier, amount }): Booking => ({
-    key: `label-${label_id}-${kind}`, at, kind: kind === 'buy' ? 'purchase' : 'void', carrier, debit: kind === 'buy' ? 'shipping' : 'refunds due', credit: kind === 'buy' ? 'balance' : 'shipping', amount: Math.abs(amount), label_id, author: 'Gharry', note: '',
+    key: `label-${label_id}-${kind}`, at, kind: kind === 'buy' ? 'purchase' : 'void', carrier, debit: kind === 'refund pending' ? 'refunds due' : 'shipping', credit: kind === 'refund pending' ? 'shipping' : 'balance', amount: Math.abs(amount), label_id, author: 'Gharry', note: '',
   })))
 }
 

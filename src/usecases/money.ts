@@ -41,7 +41,7 @@ export async function topUp(gharry: Gharry, carrier: string, amount: number, key
   return { ok: true, balance: await balanceOf(gharry.db, carrier) }
 }
 
-/** Tops up every carrier whose balance has fallen below its mark. Each fall is topped up once: the key is the number of top-ups before. */
+/** Tops up every carrier whose balance has fallen below its mark. Each fall is topped up once: the key is how many were booked before. */
 export async function topUpByMark(gharry: Gharry): Promise<void> {
   for (const { carrier, mark, top_up_by } of await carrierAccounts(gharry.db)) {
     if (mark === null || top_up_by === null || (await balanceOf(gharry.db, carrier)) >= mark) continue

@@ -84,7 +84,7 @@ test('below its mark a balance is topped up by itself, once for each fall, and t
   await topUpByMark(rig.gharry)
   expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({ balance: 5000, problem: null })
   const [heron] = rig.env.GHARRY_CARRIER_URLS!.split(',').map((pair) => pair.slice(pair.indexOf('=') + 1))
-  expect(await (await fetch(`${heron}/admin/top-ups`)).json()).toMatchObject([{ minor: 5000 }])
+  expect(await (await fetch(`${heron}/admin/balance`)).json()).toMatchObject([{ minor: 5000 }])
 })
 
 test('above the day’s ceiling a batch needs a reason, which the order keeps', async () => {

@@ -16,7 +16,7 @@ import { InvoicePanel } from './InvoicePanel'
 type Carrier = MoneyView['carriers'][number]
 const minorOf = (text: string): number | null => parseAmount(text.replace(/\s*(€|EUR)$/i, ''), 'EUR')
 
-/** Money at the carriers: balances, top-ups, what may be spent on a day, invoices, and the books in double entry. */
+/** Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry. */
 export function Balance({ initial }: { initial: MoneyView }) {
   const client = useQueryClient()
   const say = useSay()
