@@ -14,6 +14,7 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Tracking', '/tracking', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
   ['Ledger', '/ledger', (page) => page.locator('svg text').first().waitFor()],
   ['Tariffs', '/ledger/tariffs', (page) => page.getByRole('link', { name: /^Export/ }).first().waitFor()],
+  ['Services', '/ledger/services', (page) => page.getByRole('heading', { name: 'Heron Road' }).waitFor()],
   ['Balance', '/ledger/balance', (page) => page.getByRole('heading', { name: 'Bookings' }).waitFor()],
   ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],
   ['Slips', '/dispatch/slips', (page) => page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()],

@@ -18,7 +18,8 @@ const day = z.iso.date()
 const area = z.strictObject({ country, prefixes: z.array(z.string().min(1)) })
 const permille = z.int().min(-1000).max(5000)
 
-const service = z.strictObject({
+/** One service; its tariffs stand apart. */
+export const serviceSchema = z.strictObject({
   id, carrier: id, name, locations: z.array(id), zones: z.array(z.strictObject({ zone: id, from: country, to: country, prefixes: z.array(z.string().min(1)).optional(), transitDays: whole.max(60) })),
   limits: z.strictObject({
     weight: whole, longestSide: whole, girth: whole, volume: whole.optional(), postOfficeBox: z.boolean(), dangerousGoods: z.array(z.string()), cashOnDelivery: whole.optional(), domesticOnly: z.boolean().optional(), parcels: z.int().positive().optional(),
@@ -61,7 +62,7 @@ export const worldSchema = z.strictObject({
   rates: z.strictObject({ home: z.string().regex(/^[A-Z]{3}$/), micro: z.record(z.string(), z.int().positive()) }),
   locations: z.array(z.strictObject({ id, name, country, timeZone: z.string().min(1), stock: z.record(z.string(), whole).optional(), address: z.strictObject({ company: z.string(), lines: z.array(z.string()), postcode: z.string(), city: z.string(), phone: z.string() }) })),
   presets: z.array(z.strictObject({ id, name, inner: size, outer: size, tare: whole, limit: whole, cost: whole.optional(), stock: whole.optional() })),
-  carriers: z.array(z.strictObject({ id, name })), services: z.array(service), tariffs: z.array(tariffSchema), slips: z.array(slipSchema),
+  carriers: z.array(z.strictObject({ id, name })), services: z.array(serviceSchema), tariffs: z.array(tariffSchema), slips: z.array(slipSchema),
   items: z.array(z.strictObject({ sku: z.string().min(1), title: z.string(), weight: whole, size, tags: z.array(z.string()), dangerousGoods: z.string(), hsCode: z.string(), origin: z.string(), handling: z.array(z.enum(handlings)).optional(), measured: z.boolean().optional() })), customsUnion: z.array(country), wordings: wordingTables.optional(), remoteAreas: z.array(area).optional(),
   holidays: z.array(z.strictObject({ country, days: z.array(day) })).optional(), punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(), demands: z.array(z.strictObject({ channel: id, offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() })).optional(),
   dutyRates: z.array(z.strictObject({ country, hs: z.string().max(14), dutyPermille: z.int().min(0).max(5000), taxPermille: z.int().min(0).max(1000), dutyFreeUpTo: whole.optional(), taxFreeUpTo: whole.optional() })).optional(),

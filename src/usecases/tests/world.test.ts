@@ -8,6 +8,7 @@ import { exportItems, previewItems, showItems, takeItems, takeLearned } from '@/
 import { learnWorld } from '@/usecases/learnWorld'
 import { mendAddress, readBlock, showAddress } from '@/usecases/mendAddress'
 import { pinDecision } from '@/usecases/pinDecision'
+import { saveService, setDemand, showServices } from '@/usecases/services'
 import { exportTariffs, previewTariffs, removeTariff, showTariffs, takeTariffs } from '@/usecases/tariffs'
 import { demoTariffs } from '../../../demo/carriers'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -132,4 +133,21 @@ test('an address is mended once and remembered; used as it is, it stands in nobo
   expect((await rig.orders())[2]!.state).toBe('ready')
   expect(await mendAddress(rig.gharry, villa!.id, { ...view.proposed!, country: 'Atlantis' })).toMatchObject({ ok: false, code: 'unknown-country' })
   expect(readBlock('Noor\nCoupure 8\n9000 Gent', 'BE').address).toMatchObject({ city: 'Gent' })
+})
+
+test('services are changed by people, and channels demand of all of them', async () => {
+  await importNow()
+  const view = (await showServices(rig.gharry))!
+  const road = view.services.find(({ id }) => id === 'heron-road')!
+  expect(await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: -1 } }, view.version)).toMatchObject({ ok: false, code: 'bad-service' })
+  expect(await saveService(rig.gharry, { ...road, locations: ['atlantis'] }, view.version)).toMatchObject({ ok: false, code: 'unknown-location' })
+  expect(await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: 1 } }, view.version)).toMatchObject({ ok: true })
+  await rig.workAll()
+  expect((await rig.orders()).some(({ service }) => service === 'heron-road')).toBe(false)
+  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop', offers: ['tracking'], byPromise: true }, view.version + 1)).toMatchObject({ ok: true })
+  await rig.workAll()
+  // Its promises are long past, so nothing can keep them.
+  expect((await rig.orders()).every(({ service }) => service === null)).toBe(true)
+  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop' }, view.version + 2)).toMatchObject({ ok: true })
+  expect((await showServices(rig.gharry))!.demands).toEqual([])
 })

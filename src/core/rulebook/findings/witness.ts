@@ -23,7 +23,7 @@ export function usualValues(world: World): (fact: string) => readonly FactValue[
   return (fact) => values[fact] ?? []
 }
 
-const plainItem = (home: string): Item => ({ line: '1', sku: 'SKU-1', title: 'Item', quantity: 1, unitWeight: grams(500), unitPrice: money(2000, home), size: [millimetres(100), millimetres(80), millimetres(50)], tags: [], dangerousGoods: '', hsCode: '', origin: '' })
+const plainItem = (home: string): Item => ({ line: '1', sku: 'SKU-1', title: 'Item', quantity: 1, unitWeight: grams(500), unitPrice: money(2000, home), size: [millimetres(100), millimetres(80), millimetres(50)], tags: [], dangerousGoods: '', hsCode: '0602.90', origin: 'BE' })
 
 function plainOrder(world: World, now: number): Order {
   const { home } = world.rates

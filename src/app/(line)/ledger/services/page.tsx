@@ -1,0 +1,10 @@
+import type { Metadata } from 'next'
+import { Services } from '@/ui/ledger/services/Services'
+import { showServices } from '@/usecases/services'
+import { theGharry } from '../../../gharry'
+
+export const metadata: Metadata = { title: 'Services' }
+
+export default async function ServicesPage() {
+  return <Services initial={(await showServices(await theGharry())) ?? { version: 0, carriers: [], services: [], locations: [], channels: [], demands: [] }} />
+}
