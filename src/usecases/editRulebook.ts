@@ -53,7 +53,7 @@ const nextEdition = (editions: RulebookView['editions'], now: string): RulebookV
 /** The world as far as the interface names things of it: no item list, no tariffs. */
 export async function showWorld(gharry: Gharry): Promise<World> {
   const world = (await newestWorld(gharry.db))?.world ?? emptyWorld
-  return { ...world, items: [], services: world.services.map((service) => ({ ...service, zones: [], bands: {} })) }
+  return { ...world, items: [], services: world.services.map((service) => ({ ...service, zones: [] })), tariffs: [], holidays: [] }
 }
 
 /** Saves the draft, if nobody else has saved since the editor began. */

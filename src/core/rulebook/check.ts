@@ -3,6 +3,7 @@ import { foldText } from '@/core/order'
 import { toHome, type Money } from '@/core/units'
 import { decisionById, factById, isTextual, itemFactById, itemSums, operatorsOf, originWays, takesList, type DecisionKind, type FactType } from './catalogue'
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, stageIndex, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
+import { unreachableServices } from './reach'
 import { decisionValues } from './schema'
 import { spanMs, weekdays } from './time'
 import type { World } from './world'
@@ -36,6 +37,7 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
     if (rule.then.length === 0) say('warning', 'no-action', 'It does nothing: add an action.')
     checkCondition(rule.when, rule, rulebook, world, say)
     for (const action of rule.then) checkAction(action, rule, world, say)
+    for (const { sentence } of unreachableServices(rule, rulebook, world)) say('warning', 'never-serves', sentence)
   }
   return findings
 }
