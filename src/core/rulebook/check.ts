@@ -37,7 +37,8 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
     if (rule.then.length === 0) say('warning', 'no-action', 'It does nothing: add an action.')
     checkCondition(rule.when, rule, rulebook, world, say)
     for (const action of rule.then) checkAction(action, rule, world, say)
-    for (const { sentence } of unreachableServices(rule, rulebook, world)) say('warning', 'never-serves', sentence)
+    // What has values of a wrong kind is mended first.
+    if (!findings.some((finding) => finding.rule === rule.id && finding.severity === 'error')) for (const { sentence } of unreachableServices(rule, rulebook, world)) say('warning', 'never-serves', sentence)
   }
   return findings
 }

@@ -15,7 +15,7 @@ export interface Unreachable {
  * told from such tests alone is left unsaid.
  */
 export function unreachableServices(rule: Rule, rulebook: Rulebook, world: World): Unreachable[] {
-  const named = new Set(rule.then.flatMap(({ set, to }) => (set === 'picks' ? (to as readonly { by: string; service?: string }[]).flatMap((pick) => (pick.by === 'service' && pick.service ? [pick.service] : [])) : [])))
+  const named = new Set(rule.then.flatMap(({ set, to }) => (set === 'picks' && Array.isArray(to) ? (to as readonly { by: string; service?: string }[]).flatMap((pick) => (pick.by === 'service' && pick.service ? [pick.service] : [])) : [])))
   if (named.size === 0) return []
   const demanded = demandedTests(rule.when, rulebook)
   return world.services.filter(({ id }) => named.has(id)).flatMap((service) => {

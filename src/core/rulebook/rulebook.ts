@@ -109,4 +109,4 @@ export const isItemTest = (condition: Condition): condition is ItemTest => 'item
 export const membersOf = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])
 
 /** Names of the rules that print a slip template. */
-export const rulesWithSlip = (rulebook: Rulebook, slip: string): string[] => rulebook.rules.filter((rule) => rule.then.some((action) => (action.set === 'slip' && action.to === slip) || (action.set === 'documents' && (action.to as readonly string[]).includes(slip)))).map(({ name }) => name)
+export const rulesWithSlip = (rulebook: Rulebook, slip: string): string[] => rulebook.rules.filter((rule) => rule.then.some((action) => (action.set === 'slip' && action.to === slip) || (action.set === 'documents' && Array.isArray(action.to) && action.to.includes(slip)))).map(({ name }) => name)
