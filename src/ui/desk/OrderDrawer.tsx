@@ -17,9 +17,10 @@ import { useSay } from '../kit/Toast'
 import { usePrintProfile } from '../dispatch/printProfile'
 import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
-import { PinEditor, pinnable } from './PinEditor'
+import { pinnable } from './pinnable'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
+const PinEditor = dynamic(() => import('./PinEditor').then((module) => module.PinEditor), { ssr: false })
 const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), { loading: () => <p className="text-soft">Fetching the rule engine …</p> })
 
 /** Everything about one order: why it is where it is, what was decided and by which rule, and what happened. */

@@ -5,9 +5,6 @@ import { addressKinds, decisionKinds, priorities, readLimits, speeds, splits, ty
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 
-/** What a person may decide for a single order. */
-export const pinnable = decisionKinds.filter((kind) => !['barred', 'allowed', 'buyByItself', 'tags', 'dimensions', 'inserts', 'needs', 'documents'].includes(kind.id))
-
 /** Sets one decision by hand; wrong input is said before anything is sent. */
 export function PinEditor({ decision, world, onPin, onCancel }: { decision: string; world: World; onPin: (value: unknown) => void; onCancel: () => void }) {
   const kind = decisionKinds.find((candidate) => candidate.id === decision)!
