@@ -37,8 +37,10 @@ export async function accountSums(db: Database): Promise<{ carrier: string; acco
   return [...sums.values()]
 }
 
+/** What stands at a carrier; asked every few seconds, so only its own bookings are looked at. */
 export async function balanceOf(db: Database, carrier: string): Promise<number> {
-  return (await accountSums(db)).find((sum) => sum.carrier === carrier && sum.account === 'balance')?.amount ?? 0
+  const side = async (column: 'debit' | 'credit'): Promise<number> => Number(((await db('bookings').where({ [column]: 'balance', carrier }).sum({ amount: 'amount' })) as { amount: number | null }[])[0]?.amount ?? 0)
+  return (await side('debit')) - (await side('credit'))
 }
 
 export const recentBookings = (db: Database, most: number): Promise<(Booking & { id: number; number: string | null })[]> =>

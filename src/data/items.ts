@@ -27,8 +27,3 @@ export async function itemUses(db: Database, since: string): Promise<ItemUse[]> 
     await new Promise((resolve) => setImmediate(resolve))
   }
 }
-
-/** Ids of waiting orders, all of them. */
-export async function waitingIds(db: Database): Promise<number[]> {
-  return ((await db('orders').whereIn('state', waitingStates).orderBy('id').select('id')) as { id: number }[]).map(({ id }) => id)
-}

@@ -3,6 +3,7 @@ import type { Order } from '@/core/order'
 import { changeNotice, changePost, channelById, labelById, orderRow, ordersById, parcelsOfLabels, putBack, type LabelParcel, type NoticeRow, type PostRow } from '@/data'
 import type { Gharry } from './gharry'
 import { noticeMail } from './noticeMail'
+import { itemsIn } from './parcelItems'
 import { rulebookInForce } from './rulebookInForce'
 
 const mostAttempts = 12
@@ -41,12 +42,8 @@ async function fulfilIsOpen(gharry: Gharry, post: PostRow): Promise<boolean> {
 
 async function fulfilment(gharry: Gharry, order: Order, label: { carrier: string; token: string }, parcel: LabelParcel): Promise<Parameters<ReturnType<Gharry['channel']>['fulfil']>[0]> {
   const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
-  return { remoteOrder: order.remoteId, lines: linesIn(order, parcel), carrier: carrierName, trackingNumber: parcel.tracking_number ?? '', trackingUrl }
+  return { remoteOrder: order.remoteId, lines: itemsIn(order, parcel).map(({ line, quantity }) => ({ line, quantity })), carrier: carrierName, trackingNumber: parcel.tracking_number ?? '', trackingUrl }
 }
-
-/** The order lines in a parcel; where the books do not say what is inside, all of them. */
-const linesIn = (order: Order, parcel: LabelParcel): { line: string; quantity: number }[] =>
-  parcel.contents.length === 0 ? order.items.map(({ line, quantity }) => ({ line, quantity })) : parcel.contents.flatMap(({ item, quantity }) => (order.items[item] ? [{ line: order.items[item].line, quantity }] : []))
 
 async function carrierAndLink(gharry: Gharry, label: { carrier: string; token: string }): Promise<{ carrierName: string; trackingUrl: string }> {
   const inForce = await rulebookInForce(gharry)

@@ -31,7 +31,7 @@ const days = (n: number): number => n * 86_400_000
 export async function showItems(gharry: Gharry, search: string): Promise<ItemsView | null> {
   const newest = await newestWorld(gharry.db)
   if (!newest) return null
-  const uses = new Map((await itemUses(gharry.db, new Date(gharry.now().getTime() - days(90)).toISOString())).map((use) => [use.sku, use]))
+  const uses = await usesNow(gharry)
   const listed = new Set(newest.world.items.map(({ sku }) => sku))
   const cards = [...newest.world.items, ...[...uses.keys()].filter((sku) => sku !== '' && !listed.has(sku)).map(emptyCard)]
   const words = search.trim().toLowerCase().split(/\s+/).filter(Boolean)
@@ -40,6 +40,19 @@ export async function showItems(gharry: Gharry, search: string): Promise<ItemsVi
   const harm = (item: ItemView): number => (item.missing.length > 0 ? item.use.waiting : 0)
   found.sort((a, b) => harm(b) - harm(a) || b.use.recent - a.use.recent || (a.row.sku! < b.row.sku! ? -1 : 1))
   return { version: newest.version, items: found.slice(0, mostShown), total: found.length, harmed: items.filter(({ missing }) => missing.length > 0).reduce((sum, { use }) => sum + use.waiting, 0), learned: await learnedNow(gharry, newest.world) }
+}
+
+const keptFor = 10_000
+const kept = new WeakMap<object, { readonly at: number; readonly uses: ReadonlyMap<string, ItemUse> }>()
+
+/** How often each SKU is used. All orders are read for it, so it is kept for some seconds: a search asks at every key. */
+async function usesNow({ db, now }: Gharry): Promise<ReadonlyMap<string, ItemUse>> {
+  const at = now().getTime()
+  const before = kept.get(db)
+  if (before && at - before.at < keptFor) return before.uses
+  const uses = new Map((await itemUses(db, new Date(at - days(90)).toISOString())).map((use) => [use.sku, use]))
+  kept.set(db, { at, uses })
+  return uses
 }
 
 /** What corrections say beyond what the list knows already. */

@@ -1,5 +1,6 @@
 import { readSheet } from '@/adapters'
 import { formatMoney, formatWeight, money, parseAmount, parseWeight } from '@/core/units'
+import type { Rulebook } from '@/core/rulebook'
 import { cleanTrackingNumber } from '@/core/tracking'
 import { accountSums, addInvoice, balanceOf, book, carrierAccounts, correctedOrders, dailyCeiling, decisionOf, editionNumbered, labelsByNumbers, listInvoices, newestWorld, parcelsOfLabels, recentBookings, setCarrierAccount, setDailyCeiling, spentOn, type Booking, type CarrierAccount, type InvoiceRow, type LabelRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -154,10 +155,12 @@ async function matchInvoice(gharry: Gharry, carrier: string, content: Buffer): P
 async function correctionsByRule(gharry: Gharry): Promise<MoneyView['corrections']> {
   const rows = await correctedOrders(gharry.db, new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString())
   const byRule = new Map<string, { rule: string; orders: number; amount: number }>()
+  const editions = new Map<number, Rulebook | undefined>()
   for (const { order_id, amount } of rows.slice(0, 2000)) {
     const decided = await decisionOf(gharry.db, order_id)
     const by = decided?.outcome.trail.decisions.find(({ decision }) => decision === 'picks')?.by
-    const rulebook = decided && by?.kind === 'rule' ? (await editionNumbered(gharry.db, decided.edition))?.rulebook : undefined
+    if (decided && !editions.has(decided.edition)) editions.set(decided.edition, (await editionNumbered(gharry.db, decided.edition))?.rulebook)
+    const rulebook = decided && editions.get(decided.edition)
     const rule = by?.kind === 'rule' ? (rulebook?.rules.find(({ id }) => id === by.rule)?.name ?? by.rule) : by?.kind === 'pin' ? 'pinned by hand' : 'no rule'
     const sum = byRule.get(rule) ?? { rule, orders: 0, amount: 0 }
     byRule.set(rule, { rule, orders: sum.orders + 1, amount: sum.amount + Number(amount) })

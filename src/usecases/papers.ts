@@ -1,10 +1,11 @@
 import { DateTime } from 'luxon'
 import type { LabelRequest } from '@/adapters'
-import type { Order } from '@/core/order'
+import type { Item, Order } from '@/core/order'
 import { cn22Limit, declarationPages, declaredValue, invoicePages, layoutLabel, layoutSlip, plainTemplate, type Declaration, type DeclaredItem, type Page, type SlipContent } from '@/core/papers'
 import type { Routed, World } from '@/core/rulebook'
 import { formatMoney, formatWeight, money, toHome } from '@/core/units'
 import { decisionOf, fromJson, type Database, type LabelParcel, type LabelRow } from '@/data'
+import { itemsIn } from './parcelItems'
 
 /** One parcel to be printed, with everything that its papers say. */
 export interface Printed {
@@ -25,7 +26,7 @@ export async function slipPages(db: Database, { label, parcel, of, order, world,
   const first = parcel.position === 1
   const inserts = first ? (decided?.decisions.inserts ?? []) : []
   const besides = first ? (decided?.decisions.documents ?? []).flatMap((id) => world.slips.find((slip) => slip.id === id) ?? []) : []
-  const content = slipContent(order, channelName, { toLines: fromJson<LabelRequest>(label.request).to.lines, parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '', items: inside(order, parcel), inserts: inserts.map(({ name }) => name), trackingNumber: parcel.tracking_number ?? '', reprint, tags: decided?.decisions.tags ?? [] })
+  const content = slipContent(order, channelName, { toLines: fromJson<LabelRequest>(label.request).to.lines, parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '', items: itemsIn(order, parcel).map(({ sku, title, quantity }) => ({ sku, title, quantity })), inserts: inserts.map(({ name }) => name), trackingNumber: parcel.tracking_number ?? '', reprint, tags: decided?.decisions.tags ?? [] })
   return [template, ...besides].flatMap((one) => layoutSlip(content, one))
 }
 
@@ -41,7 +42,7 @@ export function slipContent(order: Order, channelName: string, more: Pick<SlipCo
 export function customsPages({ label, parcel, order, world }: Printed): Page[] {
   const request = fromJson<LabelRequest>(label.request)
   if (!request.customs) return []
-  const items = declaredItems(order, parcel)
+  const items = declaredItems(itemsIn(order, parcel))
   const total = declaredValue(items)
   const sdr = world.rates.micro.XDR
   const inHome = total && toHome(total, world.rates)
@@ -52,17 +53,10 @@ export function customsPages({ label, parcel, order, world }: Printed): Page[] {
   return [...declarationPages(declaration, small ? 'CN 22' : 'CN 23'), ...(small ? [] : invoicePages(declaration))]
 }
 
-function declaredItems(order: Order, { contents }: LabelParcel): DeclaredItem[] {
-  const inParcel = contents.length === 0 ? order.items.map((item, i) => ({ item: i, quantity: item.quantity })) : contents
-  return inParcel.flatMap(({ item: i, quantity }): DeclaredItem[] => {
-    const item = order.items[i]
-    return item ? [{ description: item.title || item.sku, hsCode: item.hsCode, origin: item.origin, quantity, netWeight: (item.unitWeight ?? 0) * quantity, value: money(item.unitPrice.minor * quantity, item.unitPrice.currency) }] : []
-  })
-}
-
-/** The items in a parcel; where the books do not say which, all of the order. */
-const inside = (order: Order, { contents }: LabelParcel): SlipContent['items'] =>
-  contents.length === 0 ? order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })) : contents.flatMap(({ item, quantity }) => (order.items[item] ? [{ sku: order.items[item].sku, title: order.items[item].title, quantity }] : []))
+/** Goods line by line, as a customs declaration asks for them. */
+export const declaredItems = (items: readonly Item[]): DeclaredItem[] => items.map(({ title, sku, hsCode, origin, quantity, unitWeight, unitPrice }) => ({
+  description: title || sku, hsCode, origin, quantity, netWeight: (unitWeight ?? 0) * quantity, value: money(unitPrice.minor * quantity, unitPrice.currency),
+}))
 
 export function labelPage({ label, parcel, of, world, reprint }: Printed): Page {
   const request = fromJson<LabelRequest>(label.request)

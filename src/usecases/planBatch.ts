@@ -1,12 +1,13 @@
-import { cutText, type Order } from '@/core/order'
-import type { CustomsItem, LabelRequest } from '@/adapters'
+import { cutText, isHandled, unNumbers, type Order } from '@/core/order'
+import type { LabelRequest } from '@/adapters'
 import { isPostOfficeBox, printedAddress } from '@/core/address'
 import type { Parcel } from '@/core/packing'
 import type { Routed } from '@/core/rulebook'
-import { money, toHome } from '@/core/units'
+import { toHome } from '@/core/units'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
 import { aboveCeiling } from './money'
+import { declaredItems } from './papers'
 import { decide } from './routeOrders'
 import { rulebookInForce, type InForce } from './rulebookInForce'
 
@@ -97,17 +98,12 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): Pl
       from: { lines: printedAddress({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', country: location.country }) },
       to: { lines: printedAddress(order.shipTo) },
       parcels: routed.parcels.map(({ weight, size }) => ({ weight, size })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
-      toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => item.handling?.includes('not stackable')),
-      dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))], duties: routed.decisions.duties, customs: routed.trade === 'export' ? customsItems(order) : null,
+      toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => isHandled(item, 'not stackable')),
+      dangerousGoods: unNumbers(order.items), duties: routed.decisions.duties, customs: routed.trade === 'export' ? declaredItems(order.items) : null,
       insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0) : (row.value ?? 0),
     },
   }
 }
-
-/** What is inside, line by line, as a customs declaration asks for it. */
-const customsItems = (order: Order): CustomsItem[] => order.items.map((item) => ({
-  description: item.title || item.sku, hsCode: item.hsCode, origin: item.origin, quantity: item.quantity, netWeight: (item.unitWeight ?? 0) * item.quantity, value: money(item.unitPrice.minor * item.quantity, item.unitPrice.currency),
-}))
 
 const fillReference = (template: string, order: Order): string =>
   cutText(template.replaceAll('{number}', order.number).replaceAll('{channel}', order.channel).replaceAll('{sku}', order.items[0]?.sku ?? ''), 35)

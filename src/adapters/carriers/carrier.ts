@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { LabelAddress } from '@/core/papers'
+import type { DeclaredItem, LabelAddress } from '@/core/papers'
 import { isTrackingStatus, type TrackingStatus } from '@/core/tracking'
 import { money, type Money } from '@/core/units'
 import { callJson, type CallResult } from '../http'
@@ -26,17 +26,7 @@ export interface LabelRequest {
   readonly dangerousGoods: readonly string[]
   readonly duties: 'DAP' | 'DDP'
   /** What is inside, for customs; null where there are none. */
-  readonly customs: readonly CustomsItem[] | null
-}
-
-export interface CustomsItem {
-  readonly description: string
-  readonly hsCode: string
-  readonly origin: string
-  readonly quantity: number
-  /** Net grams and value of all pieces of the line. */
-  readonly netWeight: number
-  readonly value: Money
+  readonly customs: readonly DeclaredItem[] | null
 }
 
 export interface BoughtLabel {

@@ -1,5 +1,6 @@
 import { postcodeValidator } from 'postcode-validator'
 import { countryCode, type Address } from '@/core/order'
+import { mail } from './mail'
 
 /** What was found in a pasted address. */
 export interface ReadBlock {
@@ -8,7 +9,6 @@ export interface ReadBlock {
   readonly phone: string
 }
 
-const mail = /[^\s@,;<>()]+@[^\s@,;<>()]+\.[a-z]{2,}/i
 const phone = /(?:\+|00)\s?\d[\d\s./()-]{7,18}\d/
 const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z ?o\. ?o\.|srl|spa|oy|ab|as|aps)\b\.?$/i
 

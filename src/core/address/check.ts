@@ -1,6 +1,7 @@
 import anyAscii from 'any-ascii'
 import { postcodeValidator, postcodeValidatorExistsForCountry } from 'postcode-validator'
 import { foldText, type Address, type Order, type OrderProblem } from '@/core/order'
+import { mail } from './mail'
 import { isPostOfficeBox } from './postOfficeBox'
 
 /** What is wrong or doubtful in an address, with a proposed mend where one can be made out. */
@@ -17,7 +18,6 @@ export const longestLine = 35
 const numbered = new Set(['BE', 'NL', 'LU', 'DE', 'FR', 'PL', 'AT', 'CH', 'IT', 'ES', 'PT', 'DK', 'SE', 'NO', 'FI', 'CZ', 'SK', 'HU', 'SI', 'HR', 'US', 'CA', 'AU'])
 // Where carriers ask for the state or province.
 const regioned = new Set(['US', 'CA', 'AU', 'BR', 'MX', 'IN'])
-const mail = /[^\s@,;<>()]+@[^\s@,;<>()]+\.[a-z]{2,}/i
 const phone = /(?:\+|00)\s?\d(?:[\s./()-]?\d){7,14}|\b0\d(?:[\s./-]?\d){7,10}\b/
 // Latin letters with their marks, and what stands between them; everything else is not printed by every carrier.
 const unprintable = /[^\u0020-\u024F\u1E00-\u1EFF\u2010-\u201F€]/u
@@ -83,11 +83,10 @@ function mendPostcode(country: string, postcode: string): string | null {
 }
 
 function checkTwice(address: Address, say: Say): void {
-  const folded = (text: string): string => foldText(text)
-  const others = new Set([address.city, address.name, address.company, `${address.postcode} ${address.city}`, `${address.city} ${address.postcode}`].map(folded).filter(Boolean))
+  const others = new Set([address.city, address.name, address.company, `${address.postcode} ${address.city}`, `${address.city} ${address.postcode}`].map(foldText).filter(Boolean))
   const kept: string[] = []
-  for (const line of address.lines) if (!others.has(folded(line)) && !kept.some((before) => folded(before) === folded(line))) kept.push(line)
-  const company = folded(address.company) === folded(address.name) ? '' : address.company
+  for (const line of address.lines) if (!others.has(foldText(line)) && !kept.some((before) => foldText(before) === foldText(line))) kept.push(line)
+  const company = foldText(address.company) === foldText(address.name) ? '' : address.company
   if (kept.length === address.lines.length && company === address.company) return
   say('address-twice', `Something stands twice in the address: "${address.lines.find((line) => !kept.includes(line)) ?? address.company}".`, { lines: kept, company })
 }

@@ -32,6 +32,15 @@ export interface Item {
   readonly handling?: readonly Handling[]
 }
 
+export const isHandled = (item: Item, handling: Handling): boolean => item.handling?.includes(handling) ?? false
+
+/** UN numbers of dangerous goods among the items, each once. */
+export function unNumbers(items: readonly Item[]): string[] {
+  const found: string[] = []
+  for (const { dangerousGoods } of items) if (dangerousGoods && !found.includes(dangerousGoods)) found.push(dangerousGoods)
+  return found
+}
+
 /** An imported order after normalisation: what every rule sees, and nothing that depends on the channel's format. */
 export interface Order {
   readonly channel: string

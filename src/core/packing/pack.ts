@@ -1,8 +1,8 @@
-import type { Item } from '@/core/order'
+import { isHandled, type Item } from '@/core/order'
 import { formatLength, formatWeight } from '@/core/units'
 import { fillBox, type Placement, type Unit } from './fill'
 import { innerVolume, longestFirst, parcelOf, type Content, type PackagePreset, type Parcel, type Size } from './parcel'
-import { contentsOf, groupsOf, has, sequences, unitsOf } from './units'
+import { contentsOf, groupsOf, sequences, unitsOf } from './units'
 
 /** What a single parcel may come to, packaging included. */
 export interface ParcelLimits {
@@ -64,7 +64,7 @@ function packInto(items: readonly Item[], usable: readonly PackagePreset[], name
   const left = items.map((item) => item.quantity)
   const tooMany = (): Packed => ({ ok: false, code: 'too-many-parcels', sentence: `This would be more than ${mostParcels} parcels: split the order, or send it as freight.` })
   for (const [index, item] of items.entries()) {
-    if (item.quantity <= manyPieces || has(item, 'own box')) continue
+    if (item.quantity <= manyPieces || isHandled(item, 'own box')) continue
     const bulk = fullBoxes(item, index, usable, limits)
     if (bulk === null) return miss(named, unitsOf(item, index, 1), limits)
     if (parcels.length + bulk.length > mostParcels) return tooMany()
@@ -86,11 +86,11 @@ const allOf = (items: readonly Item[]): Content[] => items.map((item, index) => 
 /** A person or a rule that names a preset knows how soft the goods are: one is enough while weight, volume and each single piece allow it. */
 function takesAsDecided(preset: PackagePreset, items: readonly Item[], { apart = [], limits, added }: PackingWishes): boolean {
   const goods = itemsWeight(items)
-  if (goods > preset.limit || itemsVolume(items) > innerVolume(preset) || items.some((item) => has(item, 'own box'))) return false
+  if (goods > preset.limit || itemsVolume(items) > innerVolume(preset) || items.some((item) => isHandled(item, 'own box'))) return false
   if (limits?.weight !== undefined && goods + preset.tare + added > limits.weight) return false
   if (limits?.pieces !== undefined && items.reduce((sum, item) => sum + item.quantity, 0) > limits.pieces) return false
   if (apart.length > 0 && new Set(items.map((item) => apart.filter((tag) => item.tags.includes(tag)).join('\n'))).size > 1) return false
-  if (items.length > 1 && items.some((item) => has(item, 'alone'))) return false
+  if (items.length > 1 && items.some((item) => isHandled(item, 'alone'))) return false
   const inner = longestFirst(preset.inner)
   return items.every((item) => !item.size || longestFirst(item.size).every((side, i) => side <= inner[i]!))
 }
@@ -102,7 +102,7 @@ const mostGoods = (preset: PackagePreset, limits: ParcelLimits): number => Math.
 function ownBoxes(items: readonly Item[]): Parcel[] {
   const found: Parcel[] = []
   for (const [index, item] of items.entries())
-    if (has(item, 'own box')) for (let i = 0; i < item.quantity && found.length <= mostParcels; i++) found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
+    if (isHandled(item, 'own box')) for (let i = 0; i < item.quantity && found.length <= mostParcels; i++) found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
   return found
 }
 

@@ -1,4 +1,4 @@
-import type { Item } from '@/core/order'
+import { isHandled, type Item } from '@/core/order'
 import type { Unit } from './fill'
 import { longestFirst, type Content, type Size } from './parcel'
 
@@ -10,13 +10,11 @@ export interface Group {
 const noSize: Size = [0, 0, 0]
 const sizeOf = (item: Item): Size => item.size ?? noSize
 
-export const has = (item: Item, handling: NonNullable<Item['handling']>[number]): boolean => item.handling?.includes(handling) ?? false
-
 /** The pieces of an order line, one by one. */
 export function unitsOf(item: Item, index: number, quantity = item.quantity): Unit[] {
   const size = sizeOf(item)
-  const upright = has(item, 'this side up')
-  const unit: Unit = { item: index, size: upright ? size : longestFirst(size), volume: size[0] * size[1] * size[2], weight: item.unitWeight ?? 0, upright, fragile: has(item, 'fragile') }
+  const upright = isHandled(item, 'this side up')
+  const unit: Unit = { item: index, size: upright ? size : longestFirst(size), volume: size[0] * size[1] * size[2], weight: item.unitWeight ?? 0, upright, fragile: isHandled(item, 'fragile') }
   return new Array<Unit>(quantity).fill(unit)
 }
 
@@ -27,8 +25,8 @@ export function unitsOf(item: Item, index: number, quantity = item.quantity): Un
 export function groupsOf(items: readonly Item[], apart: readonly string[], quantities: readonly number[]): Group[] {
   const groups = new Map<string, Unit[]>()
   items.forEach((item, index) => {
-    if (quantities[index] === 0 || has(item, 'own box')) return
-    const key = has(item, 'alone') ? `alone ${item.sku}` : apart.length === 0 ? '' : apart.filter((tag) => item.tags.includes(tag)).join('\n')
+    if (quantities[index] === 0 || isHandled(item, 'own box')) return
+    const key = isHandled(item, 'alone') ? `alone ${item.sku}` : apart.length === 0 ? '' : apart.filter((tag) => item.tags.includes(tag)).join('\n')
     const units = unitsOf(item, index, quantities[index])
     const group = groups.get(key)
     if (group) for (const unit of units) group.push(unit)

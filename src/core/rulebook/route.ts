@@ -1,6 +1,6 @@
 import { dayOf, instantAt, localTime, weekday, type Day } from '@/core/calendar'
 import { tradeBetween } from '@/core/address'
-import { continentOf, type Order, type OrderProblem } from '@/core/order'
+import { continentOf, isHandled, unNumbers, type Order, type OrderProblem } from '@/core/order'
 import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
 import { chooseQuote, leastCost, quoteAll, type Location, type Offer, type Pick, type Quote, type Refusal, type RefusalCode, type Shipment } from '@/core/rating'
 import { formatMoney, money, toHome, type Money } from '@/core/units'
@@ -242,8 +242,8 @@ class Routing {
     return {
       parcels, from,
       to: { country: shipTo.country, postcode: shipTo.postcode, postOfficeBox: this.c.postOfficeBox, residential: this.c.residential },
-      dangerousGoods: unNumbers(this.order),
-      notStackable: this.order.items.some((item) => item.handling?.includes('not stackable')),
+      dangerousGoods: unNumbers(this.order.items),
+      notStackable: this.order.items.some((item) => isHandled(item, 'not stackable')),
       signature: this.c.signature,
       needs: demand?.offers ? [...new Set([...this.implied(), ...demand.offers])] : this.implied(),
       within: this.decided.within,
@@ -258,7 +258,7 @@ class Routing {
   /** What rules need, and what the order needs by itself. */
   private implied(): readonly Offer[] {
     const collect = this.order.paymentMethod === 'cash on delivery' && !this.c.needs.includes('cash on delivery')
-    const live = !this.c.needs.includes('live goods') && this.order.items.some((item) => item.handling?.includes('live'))
+    const live = !this.c.needs.includes('live goods') && this.order.items.some((item) => isHandled(item, 'live'))
     return collect || live ? [...this.c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])] : this.c.needs
   }
 
@@ -479,10 +479,4 @@ export function matchMask(program: StageProgram, c: Case): Int32Array {
     for (let word = 0; word < program.words; word++) mask[word]! &= bits[word]!
   }
   return mask
-}
-
-const unNumbers = (order: Order): string[] => {
-  const found: string[] = []
-  for (const item of order.items) if (item.dangerousGoods && !found.includes(item.dangerousGoods)) found.push(item.dangerousGoods)
-  return found
 }

@@ -1,5 +1,5 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { blockKinds, placeholders, type BlockKind, type SlipBlock, type SlipTemplate } from '@/core/papers'
 import type { SlipPreview, SlipsView } from '@/usecases/slips'
@@ -7,36 +7,23 @@ import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
 import { PageView } from '../../kit/PageView'
-import { useSay } from '../../kit/Toast'
+import { useSettle } from '../../kit/useSettle'
 import { DispatchHead } from '../DispatchHead'
 import { BlockEditor } from './BlockEditor'
 
 /** Slip templates: built of blocks, seen at once as they will be printed for any order. */
 export function Slips({ initial }: { initial: SlipsView }) {
-  const client = useQueryClient()
-  const say = useSay()
   const { data: view } = useQuery({ queryKey: ['slips'], queryFn: () => call<SlipsView>('/api/slips'), initialData: initial })
   const [chosen, setChosen] = useState(initial.slips[0]?.id ?? '')
   const [edited, setEdited] = useState<SlipTemplate | null>(null)
   const [number, setNumber] = useState('')
   const slip = edited ?? view.slips.find(({ id }) => id === chosen) ?? view.slips[0]
   const preview = usePreview(slip, number)
+  const settle = useSettle(['slips'])
   if (!slip) return <DispatchHead at="slips" about="There is no slip template yet" />
   const blocks = slip.blocks ?? []
   const put = (next: Partial<SlipTemplate>): void => setEdited({ ...slip, ...next })
   const change = (next: readonly SlipBlock[]): void => put({ blocks: next })
-  const settle = async (work: Promise<unknown>, said: string): Promise<boolean> => {
-    try {
-      await work
-      say(said)
-      return true
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-      return false
-    } finally {
-      await client.invalidateQueries({ queryKey: ['slips'] })
-    }
-  }
   const save = async (): Promise<void> => { if (await settle(call('/api/slips', { method: 'PUT', body: { slip, version: view.version } }), `“${slip.name}” is saved: the next print uses it`)) { setChosen(slip.id); setEdited(null) } }
   const begin = (): void => {
     const free = (n: number): string => (view.slips.some(({ id }) => id === `slip-${n}`) ? free(n + 1) : `slip-${n}`)

@@ -1,5 +1,5 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { itemColumns } from '@/core/order'
 import { formatWeight } from '@/core/units'
@@ -10,6 +10,7 @@ import { TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { count } from '../../kit/format'
 import { useSay } from '../../kit/Toast'
+import { useSettle } from '../../kit/useSettle'
 import { ItemFile } from './ItemFile'
 
 type Column = (typeof itemColumns)[number]
@@ -22,7 +23,6 @@ const needs: Partial<Record<Column, string>> = { weight: 'weight', length: 'size
 
 /** The item list: what is missing and harms the most orders stands first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
-  const client = useQueryClient()
   const say = useSay()
   const [search, setSearch] = useState('')
   const [changes, setChanges] = useState<Changes>({})
@@ -31,18 +31,7 @@ export function Items({ initial }: { initial: ItemsView }) {
   const { data } = useQuery({ queryKey: ['items', search], queryFn: () => call<ItemsView>(`/api/items?q=${encodeURIComponent(search)}`), initialData: search === '' ? initial : undefined, placeholderData: (before) => before })
   const view = data ?? initial
   const changed = Object.keys(changes).length
-  const settle = async (work: Promise<unknown>, said: string): Promise<boolean> => {
-    try {
-      await work
-      say(said)
-      return true
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-      return false
-    } finally {
-      await client.invalidateQueries({ queryKey: ['items'] })
-    }
-  }
+  const settle = useSettle(['items'])
   const save = async (): Promise<void> => {
     // An emptied cell means that nothing is known any more, which the table writes as a dash.
     const rows = Object.entries(changes).map(([sku, row]) => ({ sku, ...Object.fromEntries(Object.entries(row).map(([column, text]) => [column, text.trim() === '' ? '-' : text])) }))

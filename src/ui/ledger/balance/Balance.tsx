@@ -1,5 +1,5 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { parseAmount } from '@/core/units'
 import type { InvoiceLook, MoneyView } from '@/usecases/money'
@@ -10,6 +10,7 @@ import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { amount, count, euros, shortTime } from '../../kit/format'
 import { useSay } from '../../kit/Toast'
+import { useSettle } from '../../kit/useSettle'
 import { LedgerHead } from '../LedgerHead'
 import { InvoicePanel } from './InvoicePanel'
 
@@ -18,24 +19,12 @@ const minorOf = (text: string): number | null => parseAmount(text.replace(/\s*(â
 
 /** Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry. */
 export function Balance({ initial }: { initial: MoneyView }) {
-  const client = useQueryClient()
   const say = useSay()
   const { data: view } = useQuery({ queryKey: ['money'], queryFn: () => call<MoneyView>('/api/money'), initialData: initial, refetchInterval: 10_000 })
   const [asking, setAsking] = useState<{ carrier: Carrier; amount: number; key: string } | null>(null)
   const [looked, setLooked] = useState<{ file: File; carrier: string; look: InvoiceLook } | null>(null)
   const [billing, setBilling] = useState(initial.carriers[0]?.carrier ?? '')
-  const settle = async (work: Promise<unknown>, said: string): Promise<boolean> => {
-    try {
-      await work
-      say(said)
-      return true
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-      return false
-    } finally {
-      await client.invalidateQueries({ queryKey: ['money'] })
-    }
-  }
+  const settle = useSettle(['money'])
   const look = (file: File): Promise<void> => sendFile<InvoiceLook>(`/api/money/invoices?carrier=${encodeURIComponent(billing)}`, file).then((found) => setLooked({ file, carrier: billing, look: found })).catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
   const name = (id: string): string => view.carriers.find(({ carrier }) => carrier === id)?.name ?? id
   if (looked) return <InvoicePanel {...looked} carrierName={name(looked.carrier)} onCancel={() => setLooked(null)} onTake={async (number) => { if (await settle(sendFile(`/api/money/invoices?carrier=${encodeURIComponent(looked.carrier)}&number=${encodeURIComponent(number)}`, looked.file), 'The invoice is taken; its differences are booked')) setLooked(null) }} />

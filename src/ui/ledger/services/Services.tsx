@@ -1,13 +1,13 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { offers, type Service } from '@/core/rating'
 import { formatWeight } from '@/core/units'
 import type { ServicesView } from '@/usecases/services'
-import { call, sentenceOf } from '../../kit/api'
+import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
-import { useSay } from '../../kit/Toast'
+import { useSettle } from '../../kit/useSettle'
 import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
 import { coverage, formOf, readForm, type ServiceForm } from './serviceForm'
@@ -16,21 +16,14 @@ const days = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 
 /** What services take, offer and when they collect; a change routes the waiting orders again. */
 export function Services({ initial }: { initial: ServicesView }) {
-  const client = useQueryClient()
-  const say = useSay()
   const { data: view } = useQuery({ queryKey: ['services'], queryFn: () => call<ServicesView>('/api/services'), initialData: initial })
   const [chosen, setChosen] = useState(initial.services[0]?.id ?? '')
   const [since, setSince] = useState(() => new Date().toISOString())
   const service = view.services.find(({ id }) => id === chosen)
+  const settle = useSettle(['services'])
   const put = async (body: object, said: string): Promise<void> => {
-    try {
-      setSince(new Date().toISOString())
-      await call('/api/services', { method: 'PUT', body: { ...body, version: view.version } })
-      say(said)
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-    await client.invalidateQueries({ queryKey: ['services'] })
+    setSince(new Date().toISOString())
+    await settle(call('/api/services', { method: 'PUT', body: { ...body, version: view.version } }), said)
   }
   return (
     <div className="flex h-full flex-col">

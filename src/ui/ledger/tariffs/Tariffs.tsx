@@ -1,11 +1,12 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { TariffPreview, TariffsView } from '@/usecases/tariffs'
 import { call, sendFile, sentenceOf } from '../../kit/api'
 import { Confirm } from '../../kit/Confirm'
 import { FileDrop } from '../../kit/FileDrop'
 import { useSay } from '../../kit/Toast'
+import { useSettle } from '../../kit/useSettle'
 import { formatWeight } from '@/core/units'
 import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
@@ -15,7 +16,6 @@ type Row = TariffsView['tariffs'][number]
 
 /** The tariffs of all services: what holds when, what is doubtful about it, and new ones from a file. */
 export function Tariffs({ initial }: { initial: TariffsView }) {
-  const client = useQueryClient()
   const say = useSay()
   const { data: view } = useQuery({ queryKey: ['tariffs'], queryFn: () => call<TariffsView>('/api/tariffs'), initialData: initial })
   const [looked, setLooked] = useState<{ file: File; preview: TariffPreview } | null>(null)
@@ -25,17 +25,10 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
   const today = new Date().toISOString().slice(0, 10)
 
   const look = (file: File): Promise<void> => sendFile<TariffPreview>('/api/tariffs/file', file).then((preview) => setLooked({ file, preview })).catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
+  const settled = useSettle(['tariffs'])
   const settle = async (work: Promise<unknown>, said: string): Promise<void> => {
-    try {
-      setSince(new Date().toISOString())
-      await work
-      setLooked(null)
-      say(said)
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    } finally {
-      await client.invalidateQueries({ queryKey: ['tariffs'] })
-    }
+    setSince(new Date().toISOString())
+    if (await settled(work, said)) setLooked(null)
   }
   if (looked) return <PreviewPanel {...looked} services={services} onCancel={() => setLooked(null)} onTake={() => settle(sendFile(`/api/tariffs/file?version=${looked.preview.version}`, looked.file), 'The tariffs are taken; the waiting orders are routed again')} />
   return (
