@@ -54,7 +54,7 @@ export function fillBox(box: Size, units: readonly Unit[], limit: number, taken:
       continue
     }
     if (unit.volume > 0) {
-      const at = tight ? findTight(unit) : findRoom(unit)
+      const at = tight ? findTight(unit, box[2]) : findRoom(unit, box[2])
       if (at < 0) {
         if (whole) return done
         continue
@@ -73,8 +73,8 @@ export function fillBox(box: Size, units: readonly Unit[], limit: number, taken:
   return done
 }
 
-/** The best place for a piece as `space × 6 + turn`; −1 when it goes in nowhere. */
-function findRoom({ size, upright }: Unit): number {
+/** The best place for a piece as `space × 6 + turn`; −1 when it goes in nowhere. What is fragile never goes under another piece. */
+function findRoom({ size, upright, fragile }: Unit, top: number): number {
   let best = -1
   let bestZ = Infinity
   let bestY = Infinity
@@ -84,7 +84,7 @@ function findRoom({ size, upright }: Unit): number {
   for (let s = 0; s < count; s++) {
     const o = s * room
     const z = spaces[o + 2]!
-    if (z > bestZ) continue
+    if (z > bestZ || (fragile && spaces[o + 5]! < top)) continue
     const [width, depth, height] = [spaces[o + 3]! - spaces[o]!, spaces[o + 4]! - spaces[o + 1]!, spaces[o + 5]! - z]
     for (let t = 0; t < turnCount; t++) {
       const turn = turns[t]!
@@ -102,13 +102,14 @@ function findRoom({ size, upright }: Unit): number {
 }
 
 /** The place where a piece leaves the shortest gaps, the shortest of them first; −1 when it goes in nowhere. */
-function findTight({ size, upright }: Unit): number {
+function findTight({ size, upright, fragile }: Unit, top: number): number {
   let best = -1
   let bestGap = Infinity
   let bestRest = Infinity
   const turnCount = upright ? 2 : 6
   for (let s = 0; s < count; s++) {
     const o = s * room
+    if (fragile && spaces[o + 5]! < top) continue
     const width = spaces[o + 3]! - spaces[o]!
     const depth = spaces[o + 4]! - spaces[o + 1]!
     const height = spaces[o + 5]! - spaces[o + 2]!

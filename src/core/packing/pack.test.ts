@@ -103,6 +103,13 @@ test('every piece is packed once, within size, weight and limits, whatever the o
   }), { numRuns: 300 })
 })
 
+test('what is fragile does not go under a piece that stands out above it', () => {
+  const items = itemsOf({ size: [157, 157, 5], weight: 0 }, { size: [5, 5, 5], weight: 0, handling: ['fragile'] }, { size: [144, 7, 123], weight: 0 })
+  const packed = pack(items, presets, wishes())
+  if (packed.ok) for (const parcel of packed.parcels) checkLayout(items, parcel, presets.find(({ id }) => id === parcel.preset)!)
+  expect(packed.ok).toBe(true)
+})
+
 function checkLayout(items: readonly Item[], parcel: Parameters<typeof layOut>[1], preset: PackagePreset): void {
   const placed = layOut(items, parcel, presets)!.filter(({ unit }) => unit.volume > 0)
   const end = (i: number, axis: 0 | 1 | 2): number => placed[i]!.at[axis] + placed[i]!.size[axis]
