@@ -1,11 +1,37 @@
 import { isPostOfficeBox } from '@/core/address'
 import { itemsVolume, itemsWeight, sumParcels, type Parcel, type ParcelSums } from '@/core/packing'
-import type { Order } from '@/core/order'
+import { isHandled, unNumbers, type Item, type Order } from '@/core/order'
 import type { Location, Offer, Quote } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Priority, Speed } from './decisionKinds'
 import type { FactValue } from './facts'
 import type { ReadyWorld } from './world'
+
+/** What follows from the items of an order alone; orders with equal items can share it. */
+export interface Basket {
+  /** Locations that have every item. */
+  readonly stockedAt: readonly string[]
+  readonly quantity: number
+  readonly itemsWeight: number
+  /** Cubic millimetres. */
+  readonly itemsVolume: number
+  /** UN numbers. */
+  readonly dangerousGoods: readonly string[]
+  readonly live: boolean
+  readonly notStackable: boolean
+}
+
+export function basketOf(items: readonly Item[], { world }: ReadyWorld): Basket {
+  return {
+    stockedAt: world.locations.filter((location) => hasStock(location, items)).map((location) => location.id),
+    quantity: items.reduce((sum, item) => sum + item.quantity, 0),
+    itemsWeight: itemsWeight(items),
+    itemsVolume: itemsVolume(items),
+    dangerousGoods: unNumbers(items),
+    live: items.some((item) => isHandled(item, 'live')),
+    notStackable: items.some((item) => isHandled(item, 'not stackable')),
+  }
+}
 
 /** One order on its way through the stages: its facts, and what the stages settled so far. */
 export interface Case {
@@ -22,12 +48,7 @@ export interface Case {
   /** No company in the address, unless a rule says otherwise. */
   residential: boolean
   readonly remoteArea: boolean
-  /** Locations that have every item. */
-  readonly stockedAt: readonly string[]
-  readonly quantity: number
-  readonly itemsWeight: number
-  /** Cubic millimetres. */
-  readonly itemsVolume: number
+  readonly basket: Basket
   tags: readonly string[]
   held: boolean
   speed: Speed | null
@@ -41,6 +62,10 @@ export interface Case {
   distance: 'local' | 'domestic' | 'same continent' | 'overseas' | undefined
   insured: number
   signature: boolean
+  /** Most days from leaving to arrival. */
+  within: number | null
+  /** The moment from which it can leave: now, or when its hold ends. */
+  leaves: number
   needs: readonly Offer[]
   quote: Quote | null
   runnerUp: Quote | null
@@ -49,9 +74,8 @@ export interface Case {
   told: (FactValue | null)[]
 }
 
-export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
+export function openCase(order: Order, ready: ReadyWorld, now: number, basket = basketOf(order.items, ready)): Case {
   const { rates, locations } = ready.world
-  const weight = itemsWeight(order.items)
   return {
     order,
     now,
@@ -62,15 +86,12 @@ export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
     postOfficeBox: isPostOfficeBox(order.shipTo.lines),
     residential: order.shipTo.company === '',
     remoteArea: ready.isRemote(order.shipTo.country, order.shipTo.postcode),
-    stockedAt: locations.filter((location) => hasStock(location, order)).map((location) => location.id),
-    quantity: order.items.reduce((sum, item) => sum + item.quantity, 0),
-    itemsWeight: weight,
-    itemsVolume: itemsVolume(order.items),
+    basket,
     tags: [],
     held: false,
     speed: null,
     priority: 'normal',
-    weight,
+    weight: basket.itemsWeight,
     parcels: [],
     packed: null,
     location: null,
@@ -78,6 +99,8 @@ export function openCase(order: Order, ready: ReadyWorld, now: number): Case {
     distance: undefined,
     insured: 0,
     signature: false,
+    within: null,
+    leaves: now,
     needs: [],
     quote: null,
     runnerUp: null,
@@ -93,6 +116,31 @@ export function setParcels(c: Case, parcels: readonly Parcel[]): void {
 }
 
 /** Whether a location has every item of an order; one that keeps no stock list has everything. */
-export function hasStock({ stock }: Location, order: Order): boolean {
-  return stock === undefined || order.items.every((item) => (stock[item.sku] ?? 0) >= item.quantity)
+function hasStock({ stock }: Location, items: readonly Item[]): boolean {
+  return stock === undefined || items.every((item) => (stock[item.sku] ?? 0) >= item.quantity)
+}
+
+/** Takes back what the stages settled, so that another rulebook can decide. */
+export function reopen(c: Case, { world }: ReadyWorld): void {
+  c.zone = world.locations[0]?.timeZone ?? 'UTC'
+  c.residential = c.order.shipTo.company === ''
+  c.tags = []
+  c.held = false
+  c.speed = null
+  c.priority = 'normal'
+  c.weight = c.basket.itemsWeight
+  c.parcels = []
+  c.packed = null
+  c.location = null
+  c.trade = undefined
+  c.distance = undefined
+  c.insured = 0
+  c.signature = false
+  c.within = null
+  c.leaves = c.now
+  c.needs = []
+  c.quote = null
+  c.runnerUp = null
+  c.daysLate = undefined
+  c.told = []
 }

@@ -49,7 +49,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.weight = 'weight' in pins ? pins.weight : (of('weight') as number[]).reduce((sum, n) => sum + n, 0)
         c.tags = decided.tags as string[]
         c.held = decided.hold !== null
-        c.weight = Math.max(0, c.itemsWeight + (decided.weight as number))
+        c.weight = Math.max(0, c.basket.itemsWeight + (decided.weight as number))
         decided.speed = one('speed', meant('speed'))
         decided.priority = one('priority')
         c.speed = decided.speed as Speed | null
@@ -159,7 +159,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
   function shipFrom(wanted: string): Location | null {
     const { locations, customsUnion } = ready.world
     if (wanted !== 'cheapest' && wanted !== 'nearest with stock') return locations.find((location) => location.id === wanted) ?? null
-    const all = locations.filter(({ id }) => c.stockedAt.includes(id))
+    const all = locations.filter(({ id }) => c.basket.stockedAt.includes(id))
     const to = order.shipTo.country
     const rank = (location: Location): number => {
       if (wanted === 'cheapest') return c.parcels.length > 0 && to ? Math.min(Infinity, ...quotesFrom(location).quotes.map((quote) => quote.cost)) : Infinity

@@ -1,15 +1,14 @@
-import { dayOf, instantAt, localTime, weekday, type Day } from '@/core/calendar'
-import { tradeBetween } from '@/core/address'
-import { continentOf, isHandled, unNumbers, type Order, type OrderProblem } from '@/core/order'
-import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
-import { chooseQuote, leastCost, quoteAll, type Location, type Offer, type Pick, type Quote, type Refusal, type RefusalCode, type Shipment } from '@/core/rating'
+import { dayOf, type Day } from '@/core/calendar'
+import type { Order, OrderProblem } from '@/core/order'
+import { pack, packSmaller, type ParcelLimits } from '@/core/packing'
+import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type RefusalCode } from '@/core/rating'
 import { formatMoney, money, toHome, type Money } from '@/core/units'
-import { hasStock, openCase, setParcels, type Case } from './case'
+import { openCase, setParcels, type Case } from './case'
 import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
 import type { Program, StageProgram } from './compile'
-import { defaults, type Decisions, type Hold, type HoldUntil, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
+import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
 import { stages, type Stage } from './rulebook'
-import { weekdays } from './time'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom, shipmentOf } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { Watch } from './watch'
 import type { ReadyWorld } from './world'
@@ -152,11 +151,14 @@ class Routing {
 
   private triage(): void {
     this.decided.tags = this.joined<string>('tags')
-    this.hold(this.first<Hold | null>('hold'))
+    const held = heldBy(this.first<Hold | null>('hold'), this.c)
+    this.decided.hold = held.reason
+    this.holdEnds = held.ends
+    this.c.leaves = Math.max(this.circumstances.now, held.ends ?? 0)
     this.decided.weight = this.summed('weight')
     this.c.tags = this.decided.tags
     this.c.held = this.decided.hold !== null
-    this.c.weight = Math.max(0, this.c.itemsWeight + this.decided.weight)
+    this.c.weight = Math.max(0, this.c.basket.itemsWeight + this.decided.weight)
     const { channel, wording, shipTo } = this.order
     this.meaning = wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.c.weight, value: this.c.value })
     this.decided.speed = this.first<Speed | null>('speed', 'speed')
@@ -184,82 +186,20 @@ class Routing {
     const packed = pack(this.order.items, this.ready.world.presets, wishes)
     if (!packed.ok) return this.problem(packed.code, packed.sentence + this.blame('preset'))
     const others = this.decided.split === 'when cheaper' ? packSmaller(this.order.items, this.ready.world.presets, wishes, packed.parcels) : []
-    setParcels(this.c, others.length === 0 ? packed.parcels : this.cheapestPacking([packed.parcels, ...others]))
-  }
-
-  /** Of several ways to pack, the one that costs least with its packaging, sent from the first location; the first among equals. */
-  private cheapestPacking(ways: readonly (readonly Parcel[])[]): readonly Parcel[] {
-    const { locations, presets } = this.ready.world
-    const from = locations[0]
-    const costs = new Map(presets.map((preset) => [preset.id, preset.cost ?? 0]))
-    const rated = ways.map((parcels) => ({ parcels, cost: from ? leastCost(this.ready.rateBook, this.shipment(parcels, from)) + parcels.reduce((sum, parcel) => sum + (costs.get(parcel.preset) ?? 0), 0) : Infinity }))
-    this.packings = rated.map(({ parcels, cost }) => ({ presets: parcels.map((parcel) => parcel.preset), cost: cost === Infinity ? null : cost }))
-    return rated.reduce((best, next) => (next.cost < best.cost ? next : best)).parcels
+    if (others.length === 0) return setParcels(this.c, packed.parcels)
+    const ways = [packed.parcels, ...others]
+    const { parcels, costs } = cheapestPacking(this.c, this.ready, ways)
+    this.packings = ways.map((way, i) => ({ presets: way.map((parcel) => parcel.preset), cost: costs[i] === Infinity ? null : costs[i]! }))
+    setParcels(this.c, parcels)
   }
 
   private origin(): void {
     const { locations } = this.ready.world
     this.decided.location = this.first<string | null>('location')
     const wanted = this.decided.location ?? locations[0]?.id
-    const location = this.locationBy(wanted)
+    const location = locationBy(wanted, this.c, this.ready)
     if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
-    this.c.location = location
-    this.c.zone = location.timeZone
-    const to = this.order.shipTo.country
-    if (!to) return
-    const home = to === location.country
-    this.c.trade = tradeBetween({ country: location.country, postcode: location.address.postcode }, this.order.shipTo, this.ready.unionMembers)
-    const near = home && location.address.postcode.slice(0, 2) === this.order.shipTo.postcode.slice(0, 2)
-    this.c.distance = near ? 'local' : home ? 'domestic' : continentOf(to) === continentOf(location.country) ? 'same continent' : 'overseas'
-  }
-
-  /** The location that is named, or the one that a way of finding it yields; with stock nowhere, it is looked for among all. */
-  private locationBy(wanted: string | undefined): Location | undefined {
-    const { locations } = this.ready.world
-    if (wanted !== 'nearest with stock' && wanted !== 'cheapest') return locations.find((candidate) => candidate.id === wanted)
-    const stocked = locations.filter((location) => hasStock(location, this.order))
-    const able = stocked.length > 0 ? stocked : locations
-    const ranked = able.map((location) => ({ location, rank: wanted === 'cheapest' ? this.cheapestFrom(location) : this.remoteness(location) }))
-    return ranked.reduce<(typeof ranked)[number] | undefined>((best, next) => (!best || next.rank < best.rank ? next : best), undefined)?.location
-  }
-
-  /** How far a location is from the buyer: the same country, the same customs union, the same continent, the rest. */
-  private remoteness({ country }: Location): number {
-    const to = this.order.shipTo.country
-    return country === to ? 0 : this.ready.unionMembers.has(country) && this.ready.unionMembers.has(to) ? 1 : continentOf(country) === continentOf(to) ? 2 : 3
-  }
-
-  /** What the cheapest service costs from a location, before any rule of Protection or Service; Infinity without any. */
-  private cheapestFrom(location: Location): number {
-    if (this.c.parcels.length === 0 || !this.order.shipTo.country) return Infinity
-    return leastCost(this.ready.rateBook, this.shipment(this.c.parcels, location))
-  }
-
-  /** What is asked of services so far: before Protection, only what the order itself needs. */
-  private shipment(parcels: readonly Parcel[], from: Location): Shipment {
-    const { shipTo, channel, promisedBy } = this.order
-    const demand = this.ready.demands.get(channel)
-    return {
-      parcels, from,
-      to: { country: shipTo.country, postcode: shipTo.postcode, postOfficeBox: this.c.postOfficeBox, residential: this.c.residential },
-      dangerousGoods: unNumbers(this.order.items),
-      notStackable: this.order.items.some((item) => isHandled(item, 'not stackable')),
-      signature: this.c.signature,
-      needs: demand?.offers ? [...new Set([...this.implied(), ...demand.offers])] : this.implied(),
-      within: this.decided.within,
-      demandedBy: demand?.byPromise ? promisedBy : '',
-      insured: this.c.insured,
-      toCollect: this.order.paymentMethod === 'cash on delivery' ? (this.c.value ?? 0) : 0,
-      // What is held until a moment leaves after it.
-      ready: localTime(Math.max(this.circumstances.now, this.holdEnds ?? 0), from.timeZone),
-    }
-  }
-
-  /** What rules need, and what the order needs by itself. */
-  private implied(): readonly Offer[] {
-    const collect = this.order.paymentMethod === 'cash on delivery' && !this.c.needs.includes('cash on delivery')
-    const live = !this.c.needs.includes('live goods') && this.order.items.some((item) => isHandled(item, 'live'))
-    return collect || live ? [...this.c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])] : this.c.needs
+    shipFrom(location, this.c, this.ready)
   }
 
   private protection(): void {
@@ -271,10 +211,10 @@ class Routing {
     if (this.decided.addressKind !== 'as the address says') this.c.residential = this.decided.addressKind === 'home'
     this.decided.needs = this.joined<Need>('needs')
     this.decided.within = this.first<number | null>('within')
+    this.c.within = this.decided.within
     this.c.needs = this.decided.duties === 'DDP' && this.c.trade === 'export' && !this.decided.needs.includes('duties paid') ? [...this.decided.needs, 'duties paid'] : this.decided.needs
-    const { insurance } = this.decided
-    const amount = insurance.cover === 'order value' ? this.c.value : insurance.cover === 'amount' ? toHome(insurance.amount, this.ready.world.rates) : 0
-    if (amount === null || amount === undefined) {
+    const amount = amountToInsure(this.decided.insurance, this.c, this.ready)
+    if (amount === null) {
       if (!this.has('no-rate') && !this.has('unknown-currency')) this.problem('no-rate', 'The amount to insure has no exchange rate: add one, then route again.')
     } else this.c.insured = amount
   }
@@ -287,7 +227,7 @@ class Routing {
     const { parcels, location } = this.c
     const { order } = this
     if (parcels.length === 0 || !location || !order.shipTo.country) return
-    const all = quoteAll(this.ready.rateBook, this.shipment(parcels, location))
+    const all = quoteAll(this.ready.rateBook, shipmentOf(this.c, this.ready, parcels, location))
     const refusals = [...all.refusals]
     const ceiling = this.ceilingInHome()
     this.quotes = all.quotes.filter((quote) => {
@@ -352,37 +292,11 @@ class Routing {
     this.decided.buyByItself = this.first<boolean>('buyByItself')
     this.decided.notice = this.first<boolean>('notice')
     this.decided.tellWhen = this.first<Decisions['tellWhen']>('tellWhen')
-    this.customs()
+    // What customs will ask of an item is asked now, before a label is bought.
+    if (this.c.trade === 'export') for (const sentence of missingForCustoms(this.order)) this.problem('no-customs-data', sentence)
     const { slip } = this.decided
     if (slip !== null && !this.ready.world.slips.some((template) => template.id === slip))
       this.problem('unknown-slip', `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`)
-  }
-
-  /** What customs will ask of an item is asked now, before a label is bought. */
-  private customs(): void {
-    if (this.c.trade !== 'export') return
-    for (const { sku, line, hsCode, origin } of this.order.items) {
-      const missing = [...(hsCode === '' ? ['HS code'] : []), ...(origin === '' ? ['country of origin'] : [])]
-      if (missing.length > 0) this.problem('no-customs-data', `${sku || `Line ${line}`} has no ${missing.join(' and no ')}, which customs need: add it to the item list.`)
-    }
-  }
-
-  /** A hold counts until its moment has come. */
-  private hold(hold: Hold | null): void {
-    const ends = hold === null || typeof hold === 'string' ? null : this.momentOf(hold.until)
-    if (ends !== null && ends <= this.circumstances.now) return
-    this.decided.hold = hold === null || typeof hold === 'string' ? hold : hold.reason
-    this.holdEnds = ends
-  }
-
-  private momentOf(until: HoldUntil): number {
-    const placed = Date.parse(this.order.placedAt) || this.circumstances.now
-    if ('hours' in until) return placed + until.hours * 3_600_000
-    if ('days' in until) return placed + until.days * 86_400_000
-    if ('day' in until) return instantAt(dayOf(until.day), 0, this.c.zone)
-    const day = localTime(placed, this.c.zone).day
-    const ahead = (weekdays.findIndex((name) => name === until.weekday) + 1 - weekday(day) + 7) % 7
-    return instantAt(day + (ahead === 0 ? 7 : ahead), 0, this.c.zone)
   }
 
   /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
