@@ -1,8 +1,6 @@
 import type { Parcel } from '@/core/packing'
-import { endOf, planOn, type End, type RateBook } from './compile'
-import { arrivesAfter, daysOf, leavesAfter } from './days'
-import { priceInto, priceSize } from './price'
-import { obstacle, tooLate, type Asked } from './quote'
+import type { RateBook } from './compile'
+import { arrivesAt, costOf, costSize, endFor, noQuote, type Asked } from './quote'
 import type { Location, Offer } from './tariff'
 
 /** Many shipments as columns; texts and lists are numbers into `places`, `goods` and `needs`. Grams, millimetres, cubic millimetres, minor units. */
@@ -30,9 +28,6 @@ export interface ShipmentColumns {
   readonly volume: Float64Array
 }
 
-/** Not quoted: the service does not take the shipment, or has no price for it. */
-export const noQuote = -1
-
 type Writable<T> = { -readonly [K in keyof T]: T[K] }
 
 /**
@@ -41,8 +36,8 @@ type Writable<T> = { -readonly [K in keyof T]: T[K] }
  */
 export function quoteColumns(book: RateBook, columns: ShipmentColumns, cost = new Int32Array(columns.count * book.lanes.length), arrives = new Int32Array(columns.count * book.lanes.length)): { readonly cost: Int32Array; readonly arrives: Int32Array } {
   const { lanes } = book
-  const ends = columns.locations.map((from) => lanes.map((lane) => columns.places.map((place): End | null => (lane.collections.has(from.id) ? endOf(lane, from.country, place.country, place.postcode) : null))))
-  const out = new Float64Array(priceSize)
+  const ends = columns.locations.map((from) => lanes.map((lane) => columns.places.map((place) => endFor(lane, from, place.country, place.postcode))))
+  const out = new Float64Array(costSize)
   const pools: Writable<Parcel>[][] = []
   const asked: Writable<Asked> = { country: '', postcode: '', postOfficeBox: false, residential: false, notStackable: false, dangerousGoods: [], signature: false, dutiesPaid: false, insured: 0, toCollect: 0, location: '', from: '', needs: [], within: Infinity, demandedBy: Infinity, ready: { day: 0, minuteOfDay: 0 }, parcels: [] }
   const ready = asked.ready as Writable<Asked['ready']>
@@ -67,21 +62,9 @@ export function quoteColumns(book: RateBook, columns: ShipmentColumns, cost = ne
     asked.parcels = fillParcels(pools, columns, i)
     const lanesOf = ends[columns.location[i]!]!
     for (let l = 0; l < lanes.length; l++) {
-      const lane = lanes[l]!
-      const end = lanesOf[l]![columns.place[i]!]!
       const at = i * lanes.length + l
-      cost[at] = noQuote
-      arrives[at] = noQuote
-      if (obstacle(lane, end, asked) !== null) continue
-      const days = daysOf(book, lane, from.id, from.country, place.country, end, ready)
-      if (tooLate(days, asked) !== null) continue
-      const leaves = ready.day + leavesAfter(days)
-      const plan = planOn(lane, leaves)
-      if (!plan) continue
-      const price = priceInto(out, plan, end.zone, asked.parcels, asked, lane.service.cover.included, leaves)
-      if (price < 0) continue
-      cost[at] = price
-      arrives[at] = ready.day + arrivesAfter(days)
+      cost[at] = costOf(book, lanes[l]!, lanesOf[l]![columns.place[i]!]!, asked, out)
+      arrives[at] = cost[at] === noQuote ? noQuote : out[arrivesAt]!
     }
   }
   return { cost, arrives }

@@ -83,26 +83,43 @@ export function quoteAll(book: RateBook, shipment: Shipment): { quotes: Quote[];
   return { quotes, refusals }
 }
 
+/** Where the arrival day stands in what `costOf` writes. */
+export const arrivesAt = priceSize
+export const costSize = priceSize + 1
+
+/** Not quoted: the service does not take the shipment, or has no price for it. */
+export const noQuote = -1
+
+/** What a service asks for a shipment, in minor units of the home currency; `noQuote` when it does not take it. Lines and arrival day are written to `out`; nothing is allocated. */
+export function costOf(book: RateBook, lane: Lane, end: End | null, asked: Asked, out: Float64Array): number {
+  if (obstacle(lane, end, asked) !== null) return noQuote
+  const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
+  if (tooLate(days, asked) !== null) return noQuote
+  const leaves = asked.ready.day + leavesAfter(days)
+  const plan = planOn(lane, leaves)
+  const cost = plan ? priceInto(out, plan, end!.zone, asked.parcels, asked, lane.service.cover.included, leaves) : noQuote
+  out[arrivesAt] = asked.ready.day + arrivesAfter(days)
+  return cost < 0 ? noQuote : cost
+}
+
+/** Where a shipment ends for a service; null when it does not collect at the location, or does not go there. */
+export const endFor = (lane: Lane, from: Location, country: string, postcode: string): End | null => (lane.collections.has(from.id) ? endOf(lane, from.country, country, postcode) : null)
+
 /** The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it. */
 export function leastCost(book: RateBook, shipment: Shipment): number {
   const asked = askedOf(shipment)
   let least = Infinity
   for (const lane of book.lanes) {
-    const end = lane.collections.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
-    if (obstacle(lane, end, asked) !== null) continue
-    const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
-    if (tooLate(days, asked) !== null) continue
-    const leaves = asked.ready.day + leavesAfter(days)
-    const plan = planOn(lane, leaves)
-    const cost = plan ? priceInto(scratch, plan, end!.zone, asked.parcels, asked, lane.service.cover.included, leaves) : -1
-    if (cost >= 0 && cost < least) least = cost
+    const cost = costOf(book, lane, endFor(lane, shipment.from, asked.country, asked.postcode), asked, scratch)
+    if (cost !== noQuote && cost < least) least = cost
   }
   return least
 }
 
-const scratch = new Float64Array(priceSize)
+const scratch = new Float64Array(costSize)
 
-function askedOf(shipment: Shipment): Asked {
+/** A shipment as `costOf` and `quoteOne` read it. */
+export function askedOf(shipment: Shipment): Asked {
   const { to, from } = shipment
   const needs = shipment.needs ?? []
   return {
@@ -143,9 +160,10 @@ export function tooLate(days: number, asked: Asked): RefusalCode | null {
   return asked.ready.day + arrivesAfter(days) > asked.demandedBy ? 'late-for-channel' : null
 }
 
-function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Location): Quote | Refusal {
+/** One service's quote for a shipment from a location, or why it gives none. */
+export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Location): Quote | Refusal {
   const { service } = lane
-  const end = lane.collections.has(asked.location) ? endOf(lane, asked.from, asked.country, asked.postcode) : null
+  const end = endFor(lane, from, asked.country, asked.postcode)
   const refuse = (code: RefusalCode, arrives = 0, billable = 0): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence: sentenceOf(code, lane, asked, { home: book.home, place: from.name, zone: end ? lane.zones[end.zone]! : '', arrives, billable }) })
   const against = obstacle(lane, end, asked)
   if (against !== null) return refuse(against)

@@ -13,8 +13,12 @@ import type { Predicate } from './predicate'
 /** Signed words: they stay small integers in the engine, where unsigned ones would become floating-point numbers. */
 export type Row = Int32Array
 
+/** What a value hangs on: the order as it came, its items alone, the order and the clock of its location, or what earlier stages settled. */
+export type Reach = 'order' | 'items' | 'clock' | 'stages'
+
 /** A source of values with all tests on it: `tests[i]` belongs to the rule with bit `rules[i]`. */
 export interface Source {
+  readonly reach: Reach
   readonly type: FactType
   readonly read: (c: Case) => FactValue
   readonly rules: number[]
@@ -26,6 +30,8 @@ export interface Source {
 export interface Classifier {
   /** What it classifies: `fact country`, or an item test in full. */
   readonly key: string
+  readonly reach: Reach
+  readonly read: (c: Case) => FactValue
   readonly row: (c: Case) => Row
   /** The row of a value as the source gives it. */
   readonly rowFor: (value: FactValue) => Row
@@ -44,7 +50,7 @@ export function classifier(key: string, source: Source, words: number): Classifi
     return row
   }
   const rowFor = rowsOf(source, rowOf)
-  return { key, rowFor, row: (c) => rowFor(source.read(c)) }
+  return { key, reach: source.reach, read: source.read, rowFor, row: (c) => rowFor(source.read(c)) }
 }
 
 function rowsOf(source: Source, rowOf: (value: FactValue) => Row): (value: FactValue) => Row {

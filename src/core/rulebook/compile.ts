@@ -119,12 +119,13 @@ function addSource(sources: Map<string, Source>, key: string, part: Condition, n
   return source
 }
 
-function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read'> {
-  if (isItemTest(leaf)) return { type: 'yes/no', read: itemsTest(leaf, names) }
-  if (isItemSum(leaf)) return { type: itemSums[leaf.sum].type, read: itemsSum(leaf, names) }
+function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read' | 'reach'> {
+  if (isItemTest(leaf)) return { type: 'yes/no', reach: 'items', read: itemsTest(leaf, names) }
+  if (isItemSum(leaf)) return { type: itemSums[leaf.sum].type, reach: 'items', read: itemsSum(leaf, names) }
   const fact = factById.get(leaf.fact)
-  if (!fact) return { type: 'yes/no', read: () => undefined }
-  return fact.type === 'time' ? { type: 'yes/no', read: timeTest(leaf, fact.read as (c: Case) => number | undefined) } : { type: fact.type, read: fact.read }
+  if (!fact) return { type: 'yes/no', reach: 'order', read: () => undefined }
+  const reach = fact.settledBy ? 'stages' : 'order'
+  return fact.type === 'time' ? { type: 'yes/no', reach: fact.settledBy ? 'stages' : 'clock', read: timeTest(leaf, fact.read as (c: Case) => number | undefined) } : { type: fact.type, reach, read: fact.read }
 }
 
 /** Some test in a condition; undefined when there is none. */

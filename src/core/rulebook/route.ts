@@ -5,6 +5,7 @@ import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type Refusa
 import { formatMoney, money, toHome, type Money } from '@/core/units'
 import { openCase, setParcels, type Case } from './case'
 import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
+import { joined, narrowed, summed } from './combine'
 import type { Program, StageProgram } from './compile'
 import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
 import { stages, type Stage } from './rulebook'
@@ -51,7 +52,6 @@ const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear
 interface Claim { readonly rule: string; readonly value: unknown }
 
 const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
-const itself = (member: unknown): unknown => member
 const noClaims: readonly Claim[] = []
 
 /** The state of one order between the stages; it lives for one call of `route`. */
@@ -174,7 +174,7 @@ class Routing {
   private packing(): void {
     this.decided.preset = this.first<string | null>('preset', 'preset')
     this.decided.dimensions = this.first<Decisions['dimensions']>('dimensions')
-    this.decided.inserts = this.joined<Insert>('inserts', ({ name }) => name)
+    this.decided.inserts = this.joined<Insert>('inserts')
     this.decided.apart = this.joined<string>('apart')
     this.decided.parcelLimits = this.first<ParcelLimits | null>('parcelLimits')
     this.decided.split = this.first<Split>('split')
@@ -325,36 +325,27 @@ class Routing {
   }
 
   private summed(id: DecisionId): number {
-    if (!this.claims.has(id) && !this.circumstances.pins) return 0
-    return this.gathered(id, 0, (claims) => claims.reduce((sum, claim) => sum + (Number(claim.value) || 0), 0))
+    return this.gathered(id, 0, summed)
   }
 
-  /** The union of what rules give; of members with the same key the first is kept. */
-  private joined<T>(id: DecisionId, keyOf: (member: T) => unknown = itself): readonly T[] {
-    if (!this.claims.has(id) && !this.circumstances.pins) return []
-    return this.gathered<readonly T[]>(id, [], (claims) => {
-      const members = new Map<unknown, T>()
-      for (const member of claims.flatMap((claim) => claim.value as readonly T[])) if (!members.has(keyOf(member))) members.set(keyOf(member), member)
-      return [...members.values()]
-    })
+  private joined<T>(id: DecisionId): readonly T[] {
+    return this.gathered<readonly T[]>(id, [], joined)
   }
 
   private narrowed(id: DecisionId): readonly string[] | null {
-    if (!this.claims.has(id) && !this.circumstances.pins) return null
-    return this.gathered<readonly string[] | null>(id, null, (claims) => {
-      const [head, ...tail] = claims.map((claim) => claim.value as readonly string[])
-      const left = head!.filter((entry) => tail.every((list) => list.includes(entry)))
+    return this.gathered<readonly string[] | null>(id, null, (values) => {
+      const left = narrowed(values)
       if (left.length === 0) this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
       return left
     })
   }
 
-  private gathered<T>(id: DecisionId, none: T, combine: (claims: readonly Claim[]) => T): T {
+  private gathered<T>(id: DecisionId, none: T, combine: (values: readonly unknown[]) => T): T {
     const claims = this.claims.get(id) ?? []
     const { pins } = this.circumstances
     const pinned = pins !== undefined && id in pins
     if (!pinned && claims.length === 0) return none
-    const value = pinned ? (pins[id] as T) : combine(claims)
+    const value = pinned ? (pins[id] as T) : combine(claims.map((claim) => claim.value))
     this.entries.push({
       decision: id, value, by: pinned ? { kind: 'pin' } : { kind: 'rules' },
       others: pinned ? claims.map((claim) => ({ ...claim, why: 'pinned by hand' as const })) : [], parts: pinned ? [] : claims,

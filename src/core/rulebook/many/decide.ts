@@ -1,0 +1,253 @@
+import { dayOf, type Day } from '@/core/calendar'
+import { setParcels, reopen, type Case } from '../case'
+import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Asked, type Location, type Pick, type Quote } from '@/core/rating'
+import type { ParcelLimits } from '@/core/packing'
+import { toHome, type Money } from '@/core/units'
+import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from '../catalogue'
+import type { Program } from '../compile'
+import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Routed } from '../decisions'
+import { flowCounter, type Flow } from '../flow'
+import { route } from '../route'
+import { stages, type Stage } from '../rulebook'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom, shipmentOf } from '../settle'
+import { wordingRow } from '../wordings'
+import type { OrderBlock, OrderMemory } from './orders'
+import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
+
+/** What is decided for one of many orders: as `Routed`, without the trail. */
+export interface Decided extends Pick6 {
+  /** A person has to look: it has a problem. */
+  readonly stuck: boolean
+}
+type Pick6 = { readonly [K in "decisions" | "holdUntil" | "parcels" | "location" | "quote" | "daysLate"]: Routed[K] }
+
+export interface ManyDecider {
+  /** Decides for all orders of a block, from the first on. */
+  readonly decide: (block: OrderBlock, each: (order: number, decided: Decided) => void) => void
+  /** The flow through the rules, of all orders decided so far. */
+  readonly flow: () => Readonly<Record<string, Flow>>
+}
+
+/**
+ * Decides for many orders, without trails: the same as `route` for each of them. Facts are read once per block, equal
+ * baskets are packed once, and what rules that match together come to is worked out once. Orders with hand pins, which
+ * are few, are routed one by one.
+ */
+export function manyDecider(program: Program, memory: OrderMemory): ManyDecider {
+  const { ready } = memory
+  const { world, rateBook } = ready
+  const { lanes } = rateBook
+  const laneOf = new Map(lanes.map((lane, i) => [lane.service.id, i]))
+  const slipIds = new Set(world.slips.map(({ id }) => id))
+  const carriers = new Map<string, Carried>()
+  const [triage, packing, origin, protection, service, papers] = [matcher('triage'), matcher('packing'), matcher('origin'), matcher('protection'), matcher('service'), matcher('papers')]
+  const matchers = { triage, packing, origin, protection, service, papers }
+  const asksRunnerUp = program.stages.papers.classifiers.some(({ key }) => key === 'fact runner-up') || program.stages.papers.rules.some(({ rest }) => rest)
+  const pinned = flowCounter(program.rulebook)
+  const out = new Float64Array(costSize)
+  const costs = new Int32Array(lanes.length)
+  const arrivals = new Int32Array(lanes.length)
+
+  return { decide, flow }
+
+  function matcher(stage: Stage): StageMatcher {
+    return stageMatcher(stage, program.stages[stage], memory, carry)
+  }
+
+  function carry(claims: Carried['claims'], counted: Carried['counted']): Carried {
+    if (claims.length === 0) return nothingCarried
+    const key = JSON.stringify([claims, [...counted]])
+    let found = carriers.get(key)
+    if (!found) carriers.set(key, (found = { id: carriers.size + 1, claims, counted }))
+    return found
+  }
+
+  function decide(block: OrderBlock, each: (order: number, decided: Decided) => void): void {
+    for (const c of block.cases) reopen(c, ready)
+    for (const stage of stages) matchers[stage].open(block)
+    for (let i = 0; i < block.cases.length; i++) {
+      const { order, now, pins } = block.given[i]!
+      if (pins === undefined) each(i, decideOne(block, i))
+      else {
+        const routed = route(order, program, ready, { now, pins })
+        pinned.add(routed.trail)
+        each(i, { ...routed, stuck: routed.problems.length > 0 })
+      }
+    }
+  }
+
+  function decideOne(block: OrderBlock, i: number): Decided {
+    const c = block.cases[i]!
+    const { order } = c
+    const today: Day = Math.floor(c.now / 86_400_000)
+    let stuck = order.problems.length > 0 || c.value === undefined
+
+    const first = triage.match(i, c, today, nothingCarried)
+    first.orders++
+    const held = heldBy(one<Hold | null>(first, 'hold'), c)
+    const correction = one<number>(first, 'weight')
+    c.leaves = Math.max(c.now, held.ends ?? 0)
+    c.tags = one<readonly string[]>(first, 'tags')
+    c.held = held.reason !== null
+    c.weight = Math.max(0, c.basket.itemsWeight + correction)
+    const meaning = wordingRow(ready.wordings, { channel: order.channel, wording: order.wording, country: order.shipTo.country, weight: c.weight, value: c.value })?.gives
+    c.speed = (first.settled.speed ?? meaning?.speed ?? null) as Speed | null
+    c.priority = one<Priority>(first, 'priority')
+    if (c.weight === 0 && order.items.length > 0) stuck = true
+
+    const second = packing.match(i, c, today, first.after)
+    second.orders++
+    const preset = (second.settled.preset ?? meaning?.preset ?? null) as string | null
+    if (order.items.length > 0 && !packInto(second, preset, correction, block.baskets[i]!, c)) stuck = true
+
+    const third = origin.match(i, c, today, second.after)
+    third.orders++
+    const wanted = one<string | null>(third, 'location')
+    const location = locationBy(wanted ?? world.locations[0]?.id, c, ready)
+    if (location) shipFrom(location, c, ready)
+    else stuck = true
+
+    const fourth = protection.match(i, c, today, third.after)
+    fourth.orders++
+    const duties = one<'DAP' | 'DDP'>(fourth, 'duties')
+    const addressKind = one<AddressKind>(fourth, 'addressKind')
+    const needs = one<readonly Need[]>(fourth, 'needs')
+    c.signature = one<boolean>(fourth, 'signature')
+    if (addressKind !== 'as the address says') c.residential = addressKind === 'home'
+    c.within = one<number | null>(fourth, 'within')
+    c.needs = duties === 'DDP' && c.trade === 'export' && !needs.includes('duties paid') ? [...needs, 'duties paid'] : needs
+    const insured = amountToInsure(one<Insurance>(fourth, 'insurance'), c, ready)
+    if (insured === null) stuck = true
+    else c.insured = insured
+
+    const fifth = service.match(i, c, today, fourth.after)
+    fifth.orders++
+    const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Pick[]
+    const allowed = one<readonly string[] | null>(fifth, 'allowed')
+    if (allowed?.length === 0) stuck = true
+    if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, location, block.places[i]!, c)) stuck = true
+
+    const sixth = papers.match(i, c, today, fifth.after)
+    sixth.orders++
+    const slip = one<string | null>(sixth, 'slip')
+    const documents = one<readonly string[]>(sixth, 'documents')
+    if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0)) stuck = true
+
+    const decisions: Decisions = {
+      tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority,
+      preset, dimensions: one(second, 'dimensions'), inserts: one(second, 'inserts'), apart: one(second, 'apart'), parcelLimits: one(second, 'parcelLimits'), split: one(second, 'split'),
+      location: wanted, insurance: one(fourth, 'insurance'), signature: c.signature, duties, addressKind, needs, within: c.within,
+      picks, barred: one(fifth, 'barred'), allowed, ceiling: one(fifth, 'ceiling'),
+      slip, documents, reference: one(sixth, 'reference'), buyByItself: one(sixth, 'buyByItself'), notice: one(sixth, 'notice'), tellWhen: one(sixth, 'tellWhen'),
+    }
+    return { decisions, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location?.id ?? null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
+  }
+
+  function packInto(outcome: Outcome, preset: string | null, correction: number, basket: number, c: Case): boolean {
+    const inserts = one<readonly Insert[]>(outcome, 'inserts')
+    const split = one<Split>(outcome, 'split')
+    const wishes = (outcome.kept.wishes ??= JSON.stringify([outcome.settled.dimensions, outcome.settled.apart, outcome.settled.parcelLimits, split]))
+    let added = correction
+    for (let k = 0; k < inserts.length; k++) added += inserts[k]!.weight
+    const key = `${basket} ${added} ${preset ?? ''} ${wishes}`
+    const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: one(outcome, 'dimensions'), apart: one(outcome, 'apart'), limits: one<ParcelLimits | null>(outcome, 'parcelLimits'), added }, split, key)
+    if (ways.length === 0) return false
+    if (ways.length > 1) setParcels(c, cheapestPacking(c, ready, ways).parcels)
+    else {
+      c.parcels = ways[0]!
+      c.packed = sums
+    }
+    return true
+  }
+
+  /** Chooses the service; false when none is left. Services are asked for their price only as far as the picks need it. */
+  function serve(outcome: Outcome, picks: readonly Pick[], location: Location, place: number, c: Case): boolean {
+    const { promisedBy } = c.order
+    const open = (outcome.kept.open ??= openLanes(outcome))
+    const ceiling = one<Money | null>(outcome, 'ceiling')
+    const most = ceiling === null ? Infinity : toHome(ceiling, world.rates)
+    const asked = askedOf(shipmentOf(c, ready, c.parcels, location))
+    const ends = memory.ends(world.locations.indexOf(location), place)
+    costs.fill(unasked)
+    const found = chosen(picks, (lane) => priced(lane, open, ends, asked, most ?? Infinity), promisedBy === '' ? Infinity : dayOf(promisedBy))
+    if (found < 0) return false
+    c.quote = quoteOne(rateBook, lanes[found]!, asked, location) as Quote
+    if (promisedBy) c.daysLate = dayOf(c.quote.arrivesOn) - dayOf(promisedBy)
+    if (asksRunnerUp) {
+      const other = best(cheaper, (lane) => lane !== found && priced(lane, open, ends, asked, most ?? Infinity), Infinity)
+      c.runnerUp = other < 0 ? null : (quoteOne(rateBook, lanes[other]!, asked, location) as Quote)
+    }
+    // A ceiling without an exchange rate lets nothing pass unseen.
+    return most !== null
+  }
+
+  function openLanes({ settled }: Outcome): Uint8Array {
+    const barred = (settled.barred ?? []) as readonly string[]
+    const allowed = settled.allowed as readonly string[] | undefined
+    return Uint8Array.from(lanes, ({ service: { id, carrier } }) => (barred.includes(id) || barred.includes(carrier) || (allowed && !allowed.includes(id) && !allowed.includes(carrier)) ? 0 : 1))
+  }
+
+  /** Whether a service takes it for the most that may be spent; its cost and arrival stand in `costs` and `arrivals` then. */
+  function priced(lane: number, open: Uint8Array, ends: ReturnType<OrderMemory['ends']>, asked: Asked, most: number): boolean {
+    if (costs[lane] === unasked) {
+      const cost = open[lane] === 1 ? costOf(rateBook, lanes[lane]!, ends[lane]!, asked, out) : noQuote
+      costs[lane] = cost > most ? noQuote : cost
+      arrivals[lane] = out[arrivesAt]!
+    }
+    return costs[lane] !== noQuote
+  }
+
+  function chosen(picks: readonly Pick[], takes: (lane: number) => boolean, promised: Day): number {
+    for (const pick of picks) {
+      const found = pick.by === 'service' ? named(pick.service, takes) : pick.by === 'fastest' ? best(faster, takes, Infinity) : best(cheaper, takes, pick.by === 'cheapest' ? Infinity : promised)
+      if (found >= 0) return found
+    }
+    return -1
+  }
+
+  function named(id: string, takes: (lane: number) => boolean): number {
+    const lane = laneOf.get(id) ?? -1
+    return lane >= 0 && takes(lane) ? lane : -1
+  }
+
+  /** The best of the services that arrive by a day; the first among equals. */
+  function best(before: (a: number, b: number) => boolean, takes: (lane: number) => boolean, by: Day): number {
+    let found = -1
+    for (let lane = 0; lane < lanes.length; lane++) if (takes(lane) && arrivals[lane]! <= by && (found < 0 || before(lane, found))) found = lane
+    return found
+  }
+
+  function cheaper(a: number, b: number): boolean {
+    return costs[a]! < costs[b]! || (costs[a] === costs[b] && arrivals[a]! < arrivals[b]!)
+  }
+
+  function faster(a: number, b: number): boolean {
+    return arrivals[a]! < arrivals[b]! || (arrivals[a] === arrivals[b] && costs[a]! < costs[b]!)
+  }
+
+  function flow(): Readonly<Record<string, Flow>> {
+    const flows = Object.fromEntries(Object.entries(pinned.counts).map(([rule, counts]) => [rule, { ...counts }]))
+    for (const stage of stages) {
+      const ended = new Map<string, number>()
+      let left = 0
+      for (const { orders, matched, finishedBy, deciding } of matchers[stage].outcomes()) {
+        left += orders
+        if (finishedBy !== undefined) ended.set(finishedBy, (ended.get(finishedBy) ?? 0) + orders)
+        for (const rule of matched) flows[rule]!.matched += orders
+        for (const rule of deciding) flows[rule]!.decided += orders
+      }
+      for (const { rule } of program.stages[stage].rules) {
+        flows[rule.id]!.came += left
+        left -= ended.get(rule.id) ?? 0
+      }
+    }
+    return flows
+  }
+}
+
+const unasked = -2
+
+/** What rules settled, else the default. */
+function one<T>({ settled }: Outcome, id: DecisionId): T {
+  return (settled[id] ?? defaults[id]) as T
+}

@@ -1,0 +1,118 @@
+import type { Item, Order } from '@/core/order'
+import { pack, packSmaller, sumParcels, type PackingWishes, type Parcel, type ParcelSums } from '@/core/packing'
+import { endFor, type End } from '@/core/rating'
+import { basketOf, openCase, type Basket, type Case } from '../case'
+import type { FactValue } from '../catalogue'
+import type { Split } from '../decisionKinds'
+import type { Pins } from '../decisions'
+import type { ReadyWorld } from '../world'
+
+/** An order as it is to be decided: for which moment, and with which hand pins. */
+export interface GivenOrder {
+  readonly order: Order
+  readonly now: number
+  readonly pins?: Pins
+}
+
+/** Orders read once, for any number of rulebooks. Baskets and places are numbers of the memory they were read with. */
+export interface OrderBlock {
+  readonly given: readonly GivenOrder[]
+  readonly cases: readonly Case[]
+  readonly baskets: Uint32Array
+  readonly places: Uint32Array
+  /** Facts of the orders by what a rulebook asks, each read once: the value's number for each order, and the values. */
+  readonly columns: Map<string, { readonly codes: Uint32Array; readonly values: readonly FactValue[] }>
+}
+
+/** One way to pack a basket, or several to be weighed by their price; no way at all when a person has to look. */
+export interface PackedBasket {
+  readonly ways: readonly (readonly Parcel[])[]
+  readonly sums: ParcelSums | null
+}
+
+/**
+ * What many orders share: the same baskets and the same places come again and again, so that packing and routes are
+ * worked out once for each. It grows with the number of different baskets, not with the number of orders.
+ */
+export interface OrderMemory {
+  readonly ready: ReadyWorld
+  readonly read: (given: readonly GivenOrder[]) => OrderBlock
+  /** How many different baskets there are so far. */
+  readonly basketCount: () => number
+  readonly pack: (basket: number, items: readonly Item[], wishes: PackingWishes, split: Split, key: string) => PackedBasket
+  /** Where each service's way ends, from a location (by its place in the world) to a place. */
+  readonly ends: (from: number, place: number) => readonly (End | null)[]
+  /** The first value that looked the same: so that equal values of two rulebooks are one. */
+  readonly same: <T>(value: T) => T
+}
+
+const mostPackings = 200_000
+
+export function orderMemory(ready: ReadyWorld): OrderMemory {
+  const itemNumbers = new Map<string, number>()
+  const basketNumbers = new Map<string, number>()
+  const baskets: Basket[] = []
+  const placeNumbers = new Map<string, number>()
+  const places: { readonly country: string; readonly postcode: string }[] = []
+  const packings = new Map<string, PackedBasket>()
+  const values = new Map<string, unknown>()
+  const { locations, presets } = ready.world
+  const ends = locations.map((): (readonly (End | null)[])[] => [])
+  const numberOf = (items: readonly Item[]): number => {
+    let list = ''
+    for (const item of items) list += `${numbered(itemNumbers, itemKey(item))},`
+    const number = numbered(basketNumbers, list)
+    if (number === baskets.length) baskets.push(basketOf(items, ready))
+    return number
+  }
+  return {
+    ready,
+    basketCount: () => baskets.length,
+    read: (given) => {
+      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map() }
+      given.forEach(({ order, now }, i) => {
+        const basket = (block.baskets[i] = numberOf(order.items))
+        const { country, postcode } = order.shipTo
+        const place = (block.places[i] = numbered(placeNumbers, `${country} ${postcode}`))
+        if (place === places.length) places.push({ country, postcode })
+        block.cases.push(openCase(order, ready, now, baskets[basket]))
+      })
+      return block
+    },
+    pack: (basket, items, wishes, split, key) => {
+      const known = packings.get(key)
+      if (known) return known
+      const packed = pack(items, presets, wishes)
+      const ways = packed.ok ? [packed.parcels, ...(split === 'when cheaper' ? packSmaller(items, presets, wishes, packed.parcels) : [])] : []
+      const made = { ways, sums: ways.length === 1 && ways[0]!.length > 0 ? sumParcels(ways[0]!) : null }
+      if (packings.size >= mostPackings) packings.clear()
+      packings.set(key, made)
+      return made
+    },
+    ends: (from, place) => (ends[from]![place] ??= ready.rateBook.lanes.map((lane) => endFor(lane, locations[from]!, places[place]!.country, places[place]!.postcode))),
+    same: <T>(value: T): T => {
+      if (typeof value !== 'object' || value === null) return value
+      const key = JSON.stringify(value)
+      const known = values.get(key)
+      if (known !== undefined) return known as T
+      values.set(key, value)
+      return value
+    },
+  }
+}
+
+function numbered(numbers: Map<string, number>, key: string): number {
+  let number = numbers.get(key)
+  if (number === undefined) numbers.set(key, (number = numbers.size))
+  return number
+}
+
+type Keyed = 'line' | 'sku' | 'title' | 'quantity' | 'unitWeight' | 'unitPrice' | 'size' | 'tags' | 'dangerousGoods' | 'hsCode' | 'origin' | 'handling'
+/** Does not compile when an item gets a field that `itemKey` forgets. */
+const keyed: Exclude<keyof Item, Keyed> extends never ? '\u0001' : never = '\u0001'
+
+/** A text that is the same for equal items; which line of the channel's order it is does not count. */
+const itemKey = ({ sku, title, quantity, unitWeight, unitPrice, size, tags, dangerousGoods, hsCode, origin, handling }: Item): string =>
+  `${sku}${keyed}${title}${keyed}${quantity} ${unitWeight} ${unitPrice.minor} ${unitPrice.currency} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${keyed}${textOf(tags)}${keyed}${dangerousGoods}${keyed}${hsCode}${keyed}${origin}${keyed}${textOf(handling)}`
+
+const textOf = (list: readonly string[] | undefined): string => (!list || list.length === 0 ? '' : list.length === 1 ? list[0]! : list.join('\u0002'))

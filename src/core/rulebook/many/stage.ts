@@ -1,0 +1,172 @@
+import type { Day } from '@/core/calendar'
+import type { Case } from '../case'
+import { decisionKinds, type DecisionId, type FactValue } from '../catalogue'
+import type { Classifier, Row } from '../classify'
+import { joined, narrowed, summed } from '../combine'
+import type { ReadyRule, StageProgram } from '../compile'
+import { codeColumn } from '../columns'
+import { stages, type Stage } from '../rulebook'
+import type { OrderBlock, OrderMemory } from './orders'
+
+/** A wish of a rule for a decision of a later stage. */
+interface Claim {
+  readonly decision: DecisionId
+  readonly value: unknown
+  readonly rule: string
+}
+
+/** What earlier stages left to a later one; `counted` names the rules among them that have decided something already. */
+export interface Carried {
+  readonly id: number
+  readonly claims: readonly Claim[]
+  readonly counted: ReadonlySet<string>
+}
+
+/**
+ * What the same rules of a stage, matching together, come to. Orders are many, such outcomes are few: each is worked out
+ * once and counts its orders.
+ */
+export interface Outcome {
+  readonly mask: Int32Array
+  readonly before: Carried
+  readonly after: Carried
+  readonly matched: readonly string[]
+  readonly finishedBy: string | undefined
+  /** Rules that decide something here, and did not before. */
+  readonly deciding: readonly string[]
+  /** Values that rules settled; without an entry nobody said anything. */
+  readonly settled: Readonly<Partial<Record<DecisionId, unknown>>>
+  /** Room for what the deciding works out of it once. */
+  readonly kept: { wishes?: string; open?: Uint8Array }
+  orders: number
+}
+
+/** One stage of a program, made ready for many orders. */
+export interface StageMatcher {
+  /** Reads what this stage asks of the orders of a block; before the block's first order. */
+  readonly open: (block: OrderBlock) => void
+  /** The outcome for an order of the block that is open. */
+  readonly match: (order: number, c: Case, today: Day, carried: Carried) => Outcome
+  readonly outcomes: () => Iterable<Outcome>
+}
+
+export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
+
+export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageProgram, memory: OrderMemory, carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried): StageMatcher {
+  const mask = new Int32Array(words)
+  // The clock is that of the location, which Origin settles: after it, times are asked of each order.
+  const early = stages.indexOf(stage) <= stages.indexOf('origin')
+  const inColumns = classifiers.filter(({ reach }) => reach === 'order' || reach === 'items' || (reach === 'clock' && early))
+  const perOrder = classifiers.filter((classifier) => !inColumns.includes(classifier))
+  const withRest = new Int32Array(words)
+  rules.forEach(({ rest }, i) => { if (rest) withRest[i >>> 5]! |= 1 << (i & 31) })
+  const anyRest = rules.some(({ rest }) => rest)
+  const dated = rules.some(({ from, until }) => from !== -Infinity || until !== Infinity)
+  const activeOn = new Map<Day, Int32Array>()
+  const outcomes = new Map<number, Outcome[]>()
+  const basketRows = inColumns.map((): Row[] => [])
+  let codes: readonly Uint32Array[] = []
+  let rows: readonly (readonly Row[])[] = []
+  const kinds = decisionKinds.filter((kind) => kind.stage === stage)
+
+  return { open, match, outcomes: function* () { for (const found of outcomes.values()) yield* found } }
+
+  function open(block: OrderBlock): void {
+    const read = inColumns.map((classifier, i) => (classifier.reach === 'items' ? rowsOfBaskets(block, classifier, basketRows[i]!) : rowsOfColumn(block, classifier)))
+    codes = read.map((column) => column.codes)
+    rows = read.map((column) => column.rows)
+  }
+
+  function match(order: number, c: Case, today: Day, carried: Carried): Outcome {
+    if (dated) mask.set(active(today))
+    else mask.fill(-1)
+    for (let s = 0; s < rows.length; s++) {
+      const row = rows[s]![codes[s]![order]!]!
+      for (let word = 0; word < words; word++) mask[word]! &= row[word]!
+    }
+    for (let s = 0; s < perOrder.length; s++) {
+      const row = perOrder[s]!.row(c)
+      for (let word = 0; word < words; word++) mask[word]! &= row[word]!
+    }
+    if (anyRest) askRest(c)
+    return outcomeFor(carried)
+  }
+
+  function active(today: Day): Int32Array {
+    let found = activeOn.get(today)
+    if (!found) {
+      found = new Int32Array(words)
+      for (let i = 0; i < rules.length; i++) if (today >= rules[i]!.from && today <= rules[i]!.until) found[i >>> 5]! |= 1 << (i & 31)
+      activeOn.set(today, found)
+    }
+    return found
+  }
+
+  function askRest(c: Case): void {
+    for (let word = 0; word < words; word++) {
+      let bits = mask[word]! & withRest[word]!
+      while (bits !== 0) {
+        const low = bits & -bits
+        bits ^= low
+        if (!rules[(word << 5) + 31 - Math.clz32(low)]!.rest!(c)) mask[word]! ^= low
+      }
+    }
+  }
+
+  function outcomeFor(carried: Carried): Outcome {
+    // The last word may have bits beyond the last rule.
+    if ((rules.length & 31) !== 0) mask[words - 1]! &= (1 << (rules.length & 31)) - 1
+    let hash = carried.id
+    for (let word = 0; word < words; word++) hash = (Math.imul(hash, 0x01000193) ^ mask[word]!) | 0
+    let found = outcomes.get(hash)
+    if (!found) outcomes.set(hash, (found = []))
+    search: for (let i = 0; i < found.length; i++) {
+      const outcome = found[i]!
+      if (outcome.before !== carried) continue
+      for (let word = 0; word < words; word++) if (outcome.mask[word] !== mask[word]) continue search
+      return outcome
+    }
+    const made = makeOutcome(carried)
+    found.push(made)
+    return made
+  }
+
+  function makeOutcome(before: Carried): Outcome {
+    const matched: ReadyRule[] = []
+    for (let i = 0; i < rules.length; i++) {
+      if ((mask[i >>> 5]! & (1 << (i & 31))) === 0) continue
+      matched.push(rules[i]!)
+      if (rules[i]!.rule.finishStage) break
+    }
+    const claims: readonly Claim[] = [...before.claims, ...matched.flatMap(({ rule, actions }) => actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })))]
+    const settled: Partial<Record<DecisionId, unknown>> = {}
+    const decided = new Set<string>()
+    for (const { id, combine } of kinds) {
+      const own = claims.filter((claim) => claim.decision === id)
+      if (own.length === 0) continue
+      const values = own.map((claim) => claim.value)
+      settled[id] = memory.same(combine === 'one' ? values[0] : combine === 'sum' ? summed(values) : combine === 'set' ? joined(values) : narrowed(values))
+      for (const { rule } of combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
+    }
+    const last = matched[matched.length - 1]
+    const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
+    return {
+      mask: mask.slice(), before, matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, kept: {}, orders: 0,
+      deciding: [...decided].filter((rule) => !before.counted.has(rule)),
+      after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
+    }
+  }
+}
+
+/** A classifier's rows of all values of a fact, read from the orders of the block once for all rulebooks. */
+function rowsOfColumn(block: OrderBlock, { key, read, rowFor }: Classifier): { readonly codes: Uint32Array; readonly rows: readonly Row[] } {
+  let column = block.columns.get(key)
+  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
+  return { codes: column.codes, rows: column.values.map(rowFor) }
+}
+
+/** A classifier's rows by basket; those of baskets met before are there already. */
+function rowsOfBaskets(block: OrderBlock, classifier: Classifier, rows: Row[]): { readonly codes: Uint32Array; readonly rows: readonly Row[] } {
+  for (let i = 0; i < block.cases.length; i++) rows[block.baskets[i]!] ??= classifier.row(block.cases[i]!)
+  return { codes: block.baskets, rows }
+}
