@@ -6,8 +6,18 @@ export type Day = number
 const millisecondsPerDay = 86_400_000
 
 /** `YYYY-MM-DD` to a day; NaN when the text is no date. */
-export const dayOf = (text: string): Day => Math.floor(Date.parse(`${text.slice(0, 10)}T00:00:00Z`) / millisecondsPerDay)
+export function dayOf(text: string): Day {
+  let day = days.get(text)
+  if (day === undefined) {
+    day = Math.floor(Date.parse(`${text.slice(0, 10)}T00:00:00Z`) / millisecondsPerDay)
+    if (days.size > 5000) days.clear()
+    days.set(text, day)
+  }
+  return day
+}
 
+// Orders are about few days; their texts and numbers are remembered.
+const days = new Map<string, Day>()
 const texts = new Map<Day, string>()
 
 /** A day as `YYYY-MM-DD`. */

@@ -27,6 +27,8 @@ interface About {
 export interface Fact extends About {
   /** The stage that settles it; it can be tested from the next stage on. Absent: imported with the order. */
   readonly settledBy?: Stage
+  /** It follows from the items alone. */
+  readonly ofItems?: true
   readonly read: (c: Case) => FactValue
   /** The order with another value of this fact, amounts in the home currency; absent when it follows from other facts. */
   readonly write?: (order: Order, value: FactValue, home: string) => Order
@@ -75,11 +77,11 @@ export const facts: readonly Fact[] = [
   { id: 'parcel locker', name: 'ship-to is a parcel locker', type: 'yes/no', description: 'The address names a parcel locker', example: 'no', read: (c) => isParcelLocker(c.order.shipTo.lines), write: (order, value) => shipTo(order, { lines: [value ? 'Packstation 145' : 'Coupure 8'] }) },
   { id: 'territory', name: 'special territory', type: 'text', values: [...new Set(territories.map(({ name }) => name))], description: 'Part of a country with customs rules of its own: islands, overseas, Northern Ireland', example: 'Canary Islands', read: (c) => territoryOf(c.order.shipTo.country, c.order.shipTo.postcode)?.name },
   { id: 'address problems', name: 'address has problems', type: 'yes/no', description: 'Something that the label needs is missing, wrong, or does not belong there', example: 'no', read: (c) => c.order.problems.some((problem) => addressProblem(problem.code)), write: (order, value) => ({ ...order, problems: value ? [{ code: 'no-city', sentence: 'The address has no city: ask the buyer.' }] : [] }) },
-  { id: 'quantity', always: true, name: 'total quantity', type: 'number', description: 'Pieces of all items together', example: '3', read: (c) => c.basket.quantity },
-  { id: 'lines', always: true, name: 'number of lines', type: 'number', description: 'Order lines', example: '2', read: (c) => c.order.items.length },
-  { id: 'items weight', always: true, name: 'weight of the items', type: 'weight', description: 'All items as imported, without packaging', example: '1.2 kg', read: (c) => c.basket.itemsWeight },
-  { id: 'items volume', always: true, name: 'volume of the items in litres', type: 'number', fractions: true, description: 'All items together, without packaging', example: '12', read: (c) => c.basket.itemsVolume / 1e6 },
-  { id: 'stocked at', name: 'everything is in stock at', type: 'tags', description: 'Locations that have every item of the order', example: 'ghent', read: (c) => c.basket.stockedAt },
+  { id: 'quantity', ofItems: true, always: true, name: 'total quantity', type: 'number', description: 'Pieces of all items together', example: '3', read: (c) => c.basket.quantity },
+  { id: 'lines', ofItems: true, always: true, name: 'number of lines', type: 'number', description: 'Order lines', example: '2', read: (c) => c.order.items.length },
+  { id: 'items weight', ofItems: true, always: true, name: 'weight of the items', type: 'weight', description: 'All items as imported, without packaging', example: '1.2 kg', read: (c) => c.basket.itemsWeight },
+  { id: 'items volume', ofItems: true, always: true, name: 'volume of the items in litres', type: 'number', fractions: true, description: 'All items together, without packaging', example: '12', read: (c) => c.basket.itemsVolume / 1e6 },
+  { id: 'stocked at', ofItems: true, name: 'everything is in stock at', type: 'tags', description: 'Locations that have every item of the order', example: 'ghent', read: (c) => c.basket.stockedAt },
   { id: 'placed', name: 'order was placed', type: 'time', description: 'When the buyer ordered; days and hours in the location’s time zone', example: '2026-11-25', read: (c) => instant(c.order.placedAt) },
   { id: 'paid', name: 'order was paid', type: 'time', description: 'When the payment came in', example: '2026-11-25', read: (c) => instant(c.order.paidAt ?? '') },
   { id: 'promised', name: 'promised day', type: 'time', description: 'The day by which the channel promised delivery', example: '2026-11-28', read: (c) => noon(c.order.promisedBy) },

@@ -1,17 +1,16 @@
 import { dayOf, type Day } from '@/core/calendar'
 import { setParcels, reopen, type Case } from '../case'
-import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Asked, type Location, type Pick, type Quote } from '@/core/rating'
-import type { ParcelLimits } from '@/core/packing'
-import { toHome, type Money } from '@/core/units'
-import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from '../catalogue'
+import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Location, type Offer, type Pick, type Quote } from '@/core/rating'
+import { toHome } from '@/core/units'
+import type { Need, Speed } from '../catalogue'
 import type { Program } from '../compile'
-import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Routed } from '../decisions'
+import { defaults, type Decisions, type Hold, type Routed } from '../decisions'
 import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom, shipmentOf } from '../settle'
 import { wordingRow } from '../wordings'
-import type { OrderBlock, OrderMemory } from './orders'
+import type { OrderBlock, OrderMemory, Rated } from './orders'
 import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
 
 /** What is decided for one of many orders: as `Routed`, without the trail. */
@@ -45,8 +44,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   const asksRunnerUp = program.stages.papers.classifiers.some(({ key }) => key === 'fact runner-up') || program.stages.papers.rules.some(({ rest }) => rest)
   const pinned = flowCounter(program.rulebook)
   const out = new Float64Array(costSize)
-  const costs = new Int32Array(lanes.length)
-  const arrivals = new Int32Array(lanes.length)
+  const withDuties = new Map<readonly Need[], readonly Offer[]>()
 
   return { decide, flow }
 
@@ -84,15 +82,15 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
     const first = triage.match(i, c, today, nothingCarried)
     first.orders++
-    const held = heldBy(one<Hold | null>(first, 'hold'), c)
-    const correction = one<number>(first, 'weight')
+    const held = heldBy((first.settled.hold ?? null) as Hold | null, c)
+    const correction = first.values.weight
     c.leaves = Math.max(c.now, held.ends ?? 0)
-    c.tags = one<readonly string[]>(first, 'tags')
+    c.tags = first.values.tags
     c.held = held.reason !== null
     c.weight = Math.max(0, c.basket.itemsWeight + correction)
     const meaning = wordingRow(ready.wordings, { channel: order.channel, wording: order.wording, country: order.shipTo.country, weight: c.weight, value: c.value })?.gives
     c.speed = (first.settled.speed ?? meaning?.speed ?? null) as Speed | null
-    c.priority = one<Priority>(first, 'priority')
+    c.priority = first.values.priority
     if (c.weight === 0 && order.items.length > 0) stuck = true
 
     const second = packing.match(i, c, today, first.after)
@@ -102,55 +100,55 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
     const third = origin.match(i, c, today, second.after)
     third.orders++
-    const wanted = one<string | null>(third, 'location')
+    const wanted = third.values.location
     const location = locationBy(wanted ?? world.locations[0]?.id, c, ready)
     if (location) shipFrom(location, c, ready)
     else stuck = true
 
     const fourth = protection.match(i, c, today, third.after)
     fourth.orders++
-    const duties = one<'DAP' | 'DDP'>(fourth, 'duties')
-    const addressKind = one<AddressKind>(fourth, 'addressKind')
-    const needs = one<readonly Need[]>(fourth, 'needs')
-    c.signature = one<boolean>(fourth, 'signature')
+    const duties = fourth.values.duties
+    const addressKind = fourth.values.addressKind
+    const needs = fourth.values.needs
+    c.signature = fourth.values.signature
     if (addressKind !== 'as the address says') c.residential = addressKind === 'home'
-    c.within = one<number | null>(fourth, 'within')
-    c.needs = duties === 'DDP' && c.trade === 'export' && !needs.includes('duties paid') ? [...needs, 'duties paid'] : needs
-    const insured = amountToInsure(one<Insurance>(fourth, 'insurance'), c, ready)
+    c.within = fourth.values.within
+    c.needs = duties === 'DDP' && c.trade === 'export' && !needs.includes('duties paid') ? dutiesToo(needs) : needs
+    const insured = amountToInsure(fourth.values.insurance, c, ready)
     if (insured === null) stuck = true
     else c.insured = insured
 
     const fifth = service.match(i, c, today, fourth.after)
     fifth.orders++
     const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Pick[]
-    const allowed = one<readonly string[] | null>(fifth, 'allowed')
+    const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
-    if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, location, block.places[i]!, c)) stuck = true
+    if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location), c)) stuck = true
 
     const sixth = papers.match(i, c, today, fifth.after)
     sixth.orders++
-    const slip = one<string | null>(sixth, 'slip')
-    const documents = one<readonly string[]>(sixth, 'documents')
+    const slip = sixth.values.slip
+    const documents = sixth.values.documents
     if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0)) stuck = true
 
     const decisions: Decisions = {
       tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority,
-      preset, dimensions: one(second, 'dimensions'), inserts: one(second, 'inserts'), apart: one(second, 'apart'), parcelLimits: one(second, 'parcelLimits'), split: one(second, 'split'),
-      location: wanted, insurance: one(fourth, 'insurance'), signature: c.signature, duties, addressKind, needs, within: c.within,
-      picks, barred: one(fifth, 'barred'), allowed, ceiling: one(fifth, 'ceiling'),
-      slip, documents, reference: one(sixth, 'reference'), buyByItself: one(sixth, 'buyByItself'), notice: one(sixth, 'notice'), tellWhen: one(sixth, 'tellWhen'),
+      preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
+      location: wanted, insurance: fourth.values.insurance, signature: c.signature, duties, addressKind, needs, within: c.within,
+      picks, barred: fifth.values.barred, allowed, ceiling: fifth.values.ceiling,
+      slip, documents, reference: sixth.values.reference, buyByItself: sixth.values.buyByItself, notice: sixth.values.notice, tellWhen: sixth.values.tellWhen,
     }
     return { decisions, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location?.id ?? null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
   }
 
   function packInto(outcome: Outcome, preset: string | null, correction: number, basket: number, c: Case): boolean {
-    const inserts = one<readonly Insert[]>(outcome, 'inserts')
-    const split = one<Split>(outcome, 'split')
+    const inserts = outcome.values.inserts
+    const split = outcome.values.split
     const wishes = (outcome.kept.wishes ??= JSON.stringify([outcome.settled.dimensions, outcome.settled.apart, outcome.settled.parcelLimits, split]))
     let added = correction
     for (let k = 0; k < inserts.length; k++) added += inserts[k]!.weight
     const key = `${basket} ${added} ${preset ?? ''} ${wishes}`
-    const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: one(outcome, 'dimensions'), apart: one(outcome, 'apart'), limits: one<ParcelLimits | null>(outcome, 'parcelLimits'), added }, split, key)
+    const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: outcome.values.dimensions, apart: outcome.values.apart, limits: outcome.values.parcelLimits, added }, split, key)
     if (ways.length === 0) return false
     if (ways.length > 1) setParcels(c, cheapestPacking(c, ready, ways).parcels)
     else {
@@ -160,22 +158,47 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return true
   }
 
+  function dutiesToo(needs: readonly Need[]): readonly Offer[] {
+    let found = withDuties.get(needs)
+    if (!found) withDuties.set(needs, (found = memory.same([...needs, 'duties paid'])))
+    return found
+  }
+
+  /** The answers to what is asked now of services for an order: those that are known, when the same was asked before. */
+  function ratedFor(block: OrderBlock, i: number, location: Location): RatedFrom {
+    const c = block.cases[i]!
+    const { parcels, residential, signature, insured, within, leaves, needs } = c
+    const ends = memory.ends(world.locations.indexOf(location), block.places[i]!)
+    const known = block.rated[i]
+    if (known && known.parcels === parcels && known.location === location && known.residential === residential && known.signature === signature && known.insured === insured && known.within === within && known.leaves === leaves && known.needs === needs) return { rated: known, ends }
+    const rated = { parcels, location, residential, signature, insured, within, leaves, needs, asked: askedOf(shipmentOf(c, ready, parcels, location)), costs: new Int32Array(lanes.length).fill(unasked), arrivals: new Int32Array(lanes.length), quotes: [] }
+    block.rated[i] = rated
+    return { rated, ends }
+  }
+
   /** Chooses the service; false when none is left. Services are asked for their price only as far as the picks need it. */
-  function serve(outcome: Outcome, picks: readonly Pick[], location: Location, place: number, c: Case): boolean {
+  function serve(outcome: Outcome, picks: readonly Pick[], { rated, ends }: RatedFrom, c: Case): boolean {
     const { promisedBy } = c.order
+    const { costs, arrivals, asked, location } = rated
     const open = (outcome.kept.open ??= openLanes(outcome))
-    const ceiling = one<Money | null>(outcome, 'ceiling')
+    const { ceiling } = outcome.values
     const most = ceiling === null ? Infinity : toHome(ceiling, world.rates)
-    const asked = askedOf(shipmentOf(c, ready, c.parcels, location))
-    const ends = memory.ends(world.locations.indexOf(location), place)
-    costs.fill(unasked)
-    const found = chosen(picks, (lane) => priced(lane, open, ends, asked, most ?? Infinity), promisedBy === '' ? Infinity : dayOf(promisedBy))
+    const takes = (lane: number): boolean => {
+      if (open[lane] === 0) return false
+      if (costs[lane] === unasked) {
+        costs[lane] = costOf(rateBook, lanes[lane]!, ends[lane]!, asked, out)
+        arrivals[lane] = out[arrivesAt]!
+      }
+      return costs[lane] !== noQuote && costs[lane]! <= (most ?? Infinity)
+    }
+    const quoteOf = (lane: number): Quote => (rated.quotes[lane] ??= quoteOne(rateBook, lanes[lane]!, asked, location) as Quote)
+    const found = chosen(picks, rated, takes, promisedBy === '' ? Infinity : dayOf(promisedBy))
     if (found < 0) return false
-    c.quote = quoteOne(rateBook, lanes[found]!, asked, location) as Quote
+    c.quote = quoteOf(found)
     if (promisedBy) c.daysLate = dayOf(c.quote.arrivesOn) - dayOf(promisedBy)
     if (asksRunnerUp) {
-      const other = best(cheaper, (lane) => lane !== found && priced(lane, open, ends, asked, most ?? Infinity), Infinity)
-      c.runnerUp = other < 0 ? null : (quoteOne(rateBook, lanes[other]!, asked, location) as Quote)
+      const other = best(cheaper, rated, (lane) => lane !== found && takes(lane), Infinity)
+      c.runnerUp = other < 0 ? null : quoteOf(other)
     }
     // A ceiling without an exchange rate lets nothing pass unseen.
     return most !== null
@@ -187,19 +210,9 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return Uint8Array.from(lanes, ({ service: { id, carrier } }) => (barred.includes(id) || barred.includes(carrier) || (allowed && !allowed.includes(id) && !allowed.includes(carrier)) ? 0 : 1))
   }
 
-  /** Whether a service takes it for the most that may be spent; its cost and arrival stand in `costs` and `arrivals` then. */
-  function priced(lane: number, open: Uint8Array, ends: ReturnType<OrderMemory['ends']>, asked: Asked, most: number): boolean {
-    if (costs[lane] === unasked) {
-      const cost = open[lane] === 1 ? costOf(rateBook, lanes[lane]!, ends[lane]!, asked, out) : noQuote
-      costs[lane] = cost > most ? noQuote : cost
-      arrivals[lane] = out[arrivesAt]!
-    }
-    return costs[lane] !== noQuote
-  }
-
-  function chosen(picks: readonly Pick[], takes: (lane: number) => boolean, promised: Day): number {
+  function chosen(picks: readonly Pick[], rated: Rated, takes: (lane: number) => boolean, promised: Day): number {
     for (const pick of picks) {
-      const found = pick.by === 'service' ? named(pick.service, takes) : pick.by === 'fastest' ? best(faster, takes, Infinity) : best(cheaper, takes, pick.by === 'cheapest' ? Infinity : promised)
+      const found = pick.by === 'service' ? named(pick.service, takes) : pick.by === 'fastest' ? best(faster, rated, takes, Infinity) : best(cheaper, rated, takes, pick.by === 'cheapest' ? Infinity : promised)
       if (found >= 0) return found
     }
     return -1
@@ -211,18 +224,10 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   /** The best of the services that arrive by a day; the first among equals. */
-  function best(before: (a: number, b: number) => boolean, takes: (lane: number) => boolean, by: Day): number {
+  function best(before: Before, rated: Rated, takes: (lane: number) => boolean, by: Day): number {
     let found = -1
-    for (let lane = 0; lane < lanes.length; lane++) if (takes(lane) && arrivals[lane]! <= by && (found < 0 || before(lane, found))) found = lane
+    for (let lane = 0; lane < lanes.length; lane++) if (takes(lane) && rated.arrivals[lane]! <= by && (found < 0 || before(rated, lane, found))) found = lane
     return found
-  }
-
-  function cheaper(a: number, b: number): boolean {
-    return costs[a]! < costs[b]! || (costs[a] === costs[b] && arrivals[a]! < arrivals[b]!)
-  }
-
-  function faster(a: number, b: number): boolean {
-    return arrivals[a]! < arrivals[b]! || (arrivals[a] === arrivals[b] && costs[a]! < costs[b]!)
   }
 
   function flow(): Readonly<Record<string, Flow>> {
@@ -247,7 +252,11 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
 const unasked = -2
 
-/** What rules settled, else the default. */
-function one<T>({ settled }: Outcome, id: DecisionId): T {
-  return (settled[id] ?? defaults[id]) as T
+interface RatedFrom {
+  readonly rated: Rated
+  readonly ends: ReturnType<OrderMemory['ends']>
 }
+
+type Before = (rated: Rated, a: number, b: number) => boolean
+const cheaper: Before = ({ costs, arrivals }, a, b) => costs[a]! < costs[b]! || (costs[a] === costs[b] && arrivals[a]! < arrivals[b]!)
+const faster: Before = ({ costs, arrivals }, a, b) => arrivals[a]! < arrivals[b]! || (arrivals[a] === arrivals[b] && costs[a]! < costs[b]!)

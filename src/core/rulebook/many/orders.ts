@@ -1,8 +1,8 @@
 import type { Item, Order } from '@/core/order'
 import { pack, packSmaller, sumParcels, type PackingWishes, type Parcel, type ParcelSums } from '@/core/packing'
-import { endFor, type End } from '@/core/rating'
+import { endFor, type Asked, type End, type Location, type Offer, type Quote } from '@/core/rating'
 import { basketOf, openCase, type Basket, type Case } from '../case'
-import type { FactValue } from '../catalogue'
+import type { Column } from '../columns'
 import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
 import type { ReadyWorld } from '../world'
@@ -21,7 +21,26 @@ export interface OrderBlock {
   readonly baskets: Uint32Array
   readonly places: Uint32Array
   /** Facts of the orders by what a rulebook asks, each read once: the value's number for each order, and the values. */
-  readonly columns: Map<string, { readonly codes: Uint32Array; readonly values: readonly FactValue[] }>
+  readonly columns: Map<string, Column>
+  /** What services were asked for each order, and what they answered. */
+  readonly rated: (Rated | undefined)[]
+}
+
+/** The prices of one order for one question: a rulebook that asks the same gets the same answer. */
+export interface Rated {
+  readonly parcels: readonly Parcel[]
+  readonly location: Location
+  readonly residential: boolean
+  readonly signature: boolean
+  readonly insured: number
+  readonly within: number | null
+  readonly leaves: number
+  readonly needs: readonly Offer[]
+  readonly asked: Asked
+  /** By service: what it asks, and the day of arrival; see decide.ts. */
+  readonly costs: Int32Array
+  readonly arrivals: Int32Array
+  readonly quotes: (Quote | undefined)[]
 }
 
 /** One way to pack a basket, or several to be weighed by their price; no way at all when a person has to look. */
@@ -69,7 +88,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
     ready,
     basketCount: () => baskets.length,
     read: (given) => {
-      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map() }
+      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), rated: [] }
       given.forEach(({ order, now }, i) => {
         const basket = (block.baskets[i] = numberOf(order.items))
         const { country, postcode } = order.shipTo

@@ -4,6 +4,7 @@ import { decisionKinds, type DecisionId, type FactValue } from '../catalogue'
 import type { Classifier, Row } from '../classify'
 import { joined, narrowed, summed } from '../combine'
 import type { ReadyRule, StageProgram } from '../compile'
+import { defaults, type Decisions } from '../decisions'
 import { codeColumn } from '../columns'
 import { stages, type Stage } from '../rulebook'
 import type { OrderBlock, OrderMemory } from './orders'
@@ -36,6 +37,8 @@ export interface Outcome {
   readonly deciding: readonly string[]
   /** Values that rules settled; without an entry nobody said anything. */
   readonly settled: Readonly<Partial<Record<DecisionId, unknown>>>
+  /** The same for all decisions of the stage, with the defaults. */
+  readonly values: Decisions
   /** Room for what the deciding works out of it once. */
   readonly kept: { wishes?: string; open?: Uint8Array }
   orders: number
@@ -50,46 +53,87 @@ export interface StageMatcher {
   readonly outcomes: () => Iterable<Outcome>
 }
 
+const mostValues = 20_000
+
 export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
 
 export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageProgram, memory: OrderMemory, carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried): StageMatcher {
   const mask = new Int32Array(words)
   // The clock is that of the location, which Origin settles: after it, times are asked of each order.
   const early = stages.indexOf(stage) <= stages.indexOf('origin')
-  const inColumns = classifiers.filter(({ reach }) => reach === 'order' || reach === 'items' || (reach === 'clock' && early))
-  const perOrder = classifiers.filter((classifier) => !inColumns.includes(classifier))
+  const ofItems = classifiers.filter(({ reach }) => reach === 'items')
+  const inColumns = classifiers.filter(({ reach }) => reach === 'order' || (reach === 'clock' && early))
+  const perOrder = classifiers.filter((classifier) => !ofItems.includes(classifier) && !inColumns.includes(classifier))
   const withRest = new Int32Array(words)
   rules.forEach(({ rest }, i) => { if (rest) withRest[i >>> 5]! |= 1 << (i & 31) })
   const anyRest = rules.some(({ rest }) => rest)
   const dated = rules.some(({ from, until }) => from !== -Infinity || until !== Infinity)
+  const rowsNow = perOrder.map(() => new Map<FactValue, Row>())
+  // The last word may have bits beyond the last rule.
+  const all = Int32Array.from({ length: words }, (_, word) => (word === words - 1 && (rules.length & 31) !== 0 ? (1 << (rules.length & 31)) - 1 : -1))
   const activeOn = new Map<Day, Int32Array>()
   const outcomes = new Map<number, Outcome[]>()
-  const basketRows = inColumns.map((): Row[] => [])
-  let codes: readonly Uint32Array[] = []
-  let rows: readonly (readonly Row[])[] = []
+  /** All that a stage asks of the items, one row after another by basket. */
+  let basketRows = new Int32Array(0)
+  let basketsKnown = new Uint8Array(0)
+  let sources: readonly Rows[] = []
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
   return { open, match, outcomes: function* () { for (const found of outcomes.values()) yield* found } }
 
   function open(block: OrderBlock): void {
-    const read = inColumns.map((classifier, i) => (classifier.reach === 'items' ? rowsOfBaskets(block, classifier, basketRows[i]!) : rowsOfColumn(block, classifier)))
-    codes = read.map((column) => column.codes)
-    rows = read.map((column) => column.rows)
+    if (words === 0) return
+    sources = [...(ofItems.length > 0 ? [rowsOfBaskets(block)] : []), ...inColumns.map((classifier) => rowsOfColumn(block, classifier, words))]
   }
 
   function match(order: number, c: Case, today: Day, carried: Carried): Outcome {
-    if (dated) mask.set(active(today))
-    else mask.fill(-1)
-    for (let s = 0; s < rows.length; s++) {
-      const row = rows[s]![codes[s]![order]!]!
-      for (let word = 0; word < words; word++) mask[word]! &= row[word]!
+    const start = dated ? active(today) : all
+    for (let word = 0; word < words; word++) mask[word] = start[word]!
+    for (let s = 0; s < sources.length; s++) {
+      const { rows, starts } = sources[s]!
+      const at = starts[order]!
+      for (let word = 0; word < words; word++) mask[word]! &= rows[at + word]!
     }
     for (let s = 0; s < perOrder.length; s++) {
-      const row = perOrder[s]!.row(c)
+      const row = rowNow(s, c)
       for (let word = 0; word < words; word++) mask[word]! &= row[word]!
     }
     if (anyRest) askRest(c)
     return outcomeFor(carried)
+  }
+
+  function rowsOfBaskets({ cases, baskets }: OrderBlock): Rows {
+    const most = memory.basketCount()
+    if (basketsKnown.length < most) {
+      basketsKnown = grown(basketsKnown, new Uint8Array(most * 2))
+      basketRows = grown(basketRows, new Int32Array(most * 2 * words))
+    }
+    const starts = new Int32Array(cases.length)
+    for (let i = 0; i < cases.length; i++) {
+      const basket = baskets[i]!
+      starts[i] = basket * words
+      if (basketsKnown[basket] === 1) continue
+      basketsKnown[basket] = 1
+      const row = basketRows.subarray(basket * words, (basket + 1) * words).fill(-1)
+      for (const classifier of ofItems) {
+        const own = classifier.row(cases[i]!)
+        for (let word = 0; word < words; word++) row[word]! &= own[word]!
+      }
+    }
+    return { rows: basketRows, starts }
+  }
+
+  /** What earlier stages settled is mostly one of few values, and equal ones are one object. */
+  function rowNow(s: number, c: Case): Row {
+    const { read, rowFor } = perOrder[s]!
+    const value = read(c)
+    const known = rowsNow[s]!
+    let row = known.get(value)
+    if (!row) {
+      if (known.size >= mostValues) known.clear()
+      known.set(value, (row = rowFor(value)))
+    }
+    return row
   }
 
   function active(today: Day): Int32Array {
@@ -114,8 +158,6 @@ export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageP
   }
 
   function outcomeFor(carried: Carried): Outcome {
-    // The last word may have bits beyond the last rule.
-    if ((rules.length & 31) !== 0) mask[words - 1]! &= (1 << (rules.length & 31)) - 1
     let hash = carried.id
     for (let word = 0; word < words; word++) hash = (Math.imul(hash, 0x01000193) ^ mask[word]!) | 0
     let found = outcomes.get(hash)
@@ -151,22 +193,40 @@ export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageP
     const last = matched[matched.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
     return {
-      mask: mask.slice(), before, matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, kept: {}, orders: 0,
+      mask: mask.slice(), before, matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, orders: 0,
       deciding: [...decided].filter((rule) => !before.counted.has(rule)),
       after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
     }
   }
 }
 
-/** A classifier's rows of all values of a fact, read from the orders of the block once for all rulebooks. */
-function rowsOfColumn(block: OrderBlock, { key, read, rowFor }: Classifier): { readonly codes: Uint32Array; readonly rows: readonly Row[] } {
-  let column = block.columns.get(key)
-  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
-  return { codes: column.codes, rows: column.values.map(rowFor) }
+/** Rows one after another, and where the row of each order of the block begins. */
+interface Rows {
+  readonly rows: Int32Array
+  readonly starts: Int32Array
 }
 
-/** A classifier's rows by basket; those of baskets met before are there already. */
-function rowsOfBaskets(block: OrderBlock, classifier: Classifier, rows: Row[]): { readonly codes: Uint32Array; readonly rows: readonly Row[] } {
-  for (let i = 0; i < block.cases.length; i++) rows[block.baskets[i]!] ??= classifier.row(block.cases[i]!)
-  return { codes: block.baskets, rows }
+/** A classifier's rows for the values of a fact, read from the orders of the block once for all rulebooks; each different row once, so that they stay at hand. */
+function rowsOfColumn(block: OrderBlock, { key, read, rowFor }: Classifier, words: number): Rows {
+  let column = block.columns.get(key)
+  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
+  const { codes, values } = column
+  const places = new Map<Row, number>()
+  const startOf = new Int32Array(values.length)
+  values.forEach((value, code) => {
+    const row = rowFor(value)
+    const place = places.get(row) ?? places.size
+    places.set(row, place)
+    startOf[code] = place * words
+  })
+  const rows = new Int32Array(places.size * words)
+  for (const [row, place] of places) rows.set(row, place * words)
+  const starts = new Int32Array(codes.length)
+  for (let i = 0; i < codes.length; i++) starts[i] = startOf[codes[i]!]!
+  return { rows, starts }
+}
+
+function grown<T extends Int32Array | Uint8Array>(old: T, larger: T): T {
+  larger.set(old)
+  return larger
 }
