@@ -1,6 +1,6 @@
 import { createWriteStream } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, flowCounter, movedTo, movesOf, route, tally, weightOf, type Finding, type Rulebook, type TrialChange, type World } from '@/core/rulebook'
+import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, manyDecider, movedTo, movesOf, orderMemory, route, tallyMany, weightOf, type Finding, type Rulebook, type TrialCase, type TrialChange, type World } from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
 import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile } from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
@@ -90,25 +90,31 @@ async function routeOrders(rulebookFile: string, worldFile: string, ordersFile: 
   return bad > 0 ? 3 : 0
 }
 
+// So many orders are decided together.
+const portion = 1000
+
 async function trial(draftFile: string, againstFile: string, worldFile: string, ordersFile: string, asOf: number | null, json: boolean): Promise<number> {
   const world = await worldFromFile(worldFile)
-  const rulebook = await rulebookFromFile(draftFile)
-  const draft = compileRulebook(rulebook, world.world.rates)
-  const against = compileRulebook(await rulebookFromFile(againstFile), world.world.rates)
-  const flow = flowCounter(rulebook)
+  const memory = orderMemory(world)
+  const draft = manyDecider(compileRulebook(await rulebookFromFile(draftFile), world.world.rates), memory)
+  const against = manyDecider(compileRulebook(await rulebookFromFile(againstFile), world.world.rates), memory)
   const changes: TrialChange[] = []
   const summary = emptySummary()
   const today = Date.now()
   let bad = 0
-  for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
-    const own = { id: summary.orders + 1, order, now: Date.parse(order.placedAt) }
-    const trialCase = asOf === null ? own : movedTo(own, today, asOf)
-    const after = route(trialCase.order, draft, world, trialCase)
-    flow.add(after.trail)
-    const change = tally(summary, trialCase, route(trialCase.order, against, world, trialCase), after)
-    if (change) changes.push(change)
+  let cases: TrialCase[] = []
+  let read = 0
+  const decide = (): void => {
+    changes.push(...tallyMany(summary, cases, against, draft))
+    cases = []
   }
-  if (json) console.log(JSON.stringify({ summary, flow: flow.counts, changes }, null, 1))
+  for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
+    const own = { id: ++read, order, now: Date.parse(order.placedAt) }
+    cases.push(asOf === null ? own : movedTo(own, today, asOf))
+    if (cases.length === portion) decide()
+  }
+  decide()
+  if (json) console.log(JSON.stringify({ summary, flow: draft.flow(), changes }, null, 1))
   else {
     const { home } = world.world.rates
     console.log(`${summary.changed} of ${summary.orders} orders change; ${summary.serviceChanges} change service; ${(Math.abs(summary.costDifference) / 100).toFixed(2)} ${home} ${summary.costDifference > 0 ? 'dearer' : 'saved'}; ${summary.newlyLate} newly late; ${summary.newlyStuck} newly need attention.`)

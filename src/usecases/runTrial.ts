@@ -1,5 +1,5 @@
 import { waitingStates, type OrderState } from '@/core/order'
-import { compileRulebook, emptySummary, flowCounter, movedTo, readyWorld, route, routeWatched, tally, watchFor, type Flow, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import { compileRulebook, emptySummary, manyDecider, movedTo, orderMemory, readyWorld, route, tallyMany, type Flow, type ManyDecider, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
 import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, jobById, jobByKey, keepLease, newestJob, newestWorld, pageOfTrialOrders, pinsOf, readDraft, type JobRow, type TrialScope } from '@/data'
 import { showWorld } from './editRulebook'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -80,10 +80,9 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
   if (!world) return
   const began = performance.now()
   const ready = readyWorld(world.world)
-  const [before, after] = [compileRulebook(payload.against, world.world.rates), compileRulebook(payload.draft, world.world.rates)]
-  const watch = watchFor(payload.against, payload.draft, world.world.rates)
+  const memory = orderMemory(ready)
+  const [before, after] = [payload.against, payload.draft].map((rulebook) => manyDecider(compileRulebook(rulebook, world.world.rates), memory)) as [ManyDecider, ManyDecider]
   const summary = emptySummary()
-  const flow = flowCounter(payload.draft)
   const now = gharry.now().getTime()
   let place = { placedAt: '', id: 0 }
   for (let seen = 0; ;) {
@@ -94,16 +93,8 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
     const chosen = page.filter((_, i) => (seen + i) % payload.everyNth === 0)
     seen += page.length
     const pins = await pinsOf(db, chosen.map(({ id }) => id))
-    const changes: TrialChange[] = []
-    for (const [i, stored] of chosen.entries()) {
-      const trialCase = caseOf(stored, pins.get(stored.id), payload, now)
-      const { routed: old, touched } = routeWatched(trialCase.order, before, ready, trialCase, watch)
-      const next = touched ? decide(trialCase, after, ready) : old
-      flow.add(next.trail)
-      const change = tally(summary, trialCase, old, next)
-      if (change) changes.push(change)
-      if (i % 100 === 99) await breathe()
-    }
+    const cases = chosen.map((stored) => caseOf(stored, pins.get(stored.id), payload, now))
+    const changes = tallyMany(summary, cases, before, after)
     const goesOn = await db.transaction(async (trx) => {
       await addChanges(trx, job.id, changes)
       await keepLease(trx, 'jobs', job.id, gharry.now(), gharry.settings.leaseSeconds)
@@ -112,14 +103,13 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
     })
     if (!goesOn) return
   }
-  const result: TrialResult = { summary, flow: flow.counts, ms: Math.round(performance.now() - began) }
+  const result: TrialResult = { summary, flow: after.flow(), ms: Math.round(performance.now() - began) }
   await changeJob(db, job.id, { result: JSON.stringify(result), total: summary.orders })
   await forgetOldChanges(db, 'trial', 5)
 }
 
-const pageSize = 1000
+const pageSize = 2000
 const states: readonly OrderState[] = [...waitingStates, 'buying', 'labelled', 'dispatched', 'delivered']
-const breathe = (): Promise<void> => new Promise((resolve) => void setImmediate(resolve))
 const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({ states, from, until: `${until}T23:59:59.999Z`, channels })
 const decide = ({ order, now, pins }: TrialCase, program: Program, ready: ReadyWorld): Routed => route(order, program, ready, { now, pins })
 

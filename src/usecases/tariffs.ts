@@ -1,6 +1,6 @@
 import { csvFile, readSheet, xlsxFile } from '@/adapters'
 import { checkTariffs, differencesOf, mergeTariffs, readTariffTable, tariffColumns, writeTariffTable, type TableProblem, type TableRow, type Tariff, type TariffDifference, type TariffFinding } from '@/core/rating'
-import { compileRulebook, emptySummary, readyWorld, route, tally, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import { compileRulebook, emptySummary, manyDecider, orderMemory, readyWorld, tallyMany, type ManyDecider, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
 import { newestWorld } from '@/data'
 import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -93,17 +93,19 @@ async function readTariffFile(gharry: Gharry, content: Buffer): Promise<Answer<{
   return { ok: true, version: newest.version, world: newest.world, given: tariffs, problems }
 }
 
+// So many orders are decided before others are served.
+const portion = 500
+
 async function effectOf(gharry: Gharry, tariffs: readonly Tariff[]): Promise<TariffPreview['effect']> {
   const material = await trialMaterial(gharry, trialDays, mostOrders)
   if (!material) return null
   const program = compileRulebook(material.inForce, material.world.rates)
-  const [before, after] = [readyWorld(material.world), readyWorld({ ...material.world, tariffs })]
+  const [before, after] = [material.world, { ...material.world, tariffs }].map((world) => manyDecider(program, orderMemory(readyWorld(world)))) as [ManyDecider, ManyDecider]
   const summary = emptySummary()
   const changes: TrialChange[] = []
-  for (const [i, trialCase] of material.cases.entries()) {
-    const change = tally(summary, trialCase, route(trialCase.order, program, before, trialCase), route(trialCase.order, program, after, trialCase))
-    if (change) changes.push(change)
-    if (i % 100 === 99) await new Promise((resolve) => setImmediate(resolve))
+  for (let start = 0; start < material.cases.length; start += portion) {
+    changes.push(...tallyMany(summary, material.cases.slice(start, start + portion), before, after))
+    await new Promise((resolve) => setImmediate(resolve))
   }
   return { summary, changes }
 }

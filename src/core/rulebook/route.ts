@@ -11,7 +11,6 @@ import { defaults, type Decisions, type Hold, type Insert, type Insurance, type 
 import { stages, type Stage } from './rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom, shipmentOf } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
-import type { Watch } from './watch'
 import type { ReadyWorld } from './world'
 
 export interface Circumstances {
@@ -29,22 +28,6 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
   const routing = new Routing(order, program, ready, circumstances)
   for (const stage of stages) routing.work(stage)
   return routing.outcome()
-}
-
-/**
- * As `route`, and says whether a draft could decide otherwise: false only when none of the rules in which the two differ
- * has anything to do with the order, so that the draft's outcome is the same.
- */
-export function routeWatched(order: Order, program: Program, ready: ReadyWorld, circumstances: Circumstances, watch: Watch): { readonly routed: Routed; readonly touched: boolean } {
-  const routing = new Routing(order, program, ready, circumstances)
-  let touched = false
-  const told: Case['told'] = []
-  for (const stage of stages) {
-    touched = touched || routing.anyMatches(watch.draft.stages[stage], told)
-    routing.work(stage)
-  }
-  const routed = routing.outcome()
-  return { routed, touched: touched || routed.trail.stages.some((stage) => stage.matched.some((rule) => watch.edition.has(rule))) }
 }
 
 const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'collects-less', 'late-for-channel', 'dangerous-goods', 'post-office-box', 'too-many', 'too-voluminous', 'too-big', 'too-long', 'too-heavy', 'no-band', 'no-rate', 'no-tariff', 'domestic-only', 'not-covered']
@@ -92,17 +75,6 @@ class Routing {
       case 'service': return this.service()
       case 'papers': return this.papers()
     }
-  }
-
-  /** Whether a rule of another program matches now, before the stage is worked; `told` keeps that program's item tests. */
-  anyMatches(program: StageProgram, told: Case['told']): boolean {
-    if (program.rules.length === 0) return false
-    const own = this.c.told
-    this.c.told = told
-    const mask = matchMask(program, this.c)
-    const found = program.rules.some((rule, i) => (mask[i >>> 5]! & (1 << (i & 31))) !== 0 && this.today >= rule.from && this.today <= rule.until && (!rule.rest || rule.rest(this.c)))
-    this.c.told = own
-    return found
   }
 
   outcome(): Routed {

@@ -1,6 +1,7 @@
 import type { Order } from '@/core/order'
 import { decisionKinds, type DecisionId } from './catalogue'
 import type { Pins, Routed } from './decisions'
+import type { Decided } from './many/decide'
 
 /** One real order of a trial, with the moment it is decided for. */
 export interface TrialCase {
@@ -33,13 +34,18 @@ export interface TrialChange {
   readonly after: Outcome
 }
 
-export const outcomeOf = (routed: Routed): Outcome => ({
+/** A decision that can be compared with another: of an order by itself, or of one of many. */
+export type Comparable = Pick<Routed, 'decisions' | 'parcels' | 'quote' | 'daysLate'> & (Pick<Routed, 'problems'> | Pick<Decided, 'stuck'>)
+
+const isStuck = (routed: Comparable): boolean => ('stuck' in routed ? routed.stuck : routed.problems.length > 0)
+
+export const outcomeOf = (routed: Comparable): Outcome => ({
   service: routed.quote?.service ?? null, carrier: routed.quote?.carrier ?? null, cost: routed.quote?.cost ?? null, arrivesOn: routed.quote?.arrivesOn ?? null, late: (routed.daysLate ?? 0) > 0,
-  state: routed.problems.length > 0 ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready',
+  state: isStuck(routed) ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready',
 })
 
 /** What differs between two decisions for the same order; null when nothing does. */
-export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Routed, after: Routed): TrialChange | null {
+export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable): TrialChange | null {
   const decisions: TrialChange['decisions'][number][] = decisionKinds.filter((kind) => !same(before.decisions[kind.id], after.decisions[kind.id])).map((kind) => kind.id)
   if (!sameParcels(before.parcels, after.parcels)) decisions.push('parcel')
   const [a, b] = [outcomeOf(before), outcomeOf(after)]
@@ -100,7 +106,7 @@ export const emptySummary = (): TrialSummary => ({
 })
 
 /** Adds one order to a summary; gives what changes for it, null when nothing does. */
-export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | 'order'>, before: Routed, after: Routed): TrialChange | null {
+export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable): TrialChange | null {
   summary.orders++
   const { channel, shipTo } = trialCase.order
   addSides(summary.groups.channel, channel, channel, before, after)
@@ -117,7 +123,7 @@ export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | '
   return change
 }
 
-function addSides(groups: Record<string, Sides>, keyBefore: string | undefined, keyAfter: string | undefined, before: Routed, after: Routed): void {
+function addSides(groups: Record<string, Sides>, keyBefore: string | undefined, keyAfter: string | undefined, before: Comparable, after: Comparable): void {
   const sides = (key: string | undefined): Sides => (groups[key ?? ''] ??= { ordersBefore: 0, ordersAfter: 0, costBefore: 0, costAfter: 0, lateBefore: 0, lateAfter: 0 })
   const a = sides(keyBefore)
   a.ordersBefore++

@@ -21,8 +21,11 @@ export interface Decided extends Pick6 {
 type Pick6 = { readonly [K in "decisions" | "holdUntil" | "parcels" | "location" | "quote" | "daysLate"]: Routed[K] }
 
 export interface ManyDecider {
+  readonly memory: OrderMemory
   /** Decides for all orders of a block, from the first on. */
   readonly decide: (block: OrderBlock, each: (order: number, decided: Decided) => void) => void
+  /** The same as a list. */
+  readonly all: (block: OrderBlock) => Decided[]
   /** The flow through the rules, of all orders decided so far. */
   readonly flow: () => Readonly<Record<string, Flow>>
 }
@@ -46,7 +49,13 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   const out = new Float64Array(costSize)
   const withDuties = new Map<readonly Need[], readonly Offer[]>()
 
-  return { decide, flow }
+  return { memory, decide, all, flow }
+
+  function all(block: OrderBlock): Decided[] {
+    const decided: Decided[] = []
+    decide(block, (_, next) => decided.push(next))
+    return decided
+  }
 
   function matcher(stage: Stage): StageMatcher {
     return stageMatcher(stage, program.stages[stage], memory, carry)

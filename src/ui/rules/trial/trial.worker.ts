@@ -1,4 +1,4 @@
-import { compileRulebook, emptySummary, flowCounter, readyWorld, route, tally, type Flow, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import { compileRulebook, emptySummary, manyDecider, orderMemory, readyWorld, tally, type Decided, type Flow, type ManyDecider, type OrderBlock, type OrderMemory, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
 
 export type TrialOrder =
   | { readonly kind: 'material'; readonly cases: readonly TrialCase[]; readonly world: World; readonly inForce: Rulebook }
@@ -16,13 +16,16 @@ export type TrialAnswer =
  * older one; what the edition in force decides is worked out once.
  */
 let cases: readonly TrialCase[] = []
-let ready: ReadyWorld | null = null
-let standing: Program | null = null
-let before: Routed[] = []
-/** What the draft tried last decides; empty while it is being tried. */
-let after: Routed[] = []
+let memory: OrderMemory | null = null
+/** The orders in portions, with what the edition in force decides for them. */
+let portions: { readonly block: OrderBlock; readonly cases: readonly TrialCase[]; readonly before: readonly Decided[] }[] = []
+let standing: ManyDecider | null = null
+/** What the draft tried last decides, by portion; shorter while it is being tried. */
+let after: (readonly Decided[])[] = []
 let newestPreview = 0
 let newest = 0
+// So many orders are decided before a newer draft is looked for.
+const portion = 500
 
 const answer = (message: TrialAnswer): void => self.postMessage(message)
 const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0))
@@ -30,9 +33,9 @@ const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
 self.onmessage = ({ data }: MessageEvent<TrialOrder>) => {
   if (data.kind === 'material') {
     cases = data.cases
-    ready = readyWorld(data.world)
-    standing = compileRulebook(data.inForce, data.world.rates)
-    before = []
+    memory = orderMemory(readyWorld(data.world))
+    standing = manyDecider(compileRulebook(data.inForce, data.world.rates), memory)
+    portions = []
     after = []
   } else if (data.kind === 'preview') {
     newestPreview = data.run
@@ -43,49 +46,56 @@ self.onmessage = ({ data }: MessageEvent<TrialOrder>) => {
   }
 }
 
+const portionCount = (): number => Math.ceil(cases.length / portion)
+
+/** A portion of the orders, read and decided by the edition when it is first asked for. */
+function portionAt(k: number): (typeof portions)[number] {
+  if (!portions[k]) {
+    const own = cases.slice(k * portion, (k + 1) * portion)
+    const block = memory!.read(own)
+    portions[k] = { block, cases: own, before: standing!.all(block) }
+  }
+  return portions[k]!
+}
+
 async function run(number: number, draft: Rulebook): Promise<void> {
-  if (!ready || !standing) return
+  if (!memory) return
   const began = performance.now()
-  const program = compileRulebook(draft, ready.world.rates)
-  const decided: Routed[] = []
+  const decider = manyDecider(compileRulebook(draft, memory.ready.world.rates), memory)
+  const decided: (readonly Decided[])[] = []
   after = []
-  const counter = flowCounter(draft)
   const changes: TrialChange[] = []
   const summary = emptySummary()
-  for (let i = 0; i < cases.length; i++) {
-    const { order, now, pins } = cases[i]!
-    const old = (before[i] ??= route(order, standing, ready, { now, pins }))
-    const next = route(order, program, ready, { now, pins })
-    counter.add(next.trail)
+  for (let k = 0; k < portionCount(); k++) {
+    const { block, cases: own, before } = portionAt(k)
+    const next = decider.all(block)
     decided.push(next)
-    const change = tally(summary, cases[i]!, old, next)
-    if (change) changes.push(change)
-    if (i % 250 === 249) {
-      if (i % 1000 === 999) answer({ kind: 'progress', run: number, done: i + 1, of: cases.length })
-      await breathe()
-      if (newest !== number) return
-    }
+    next.forEach((one, i) => {
+      const change = tally(summary, own[i]!, before[i]!, one)
+      if (change) changes.push(change)
+    })
+    if (k % 2 === 1) answer({ kind: 'progress', run: number, done: summary.orders, of: cases.length })
+    await breathe()
+    if (newest !== number) return
   }
   after = decided
-  answer({ kind: 'result', run: number, summary, changes, flow: counter.counts, ms: performance.now() - began })
+  answer({ kind: 'result', run: number, summary, changes, flow: decider.flow(), ms: performance.now() - began })
 }
 
 async function preview(number: number, draft: Rulebook): Promise<void> {
-  while (after.length < cases.length) {
+  while (after.length < portionCount()) {
     await new Promise((resolve) => setTimeout(resolve, 30))
     if (newestPreview !== number) return
   }
-  if (!ready) return
-  const program = compileRulebook(draft, ready.world.rates)
+  if (!memory) return
+  const decider = manyDecider(compileRulebook(draft, memory.ready.world.rates), memory)
   const standing = after
   const summary = emptySummary()
-  for (let i = 0; i < cases.length; i++) {
-    const { order, now, pins } = cases[i]!
-    tally(summary, cases[i]!, standing[i]!, route(order, program, ready, { now, pins }))
-    if (i % 250 === 249) {
-      await breathe()
-      if (newestPreview !== number) return
-    }
+  for (let k = 0; k < portionCount(); k++) {
+    const { block, cases: own } = portionAt(k)
+    decider.decide(block, (i, next) => void tally(summary, own[i]!, standing[k]![i]!, next))
+    await breathe()
+    if (newestPreview !== number) return
   }
   answer({ kind: 'preview', run: number, summary })
 }
