@@ -4,7 +4,9 @@ import { join } from 'node:path'
 import { build, environment, install, root, run } from './environment.mjs'
 
 install()
-if (!existsSync(join(root, 'bench', 'node_modules'))) run('npm', ['ci', '--prefix', 'bench', '--no-audit', '--no-fund'])
+if (!existsSync(join(root, 'bench', 'node_modules')))
+  // Not every registry has the packages for other platforms, which `npm ci` asks for.
+  run('npm', ['install', '--prefix', 'bench', '--no-audit', '--no-fund', '--no-save'])
 const env = { ...environment(), GHARRY_LOG: 'silent' }
 build(env)
 run('node', ['--expose-gc', '--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], env)

@@ -4,7 +4,8 @@ import type { OrderRow } from './orders'
 
 /** Which orders a trial looks at. Moments as UTC text, both ends included. */
 export interface TrialScope {
-  readonly states: readonly OrderState[]
+  /** Orders in these states are left out. */
+  readonly without: readonly OrderState[]
   readonly from: string
   readonly until: string
   /** All channels when empty. */
@@ -12,8 +13,8 @@ export interface TrialScope {
   readonly only?: number
 }
 
-function within(db: Database, { states, from, until, channels, only }: TrialScope): ReturnType<Database> {
-  const query = db('orders').whereIn('orders.state', states).whereBetween('orders.placed_at', [from, until])
+function within(db: Database, { without, from, until, channels, only }: TrialScope): ReturnType<Database> {
+  const query = db('orders').whereNotIn('orders.state', without).whereBetween('orders.placed_at', [from, until])
   if (channels.length > 0) void query.whereIn('orders.channel_id', channels)
   if (only !== undefined) void query.where('orders.id', only)
   return query as ReturnType<Database>
@@ -26,7 +27,7 @@ export async function countTrialOrders(db: Database, scope: TrialScope): Promise
 
 /** Orders with their facts, in the order in which they were placed, after a place. */
 export async function pageOfTrialOrders(db: Database, scope: TrialScope, after: { readonly placedAt: string; readonly id: number }, most: number): Promise<{ id: number; state: OrderState; order: Order }[]> {
-  const rows = (await within(db, scope).where((later) => void later.where('orders.placed_at', '>', after.placedAt).orWhere((same) => void same.where('orders.placed_at', after.placedAt).where('orders.id', '>', after.id)))
+  const rows = (await within(db, scope).where('orders.placed_at', '>=', after.placedAt).where((later) => void later.where('orders.placed_at', '>', after.placedAt).orWhere((same) => void same.where('orders.placed_at', after.placedAt).where('orders.id', '>', after.id)))
     .join('order_facts', 'order_facts.order_id', 'orders.id').orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]).limit(most).select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
   return rows.map(({ id, state, facts }) => ({ id, state, order: fromJson<Order>(facts) }))
 }

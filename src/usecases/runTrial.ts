@@ -108,9 +108,10 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
   await forgetOldChanges(db, 'trial', 5)
 }
 
-const pageSize = 2000
-const states: readonly OrderState[] = [...waitingStates, 'buying', 'labelled', 'dispatched', 'delivered']
-const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({ states, from, until: `${until}T23:59:59.999Z`, channels })
+const pageSize = 4000
+/** Nobody ships these: a trial leaves them out. */
+const without: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere']
+const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({ without, from, until: `${until}T23:59:59.999Z`, channels })
 const decide = ({ order, now, pins }: TrialCase, program: Program, ready: ReadyWorld): Routed => route(order, program, ready, { now, pins })
 
 /** A past order is decided for the moment it was placed, a waiting one for now; as of another day, both are moved there. */
@@ -135,7 +136,7 @@ export async function compareTrails(gharry: Gharry, orderId: number, trial: numb
   const before = payload?.against ?? (await editionInForce(db, gharry.now().toISOString()))?.rulebook
   const after = payload?.draft ?? (await readDraft(db))?.rulebook ?? before
   const world = await newestWorld(db)
-  const [stored] = await pageOfTrialOrders(db, { states: [...states, 'cancelled', 'fulfilled elsewhere'], from: '', until: '~', channels: [], only: orderId }, { placedAt: '', id: 0 }, 1)
+  const [stored] = await pageOfTrialOrders(db, { without: [], from: '', until: '~', channels: [], only: orderId }, { placedAt: '', id: 0 }, 1)
   if (!before || !after || !world || !stored) return null
   const ready = readyWorld(world.world)
   const pins = (await pinsOf(db, [orderId])).get(orderId)

@@ -123,17 +123,18 @@ export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | '
   return change
 }
 
-function addSides(groups: Record<string, Sides>, keyBefore: string | undefined, keyAfter: string | undefined, before: Comparable, after: Comparable): void {
-  const sides = (key: string | undefined): Sides => (groups[key ?? ''] ??= { ordersBefore: 0, ordersAfter: 0, costBefore: 0, costAfter: 0, lateBefore: 0, lateAfter: 0 })
-  const a = sides(keyBefore)
+function addSides(groups: Record<string, Sides>, keyBefore = '', keyAfter = '', before: Comparable, after: Comparable): void {
+  const a = (groups[keyBefore] ??= noSides())
   a.ordersBefore++
   a.costBefore += before.quote?.cost ?? 0
   if ((before.daysLate ?? 0) > 0) a.lateBefore++
-  const b = sides(keyAfter)
+  const b = (groups[keyAfter] ??= noSides())
   b.ordersAfter++
   b.costAfter += after.quote?.cost ?? 0
   if ((after.daysLate ?? 0) > 0) b.lateAfter++
 }
+
+const noSides = (): Sides => ({ ordersBefore: 0, ordersAfter: 0, costBefore: 0, costAfter: 0, lateBefore: 0, lateAfter: 0 })
 
 function addChange(summary: TrialSummary, { before, after, decisions }: TrialChange): void {
   summary.changed++

@@ -47,6 +47,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   const asksRunnerUp = program.stages.papers.classifiers.some(({ key }) => key === 'fact runner-up') || program.stages.papers.rules.some(({ rest }) => rest)
   const pinned = flowCounter(program.rulebook)
   const out = new Float64Array(costSize)
+  /** What the services are asked just now. */
+  const question: Question = { rated: {} as Rated, ends: [], open: new Uint8Array(0), most: Infinity }
   const withDuties = new Map<readonly Need[], readonly Offer[]>()
 
   return { memory, decide, all, flow }
@@ -188,25 +190,18 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   /** Chooses the service; false when none is left. Services are asked for their price only as far as the picks need it. */
   function serve(outcome: Outcome, picks: readonly Pick[], { rated, ends }: RatedFrom, c: Case): boolean {
     const { promisedBy } = c.order
-    const { costs, arrivals, asked, location } = rated
-    const open = (outcome.kept.open ??= openLanes(outcome))
     const { ceiling } = outcome.values
     const most = ceiling === null ? Infinity : toHome(ceiling, world.rates)
-    const takes = (lane: number): boolean => {
-      if (open[lane] === 0) return false
-      if (costs[lane] === unasked) {
-        costs[lane] = costOf(rateBook, lanes[lane]!, ends[lane]!, asked, out)
-        arrivals[lane] = out[arrivesAt]!
-      }
-      return costs[lane] !== noQuote && costs[lane]! <= (most ?? Infinity)
-    }
-    const quoteOf = (lane: number): Quote => (rated.quotes[lane] ??= quoteOne(rateBook, lanes[lane]!, asked, location) as Quote)
-    const found = chosen(picks, rated, takes, promisedBy === '' ? Infinity : dayOf(promisedBy))
+    question.rated = rated
+    question.ends = ends
+    question.open = outcome.kept.open ??= openLanes(outcome)
+    question.most = most ?? Infinity
+    const found = chosen(picks, promisedBy === '' ? Infinity : dayOf(promisedBy))
     if (found < 0) return false
     c.quote = quoteOf(found)
     if (promisedBy) c.daysLate = dayOf(c.quote.arrivesOn) - dayOf(promisedBy)
     if (asksRunnerUp) {
-      const other = best(cheaper, rated, (lane) => lane !== found && takes(lane), Infinity)
+      const other = best(cheaper, Infinity, found)
       c.runnerUp = other < 0 ? null : quoteOf(other)
     }
     // A ceiling without an exchange rate lets nothing pass unseen.
@@ -219,24 +214,41 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return Uint8Array.from(lanes, ({ service: { id, carrier } }) => (barred.includes(id) || barred.includes(carrier) || (allowed && !allowed.includes(id) && !allowed.includes(carrier)) ? 0 : 1))
   }
 
-  function chosen(picks: readonly Pick[], rated: Rated, takes: (lane: number) => boolean, promised: Day): number {
+  function chosen(picks: readonly Pick[], promised: Day): number {
     for (const pick of picks) {
-      const found = pick.by === 'service' ? named(pick.service, takes) : pick.by === 'fastest' ? best(faster, rated, takes, Infinity) : best(cheaper, rated, takes, pick.by === 'cheapest' ? Infinity : promised)
+      const found = pick.by === 'service' ? named(pick.service) : pick.by === 'fastest' ? best(faster, Infinity) : best(cheaper, pick.by === 'cheapest' ? Infinity : promised)
       if (found >= 0) return found
     }
     return -1
   }
 
-  function named(id: string, takes: (lane: number) => boolean): number {
+  function named(id: string): number {
     const lane = laneOf.get(id) ?? -1
     return lane >= 0 && takes(lane) ? lane : -1
   }
 
-  /** The best of the services that arrive by a day; the first among equals. */
-  function best(before: Before, rated: Rated, takes: (lane: number) => boolean, by: Day): number {
+  /** The best of the services that arrive by a day, besides one; the first among equals. */
+  function best(before: Before, by: Day, besides = -1): number {
+    const { rated } = question
     let found = -1
-    for (let lane = 0; lane < lanes.length; lane++) if (takes(lane) && rated.arrivals[lane]! <= by && (found < 0 || before(rated, lane, found))) found = lane
+    for (let lane = 0; lane < lanes.length; lane++) if (lane !== besides && takes(lane) && rated.arrivals[lane]! <= by && (found < 0 || before(rated, lane, found))) found = lane
     return found
+  }
+
+  /** Whether a service carries what is asked for the most that may be spent. */
+  function takes(lane: number): boolean {
+    if (question.open[lane] === 0) return false
+    const { costs, arrivals, asked } = question.rated
+    if (costs[lane] === unasked) {
+      costs[lane] = costOf(rateBook, lanes[lane]!, question.ends[lane]!, asked, out)
+      arrivals[lane] = out[arrivesAt]!
+    }
+    return costs[lane] !== noQuote && costs[lane]! <= question.most
+  }
+
+  function quoteOf(lane: number): Quote {
+    const { rated } = question
+    return (rated.quotes[lane] ??= quoteOne(rateBook, lanes[lane]!, rated.asked, rated.location) as Quote)
   }
 
   function flow(): Readonly<Record<string, Flow>> {
@@ -264,6 +276,15 @@ const unasked = -2
 interface RatedFrom {
   readonly rated: Rated
   readonly ends: ReturnType<OrderMemory['ends']>
+}
+
+interface Question {
+  rated: Rated
+  ends: ReturnType<OrderMemory['ends']>
+  /** By service: 1 when no rule bars it. */
+  open: Uint8Array
+  /** The most that may be spent. */
+  most: number
 }
 
 type Before = (rated: Rated, a: number, b: number) => boolean
