@@ -1,6 +1,7 @@
 export * from './addresses'
 export * from './bookings'
 export * from './channels'
+export * from './combined'
 export * from './database'
 export * from './desk'
 export * from './editions'

@@ -1,4 +1,4 @@
-import type { Order, OrderState } from '@/core/order'
+import { combineKey, type Order, type OrderState } from '@/core/order'
 import { priorities, type Routed } from '@/core/rulebook'
 import { chunks, fromJson, toJson, type Database } from './database'
 import { insertMany, writeSearch } from './sqliteOnly'
@@ -37,6 +37,8 @@ export interface OrderRow {
   readonly arrives_on: string | null
   readonly days_late: number | null
   readonly buy_by_itself: number
+  /** Buyer and place; orders with the same can go as one shipment. */
+  readonly combine_key: string
   readonly pinned: number
   readonly flag: string | null
   readonly fact_hash: string
@@ -45,7 +47,7 @@ export interface OrderRow {
 
 /** Exceptions first: the order in which states stand on the Desk. */
 export const rankOf: Readonly<Record<OrderState, number>> = {
-  attention: 0, held: 1, ready: 2, buying: 3, labelled: 4, dispatched: 5, delivered: 6, 'fulfilled elsewhere': 7, cancelled: 8,
+  attention: 0, held: 1, ready: 2, buying: 3, labelled: 4, dispatched: 5, delivered: 6, 'fulfilled elsewhere': 7, cancelled: 8, combined: 9,
 }
 
 export interface StoredOrder {
@@ -74,19 +76,20 @@ function factColumns(order: Order): Record<string, unknown> {
   return {
     channel_id: order.channel, remote_id: order.remoteId, number: order.number, placed_at: order.placedAt, promised_by: order.promisedBy,
     buyer: order.buyer.name || order.shipTo.name, email: order.buyer.email.toLowerCase(), country: order.shipTo.country, city: order.shipTo.city,
-    wording: order.wording, quantity: order.items.reduce((sum, item) => sum + item.quantity, 0),
+    wording: order.wording, quantity: order.items.reduce((sum, item) => sum + item.quantity, 0), combine_key: combineKey(order),
   }
 }
 
 const searchText = ({ number, buyer, shipTo, items }: Order): string =>
   [number, buyer.name, shipTo.name === buyer.name ? '' : shipTo.name, shipTo.company, buyer.email, shipTo.city, shipTo.postcode, ...items.map((item) => item.sku)].filter(Boolean).join(' ').toLowerCase()
 
-/** Stores new orders together with what was decided for them, within a transaction. */
-export async function insertOrders(trx: Database, list: readonly NewOrder[], edition: number, world: number, now: string): Promise<void> {
+/** Stores new orders together with what was decided for them, within a transaction; gives their ids. */
+export async function insertOrders(trx: Database, list: readonly NewOrder[], edition: number, world: number, now: string): Promise<number[]> {
   const ids = await insertMany(trx, 'orders', list.map(({ order, hash, state, routed, value }) => ({ ...factColumns(order), ...decisionColumns(state, routed, value, false), fact_hash: hash, imported_at: now })))
   await insertMany(trx, 'order_facts', list.map(({ order }, i) => ({ order_id: ids[i], facts: toJson(order) })))
   await writeSearch(trx, list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })), true)
   await writeOutcomes(trx, list.map(({ routed }, i) => ({ id: ids[i]!, routed })), edition, world, now)
+  return ids
 }
 
 /** Replaces the facts of a known order. */
@@ -118,7 +121,7 @@ const decisionColumns = (state: OrderState, routed: Routed, value: number | null
   speed: routed.decisions.speed, priority: priorities.indexOf(routed.decisions.priority), notice: routed.decisions.notice, tell_when: routed.decisions.tellWhen,
   problem: routed.problems[0]?.sentence ?? null, preset: routed.parcels[0]?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null,
   carrier: routed.quote?.carrier ?? null, zone: routed.quote?.zone ?? null, cost: routed.quote?.cost ?? null, arrives_on: routed.quote?.arrivesOn ?? null,
-  days_late: routed.daysLate, buy_by_itself: routed.decisions.buyByItself, pinned,
+  days_late: routed.daysLate, buy_by_itself: routed.decisions.buyByItself, combine: routed.decisions.combine, pinned,
 })
 
 /** Writes what was decided anew for orders in the books: columns for the Desk, the outcome with its trail, and tags. */

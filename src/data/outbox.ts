@@ -47,15 +47,15 @@ export async function changeNotice(db: Database, id: number, change: Partial<Not
   await db('notices').where({ id }).update(change)
 }
 
-/** Drops what has not gone out yet for a label; gives the parcels whose posts have, or may have: those need a withdrawal. */
-export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: readonly number[] }> {
+/** Drops what has not gone out yet for a label; gives the posts that have, or may have: those need a withdrawal. */
+export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: readonly Pick<PostRow, 'parcel' | 'order_id' | 'channel_id'>[] }> {
   await db('notices').where({ label_id: label, state: 'waiting' }).update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
   await db('posts').where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 }).whereNull('lease_until').update({ state: 'dropped', problem: 'The label was voided first.' })
-  const rows = (await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).select('parcel').orderBy('parcel')) as { parcel: number }[]
-  return { sentPosts: rows.map(({ parcel }) => parcel) }
+  return { sentPosts: await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).select('parcel', 'order_id', 'channel_id').orderBy(['parcel', 'order_id']) }
 }
 
-export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> => db('posts').where({ order_id: order }).orderBy('id')
+/** Posts about an order, and those for its label about the orders in it. */
+export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> => db('posts').where({ order_id: order }).orWhereIn('label_id', db('labels').where({ order_id: order }).select('id')).orderBy('id')
 export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> => db('notices').where({ order_id: order }).orderBy('id')
 
 export async function recentWork<Row>(db: Database, table: 'posts' | 'notices', state: string | null, most: number): Promise<(Row & { number: string })[]> {

@@ -1,8 +1,9 @@
 import type { BoughtLabel, CallFailure, LabelRequest } from '@/adapters'
 import { cleanTrackingNumber } from '@/core/tracking'
 import { formatMoney, money, toHome } from '@/core/units'
-import { addLedger, addNotices, addPosts, channelById, fromJson, moveLabel, numberParcels, orderRow, parcelsOfLabels, putBack, setState, writeLog, type Database, type LabelRow, type OrderRow } from '@/data'
+import { addLedger, addNotices, addPosts, channelById, fromJson, membersOf, moveLabel, numberParcels, orderRow, orderRows, ordersById, parcelsOfLabels, putBack, setShipmentState, writeLog, type Database, type LabelRow, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
+import { linesFor } from './parcelItems'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
 
@@ -29,27 +30,37 @@ async function recordPurchase(gharry: Gharry, trx: Database, label: LabelRow, pa
   })
   if (!moved) return
   await numberParcels(trx, label.id, parcels)
-  await setState(trx, [label.order_id], 'labelled')
+  await setShipmentState(trx, label.order_id, 'labelled')
   await addLedger(trx, [{ label_id: label.id, kind: 'buy', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: charged }])
   const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
   await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, 'EUR'))}${more}` }])
   const order = (await orderRow(trx, label.order_id))!
-  if ((await tellWhen(trx, order)) === 'bought') await tellTheWorld(gharry, trx, label.id, order)
+  await tellTheWorld(gharry, trx, label.id, order, 'bought')
 }
 
-/** When an order's channel is told: as a rule or a hand pin says, else as the channel is set. */
-export const tellWhen = async (db: Database, order: OrderRow): Promise<'bought' | 'dispatched' | undefined> => order.tell_when ?? (await channelById(db, order.channel_id))?.tell_when
+type Moment = NonNullable<OrderRow['tell_when']>
 
-/** Writes the tracking posts (one for each parcel) and the notice of a label, in the transaction of their cause. */
-export async function tellTheWorld(gharry: Gharry, trx: Database, label: number, order: Pick<OrderRow, 'id' | 'channel_id' | 'email' | 'notice'>): Promise<void> {
+/**
+ * Writes the tracking posts (one for each parcel and channel order in it) and the notice of a label, in the transaction of
+ * their cause: of those who are told at this moment, as a rule or a hand pin says, else as the channel is set.
+ */
+export async function tellTheWorld(gharry: Gharry, trx: Database, label: number, order: OrderRow, moment: Moment): Promise<void> {
   const now = gharry.now()
-  const channel = await channelById(trx, order.channel_id)
-  if (channel?.kind === 'shop') {
-    const parcels = (await parcelsOfLabels(trx, [label])).get(label) ?? []
-    await addPosts(trx, parcels.map(({ position }) => ({ kind: 'fulfil', order_id: order.id, label_id: label, parcel: position, channel_id: order.channel_id, key: position === 1 ? `fulfil-${label}` : `fulfil-${label}-${position}` })), now.toISOString())
+  const members = await orderRows(trx, await membersOf(trx, order.id))
+  const parcels = (await parcelsOfLabels(trx, [label])).get(label) ?? []
+  const [shipment] = await ordersById(trx, [order.id])
+  for (const told of members.length > 0 ? members : [order]) {
+    const channel = await channelById(trx, told.channel_id)
+    if (channel?.kind !== 'shop' || (order.tell_when ?? channel.tell_when) !== moment) continue
+    const inside = parcels.filter((parcel) => !shipment || linesFor(told.id, order.id, shipment.order, parcel).length > 0)
+    await addPosts(trx, inside.map(({ position }) => ({ kind: 'fulfil', order_id: told.id, label_id: label, parcel: position, channel_id: told.channel_id, key: postKey('fulfil', label, position, told.id === order.id ? null : told.id) })), now.toISOString())
   }
-  if (order.email && order.notice) await addNotices(trx, [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }], new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(), now.toISOString())
+  const own = order.tell_when ?? (await channelById(trx, order.channel_id))?.tell_when
+  if (order.email && order.notice && own === moment) await addNotices(trx, [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }], new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(), now.toISOString())
 }
+
+/** The key under which a channel knows a post; `member` is the order of a shipment of several. */
+export const postKey = (kind: 'fulfil' | 'withdraw', label: number, parcel: number, member: number | null): string => `${kind}-${label}${parcel === 1 && member === null ? '' : `-${parcel}`}${member === null ? '' : `-${member}`}`
 
 /** It may have been bought without our hearing of it, so the label stays queued under its key until the carrier answers. */
 async function tryLater(gharry: Gharry, label: LabelRow, failure: CallFailure): Promise<void> {
@@ -61,7 +72,7 @@ async function fail(gharry: Gharry, label: LabelRow, sentence: string): Promise<
   const inForce = await rulebookInForce(gharry)
   await gharry.db.transaction(async (trx) => {
     if (!(await moveLabel(trx, label.id, ['queued'], { state: 'failed', problem: sentence, lease_until: null }))) return
-    await setState(trx, [label.order_id], 'attention')
+    await setShipmentState(trx, label.order_id, 'attention')
     if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
     // What the carrier said matters more than what the rules think of the order.
     await trx('orders').where({ id: label.order_id }).update({ state: 'attention', rank: 0, problem: `The carrier refused the label: ${sentence}` })

@@ -1,9 +1,8 @@
 import type { CallResult } from '@/adapters'
-import type { Order } from '@/core/order'
-import { changeNotice, changePost, channelById, labelById, orderRow, ordersById, parcelsOfLabels, putBack, type LabelParcel, type NoticeRow, type PostRow } from '@/data'
+import { changeNotice, changePost, channelById, labelById, orderRow, ordersById, parcelsOfLabels, putBack, type NoticeRow, type PostRow } from '@/data'
 import type { Gharry } from './gharry'
 import { noticeMail } from './noticeMail'
-import { itemsIn } from './parcelItems'
+import { linesFor } from './parcelItems'
 import { rulebookInForce } from './rulebookInForce'
 
 const mostAttempts = 12
@@ -18,8 +17,9 @@ export async function deliverPost(gharry: Gharry, post: PostRow): Promise<void> 
   if (post.kind === 'withdraw' && (await fulfilIsOpen(gharry, post))) return putBack(db, 'posts', post.id, 0, gharry.now(), 'Waits until the post before it has gone out.')
   const parcel = (await parcelsOfLabels(db, [label.id])).get(label.id)?.find(({ position }) => position === post.parcel)
   if (!parcel) return changePost(db, post.id, { state: 'failed', problem: 'The parcel does not exist any more.', lease_until: null })
+  const shipment = label.order_id === post.order_id ? stored : (await ordersById(db, [label.order_id]))[0]
   const client = gharry.channel(channel)
-  const result = post.kind === 'fulfil' ? await client.fulfil(await fulfilment(gharry, stored.order, label, parcel), post.key) : await client.withdraw(stored.order.remoteId, parcel.tracking_number ?? '', post.key)
+  const result = post.kind === 'fulfil' ? await client.fulfil({ remoteOrder: stored.order.remoteId, lines: linesFor(post.order_id, label.order_id, (shipment ?? stored).order, parcel), trackingNumber: parcel.tracking_number ?? '', ...named(await carrierAndLink(gharry, label)) }, post.key) : await client.withdraw(stored.order.remoteId, parcel.tracking_number ?? '', post.key)
   await settle(gharry, 'posts', post, result)
 }
 
@@ -36,14 +36,11 @@ export async function deliverNotice(gharry: Gharry, notice: NoticeRow): Promise<
 }
 
 async function fulfilIsOpen(gharry: Gharry, post: PostRow): Promise<boolean> {
-  const open: unknown = await gharry.db('posts').where({ label_id: post.label_id, kind: 'fulfil', state: 'queued' }).first('id')
+  const open: unknown = await gharry.db('posts').where({ label_id: post.label_id, order_id: post.order_id, kind: 'fulfil', state: 'queued' }).first('id')
   return open !== undefined
 }
 
-async function fulfilment(gharry: Gharry, order: Order, label: { carrier: string; token: string }, parcel: LabelParcel): Promise<Parameters<ReturnType<Gharry['channel']>['fulfil']>[0]> {
-  const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
-  return { remoteOrder: order.remoteId, lines: itemsIn(order, parcel).map(({ line, quantity }) => ({ line, quantity })), carrier: carrierName, trackingNumber: parcel.tracking_number ?? '', trackingUrl }
-}
+const named = ({ carrierName, trackingUrl }: { carrierName: string; trackingUrl: string }): { carrier: string; trackingUrl: string } => ({ carrier: carrierName, trackingUrl })
 
 async function carrierAndLink(gharry: Gharry, label: { carrier: string; token: string }): Promise<{ carrierName: string; trackingUrl: string }> {
   const inForce = await rulebookInForce(gharry)

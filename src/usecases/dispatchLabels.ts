@@ -1,5 +1,5 @@
-import { labelsOfBatch, moveLabel, orderRow, setState, writeLog } from '@/data'
-import { tellTheWorld, tellWhen } from './buyLabels'
+import { labelsOfBatch, moveLabel, orderRow, setShipmentState, writeLog } from '@/data'
+import { tellTheWorld } from './buyLabels'
 import type { Answer, Gharry } from './gharry'
 
 /** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */
@@ -11,8 +11,8 @@ export async function dispatchBatch(gharry: Gharry, batch: number): Promise<Answ
       if (label.state !== 'bought' || label.dispatched_at) continue
       await moveLabel(trx, label.id, ['bought'], { dispatched_at: now })
       const order = (await orderRow(trx, label.order_id))!
-      if (order.state === 'labelled') await setState(trx, [order.id], 'dispatched')
-      if ((await tellWhen(trx, order)) === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
+      if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
+      await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
       await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: 'Handed over to the carrier' }])
       dispatched++
     }

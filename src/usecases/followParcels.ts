@@ -1,7 +1,7 @@
 import type { CarrierEvent } from '@/adapters'
 import { trackingStatuses, type TrackingStatus } from '@/core/tracking'
-import { addEvents, carrierCursor, changeLabel, labelById, labelsByNumbers, orderRow, parcelsOfLabels, setCarrierCursor, setParcelStatus, setState, type Database } from '@/data'
-import { tellTheWorld, tellWhen } from './buyLabels'
+import { addEvents, carrierCursor, changeLabel, labelById, labelsByNumbers, orderRow, parcelsOfLabels, setCarrierCursor, setParcelStatus, setShipmentState, type Database } from '@/data'
+import { tellTheWorld } from './buyLabels'
 import type { Gharry } from './gharry'
 
 /** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
@@ -54,10 +54,10 @@ async function moveAlong(gharry: Gharry, trx: Database, labelId: number, event: 
   await changeLabel(trx, label.id, { status, ...(delivered ? { delivered_at: event.at } : {}), ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}) })
   const order = await orderRow(trx, label.order_id)
   if (!order) return
-  if (collected && !label.dispatched_at && (await tellWhen(trx, order)) === 'dispatched') await tellTheWorld(gharry, trx, label.id, order)
+  if (collected && !label.dispatched_at) await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
   if (label.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
-    if (delivered) await setState(trx, [order.id], 'delivered')
-    else if (collected && order.state === 'labelled') await setState(trx, [order.id], 'dispatched')
+    if (delivered) await setShipmentState(trx, order.id, 'delivered')
+    else if (collected && order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
   }
 }
 

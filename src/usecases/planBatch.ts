@@ -38,6 +38,8 @@ export interface BatchPlan {
   readonly byService: readonly { readonly service: string; readonly count: number; readonly cost: number }[]
   /** Orders whose decision has changed since it was made, by the clock alone (a cut-off has passed). */
   readonly moved: number
+  /** Orders among them that go to the same buyer and address, and could be one shipment. */
+  readonly together: readonly (readonly number[])[]
 }
 
 /**
@@ -69,7 +71,7 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
     }
   }
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
-  return { labels, blocked, total, above: await aboveCeiling(gharry, total), byService: groupByService(labels), moved }
+  return { labels, blocked, total, above: await aboveCeiling(gharry, total), byService: groupByService(labels), moved, together: togetherOf(labels, rows) }
 }
 
 /** Urgent orders first; otherwise as they were given. */
@@ -78,6 +80,7 @@ const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>)
 function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
   if (row.state === 'buying') return 'It is being bought already.'
   if (row.state === 'cancelled') return 'It is cancelled.'
+  if (row.state === 'combined') return 'It goes in the shipment of several orders: buy that one.'
   if (row.state !== 'attention' && row.state !== 'held' && row.state !== 'ready') return `It is ${row.state} already.`
   if (routed.problems[0]) return routed.problems[0].sentence
   if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
@@ -107,6 +110,15 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): Pl
 
 const fillReference = (template: string, order: Order): string =>
   cutText(template.replaceAll('{number}', order.number).replaceAll('{channel}', order.channel).replaceAll('{sku}', order.items[0]?.sku ?? ''), 35)
+
+function togetherOf(labels: readonly PlannedLabel[], rows: ReadonlyMap<number, OrderRow>): number[][] {
+  const groups = new Map<string, number[]>()
+  for (const { order } of labels) {
+    const { combine_key: key, pinned } = rows.get(order)!
+    if (key !== '' && !pinned) groups.set(key, [...(groups.get(key) ?? []), order])
+  }
+  return [...groups.values()].filter((group) => group.length > 1)
+}
 
 function groupByService(labels: readonly PlannedLabel[]): { service: string; count: number; cost: number }[] {
   const groups = new Map<string, { service: string; count: number; cost: number }>()

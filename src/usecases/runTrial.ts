@@ -109,8 +109,8 @@ export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
 }
 
 const pageSize = 4000
-/** Nobody ships these: a trial leaves them out. */
-const without: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere']
+/** Nobody ships these, or not by themselves: a trial leaves them out. */
+const without: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere', 'combined']
 const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({ without, from, until: `${until}T23:59:59.999Z`, channels })
 const decide = ({ order, now, pins }: TrialCase, program: Program, ready: ReadyWorld): Routed => route(order, program, ready, { now, pins })
 

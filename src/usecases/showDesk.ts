@@ -4,6 +4,7 @@ import type { Parcel } from '@/core/packing'
 import { estimateDuties, type DutyEstimate, type Quote, type Refusal } from '@/core/rating'
 import { money } from '@/core/units'
 import { decisionOf, deskCount, deskDistribution, deskIds, deskPage, editionNumbered, eventsOf, labelsOfOrder, listChannels, logOf, newestWorld, noticesOfOrder, orderRow, ordersById, parcelsOfLabels, pinDetails, postsOfOrder, type DeskFilter, type DeskSort, type Distribution, type Facet, type LabelRow, type NoticeRow, type OrderRow, type PostRow } from '@/data'
+import { showTogether, type Togetherness } from './combineOrders'
 import type { Gharry } from './gharry'
 
 export interface DeskView { readonly rows: readonly OrderRow[]; readonly total: number; readonly offset: number }
@@ -80,6 +81,7 @@ export interface OrderView {
   readonly posts: readonly PostRow[]
   readonly notices: readonly NoticeRow[]
   readonly log: readonly { readonly at: string; readonly author: string; readonly sentence: string }[]
+  readonly together: Togetherness
 }
 
 /** Everything about one order: facts, decision with trail and quotes, label, posts, notices, and what happened when. */
@@ -117,7 +119,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
     labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({ ...label, parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status }) => (tracking_number ? [{ number: tracking_number, status: status ?? '' }] : [])) })),
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
-    posts: await postsOfOrder(db, id), notices: await noticesOfOrder(db, id), log: await logOf(db, id),
+    posts: await postsOfOrder(db, id), notices: await noticesOfOrder(db, id), log: await logOf(db, id), together: await showTogether(db, row),
   }
 }
 
@@ -128,5 +130,5 @@ function dutiesOf(order: Order, outcome: Routed | undefined, world: World | unde
 }
 
 /** The states of orders, exceptions first. */
-export const deskStates = ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered', 'fulfilled elsewhere', 'cancelled'] as const satisfies readonly OrderState[]
+export const deskStates = ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered', 'fulfilled elsewhere', 'cancelled', 'combined'] as const satisfies readonly OrderState[]
 export { deskColumns, type DeskFilter, type DeskSort } from '@/data'

@@ -1,5 +1,6 @@
 import { normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
-import { findKnown, insertOrders, ordersById, setFlag, setState, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
+import { findKnown, insertOrders, orderRow, ordersById, setFlag, setState, shipmentOf, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
+import { openShipment } from './combineOrders'
 import { factHash } from './factHash'
 import type { InForce } from './rulebookInForce'
 import { withAddresses } from './mendAddress'
@@ -21,7 +22,7 @@ export async function storeOrders(db: Database, channel: string, raw: readonly R
     const before = known.get(order.remoteId)
     if (!before) fresh.push(firstDecision(order, hash, inForce, now))
     else if (before.fact_hash === hash) counts.unchanged++
-    else counts[await takeChange(db, before, order, hash, changed, now)]++
+    else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
   }
   counts.created = fresh.length
   counts.cancelled += fresh.filter(({ state }) => state === 'cancelled').length
@@ -33,6 +34,15 @@ export async function storeOrders(db: Database, channel: string, raw: readonly R
 function firstDecision(order: Order, hash: string, inForce: InForce, now: Date): NewOrder {
   const decided = decideFully(order, inForce, now)
   return { order, hash, ...decided, state: order.status === 'cancelled' ? 'cancelled' : order.status === 'fulfilled' ? 'fulfilled elsewhere' : decided.state }
+}
+
+/** An order that changed upstream does not stay in a shipment of several that is not bought yet: that was made of what it was. */
+async function byItself(db: Database, before: Known, inForce: InForce, now: Date): Promise<Known> {
+  const shipment = before.state === 'combined' ? await shipmentOf(db, before.id) : undefined
+  const row = shipment === undefined ? undefined : await orderRow(db, shipment)
+  if (!row || !waitingStates.includes(row.state)) return before
+  await openShipment(db, row.id, 'channel', now, inForce, 'An order of it changed in the channel')
+  return { ...before, state: 'ready' }
 }
 
 /** An order that changed upstream: routed again while it waits; flagged once a label is bought. */

@@ -1,4 +1,4 @@
-import { eventsOf, labelByToken, labelsOfOrder, newestWorld, orderRow, parcelsOfLabels, type LabelRow } from '@/data'
+import { eventsOf, labelByToken, labelsOfOrder, newestWorld, orderRow, parcelsOfLabels, shipmentOf, type LabelRow } from '@/data'
 import type { TrackingStatus } from '@/core/tracking'
 import { refuse, type Answer, type Gharry } from './gharry'
 
@@ -31,7 +31,7 @@ export async function findByOrder(gharry: Gharry, number: string, email: string,
   const tried = tries.get(from)
   if (tried && tried.until > now && tried.count >= 10) return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
   const order: { id: number } | undefined = await gharry.db('orders').where({ number: number.trim(), email: email.trim().toLowerCase() }).whereNot({ email: '' }).first('id')
-  const label = order && (await labelsOfOrder(gharry.db, order.id)).reverse().find((candidate) => candidate.state === 'bought')
+  const label = order && (await labelsOfOrder(gharry.db, (await shipmentOf(gharry.db, order.id)) ?? order.id)).reverse().find((candidate) => candidate.state === 'bought')
   if (label) return { ok: true, token: label.token }
   if (tries.size > 10_000) tries.clear()
   tries.set(from, { count: tried && tried.until > now ? tried.count + 1 : 1, until: now + 600_000 })

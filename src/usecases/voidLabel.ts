@@ -1,5 +1,6 @@
 import { formatMoney, money } from '@/core/units'
-import { addLedger, addPosts, dropUnsent, labelById, moveLabel, orderRow, ordersById, putBack, setFlag, setState, writeLog, type LabelRow } from '@/data'
+import { addLedger, addPosts, dropUnsent, labelById, moveLabel, orderRow, ordersById, putBack, setFlag, setShipmentState, setState, writeLog, type LabelRow } from '@/data'
+import { postKey } from './buyLabels'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -15,7 +16,7 @@ export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answ
     await moveLabel(trx, labelId, ['bought'], { state: 'voiding', attempts: 0, next_at: now, problem: null, lease_until: null })
     const { sentPosts } = await dropUnsent(trx, labelId)
     const order = (await orderRow(trx, label.order_id))!
-    await addPosts(trx, sentPosts.map((parcel) => ({ kind: 'withdraw', order_id: order.id, label_id: labelId, parcel, channel_id: order.channel_id, key: parcel === 1 ? `withdraw-${labelId}` : `withdraw-${labelId}-${parcel}` })), now)
+    await addPosts(trx, sentPosts.map(({ parcel, order_id, channel_id }) => ({ kind: 'withdraw', order_id, label_id: labelId, parcel, channel_id, key: postKey('withdraw', labelId, parcel, order_id === order.id ? null : order_id) })), now)
     await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: `Asked to void the label ${label.tracking_number ?? ''}` }])
     return { ok: true }
   })
@@ -42,7 +43,10 @@ export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> 
     await setFlag(trx, label.order_id, null)
     const [stored] = await ordersById(trx, [label.order_id])
     if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
-    else if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
+    else if (inForce) {
+      await setShipmentState(trx, label.order_id, 'attention')
+      await routeAgain(gharry, trx, [label.order_id], inForce)
+    }
     await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending` }])
   })
 }

@@ -1,6 +1,7 @@
 import { emptySummary, type TrialSummary } from '@/core/rulebook'
 import { addChanges, changeJob, forgetOldChanges, fromJson, holdsThatEnd, jobById, keepLease, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow, type WorkTable } from '@/data'
 import { buyBatch } from './buyBatch'
+import { combineByRule } from './combineOrders'
 import { buyLabel } from './buyLabels'
 import { countFlow } from './countFlow'
 import { deliverNotice, deliverPost } from './deliver'
@@ -96,6 +97,7 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
   await bringIntoForce(gharry)
   await releaseHolds(gharry)
   await topUpByMark(gharry)
+  await combineByRule(gharry)
   await buyByItself(gharry)
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await followParcels(gharry, carrier.id)
 }

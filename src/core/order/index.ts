@@ -1,3 +1,4 @@
+export * from './combine'
 export * from './country'
 export * from './itemTable'
 export * from './learn'

@@ -77,6 +77,7 @@ export type OrderState =
   | 'attention' // a person must decide
   | 'held' // a rule or a person holds it
   | 'ready' // can be bought
+  | 'combined' // goes in the shipment of several orders, which is bought
   | 'buying' // in a batch that is being bought
   | 'labelled' // a label is bought
   | 'dispatched' // handed over

@@ -49,6 +49,7 @@ export const decisionKinds = [
   { id: 'weight', stage: 'triage', combine: 'sum', type: 'grams', verb: 'correct the weight by', name: 'weight correction', description: 'Grams added to the weight; may be negative' },
   { id: 'speed', stage: 'triage', combine: 'one', type: 'speed', verb: 'take the wanted speed as', name: 'wanted speed', description: 'Otherwise what the wording table says' },
   { id: 'priority', stage: 'triage', combine: 'one', type: 'priority', verb: 'treat it as', name: 'priority', description: 'Urgent orders stand first in batches' },
+  { id: 'combine', stage: 'triage', combine: 'one', type: 'yes/no', verb: 'send it with other open orders of the buyer:', name: 'combining', description: 'Ready orders of the same buyer and address go as one shipment by themselves; otherwise it is offered' },
   { id: 'preset', stage: 'packing', combine: 'one', type: 'preset', verb: 'pack in', name: 'package preset', description: 'Otherwise the smallest preset that fits is taken' },
   { id: 'dimensions', stage: 'packing', combine: 'one', type: 'size', verb: 'give the parcel the size', name: 'own dimensions', description: 'Outer size of the parcel without a preset; a preset that a rule above names goes before' },
   { id: 'inserts', stage: 'packing', combine: 'set', type: 'inserts', verb: 'put in', name: 'inserts', description: 'Things added to the parcel, with their weight; the slip lists them' },

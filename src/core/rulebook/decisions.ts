@@ -24,6 +24,8 @@ export interface Decisions {
   readonly weight: number
   readonly speed: Speed | null
   readonly priority: Priority
+  /** Whether it goes with other open orders of the same buyer and address without being asked. */
+  readonly combine: boolean
   readonly preset: string | null
   /** Outer size in millimetres. */
   readonly dimensions: readonly [number, number, number] | null
@@ -55,7 +57,7 @@ export interface Decisions {
 
 /** What is decided where no rule and no person says anything. */
 export const defaults: Decisions = {
-  tags: [], hold: null, weight: 0, speed: null, priority: 'normal', preset: null, dimensions: null, inserts: [], apart: [], parcelLimits: null, split: 'when needed', location: null,
+  tags: [], hold: null, weight: 0, speed: null, priority: 'normal', combine: false, preset: null, dimensions: null, inserts: [], apart: [], parcelLimits: null, split: 'when needed', location: null,
   insurance: { cover: 'none' }, signature: false, duties: 'DAP', addressKind: 'as the address says', needs: [], within: null,
   picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, ceiling: null,
   slip: null, documents: [], reference: '{number}', buyByItself: false, notice: true, tellWhen: null,

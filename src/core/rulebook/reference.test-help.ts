@@ -52,6 +52,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         c.weight = Math.max(0, c.basket.itemsWeight + (decided.weight as number))
         decided.speed = one('speed', meant('speed'))
         decided.priority = one('priority')
+        decided.combine = one('combine')
         c.speed = decided.speed as Speed | null
         c.priority = decided.priority as Priority
         return

@@ -135,6 +135,7 @@ class Routing {
     this.meaning = wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.c.weight, value: this.c.value })
     this.decided.speed = this.first<Speed | null>('speed', 'speed')
     this.decided.priority = this.first<Priority>('priority')
+    this.decided.combine = this.first<boolean>('combine')
     this.c.speed = this.decided.speed
     this.c.priority = this.decided.priority
     // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams has not.

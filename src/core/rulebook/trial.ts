@@ -1,6 +1,6 @@
 import type { Order } from '@/core/order'
 import { decisionKinds, type DecisionId } from './catalogue'
-import type { Pins, Routed } from './decisions'
+import { defaults, type Pins, type Routed } from './decisions'
 import type { Decided } from './many/decide'
 
 /** One real order of a trial, with the moment it is decided for. */
@@ -46,7 +46,7 @@ export const outcomeOf = (routed: Comparable): Outcome => ({
 
 /** What differs between two decisions for the same order; null when nothing does. */
 export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable): TrialChange | null {
-  const decisions: TrialChange['decisions'][number][] = decisionKinds.filter((kind) => !same(before.decisions[kind.id], after.decisions[kind.id])).map((kind) => kind.id)
+  const decisions: TrialChange['decisions'][number][] = decisionKinds.filter((kind) => !same(valueIn(before, kind.id), valueIn(after, kind.id))).map((kind) => kind.id)
   if (!sameParcels(before.parcels, after.parcels)) decisions.push('parcel')
   const [a, b] = [outcomeOf(before), outcomeOf(after)]
   if (!sameOutcome(a, b)) decisions.push('quote')
@@ -54,6 +54,9 @@ export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before
   const { order } = trialCase
   return { id: trialCase.id, number: order.number, channel: order.channel, country: order.shipTo.country, decisions, before: a, after: b }
 }
+
+/** What was decided before there was such a decision stands at its default. */
+const valueIn = ({ decisions }: Comparable, id: DecisionId): unknown => (decisions[id] === undefined ? defaults[id] : decisions[id])
 
 // Most decisions of most orders are the same plain value; the rest is compared as text.
 const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))

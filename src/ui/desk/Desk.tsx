@@ -132,7 +132,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           </div>
         </div>
       </section>
-      {open !== null && <OrderDrawer id={open} names={names} world={world} onClose={() => address.set('order', null)} />}
+      {open !== null && <OrderDrawer id={open} names={names} world={world} onClose={() => address.set('order', null)} onOpen={(order) => address.set('order', String(order))} />}
       <KeyHelp keys={[['↑ ↓', 'move'], ['Space', 'select'], ['Enter', 'open the order'], ['Esc', 'close, or clear the selection'], ['/', 'search'], ['a', 'select all shown'], ['b', 'plan a batch of the selected'], ['?', 'these keys']]} />
     </div>
   )

@@ -18,22 +18,23 @@ import { usePrintProfile } from '../dispatch/printProfile'
 import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
 import { pinnable } from './pinnable'
+import { Together } from './Together'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
 const PinEditor = dynamic(() => import('./PinEditor').then((module) => module.PinEditor), { ssr: false })
 const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), { loading: () => <p className="text-soft">Fetching the rule engine …</p> })
 
 /** Everything about one order: why it is where it is, what was decided and by which rule, and what happened. */
-export function OrderDrawer({ id, names, world, onClose }: { id: number; names: DeskNames; world: World; onClose: () => void }) {
+export function OrderDrawer({ id, names, world, onClose, onOpen }: { id: number; names: DeskNames; world: World; onClose: () => void; onOpen: (order: number) => void }) {
   const { data, error } = useQuery({ queryKey: ['order', id], queryFn: () => call<OrderView>(`/api/orders/${id}`), refetchInterval: 5000, placeholderData: (before) => (before?.row.id === id ? before : undefined) })
   return (
     <aside aria-label="Order" className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
-      {error && !data ? <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain> : data ? <Order view={data} names={names} world={world} onClose={onClose} /> : <p className="p-5 text-soft">Fetching the order …</p>}
+      {error && !data ? <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain> : data ? <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} /> : <p className="p-5 text-soft">Fetching the order …</p>}
     </aside>
   )
 }
 
-function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNames; world: World; onClose: () => void }) {
+function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names: DeskNames; world: World; onClose: () => void; onOpen: (order: number) => void }) {
   const { row, order } = view
   const [trying, setTrying] = useState(false)
   const [looking, setLooking] = useState(false)
@@ -71,6 +72,7 @@ function Order({ view, names, world, onClose }: { view: OrderView; names: DeskNa
         )}
         {view.problems.length === 0 && row.state === 'attention' && row.problem && <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>}
         {addressFirst && shipsTo}
+        <Together view={view} names={names} onOpen={onOpen} />
         <Trail view={view} names={names} world={world} waiting={waiting} />
         <Quotes view={view} names={names} />
         <Labels view={view} names={names} />

@@ -35,7 +35,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
           {orders.length === 0 && <Button kind={open === null ? 'filled' : 'plain'} onClick={() => void planAllReady()}>Plan all ready orders</Button>}
         </DispatchHead>
         <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Batches">
-          {orders.length > 0 && <PlanBatch key={orders.join()} orders={orders} names={names} onClose={() => { keepSelection([]); setOrders([]); go('/dispatch') }} onBought={(batch) => { keepSelection([]); setOrders([]); go(`/dispatch?batch=${batch}`) }} />}
+          {orders.length > 0 && <PlanBatch key={orders.join()} orders={orders} names={names} onClose={() => { keepSelection([]); setOrders([]); go('/dispatch') }} onOrders={(next) => { keepSelection([...next]); setOrders([...next]) }} onBought={(batch) => { keepSelection([]); setOrders([]); go(`/dispatch?batch=${batch}`) }} />}
           <h2 className="mt-3 mb-1 text-lead">Batches</h2>
           {data.length === 0 ? <Plain title="No batch yet">Select orders on the <a className="text-act underline" href="/desk?state=ready">Desk</a>, or plan all that are ready.</Plain> : (
             <table className="w-full bg-sheet">

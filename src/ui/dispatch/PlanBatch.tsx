@@ -12,7 +12,7 @@ import { Plain } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 
 /** What buying the chosen orders would cost, each of them, and what cannot be bought and why; then one confirmation. */
-export function PlanBatch({ orders, names, onClose, onBought }: { orders: readonly number[]; names: DeskNames; onClose: () => void; onBought: (batch: number) => void }) {
+export function PlanBatch({ orders, names, onClose, onBought, onOrders }: { orders: readonly number[]; names: DeskNames; onClose: () => void; onBought: (batch: number) => void; onOrders: (orders: readonly number[]) => void }) {
   const say = useSay()
   const client = useQueryClient()
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set())
@@ -39,6 +39,19 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
     }
     setBusy(false)
   }
+  const together = data.together.flat().length
+  const combine = async (): Promise<void> => {
+    setBusy(true)
+    try {
+      const { made, refused } = await call<{ made: { order: number; of: number[] }[]; refused: string[] }>('/api/orders/combine', { method: 'POST', body: { groups: data.together } })
+      const gone = new Set(made.flatMap(({ of }) => of))
+      onOrders([...orders.filter((order) => !gone.has(order)), ...made.map(({ order }) => order)])
+      say(refused[0] ? `${count(made.length)} combined. ${refused[0]}` : `${count(gone.size)} orders go as ${count(made.length)} ${made.length === 1 ? 'shipment' : 'shipments'} now`, refused[0] ? { tone: 'bad' } : undefined)
+    } catch (failure) {
+      say(sentenceOf(failure), { tone: 'bad' })
+    }
+    setBusy(false)
+  }
   return (
     <section aria-label="Plan of a batch" className="border border-hair bg-sheet">
       <header className="flex items-center gap-4 border-b border-hair px-3 py-2">
@@ -47,6 +60,7 @@ export function PlanBatch({ orders, names, onClose, onBought }: { orders: readon
         {data.moved > 0 && <span className="text-soft" title="A cut-off has passed since they were routed">{count(data.moved)} decided anew for this moment</span>}
         <span className="ml-auto flex gap-2"><Button kind="quiet" onClick={onClose}>Leave it</Button><Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>Buy {labelCount}</Button></span>
       </header>
+      {together > 0 && <p className="flex items-center gap-3 border-b border-hair bg-wait-soft px-3 py-1">{count(together)} of them share buyer and address with another one: {count(together)} orders could go as {count(data.together.length)} {data.together.length === 1 ? 'shipment' : 'shipments'}.<Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => void combine()}>Combine them</Button></p>}
       <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-hair px-3 py-1.5">{data.byService.map((group) => <span key={group.service}>{names.services[group.service] ?? group.service} <b>{count(group.count)}</b> <span className="text-soft">{euros(group.cost)}</span></span>)}</div>
       <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Orders of the batch">
         <table className="w-full">

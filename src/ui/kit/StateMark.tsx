@@ -15,6 +15,7 @@ const looks: Readonly<Record<string, Look>> = {
   attention: { word: 'needs attention', tone: 'text-wait', mark: <path d="M6 1 11.4 10.6H.6Z M6 4.6v2.8 M6 8.6v.9" fill="none" stroke="currentColor" strokeWidth="1.4" /> },
   held: { word: 'held', tone: 'text-wait', mark: <path d="M3.6 1.5v9 M8.4 1.5v9" stroke="currentColor" strokeWidth="2.2" /> },
   ready: { word: 'ready', tone: 'text-act', mark: ring },
+  combined: { word: 'goes with others', tone: 'text-soft', mark: <path d="M1.4 3.4h5v5h-5Z M5.6 1.4h5v5h-4.2" fill="none" stroke="currentColor" strokeWidth="1.5" /> },
   buying: { word: 'being bought', tone: 'text-act', mark: <path d="M6 1.4A4.6 4.6 0 0 1 10.6 6" fill="none" stroke="currentColor" strokeWidth="2" /> },
   labelled: { word: 'labelled', tone: 'text-done', mark: filled(0.35) },
   dispatched: { word: 'dispatched', tone: 'text-done', mark: filled(0.65) },

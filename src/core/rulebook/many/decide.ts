@@ -143,7 +143,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0)) stuck = true
 
     const decisions: Decisions = {
-      tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority,
+      tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority, combine: first.values.combine,
       preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
       location: wanted, insurance: fourth.values.insurance, signature: c.signature, duties, addressKind, needs, within: c.within,
       picks, barred: fifth.values.barred, allowed, ceiling: fifth.values.ceiling,
