@@ -25,7 +25,7 @@ const heronRoad: Service = {
     ...zone('R1', 'PL', ['PL'], 1), ...zone('R2', 'PL', ['DE'], 2), ...zone('R3', 'PL', ['BE', 'NL', 'LU', 'FR'], 3),
   ],
   limits: { weight: 31_500, longestSide: 1750, girth: 3000, postOfficeBox: false, dangerousGoods: ['UN 1013', 'UN 3481'], cashOnDelivery: 250_000, parcels: 20 },
-  cutOff: '16:30', collects: workdays, collections: [{ location: 'poznan', cutOff: '15:30', collects: workdays }], delivers: workdays, offers: ['tracking', 'signature', 'cash on delivery', 'live goods'], cover: { included: 50_000, upTo: 500_000 }, claimsBorneBy: ['tallow-lane'], formats: ['pdf', 'png', 'zpl'],
+  cutOff: '16:30', collects: workdays, collections: [{ location: 'poznan', cutOff: '15:30', collects: workdays }], delivers: workdays, offers: ['tracking', 'signature', 'cash on delivery', 'live goods', 'return label'], cover: { included: 50_000, upTo: 500_000 }, claimsBorneBy: ['tallow-lane'], formats: ['pdf', 'png', 'zpl'],
 }
 const heronZones = (by: number): Tariff['zones'] => Object.fromEntries(Object.entries({
   R1: bands([2, 490], [5, 570], [10, 725], [20, 935], [31.5, 1250]), R2: bands([2, 725], [5, 820], [10, 1040], [20, 1410], [31.5, 1880]),
@@ -40,7 +40,7 @@ const heronMorning: Service = {
   id: 'heron-morning', carrier: 'heron', name: 'Heron Morning', locations: ['ghent'],
   zones: [...zone('M1', 'BE', ['BE'], 1), ...zone('M2', 'BE', ['NL', 'LU'], 1), ...zone('M2', 'BE', ['DE'], 1, ['4', '5']), ...zone('M2', 'BE', ['FR'], 1, ['59', '62', '75'])],
   limits: { weight: 20_000, longestSide: 1200, girth: 2400, postOfficeBox: false, dangerousGoods: ['UN 3481'], parcels: 10 },
-  cutOff: '17:30', collects: workdays, delivers: [1, 2, 3, 4, 5, 6], offers: ['tracking', 'signature', 'live goods'], cover: { included: 50_000, upTo: 1_000_000 }, formats: ['pdf', 'png', 'zpl'],
+  cutOff: '17:30', collects: workdays, delivers: [1, 2, 3, 4, 5, 6], offers: ['tracking', 'signature', 'live goods', 'return label'], cover: { included: 50_000, upTo: 1_000_000 }, formats: ['pdf', 'png', 'zpl'],
 }
 
 const corvidZones = (transit: readonly [number, number, number, number]): Zone[] => ['BE', 'PL', 'GB'].flatMap((from) => [
@@ -56,7 +56,7 @@ const corvidPacket: Service = {
 }
 const corvidParcel: Service = {
   ...postal, id: 'corvid-parcel', name: 'Corvid Parcel', zones: corvidZones([3, 6, 8, 14]), limits: { weight: 30_000, longestSide: 1500, girth: 3000, postOfficeBox: true, dangerousGoods: [], cashOnDelivery: 100_000, parcels: 5 },
-  offers: ['tracking', 'signature', 'cash on delivery'], cover: { included: 10_000, upTo: 100_000 },
+  offers: ['tracking', 'signature', 'cash on delivery', 'return label'], cover: { included: 10_000, upTo: 100_000 },
 }
 
 const expressCountries = ['BE', 'NL', 'LU', 'DE', 'FR']

@@ -20,11 +20,16 @@ export function* demoOrders(size: DemoSize, seed: number, anchorDay: string): Ge
   const count = orderCounts[size]
   const end = Date.parse(`${anchorDay}T06:00:00Z`)
   const span = daysBack[size] * 86_400_000
+  let last: ShopOrder | null = null
   for (let i = 0; i < count; i++) {
     // The youngest sixth falls on the last two days: that is what waits in the morning.
     const share = i / count
     const placed = share < 5 / 6 ? end - span + (span - 2 * 86_400_000) * (share * 1.2) : end - 2 * 86_400_000 * (1 - (share - 5 / 6) * 6)
-    yield makeOrder(random, i, new Date(Math.floor(placed / 1000) * 1000))
+    const order = makeOrder(random, i, new Date(Math.floor(placed / 1000) * 1000))
+    // Now and then somebody orders once more.
+    const again = last !== null && i % 40 === 39
+    yield again ? { ...order, customer: { ...last!.customer, returning: true }, ship_to: last!.ship_to } : order
+    last = order
   }
 }
 

@@ -36,6 +36,7 @@ export const demoRulebook: Rulebook = {
     rule('v-rest', 'service', 'Everything else', { all: [] }, [{ set: 'picks', to: [{ by: 'cheapest by promise' }, { by: 'cheapest' }] }]),
     rule('d-trade', 'papers', 'Trade slip', { fact: 'channel', op: 'is', value: 'trade-desk' }, [{ set: 'slip', to: 'trade' }, { set: 'reference', to: 'TRADE {number}' }], { finishStage: true }),
     rule('d-live', 'papers', 'Care sheet with plants', tagged('live'), [{ set: 'slip', to: 'live-plants' }]),
+    rule('d-return', 'papers', 'Return label with lamps by road', { all: [anyItem({ fact: 'item tags', op: 'has any', value: ['lamp'] }), { fact: 'service', op: 'is', value: 'heron-road' }] }, [{ set: 'returnLabel', to: true }]),
     rule('d-standard', 'papers', 'Standard slip', { all: [] }, [{ set: 'slip', to: 'standard' }]),
   ],
 }

@@ -87,7 +87,7 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
 /** The parcels of past orders as they were decided. */
 async function packedAs(trx: Database, rows: readonly PastOrder[], labels: readonly number[]): Promise<LabelParcel[]> {
   const outcomes = await outcomesOf(trx, rows.map(({ id }) => id))
-  return rows.flatMap((row, i) => (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({ label_id: labels[i]!, position: k + 1, preset, weight, size, contents, tracking_number: numberOfPast(row, k + 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, status: 'delivered' })))
+  return rows.flatMap((row, i) => (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({ label_id: labels[i]!, position: k + 1, preset, weight, size, contents, tracking_number: numberOfPast(row, k + 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, return_number: null, status: 'delivered' })))
 }
 
 /** What was sent to the carriers before: enough for the labels of the past, and a balance to go on with. */

@@ -11,7 +11,7 @@ import { makeServer } from './server'
 export interface CarrierLabel {
   /** Of the first parcel. */
   trackingNumber: string
-  parcels: { trackingNumber: string; symbology: 'code128' | 'gs1-128'; routing: string }[]
+  parcels: { trackingNumber: string; symbology: 'code128' | 'gs1-128'; routing: string; returnNumber?: string }[]
   charged: { minor: number; currency: string }
   key: string
   state: 'bought' | 'voided'
@@ -37,11 +37,12 @@ export interface CarrierSettings {
 const labelRequest = z.object({
   service: z.string(), fromCountry: z.string().length(2), toCountry: z.string().length(2), toPostcode: z.string(), from: z.object({ lines: z.array(z.string()).min(2) }), to: z.object({ lines: z.array(z.string()).min(2) }),
   parcels: z.array(z.object({ weight: z.number().int().positive('must be more than 0 g'), size: z.array(z.number().int().positive()).length(3) })).min(1), reference: z.string(), shipOn: z.iso.date(), signature: z.boolean(), insured: z.number().int().min(0),
-  toCollect: z.number().int().min(0), residential: z.boolean(), postOfficeBox: z.boolean(), notStackable: z.boolean(), dangerousGoods: z.array(z.string()), duties: z.enum(['DAP', 'DDP']),
+  toCollect: z.number().int().min(0), residential: z.boolean(), postOfficeBox: z.boolean(), notStackable: z.boolean(), dangerousGoods: z.array(z.string()), duties: z.enum(['DAP', 'DDP']), returnLabel: z.boolean().default(false),
   customs: z.array(z.object({ description: z.string(), hsCode: z.string(), origin: z.string(), quantity: z.number().int().positive(), netWeight: z.number().int(), value: z.object({ minor: z.number().int(), currency: z.string() }) })).nullable(),
 })
 
 const hour = 3_600_000
+const returnSerial = 69_999_999
 const plan = (transitDays: number): { after: number; status: string; place: string; text: string }[] => [
   { after: 0, status: 'announced', place: '', text: 'The sender has announced the parcel' },
   { after: 6 * hour, status: 'collected', place: 'Depot of origin', text: 'Collected from the sender' },
@@ -70,8 +71,11 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     if (refused) return reply.code(422).send({ message: refused })
     const priced = priceOf(settings.services, settings.tariffs, parsed.data, settings.homePerUnit)
     if (typeof priced === 'string') return reply.code(422).send({ message: priced })
+    if (parsed.data.returnLabel && !settings.services.find(({ id }) => id === parsed.data.service)?.offers.includes('return label')) return reply.code(422).send({ message: 'This service gives no return labels.' })
     const serial = books.count('parcel')
-    const parcels = parsed.data.parcels.map((_, i) => ({ trackingNumber: settings.habits.number(serial + i + 1, parsed.data.fromCountry), symbology: settings.habits.symbology, routing: `${parsed.data.toCountry}-${parsed.data.toPostcode.replace(/\s/g, '').slice(0, 5)} ${priced.zone}` }))
+    // Numbers of returns are taken from the far end, so that they never meet those of parcels.
+    const back = (i: number): string => settings.habits.number(returnSerial - serial - i, parsed.data.toCountry)
+    const parcels = parsed.data.parcels.map((_, i) => ({ trackingNumber: settings.habits.number(serial + i + 1, parsed.data.fromCountry), symbology: settings.habits.symbology, routing: `${parsed.data.toCountry}-${parsed.data.toPostcode.replace(/\s/g, '').slice(0, 5)} ${priced.zone}`, ...(parsed.data.returnLabel ? { returnNumber: back(i) } : {}) }))
     const label: CarrierLabel = { trackingNumber: parcels[0]!.trackingNumber, parcels, charged: { minor: priced.minor, currency: priced.currency }, key, state: 'bought', boughtAt: clock.now(), released: 0, service: parsed.data.service, reference: parsed.data.reference }
     books.together(() => {
       books.put('label', label.trackingNumber, label)

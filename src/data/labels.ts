@@ -45,6 +45,8 @@ export interface LabelParcel {
   readonly symbology: 'code128' | 'gs1-128' | null
   readonly routing: string | null
   readonly status: string | null
+  /** The number of the label with which it comes back; null when there is none. */
+  readonly return_number: string | null
 }
 
 export interface NewLabel extends Pick<LabelRow, 'order_id' | 'position' | 'key' | 'token' | 'carrier' | 'service' | 'zone' | 'location' | 'request' | 'quoted' | 'arrives_on'> {
@@ -66,8 +68,8 @@ export async function addLabelParcels(db: Database, parcels: readonly (Pick<Labe
 }
 
 /** Writes what the carrier gave for each parcel of a shipment, in their order. */
-export async function numberParcels(db: Database, label: number, given: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string }[]): Promise<void> {
-  for (const [i, { trackingNumber, symbology, routing }] of given.entries()) await db('label_parcels').where({ label_id: label, position: i + 1 }).update({ tracking_number: trackingNumber, symbology, routing, status: 'announced' })
+export async function numberParcels(db: Database, label: number, given: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string; readonly returnNumber?: string }[]): Promise<void> {
+  for (const [i, { trackingNumber, symbology, routing, returnNumber = null }] of given.entries()) await db('label_parcels').where({ label_id: label, position: i + 1 }).update({ tracking_number: trackingNumber, symbology, routing, return_number: returnNumber, status: 'announced' })
 }
 
 export async function parcelsOfLabels(db: Database, labels: readonly number[]): Promise<Map<number, LabelParcel[]>> {

@@ -13,9 +13,10 @@ export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
   if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
   const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
   if (!result.ok) return result.kind === 'refused' ? fail(gharry, label, result.sentence) : tryLater(gharry, label, result)
-  const parcels = result.body.parcels.map((parcel) => ({ ...parcel, trackingNumber: cleanTrackingNumber(parcel.trackingNumber) ?? '' }))
-  const wanted = fromJson<LabelRequest>(label.request).parcels.length
-  if (parcels.length !== wanted || parcels.some((parcel) => parcel.trackingNumber === '')) return tryLater(gharry, label, { ok: false, kind: 'garbled answer', sentence: `It gave tracking numbers that make no sense for ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`, retryAfter: 60 })
+  const parcels = result.body.parcels.map((parcel) => ({ ...parcel, trackingNumber: cleanTrackingNumber(parcel.trackingNumber) ?? '', ...(parcel.returnNumber ? { returnNumber: cleanTrackingNumber(parcel.returnNumber) ?? '' } : {}) }))
+  const request = fromJson<LabelRequest>(label.request)
+  const wanted = request.parcels.length
+  if (parcels.length !== wanted || parcels.some((parcel) => parcel.trackingNumber === '' || (request.returnLabel && !parcel.returnNumber))) return tryLater(gharry, label, { ok: false, kind: 'garbled answer', sentence: `It gave tracking numbers that make no sense for ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`, retryAfter: 60 })
   const inForce = await rulebookInForce(gharry)
   // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the invoice comes.
   const charged = inForce ? (toHome(result.body.charged, inForce.ready.world.rates) ?? label.quoted) : label.quoted

@@ -58,11 +58,26 @@ export const declaredItems = (items: readonly Item[]): DeclaredItem[] => items.m
   description: title || sku, hsCode, origin, quantity, netWeight: (unitWeight ?? 0) * quantity, value: money(unitPrice.minor * quantity, unitPrice.currency),
 }))
 
-export function labelPage({ label, parcel, of, world, reprint }: Printed): Page {
+/** The label with which a parcel comes back: from the buyer to the location that sent it. Empty when there is none. */
+export function returnPages(printed: Printed): Page[] {
+  const { label, parcel, order } = printed
+  if (!parcel.return_number) return []
+  const request = fromJson<LabelRequest>(label.request)
+  return [layoutLabel({
+    ...namesOf(printed), trackingNumber: parcel.return_number, symbology: parcel.symbology ?? 'code128', routing: 'RETURN', reference: order.number, weightText: formatWeight(parcel.weight), shippedOn: '', parcelText: `${parcel.position} of ${printed.of}`, marks: [`Return of ${order.number}`], from: request.to, to: request.from,
+  })]
+}
+
+const namesOf = ({ label, world }: Printed): { readonly carrierName: string; readonly serviceName: string } => ({
+  carrierName: world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
+  serviceName: world.services.find((service) => service.id === label.service)?.name ?? label.service,
+})
+
+export function labelPage(printed: Printed): Page {
+  const { label, parcel, of, world, reprint } = printed
   const request = fromJson<LabelRequest>(label.request)
   return layoutLabel({
-    carrierName: world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
-    serviceName: world.services.find((service) => service.id === label.service)?.name ?? label.service,
+    ...namesOf(printed),
     trackingNumber: parcel.tracking_number ?? '', symbology: parcel.symbology ?? 'code128', routing: parcel.routing ?? '', reference: request.reference, reprint,
     weightText: formatWeight(parcel.weight), shippedOn: request.shipOn || (label.bought_at ?? '').slice(0, 10), parcelText: `${parcel.position} of ${of}`,
     marks: [...(request.signature ? ['SIGNATURE'] : []), ...(request.toCollect > 0 ? [`COLLECT ${formatMoney(money(request.toCollect, world.rates.home))}`] : []), ...request.dangerousGoods], from: request.from, to: request.to,

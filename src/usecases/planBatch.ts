@@ -102,7 +102,7 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): Pl
       to: { lines: printedAddress(order.shipTo) },
       parcels: routed.parcels.map(({ weight, size }) => ({ weight, size })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
       toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => isHandled(item, 'not stackable')),
-      dangerousGoods: unNumbers(order.items), duties: routed.decisions.duties, customs: routed.trade === 'export' ? declaredItems(order.items) : null,
+      dangerousGoods: unNumbers(order.items), duties: routed.decisions.duties, returnLabel: routed.decisions.returnLabel, customs: routed.trade === 'export' ? declaredItems(order.items) : null,
       insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0) : (row.value ?? 0),
     },
   }

@@ -3,7 +3,7 @@ import { pdfFile, pngOf } from '@/adapters'
 import { pageToZpl, sheetLayouts, type Page, type PrinterDpi } from '@/core/papers'
 import { chunks, labelById, labelsOfBatch, listChannels, newestWorld, ordersById, parcelsOfLabels, writeLog, type LabelRow } from '@/data'
 import type { Gharry } from './gharry'
-import { customsPages, labelPage, slipPages, type Printed } from './papers'
+import { customsPages, labelPage, returnPages, slipPages, type Printed } from './papers'
 
 /** What a station prints, and on which paper. */
 export interface PrintProfile {
@@ -73,6 +73,7 @@ async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: 
         if (parts !== 'slips') {
           yield labelPage(printed)
           for (const page of customsPages(printed)) yield page
+          for (const page of returnPages(printed)) yield page
         }
       }
     }

@@ -76,7 +76,7 @@ export interface OrderView {
   readonly problems: readonly { readonly code: string; readonly sentence: string }[]
   readonly pins: readonly { readonly decision: string; readonly author: string; readonly madeAt: string }[]
   /** Each with the tracking numbers and states of its parcels. */
-  readonly labels: readonly (Omit<LabelRow, 'token' | 'key' | 'request'> & { readonly parcels: readonly { readonly number: string; readonly status: string }[] })[]
+  readonly labels: readonly (Omit<LabelRow, 'token' | 'key' | 'request'> & { readonly parcels: readonly { readonly number: string; readonly status: string; readonly returnNumber: string }[] })[]
   readonly events: Awaited<ReturnType<typeof eventsOf>>
   readonly posts: readonly PostRow[]
   readonly notices: readonly NoticeRow[]
@@ -117,7 +117,7 @@ export async function showOrder(gharry: Gharry, id: number): Promise<OrderView |
     quotes: [...(trail?.quotes ?? [])].sort((a, b) => a.cost - b.cost), chosen: decided?.outcome.quote?.service ?? '', refusals: trail?.refusals ?? [], parcels: decided?.outcome.parcels ?? [], packings: trail?.packings ?? [], duties: dutiesOf(stored.order, decided?.outcome, world),
     problems: decided?.outcome.problems ?? [],
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
-    labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({ ...label, parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status }) => (tracking_number ? [{ number: tracking_number, status: status ?? '' }] : [])) })),
+    labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({ ...label, parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status, return_number }) => (tracking_number ? [{ number: tracking_number, status: status ?? '', returnNumber: return_number ?? '' }] : [])) })),
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
     posts: await postsOfOrder(db, id), notices: await noticesOfOrder(db, id), log: await logOf(db, id), together: await showTogether(db, row),
   }

@@ -25,13 +25,15 @@ export interface LabelRequest {
   readonly notStackable: boolean
   readonly dangerousGoods: readonly string[]
   readonly duties: 'DAP' | 'DDP'
+  /** A label for each parcel to come back with; charged when it is used. */
+  readonly returnLabel: boolean
   /** What is inside, for customs; null where there are none. */
   readonly customs: readonly DeclaredItem[] | null
 }
 
 export interface BoughtLabel {
   /** One for each parcel, in their order. */
-  readonly parcels: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string }[]
+  readonly parcels: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string; readonly returnNumber?: string }[]
   /** What the carrier charges, in its own currency. */
   readonly charged: Money
 }
@@ -55,7 +57,7 @@ export interface CarrierClient {
 }
 
 const bought = z.object({
-  parcels: z.array(z.object({ trackingNumber: z.string().min(6).max(40), symbology: z.enum(['code128', 'gs1-128']), routing: z.string().max(40) })).min(1),
+  parcels: z.array(z.object({ trackingNumber: z.string().min(6).max(40), symbology: z.enum(['code128', 'gs1-128']), routing: z.string().max(40), returnNumber: z.string().min(6).max(40).optional() })).min(1),
   charged: z.object({ minor: z.int().nonnegative(), currency: z.string().regex(/^[A-Z]{3}$/) }),
 })
 const events = z.object({

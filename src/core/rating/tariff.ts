@@ -19,7 +19,7 @@ export interface Zone {
 }
 
 /** What a service can be asked to offer. */
-export const offers = ['tracking', 'signature', 'cash on delivery', 'live goods', 'duties paid'] as const
+export const offers = ['tracking', 'signature', 'cash on delivery', 'live goods', 'duties paid', 'return label'] as const
 export type Offer = (typeof offers)[number]
 
 export const labelFormats = ['pdf', 'png', 'zpl'] as const

@@ -71,6 +71,7 @@ export const decisionKinds = [
   { id: 'documents', stage: 'papers', combine: 'set', type: 'slips', verb: 'also print', name: 'extra documents', description: 'Slip templates that are printed besides the packing slip, with the first parcel' },
   { id: 'reference', stage: 'papers', combine: 'one', type: 'text', verb: 'put on the label', name: 'label reference', description: 'Text on the label; {number}, {channel} and {sku} are filled in' },
   { id: 'buyByItself', stage: 'papers', combine: 'one', type: 'yes/no', verb: 'buy by itself:', name: 'buy by itself', description: 'The label is bought as soon as the order is ready' },
+  { id: 'returnLabel', stage: 'papers', combine: 'one', type: 'yes/no', verb: 'put a return label in the box:', name: 'return label', description: 'Printed with each parcel; the carrier charges it when it is used. The service must offer it' },
   { id: 'notice', stage: 'papers', combine: 'one', type: 'yes/no', verb: 'mail the customer:', name: 'notice', description: 'Whether the customer gets a notice when it is on its way' },
   { id: 'tellWhen', stage: 'papers', combine: 'one', type: 'moment', verb: 'tell the channel when it is', name: 'when the channel is told', description: 'Otherwise as the channel is set' },
 ] as const satisfies readonly (Omit<DecisionKind, 'id'> & { id: string })[]

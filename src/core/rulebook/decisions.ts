@@ -51,6 +51,7 @@ export interface Decisions {
   readonly documents: readonly string[]
   readonly reference: string
   readonly buyByItself: boolean
+  readonly returnLabel: boolean
   readonly notice: boolean
   readonly tellWhen: 'bought' | 'dispatched' | null
 }
@@ -60,7 +61,7 @@ export const defaults: Decisions = {
   tags: [], hold: null, weight: 0, speed: null, priority: 'normal', combine: false, preset: null, dimensions: null, inserts: [], apart: [], parcelLimits: null, split: 'when needed', location: null,
   insurance: { cover: 'none' }, signature: false, duties: 'DAP', addressKind: 'as the address says', needs: [], within: null,
   picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, ceiling: null,
-  slip: null, documents: [], reference: '{number}', buyByItself: false, notice: true, tellWhen: null,
+  slip: null, documents: [], reference: '{number}', buyByItself: false, returnLabel: false, notice: true, tellWhen: null,
 }
 
 /** Decisions set by a person; each beats every rule. */

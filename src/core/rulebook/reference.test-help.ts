@@ -120,6 +120,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         decided.documents = set('documents')
         decided.reference = one('reference')
         decided.buyByItself = one('buyByItself')
+        decided.returnLabel = one('returnLabel')
         decided.notice = one('notice')
         decided.tellWhen = one('tellWhen')
     }

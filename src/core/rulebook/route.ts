@@ -9,7 +9,7 @@ import { joined, narrowed, summed } from './combine'
 import type { Program, StageProgram } from './compile'
 import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
 import { stages, type Stage } from './rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom, shipmentOf } from './settle'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { ReadyWorld } from './world'
 
@@ -263,6 +263,9 @@ class Routing {
     for (const id of this.decided.documents) if (!this.ready.world.slips.some((template) => template.id === id)) this.problem('unknown-slip', `The slip template "${id}", which is to be printed besides, does not exist: choose another one.`)
     this.decided.reference = this.first<string>('reference')
     this.decided.buyByItself = this.first<boolean>('buyByItself')
+    this.decided.returnLabel = this.first<boolean>('returnLabel')
+    const { quote } = this.c
+    if (this.decided.returnLabel && quote && !offersReturn(quote.service, this.ready)) this.problem('no-return-label', `${this.ready.world.services.find(({ id }) => id === quote.service)?.name ?? quote.service} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`)
     this.decided.notice = this.first<boolean>('notice')
     this.decided.tellWhen = this.first<Decisions['tellWhen']>('tellWhen')
     // What customs will ask of an item is asked now, before a label is bought.

@@ -110,6 +110,8 @@ function withOwnNeeds(c: Case): readonly Offer[] {
   return collect || live ? [...c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])] : c.needs
 }
 
+export const offersReturn = (service: string, { world }: ReadyWorld): boolean => world.services.find(({ id }) => id === service)?.offers.includes('return label') ?? false
+
 /** What customs will ask of an item and nobody knows, as sentences by item. */
 export function missingForCustoms(order: Order): string[] {
   return order.items.flatMap(({ sku, line, hsCode, origin }) => {

@@ -250,7 +250,7 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
       {view.labels.map((row) => (
         <div key={row.id} className="border-b border-hair/60 py-1.5">
           <p className="flex items-center gap-2"><StateMark state={row.state} /><span>{names.services[row.service] ?? row.service}</span><b className="ml-auto">{euros(row.charged ?? row.quoted)}</b></p>
-          {row.parcels.map((parcel, i) => <p key={parcel.number} className="font-mono text-small">{row.parcels.length > 1 && <span className="font-sans text-soft">{i + 1} of {row.parcels.length} </span>}{parcel.number}<span className="font-sans text-soft"> {parcel.status}</span></p>)}
+          {row.parcels.map((parcel, i) => <p key={parcel.number} className="font-mono text-small">{row.parcels.length > 1 && <span className="font-sans text-soft">{i + 1} of {row.parcels.length} </span>}{parcel.number}<span className="font-sans text-soft"> {parcel.status}</span>{parcel.returnNumber && <span className="block"><span className="font-sans text-soft">return label </span>{parcel.returnNumber}</span>}</p>)}
           {row.problem && <p className="text-wait">{row.problem}</p>}
           {row.state === 'bought' && (
             <p className="mt-1 flex gap-2">

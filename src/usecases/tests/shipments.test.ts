@@ -159,3 +159,28 @@ test('slip templates: seen before they are saved, refused when they make no sens
   expect(await saveSlip(rig.gharry, slip, view.version)).toMatchObject({ ok: false, code: 'world-changed' })
   expect(await removeSlip(rig.gharry, 'standard', view.version + 1)).toMatchObject({ ok: false, code: 'in-use' })
 })
+
+test('a return label goes into the box: its bars are read back, addressed to the location, and a service without returns is named', async () => {
+  const returning = { id: 'r', stage: 'papers' as const, name: 'Back', on: true, when: { all: [] }, then: [{ set: 'returnLabel', to: true }] }
+  rig = await makeRig({ rulebook: { ...demoRulebook, rules: [returning] } })
+  await rig.stockShop([orderOf('ret', [['TLS-TWEEZ', 1]])])
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const [id] = (await rig.orders()).map((order) => order.id)
+  await pinDecision(rig.gharry, id!, 'picks', [{ by: 'service', service: 'corvid-letter' }])
+  expect((await rig.orders())[0]).toMatchObject({ state: 'attention', problem: expect.stringContaining('Corvid Letter gives no return labels') as string })
+  await pinDecision(rig.gharry, id!, 'picks', [{ by: 'service', service: 'heron-road' }])
+  const batch = await buyAll([id!])
+  const back = (await rig.carrierLabels())[0]!.parcels[0]!
+  expect(back.returnNumber).toMatch(/^00\d{18}$/)
+  const path = await printed(batch)
+  const text = textOf(path)
+  expect(text).toContain('RETURN')
+  const pages = text.split('\f')
+  const returnPage = pages.find((page) => page.includes('RETURN'))!
+  expect(returnPage.indexOf('Noor Van Acker')).toBeLessThan(returnPage.indexOf('Mossgill'))
+  execFileSync('pdftoppm', ['-r', '203', '-png', path, join(folder, 'ret')])
+  const read = execFileSync('sh', ['-c', `zbarimg -q --raw ${join(folder, 'ret')}*.png 2>/dev/null || true`], { encoding: 'utf8' })
+  expect(read).toContain(back.returnNumber!)
+  expect(read).toContain(back.trackingNumber)
+})

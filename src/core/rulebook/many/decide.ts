@@ -8,7 +8,7 @@ import { defaults, type Decisions, type Hold, type Routed } from '../decisions'
 import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom, shipmentOf } from '../settle'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf } from '../settle'
 import { wordingRow } from '../wordings'
 import type { OrderBlock, OrderMemory, Rated } from './orders'
 import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
@@ -140,14 +140,14 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     sixth.orders++
     const slip = sixth.values.slip
     const documents = sixth.values.documents
-    if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0)) stuck = true
+    if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0) || (sixth.values.returnLabel && c.quote && !offersReturn(c.quote.service, ready))) stuck = true
 
     const decisions: Decisions = {
       tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority, combine: first.values.combine,
       preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
       location: wanted, insurance: fourth.values.insurance, signature: c.signature, duties, addressKind, needs, within: c.within,
       picks, barred: fifth.values.barred, allowed, ceiling: fifth.values.ceiling,
-      slip, documents, reference: sixth.values.reference, buyByItself: sixth.values.buyByItself, notice: sixth.values.notice, tellWhen: sixth.values.tellWhen,
+      slip, documents, reference: sixth.values.reference, buyByItself: sixth.values.buyByItself, returnLabel: sixth.values.returnLabel, notice: sixth.values.notice, tellWhen: sixth.values.tellWhen,
     }
     return { decisions, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location?.id ?? null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
   }
