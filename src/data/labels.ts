@@ -115,6 +115,16 @@ export async function labelsByNumbers(db: Database, carrier: string, numbers: re
   return found
 }
 
+/** Labels by the number with which one of their parcels comes back. */
+export async function labelsByReturn(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, LabelRow>> {
+  const found = new Map<string, LabelRow>()
+  for (const part of chunks(numbers, 500)) {
+    const rows = (await db('label_parcels').join('labels', 'labels.id', 'label_parcels.label_id').where({ carrier }).whereIn('return_number', part).select('labels.*', { back: 'return_number' })) as (LabelRow & { back: string })[]
+    for (const { back, ...label } of rows) found.set(back, label)
+  }
+  return found
+}
+
 export interface BatchSummary {
   readonly id: number
   readonly author: string

@@ -29,6 +29,12 @@ export async function spendBy(db: Database, column: 'carrier' | 'service' | 'zon
     .whereBetween('day', [from, until]).groupBy(column).orderBy(column === 'day' ? 'day' : 'amount', column === 'day' ? 'asc' : 'desc')
 }
 
+/** The same by the country that the parcels went to. */
+export async function spendByCountry(db: Database, from: string, until: string): Promise<Spend[]> {
+  return db('ledger').join('labels', 'labels.id', 'ledger.label_id').join('orders', 'orders.id', 'labels.order_id').select<Spend[]>('orders.country AS key', db.raw('SUM(amount) AS amount'), db.raw(`SUM(CASE WHEN ledger.kind = 'buy' THEN 1 ELSE 0 END) AS labels`))
+    .whereBetween('ledger.day', [from, until]).groupBy('orders.country').orderBy('amount', 'desc')
+}
+
 export async function spendByDayAndCarrier(db: Database, from: string, until: string): Promise<{ day: string; carrier: string; amount: number }[]> {
   return db('ledger').select<{ day: string; carrier: string; amount: number }[]>('day', 'carrier', db.raw('SUM(amount) AS amount')).whereBetween('day', [from, until]).groupBy('day', 'carrier').orderBy('day')
 }

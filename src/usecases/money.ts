@@ -2,7 +2,7 @@ import { readSheet } from '@/adapters'
 import { formatMoney, formatWeight, money, parseAmount, parseWeight } from '@/core/units'
 import type { Rulebook } from '@/core/rulebook'
 import { cleanTrackingNumber } from '@/core/tracking'
-import { accountSums, addInvoice, balanceOf, book, carrierAccounts, correctedOrders, dailyCeiling, decisionOf, editionNumbered, labelsByNumbers, listInvoices, newestWorld, parcelsOfLabels, recentBookings, setCarrierAccount, setDailyCeiling, spentOn, type Booking, type CarrierAccount, type InvoiceRow, type LabelRow } from '@/data'
+import { accountSums, addInvoice, balanceOf, book, carrierAccounts, correctedOrders, dailyCeiling, decisionOf, editionNumbered, labelsByNumbers, labelsByReturn, listInvoices, newestWorld, parcelsOfLabels, recentBookings, setCarrierAccount, setDailyCeiling, spentOn, type Booking, type CarrierAccount, type InvoiceRow, type LabelRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 
 export interface MoneyView {
@@ -136,9 +136,12 @@ async function matchInvoice(gharry: Gharry, carrier: string, content: Buffer): P
   })
   const found = await labelsByNumbers(gharry.db, carrier, rows.map(({ trackingNumber }) => trackingNumber))
   const parcels = await parcelsOfLabels(gharry.db, [...new Set([...found.values()].map(({ label }) => label.id))])
+  const returned = await labelsByReturn(gharry.db, carrier, rows.flatMap(({ trackingNumber }) => (found.has(trackingNumber) ? [] : [trackingNumber])))
   const seen = new Set<number>()
   const lines = rows.map(({ line, trackingNumber, billed, weight, description }): Matched => {
     const match = found.get(trackingNumber)
+    const back = match ? undefined : returned.get(trackingNumber)
+    if (back) return { line, trackingNumber, label: back, billed, expected: null, what: ['the return label was used', description].filter(Boolean).join('; ') }
     if (!match) return { line, trackingNumber, label: null, billed, expected: null, what: 'we bought no label with this number' }
     const { label, position } = match
     // A shipment is charged once: what stands on its first line is held to the whole, the others to nothing.

@@ -1,4 +1,4 @@
-import { batchSummaries, countByState, ledgerTotals, listChannels, parcelsByStatus, pendingRefunds, problemsOf, readDraft, recentImports, recentWork, spendBy, spendByDayAndCarrier, versionsInForce, workByState, labelsOfBatch, parcelsOfLabels, type BatchSummary, type ChannelRow, type ImportProblem, type ImportRow, type NoticeRow, type PostRow, type Spend } from '@/data'
+import { batchSummaries, countByState, ledgerTotals, listChannels, parcelsByStatus, pendingRefunds, problemsOf, readDraft, recentImports, recentWork, spendBy, spendByCountry, spendByDayAndCarrier, versionsInForce, workByState, labelsOfBatch, parcelsOfLabels, type BatchSummary, type ChannelRow, type ImportProblem, type ImportRow, type NoticeRow, type PostRow, type Spend } from '@/data'
 import type { Gharry } from './gharry'
 
 export interface LineStop { readonly count: number; readonly stuck: number }
@@ -70,6 +70,7 @@ export interface LedgerView {
   readonly byCarrier: readonly Spend[]
   readonly byService: readonly Spend[]
   readonly byZone: readonly Spend[]
+  readonly byCountry: readonly Spend[]
   readonly byDay: readonly { readonly day: string; readonly carrier: string; readonly amount: number }[]
   readonly refunds: Awaited<ReturnType<typeof pendingRefunds>>
 }
@@ -83,6 +84,6 @@ export async function showLedger(gharry: Gharry, range: { from?: string; until?:
   const byCarrier = await spendBy(db, 'carrier', from, until)
   return {
     from, until, totals, spend: byCarrier.reduce((sum, row) => sum + Number(row.amount), 0), labels: byCarrier.reduce((sum, row) => sum + Number(row.labels), 0), byCarrier,
-    byService: await spendBy(db, 'service', from, until), byZone: await spendBy(db, 'zone', from, until), byDay: await spendByDayAndCarrier(db, from, until), refunds: await pendingRefunds(db),
+    byService: await spendBy(db, 'service', from, until), byZone: await spendBy(db, 'zone', from, until), byCountry: await spendByCountry(db, from, until), byDay: await spendByDayAndCarrier(db, from, until), refunds: await pendingRefunds(db),
   }
 }

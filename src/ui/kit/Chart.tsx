@@ -1,11 +1,11 @@
 'use client'
-import { BarChart, LineChart, SankeyChart } from 'echarts/charts'
-import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
+import { BarChart, LineChart, MapChart, SankeyChart } from 'echarts/charts'
+import { GridComponent, LegendComponent, TooltipComponent, VisualMapComponent } from 'echarts/components'
 import { init, use, type EChartsCoreOption } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 
-use([BarChart, LineChart, SankeyChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
+use([BarChart, LineChart, MapChart, SankeyChart, GridComponent, LegendComponent, TooltipComponent, VisualMapComponent, SVGRenderer])
 
 /** A chart; what it shows stands in a table beside it too, so it is a picture to assistive programs. */
 export function Chart({ option, label, height, axes = true }: { option: EChartsCoreOption; label: string; height: number; axes?: boolean }) {

@@ -8,8 +8,11 @@ import { call, sentenceOf } from '../kit/api'
 import { amount, count, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
+import { countryName } from './countryName'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), { ssr: false, loading: () => <div style={{ height: 220 }} /> })
+
+const SpendMap = dynamic(() => import('./SpendMap').then((module) => module.SpendMap), { ssr: false, loading: () => <div style={{ height: 348 }} /> })
 
 /** What labels cost, by carrier, service, zone and day; net of pending refunds. */
 export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNames }) {
@@ -36,10 +39,16 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
         {view.labels === 0 ? <Plain title="No labels in these days">Choose other days, or buy labels on <a className="text-act underline" href="/dispatch">Dispatch</a>.</Plain> : (
           <>
             <div className="border border-hair bg-sheet p-3"><h2 className="text-small text-soft">Spend by day and carrier</h2><Chart option={option} height={220} label={`Spend by day and carrier from ${view.from} until ${view.until}; the numbers stand in the table of days`} /></div>
-            <div className="mt-4 grid grid-cols-3 gap-5">
-              <Spend title="Carrier" rows={view.byCarrier} name={(key) => names.carriers[key] ?? key} />
-              <Spend title="Service" rows={view.byService} name={(key) => names.services[key] ?? key} />
-              <Spend title="Zone" rows={view.byZone} name={(key) => key} />
+            <div className="mt-4 grid grid-cols-3 items-start gap-5">
+              <div className="col-span-2 grid grid-cols-2 items-start gap-5">
+                <Spend title="Carrier" rows={view.byCarrier} name={(key) => names.carriers[key] ?? key} />
+                <Spend title="Service" rows={view.byService} name={(key) => names.services[key] ?? key} />
+                <div className="col-span-2 border border-hair bg-sheet p-3"><SpendMap rows={view.byCountry} /></div>
+              </div>
+              <div className="grid gap-5">
+                <Spend title="Country" rows={view.byCountry} name={countryName} />
+                <Spend title="Zone" rows={view.byZone} name={(key) => key} />
+              </div>
             </div>
             <details className="mt-4"><summary className="cursor-pointer text-act">The days as a table</summary><div className="mt-2 w-96"><Spend title="Day" rows={days.map((day) => ({ key: day, labels: NaN, amount: view.byDay.filter((row) => row.day === day).reduce((sum, row) => sum + Number(row.amount), 0) }))} name={(key) => key} /></div></details>
           </>

@@ -6,6 +6,7 @@ import type { Readable } from 'node:stream'
 import { buyBatch } from '@/usecases/buyBatch'
 import { followParcels } from '@/usecases/followParcels'
 import { requestImport } from '@/usecases/importOrders'
+import { lookAtInvoice } from '@/usecases/money'
 import { pinDecision } from '@/usecases/pinDecision'
 import { planBatch } from '@/usecases/planBatch'
 import { printBatch, printLabel, usualProfile, type PrintProfile } from '@/usecases/printBatch'
@@ -183,4 +184,6 @@ test('a return label goes into the box: its bars are read back, addressed to the
   const read = execFileSync('sh', ['-c', `zbarimg -q --raw ${join(folder, 'ret')}*.png 2>/dev/null || true`], { encoding: 'utf8' })
   expect(read).toContain(back.returnNumber!)
   expect(read).toContain(back.trackingNumber)
+  const invoice = Buffer.from(`tracking number,amount\n${back.returnNumber},4.20\n`)
+  expect(await lookAtInvoice(rig.gharry, 'heron', invoice)).toMatchObject({ ok: true, differing: [{ orderId: id, billed: 420, expected: null, what: 'the return label was used' }] })
 })

@@ -1,0 +1,10 @@
+const names = new Intl.DisplayNames(['en'], { type: 'region', fallback: 'code' })
+
+/** A country's name by its code, as the browser knows it; the code itself for what is none. */
+export function countryName(code: string): string {
+  try {
+    return names.of(code) ?? code
+  } catch {
+    return code || 'unknown'
+  }
+}
