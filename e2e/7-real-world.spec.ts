@@ -117,3 +117,37 @@ test('balance: topped up after a question, a ceiling asks for a reason, an invoi
   await page.getByRole('button', { name: 'Take it' }).click()
   await expect(page.getByRole('row').filter({ hasText: 'correction' }).first()).toContainText('7.00')
 })
+
+test('two orders of one buyer are sent as one shipment, taken apart, and sent together again; each is told of its own', async ({ page, request }) => {
+  const place = async (sku: string): Promise<string> => {
+    const placed = await request.post(`${shopUrl}/order`, { form: { sku, quantity: '1', method: 'Standard', name: 'Tomas Verhulst', email: 'tomas@verhulst.example', street: 'Kerkstraat 12', postcode: '2000', city: 'Antwerpen', country: 'BE' }, maxRedirects: 0 })
+    return new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
+  }
+  const [one, two] = [await place('TLS-TWEEZ'), await place('TLS-TWEEZ')]
+  await page.goto('/intake')
+  await page.getByRole('button', { name: 'Import now' }).click()
+  await expect(async () => {
+    await page.goto(`/desk?q=${two}`)
+    await page.getByRole('row').filter({ hasText: two }).click({ timeout: 2000 })
+  }).toPass()
+  const together = drawer(page).getByRole('region', { name: 'Goes together' })
+  await expect(together.getByLabel(`Combine with ${one}`)).toBeChecked()
+  await together.getByRole('button', { name: 'Send as one shipment' }).click()
+  await expect(drawer(page).getByRole('heading', { level: 2 })).toHaveText(new RegExp(`${one} \\+ ${two}|${two} \\+ ${one}`))
+  await together.getByRole('button', { name: 'Take apart' }).click()
+  await expect(together.getByRole('button', { name: 'Send as one shipment' })).toBeVisible()
+  await together.getByRole('button', { name: 'Send as one shipment' }).click()
+  await expect(drawer(page).getByRole('heading', { level: 2 })).toContainText('+')
+  await page.goto(`/desk?q=${one}&state=ready`)
+  await page.getByRole('row').filter({ hasText: `${one}` }).getByRole('checkbox').check()
+  await page.getByRole('button', { name: 'Plan a batch' }).click()
+  await page.getByRole('button', { name: /^Buy 1 label/ }).click()
+  await page.getByRole('dialog').getByRole('button', { name: /^Buy/ }).click()
+  await expect(page.getByRole('link', { name: /^Print 1 slip and label/ })).toBeVisible()
+  await expect(async () => {
+    const orders = (await (await request.get(`${shopUrl}/admin/orders`)).json()) as { number: string; status: string; fulfilments: { tracking_number: string; lines: unknown[] }[] }[]
+    const told = orders.filter(({ number }) => number === one || number === two)
+    expect(told.map(({ status, fulfilments }) => [status, fulfilments.length, fulfilments[0]?.lines.length])).toEqual([['fulfilled', 1, 1], ['fulfilled', 1, 1]])
+    expect(new Set(told.map(({ fulfilments }) => fulfilments[0]!.tracking_number)).size).toBe(1)
+  }).toPass({ timeout: 20_000 })
+})

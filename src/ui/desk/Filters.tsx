@@ -12,7 +12,7 @@ import type { DeskAddress } from './deskAddress'
 interface Spread { readonly value: string; readonly count: number }
 type Spreads = Readonly<Record<'state' | 'channel_id' | 'country' | 'service' | 'location' | 'tag', readonly Spread[]>>
 
-const order = ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered', 'fulfilled elsewhere', 'cancelled']
+const order = ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered', 'fulfilled elsewhere', 'cancelled', 'combined']
 
 /** Filters that show how the orders spread over them. */
 export function Filters({ address, names, searchRef }: { address: DeskAddress; names: DeskNames; searchRef: RefObject<HTMLInputElement | null> }) {

@@ -36,7 +36,7 @@ export function Together({ view, names, onOpen }: { view: OrderView; names: Desk
   if (!within && members.length === 0 && others.length === 0) return null
   const waiting = view.row.state === 'attention' || view.row.state === 'held' || view.row.state === 'ready'
   return (
-    <section className="mt-4" aria-label="Goes together">
+    <section className="mt-4" role="region" aria-label="Goes together">
       <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">
         {within ? 'Goes in one shipment with others' : members.length > 0 ? `One shipment of ${members.length} orders` : 'Same buyer and address'}
         {members.length > 0 && waiting && <Button kind="quiet" className="ml-auto" onClick={() => void apart()}>Take apart</Button>}

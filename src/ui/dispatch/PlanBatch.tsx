@@ -60,7 +60,7 @@ export function PlanBatch({ orders, names, onClose, onBought, onOrders }: { orde
         {data.moved > 0 && <span className="text-soft" title="A cut-off has passed since they were routed">{count(data.moved)} decided anew for this moment</span>}
         <span className="ml-auto flex gap-2"><Button kind="quiet" onClick={onClose}>Leave it</Button><Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>Buy {labelCount}</Button></span>
       </header>
-      {together > 0 && <p className="flex items-center gap-3 border-b border-hair bg-wait-soft px-3 py-1">{count(together)} of them share buyer and address with another one: {count(together)} orders could go as {count(data.together.length)} {data.together.length === 1 ? 'shipment' : 'shipments'}.<Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => void combine()}>Combine them</Button></p>}
+      {together > 0 && <p className="flex items-center gap-3 border-b border-hair bg-wait-soft px-3 py-1">{count(together)} of them share buyer and address with another one: they could go as {count(data.together.length)} {data.together.length === 1 ? 'shipment' : 'shipments'}.<Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => void combine()}>Combine them</Button></p>}
       <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-hair px-3 py-1.5">{data.byService.map((group) => <span key={group.service}>{names.services[group.service] ?? group.service} <b>{count(group.count)}</b> <span className="text-soft">{euros(group.cost)}</span></span>)}</div>
       <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Orders of the batch">
         <table className="w-full">
