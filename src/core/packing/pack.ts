@@ -40,7 +40,7 @@ const usableShare = 0.9
 /** More parcels than this are no shipment any more: a person splits the order. */
 export const mostParcels = 99
 // With so few pieces every sequence and both ways to place are tried.
-const fewPieces = 12
+const fewPieces = 16
 const hopefulShare = 0.75
 // Beyond this many pieces of one line, whole boxes of it are counted before the rest is packed piece by piece.
 const manyPieces = 40
@@ -174,29 +174,62 @@ function holds(preset: PackagePreset, units: readonly Unit[], limits: ParcelLimi
       if (n === 0 && units.length > fewPieces && placed < sorted.length * hopefulShare) return false
     }
   }
-  return units.length <= fewPieces && holdsReordered(preset, [...units].sort(sequences[0]!), most)
+  return units.length <= fewPieces && reordered(units, (sorted, tight, axes) => fillBox(turned(preset.inner, axes), sorted, most, new Uint8Array(sorted.length), { whole: true, tight }))
 }
 
-/** The piece that went in nowhere is tried first, again and again: what is awkward wants the empty box. */
-function holdsReordered(preset: PackagePreset, units: Unit[], most: number): boolean {
-  for (let round = 0; round < units.length; round++) {
-    const placed = fillBox(preset.inner, units, most, new Uint8Array(units.length), { whole: true, tight: round % 2 === 1 })
-    if (placed === units.length) return true
-    units.unshift(...units.splice(placed, 1))
+// So many mixed sequences are tried when the sensible ones fail.
+const mixtures = 24
+
+/** Which side of the box is taken for its width, its depth and its height. */
+type Axes = readonly [0 | 1 | 2, 0 | 1 | 2, 0 | 1 | 2]
+const upright: Axes = [0, 1, 2]
+const onEverySide: readonly Axes[] = [upright, [0, 2, 1], [1, 2, 0]]
+const turned = (box: Size, [x, y, z]: Axes): Size => [box[x], box[y], box[z]]
+/** From the turned box back into the upright one. */
+const turnedBack = (point: Size, axes: Axes): Size => [point[axes.indexOf(0)]!, point[axes.indexOf(1)]!, point[axes.indexOf(2)]!]
+
+/**
+ * Other sequences of a few pieces, until `fill` (which gives how many went in) takes them all: what went in nowhere is tried
+ * first, again and again, as what is awkward wants the empty box; also with the box on its side while it is filled, when
+ * nothing in it must stay up or be kept on top; then mixed ones, the same every time.
+ */
+function reordered(units: readonly Unit[], fill: (sorted: readonly Unit[], tight: boolean, axes: Axes) => number): boolean {
+  for (const axes of units.some((unit) => unit.upright || unit.fragile) ? [upright] : onEverySide)
+    for (const sequence of sequences) {
+      const sorted = [...units].sort(sequence)
+      for (let round = 0; round < sorted.length; round++) {
+        const placed = fill(sorted, round % 2 === 1, axes)
+        if (placed === sorted.length) return true
+        sorted.unshift(...sorted.splice(placed, 1))
+      }
+    }
+  const mixed = [...units].sort(sequences[0]!)
+  for (let round = 0, number = 1; round < mixtures; round++) {
+    for (let i = mixed.length - 1; i > 0; i--) {
+      // Numerical Recipes' linear congruential generator.
+      number = (Math.imul(number, 1664525) + 1013904223) >>> 0
+      const other = number % (i + 1)
+      ;[mixed[i], mixed[other]] = [mixed[other]!, mixed[i]!]
+    }
+    if (fill(mixed, round % 2 === 1, upright) === mixed.length) return true
   }
   return false
 }
 
 /** The parcel that takes the largest share of the volume (of the weight, where pieces have no size), and what is left. */
 function largestShare(units: readonly Unit[], presets: readonly PackagePreset[], limits: ParcelLimits): { parcel: Parcel; rest: readonly Unit[] } | null {
-  let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number } | null = null
-  for (const preset of presets) {
+  let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number; place: number } | null = null
+  // The largest first: a box that cannot hold more than what was found needs no filling. Of equal shares the first preset counts.
+  const besides = weightOf(units) + units.length
+  for (const place of [...presets.keys()].sort((a, b) => innerVolume(presets[b]!) - innerVolume(presets[a]!) || a - b)) {
+    const preset = presets[place]!
+    if (best && innerVolume(preset) * usableShare + besides < best.share) continue
     for (const sequence of sequences.slice(0, 2)) {
       const sorted = [...units].sort(sequence)
       const taken = takeWithin(preset, sorted, limits)
       let share = 0
       for (let i = 0; i < sorted.length; i++) if (taken[i] === 1) share += sorted[i]!.volume + sorted[i]!.weight + 1
-      if (share > (best?.share ?? 0)) best = { preset, units: sorted, taken, share }
+      if (share > (best?.share ?? 0) || (best && share === best.share && share > 0 && place < best.place)) best = { preset, units: sorted, taken, share, place }
     }
   }
   if (!best) return null
@@ -290,12 +323,12 @@ export function layOut(items: readonly Item[], parcel: Parcel, presets: readonly
       if (fillBox(preset.inner, sorted, Infinity, new Uint8Array(sorted.length), { placed, tight }) === sorted.length) return placed
     }
   }
-  const reordered = [...units].sort(sequences[0]!)
-  for (let round = 0; round < units.length; round++) {
+  let found: readonly Placement[] | null = null
+  reordered(units, (sorted, tight, axes) => {
     const placed: Placement[] = []
-    const count = fillBox(preset.inner, reordered, Infinity, new Uint8Array(units.length), { placed, whole: true, tight: round % 2 === 1 })
-    if (count === units.length) return placed
-    reordered.unshift(...reordered.splice(count, 1))
-  }
-  return null
+    const count = fillBox(turned(preset.inner, axes), sorted, Infinity, new Uint8Array(sorted.length), { placed, whole: true, tight })
+    if (count === sorted.length) found = placed.map(({ unit, at, size }) => ({ unit, at: turnedBack(at, axes), size: turnedBack(size, axes) }))
+    return count
+  })
+  return found
 }
