@@ -9,7 +9,7 @@ import { joined, narrowed, summed } from './combine'
 import type { Program, StageProgram } from './compile'
 import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
 import { stages, type Stage } from './rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf } from './settle'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { ReadyWorld } from './world'
 
@@ -172,7 +172,7 @@ class Routing {
     const wanted = this.decided.location ?? locations[0]?.id
     const location = locationBy(wanted, this.c, this.ready)
     if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
-    shipFrom(location, this.c, this.ready)
+    shipFrom(location, this.c, wayBetween(location, this.order.shipTo, this.ready))
   }
 
   private protection(): void {

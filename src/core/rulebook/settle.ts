@@ -63,15 +63,24 @@ function remoteness({ country }: Location, c: Case, { unionMembers }: ReadyWorld
 const cheapestFrom = (location: Location, c: Case, ready: ReadyWorld): number => (c.parcels.length === 0 || !c.order.shipTo.country ? Infinity : leastCost(ready.rateBook, shipmentOf(c, ready, c.parcels, location)))
 
 /** Takes the location, and what follows from it, into the facts. */
-export function shipFrom(location: Location, c: Case, ready: ReadyWorld): void {
-  const { shipTo } = c.order
+export function shipFrom(location: Location, c: Case, way: Way): void {
   c.location = location
   c.zone = location.timeZone
-  if (!shipTo.country) return
-  const home = shipTo.country === location.country
-  c.trade = tradeBetween({ country: location.country, postcode: location.address.postcode }, shipTo, ready.unionMembers)
-  const near = home && location.address.postcode.slice(0, 2) === shipTo.postcode.slice(0, 2)
-  c.distance = near ? 'local' : home ? 'domestic' : continentOf(shipTo.country) === continentOf(location.country) ? 'same continent' : 'overseas'
+  c.trade = way.trade
+  c.distance = way.distance
+}
+
+/** What a way between a location and a place is, for customs and in distance; unknown where the place has no country. */
+export type Way = Pick<Case, 'trade' | 'distance'>
+
+export function wayBetween(location: Location, to: { readonly country: string; readonly postcode: string }, ready: ReadyWorld): Way {
+  if (!to.country) return { trade: undefined, distance: undefined }
+  const home = to.country === location.country
+  const near = home && location.address.postcode.slice(0, 2) === to.postcode.slice(0, 2)
+  return {
+    trade: tradeBetween({ country: location.country, postcode: location.address.postcode }, to, ready.unionMembers),
+    distance: near ? 'local' : home ? 'domestic' : continentOf(to.country) === continentOf(location.country) ? 'same continent' : 'overseas',
+  }
 }
 
 /** Minor units of the home currency to cover; null without an exchange rate. */

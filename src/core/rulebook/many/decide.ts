@@ -1,5 +1,6 @@
 import { dayOf, type Day } from '@/core/calendar'
-import { setParcels, reopen, type Case } from '../case'
+import { sumParcels } from '@/core/packing'
+import { reopen, type Case } from '../case'
 import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Location, type Offer, type Pick, type Quote } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Need, Speed } from '../catalogue'
@@ -10,7 +11,7 @@ import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf } from '../settle'
 import { wordingRow } from '../wordings'
-import type { OrderBlock, OrderMemory, Rated } from './orders'
+import type { OrderBlock, OrderMemory, PackedFor, Rated } from './orders'
 import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
 
 /** What is decided for one of many orders: as `Routed`, without the trail. */
@@ -107,13 +108,14 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const second = packing.match(i, c, today, first.after)
     second.orders++
     const preset = (second.settled.preset ?? meaning?.preset ?? null) as string | null
-    if (order.items.length > 0 && !packInto(second, preset, correction, block.baskets[i]!, c)) stuck = true
+    if (order.items.length > 0 && !packInto(second, preset, correction, block, i)) stuck = true
 
     const third = origin.match(i, c, today, second.after)
     third.orders++
     const wanted = third.values.location
     const location = locationBy(wanted ?? world.locations[0]?.id, c, ready)
-    if (location) shipFrom(location, c, ready)
+    const from = location ? world.locations.indexOf(location) : -1
+    if (location) shipFrom(location, c, memory.way(from, block.places[i]!))
     else stuck = true
 
     const fourth = protection.match(i, c, today, third.after)
@@ -134,7 +136,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Pick[]
     const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
-    if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location), c)) stuck = true
+    if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location, from), c)) stuck = true
 
     const sixth = papers.match(i, c, today, fifth.after)
     sixth.orders++
@@ -152,21 +154,24 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return { decisions, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location?.id ?? null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
   }
 
-  function packInto(outcome: Outcome, preset: string | null, correction: number, basket: number, c: Case): boolean {
-    const inserts = outcome.values.inserts
-    const split = outcome.values.split
-    const wishes = (outcome.kept.wishes ??= JSON.stringify([outcome.settled.dimensions, outcome.settled.apart, outcome.settled.parcelLimits, split]))
+  /** Packs an order as it is wanted, unless it was packed so before; false when it cannot be. */
+  function packInto(outcome: Outcome, preset: string | null, correction: number, block: OrderBlock, i: number): boolean {
+    const c = block.cases[i]!
+    const { inserts, split } = outcome.values
+    const wishes = (outcome.kept.wishes ??= memory.same([JSON.stringify([outcome.settled.dimensions, outcome.settled.apart, outcome.settled.parcelLimits, split])])[0]!)
     let added = correction
     for (let k = 0; k < inserts.length; k++) added += inserts[k]!.weight
-    const key = `${basket} ${added} ${preset ?? ''} ${wishes}`
-    const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: outcome.values.dimensions, apart: outcome.values.apart, limits: outcome.values.parcelLimits, added }, split, key)
-    if (ways.length === 0) return false
-    if (ways.length > 1) setParcels(c, cheapestPacking(c, ready, ways).parcels)
-    else {
-      c.parcels = ways[0]!
-      c.packed = sums
-    }
-    return true
+    let packed = block.packed[i]
+    if (packed?.wishes !== wishes || packed.preset !== preset || packed.added !== added || packed.leaves !== c.leaves) packed = block.packed[i] = packedFor(outcome, wishes, preset, added, block.baskets[i]!, c)
+    c.parcels = packed.parcels
+    c.packed = packed.sums
+    return packed.parcels.length > 0
+  }
+
+  function packedFor({ values }: Outcome, wishes: string, preset: string | null, added: number, basket: number, c: Case): PackedFor {
+    const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: values.dimensions, apart: values.apart, limits: values.parcelLimits, added }, values.split, `${basket} ${added} ${preset ?? ''} ${wishes}`)
+    const parcels = ways.length > 1 ? cheapestPacking(c, ready, ways).parcels : (ways[0] ?? [])
+    return { wishes, preset, added, leaves: c.leaves, parcels, sums: ways.length > 1 ? sumParcels(parcels) : sums }
   }
 
   function dutiesToo(needs: readonly Need[]): readonly Offer[] {
@@ -176,10 +181,10 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   /** The answers to what is asked now of services for an order: those that are known, when the same was asked before. */
-  function ratedFor(block: OrderBlock, i: number, location: Location): RatedFrom {
+  function ratedFor(block: OrderBlock, i: number, location: Location, from: number): RatedFrom {
     const c = block.cases[i]!
     const { parcels, residential, signature, insured, within, leaves, needs } = c
-    const ends = memory.ends(world.locations.indexOf(location), block.places[i]!)
+    const ends = memory.ends(from, block.places[i]!)
     const known = block.rated[i]
     if (known && known.parcels === parcels && known.location === location && known.residential === residential && known.signature === signature && known.insured === insured && known.within === within && known.leaves === leaves && known.needs === needs) return { rated: known, ends }
     const rated = { parcels, location, residential, signature, insured, within, leaves, needs, asked: askedOf(shipmentOf(c, ready, parcels, location)), costs: new Int32Array(lanes.length).fill(unasked), arrivals: new Int32Array(lanes.length), quotes: [] }

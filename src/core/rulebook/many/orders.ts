@@ -5,6 +5,7 @@ import { basketOf, openCase, type Basket, type Case } from '../case'
 import type { Column } from '../columns'
 import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
+import { wayBetween, type Way } from '../settle'
 import type { ReadyWorld } from '../world'
 
 /** An order as it is to be decided: for which moment, and with which hand pins. */
@@ -24,6 +25,18 @@ export interface OrderBlock {
   readonly columns: Map<string, Column>
   /** What services were asked for each order, and what they answered. */
   readonly rated: (Rated | undefined)[]
+  /** How each order was packed, and for which wishes. */
+  readonly packed: (PackedFor | undefined)[]
+}
+
+export interface PackedFor {
+  readonly wishes: string
+  readonly preset: string | null
+  readonly added: number
+  readonly leaves: number
+  /** None when it cannot be packed. */
+  readonly parcels: readonly Parcel[]
+  readonly sums: ParcelSums | null
 }
 
 /** The prices of one order for one question: a rulebook that asks the same gets the same answer. */
@@ -61,6 +74,8 @@ export interface OrderMemory {
   readonly pack: (basket: number, items: readonly Item[], wishes: PackingWishes, split: Split, key: string) => PackedBasket
   /** Where each service's way ends, from a location (by its place in the world) to a place. */
   readonly ends: (from: number, place: number) => readonly (End | null)[]
+  /** The same, for what the way is. */
+  readonly way: (from: number, place: number) => Way
   /** The first value that looked the same: so that equal values of two rulebooks are one. */
   readonly same: <T>(value: T) => T
 }
@@ -76,6 +91,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
   const packings = new Map<string, PackedBasket>()
   const values = new Map<string, unknown>()
   const { locations, presets } = ready.world
+  const ways = locations.map((): Way[] => [])
   const ends = locations.map((): (readonly (End | null)[])[] => [])
   const numberOf = (items: readonly Item[]): number => {
     let list = ''
@@ -88,7 +104,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
     ready,
     basketCount: () => baskets.length,
     read: (given) => {
-      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), rated: [] }
+      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), rated: [], packed: [] }
       given.forEach(({ order, now }, i) => {
         const basket = (block.baskets[i] = numberOf(order.items))
         const { country, postcode } = order.shipTo
@@ -109,6 +125,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
       return made
     },
     ends: (from, place) => (ends[from]![place] ??= ready.rateBook.lanes.map((lane) => endFor(lane, locations[from]!, places[place]!.country, places[place]!.postcode))),
+    way: (from, place) => (ways[from]![place] ??= wayBetween(locations[from]!, places[place]!, ready)),
     same: <T>(value: T): T => {
       if (typeof value !== 'object' || value === null) return value
       const key = JSON.stringify(value)

@@ -77,6 +77,8 @@ export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageP
   let basketRows = new Int32Array(0)
   let basketsKnown = new Uint8Array(0)
   let sources: readonly Rows[] = []
+  const at = new Int32Array(ofItems.length + inColumns.length)
+  const now: Row[] = []
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
   return { open, match, outcomes: function* () { for (const found of outcomes.values()) yield* found } }
@@ -88,15 +90,13 @@ export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageP
 
   function match(order: number, c: Case, today: Day, carried: Carried): Outcome {
     const start = dated ? active(today) : all
-    for (let word = 0; word < words; word++) mask[word] = start[word]!
-    for (let s = 0; s < sources.length; s++) {
-      const { rows, starts } = sources[s]!
-      const at = starts[order]!
-      for (let word = 0; word < words; word++) mask[word]! &= rows[at + word]!
-    }
-    for (let s = 0; s < perOrder.length; s++) {
-      const row = rowNow(s, c)
-      for (let word = 0; word < words; word++) mask[word]! &= row[word]!
+    for (let s = 0; s < sources.length; s++) at[s] = sources[s]!.starts[order]!
+    for (let s = 0; s < perOrder.length; s++) now[s] = rowNow(s, c)
+    for (let word = 0; word < words; word++) {
+      let bits = start[word]!
+      for (let s = 0; s < now.length && bits !== 0; s++) bits &= now[s]![word]!
+      for (let s = 0; s < sources.length && bits !== 0; s++) bits &= sources[s]!.rows[at[s]! + word]!
+      mask[word] = bits
     }
     if (anyRest) askRest(c)
     return outcomeFor(carried)
