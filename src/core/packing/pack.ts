@@ -178,7 +178,7 @@ function holds(preset: PackagePreset, units: readonly Unit[], limits: ParcelLimi
 }
 
 // So many mixed sequences are tried when the sensible ones fail.
-const mixtures = 24
+const mixtures = 12
 
 /** Which side of the box is taken for its width, its depth and its height. */
 type Axes = readonly [0 | 1 | 2, 0 | 1 | 2, 0 | 1 | 2]
@@ -204,7 +204,8 @@ function reordered(units: readonly Unit[], fill: (sorted: readonly Unit[], tight
       }
     }
   const mixed = [...units].sort(sequences[0]!)
-  for (let round = 0, number = 1; round < mixtures; round++) {
+  // Two or three pieces have no sequences that were not tried.
+  for (let round = 0, number = 1; round < mixtures && mixed.length > 3; round++) {
     for (let i = mixed.length - 1; i > 0; i--) {
       // Numerical Recipes' linear congruential generator.
       number = (Math.imul(number, 1664525) + 1013904223) >>> 0
