@@ -20,7 +20,8 @@ export interface Placement {
 }
 
 const room = 6
-const mostSpaces = 160
+// More would find a box that is cheaper by half a per cent for fifty pieces, in twice the time.
+const mostSpaces = 32
 let spaces = new Int32Array(mostSpaces * room)
 let next = new Int32Array(mostSpaces * room)
 let count = 0
