@@ -92,7 +92,7 @@ function MoveFlow({ summary, name }: { summary: TrialSummary; name: (service: st
     return {
       tooltip: {},
       // A service may stand on both sides; a blank at the end tells the two apart.
-      series: [{ type: 'sankey', left: 4, right: 110, top: 6, bottom: 6, nodeWidth: 10, nodeGap: 8, draggable: false, lineStyle: { color: 'source', opacity: 0.35 }, data: [...left.map((id) => ({ name: id, depth: 0 })), ...right.map((id) => ({ name: `${id} `, depth: 1 }))], links: moves.map((move) => ({ source: name(move.from), target: `${name(move.to)} `, value: move.count })) }],
+      series: [{ type: 'sankey', left: 4, right: 128, top: 6, bottom: 6, nodeWidth: 10, nodeGap: 8, draggable: false, lineStyle: { color: 'source', opacity: 0.35 }, data: [...left.map((id) => ({ name: id, depth: 0 })), ...right.map((id) => ({ name: `${id} `, depth: 1 }))], links: moves.map((move) => ({ source: name(move.from), target: `${name(move.to)} `, value: move.count })) }],
     }
   }, [summary, name])
   return <Chart axes={false} option={option} height={170} label="Orders that change service, from the one before to the one after" />
