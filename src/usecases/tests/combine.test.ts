@@ -77,10 +77,13 @@ test('orders of two channels go as one shipment: one label, one mail, each chann
   expect(await findByOrder(rig.gharry, 'MG-2', plain.customer.email, 'here')).toMatchObject({ ok: true })
 })
 
-test('a voided label is withdrawn in every channel that was told, and the shipment waits again with its orders', async () => {
+test('with faults on it is bought once and told once each; a voided label is withdrawn in every channel, and the shipment waits again with its orders', async () => {
   await begin([twin('1'), twin('2')])
   const shipment = await together((await rig.orders()).map(({ id }) => id))
+  // Carrier and shop do the work and then say nothing: each is asked again under the same key.
+  for (const which of ['heron', 'corvid', 'shop']) await rig.faults(which, { timeOutAfterWork: 2, serverError: 3 })
   await buy([shipment])
+  expect(await rig.carrierLabels()).toHaveLength(1)
   expect((await rig.shopOrders()).map(({ fulfilments }) => fulfilments.length)).toEqual([1, 1])
   expect(await requestVoid(rig.gharry, (await rig.labels())[0]!.id)).toMatchObject({ ok: true })
   await rig.workAll()
