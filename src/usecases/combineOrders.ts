@@ -1,5 +1,5 @@
 import { combineOrders, waitingStates, type Member } from '@/core/order'
-import { addMembers, groupsByRule, insertOrders, membersOf, orderRow, orderRows, ordersById, ordersWithKey, removeMembers, setState, shipmentOf, writeLog, type Database, type OrderRow } from '@/data'
+import { addMembers, groupsByRule, insertOrders, membersOf, orderRow, orderRows, ordersById, ordersWithKey, removeMembers, setFlag, setState, shipmentOf, writeLog, type Database, type OrderRow } from '@/data'
 import { factHash } from './factHash'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { decideFully, routeAndRecord } from './routeOrders'
@@ -90,7 +90,13 @@ export async function takeApart(gharry: Gharry, id: number): Promise<Answer<obje
 export async function openShipment(db: Database, id: number, author: string, now: Date, inForce: InForce, why: string): Promise<void> {
   const members = await membersOf(db, id)
   await close(db, id, author, now.toISOString(), why)
-  await routeAndRecord(db, await ordersById(db, members), inForce, now)
+  const stored = await ordersById(db, members)
+  await routeAndRecord(db, stored.filter(({ order }) => order.status === 'open'), inForce, now)
+  // What the channel took back meanwhile is not sent after all.
+  for (const { id: member, order } of stored) {
+    if (order.status !== 'open') await setState(db, [member], order.status === 'cancelled' ? 'cancelled' : 'fulfilled elsewhere')
+    await setFlag(db, member, null)
+  }
   await writeLog(db, members.map((member) => ({ order: member, at: now.toISOString(), author, sentence: `${why}: goes by itself again` })))
 }
 

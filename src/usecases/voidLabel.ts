@@ -1,6 +1,7 @@
 import { formatMoney, money } from '@/core/units'
-import { addLedger, addPosts, dropUnsent, labelById, moveLabel, orderRow, ordersById, putBack, setFlag, setShipmentState, setState, writeLog, type LabelRow } from '@/data'
+import { addLedger, addPosts, dropUnsent, labelById, membersOf, moveLabel, orderRow, orderRows, ordersById, putBack, setFlag, setShipmentState, setState, writeLog, type LabelRow } from '@/data'
 import { postKey } from './buyLabels'
+import { openShipment } from './combineOrders'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
@@ -44,8 +45,13 @@ export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> 
     const [stored] = await ordersById(trx, [label.order_id])
     if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
     else if (inForce) {
-      await setShipmentState(trx, label.order_id, 'attention')
-      await routeAgain(gharry, trx, [label.order_id], inForce)
+      // A shipment of several was made of what its orders were: when one of them changed meanwhile, each goes by itself.
+      const changed = (await orderRows(trx, await membersOf(trx, label.order_id))).some(({ flag }) => flag !== null)
+      if (changed) await openShipment(trx, label.order_id, 'Gharry', gharry.now(), inForce, 'An order of it changed in the channel, and the label was voided')
+      else {
+        await setShipmentState(trx, label.order_id, 'attention')
+        await routeAgain(gharry, trx, [label.order_id], inForce)
+      }
     }
     await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending` }])
   })

@@ -122,3 +122,17 @@ test('by rule ready orders go together without being asked; those with hand pins
   expect(await combine(rig.gharry, [four!, five!])).toMatchObject({ ok: false, sentence: expect.stringContaining('delivery') as string })
   expect(await combineByRule(rig.gharry)).toBe(0)
 })
+
+test('an order that is cancelled in its channel after the label was bought is not sent by a second label', async () => {
+  await begin([twin('1'), twin('2')])
+  const shipment = await together((await rig.orders()).map(({ id }) => id))
+  await buy([shipment])
+  await rig.stockShop([twin('2', { status: 'cancelled', changed_at: new Date(rig.gharry.now().getTime() + 1000).toISOString() })])
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  expect((await rig.orders())[1]!.flag).toContain('Cancelled in the channel after the label was bought')
+  expect(await requestVoid(rig.gharry, (await rig.labels())[0]!.id)).toMatchObject({ ok: true })
+  await rig.workAll()
+  expect(await states()).toEqual(['ready', 'cancelled', 'cancelled'])
+  expect((await rig.orders())[1]!.flag).toBeNull()
+})

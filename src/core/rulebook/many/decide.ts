@@ -1,7 +1,7 @@
 import { dayOf, type Day } from '@/core/calendar'
 import { sumParcels } from '@/core/packing'
 import { reopen, type Case } from '../case'
-import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Location, type Offer, type Pick, type Quote } from '@/core/rating'
+import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Location, type Offer, type Pick as Choice, type Quote } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Need, Speed } from '../catalogue'
 import type { Program } from '../compile'
@@ -15,11 +15,10 @@ import type { OrderBlock, OrderMemory, PackedFor, Rated } from './orders'
 import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
 
 /** What is decided for one of many orders: as `Routed`, without the trail. */
-export interface Decided extends Pick6 {
+export interface Decided extends Pick<Routed, 'decisions' | 'holdUntil' | 'parcels' | 'location' | 'quote' | 'daysLate'> {
   /** A person has to look: it has a problem. */
   readonly stuck: boolean
 }
-type Pick6 = { readonly [K in "decisions" | "holdUntil" | "parcels" | "location" | "quote" | "daysLate"]: Routed[K] }
 
 export interface ManyDecider {
   readonly memory: OrderMemory
@@ -133,7 +132,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
     const fifth = service.match(i, c, today, fourth.after)
     fifth.orders++
-    const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Pick[]
+    const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Choice[]
     const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
     if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location, from), c)) stuck = true
@@ -193,7 +192,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   /** Chooses the service; false when none is left. Services are asked for their price only as far as the picks need it. */
-  function serve(outcome: Outcome, picks: readonly Pick[], { rated, ends }: RatedFrom, c: Case): boolean {
+  function serve(outcome: Outcome, picks: readonly Choice[], { rated, ends }: RatedFrom, c: Case): boolean {
     const { promisedBy } = c.order
     const { ceiling } = outcome.values
     const most = ceiling === null ? Infinity : toHome(ceiling, world.rates)
@@ -219,7 +218,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return Uint8Array.from(lanes, ({ service: { id, carrier } }) => (barred.includes(id) || barred.includes(carrier) || (allowed && !allowed.includes(id) && !allowed.includes(carrier)) ? 0 : 1))
   }
 
-  function chosen(picks: readonly Pick[], promised: Day): number {
+  function chosen(picks: readonly Choice[], promised: Day): number {
     for (const pick of picks) {
       const found = pick.by === 'service' ? named(pick.service) : pick.by === 'fastest' ? best(faster, Infinity) : best(cheaper, pick.by === 'cheapest' ? Infinity : promised)
       if (found >= 0) return found
