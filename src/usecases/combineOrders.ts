@@ -1,4 +1,4 @@
-import { combineOrders, waitingStates, type Member } from '@/core/order'
+import { closedAs, combineOrders, waitingStates, type Member } from '@/core/order'
 import { addMembers, groupsByRule, insertOrders, membersOf, orderRow, orderRows, ordersById, ordersWithKey, removeMembers, setFlag, setState, shipmentOf, writeLog, type Database, type OrderRow } from '@/data'
 import { factHash } from './factHash'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -91,10 +91,11 @@ export async function openShipment(db: Database, id: number, author: string, now
   const members = await membersOf(db, id)
   await close(db, id, author, now.toISOString(), why)
   const stored = await ordersById(db, members)
-  await routeAndRecord(db, stored.filter(({ order }) => order.status === 'open'), inForce, now)
+  await routeAndRecord(db, stored.filter(({ order }) => closedAs(order.status) === null), inForce, now)
   // What the channel took back meanwhile is not sent after all.
   for (const { id: member, order } of stored) {
-    if (order.status !== 'open') await setState(db, [member], order.status === 'cancelled' ? 'cancelled' : 'fulfilled elsewhere')
+    const closed = closedAs(order.status)
+    if (closed !== null) await setState(db, [member], closed)
     await setFlag(db, member, null)
   }
   await writeLog(db, members.map((member) => ({ order: member, at: now.toISOString(), author, sentence: `${why}: goes by itself again` })))

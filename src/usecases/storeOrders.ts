@@ -1,4 +1,4 @@
-import { normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
+import { closedAs, normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
 import { findKnown, insertOrders, orderRow, ordersById, setFlag, setState, shipmentOf, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
 import { openShipment } from './combineOrders'
 import { factHash } from './factHash'
@@ -33,7 +33,7 @@ export async function storeOrders(db: Database, channel: string, raw: readonly R
 
 function firstDecision(order: Order, hash: string, inForce: InForce, now: Date): NewOrder {
   const decided = decideFully(order, inForce, now)
-  return { order, hash, ...decided, state: order.status === 'cancelled' ? 'cancelled' : order.status === 'fulfilled' ? 'fulfilled elsewhere' : decided.state }
+  return { order, hash, ...decided, state: closedAs(order.status) ?? decided.state }
 }
 
 /** An order that changed upstream does not stay in a shipment of several that is not bought yet: that was made of what it was. */
@@ -64,12 +64,13 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
     return 'flagged'
   }
   await updateFacts(db, before.id, order, hash)
-  if (order.status === 'open') {
+  const closed = closedAs(order.status)
+  if (closed === null) {
     changed.push(before.id)
     await log('Changed in the channel; routed again.')
     return 'updated'
   }
-  await setState(db, [before.id], order.status === 'cancelled' ? 'cancelled' : 'fulfilled elsewhere')
+  await setState(db, [before.id], closed)
   await log(order.status === 'cancelled' ? 'Cancelled in the channel.' : 'Fulfilled elsewhere, says the channel.')
   return order.status === 'cancelled' ? 'cancelled' : 'updated'
 }

@@ -85,5 +85,8 @@ export type OrderState =
   | 'fulfilled elsewhere' // the channel says somebody else shipped it
   | 'cancelled'
 
+/** Where the channel alone puts an order; null while it is open there. */
+export const closedAs = (status: Order['status']): OrderState | null => (status === 'cancelled' ? 'cancelled' : status === 'fulfilled' ? 'fulfilled elsewhere' : null)
+
 /** States in which routing may still change the order. */
 export const waitingStates: readonly OrderState[] = ['attention', 'held', 'ready']

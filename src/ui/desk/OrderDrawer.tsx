@@ -72,7 +72,7 @@ function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names
         )}
         {view.problems.length === 0 && row.state === 'attention' && row.problem && <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>}
         {addressFirst && shipsTo}
-        <Together view={view} names={names} onOpen={onOpen} />
+        <Together view={view} names={names} waiting={waiting} onOpen={onOpen} />
         <Trail view={view} names={names} world={world} waiting={waiting} />
         <Quotes view={view} names={names} />
         <Labels view={view} names={names} />

@@ -9,7 +9,7 @@ import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 
 /** The shipment that an order goes in, the orders that a shipment is made of, and open orders that it could go with. */
-export function Together({ view, names, onOpen }: { view: OrderView; names: DeskNames; onOpen: (order: number) => void }) {
+export function Together({ view, names, waiting, onOpen }: { view: OrderView; names: DeskNames; waiting: boolean; onOpen: (order: number) => void }) {
   const { within, members, others } = view.together
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set())
   const client = useQueryClient()
@@ -34,7 +34,6 @@ export function Together({ view, names, onOpen }: { view: OrderView; names: Desk
     </span>
   )
   if (!within && members.length === 0 && others.length === 0) return null
-  const waiting = view.row.state === 'attention' || view.row.state === 'held' || view.row.state === 'ready'
   return (
     <section className="mt-4" role="region" aria-label="Goes together">
       <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">
