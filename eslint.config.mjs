@@ -7,7 +7,7 @@ const may = (room, others) => ({ from: { element: { type: room } }, allow: [{ to
 const below = (room) => rooms.slice(rooms.indexOf(room))
 
 export default tseslint.config(
-  { ignores: ['node_modules', '.next', 'bench/node_modules', 'data', 'next-env.d.ts', 'test-results', 'playwright-report'] },
+  { ignores: ['node_modules', '.next', '.built', 'bench/node_modules', 'data', 'next-env.d.ts', 'test-results', 'playwright-report'] },
   ...tseslint.configs.recommended,
   {
     files: ['**/*.ts', '**/*.tsx'],

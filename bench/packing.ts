@@ -1,4 +1,5 @@
-import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import type { Item } from '@/core/order'
 import { pack, type PackagePreset } from '@/core/packing'
 import { grams, millimetres, money } from '@/core/units'
@@ -7,7 +8,8 @@ import { demoWorld } from '../demo/world'
 
 interface Box { readonly name: string; readonly width: number; readonly height: number; readonly depth: number }
 interface Peer { pack3D: (options: { bins: readonly (Box & { maxWeight: number })[]; items: readonly (Box & { weight: number })[] }) => { packedBins: { items: { sourceItem: { name: string } }[] }[]; unfitItems: { name: string }[] } }
-const { pack3D } = createRequire(new URL('./package.json', import.meta.url))('binpackingjs/3d') as Peer
+// As ECMAScript modules: the other half of this package does not load.
+const { pack3D } = (await import(pathToFileURL(join(process.cwd(), 'bench/node_modules/binpackingjs/dist/esm/3d/index.js')).href)) as Peer
 
 const presets: readonly PackagePreset[] = [...demoWorld.presets, { id: 'cube', name: 'Cube', inner: [300, 300, 300], outer: [310, 310, 310], tare: 350, limit: 20_000, cost: 75 }, { id: 'tube', name: 'Tube', inner: [700, 100, 100], outer: [710, 110, 110], tare: 200, limit: 5000, cost: 45 }]
 

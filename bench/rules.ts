@@ -1,4 +1,5 @@
 import { createRequire } from 'node:module'
+import { join } from 'node:path'
 import { codeColumn, compileRulebook, firstMatches, readyWorld, route, type Condition, type Rulebook } from '@/core/rulebook'
 import { normaliseOrder, type Order } from '@/core/order'
 import { money } from '@/core/units'
@@ -9,7 +10,7 @@ import { demoWorld } from '../demo/world'
  * The same N rules of two or three conditions (country in a list, weight between, wording is, value above) over the same
  * orders: who gives the first rule that matches? All must give the same answers.
  */
-const peers = createRequire(new URL('./package.json', import.meta.url))
+const peers = createRequire(join(process.cwd(), 'bench/package.json'))
 const countries = ['BE', 'NL', 'DE', 'FR', 'PL', 'GB', 'AT', 'CH', 'ES', 'IT', 'DK', 'SE', 'NO', 'US', 'FI', 'IE', 'PT', 'CZ', 'HU', 'GR']
 const wordings = Array.from({ length: 40 }, (_, i) => `wording ${i}`)
 

@@ -9,4 +9,4 @@ if (!existsSync(join(root, 'bench', 'node_modules')))
   run('npm', ['install', '--prefix', 'bench', '--no-audit', '--no-fund', '--no-save'])
 const env = { ...environment(), GHARRY_LOG: 'silent' }
 build(env)
-run('node', ['--expose-gc', '--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], env)
+run('node', ['--expose-gc', 'scripts/run.mjs', 'bench/run.ts', ...process.argv.slice(2)], env)

@@ -51,7 +51,7 @@ async function stop(code) {
 process.on('exit', () => { for (const child of children.values()) child.kill('SIGKILL') })
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
 
-for (const standIn of ['shop', 'carriers', 'mail']) keep(standIn, ['--import', 'tsx', 'standins/start.ts', standIn])
+for (const standIn of ['shop', 'carriers', 'mail']) keep(standIn, ['scripts/run.mjs', 'standins/start.ts', standIn])
 const outside = await Promise.all([env.GHARRY_SHOP_PORT, env.GHARRY_MAIL_PORT, ...carriers.map((carrier) => carrierPort(env, carrier))].map((port) => answers(`http://127.0.0.1:${port}/`)))
 if (outside.includes(false)) {
   console.error('A stand-in did not start: see its lines above.')
@@ -61,10 +61,10 @@ if (outside.includes(false)) {
 const stamp = join(env.GHARRY_DATA, 'world-made')
 if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== env.GHARRY_SHOP_URL) {
   console.log(`The ${size} demo world …`)
-  run('node', ['--import', 'tsx', 'demo/seed.ts', size], env)
+  run('node', ['scripts/run.mjs', 'demo/seed.ts', size], env)
   writeFileSync(stamp, env.GHARRY_SHOP_URL)
 }
-keep('worker', ['--import', 'tsx', 'cli/worker.ts'])
+keep('worker', ['scripts/run.mjs', 'cli/worker.ts'])
 keep('gharry', ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1'])
 if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')

@@ -16,7 +16,7 @@ afterEach(async () => {
 
 const root = join(__dirname, '../../..')
 function startWorker(): void {
-  worker = spawn('node', ['--import', 'tsx', 'cli/worker.ts'], { cwd: root, env: { ...process.env, ...rig.env }, stdio: 'ignore' })
+  worker = spawn('node', ['scripts/run.mjs', 'cli/worker.ts'], { cwd: root, env: { ...process.env, ...rig.env }, stdio: 'ignore' })
 }
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
