@@ -5,9 +5,9 @@ import type { Predicate } from './predicate'
 
 /*
  * For every source of values (a fact, or an item test), the values fall into classes that no rule tells apart. Each
- * class has one row: a bit per rule of the stage, set when the rule's tests on this source pass (or when it has none).
- * The rows of an order's classes, ANDed word by word, are the rules that can still match. So the cost per order grows
- * with the number of sources and with a 32nd of the number of rules, not with the number of tests.
+ * class has one row: a bit for each way in which a rule of the stage can hold, set when its tests on this source pass (or
+ * when it has none). The rows of an order's classes, ANDed word by word, are the rules that match. So the cost per order
+ * grows with the number of sources and with a 32nd of the number of rules, not with the number of tests.
  */
 
 /** Signed words: they stay small integers in the engine, where unsigned ones would become floating-point numbers. */
@@ -16,12 +16,12 @@ export type Row = Int32Array
 /** What a value hangs on: the order as it came, its items alone, the order and the clock of its location, or what earlier stages settled. */
 export type Reach = 'order' | 'items' | 'clock' | 'stages'
 
-/** A source of values with all tests on it: `tests[i]` belongs to the rule with bit `rules[i]`. */
+/** A source of values with all tests on it: `tests[i]` belongs to the bit `bits[i]`. */
 export interface Source {
   readonly reach: Reach
   readonly type: FactType
   readonly read: (c: Case) => FactValue
-  readonly rules: number[]
+  readonly bits: number[]
   readonly tests: Predicate[]
   /** For numbers: where the answer of which test may change. */
   readonly breaks: { readonly at: number; readonly test: number }[]
@@ -44,8 +44,8 @@ export function classifier(key: string, source: Source, words: number): Classifi
   const rowOf = (value: FactValue): Row => {
     const row = new Int32Array(words).fill(-1)
     source.tests.forEach((test, i) => {
-      const rule = source.rules[i]!
-      if (!test(value)) row[rule >>> 5]! &= ~(1 << (rule & 31))
+      const bit = source.bits[i]!
+      if (!test(value)) row[bit >>> 5]! &= ~(1 << (bit & 31))
     })
     return row
   }
@@ -89,7 +89,7 @@ const mostWords = 8_000_000
 
 /**
  * Numbers: a class for each breakpoint and for each open interval between two of them. From one class to the next only
- * the rules with that breakpoint can change their answer, so each row is the one before with few bits changed.
+ * the bits with that breakpoint can change, so each row is the one before with few bits changed.
  */
 function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row): (value: FactValue) => Row {
   const points = Float64Array.from(new Set(source.breaks.map(({ at }) => at))).sort()
@@ -117,18 +117,18 @@ function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row)
 }
 
 function sweep(source: Source, points: Float64Array, representative: (index: number) => number, rows: (Row | undefined)[], rowOf: (value: number) => Row): void {
-  const rulesAt = new Map<number, Set<number>>()
-  for (const { at, test } of source.breaks) rulesAt.set(at, (rulesAt.get(at) ?? new Set<number>()).add(source.rules[test]!))
-  // A rule may have several tests on one source; its bit is set only when all of them pass.
+  const bitsAt = new Map<number, Set<number>>()
+  for (const { at, test } of source.breaks) bitsAt.set(at, (bitsAt.get(at) ?? new Set<number>()).add(source.bits[test]!))
+  // There may be several tests on one source for a bit; it is set only when all of them pass.
   const testsOf = new Map<number, Predicate[]>()
-  source.rules.forEach((rule, i) => testsOf.set(rule, [...(testsOf.get(rule) ?? []), source.tests[i]!]))
+  source.bits.forEach((bit, i) => testsOf.set(bit, [...(testsOf.get(bit) ?? []), source.tests[i]!]))
   rows[0] = rowOf(representative(0))
   for (let index = 1; index < rows.length; index++) {
     const value = representative(index)
     const row = rows[index - 1]!.slice()
-    for (const rule of rulesAt.get(points[(index - 1) >> 1]!)!) {
-      if (testsOf.get(rule)!.every((test) => test(value))) row[rule >>> 5]! |= 1 << (rule & 31)
-      else row[rule >>> 5]! &= ~(1 << (rule & 31))
+    for (const bit of bitsAt.get(points[(index - 1) >> 1]!)!) {
+      if (testsOf.get(bit)!.every((test) => test(value))) row[bit >>> 5]! |= 1 << (bit & 31)
+      else row[bit >>> 5]! &= ~(1 << (bit & 31))
     }
     rows[index] = row
   }

@@ -39,8 +39,8 @@ export function codeColumn(count: number, valueAt: (order: number) => FactValue)
 export function firstMatches(stage: StageProgram, count: number, column: (key: string) => Column | undefined): Int32Array | null {
   if (stage.rules.some((rule) => rule.rest !== null || rule.from !== -Infinity || rule.until !== Infinity)) return null
   const winners = new Int32Array(count).fill(-1)
-  if (stage.rules.length === 0) return winners
-  if (stage.classifiers.length === 0) return winners.fill(0)
+  if (stage.ruleAt.length === 0) return winners
+  if (stage.classifiers.length === 0) return winners.fill(stage.ruleAt[0]!)
   const plan = planFor(stage, stage.classifiers.map((classifier) => column(classifier.key) ?? missingColumn(count)))
   const four = plan.sources.length <= 4
   if (four) matchFour(plan, winners)
@@ -92,21 +92,21 @@ function classed({ codes, values }: Column, { rowFor }: Classifier): Classed {
   return { classes, rows: [...places.keys()], weights }
 }
 
-function makePlan({ rules, words, classifiers }: StageProgram, columns: readonly Column[]): Plan {
+function makePlan({ ruleAt, words, classifiers }: StageProgram, columns: readonly Column[]): Plan {
   const sources = classifiers.map((classifier, i) => classed(columns[i]!, classifier))
-  const places = cluster(rules.length, sources)
+  const sequenceOfBits = cluster(ruleAt.length, sources)
   const summaryWords = Math.ceil(words / 32)
   const largest = sources.reduce((a, b) => (b.rows.length > a.rows.length ? b : a))
   const sequence = Int32Array.from(largest.classes.keys()).sort((a, b) => largest.classes[a]! - largest.classes[b]!)
   return {
-    words, summaryWords, places, sequence,
+    words, summaryWords, sequence, places: sequenceOfBits.map((bit) => ruleAt[bit]!),
     sources: sources.map(({ classes, rows }) => {
       const packed = new Int32Array(rows.length * words)
       const summaries = new Int32Array(rows.length * summaryWords)
       rows.forEach((row, at) => {
-        for (let i = 0; i < places.length; i++) {
-          const place = places[i]!
-          if ((row[place >>> 5]! & (1 << (place & 31))) !== 0) packed[at * words + (i >>> 5)]! |= 1 << (i & 31)
+        for (let i = 0; i < sequenceOfBits.length; i++) {
+          const bit = sequenceOfBits[i]!
+          if ((row[bit >>> 5]! & (1 << (bit & 31))) !== 0) packed[at * words + (i >>> 5)]! |= 1 << (i & 31)
         }
         for (let word = 0; word < words; word++) if (packed[at * words + word] !== 0) summaries[at * summaryWords + (word >>> 5)]! |= 1 << (word & 31)
       })

@@ -8,6 +8,7 @@ import { breakpoints, compileTest, type Names, type Predicate } from './predicat
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, stages, type Condition, type ItemSum, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
 import { decisionValues } from './schema'
 import { timeTest } from './time'
+import { product, waysToHold } from './ways'
 
 /** A rulebook made ready for routing. Build it once per edition and world; it may be used for any number of orders. */
 export interface Program {
@@ -15,8 +16,15 @@ export interface Program {
   readonly stages: Readonly<Record<Stage, StageProgram>>
 }
 
+/**
+ * The rules of a stage that are switched on, as bits: one for each way in which the condition of a rule can hold, those of
+ * a rule next to each other, in the order of the rules. A rule whose condition never holds has none.
+ */
 export interface StageProgram {
   readonly rules: readonly ReadyRule[]
+  /** The place in `rules` of the rule that each bit stands for. */
+  readonly ruleAt: Int32Array
+  /** How many words of 32 bits a row has. */
   readonly words: number
   readonly classifiers: readonly Classifier[]
 }
@@ -25,7 +33,7 @@ export interface ReadyRule {
   readonly rule: Rule
   readonly from: Day
   readonly until: Day
-  /** What no single row can say: parts of the condition that mix several facts. Null when there is none. */
+  /** What rows cannot say: parts of the condition that mix several facts in too many ways. Null when there is none. */
   readonly rest: ((c: Case) => boolean) | null
   /** Its actions with values that make sense; checkRulebook has named the others. */
   readonly actions: readonly { readonly decision: DecisionId; readonly value: unknown }[]
@@ -42,28 +50,33 @@ export function compileRulebook(rulebook: Rulebook, rates: Rates): Program {
   const saved = new Map((rulebook.conditions ?? []).map((condition) => [condition.id, condition.when]))
   const compileStage = (stage: Stage): StageProgram => {
     const sources = new Map<string, Source>()
-    const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, index) => compileRule({ ...rule, when: expandSaved(rule.when, saved) }, index, sources, names))
-    const words = Math.ceil(rules.length / 32)
-    return { rules, words, classifiers: [...sources].map(([key, source]) => classifier(key, source, words)) }
+    const bits: number[] = []
+    const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, place) => compileRule({ ...rule, when: expandSaved(rule.when, saved) }, place, bits, sources, names))
+    const words = Math.ceil(bits.length / 32)
+    return { rules, ruleAt: Int32Array.from(bits), words, classifiers: [...sources].map(([key, source]) => classifier(key, source, words)) }
   }
   return { rulebook, stages: Object.fromEntries(stages.map((stage) => [stage, compileStage(stage)])) as Record<Stage, StageProgram> }
 }
 
-function compileRule(rule: Rule, index: number, sources: Map<string, Source>, names: Names): ReadyRule {
+// Beyond it, asking the order is cheaper than more bits for all orders.
+const mostWays = 8
+
+/** Adds the bits of a rule, and what they test, to those of its stage. */
+function compileRule(rule: Rule, place: number, bits: number[], sources: Map<string, Source>, names: Names): ReadyRule {
   const rest: CaseTest[] = []
+  let ways: Condition[][] = [[]]
+  const single: Condition[] = []
   for (const part of conjuncts(rule.when)) {
-    const used = sourcesOf(part)
-    if (used.size !== 1) rest.push(caseTest(part, names))
+    if (sourcesOf(part).size === 1) single.push(part)
     else {
-      const [key] = used as unknown as [string]
-      const source = sources.get(key) ?? addSource(sources, key, part, names)
-      source.rules.push(index)
-      source.tests.push(sourceTest(part, names))
-      forEachTest(part, (test) => {
-        for (const at of breakpoints(test, names.rates)) source.breaks.push({ at, test: source.tests.length - 1 })
-      })
+      const more = product([ways, waysToHold(part, sourcesOf, mostWays)], mostWays)
+      if (more) ways = more
+      else rest.push(caseTest(part, names))
     }
   }
+  const own = ways.map((way) => ({ bit: bits.push(place) - 1, way }))
+  for (const part of single) addPart(part, own.map(({ bit }) => bit), sources, names)
+  for (const { bit, way } of own) for (const part of way) addPart(part, [bit], sources, names)
   return {
     rule,
     from: rule.from ? dayOf(rule.from) : -Infinity,
@@ -73,6 +86,20 @@ function compileRule(rule: Rule, index: number, sources: Map<string, Source>, na
       return kind && decisionValues[kind.type].safeParse(action.to).success ? [{ decision: kind.id, value: action.to }] : []
     }),
     rest: rest.length === 0 ? null : rest.length === 1 ? rest[0]! : (c) => rest.every((test) => test(c)),
+  }
+}
+
+/** A part of a condition that looks at one source, for all bits that need it. */
+function addPart(part: Condition, bits: readonly number[], sources: Map<string, Source>, names: Names): void {
+  const [key] = sourcesOf(part) as unknown as [string]
+  const source = sources.get(key) ?? addSource(sources, key, part, names)
+  const passes = sourceTest(part, names)
+  for (const bit of bits) {
+    source.bits.push(bit)
+    source.tests.push(passes)
+    forEachTest(part, (test) => {
+      for (const at of breakpoints(test, names.rates)) source.breaks.push({ at, test: source.tests.length - 1 })
+    })
   }
 }
 
@@ -114,7 +141,7 @@ function sourcesOf(condition: Condition, into = new Set<string>()): Set<string> 
 }
 
 function addSource(sources: Map<string, Source>, key: string, part: Condition, names: Names): Source {
-  const source: Source = { ...readerOf(firstLeaf(part)!, names), rules: [], tests: [], breaks: [] }
+  const source: Source = { ...readerOf(firstLeaf(part)!, names), bits: [], tests: [], breaks: [] }
   sources.set(key, source)
   return source
 }

@@ -98,13 +98,18 @@ class Routing {
     const matched: string[] = []
     let finishedBy: string | undefined
     const mask = matchMask(program, this.c)
+    let asked = -1
     scan: for (let word = 0; word < program.words; word++) {
       let bits = mask[word]!
       while (bits !== 0) {
         const low = bits & -bits
         bits ^= low
-        const entry = program.rules[(word << 5) + 31 - Math.clz32(low)]
-        if (!entry || this.today < entry.from || this.today > entry.until || (entry.rest && !entry.rest(this.c))) continue
+        const place = program.ruleAt[(word << 5) + 31 - Math.clz32(low)]
+        // The same rule may hold in several ways.
+        if (place === undefined || place === asked) continue
+        asked = place
+        const entry = program.rules[place]!
+        if (this.today < entry.from || this.today > entry.until || (entry.rest && !entry.rest(this.c))) continue
         const { rule } = entry
         matched.push(rule.id)
         for (const { decision, value } of entry.actions) {
@@ -352,7 +357,7 @@ class Routing {
   }
 }
 
-/** One bit per rule of the stage: set when every part of its condition that rests on a single source holds. */
+/** The bits of the stage (`StageProgram.ruleAt`): set when every part that rests on a single source holds. */
 export function matchMask(program: StageProgram, c: Case): Int32Array {
   const mask = new Int32Array(program.words).fill(-1)
   for (const { row } of program.classifiers) {

@@ -91,7 +91,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const today: Day = Math.floor(c.now / 86_400_000)
     let stuck = order.problems.length > 0 || c.value === undefined
 
-    const first = triage.match(i, c, today, nothingCarried)
+    const first = triage.match(i, c, today, nothingCarried, null)
     first.orders++
     const held = heldBy((first.settled.hold ?? null) as Hold | null, c)
     const correction = first.values.weight
@@ -104,12 +104,12 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     c.priority = first.values.priority
     if (c.weight === 0 && order.items.length > 0) stuck = true
 
-    const second = packing.match(i, c, today, first.after)
+    const second = packing.match(i, c, today, first.after, first)
     second.orders++
     const preset = (second.settled.preset ?? meaning?.preset ?? null) as string | null
     if (order.items.length > 0 && !packInto(second, preset, correction, block, i)) stuck = true
 
-    const third = origin.match(i, c, today, second.after)
+    const third = origin.match(i, c, today, second.after, first)
     third.orders++
     const wanted = third.values.location
     const location = locationBy(wanted ?? world.locations[0]?.id, c, ready)
@@ -117,7 +117,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if (location) shipFrom(location, c, memory.way(from, block.places[i]!))
     else stuck = true
 
-    const fourth = protection.match(i, c, today, third.after)
+    const fourth = protection.match(i, c, today, third.after, first)
     fourth.orders++
     const duties = fourth.values.duties
     const addressKind = fourth.values.addressKind
@@ -130,14 +130,14 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if (insured === null) stuck = true
     else c.insured = insured
 
-    const fifth = service.match(i, c, today, fourth.after)
+    const fifth = service.match(i, c, today, fourth.after, first)
     fifth.orders++
     const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Choice[]
     const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
     if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location, from), c)) stuck = true
 
-    const sixth = papers.match(i, c, today, fifth.after)
+    const sixth = papers.match(i, c, today, fifth.after, first)
     sixth.orders++
     const slip = sixth.values.slip
     const documents = sixth.values.documents

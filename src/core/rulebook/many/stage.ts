@@ -8,6 +8,7 @@ import { defaults, type Decisions } from '../decisions'
 import { codeColumn } from '../columns'
 import { stages, type Stage } from '../rulebook'
 import type { OrderBlock, OrderMemory } from './orders'
+import { byMask } from './outcomes'
 
 /** A wish of a rule for a decision of a later stage. */
 interface Claim {
@@ -28,8 +29,6 @@ export interface Carried {
  * once and counts its orders.
  */
 export interface Outcome {
-  readonly mask: Int32Array
-  readonly before: Carried
   readonly after: Carried
   readonly matched: readonly string[]
   readonly finishedBy: string | undefined
@@ -41,6 +40,8 @@ export interface Outcome {
   readonly values: Decisions
   /** Room for what the deciding works out of it once. */
   readonly kept: { wishes?: string; open?: Uint8Array }
+  /** Of Triage: the rows of its tags in later stages, by stage. */
+  readonly tagRows: (Row | undefined)[]
   orders: number
 }
 
@@ -48,58 +49,62 @@ export interface Outcome {
 export interface StageMatcher {
   /** Reads what this stage asks of the orders of a block; before the block's first order. */
   readonly open: (block: OrderBlock) => void
-  /** The outcome for an order of the block that is open. */
-  readonly match: (order: number, c: Case, today: Day, carried: Carried) => Outcome
+  /** The outcome for an order of the block that is open; `triaged` is that of Triage, in later stages. */
+  readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Outcome | null) => Outcome
   readonly outcomes: () => Iterable<Outcome>
 }
 
-const mostValues = 20_000
-
 export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
 
-export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageProgram, memory: OrderMemory, carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried): StageMatcher {
-  const mask = new Int32Array(words)
+export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }: StageProgram, memory: OrderMemory, carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried): StageMatcher {
+  const place = stages.indexOf(stage)
   // The clock is that of the location, which Origin settles: after it, times are asked of each order.
-  const early = stages.indexOf(stage) <= stages.indexOf('origin')
+  const early = place <= stages.indexOf('origin')
   const ofItems = classifiers.filter(({ reach }) => reach === 'items')
   const inColumns = classifiers.filter(({ reach }) => reach === 'order' || (reach === 'clock' && early))
-  const perOrder = classifiers.filter((classifier) => !ofItems.includes(classifier) && !inColumns.includes(classifier))
-  const withRest = new Int32Array(words)
-  rules.forEach(({ rest }, i) => { if (rest) withRest[i >>> 5]! |= 1 << (i & 31) })
-  const anyRest = rules.some(({ rest }) => rest)
+  const ofTags = classifiers.find(({ key }) => key === 'fact tags')
+  const perOrder = classifiers.filter((classifier) => classifier !== ofTags && !ofItems.includes(classifier) && !inColumns.includes(classifier))
+  const { all, firstOf, later, withRest } = special(rules, ruleAt, words)
   const dated = rules.some(({ from, until }) => from !== -Infinity || until !== Infinity)
-  const rowsNow = perOrder.map(() => new Map<FactValue, Row>())
-  // The last word may have bits beyond the last rule.
-  const all = Int32Array.from({ length: words }, (_, word) => (word === words - 1 && (rules.length & 31) !== 0 ? (1 << (rules.length & 31)) - 1 : -1))
   const activeOn = new Map<Day, Int32Array>()
-  const outcomes = new Map<number, Outcome[]>()
   /** All that a stage asks of the items, one row after another by basket. */
   let basketRows = new Int32Array(0)
   let basketsKnown = new Uint8Array(0)
-  let sources: readonly Rows[] = []
-  const at = new Int32Array(ofItems.length + inColumns.length)
-  const now: Row[] = []
+  /** For each order of the open block, the bits that hold as far as the orders themselves say. */
+  let masks = new Int32Array(0)
+  const mask = new Int32Array(words)
+  let handed = nothingCarried
+  const outcomes = byMask(words, () => makeOutcome(handed))
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
-  return { open, match, outcomes: function* () { for (const found of outcomes.values()) yield* found } }
+  return { open, match, outcomes: outcomes.all }
 
   function open(block: OrderBlock): void {
-    if (words === 0) return
-    sources = [...(ofItems.length > 0 ? [rowsOfBaskets(block)] : []), ...inColumns.map((classifier) => rowsOfColumn(block, classifier, words))]
+    const count = block.cases.length
+    if (masks.length < count * words) masks = new Int32Array(count * words)
+    for (let at = 0; at < count * words; at += words) masks.set(all, at)
+    if (ofItems.length > 0) narrow(rowsOfBaskets(block))
+    for (const classifier of inColumns) narrow(rowsOfColumn(block, classifier, words))
   }
 
-  function match(order: number, c: Case, today: Day, carried: Carried): Outcome {
-    const start = dated ? active(today) : all
-    for (let s = 0; s < sources.length; s++) at[s] = sources[s]!.starts[order]!
-    for (let s = 0; s < perOrder.length; s++) now[s] = rowNow(s, c)
-    for (let word = 0; word < words; word++) {
-      let bits = start[word]!
-      for (let s = 0; s < now.length && bits !== 0; s++) bits &= now[s]![word]!
-      for (let s = 0; s < sources.length && bits !== 0; s++) bits &= sources[s]!.rows[at[s]! + word]!
-      mask[word] = bits
-    }
-    if (anyRest) askRest(c)
-    return outcomeFor(carried)
+  function narrow({ rows, starts }: Rows): void {
+    const into = masks
+    for (let i = 0, at = 0; i < starts.length; i++) for (let word = 0, from = starts[i]!; word < words; word++) into[at++]! &= rows[from++]!
+  }
+
+  function match(order: number, c: Case, today: Day, carried: Carried, triaged: Outcome | null): Outcome {
+    for (let word = 0, at = order * words; word < words; word++) mask[word] = masks[at++]!
+    if (dated) take(active(today))
+    if (ofTags) take(triaged!.tagRows[place] ??= ofTags.rowFor(c.tags))
+    for (let s = 0; s < perOrder.length; s++) take(perOrder[s]!.row(c))
+    if (later) toFirst(later, firstOf)
+    if (withRest) askRest(withRest, c)
+    handed = carried
+    return outcomes.get(mask, carried.id)
+  }
+
+  function take(row: Row): void {
+    for (let word = 0; word < words; word++) mask[word]! &= row[word]!
   }
 
   function rowsOfBaskets({ cases, baskets }: OrderBlock): Rows {
@@ -123,62 +128,48 @@ export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageP
     return { rows: basketRows, starts }
   }
 
-  /** What earlier stages settled is mostly one of few values, and equal ones are one object. */
-  function rowNow(s: number, c: Case): Row {
-    const { read, rowFor } = perOrder[s]!
-    const value = read(c)
-    const known = rowsNow[s]!
-    let row = known.get(value)
-    if (!row) {
-      if (known.size >= mostValues) known.clear()
-      known.set(value, (row = rowFor(value)))
-    }
-    return row
-  }
-
   function active(today: Day): Int32Array {
     let found = activeOn.get(today)
     if (!found) {
       found = new Int32Array(words)
-      for (let i = 0; i < rules.length; i++) if (today >= rules[i]!.from && today <= rules[i]!.until) found[i >>> 5]! |= 1 << (i & 31)
+      ruleAt.forEach((rule, bit) => { if (today >= rules[rule]!.from && today <= rules[rule]!.until) found![bit >>> 5]! |= 1 << (bit & 31) })
       activeOn.set(today, found)
     }
     return found
   }
 
-  function askRest(c: Case): void {
+  /** A rule that holds in several ways keeps one bit, its first: so equal rules are equal masks. */
+  function toFirst(later: Int32Array, firstOf: Int32Array): void {
+    for (let word = 0; word < words; word++) {
+      let bits = mask[word]! & later[word]!
+      mask[word]! ^= bits
+      while (bits !== 0) {
+        const low = bits & -bits
+        bits ^= low
+        const first = firstOf[(word << 5) + 31 - Math.clz32(low)]!
+        mask[first >>> 5]! |= 1 << (first & 31)
+      }
+    }
+  }
+
+  function askRest(withRest: Int32Array, c: Case): void {
     for (let word = 0; word < words; word++) {
       let bits = mask[word]! & withRest[word]!
       while (bits !== 0) {
         const low = bits & -bits
         bits ^= low
-        if (!rules[(word << 5) + 31 - Math.clz32(low)]!.rest!(c)) mask[word]! ^= low
+        if (!rules[ruleAt[(word << 5) + 31 - Math.clz32(low)]!]!.rest!(c)) mask[word]! ^= low
       }
     }
   }
 
-  function outcomeFor(carried: Carried): Outcome {
-    let hash = carried.id
-    for (let word = 0; word < words; word++) hash = (Math.imul(hash, 0x01000193) ^ mask[word]!) | 0
-    let found = outcomes.get(hash)
-    if (!found) outcomes.set(hash, (found = []))
-    search: for (let i = 0; i < found.length; i++) {
-      const outcome = found[i]!
-      if (outcome.before !== carried) continue
-      for (let word = 0; word < words; word++) if (outcome.mask[word] !== mask[word]) continue search
-      return outcome
-    }
-    const made = makeOutcome(carried)
-    found.push(made)
-    return made
-  }
-
   function makeOutcome(before: Carried): Outcome {
     const matched: ReadyRule[] = []
-    for (let i = 0; i < rules.length; i++) {
-      if ((mask[i >>> 5]! & (1 << (i & 31))) === 0) continue
-      matched.push(rules[i]!)
-      if (rules[i]!.rule.finishStage) break
+    for (let bit = 0; bit < ruleAt.length; bit++) {
+      if ((mask[bit >>> 5]! & (1 << (bit & 31))) === 0) continue
+      const rule = rules[ruleAt[bit]!]!
+      matched.push(rule)
+      if (rule.rule.finishStage) break
     }
     const claims: readonly Claim[] = [...before.claims, ...matched.flatMap(({ rule, actions }) => actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })))]
     const settled: Partial<Record<DecisionId, unknown>> = {}
@@ -193,11 +184,25 @@ export function stageMatcher(stage: Stage, { rules, words, classifiers }: StageP
     const last = matched[matched.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
     return {
-      mask: mask.slice(), before, matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, orders: 0,
+      matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, tagRows: [], orders: 0,
       deciding: [...decided].filter((rule) => !before.counted.has(rule)),
       after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
     }
   }
+}
+
+/** Bits that want a second look: see toFirst and askRest; null where there are none. `all` has every bit of the stage. */
+function special(rules: readonly ReadyRule[], ruleAt: Int32Array, words: number): { all: Int32Array; firstOf: Int32Array; later: Int32Array | null; withRest: Int32Array | null } {
+  const [all, later, withRest] = [new Int32Array(words), new Int32Array(words), new Int32Array(words)]
+  const firstOf = ruleAt.map((rule) => ruleAt.indexOf(rule))
+  ruleAt.forEach((rule, bit) => {
+    const own = 1 << (bit & 31)
+    all[bit >>> 5]! |= own
+    if (firstOf[bit] !== bit) later[bit >>> 5]! |= own
+    if (rules[rule]!.rest) withRest[bit >>> 5]! |= own
+  })
+  const any = (bits: Int32Array): Int32Array | null => (bits.some((word) => word !== 0) ? bits : null)
+  return { all, firstOf, later: any(later), withRest: any(withRest) }
 }
 
 /** Rows one after another, and where the row of each order of the block begins. */
