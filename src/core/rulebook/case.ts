@@ -70,9 +70,13 @@ export interface Case {
   quote: Quote | null
   runnerUp: Quote | null
   daysLate: number | undefined
-  /** What tests on items came to, by their number in the program: several stages ask the same. */
+  /** What tests on items came to, by their number in the program that asked last: several stages ask the same. */
   told: (FactValue | null)[]
+  toldTo: object | null
 }
+
+// One for all cases: a hundred thousand of them are opened again and again.
+const nothing: readonly never[] = []
 
 export function openCase(order: Order, ready: ReadyWorld, now: number, basket = basketOf(order.items, ready)): Case {
   const { rates, locations } = ready.world
@@ -87,12 +91,12 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     residential: order.shipTo.company === '',
     remoteArea: ready.isRemote(order.shipTo.country, order.shipTo.postcode),
     basket,
-    tags: [],
+    tags: nothing,
     held: false,
     speed: null,
     priority: 'normal',
     weight: basket.itemsWeight,
-    parcels: [],
+    parcels: nothing,
     packed: null,
     location: null,
     trade: undefined,
@@ -101,11 +105,12 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     signature: false,
     within: null,
     leaves: now,
-    needs: [],
+    needs: nothing,
     quote: null,
     runnerUp: null,
     daysLate: undefined,
     told: [],
+    toldTo: null,
   }
 }
 
@@ -124,12 +129,12 @@ function hasStock({ stock }: Location, items: readonly Item[]): boolean {
 export function reopen(c: Case, { world }: ReadyWorld): void {
   c.zone = world.locations[0]?.timeZone ?? 'UTC'
   c.residential = c.order.shipTo.company === ''
-  c.tags = []
+  c.tags = nothing
   c.held = false
   c.speed = null
   c.priority = 'normal'
   c.weight = c.basket.itemsWeight
-  c.parcels = []
+  c.parcels = nothing
   c.packed = null
   c.location = null
   c.trade = undefined
@@ -138,9 +143,8 @@ export function reopen(c: Case, { world }: ReadyWorld): void {
   c.signature = false
   c.within = null
   c.leaves = c.now
-  c.needs = []
+  c.needs = nothing
   c.quote = null
   c.runnerUp = null
   c.daysLate = undefined
-  c.told = []
 }

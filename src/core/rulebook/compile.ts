@@ -205,6 +205,10 @@ function onceFor<T extends FactValue>(key: string, names: Names, read: (c: Case)
   const place = known.get(key) ?? known.size
   known.set(key, place)
   return (c) => {
+    if (c.toldTo !== known) {
+      c.toldTo = known
+      c.told = []
+    }
     const before = c.told[place]
     // Null stands for "asked, and missing"; undefined for "not asked yet".
     if (before !== undefined) return (before === null ? undefined : before) as T

@@ -72,7 +72,6 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   function decide(block: OrderBlock, each: (order: number, decided: Decided) => void): void {
-    for (const c of block.cases) reopen(c, ready)
     for (const stage of stages) matchers[stage].open(block)
     for (let i = 0; i < block.cases.length; i++) {
       const { order, now, pins } = block.given[i]!
@@ -88,6 +87,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   function decideOne(block: OrderBlock, i: number): Decided {
     const c = block.cases[i]!
     const { order } = c
+    reopen(c, ready)
     const today: Day = Math.floor(c.now / 86_400_000)
     let stuck = order.problems.length > 0 || c.value === undefined
 

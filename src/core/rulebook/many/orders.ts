@@ -7,6 +7,7 @@ import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
 import { wayBetween, type Way } from '../settle'
 import type { ReadyWorld } from '../world'
+import type { Joint } from './columnRows'
 
 /** An order as it is to be decided: for which moment, and with which hand pins. */
 export interface GivenOrder {
@@ -23,6 +24,8 @@ export interface OrderBlock {
   readonly places: Uint32Array
   /** Facts of the orders by what a rulebook asks, each read once: the value's number for each order, and the values. */
   readonly columns: Map<string, Column>
+  /** Columns that were joined, by the keys of all of them. */
+  readonly joints: Map<string, Joint>
   /** What services were asked for each order, and what they answered. */
   readonly rated: (Rated | undefined)[]
   /** How each order was packed, and for which wishes. */
@@ -104,7 +107,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
     ready,
     basketCount: () => baskets.length,
     read: (given) => {
-      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), rated: [], packed: [] }
+      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), joints: new Map(), rated: [], packed: [] }
       given.forEach(({ order, now }, i) => {
         const basket = (block.baskets[i] = numberOf(order.items))
         const { country, postcode } = order.shipTo

@@ -1,12 +1,12 @@
 import type { Day } from '@/core/calendar'
 import type { Case } from '../case'
-import { decisionKinds, type DecisionId, type FactValue } from '../catalogue'
-import type { Classifier, Row } from '../classify'
+import { decisionKinds, type DecisionId } from '../catalogue'
+import type { Row } from '../classify'
 import { joined, narrowed, summed } from '../combine'
 import type { ReadyRule, StageProgram } from '../compile'
 import { defaults, type Decisions } from '../decisions'
-import { codeColumn } from '../columns'
 import { stages, type Stage } from '../rulebook'
+import { rowsOfColumns, type Rows } from './columnRows'
 import type { OrderBlock, OrderMemory } from './orders'
 import { byMask } from './outcomes'
 
@@ -82,14 +82,11 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   function open(block: OrderBlock): void {
     const count = block.cases.length
     if (masks.length < count * words) masks = new Int32Array(count * words)
-    for (let at = 0; at < count * words; at += words) masks.set(all, at)
-    if (ofItems.length > 0) narrow(rowsOfBaskets(block))
-    for (const classifier of inColumns) narrow(rowsOfColumn(block, classifier, words))
-  }
-
-  function narrow({ rows, starts }: Rows): void {
-    const into = masks
-    for (let i = 0, at = 0; i < starts.length; i++) for (let word = 0, from = starts[i]!; word < words; word++) into[at++]! &= rows[from++]!
+    const zone = memory.ready.world.locations[0]?.timeZone ?? 'UTC'
+    const [first, ...others] = [...rowsOfColumns(block, inColumns, all, zone), ...(ofItems.length > 0 ? [rowsOfBaskets(block)] : [])]
+    if (first) copyRows(first, count, words, masks)
+    else for (let at = 0; at < count * words; at += words) masks.set(all, at)
+    for (const rows of others) narrowBy(rows, count, words, masks)
   }
 
   function match(order: number, c: Case, today: Day, carried: Carried, triaged: Outcome | null): Outcome {
@@ -113,19 +110,18 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
       basketsKnown = grown(basketsKnown, new Uint8Array(most * 2))
       basketRows = grown(basketRows, new Int32Array(most * 2 * words))
     }
-    const starts = new Int32Array(cases.length)
     for (let i = 0; i < cases.length; i++) {
       const basket = baskets[i]!
-      starts[i] = basket * words
       if (basketsKnown[basket] === 1) continue
       basketsKnown[basket] = 1
-      const row = basketRows.subarray(basket * words, (basket + 1) * words).fill(-1)
+      const row = basketRows.subarray(basket * words, (basket + 1) * words)
+      row.set(all)
       for (const classifier of ofItems) {
         const own = classifier.row(cases[i]!)
         for (let word = 0; word < words; word++) row[word]! &= own[word]!
       }
     }
-    return { rows: basketRows, starts }
+    return { rows: basketRows, codes: baskets, startOf: null }
   }
 
   function active(today: Day): Int32Array {
@@ -205,30 +201,13 @@ function special(rules: readonly ReadyRule[], ruleAt: Int32Array, words: number)
   return { all, firstOf, later: any(later), withRest: any(withRest) }
 }
 
-/** Rows one after another, and where the row of each order of the block begins. */
-interface Rows {
-  readonly rows: Int32Array
-  readonly starts: Int32Array
+// Written out for each case: this is where the rules are matched, for all orders.
+function copyRows({ rows, codes, startOf }: Rows, count: number, words: number, into: Int32Array): void {
+  for (let i = 0, at = 0; i < count; i++) for (let word = 0, from = startOf ? startOf[codes[i]!]! : codes[i]! * words; word < words; word++) into[at++] = rows[from++]!
 }
 
-/** A classifier's rows for the values of a fact, read from the orders of the block once for all rulebooks; each different row once, so that they stay at hand. */
-function rowsOfColumn(block: OrderBlock, { key, read, rowFor }: Classifier, words: number): Rows {
-  let column = block.columns.get(key)
-  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
-  const { codes, values } = column
-  const places = new Map<Row, number>()
-  const startOf = new Int32Array(values.length)
-  values.forEach((value, code) => {
-    const row = rowFor(value)
-    const place = places.get(row) ?? places.size
-    places.set(row, place)
-    startOf[code] = place * words
-  })
-  const rows = new Int32Array(places.size * words)
-  for (const [row, place] of places) rows.set(row, place * words)
-  const starts = new Int32Array(codes.length)
-  for (let i = 0; i < codes.length; i++) starts[i] = startOf[codes[i]!]!
-  return { rows, starts }
+function narrowBy({ rows, codes, startOf }: Rows, count: number, words: number, into: Int32Array): void {
+  for (let i = 0, at = 0; i < count; i++) for (let word = 0, from = startOf ? startOf[codes[i]!]! : codes[i]! * words; word < words; word++) into[at++]! &= rows[from++]!
 }
 
 function grown<T extends Int32Array | Uint8Array>(old: T, larger: T): T {
