@@ -31,6 +31,8 @@ export interface Classifier {
   /** What it classifies: `fact country`, or an item test in full. */
   readonly key: string
   readonly reach: Reach
+  /** The words of a row that it has a say in; all bits of the others are set. */
+  readonly says: Int32Array
   readonly read: (c: Case) => FactValue
   readonly row: (c: Case) => Row
   /** The row of a value as the source gives it. */
@@ -50,7 +52,8 @@ export function classifier(key: string, source: Source, words: number): Classifi
     return row
   }
   const rowFor = rowsOf(source, rowOf)
-  return { key, reach: source.reach, read: source.read, rowFor, row: (c) => rowFor(source.read(c)) }
+  const says = Int32Array.from(new Set(source.bits.map((bit) => bit >>> 5))).sort()
+  return { key, reach: source.reach, says, read: source.read, rowFor, row: (c) => rowFor(source.read(c)) }
 }
 
 function rowsOf(source: Source, rowOf: (value: FactValue) => Row): (value: FactValue) => Row {

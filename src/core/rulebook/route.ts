@@ -360,9 +360,9 @@ class Routing {
 /** The bits of the stage (`StageProgram.ruleAt`): set when every part that rests on a single source holds. */
 export function matchMask(program: StageProgram, c: Case): Int32Array {
   const mask = new Int32Array(program.words).fill(-1)
-  for (const { row } of program.classifiers) {
+  for (const { row, says } of program.classifiers) {
     const bits = row(c)
-    for (let word = 0; word < program.words; word++) mask[word]! &= bits[word]!
+    for (const word of says) mask[word]! &= bits[word]!
   }
   return mask
 }

@@ -73,6 +73,7 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   /** For each order of the open block, the bits that hold as far as the orders themselves say. */
   let masks = new Int32Array(0)
   const mask = new Int32Array(words)
+  const everyWord = Int32Array.from(mask.keys())
   let handed = nothingCarried
   const outcomes = byMask(words, () => makeOutcome(handed))
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
@@ -91,17 +92,17 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
 
   function match(order: number, c: Case, today: Day, carried: Carried, triaged: Outcome | null): Outcome {
     for (let word = 0, at = order * words; word < words; word++) mask[word] = masks[at++]!
-    if (dated) take(active(today))
-    if (ofTags) take(triaged!.tagRows[place] ??= ofTags.rowFor(c.tags))
-    for (let s = 0; s < perOrder.length; s++) take(perOrder[s]!.row(c))
+    if (dated) take(active(today), everyWord)
+    if (ofTags) take((triaged!.tagRows[place] ??= ofTags.rowFor(c.tags)), ofTags.says)
+    for (let s = 0; s < perOrder.length; s++) take(perOrder[s]!.row(c), perOrder[s]!.says)
     if (later) toFirst(later, firstOf)
     if (withRest) askRest(withRest, c)
     handed = carried
     return outcomes.get(mask, carried.id)
   }
 
-  function take(row: Row): void {
-    for (let word = 0; word < words; word++) mask[word]! &= row[word]!
+  function take(row: Row, says: Int32Array): void {
+    for (let s = 0; s < says.length; s++) mask[says[s]!]! &= row[says[s]!]!
   }
 
   function rowsOfBaskets({ cases, baskets }: OrderBlock): Rows {
