@@ -11,7 +11,7 @@ import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 
 /** Import → facts → rules → rating → stored with trail, for `count` orders in portions of 500. */
-export async function benchIntake(count: number, then?: (db: Database) => Promise<void>): Promise<{ orders: number; seconds: number; perSecond: number; peakMb: number }> {
+export async function benchIntake(count: number, then?: (db: Database, folder: string) => Promise<void>): Promise<{ orders: number; seconds: number; perSecond: number; peakMb: number }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-bench-'))
   const db = await openDatabase(join(folder, 'gharry.db'))
   const at = '2026-11-20T08:00:00.000Z'
@@ -33,7 +33,7 @@ export async function benchIntake(count: number, then?: (db: Database) => Promis
     done += portion.length
     peak = Math.max(peak, process.memoryUsage().rss)
   }
-  await then?.(db)
+  await then?.(db, folder)
   await db.destroy()
   rmSync(folder, { recursive: true })
   return { orders: done, seconds: Number(seconds.toFixed(1)), perSecond: Math.round(done / seconds), peakMb: Math.round(peak / 1e6) }

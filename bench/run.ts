@@ -30,9 +30,9 @@ if (wanted('page')) {
   console.log(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
 }
 if (wanted('intake') || wanted('desk') || wanted('trial')) {
-  const result = await benchIntake(100_000, async (db) => {
+  const result = await benchIntake(100_000, async (db, folder) => {
     if (wanted('trial')) {
-      const trial = await benchTrial(db)
+      const trial = await benchTrial(db, folder)
       console.log(`trial: ${trial.orders} orders, 300 rules, both rulebooks, in ${trial.seconds} s (${trial.changed} change), at most ${trial.peakMb} MB resident`)
     }
     if (!wanted('desk')) return

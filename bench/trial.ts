@@ -1,12 +1,17 @@
+import { availableParallelism } from 'node:os'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import { addEdition, jobById, readDraft, replaceDraft, type Database } from '@/data'
 import type { Gharry } from '@/usecases/gharry'
 import { runTrial, showTrialRun, startTrial } from '@/usecases/runTrial'
 import { realisticRulebook } from './realistic'
 
 /** A whole trial of all orders of the books, 300 rules, one word of one rule changed: what it takes, and how it ends. */
-export async function benchTrial(db: Database): Promise<{ orders: number; changed: number; seconds: number; peakMb: number }> {
+export async function benchTrial(db: Database, dataDir: string): Promise<{ orders: number; changed: number; seconds: number; peakMb: number }> {
   const now = new Date('2026-11-21T08:00:00Z')
-  const gharry = { db, now: () => now, settings: { leaseSeconds: 60 } } as unknown as Gharry
+  const { bundle } = (await import(pathToFileURL(join(process.cwd(), 'scripts/bundle.mjs')).href)) as { bundle: (program: string) => Promise<string> }
+  const trialThreads = { script: pathToFileURL(await bundle('cli/worker.ts')), count: availableParallelism() }
+  const gharry = { db, now: () => now, settings: { leaseSeconds: 60, dataDir }, trialThreads } as unknown as Gharry
   const rulebook = realisticRulebook(300)
   await addEdition(db, rulebook, '', 'bench', now.toISOString())
   const draft = { ...rulebook, rules: rulebook.rules.map((rule) => (rule.id === 'v-express' ? { ...rule, then: [{ set: 'picks', to: [{ by: 'fastest' }] }] } : rule)) }

@@ -1,6 +1,6 @@
 /* Makes a TypeScript program of this tree one file that Node runs: `cli/worker.ts` becomes `.built/cli-worker.mjs`. */
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { basename, dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { build, stop } from 'esbuild'
 
@@ -16,7 +16,7 @@ const packagesOutside = {
 export async function bundle(program) {
   const built = join(root, '.built', `${program.replace(/\.ts$/, '').replaceAll('/', '-')}.mjs`)
   const { outputFiles } = await build({
-    absWorkingDir: root, entryPoints: [program], outfile: built, write: false, bundle: true, platform: 'node', target: 'node20', format: 'esm',
+    absWorkingDir: root, entryPoints: { [basename(built, '.mjs')]: program }, outdir: dirname(built), outExtension: { '.js': '.mjs' }, splitting: true, write: false, bundle: true, platform: 'node', target: 'node20', format: 'esm',
     sourcemap: 'linked', plugins: [packagesOutside], logLevel: 'warning',
   })
   await stop()

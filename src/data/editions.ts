@@ -73,6 +73,11 @@ export async function newestWorld(db: Database): Promise<WorldVersion | undefine
   return row && { version: row.version, world: fromJson<World>(row.content) }
 }
 
+export async function worldOf(db: Database, version: number): Promise<World | undefined> {
+  const row: { content: string } | undefined = await db('worlds').where({ version }).first()
+  return row && fromJson<World>(row.content)
+}
+
 /** The numbers of the newest edition and world: cheap to ask, to see whether what one holds is still in force. */
 export async function versionsInForce(db: Database, now: string): Promise<{ edition: number; world: number }> {
   const edition = (await comeBy(db, now).first('number')) as { number: number } | undefined

@@ -25,10 +25,26 @@ export async function countTrialOrders(db: Database, scope: TrialScope): Promise
   return Number(row!.n)
 }
 
-/** Orders with their facts, in the order in which they were placed, after a place. */
-export async function pageOfTrialOrders(db: Database, scope: TrialScope, after: { readonly placedAt: string; readonly id: number }, most: number): Promise<{ id: number; state: OrderState; order: Order }[]> {
-  const rows = (await within(db, scope).where('orders.placed_at', '>=', after.placedAt).where((later) => void later.where('orders.placed_at', '>', after.placedAt).orWhere((same) => void same.where('orders.placed_at', after.placedAt).where('orders.id', '>', after.id)))
-    .join('order_facts', 'order_facts.order_id', 'orders.id').orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]).limit(most).select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
+/** Where an order stands in the order in which they were placed. */
+export interface Place { readonly placedAt: string; readonly id: number }
+
+/** A stretch of orders: after one place, up to and with another; from the first and to the last where there is none. */
+export interface Stretch { readonly after: Place | null; readonly upTo: Place | null }
+
+/** The stretches of about `size` orders that make up a scope. */
+export async function stretchesOf(db: Database, scope: TrialScope, size: number): Promise<Stretch[]> {
+  const numbered = within(db, scope).select('orders.placed_at', 'orders.id').rowNumber('place', (by) => void by.orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]))
+  const ends = (await db.from(numbered.as('numbered')).whereRaw('?? % ? = 0', ['place', size]).orderBy('place').select('placed_at', 'id')) as { placed_at: string; id: number }[]
+  const places = ends.map(({ placed_at, id }): Place => ({ placedAt: placed_at, id }))
+  return [null, ...places].map((after, i) => ({ after, upTo: places[i] ?? null }))
+}
+
+/** The orders of a stretch with their facts, in the order in which they were placed. */
+export async function ordersOfStretch(db: Database, scope: TrialScope, { after, upTo }: Stretch): Promise<{ id: number; state: OrderState; order: Order }[]> {
+  const query = within(db, scope)
+  if (after) void query.where('orders.placed_at', '>=', after.placedAt).whereNot((before) => void before.where('orders.placed_at', after.placedAt).where('orders.id', '<=', after.id))
+  if (upTo) void query.where('orders.placed_at', '<=', upTo.placedAt).whereNot((later) => void later.where('orders.placed_at', upTo.placedAt).where('orders.id', '>', upTo.id))
+  const rows = (await query.join('order_facts', 'order_facts.order_id', 'orders.id').orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]).select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
   return rows.map(({ id, state, facts }) => ({ id, state, order: fromJson<Order>(facts) }))
 }
 

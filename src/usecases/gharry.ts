@@ -15,6 +15,8 @@ export interface Gharry {
   /** Null when the carrier has no connection. */
   readonly carrier: (id: string) => CarrierClient | null
   readonly mail: MailClient
+  /** Threads that decide trials, each begun with a program that calls `serveTrial`; without them the own thread does. */
+  readonly trialThreads?: { readonly script: URL; readonly count: number }
   readonly close: () => Promise<void>
 }
 

@@ -1,28 +1,11 @@
-import { waitingStates, type OrderState } from '@/core/order'
-import { compileRulebook, emptySummary, manyDecider, movedTo, orderMemory, readyWorld, route, tallyMany, type Flow, type ManyDecider, type Program, type ReadyWorld, type Routed, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
-import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, jobById, jobByKey, keepLease, newestJob, newestWorld, pageOfTrialOrders, pinsOf, readDraft, type JobRow, type TrialScope } from '@/data'
+import { addFlow, addSummary, compileRulebook, emptySummary, readyWorld, route, type Flow, type Routed, type Rulebook, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, jobById, jobByKey, keepLease, newestJob, newestWorld, ordersOfStretch, pinsOf, readDraft, stretchesOf, type JobRow } from '@/data'
 import { showWorld } from './editRulebook'
 import { refuse, type Answer, type Gharry } from './gharry'
+import { scopeOf, trialCaseOf, trialHand, type TrialAsked, type TrialOptions, type TrialPart } from './trialParts'
+import { threadHand } from './trialThreads'
 
-/** What a trial runs over, and as of when. */
-export interface TrialOptions {
-  /** First and last day on which the orders were placed. */
-  readonly from: string
-  readonly until: string
-  /** All channels when empty. */
-  readonly channels: readonly string[]
-  /** Every n-th order; 1 for all. */
-  readonly everyNth: number
-  /** As if the orders came in around this day; empty for their own days. */
-  readonly asOf: string
-}
-
-interface TrialPayload extends TrialOptions {
-  readonly draft: Rulebook
-  readonly revision: number
-  readonly against: Rulebook
-  readonly edition: number
-}
+export type { TrialOptions }
 
 export interface TrialResult { readonly summary: TrialSummary; readonly flow: Readonly<Record<string, Flow>>; readonly ms: number }
 
@@ -46,7 +29,7 @@ export async function startTrial(gharry: Gharry, options: TrialOptions): Promise
   const draft = await readDraft(db)
   if (!edition || !draft) return refuse('no-edition', 'There is no edition in force to compare the draft with: publish one first.')
   if (options.from > options.until) return refuse('bad-range', `The range ends (${options.until}) before it begins (${options.from}).`)
-  const payload: TrialPayload = { ...options, draft: draft.rulebook, revision: draft.revision, against: edition.rulebook, edition: edition.number }
+  const payload: TrialAsked = { ...options, draft: draft.rulebook, revision: draft.revision, against: edition.rulebook, edition: edition.number }
   const total = await countTrialOrders(db, scopeOf(options))
   if (total === 0) return refuse('no-orders', 'No order was placed in this range, in these channels: widen it.')
   const key = `trial-${now}-${draft.revision}`
@@ -59,7 +42,7 @@ export async function startTrial(gharry: Gharry, options: TrialOptions): Promise
 export async function showTrialRun(gharry: Gharry, id: number | 'newest'): Promise<TrialView | null> {
   const job = id === 'newest' ? await newestJob(gharry.db, 'trial') : await jobById(gharry.db, id)
   if (job?.kind !== 'trial') return null
-  const { from, until, channels, everyNth, asOf, edition, revision } = fromJson<TrialPayload>(job.payload)
+  const { from, until, channels, everyNth, asOf, edition, revision } = fromJson<TrialAsked>(job.payload)
   return { id: job.id, state: job.state, done: job.done, total: job.total, problem: job.problem, options: { from, until, channels, everyNth, asOf }, edition, revision, result: job.result ? fromJson<TrialResult>(job.result) : null }
 }
 
@@ -70,55 +53,51 @@ export async function cancelTrial(gharry: Gharry, id: number): Promise<Answer<ob
 }
 
 /**
- * Runs a trial, a page of orders at a time: read → route by both rulebooks → keep what differs. It stops between two
- * pages when it is cancelled; one that a killed worker left begins again.
+ * Runs a trial: stretches of orders → decided by both rulebooks, by as many hands as there are → what differs is kept.
+ * It stops between two stretches when it is cancelled; one that a killed worker left begins again.
  */
-export async function runTrial(gharry: Gharry, job: JobRow): Promise<void> {
+export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Promise<void> {
   const { db } = gharry
-  const payload = fromJson<TrialPayload>(job.payload)
+  const asked = fromJson<TrialAsked>(job.payload)
   const world = await newestWorld(db)
   if (!world) return
   const began = performance.now()
-  const ready = readyWorld(world.world)
-  const memory = orderMemory(ready)
-  const [before, after] = [payload.against, payload.draft].map((rulebook) => manyDecider(compileRulebook(rulebook, world.world.rates), memory)) as [ManyDecider, ManyDecider]
-  const summary = emptySummary()
   const now = gharry.now().getTime()
-  let place = { placedAt: '', id: 0 }
-  for (let seen = 0; ;) {
-    const page = await pageOfTrialOrders(db, scopeOf(payload), place, pageSize)
-    if (page.length === 0) break
-    const last = page[page.length - 1]!
-    place = { placedAt: last.order.placedAt, id: last.id }
-    const chosen = page.filter((_, i) => (seen + i) % payload.everyNth === 0)
-    seen += page.length
-    const pins = await pinsOf(db, chosen.map(({ id }) => id))
-    const cases = chosen.map((stored) => caseOf(stored, pins.get(stored.id), payload, now))
-    const changes = tallyMany(summary, cases, before, after)
-    const goesOn = await db.transaction(async (trx) => {
-      await addChanges(trx, job.id, changes)
-      await keepLease(trx, 'jobs', job.id, gharry.now(), gharry.settings.leaseSeconds)
-      await changeJob(trx, job.id, { done: summary.orders })
-      return (await jobById(trx, job.id))?.state === 'queued'
-    })
-    if (!goesOn) return
+  const parts: TrialPart[] = (await stretchesOf(db, scopeOf(asked), partSize)).map((stretch, i) => ({ ...stretch, before: i * partSize }))
+  const { trialThreads: threads } = gharry
+  const hands = threads ? Array.from({ length: Math.min(threads.count, parts.length) }, () => threadHand(threads.script, { dataDir: gharry.settings.dataDir, job: job.id, world: world.version, now })) : [trialHand(db, asked, world.world, now)]
+  const summary = emptySummary()
+  const flow: Record<string, Flow> = {}
+  let goesOn = true
+  try {
+    await Promise.all(hands.map(async (hand) => {
+      for (let part = parts.shift(); part && goesOn; part = parts.shift()) {
+        const found = await hand.decide(part)
+        addSummary(summary, found.summary)
+        if (!(await keep(gharry, job.id, found.changes, summary.orders))) goesOn = false
+      }
+      addFlow(flow, await hand.flow())
+    }))
+  } finally {
+    for (const hand of hands) await hand.leave()
   }
-  const result: TrialResult = { summary, flow: after.flow(), ms: Math.round(performance.now() - began) }
+  if (!goesOn) return
+  const result: TrialResult = { summary, flow, ms: Math.round(performance.now() - began) }
   await changeJob(db, job.id, { result: JSON.stringify(result), total: summary.orders })
   await forgetOldChanges(db, 'trial', 5)
 }
 
+/** How many changes are read at once for the file. */
 const pageSize = 4000
-/** Nobody ships these, or not by themselves: a trial leaves them out. */
-const without: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere', 'combined']
-const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({ without, from, until: `${until}T23:59:59.999Z`, channels })
-const decide = ({ order, now, pins }: TrialCase, program: Program, ready: ReadyWorld): Routed => route(order, program, ready, { now, pins })
 
-/** A past order is decided for the moment it was placed, a waiting one for now; as of another day, both are moved there. */
-function caseOf({ id, order, state }: { id: number; order: TrialCase['order']; state: OrderState }, pins: TrialCase['pins'], { asOf }: TrialOptions, now: number): TrialCase {
-  const own: TrialCase = { id, order, now: waitingStates.includes(state) ? now : Date.parse(order.placedAt), ...(pins ? { pins } : {}) }
-  return asOf === '' ? own : movedTo(own, now, Date.parse(`${asOf}T12:00:00Z`))
-}
+/** Keeps what a stretch gave, and that the trial lives; false when it was cancelled. */
+const keep = (gharry: Gharry, job: number, changes: readonly TrialChange[], done: number): Promise<boolean> =>
+  gharry.db.transaction(async (trx) => {
+    await addChanges(trx, job, changes)
+    await keepLease(trx, 'jobs', job, gharry.now(), gharry.settings.leaseSeconds)
+    await changeJob(trx, job, { done })
+    return (await jobById(trx, job))?.state === 'queued'
+  })
 
 /** One order of a trial, decided by both rulebooks, for their trails side by side. Without a trial: edition in force and draft. */
 export interface Compared {
@@ -132,16 +111,17 @@ export interface Compared {
 export async function compareTrails(gharry: Gharry, orderId: number, trial: number | null): Promise<Compared | null> {
   const { db } = gharry
   const job = trial === null ? undefined : await jobById(db, trial)
-  const payload = job?.kind === 'trial' ? fromJson<TrialPayload>(job.payload) : undefined
+  const payload = job?.kind === 'trial' ? fromJson<TrialAsked>(job.payload) : undefined
   const before = payload?.against ?? (await editionInForce(db, gharry.now().toISOString()))?.rulebook
   const after = payload?.draft ?? (await readDraft(db))?.rulebook ?? before
   const world = await newestWorld(db)
-  const [stored] = await pageOfTrialOrders(db, { without: [], from: '', until: '~', channels: [], only: orderId }, { placedAt: '', id: 0 }, 1)
+  const [stored] = await ordersOfStretch(db, { without: [], from: '', until: '~', channels: [], only: orderId }, { after: null, upTo: null })
   if (!before || !after || !world || !stored) return null
   const ready = readyWorld(world.world)
   const pins = (await pinsOf(db, [orderId])).get(orderId)
-  const trialCase = caseOf(stored, pins, payload ?? { from: '', until: '', channels: [], everyNth: 1, asOf: '' }, gharry.now().getTime())
-  return { number: stored.order.number, before: decide(trialCase, compileRulebook(before, world.world.rates), ready), after: decide(trialCase, compileRulebook(after, world.world.rates), ready), rulebooks: { before, after }, world: await showWorld(gharry) }
+  const { order, now, pins: own } = trialCaseOf(stored, pins, payload ?? { asOf: '' }, gharry.now().getTime())
+  const decide = (rulebook: Rulebook): Routed => route(order, compileRulebook(rulebook, world.world.rates), ready, { now, pins: own })
+  return { number: stored.order.number, before: decide(before), after: decide(after), rulebooks: { before, after }, world: await showWorld(gharry) }
 }
 
 /** All changes of a trial, the biggest first, a page at a time. */

@@ -48,6 +48,16 @@ export function flowCounter(rulebook: Rulebook): FlowCounter {
   }
 }
 
+/** Adds the flow of other orders through the same rulebook. */
+export function addFlow(into: Record<string, Flow>, more: Readonly<Record<string, Flow>>): void {
+  for (const [rule, { came, matched, decided }] of Object.entries(more)) {
+    const own = (into[rule] ??= { came: 0, matched: 0, decided: 0 })
+    own.came += came
+    own.matched += matched
+    own.decided += decided
+  }
+}
+
 /** The rules that decided something for the order at hand: each counts once. */
 const deciding = new Set<string>()
 const addDeciding = (rule: string): void => void deciding.add(rule)

@@ -1,6 +1,6 @@
 import type { Order } from '@/core/order'
 import { decisionKinds, type DecisionId } from './catalogue'
-import { defaults, type Pins, type Routed } from './decisions'
+import { defaults, type Decisions, type Pins, type Routed } from './decisions'
 import type { Decided } from './many/decide'
 
 /** One real order of a trial, with the moment it is decided for. */
@@ -45,8 +45,8 @@ export const outcomeOf = (routed: Comparable): Outcome => ({
 })
 
 /** What differs between two decisions for the same order; null when nothing does. */
-export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable): TrialChange | null {
-  const decisions: TrialChange['decisions'][number][] = decisionKinds.filter((kind) => !same(valueIn(before, kind.id), valueIn(after, kind.id))).map((kind) => kind.id)
+export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable, differing = differingIn): TrialChange | null {
+  const decisions: TrialChange['decisions'][number][] = [...differing(before.decisions, after.decisions)]
   if (!sameParcels(before.parcels, after.parcels)) decisions.push('parcel')
   const [a, b] = [outcomeOf(before), outcomeOf(after)]
   if (!sameOutcome(a, b)) decisions.push('quote')
@@ -55,8 +55,11 @@ export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before
   return { id: trialCase.id, number: order.number, channel: order.channel, country: order.shipTo.country, decisions, before: a, after: b }
 }
 
+/** The decisions that differ. */
+export const differingIn = (before: Decisions, after: Decisions): readonly DecisionId[] => decisionKinds.filter(({ id }) => !same(valueIn(before, id), valueIn(after, id))).map(({ id }) => id)
+
 /** What was decided before there was such a decision stands at its default. */
-const valueIn = ({ decisions }: Comparable, id: DecisionId): unknown => (decisions[id] === undefined ? defaults[id] : decisions[id])
+const valueIn = (decisions: Decisions, id: DecisionId): unknown => (decisions[id] === undefined ? defaults[id] : decisions[id])
 
 // Most decisions of most orders are the same plain value; the rest is compared as text.
 const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))
@@ -108,8 +111,24 @@ export const emptySummary = (): TrialSummary => ({
   orders: 0, changed: 0, byDecision: {}, serviceChanges: 0, costDifference: 0, newlyLate: 0, noLongerLate: 0, newlyStuck: 0, noLongerStuck: 0, moves: {}, groups: { carrier: {}, service: {}, channel: {}, country: {} }, lines: {},
 })
 
+/** Adds what another summary counted, of other orders. */
+export function addSummary(summary: TrialSummary, more: TrialSummary): void {
+  addCounts(summary as unknown as Counts, more as unknown as Counts)
+}
+
+interface Counts { [name: string]: number | string | null | Counts }
+
+/** Adds up all numbers under the same names; what is no number stays. */
+function addCounts(into: Counts, more: Counts): void {
+  for (const [name, value] of Object.entries(more)) {
+    const own = into[name]
+    if (typeof value === 'object' && value !== null) addCounts((into[name] = (own ?? {}) as Counts), value)
+    else into[name] = typeof value === 'number' && typeof own === 'number' ? own + value : (own ?? value)
+  }
+}
+
 /** Adds one order to a summary; gives what changes for it, null when nothing does. */
-export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable): TrialChange | null {
+export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable, differing = differingIn): TrialChange | null {
   summary.orders++
   const { channel, shipTo } = trialCase.order
   addSides(summary.groups.channel, channel, channel, before, after)
@@ -117,7 +136,7 @@ export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | '
   addSides(summary.groups.service, before.quote?.service, after.quote?.service, before, after)
   addSides(summary.groups.carrier, before.quote?.carrier, after.quote?.carrier, before, after)
   // Where nothing that differs was met, both are the same object.
-  const change = before === after ? null : changeBetween(trialCase, before, after)
+  const change = before === after ? null : changeBetween(trialCase, before, after, differing)
   if (change) addChange(summary, change)
   if (change && before.quote && after.quote) {
     for (const { what, minor } of before.quote.lines) summary.lines[what] = (summary.lines[what] ?? 0) - minor

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { grams, minorUnits } from '@/core/units'
 import { anyOrder, anyRulebook, testWorld } from './arbitraries.test-help'
-import { changedOrder, changeBetween, compileRulebook, differingDecisions, emptySummary, flowCounter, movedTo, movesOf, readyWorld, route, tally, whyNotService, type Rulebook, type TrialChange } from './index'
+import { changedOrder, changeBetween, compileRulebook, differingIn, emptySummary, flowCounter, movedTo, movesOf, readyWorld, route, tally, whyNotService, type Rulebook, type TrialChange } from './index'
 
 const ready = readyWorld(testWorld)
 const now = Date.parse('2026-11-20T08:00:00Z')
@@ -21,7 +21,7 @@ test('no change, no difference; and the order itself is never touched', () => {
     const kept = JSON.stringify(order)
     const program = compiled(rulebook)
     const before = route(order, program, ready, { now })
-    expect(differingDecisions(before, route(changedOrder(order, {}), program, ready, { now }))).toEqual([])
+    expect(differingIn(before.decisions, route(changedOrder(order, {}), program, ready, { now }).decisions)).toEqual([])
     changedOrder(order, { country: 'NL', value: minorUnits(1), wording: 'x', postcode: '1', promisedBy: '2026-12-24' })
     expect(JSON.stringify(order)).toBe(kept)
   }), { numRuns: 100 })

@@ -1,7 +1,6 @@
 import type { Order } from '@/core/order'
 import { itemsWeight } from '@/core/packing'
 import { grams, money, type Grams, type MinorUnits } from '@/core/units'
-import { decisionKinds, type DecisionId } from './catalogue'
 import type { Routed } from './decisions'
 
 /** Facts of an order that can be changed to see how the decision moves. */
@@ -32,11 +31,6 @@ function spread(items: Order['items'], weight: number): Order['items'] {
   const before = itemsWeight(items)
   const pieces = items.reduce((sum, item) => sum + item.quantity, 0)
   return items.map((item) => ({ ...item, unitWeight: grams(before > 0 ? ((item.unitWeight ?? 0) * weight) / before : weight / Math.max(1, pieces)) }))
-}
-
-/** The decisions in which two outcomes differ. */
-export function differingDecisions(a: Routed, b: Routed): DecisionId[] {
-  return decisionKinds.filter((kind) => JSON.stringify(a.decisions[kind.id]) !== JSON.stringify(b.decisions[kind.id])).map((kind) => kind.id)
 }
 
 /**

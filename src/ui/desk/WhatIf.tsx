@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import type { Order } from '@/core/order'
 import { itemsWeight, parcelsPhrase } from '@/core/packing'
-import { changedOrder, compileRulebook, decisionById, decisionPhrase, differingDecisions, readyWorld, route, whyNotService, type OrderChange, type Routed } from '@/core/rulebook'
+import { changedOrder, compileRulebook, decisionById, decisionPhrase, differingIn, readyWorld, route, whyNotService, type OrderChange, type Routed } from '@/core/rulebook'
 import { formatWeight, parseAmount, parseWeight } from '@/core/units'
 import type { Deciding } from '@/usecases/showDeciding'
 import { call } from '../kit/api'
@@ -29,7 +29,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
   const field = (key: keyof typeof form, label: string, placeholder: string) => <Field label={label}><TextInput value={form[key]} placeholder={placeholder} onChange={(event) => setForm({ ...form, [key]: event.target.value })} className="w-full" /></Field>
   const packed = (routed: Routed): string => parcelsPhrase(routed.parcels, (preset) => data.world.presets.find(({ id }) => id === preset)?.name ?? preset)
   const rows: [string, string, string][] = [
-    ...differingDecisions(before, after).map((decision): [string, string, string] => [decisionById.get(decision)!.name, decisionPhrase(decision, before.decisions[decision], words), decisionPhrase(decision, after.decisions[decision], words)]),
+    ...differingIn(before.decisions, after.decisions).map((decision): [string, string, string] => [decisionById.get(decision)!.name, decisionPhrase(decision, before.decisions[decision], words), decisionPhrase(decision, after.decisions[decision], words)]),
     ['chosen', name(before.quote?.service), name(after.quote?.service)], ['cost', euros(before.quote?.cost), euros(after.quote?.cost)], ['arrives', shortDay(before.quote?.arrivesOn), shortDay(after.quote?.arrivesOn)],
     ['parcels', packed(before), packed(after)], ['problems', String(before.problems.length), after.problems.map((problem) => problem.sentence).join(' ') || '0'],
   ]

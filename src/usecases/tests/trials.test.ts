@@ -1,9 +1,12 @@
+import { execFileSync } from 'node:child_process'
+import { pathToFileURL } from 'node:url'
 import type { Rule } from '@/core/rulebook'
-import { readDraft } from '@/data'
+import { jobById, readDraft } from '@/data'
 import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usecases/editRulebook'
 import { requestImport } from '@/usecases/importOrders'
 import { pinDecision } from '@/usecases/pinDecision'
-import { allTrialChanges, cancelTrial, compareTrails, showTrialRun, startTrial, type TrialOptions } from '@/usecases/runTrial'
+import type { Gharry } from '@/usecases/gharry'
+import { allTrialChanges, cancelTrial, compareTrails, runTrial, showTrialRun, startTrial, type TrialOptions } from '@/usecases/runTrial'
 import { showSuggestions } from '@/usecases/suggestRules'
 import { workBySchedule } from '@/usecases/work'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -62,6 +65,26 @@ describe('a trial of a range', () => {
     expect(await run(range({ everyNth: 3 }))).toMatchObject({ orders: 3 })
     expect(await startTrial(rig.gharry, range({ channels: ['trade-desk'] }))).toMatchObject({ ok: false, code: 'no-orders' })
     expect(await startTrial(rig.gharry, range({ from: day(2) }))).toMatchObject({ ok: false, code: 'bad-range' })
+  })
+  test('in threads it comes to the same, stretch by stretch, and what fails in a thread is said', async () => {
+    await rig.gharry.db('orders').where('id', '>', 4).update({ placed_at: (await rig.orders())[4]!.placed_at })
+    await put(byMorning)
+    const script = pathToFileURL(execFileSync('node', ['-e', "import('./scripts/bundle.mjs').then(({ bundle }) => bundle('cli/worker.ts')).then((path) => process.stdout.write(path))"], { encoding: 'utf8' }))
+    const run = async (gharry: Gharry, options: TrialOptions): Promise<unknown[]> => {
+      const id = await start(options)
+      await runTrial(gharry, (await jobById(rig.gharry.db, id))!, 3)
+      const changes = []
+      for await (const change of allTrialChanges(rig.gharry, id)) changes.push(change)
+      const { summary, flow } = (await showTrialRun(rig.gharry, id))!.result!
+      return [summary, flow, changes]
+    }
+    for (const options of [range(), range({ everyNth: 3 })]) {
+      const alone = await run(rig.gharry, options)
+      expect(alone[2]).toHaveLength(options.everyNth === 3 ? 3 : 8)
+      expect(await run({ ...rig.gharry, trialThreads: { script, count: 2 } }, options)).toEqual(alone)
+    }
+    await rig.gharry.db('order_facts').where('order_id', 8).update({ facts: 'no JSON' })
+    await expect(run({ ...rig.gharry, trialThreads: { script, count: 2 } }, range())).rejects.toThrow(/JSON/)
   })
   test('cancelled, it stops and says so', async () => {
     await put(byMorning)

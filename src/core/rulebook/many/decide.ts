@@ -10,7 +10,8 @@ import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf } from '../settle'
-import { wordingRow } from '../wordings'
+import { wordingRow, type WordingMeaning } from '../wordings'
+import { byBits } from './byBits'
 import type { OrderBlock, OrderMemory, PackedFor, Rated } from './orders'
 import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
 
@@ -49,6 +50,10 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   const out = new Float64Array(costSize)
   /** What the services are asked just now. */
   const question: Question = { rated: {} as Rated, ends: [], open: new Uint8Array(0), most: Infinity }
+  /** Decisions by what they follow from: the outcomes of the stages, the wording's meaning, and whether it is held. Equal ones are one object. */
+  let decided = byBits<Decisions>(8)
+  const said = new Int32Array(8)
+  const meanings = new Map<WordingMeaning, number>()
   const withDuties = new Map<readonly Need[], readonly Offer[]>()
 
   return { memory, decide, all, flow }
@@ -143,13 +148,22 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const documents = sixth.values.documents
     if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0) || (sixth.values.returnLabel && c.quote && !offersReturn(c.quote.service, ready))) stuck = true
 
-    const decisions: Decisions = {
+    if (decided.all.length === mostDecisions) decided = byBits(8)
+    said[0] = first.number
+    said[1] = second.number
+    said[2] = third.number
+    said[3] = fourth.number
+    said[4] = fifth.number
+    said[5] = sixth.number
+    said[6] = meaning ? numberOf(meaning) : 0
+    said[7] = held.reason === null ? 0 : 1
+    const decisions: Decisions = decided.find(said) ?? decided.add(said, {
       tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority, combine: first.values.combine,
       preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
       location: wanted, insurance: fourth.values.insurance, signature: c.signature, duties, addressKind, needs, within: c.within,
       picks, barred: fifth.values.barred, allowed, ceiling: fifth.values.ceiling,
       slip, documents, reference: sixth.values.reference, buyByItself: sixth.values.buyByItself, returnLabel: sixth.values.returnLabel, notice: sixth.values.notice, tellWhen: sixth.values.tellWhen,
-    }
+    })
     return { decisions, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location?.id ?? null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
   }
 
@@ -171,6 +185,12 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: values.dimensions, apart: values.apart, limits: values.parcelLimits, added }, values.split, `${basket} ${added} ${preset ?? ''} ${wishes}`)
     const parcels = ways.length > 1 ? cheapestPacking(c, ready, ways).parcels : (ways[0] ?? [])
     return { wishes, preset, added, leaves: c.leaves, parcels, sums: ways.length > 1 ? sumParcels(parcels) : sums }
+  }
+
+  function numberOf(meaning: WordingMeaning): number {
+    let number = meanings.get(meaning)
+    if (number === undefined) meanings.set(meaning, (number = meanings.size + 1))
+    return number
   }
 
   function dutiesToo(needs: readonly Need[]): readonly Offer[] {
@@ -276,6 +296,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 }
 
 const unasked = -2
+// Past this many they are let go and made anew.
+const mostDecisions = 50_000
 
 interface RatedFrom {
   readonly rated: Rated

@@ -5,6 +5,7 @@ import { basketOf, openCase, type Basket, type Case } from '../case'
 import type { Column } from '../columns'
 import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
+import type { FactValue } from '../facts'
 import { wayBetween, type Way } from '../settle'
 import type { ReadyWorld } from '../world'
 import type { Joint } from './columnRows'
@@ -74,6 +75,8 @@ export interface OrderMemory {
   readonly read: (given: readonly GivenOrder[]) => OrderBlock
   /** How many different baskets there are so far. */
   readonly basketCount: () => number
+  /** What a question about items came to, by basket; null where it has no answer. Groups are a rulebook's own: nobody shares a question about one. */
+  readonly answers: (question: string) => (FactValue | null)[]
   readonly pack: (basket: number, items: readonly Item[], wishes: PackingWishes, split: Split, key: string) => PackedBasket
   /** Where each service's way ends, from a location (by its place in the world) to a place. */
   readonly ends: (from: number, place: number) => readonly (End | null)[]
@@ -93,6 +96,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
   const places: { readonly country: string; readonly postcode: string }[] = []
   const packings = new Map<string, PackedBasket>()
   const values = new Map<string, unknown>()
+  const answers = new Map<string, (FactValue | null)[]>()
   const { locations, presets } = ready.world
   const ways = locations.map((): Way[] => [])
   const ends = locations.map((): (readonly (End | null)[])[] => [])
@@ -116,6 +120,11 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
         block.cases.push(openCase(order, ready, now, baskets[basket]))
       })
       return block
+    },
+    answers: (question) => {
+      const known = answers.get(question) ?? []
+      if (!question.includes('"group":')) answers.set(question, known)
+      return known
     },
     pack: (basket, items, wishes, split, key) => {
       const known = packings.get(key)

@@ -6,9 +6,9 @@ import { joined, narrowed, summed } from '../combine'
 import type { ReadyRule, StageProgram } from '../compile'
 import { defaults, type Decisions } from '../decisions'
 import { stages, type Stage } from '../rulebook'
+import { byBits } from './byBits'
 import { rowsOfColumns, type Rows } from './columnRows'
 import type { OrderBlock, OrderMemory } from './orders'
-import { byMask } from './outcomes'
 
 /** A wish of a rule for a decision of a later stage. */
 interface Claim {
@@ -29,6 +29,8 @@ export interface Carried {
  * once and counts its orders.
  */
 export interface Outcome {
+  /** Its number in its stage. */
+  readonly number: number
   readonly after: Carried
   readonly matched: readonly string[]
   readonly finishedBy: string | undefined
@@ -72,13 +74,14 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   let basketsKnown = new Uint8Array(0)
   /** For each order of the open block, the bits that hold as far as the orders themselves say. */
   let masks = new Int32Array(0)
-  const mask = new Int32Array(words)
-  const everyWord = Int32Array.from(mask.keys())
-  let handed = nothingCarried
-  const outcomes = byMask(words, () => makeOutcome(handed))
+  /** The bits that hold for the order at hand, and behind them what was carried to it. */
+  const mask = new Int32Array(words + 1)
+  const everyWord = all.map((_, word) => word)
+  const outcomes = byBits<Outcome>(words + 1)
+  const answers = ofItems.map(({ key }) => memory.answers(key))
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
-  return { open, match, outcomes: outcomes.all }
+  return { open, match, outcomes: () => outcomes.all }
 
   function open(block: OrderBlock): void {
     const count = block.cases.length
@@ -97,8 +100,8 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     for (let s = 0; s < perOrder.length; s++) take(perOrder[s]!.row(c), perOrder[s]!.says)
     if (later) toFirst(later, firstOf)
     if (withRest) askRest(withRest, c)
-    handed = carried
-    return outcomes.get(mask, carried.id)
+    mask[words] = carried.id
+    return outcomes.find(mask) ?? outcomes.add(mask, makeOutcome(carried))
   }
 
   function take(row: Row, says: Int32Array): void {
@@ -117,9 +120,11 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
       basketsKnown[basket] = 1
       const row = basketRows.subarray(basket * words, (basket + 1) * words)
       row.set(all)
-      for (const classifier of ofItems) {
-        const own = classifier.row(cases[i]!)
-        for (let word = 0; word < words; word++) row[word]! &= own[word]!
+      for (let s = 0; s < ofItems.length; s++) {
+        const { read, rowFor, says } = ofItems[s]!
+        // Null stands for "asked, and missing".
+        const own = rowFor((answers[s]![basket] ??= read(cases[i]!) ?? null) ?? undefined)
+        for (const word of says) row[word]! &= own[word]!
       }
     }
     return { rows: basketRows, codes: baskets, startOf: null }
@@ -181,7 +186,7 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     const last = matched[matched.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
     return {
-      matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, tagRows: [], orders: 0,
+      number: outcomes.all.length, matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, tagRows: [], orders: 0,
       deciding: [...decided].filter((rule) => !before.counted.has(rule)),
       after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
     }
