@@ -103,6 +103,12 @@ function addPart(part: Condition, bits: readonly number[], sources: Map<string, 
   }
 }
 
+/** The program as if some of its rules were switched off. */
+export function withoutRules(program: Program, off: ReadonlySet<Rule['id']>): Program {
+  const without = (stage: StageProgram): StageProgram => ({ ...stage, rules: stage.rules.map((ready) => (off.has(ready.rule.id) ? { ...ready, from: Infinity } : ready)) })
+  return { ...program, stages: Object.fromEntries(stages.map((stage) => [stage, without(program.stages[stage])])) as Program['stages'] }
+}
+
 /** Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. */
 export function expandSaved(condition: Condition, saved: ReadonlyMap<string, Condition>, within: readonly string[] = []): Condition {
   if (isSaved(condition)) {

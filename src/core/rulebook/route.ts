@@ -17,6 +17,8 @@ export interface Circumstances {
   /** Milliseconds since 1970, UTC: the core has no clock. */
   readonly now: number
   readonly pins?: Pins
+  /** Only as far as the decisions of this stage; with Service, no service is asked yet. All stages without it. */
+  readonly until?: Stage
 }
 
 /**
@@ -26,7 +28,10 @@ export interface Circumstances {
  */
 export function route(order: Order, program: Program, ready: ReadyWorld, circumstances: Circumstances): Routed {
   const routing = new Routing(order, program, ready, circumstances)
-  for (const stage of stages) routing.work(stage)
+  for (const stage of stages) {
+    routing.work(stage)
+    if (stage === circumstances.until) break
+  }
   return routing.outcome()
 }
 
@@ -204,7 +209,7 @@ class Routing {
     this.decided.ceiling = this.first<Money | null>('ceiling')
     const { parcels, location } = this.c
     const { order } = this
-    if (parcels.length === 0 || !location || !order.shipTo.country) return
+    if (this.circumstances.until === 'service' || parcels.length === 0 || !location || !order.shipTo.country) return
     const all = quoteAll(this.ready.rateBook, shipmentOf(this.c, this.ready, parcels, location))
     const refusals = [...all.refusals]
     const ceiling = this.ceilingInHome()

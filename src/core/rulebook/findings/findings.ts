@@ -5,7 +5,7 @@ import type { Finding } from '../check'
 import { compileRulebook, type Program } from '../compile'
 import type { Routed } from '../decisions'
 import { route } from '../route'
-import { stageIndex, type Action, type Rule, type Rulebook } from '../rulebook'
+import { stageIndex, stages, type Action, type Rule, type Rulebook, type Stage } from '../rulebook'
 import { conditionPhrase, decisionPhrase, type Wordings } from '../sentence'
 import { readyWorld, type ReadyWorld, type World } from '../world'
 import { intersect, partOutside, touch, type Box, type Effort } from './box'
@@ -77,13 +77,13 @@ export function findLogic(rulebook: Rulebook, world: World, now: number): LogicF
 /** Whether a part can be an order at all, as far as its items go. */
 const possible = (space: Space) => (part: Box): boolean => space.itemsFor(part) !== null
 
-/** Makes a witness for a part and asks the engine; weights that later stages correct are brought to what the part wants. */
-export function confirmed(part: Box, ground: Ground, shows: (routed: Routed) => boolean): Witness | null {
+/** Makes a witness for a part and asks the engine, as far as the decisions of a stage; weights that later stages correct are brought to what the part wants. */
+export function confirmed(part: Box, ground: Ground, until: Stage, shows: (routed: Routed) => boolean): Witness | null {
   const { space, world } = ground
   let witness = witnessOf(part, space, world, ground.now)
   const wanted = weightWanted(part, space)
   for (let attempt = 0; witness && attempt < 3; attempt++) {
-    const routed = decide(witness, ground)
+    const routed = decide(witness, ground, until)
     if (shows(routed)) return witness
     const items: Witness['order']['items'] = witness.order.items
     const got = wanted?.fact === 'weight' ? Math.max(0, itemsWeight(items) + routed.decisions.weight) : (routed.parcels.length > 0 ? sumParcels(routed.parcels).heaviest : undefined)
@@ -96,7 +96,10 @@ export function confirmed(part: Box, ground: Ground, shows: (routed: Routed) => 
   return null
 }
 
-export const decide = ({ order, now }: Witness, { program, ready }: Pick<Ground, 'program' | 'ready'>): Routed => route(order, program, ready, { now })
+export const decide = ({ order, now }: Witness, { program, ready }: Pick<Ground, 'program' | 'ready'>, until?: Stage): Routed => route(order, program, ready, { now, ...(until ? { until } : {}) })
+
+/** The last stage in which a rule decides something. */
+const lastStage = (rule: Rule): Stage => stages[Math.max(stageIndex(rule.stage), ...rule.then.map(({ set }) => stageIndex(decisionById.get(set)?.stage ?? rule.stage)))]!
 
 function weightWanted(part: Box, space: Space): { fact: string; value: number } | null {
   for (const [index, { most }] of part) {
@@ -125,14 +128,14 @@ function neverMatches({ rule, boxes }: Known, ground: Ground): LogicFinding | nu
   // An order that meets all of it but one part, to show how near it comes.
   for (const part of core) {
     for (const box of space.ruleBoxes({ ...rule, when: { all: parts.filter((other) => other !== part) } }) ?? []) {
-      const witness = confirmed(box, ground, (routed) => !matchedIn(routed, rule))
+      const witness = confirmed(box, ground, rule.stage, (routed) => !matchedIn(routed, rule))
       if (!witness) continue
       const rest = core.filter((other) => other !== part).map((other) => conditionPhrase(other, words)).join(' and ')
       if (conditionPhrase(part, words) === 'nothing') return { kind: 'never', rule: rule.id, others: [], witness, sentence: 'It can never match: an “any of” in it is empty.' }
       return { kind: 'never', rule: rule.id, others: [], witness, sentence: rest === '' ? `It can never match: nothing can be so that ${conditionPhrase(part, words)}.` : `It can never match: when ${rest}, it cannot be that ${conditionPhrase(part, words)}.` }
     }
   }
-  return { kind: 'never', rule: rule.id, others: [], witness: confirmed(new Map(), ground, (routed) => !matchedIn(routed, rule)), sentence: 'It can never match: its conditions contradict each other, or its dates.' }
+  return { kind: 'never', rule: rule.id, others: [], witness: confirmed(new Map(), ground, rule.stage, (routed) => !matchedIn(routed, rule)), sentence: 'It can never match: its conditions contradict each other, or its dates.' }
 }
 
 /** All it could decide is taken by rules above it, or the stage always ends before it. */
@@ -157,7 +160,7 @@ const acts = (routed: Routed, rule: Rule): boolean => routed.trail.decisions.som
 
 function say(kind: LogicKind, rule: Rule, others: readonly Known[], ground: Ground, sentence: string, boxes: readonly Box[], shows: (routed: Routed) => boolean): LogicFinding | null {
   for (const box of boxes.slice(0, 8)) {
-    const witness = confirmed(box, ground, shows)
+    const witness = confirmed(box, ground, lastStage(rule), shows)
     if (witness) return { kind, rule: rule.id, others: others.map((other) => other.rule.id), sentence, witness }
   }
   return null
@@ -216,7 +219,7 @@ function oneClash(own: Known, other: Known, mine: Action, theirs: Action, shared
   for (const box of shared.slice(0, 6)) {
     const part = partOutside(box, before, space.sizes, possible(space), effort)
     if (part === null || part === 'given up') continue
-    const witness = confirmed(part, ground, shows)
+    const witness = confirmed(part, ground, decisionById.get(mine.set)!.stage, shows)
     if (!witness) continue
     const exception = contained(other, own, space)
     const name = decisionById.get(mine.set)!.name

@@ -1,6 +1,8 @@
 import { grams } from '@/core/units'
-import { compileRulebook } from '../compile'
+import { compileRulebook, withoutRules } from '../compile'
 import type { Routed } from '../decisions'
+import { manyDecider } from '../many/decide'
+import { orderMemory } from '../many/orders'
 import type { Rule, Rulebook } from '../rulebook'
 import { readyWorld, type World } from '../world'
 import type { Box } from './box'
@@ -22,9 +24,10 @@ export function findGaps(ground: Ground, dead: ReadonlySet<Rule>): LogicFinding[
   const each = Math.max(3, Math.floor(mostCandidates / Math.max(1, rules.length)))
   const told = new Set<string>()
   const found: LogicFinding[] = []
-  for (const rule of rules) {
+  const tried = rules.map((rule) => ({ rule, witnesses: [...candidates(rule, places, each, ground)] }))
+  for (const { rule, witnesses } of stuckOf(tried, ground)) {
     if (told.has(rule.id)) continue
-    for (const witness of candidates(rule, places, each, ground)) {
+    for (const witness of witnesses) {
       const routed = decide(witness, ground)
       if (!gap(routed) || !matches(routed, rule.id)) continue
       const culprits = culpritsOf(witness, routed, ground)
@@ -41,6 +44,16 @@ export function findGaps(ground: Ground, dead: ReadonlySet<Rule>): LogicFinding[
   return found
 }
 
+interface Tried { readonly rule: Rule; readonly witnesses: readonly Witness[] }
+
+/** Those of the orders with which something is wrong, all decided at once: most have nothing, and no trail is needed for them. */
+function stuckOf(tried: readonly Tried[], { program, ready }: Ground): Tried[] {
+  const memory = orderMemory(ready)
+  const decided = manyDecider(program, memory).all(memory.read(tried.flatMap(({ witnesses }) => witnesses)))
+  let at = 0
+  return tried.map(({ rule, witnesses }) => ({ rule, witnesses: witnesses.filter(() => decided[at++]!.stuck) }))
+}
+
 /** Only the choice of a service fails: nothing else is wrong with the order. */
 const gap = (routed: Routed): boolean => routed.problems.length > 0 && routed.problems.every((problem) => noService.has(problem.code))
 const matches = (routed: Routed, rule: string): boolean => routed.trail.stages.some((stage) => stage.matched.includes(rule))
@@ -49,10 +62,7 @@ const matches = (routed: Routed, rule: string): boolean => routed.trail.stages.s
 function culpritsOf(witness: Witness, routed: Routed, ground: Ground): Rule[] {
   const matched = new Set(routed.trail.stages.flatMap((stage) => stage.matched))
   const suspects = ground.rulebook.rules.filter((rule) => matched.has(rule.id) && rule.then.some((action) => shaping.has(action.set)))
-  const works = (without: readonly Rule[]): boolean => {
-    const program = compileRulebook({ ...ground.rulebook, rules: ground.rulebook.rules.filter((rule) => !without.includes(rule) && (matched.has(rule.id) || rule.stage === 'triage')) }, ground.world.rates)
-    return decide(witness, { program, ready: ground.ready }).quote !== null
-  }
+  const works = (without: readonly Rule[]): boolean => decide(witness, { program: withoutRules(ground.program, new Set(without.map(({ id }) => id))), ready: ground.ready }).quote !== null
   for (const suspect of [...suspects].reverse()) if (works([suspect])) return [suspect]
   let guilty = [...suspects].reverse()
   if (guilty.length === 0 || !works(guilty)) return []
