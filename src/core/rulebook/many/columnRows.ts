@@ -1,6 +1,6 @@
 import type { FactValue } from '../catalogue'
 import type { Classifier, Row } from '../classify'
-import { codeColumn, type Column } from '../columns'
+import { canJoin, codeColumn, join, jointOf, type Column, type Joint } from '../columns'
 import type { OrderBlock } from './orders'
 
 /** Rows of bits one after another. An order's begins at `startOf[code]`, or at its code times the words of a row where that is null. */
@@ -10,14 +10,7 @@ export interface Rows {
   readonly startOf: Int32Array | null
 }
 
-/** Columns with few values, told apart together: a code for each order, and behind each code the codes in the columns. */
-export interface Joint {
-  readonly codes: Uint32Array
-  readonly members: readonly (readonly number[])[]
-}
-
 const fewValues = 64
-const mostPairs = 65_536
 
 /**
  * What the columns of a block say of the rules: columns with few values as one, each other by itself. `all` has the bits
@@ -52,11 +45,11 @@ function columnOf(block: OrderBlock, { key, read }: Classifier, zone: string): C
 /** Joins as many of the columns, from the first on, as have few pairs of values. */
 function jointFrom(block: OrderBlock, columns: readonly Read[]): { joint: Joint; count: number } {
   const [first] = columns as readonly [Read, ...Read[]]
-  let joint: Joint = { codes: first.column.codes, members: first.column.values.map((_, code) => [code]) }
+  let joint = jointOf(first.column)
   let key = first.classifier.key
   let count = 1
   for (const { classifier, column } of columns.slice(1)) {
-    if (joint.members.length * column.values.length > mostPairs) break
+    if (!canJoin(joint, column)) break
     key += `\u0000${classifier.key}`
     let next = block.joints.get(key)
     if (!next) block.joints.set(key, (next = join(joint, column)))
@@ -64,23 +57,6 @@ function jointFrom(block: OrderBlock, columns: readonly Read[]): { joint: Joint;
     count++
   }
   return { joint, count }
-}
-
-function join(joint: Joint, { codes: others, values }: Column): Joint {
-  const width = values.length
-  const known = new Int32Array(joint.members.length * width).fill(-1)
-  const codes = new Uint32Array(others.length)
-  const members: number[][] = []
-  for (let i = 0; i < others.length; i++) {
-    const pair = joint.codes[i]! * width + others[i]!
-    let code = known[pair]!
-    if (code < 0) {
-      code = known[pair] = members.length
-      members.push([...joint.members[joint.codes[i]!]!, others[i]!])
-    }
-    codes[i] = code
-  }
-  return { codes, members }
 }
 
 function rowsOfJoint({ codes, members }: Joint, columns: readonly Read[], all: Row): Rows {

@@ -2,13 +2,12 @@ import type { Item, Order } from '@/core/order'
 import { pack, packSmaller, sumParcels, type PackingWishes, type Parcel, type ParcelSums } from '@/core/packing'
 import { endFor, type Asked, type End, type Location, type Offer, type Quote } from '@/core/rating'
 import { basketOf, openCase, type Basket, type Case } from '../case'
-import type { Column } from '../columns'
+import type { Column, Joint } from '../columns'
 import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
 import type { FactValue } from '../facts'
 import { wayBetween, type Way } from '../settle'
 import type { ReadyWorld } from '../world'
-import type { Joint } from './columnRows'
 
 /** An order as it is to be decided: for which moment, and with which hand pins. */
 export interface GivenOrder {
