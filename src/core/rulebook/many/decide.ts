@@ -13,7 +13,7 @@ import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms,
 import { wordingRow, type WordingMeaning } from '../wordings'
 import { byBits } from './byBits'
 import type { OrderBlock, OrderMemory, PackedFor, Rated } from './orders'
-import { nothingCarried, stageMatcher, type Carried, type Outcome, type StageMatcher } from './stage'
+import { nothingCarried, stageMatcher, type Carried, type Said, type StageMatcher } from './stage'
 
 /** What is decided for one of many orders: as `Routed`, without the trail. */
 export interface Decided extends Pick<Routed, 'decisions' | 'holdUntil' | 'parcels' | 'location' | 'quote' | 'daysLate'> {
@@ -50,9 +50,9 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   const out = new Float64Array(costSize)
   /** What the services are asked just now. */
   const question: Question = { rated: {} as Rated, ends: [], open: new Uint8Array(0), most: Infinity }
-  /** Decisions by what they follow from: the outcomes of the stages, the wording's meaning, and whether it is held. Equal ones are one object. */
+  /** Decisions by what they follow from: what the stages said, the wording's meaning, and whether it is held. Equal ones are one object. */
   let decided = byBits<Decisions>(8)
-  const said = new Int32Array(8)
+  const key = new Int32Array(8)
   const meanings = new Map<WordingMeaning, number>()
   const withDuties = new Map<readonly Need[], readonly Offer[]>()
 
@@ -96,8 +96,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const today: Day = Math.floor(c.now / 86_400_000)
     let stuck = order.problems.length > 0 || c.value === undefined
 
-    const first = triage.match(i, c, today, nothingCarried, null)
-    first.orders++
+    let outcome = triage.match(i, c, today, nothingCarried, null)
+    const first = outcome.said
     const held = heldBy((first.settled.hold ?? null) as Hold | null, c)
     const correction = first.values.weight
     c.leaves = Math.max(c.now, held.ends ?? 0)
@@ -109,21 +109,21 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     c.priority = first.values.priority
     if (c.weight === 0 && order.items.length > 0) stuck = true
 
-    const second = packing.match(i, c, today, first.after, first)
-    second.orders++
+    outcome = packing.match(i, c, today, outcome.after, first)
+    const second = outcome.said
     const preset = (second.settled.preset ?? meaning?.preset ?? null) as string | null
     if (order.items.length > 0 && !packInto(second, preset, correction, block, i)) stuck = true
 
-    const third = origin.match(i, c, today, second.after, first)
-    third.orders++
+    outcome = origin.match(i, c, today, outcome.after, first)
+    const third = outcome.said
     const wanted = third.values.location
     const location = locationBy(wanted ?? world.locations[0]?.id, c, ready)
     const from = location ? world.locations.indexOf(location) : -1
     if (location) shipFrom(location, c, memory.way(from, block.places[i]!))
     else stuck = true
 
-    const fourth = protection.match(i, c, today, third.after, first)
-    fourth.orders++
+    outcome = protection.match(i, c, today, outcome.after, first)
+    const fourth = outcome.said
     const duties = fourth.values.duties
     const addressKind = fourth.values.addressKind
     const needs = fourth.values.needs
@@ -135,29 +135,29 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if (insured === null) stuck = true
     else c.insured = insured
 
-    const fifth = service.match(i, c, today, fourth.after, first)
-    fifth.orders++
+    outcome = service.match(i, c, today, outcome.after, first)
+    const fifth = outcome.said
     const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Choice[]
     const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
     if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location, from), c)) stuck = true
 
-    const sixth = papers.match(i, c, today, fifth.after, first)
-    sixth.orders++
+    outcome = papers.match(i, c, today, outcome.after, first)
+    const sixth = outcome.said
     const slip = sixth.values.slip
     const documents = sixth.values.documents
     if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0) || (sixth.values.returnLabel && c.quote && !offersReturn(c.quote.service, ready))) stuck = true
 
     if (decided.all.length === mostDecisions) decided = byBits(8)
-    said[0] = first.number
-    said[1] = second.number
-    said[2] = third.number
-    said[3] = fourth.number
-    said[4] = fifth.number
-    said[5] = sixth.number
-    said[6] = meaning ? numberOf(meaning) : 0
-    said[7] = held.reason === null ? 0 : 1
-    const decisions: Decisions = decided.find(said) ?? decided.add(said, {
+    key[0] = first.number
+    key[1] = second.number
+    key[2] = third.number
+    key[3] = fourth.number
+    key[4] = fifth.number
+    key[5] = sixth.number
+    key[6] = meaning ? numberOf(meaning) : 0
+    key[7] = held.reason === null ? 0 : 1
+    const decisions: Decisions = decided.find(key) ?? decided.add(key, {
       tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority, combine: first.values.combine,
       preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
       location: wanted, insurance: fourth.values.insurance, signature: c.signature, duties, addressKind, needs, within: c.within,
@@ -168,20 +168,20 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   /** Packs an order as it is wanted, unless it was packed so before; false when it cannot be. */
-  function packInto(outcome: Outcome, preset: string | null, correction: number, block: OrderBlock, i: number): boolean {
+  function packInto(said: Said, preset: string | null, correction: number, block: OrderBlock, i: number): boolean {
     const c = block.cases[i]!
-    const { inserts, split } = outcome.values
-    const wishes = (outcome.kept.wishes ??= memory.same([JSON.stringify([outcome.settled.dimensions, outcome.settled.apart, outcome.settled.parcelLimits, split])])[0]!)
+    const { inserts, split } = said.values
+    const wishes = (said.kept.wishes ??= memory.same([JSON.stringify([said.settled.dimensions, said.settled.apart, said.settled.parcelLimits, split])])[0]!)
     let added = correction
     for (let k = 0; k < inserts.length; k++) added += inserts[k]!.weight
     let packed = block.packed[i]
-    if (packed?.wishes !== wishes || packed.preset !== preset || packed.added !== added || packed.leaves !== c.leaves) packed = block.packed[i] = packedFor(outcome, wishes, preset, added, block.baskets[i]!, c)
+    if (packed?.wishes !== wishes || packed.preset !== preset || packed.added !== added || packed.leaves !== c.leaves) packed = block.packed[i] = packedFor(said, wishes, preset, added, block.baskets[i]!, c)
     c.parcels = packed.parcels
     c.packed = packed.sums
     return packed.parcels.length > 0
   }
 
-  function packedFor({ values }: Outcome, wishes: string, preset: string | null, added: number, basket: number, c: Case): PackedFor {
+  function packedFor({ values }: Said, wishes: string, preset: string | null, added: number, basket: number, c: Case): PackedFor {
     const { ways, sums } = memory.pack(basket, c.order.items, { preset, dimensions: values.dimensions, apart: values.apart, limits: values.parcelLimits, added }, values.split, `${basket} ${added} ${preset ?? ''} ${wishes}`)
     const parcels = ways.length > 1 ? cheapestPacking(c, ready, ways).parcels : (ways[0] ?? [])
     return { wishes, preset, added, leaves: c.leaves, parcels, sums: ways.length > 1 ? sumParcels(parcels) : sums }
@@ -212,13 +212,13 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   /** Chooses the service; false when none is left. Services are asked for their price only as far as the picks need it. */
-  function serve(outcome: Outcome, picks: readonly Choice[], { rated, ends }: RatedFrom, c: Case): boolean {
+  function serve(said: Said, picks: readonly Choice[], { rated, ends }: RatedFrom, c: Case): boolean {
     const { promisedBy } = c.order
-    const { ceiling } = outcome.values
+    const { ceiling } = said.values
     const most = ceiling === null ? Infinity : toHome(ceiling, world.rates)
     question.rated = rated
     question.ends = ends
-    question.open = outcome.kept.open ??= openLanes(outcome)
+    question.open = said.kept.open ??= openLanes(said)
     question.most = most ?? Infinity
     const found = chosen(picks, promisedBy === '' ? Infinity : dayOf(promisedBy))
     if (found < 0) return false
@@ -232,7 +232,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return most !== null
   }
 
-  function openLanes({ settled }: Outcome): Uint8Array {
+  function openLanes({ settled }: Said): Uint8Array {
     const barred = (settled.barred ?? []) as readonly string[]
     const allowed = settled.allowed as readonly string[] | undefined
     return Uint8Array.from(lanes, ({ service: { id, carrier } }) => (barred.includes(id) || barred.includes(carrier) || (allowed && !allowed.includes(id) && !allowed.includes(carrier)) ? 0 : 1))

@@ -24,18 +24,9 @@ export interface Carried {
   readonly counted: ReadonlySet<string>
 }
 
-/**
- * What the same rules of a stage, matching together, come to. Orders are many, such outcomes are few: each is worked out
- * once and counts its orders.
- */
-export interface Outcome {
-  /** Its number in its stage. */
+/** What rules of a stage say of an order. Different rules often say the same: equal ones are one object. */
+export interface Said {
   readonly number: number
-  readonly after: Carried
-  readonly matched: readonly string[]
-  readonly finishedBy: string | undefined
-  /** Rules that decide something here, and did not before. */
-  readonly deciding: readonly string[]
   /** Values that rules settled; without an entry nobody said anything. */
   readonly settled: Readonly<Partial<Record<DecisionId, unknown>>>
   /** The same for all decisions of the stage, with the defaults. */
@@ -44,6 +35,19 @@ export interface Outcome {
   readonly kept: { wishes?: string; open?: Uint8Array }
   /** Of Triage: the rows of its tags in later stages, by stage. */
   readonly tagRows: (Row | undefined)[]
+}
+
+/**
+ * What the same rules of a stage, matching together, come to. Orders are many, such outcomes are few: each is worked out
+ * once and counts its orders.
+ */
+export interface Outcome {
+  readonly said: Said
+  readonly after: Carried
+  readonly matched: readonly string[]
+  readonly finishedBy: string | undefined
+  /** Rules that decide something here, and did not before. */
+  readonly deciding: readonly string[]
   orders: number
 }
 
@@ -51,8 +55,8 @@ export interface Outcome {
 export interface StageMatcher {
   /** Reads what this stage asks of the orders of a block; before the block's first order. */
   readonly open: (block: OrderBlock) => void
-  /** The outcome for an order of the block that is open; `triaged` is that of Triage, in later stages. */
-  readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Outcome | null) => Outcome
+  /** The outcome for an order of the block that is open; `triaged` is what Triage said, in later stages. */
+  readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Said | null) => Outcome
   readonly outcomes: () => Iterable<Outcome>
 }
 
@@ -78,6 +82,7 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   const mask = new Int32Array(words + 1)
   const everyWord = all.map((_, word) => word)
   const outcomes = byBits<Outcome>(words + 1)
+  const sayings = new Map<string, Said>()
   const answers = ofItems.map(({ key }) => memory.answers(key))
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
@@ -93,7 +98,7 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     for (const rows of others) narrowBy(rows, count, words, masks)
   }
 
-  function match(order: number, c: Case, today: Day, carried: Carried, triaged: Outcome | null): Outcome {
+  function match(order: number, c: Case, today: Day, carried: Carried, triaged: Said | null): Outcome {
     for (let word = 0, at = order * words; word < words; word++) mask[word] = masks[at++]!
     if (dated) take(active(today), everyWord)
     if (ofTags) take((triaged!.tagRows[place] ??= ofTags.rowFor(c.tags)), ofTags.says)
@@ -101,7 +106,9 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     if (later) toFirst(later, firstOf)
     if (withRest) askRest(withRest, c)
     mask[words] = carried.id
-    return outcomes.find(mask) ?? outcomes.add(mask, makeOutcome(carried))
+    const outcome = outcomes.find(mask) ?? outcomes.add(mask, makeOutcome(carried))
+    outcome.orders++
+    return outcome
   }
 
   function take(row: Row, says: Int32Array): void {
@@ -186,10 +193,17 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     const last = matched[matched.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
     return {
-      number: outcomes.all.length, matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, tagRows: [], orders: 0,
+      said: saidBy(settled), matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, orders: 0,
       deciding: [...decided].filter((rule) => !before.counted.has(rule)),
       after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
     }
+  }
+
+  function saidBy(settled: Said['settled']): Said {
+    const key = JSON.stringify(settled)
+    let said = sayings.get(key)
+    if (!said) sayings.set(key, (said = { number: sayings.size, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, tagRows: [] }))
+    return said
   }
 }
 
