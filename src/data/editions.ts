@@ -68,9 +68,19 @@ export async function replaceDraft(db: Database, rulebook: Rulebook, expected: n
 
 export interface WorldVersion { readonly version: number; readonly world: World }
 
+/** The newest world that each database was read for: a version never changes, and every page and every round of the worker asks for it. */
+const worldsRead = new WeakMap<object, WorldVersion>()
+
 export async function newestWorld(db: Database): Promise<WorldVersion | undefined> {
-  const row: { version: number; content: string } | undefined = await db('worlds').orderBy('version', 'desc').first()
-  return row && { version: row.version, world: fromJson<World>(row.content) }
+  const newest = (await db('worlds').max({ version: 'version' }).first()) as { version: number | null }
+  if (newest.version === null) return undefined
+  // A transaction shares the settings of its database; what it reads may yet be rolled back, so it is not kept.
+  const { config } = db.client as { config: object }
+  const known = worldsRead.get(config)
+  if (known?.version === newest.version) return known
+  const read = { version: newest.version, world: (await worldOf(db, newest.version))! }
+  if (!db.isTransaction) worldsRead.set(config, read)
+  return read
 }
 
 export async function worldOf(db: Database, version: number): Promise<World | undefined> {

@@ -36,6 +36,13 @@ test('a pattern of ten thousand stars, and one of ten thousand letters', () => {
   expect(route(order(), compiled, ready, { now }).decisions.hold).toBe('why')
 })
 
+test('facts mixed in more ways than can be told apart: twelve choices of two, and one of 20,000', () => {
+  const either = (i: number): Condition => ({ any: [{ fact: 'items weight', op: '>', value: i }, { fact: 'wording', op: 'is', value: `w${i}` }] })
+  expect(everything(book([rule({ all: Array.from({ length: 12 }, (_, i) => either(i)) })]))).toEqual({ matched: ['r'], errors: [] })
+  const program = compileRulebook(book([rule({ any: Array.from({ length: 10_000 }, (_, i): Condition => (i === 9_999 ? { fact: 'country', op: 'is', value: 'BE' } : { all: [{ fact: 'wording', op: 'is', value: `w${i}` }, { fact: 'quantity', op: '>', value: i }] })).concat(Array.from({ length: 10_000 }, (_, i) => ({ fact: 'wording', op: 'is', value: `v${i}` }))) })]), testWorld.rates)
+  expect(route(order(), program, ready, { now }).decisions.hold).toBe('why')
+})
+
 test('a group of 50,000 SKUs', () => {
   const group = { id: 'g', name: 'G', kind: 'SKUs' as const, members: Array.from({ length: 50_000 }, (_, i) => `SKU-${i}`) }
   expect(everything(book([rule({ items: 'any', where: { fact: 'sku', op: 'is one of', value: [{ group: 'g' }] } })], { groups: [group] }))).toEqual({ matched: ['r'], errors: [] })

@@ -5,9 +5,9 @@ import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type Refusa
 import { formatMoney, money, toHome, type Money } from '@/core/units'
 import { openCase, setParcels, type Case } from './case'
 import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
-import { joined, narrowed, summed } from './combine'
+import { claimsFor, type Claims, type Meant } from './claims'
 import type { Program, StageProgram } from './compile'
-import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './decisions'
+import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail } from './decisions'
 import { stages, type Stage } from './rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
@@ -37,17 +37,13 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
 
 const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'collects-less', 'late-for-channel', 'dangerous-goods', 'post-office-box', 'too-many', 'too-voluminous', 'too-big', 'too-long', 'too-heavy', 'no-band', 'no-rate', 'no-tariff', 'domestic-only', 'not-covered']
 
-interface Claim { readonly rule: string; readonly value: unknown }
-
 const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
-const noClaims: readonly Claim[] = []
 
 /** The state of one order between the stages; it lives for one call of `route`. */
 class Routing {
   private readonly c: Case
   private readonly today: Day
-  private readonly claims = new Map<DecisionId, Claim[]>()
-  private readonly entries: TrailEntry[] = []
+  private readonly claims: Claims
   private readonly stageTrails: StageTrail[] = []
   private readonly problems: OrderProblem[]
   private readonly decided: { -readonly [K in keyof Decisions]: Decisions[K] } = { ...defaults }
@@ -63,6 +59,7 @@ class Routing {
     private readonly ready: ReadyWorld,
     private readonly circumstances: Circumstances,
   ) {
+    this.claims = claimsFor(circumstances.pins)
     this.c = openCase(order, ready, circumstances.now)
     this.today = Math.floor(circumstances.now / 86_400_000)
     this.problems = [...order.problems]
@@ -94,7 +91,7 @@ class Routing {
       runnerUp: this.c.runnerUp,
       daysLate: this.c.daysLate ?? null,
       problems: this.problems,
-      trail: { stages: this.stageTrails, decisions: this.entries, quotes: this.quotes, refusals: this.refusals, ...(this.packings ? { packings: this.packings } : {}) },
+      trail: { stages: this.stageTrails, decisions: this.claims.entries, quotes: this.quotes, refusals: this.refusals, ...(this.packings ? { packings: this.packings } : {}) },
     }
   }
 
@@ -117,11 +114,7 @@ class Routing {
         if (this.today < entry.from || this.today > entry.until || (entry.rest && !entry.rest(this.c))) continue
         const { rule } = entry
         matched.push(rule.id)
-        for (const { decision, value } of entry.actions) {
-          const claims = this.claims.get(decision)
-          if (claims) claims.push({ rule: rule.id, value })
-          else this.claims.set(decision, [{ rule: rule.id, value }])
-        }
+        for (const { decision, value } of entry.actions) this.claims.add(decision, { rule: rule.id, value })
         if (rule.finishStage) {
           finishedBy = rule.id
           break scan
@@ -132,20 +125,20 @@ class Routing {
   }
 
   private triage(): void {
-    this.decided.tags = this.joined<string>('tags')
-    const held = heldBy(this.first<Hold | null>('hold'), this.c)
+    this.decided.tags = this.claims.joined<string>('tags')
+    const held = heldBy(this.claims.first<Hold | null>('hold'), this.c)
     this.decided.hold = held.reason
     this.holdEnds = held.ends
     this.c.leaves = Math.max(this.circumstances.now, held.ends ?? 0)
-    this.decided.weight = this.summed('weight')
+    this.decided.weight = this.claims.summed('weight')
     this.c.tags = this.decided.tags
     this.c.held = this.decided.hold !== null
     this.c.weight = Math.max(0, this.c.basket.itemsWeight + this.decided.weight)
     const { channel, wording, shipTo } = this.order
     this.meaning = wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.c.weight, value: this.c.value })
-    this.decided.speed = this.first<Speed | null>('speed', 'speed')
-    this.decided.priority = this.first<Priority>('priority')
-    this.decided.combine = this.first<boolean>('combine')
+    this.decided.speed = this.claims.first<Speed | null>('speed', this.meant('speed'))
+    this.decided.priority = this.claims.first<Priority>('priority')
+    this.decided.combine = this.claims.first<boolean>('combine')
     this.c.speed = this.decided.speed
     this.c.priority = this.decided.priority
     // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams has not.
@@ -155,12 +148,12 @@ class Routing {
   }
 
   private packing(): void {
-    this.decided.preset = this.first<string | null>('preset', 'preset')
-    this.decided.dimensions = this.first<Decisions['dimensions']>('dimensions')
-    this.decided.inserts = this.joined<Insert>('inserts')
-    this.decided.apart = this.joined<string>('apart')
-    this.decided.parcelLimits = this.first<ParcelLimits | null>('parcelLimits')
-    this.decided.split = this.first<Split>('split')
+    this.decided.preset = this.claims.first<string | null>('preset', this.meant('preset'))
+    this.decided.dimensions = this.claims.first<Decisions['dimensions']>('dimensions')
+    this.decided.inserts = this.claims.joined<Insert>('inserts')
+    this.decided.apart = this.claims.joined<string>('apart')
+    this.decided.parcelLimits = this.claims.first<ParcelLimits | null>('parcelLimits')
+    this.decided.split = this.claims.first<Split>('split')
     if (this.order.items.length === 0) return
     const wishes = {
       preset: this.decided.preset, dimensions: this.decided.dimensions, apart: this.decided.apart, limits: this.decided.parcelLimits,
@@ -178,7 +171,7 @@ class Routing {
 
   private origin(): void {
     const { locations } = this.ready.world
-    this.decided.location = this.first<string | null>('location')
+    this.decided.location = this.claims.first<string | null>('location')
     const wanted = this.decided.location ?? locations[0]?.id
     const location = locationBy(wanted, this.c, this.ready)
     if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
@@ -186,14 +179,14 @@ class Routing {
   }
 
   private protection(): void {
-    this.decided.insurance = this.first<Insurance>('insurance')
-    this.decided.signature = this.first<boolean>('signature')
+    this.decided.insurance = this.claims.first<Insurance>('insurance')
+    this.decided.signature = this.claims.first<boolean>('signature')
     this.c.signature = this.decided.signature
-    this.decided.duties = this.first<'DAP' | 'DDP'>('duties')
-    this.decided.addressKind = this.first<AddressKind>('addressKind')
+    this.decided.duties = this.claims.first<'DAP' | 'DDP'>('duties')
+    this.decided.addressKind = this.claims.first<AddressKind>('addressKind')
     if (this.decided.addressKind !== 'as the address says') this.c.residential = this.decided.addressKind === 'home'
-    this.decided.needs = this.joined<Need>('needs')
-    this.decided.within = this.first<number | null>('within')
+    this.decided.needs = this.claims.joined<Need>('needs')
+    this.decided.within = this.claims.first<number | null>('within')
     this.c.within = this.decided.within
     this.c.needs = this.decided.duties === 'DDP' && this.c.trade === 'export' && !this.decided.needs.includes('duties paid') ? [...this.decided.needs, 'duties paid'] : this.decided.needs
     const amount = amountToInsure(this.decided.insurance, this.c, this.ready)
@@ -203,10 +196,11 @@ class Routing {
   }
 
   private service(): void {
-    this.decided.barred = this.joined<string>('barred')
-    this.decided.allowed = this.narrowed('allowed')
-    this.decided.picks = this.first<readonly Pick[]>('picks', 'pick')
-    this.decided.ceiling = this.first<Money | null>('ceiling')
+    this.decided.barred = this.claims.joined<string>('barred')
+    this.decided.allowed = this.claims.narrowed('allowed')
+    if (this.decided.allowed?.length === 0 && !(this.circumstances.pins && 'allowed' in this.circumstances.pins)) this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
+    this.decided.picks = this.claims.first<readonly Pick[]>('picks', this.meant('pick'))
+    this.decided.ceiling = this.claims.first<Money | null>('ceiling')
     const { parcels, location } = this.c
     const { order } = this
     if (this.circumstances.until === 'service' || parcels.length === 0 || !location || !order.shipTo.country) return
@@ -244,7 +238,7 @@ class Routing {
   }
 
   private barredBy(quote: Quote): string {
-    const claim = this.claims.get('barred')?.find(({ value }) => (value as readonly string[]).some((id) => id === quote.service || id === quote.carrier))
+    const claim = this.claims.of('barred').find(({ value }) => (value as readonly string[]).some((id) => id === quote.service || id === quote.carrier))
     const rule = claim && this.program.rulebook.rules.find((candidate) => candidate.id === claim.rule)
     return rule ? ` by the rule "${rule.name}"` : ' by hand'
   }
@@ -268,16 +262,16 @@ class Routing {
   }
 
   private papers(): void {
-    this.decided.slip = this.first<string | null>('slip')
-    this.decided.documents = this.joined<string>('documents')
+    this.decided.slip = this.claims.first<string | null>('slip')
+    this.decided.documents = this.claims.joined<string>('documents')
     for (const id of this.decided.documents) if (!this.ready.world.slips.some((template) => template.id === id)) this.problem('unknown-slip', `The slip template "${id}", which is to be printed besides, does not exist: choose another one.`)
-    this.decided.reference = this.first<string>('reference')
-    this.decided.buyByItself = this.first<boolean>('buyByItself')
-    this.decided.returnLabel = this.first<boolean>('returnLabel')
+    this.decided.reference = this.claims.first<string>('reference')
+    this.decided.buyByItself = this.claims.first<boolean>('buyByItself')
+    this.decided.returnLabel = this.claims.first<boolean>('returnLabel')
     const { quote } = this.c
     if (this.decided.returnLabel && quote && !offersReturn(quote.service, this.ready)) this.problem('no-return-label', `${this.ready.world.services.find(({ id }) => id === quote.service)?.name ?? quote.service} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`)
-    this.decided.notice = this.first<boolean>('notice')
-    this.decided.tellWhen = this.first<Decisions['tellWhen']>('tellWhen')
+    this.decided.notice = this.claims.first<boolean>('notice')
+    this.decided.tellWhen = this.claims.first<Decisions['tellWhen']>('tellWhen')
     // What customs will ask of an item is asked now, before a label is bought.
     if (this.c.trade === 'export') for (const sentence of missingForCustoms(this.order)) this.problem('no-customs-data', sentence)
     const { slip } = this.decided
@@ -285,63 +279,15 @@ class Routing {
       this.problem('unknown-slip', `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`)
   }
 
-  /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
-  private first<T>(id: DecisionId, inTable?: keyof WordingMeaning): T {
-    const claims = this.claims.get(id) ?? noClaims
-    const { pins } = this.circumstances
-    if (pins && id in pins) {
-      this.entries.push({ decision: id, value: pins[id], by: { kind: 'pin' }, others: claims.map((claim) => ({ ...claim, why: 'pinned by hand' as const })), parts: [] })
-      return pins[id] as T
-    }
-    const winner = claims[0]
-    const given = inTable && this.meaning?.gives[inTable]
-    if (!winner && given !== undefined) {
-      const meant = inTable === 'pick' ? [given] : given
-      this.entries.push({ decision: id, value: meant, by: { kind: 'wording table', wording: this.meaning!.wording }, others: [], parts: [] })
-      return meant as T
-    }
-    const value = winner ? winner.value : defaults[id]
-    // What nobody asked for needs no line in the trail, except the way the service is chosen.
-    if (winner || id === 'picks')
-      this.entries.push({
-        decision: id, value, by: winner ? { kind: 'rule', rule: winner.rule } : { kind: 'default' },
-        others: claims.length > 1 ? claims.slice(1).map((claim) => ({ ...claim, why: 'a rule above decided it' as const })) : [], parts: [],
-      })
-    return value as T
-  }
-
-  private summed(id: DecisionId): number {
-    return this.gathered(id, 0, summed)
-  }
-
-  private joined<T>(id: DecisionId): readonly T[] {
-    return this.gathered<readonly T[]>(id, [], joined)
-  }
-
-  private narrowed(id: DecisionId): readonly string[] | null {
-    return this.gathered<readonly string[] | null>(id, null, (values) => {
-      const left = narrowed(values)
-      if (left.length === 0) this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
-      return left
-    })
-  }
-
-  private gathered<T>(id: DecisionId, none: T, combine: (values: readonly unknown[]) => T): T {
-    const claims = this.claims.get(id) ?? []
-    const { pins } = this.circumstances
-    const pinned = pins !== undefined && id in pins
-    if (!pinned && claims.length === 0) return none
-    const value = pinned ? (pins[id] as T) : combine(claims.map((claim) => claim.value))
-    this.entries.push({
-      decision: id, value, by: pinned ? { kind: 'pin' } : { kind: 'rules' },
-      others: pinned ? claims.map((claim) => ({ ...claim, why: 'pinned by hand' as const })) : [], parts: pinned ? [] : claims,
-    })
-    return value
+  /** What the wording table gives for a decision. */
+  private meant(of: keyof WordingMeaning): Meant | undefined {
+    const given = this.meaning?.gives[of]
+    return given === undefined ? undefined : { value: of === 'pick' ? [given] : given, wording: this.meaning!.wording }
   }
 
   /** Which rule is to blame for a decision, as the end of a sentence. */
   private blame(id: DecisionId): string {
-    const entry = this.entries.find((candidate) => candidate.decision === id)
+    const entry = this.claims.entries.find((candidate) => candidate.decision === id)
     if (!entry || entry.by.kind === 'default' || entry.value === null) return ''
     if (entry.by.kind === 'pin') return ' (Pinned by hand.)'
     const { by } = entry

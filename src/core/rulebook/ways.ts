@@ -39,8 +39,11 @@ function union(members: readonly Condition[], each: boolean, sourcesOf: SourcesO
   const found: Condition[][] = []
   for (const member of members) {
     const used = [...sourcesOf(member)]
-    if (used.length === 1) bySource.set(used[0]!, [...(bySource.get(used[0]!) ?? []), each ? member : { none: [member] }])
-    else {
+    if (used.length === 1) {
+      const together = bySource.get(used[0]!) ?? []
+      together.push(each ? member : { none: [member] })
+      bySource.set(used[0]!, together)
+    } else {
       const more = ways(member, each, sourcesOf, most)
       if (more === null) return null
       found.push(...more)

@@ -4,17 +4,19 @@ import { grams, millimetres, type Grams, type Millimetres } from './brands'
 const gramsPer: Record<string, number> = { g: 1, kg: 1000, lb: 453.59237, lbs: 453.59237, oz: 28.349523125, t: 1_000_000 }
 const millimetresPer: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 }
 
+/** The small step back keeps 0.1 kg from becoming 101 g by floating-point dust; and there is no nought below nought. */
+const roundedUp = (value: number): number => Math.ceil(value - 1e-6) + 0
+
 /** Weight to whole grams, rounded up, so that nothing is declared too light. Null for an unknown unit or no number. */
 export function toGrams(value: number, unit: string): Grams | null {
   const per = gramsPer[unit.trim().toLowerCase()]
-  // The small step back keeps 0.1 kg from becoming 101 g by floating-point dust.
-  return per === undefined || !Number.isFinite(value) ? null : grams(Math.ceil(value * per - 1e-6))
+  return per === undefined || !Number.isFinite(value) ? null : grams(roundedUp(value * per))
 }
 
 /** Length to whole millimetres, rounded up. Null for an unknown unit or no number. */
 export function toMillimetres(value: number, unit: string): Millimetres | null {
   const per = millimetresPer[unit.trim().toLowerCase()]
-  return per === undefined || !Number.isFinite(value) ? null : millimetres(Math.ceil(value * per - 1e-6))
+  return per === undefined || !Number.isFinite(value) ? null : millimetres(roundedUp(value * per))
 }
 
 /** Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight. */

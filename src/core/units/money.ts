@@ -79,4 +79,10 @@ export function formatMoney(amount: Money): string {
   return `${format.format(amount.minor / 10 ** digits)} ${symbols[amount.currency] ?? amount.currency}`
 }
 
+/** `1204.10`: the amount alone, as parseAmount reads it back, with the currency's own digits. */
+export function plainAmount({ minor, currency }: Money): string {
+  const digits = minorDigits(currency)
+  return (minor / 10 ** digits).toFixed(digits)
+}
+
 const symbols: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react'
 import type { Order } from '@/core/order'
 import { itemsWeight, parcelsPhrase } from '@/core/packing'
 import { changedOrder, compileRulebook, decisionById, decisionPhrase, differingIn, readyWorld, route, whyNotService, type OrderChange, type Routed } from '@/core/rulebook'
-import { formatWeight, parseAmount, parseWeight } from '@/core/units'
+import { formatWeight, parseAmount, parseWeight, plainAmount } from '@/core/units'
 import type { Deciding } from '@/usecases/showDeciding'
 import { call } from '../kit/api'
 import { Field, Select, TextInput } from '../kit/Field'
@@ -38,7 +38,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
     <div>
       <div className="grid grid-cols-3 gap-2">
         {field('weight', 'Weight of the items', formatWeight(itemsWeight(order.items)))}
-        {field('value', `Value in ${order.value.currency}`, (order.value.minor / 100).toFixed(2))}
+        {field('value', `Value in ${order.value.currency}`, plainAmount(order.value))}
         {field('country', 'Country', order.shipTo.country)}
         {field('postcode', 'Postcode', order.shipTo.postcode)}
         {field('wording', 'Checkout wording', order.wording)}

@@ -1,4 +1,4 @@
-import { formatLength, formatWeight, money, parseAmount, parseLength, parseWeight, type Money } from '@/core/units'
+import { formatLength, formatWeight, money, parseAmount, parseLength, parseWeight, plainAmount, type Money } from '@/core/units'
 import { isTextual, operatorsOf, takesList, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
 
 /** The first value a new test gets, so that a sentence is never half a sentence. */
@@ -46,7 +46,7 @@ export function readQuantity(type: FactType, text: string): number | Money | und
 }
 
 export function writeQuantity(type: FactType, value: unknown): string {
-  if (typeof value === 'object' && value !== null && 'minor' in value) return `${((value as Money).minor / 100).toFixed(2)} ${(value as Money).currency}`
+  if (typeof value === 'object' && value !== null && 'minor' in value) return `${plainAmount(value as Money)} ${(value as Money).currency}`
   if (type === 'weight') return formatWeight(Number(value)).replace(',', '')
   if (type === 'length') return formatLength(Number(value)).replace(',', '')
   return String(value ?? '')
