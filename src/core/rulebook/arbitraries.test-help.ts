@@ -76,8 +76,9 @@ const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined>
 const testOn = (list: readonly { id: string; type: FactType }[]): fc.Arbitrary<Condition> =>
   fc.constantFrom(...list).chain(({ id, type }) => fc.constantFrom(...operatorsOf[type]).chain((op) => valueFor(type, op).map((value): Condition => (value === undefined ? { fact: id, op } : { fact: id, op, value }))))
 
-function conditionFor(stage: Stage): fc.Arbitrary<Condition> {
-  const usable = facts.filter((fact) => !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage))
+/** `checked`: only on what is settled before the stage, as the check wants it. */
+function conditionFor(stage: Stage, checked: boolean): fc.Arbitrary<Condition> {
+  const usable = facts.filter((fact) => !checked || !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage))
   const tree = (leaf: fc.Arbitrary<Condition>): fc.Arbitrary<Condition> =>
     fc.letrec<{ node: Condition }>((tie) => ({
       node: fc.oneof({ maxDepth: 3, depthIdentifier: 'tree' }, leaf, fc.array(tie('node'), { maxLength: 3 }).map((all): Condition => ({ all })), fc.array(tie('node'), { maxLength: 3 }).map((any): Condition => ({ any })), fc.array(tie('node'), { maxLength: 2 }).map((none): Condition => ({ none }))),
@@ -100,10 +101,14 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
     return values[kind.type]!.map((to): Action => ({ set: kind.id, to }))
   })
 
-const anyRule: fc.Arbitrary<Rule> = fc.constantFrom(...stages).chain((stage) =>
-  fc.record({ id: fc.uuid(), stage: fc.constant(stage), name: fc.constant('rule'), on: fc.boolean(), finishStage: fc.boolean(), when: conditionFor(stage), then: fc.array(actionFor(stage), { maxLength: 3 }), dates: fc.constantFrom({}, { from: '2026-11-20' }, { until: '2026-11-19' }, { from: '2026-11-01', until: '2026-11-30' }) })
+const ruleOf = (checked: boolean): fc.Arbitrary<Rule> => fc.constantFrom(...stages).chain((stage) =>
+  fc.record({ id: fc.uuid(), stage: fc.constant(stage), name: fc.constant('rule'), on: fc.boolean(), finishStage: fc.boolean(), when: conditionFor(stage, checked), then: fc.array(actionFor(stage), { maxLength: 3 }), dates: fc.constantFrom({}, { from: '2026-11-20' }, { until: '2026-11-19' }, { from: '2026-11-01', until: '2026-11-30' }) })
     .map(({ dates, ...rule }): Rule => ({ ...rule, ...dates })))
 
-export const anyRulebook: fc.Arbitrary<Rulebook> = fc.record({ rules: fc.array(anyRule, { maxLength: 40 }), saved: testOn(facts.filter((fact) => !fact.settledBy)) }).map(({ rules, saved }) => ({
+const rulebookOf = (checked: boolean): fc.Arbitrary<Rulebook> => fc.record({ rules: fc.array(ruleOf(checked), { maxLength: 40 }), saved: testOn(facts.filter((fact) => !fact.settledBy)) }).map(({ rules, saved }) => ({
   name: 'made up', groups: [{ id: 'g', name: 'G', members: ['be', 'Free', 'live'] }], conditions: [{ id: 'c1', name: 'One', when: saved }, { id: 'c2', name: 'Two', when: { none: [{ saved: 'c1' }, { fact: 'company', op: 'is', value: true }] } }], rules,
 }))
+
+export const anyRulebook = rulebookOf(true)
+/** A draft in the making: its rules may test what is not settled yet. */
+export const anyDraft = rulebookOf(false)

@@ -4,9 +4,10 @@ import { checkRulebook, stages, withRuleIn, type Rule, type Rulebook, type Stage
 import { Confirm } from '../kit/Confirm'
 import { Select } from '../kit/Field'
 import { count, euros } from '../kit/format'
+import type { LiveTrial } from './trial/useTrial'
 
 /** Moves a rule to another stage; what the move would change is shown first. */
-export function MoveDialog({ rule, draft, world, preview, previewed, onMove, onClose }: { rule: Rule; draft: Rulebook; world: World; preview: (draft: Rulebook | null) => void; previewed: TrialSummary | null; onMove: (stage: Stage) => void; onClose: () => void }) {
+export function MoveDialog({ rule, draft, world, trial: { preview, previewed, failed }, onMove, onClose }: { rule: Rule; draft: Rulebook; world: World; trial: LiveTrial; onMove: (stage: Stage) => void; onClose: () => void }) {
   const others = stages.filter((stage) => stage !== rule.stage)
   const [stage, setStage] = useState<Stage>(others[0]!)
   const moved = useMemo(() => withRuleIn(draft, rule.id, stage), [draft, rule.id, stage])
@@ -18,14 +19,15 @@ export function MoveDialog({ rule, draft, world, preview, previewed, onMove, onC
   return (
     <Confirm open title={`Move “${rule.name}” to another stage`} action={`Move to ${stage}`} onClose={onClose} onConfirm={() => onMove(stage)}>
       <label className="flex items-center gap-2">It goes to the end of <Select autoFocus value={stage} onChange={(event) => setStage(event.target.value as Stage)}>{others.map((other) => <option key={other} value={other}>{other}</option>)}</Select></label>
-      <p className="mt-3" role="status"><MovePreview summary={previewed} /></p>
+      <p className="mt-3" role="status"><MovePreview summary={previewed} failed={failed} /></p>
       {wrong.map((finding) => <p key={finding.sentence} className="mt-1 text-lost">◆ {finding.sentence}</p>)}
     </Confirm>
   )
 }
 
 /** What a move would change, in one line. */
-export function MovePreview({ summary }: { summary: TrialSummary | null }) {
+export function MovePreview({ summary, failed }: { summary: TrialSummary | null; failed: string | null }) {
+  if (failed) return <span className="text-lost">{failed}</span>
   if (!summary) return <span className="text-soft">Trying the move …</span>
   if (summary.changed === 0) return <span>The move changes none of {count(summary.orders)} orders.</span>
   return (

@@ -39,7 +39,7 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
   }
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={() => setDragging(true)} onDragOver={over} onDragEnd={end} onDragCancel={() => end(null)}>
-      {dragging && <p role="status" className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"><MovePreview summary={trial.previewed} /></p>}
+      {dragging && <p role="status" className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"><MovePreview summary={trial.previewed} failed={trial.failed} /></p>}
       {stages.map((stage, index) => {
         const all = rulebook.rules.filter((rule) => rule.stage === stage)
         const rules = all.filter(visible)

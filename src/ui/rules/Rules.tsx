@@ -96,7 +96,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
       </div>
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}
       {publishing && <PublishDialog view={data} draft={draft} summary={trial.result?.summary ?? null} newGaps={reasoning?.newGaps ?? []} onClose={() => setPublishing(false)} />}
-      {moving && <MoveDialog rule={moving} draft={rulebook} world={data.world} preview={trial.preview} previewed={trial.previewed} onMove={(stage) => { work.moveTo(moving, stage); setMoving(null) }} onClose={() => setMoving(null)} />}
+      {moving && <MoveDialog rule={moving} draft={rulebook} world={data.world} trial={trial} onMove={(stage) => { work.moveTo(moving, stage); setMoving(null) }} onClose={() => setMoving(null)} />}
       {shown && trial.material && <WitnessDialog finding={shown} draft={rulebook} world={trial.material.world} words={words} onClose={() => setShown(null)} />}
       <KeyHelp keys={[['Tab', 'next word'], ['Enter', 'open a word'], ['Delete', 'take a condition or action away'], ['Alt ↑ ↓', 'move the rule'], ['Ctrl C, Ctrl V', 'copy the rule, paste behind it'], ['/', 'search'], ['Ctrl Z', 'undo'], ['Ctrl Y', 'redo'], ['?', 'these keys']]} />
     </div>

@@ -68,7 +68,8 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   const early = place <= stages.indexOf('origin')
   const ofItems = classifiers.filter(({ reach }) => reach === 'items')
   const inColumns = classifiers.filter(({ reach }) => reach === 'order' || (reach === 'clock' && early))
-  const ofTags = classifiers.find(({ key }) => key === 'fact tags')
+  // In Triage itself no tag is settled yet.
+  const ofTags = place === 0 ? undefined : classifiers.find(({ key }) => key === 'fact tags')
   const perOrder = classifiers.filter((classifier) => classifier !== ofTags && !ofItems.includes(classifier) && !inColumns.includes(classifier))
   const { all, firstOf, later, withRest } = special(rules, ruleAt, words)
   const dated = rules.some(({ from, until }) => from !== -Infinity || until !== Infinity)

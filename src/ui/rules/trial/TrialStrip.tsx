@@ -4,7 +4,8 @@ import type { LiveTrial } from './useTrial'
 
 /** One line that follows the typing: what the draft would change, against the edition in force. */
 export function TrialStrip({ trial, edition, open, onOpen }: { trial: LiveTrial; edition: number; open: boolean; onOpen: () => void }) {
-  const { material, result, running } = trial
+  const { material, result, running, failed } = trial
+  if (failed) return <p className="border-b border-hair px-5 pb-2 text-lost" role="alert">{failed}</p>
   if (!material || !result) return <p className="border-b border-hair px-5 pb-2 text-soft" role="status">{material ? 'Trying the draft on real orders …' : 'Fetching orders to try the draft on …'}</p>
   const { summary } = result
   const scope = `${count(summary.orders)} orders of the last ${material.days} days${material.available > summary.orders ? ` (the youngest of ${count(material.available)})` : ''}`

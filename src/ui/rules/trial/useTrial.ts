@@ -16,6 +16,8 @@ export interface LiveTrial {
   /** Asks what another draft would change against this one; the answer stands in `previewed`. Null takes it back. */
   readonly preview: (draft: Rulebook | null) => void
   readonly previewed: TrialSummary | null
+  /** Why the run under way stopped, as a sentence; the draft is kept. */
+  readonly failed: string | null
 }
 
 /** The draft tried on real orders, anew at every change; the page stays free meanwhile. */
@@ -28,10 +30,12 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
   const [ready, setReady] = useState(false)
   const previews = useRef(0)
   const [previewed, setPreviewed] = useState<TrialSummary | null>(null)
+  const [failed, setFailed] = useState<string | null>(null)
   useEffect(() => {
     if (!material) return
     const made = new Worker(new URL('./trial.worker.ts', import.meta.url), { type: 'module' })
     made.onmessage = ({ data }: MessageEvent<TrialAnswer>) => {
+      setFailed(null)
       if (data.kind === 'preview') {
         if (data.run === previews.current) setPreviewed(data.summary)
         return
@@ -42,6 +46,10 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
         setResult(data)
         setRunning(null)
       }
+    }
+    made.onerror = ({ message }) => {
+      setFailed(`The trial stopped on an error in Gharry (${message}). The draft is kept: change it, or load the page again.`)
+      setRunning(null)
     }
     made.postMessage({ kind: 'material', cases: material.cases, world: material.world, inForce: material.inForce } satisfies TrialOrder)
     worker.current = made
@@ -63,5 +71,5 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
     setPreviewed(null)
     if (other) worker.current?.postMessage({ kind: 'preview', run: previews.current, draft: other } satisfies TrialOrder)
   }, [])
-  return { material, result, running, preview, previewed }
+  return { material, result, running, preview, previewed, failed }
 }
