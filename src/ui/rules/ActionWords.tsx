@@ -1,10 +1,10 @@
 'use client'
 import { useState } from 'react'
 import { addressKinds, decisionById, decisionKinds, decisionPhrase, needs, pickPhrase, priorities, readLimits, readUntil, speeds, splits, stageIndex, untilPhrase, weekdays, type Action, type DecisionKind, type Hold, type Stage, type Wordings } from '@/core/rulebook'
-import { money, parseAmount, parseLength, parseWeight } from '@/core/units'
+import { money, parseLength, parseWeight } from '@/core/units'
 import { Chooser, TextWord, type Choice } from './Chooser'
 import { readQuantity } from './values'
-import { Word } from './Word'
+import { openWhatComes, Word } from './Word'
 
 /** The actions of a rule as words. */
 export function ActionWords({ actions, stage, words, onChange }: { actions: readonly Action[]; stage: Stage; words: Wordings; onChange: (next: readonly Action[]) => void }) {
@@ -26,7 +26,7 @@ export function ActionWords({ actions, stage, words, onChange }: { actions: read
       })}
       {' '}
       <Word tone="add" label={actions.length === 0 ? 'add an action' : '+'} title="Add an action">
-        {(close) => <Chooser label="Add an action" choices={choices} onChoose={(id) => { onChange([...actions, newAction(id, words)]); close() }} />}
+        {(close) => <Chooser label="Add an action" choices={choices} onChoose={(id) => { openWhatComes(); onChange([...actions, newAction(id, words)]); close() }} />}
       </Word>
     </span>
   )
@@ -49,7 +49,7 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
   const { world } = words
   if (kind.type === 'picks') return <PickWords picks={value as readonly { by: string; service?: string }[]} words={words} onSet={onSet} />
   return (
-    <Word label={label}>
+    <Word opens={kind.type !== 'yes/no'} label={label}>
       {(close) => {
         const done = (next: unknown): void => { onSet(next); close() }
         switch (kind.type) {
@@ -69,9 +69,9 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
           case 'days': return <TextWord label="Days" initial={String(value)} hint="A whole number of days." read={(text) => (/^\d{1,3}\s*(days?)?$/.test(text.trim()) ? parseInt(text, 10) : undefined)} onDone={done} />
           case 'money': return <TextWord label="Amount" initial={label} hint={`An amount such as 12.50 ${world.rates.home}.`} read={(text) => readQuantity('money', text)} onDone={done} />
           case 'insurance': return <Chooser free label="Amount" choices={[{ id: 'order value', name: 'the order value' }, { id: 'none', name: 'nothing' }]} onChoose={(id) => {
-            const minor = parseAmount(id.replace(/\s*(€|EUR)$/i, ''), 'EUR')
+            const amount = readQuantity('money', id)
             if (id === 'order value' || id === 'none') done({ cover: id })
-            else if (minor !== null) done({ cover: 'amount', amount: money(minor, 'EUR') })
+            else if (amount !== undefined) done({ cover: 'amount', amount })
           }} />
           case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => parseWeight(text) ?? undefined} onDone={done} />
           case 'split': return <Chooser label="When" choices={plain(splits)} chosen={String(value)} onChoose={done} />
@@ -127,8 +127,8 @@ function MemberList({ value, choices, add, onSet, close }: { value: readonly str
   return (
     <div>
       <ul className="flex flex-wrap gap-1 p-2 pb-0">{value.map((id) => <li key={id}><button className="bg-tint px-1.5 hover:bg-lost-soft" disabled={value.length === 1} title={value.length === 1 ? 'At least one must remain' : 'Take out'} onClick={() => onSet(value.filter((other) => other !== id))}>{choices.find((choice) => choice.id === id)?.name ?? id} ×</button></li>)}</ul>
-      <Chooser key={value.length} label={add} choices={choices.filter((choice) => !value.includes(choice.id))} onChoose={(id) => onSet([...value, id])} />
-      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
+      <Chooser key={value.length} label={add} choices={choices.filter((choice) => !value.includes(choice.id))} onDone={close} onChoose={(id) => onSet([...value, id])} />
+      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
     </div>
   )
 }
@@ -141,7 +141,7 @@ function PickWords({ picks, words, onSet }: { picks: readonly { by: string; serv
       {picks.map((pick, i) => (
         <span key={i}>
           {i > 0 && <span className="text-soft">, else </span>}
-          <Word label={pickPhrase(pick, words)} onRemove={picks.length > 1 ? () => onSet(picks.filter((_, other) => other !== i)) : undefined}>
+          <Word opens={i === 0} label={pickPhrase(pick, words)} onRemove={picks.length > 1 ? () => onSet(picks.filter((_, other) => other !== i)) : undefined}>
             {(close) => <Chooser label="Service" choices={choices} onChoose={(id) => { onSet(picks.map((before, other) => (other === i ? read(id) : before))); close() }} />}
           </Word>
         </span>

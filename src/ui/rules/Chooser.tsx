@@ -3,10 +3,10 @@ import { useId, useState, type KeyboardEvent } from 'react'
 
 export interface Choice { readonly id: string; readonly name: string; readonly hint?: string }
 
-/** Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too. */
-export function Chooser({ label, choices, chosen, free = false, onChoose }: { label: string; choices: readonly Choice[]; chosen?: string; free?: boolean; onChoose: (id: string) => void }) {
+/** Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too; with `onDone`, Enter alone says that nothing more is wanted. */
+export function Chooser({ label, choices, chosen, free = false, onDone, onChoose }: { label: string; choices: readonly Choice[]; chosen?: string; free?: boolean; onDone?: () => void; onChoose: (id: string) => void }) {
   const [text, setText] = useState('')
-  const [at, setAt] = useState(0)
+  const [at, setAt] = useState(onDone ? -1 : 0)
   const list = useId()
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   const wanted = text.trim().toLowerCase()
@@ -21,9 +21,10 @@ export function Chooser({ label, choices, chosen, free = false, onChoose }: { la
       setAt((before) => Math.max(0, Math.min(all.length - 1, before + (event.key === 'ArrowDown' ? 1 : -1))))
     } else if (event.key === 'Enter' || (event.key === 'Tab' && text !== '')) {
       const choice = all[at]
-      if (!choice) return
+      if (!choice && !(at < 0 && onDone)) return
       event.preventDefault()
-      onChoose(choice.id)
+      if (choice) onChoose(choice.id)
+      else onDone?.()
     }
   }
   return (

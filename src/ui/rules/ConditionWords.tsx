@@ -2,7 +2,7 @@
 import { conditionPhrase, factById, isTextual, needs, takesList, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
 import { Chooser, TextWord, type Choice } from './Chooser'
 import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
-import { Word } from './Word'
+import { openWhatComes, Word } from './Word'
 
 export interface SentenceContext {
   readonly stage: Stage
@@ -48,8 +48,8 @@ export function ConditionWords({ condition, context, onChange, inItem = false, t
 
 function AddWord({ context, inItem, label, onAdd }: { context: SentenceContext; inItem: boolean; label: string; onAdd: (condition: Condition) => void }) {
   return (
-    <Word tone="add" label={label} title={`Add ${inItem ? 'an item condition' : 'a condition'}`}>
-      {(close) => <Chooser label="Add a condition on" choices={addable(context, inItem)} onChoose={(id) => { onAdd(newCondition(id, inItem)); close() }} />}
+    <Word tone="add" opens={label === '…'} label={label} title={`Add ${inItem ? 'an item condition' : 'a condition'}`}>
+      {(close) => <Chooser label="Add a condition on" choices={addable(context, inItem)} onChoose={(id) => { openWhatComes(); onAdd(newCondition(id, inItem)); close() }} />}
     </Word>
   )
 }
@@ -147,14 +147,14 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
         {ends.map((end, i) => (
           <span key={i}>
             {i === 1 && <span className="text-soft"> and </span>}
-            <Word label={writeQuantity(type, end)}>{(close) => <TextWord label={i === 0 ? 'From' : 'To'} initial={writeQuantity(type, end)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value); close() }} />}</Word>
+            <Word opens={i === 0} label={writeQuantity(type, end)}>{(close) => <TextWord label={i === 0 ? 'From' : 'To'} initial={writeQuantity(type, end)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value); close() }} />}</Word>
           </span>
         ))}
       </>
     )
   }
   return (
-    <Word label={label}>
+    <Word opens={type !== 'yes/no'} label={label}>
       {(close) => {
         if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => { set(id === 'yes'); close() }} />
         if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
@@ -194,8 +194,8 @@ function ListEditor({ test, context, onSet, close }: { test: Test; context: Sent
       <ul className="flex flex-wrap gap-1 p-2 pb-0">
         {entries.map((entry, i) => <li key={i}><button className="bg-tint px-1.5 hover:bg-lost-soft" title="Take out" onClick={() => onSet(entries.filter((_, other) => other !== i))}>{text(entry)} ×</button></li>)}
       </ul>
-      <Chooser free label="Add a value or a group" choices={choices} onChoose={add} key={entries.length} />
-      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
+      <Chooser free label="Add a value or a group" choices={choices} onChoose={add} onDone={entries.length > 0 ? close : undefined} key={entries.length} />
+      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
     </div>
   )
 }
@@ -204,12 +204,12 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
   if (test.op === 'weekday is') {
     const chosen = (Array.isArray(test.value) ? test.value : []) as readonly string[]
     return (
-      <Word label={label}>
+      <Word opens label={label}>
         {(close) => (
           <div>
             <ul className="flex flex-wrap gap-1 p-2 pb-0">{chosen.map((day) => <li key={day}><button className="bg-tint px-1.5 hover:bg-lost-soft" onClick={() => onSet(chosen.filter((other) => other !== day))}>{day} ×</button></li>)}</ul>
-            <Chooser key={chosen.length} label="Add a weekday" choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))} onChoose={(day) => onSet([...chosen, day])} />
-            <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done</button>
+            <Chooser key={chosen.length} label="Add a weekday" choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))} onDone={chosen.length > 0 ? close : undefined} onChoose={(day) => onSet([...chosen, day])} />
+            <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
           </div>
         )}
       </Word>

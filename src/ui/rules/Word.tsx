@@ -1,16 +1,28 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import type { KeyboardEvent, ReactNode } from 'react'
+import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react'
+
+/** When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed on. */
+let addedAt = -Infinity
+export const openWhatComes = (): void => { addedAt = performance.now() }
+const longestWait = 1000
 
 /**
- * A word of a sentence that opens in place. Enter or a click opens it; Delete or Backspace takes it away where it can
+ * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes). Enter or a click opens it; Delete or Backspace takes it away where it can
  * be taken away.
  */
-export function Word({ label, tone = 'value', children, onRemove, title }: { label: string; tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'; children: (close: () => void) => ReactNode; onRemove?: () => void; title?: string }) {
+export function Word({ label, tone = 'value', children, onRemove, title, opens = false }: { label: string; tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'; children: (close: () => void) => ReactNode; onRemove?: () => void; title?: string; opens?: boolean }) {
   const looks = {
     fact: 'text-ink hover:bg-act-soft', operator: 'text-soft hover:bg-act-soft', value: 'font-semibold text-act underline decoration-hair decoration-2 underline-offset-4 hover:bg-act-soft',
     joint: 'text-soft italic hover:bg-act-soft', add: 'text-act hover:bg-act-soft opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 focus:opacity-100 data-open:opacity-100',
   }
+  const button = useRef<HTMLButtonElement>(null)
+  useEffect(() => {
+    if (!opens || performance.now() - addedAt > longestWait) return
+    addedAt = -Infinity
+    button.current?.click()
+    // Only where it comes into the sentence.
+  }, [])
   const keys = (event: KeyboardEvent): void => {
     if (onRemove && (event.key === 'Delete' || event.key === 'Backspace')) {
       event.preventDefault()
@@ -19,7 +31,7 @@ export function Word({ label, tone = 'value', children, onRemove, title }: { lab
   }
   return (
     <Popover as="span" className="inline">
-      <PopoverButton title={title} onKeyDown={keys} className={`rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`}>{label === '' ? <span className="text-lost">…</span> : label}</PopoverButton>
+      <PopoverButton ref={button} title={title} onKeyDown={keys} className={`rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`}>{label === '' ? <span className="text-lost">…</span> : label}</PopoverButton>
       <PopoverPanel focus anchor={{ to: 'bottom start', gap: 4 }} className="z-30 w-72 border border-hair bg-sheet shadow-xl">
         {({ close }) => (
           <div onKeyDown={(event) => event.stopPropagation()}>

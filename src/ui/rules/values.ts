@@ -1,11 +1,11 @@
 import { formatLength, formatWeight, money, parseAmount, parseLength, parseWeight, plainAmount, type Money } from '@/core/units'
 import { isTextual, operatorsOf, takesList, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
 
-/** The first value a new test gets, so that a sentence is never half a sentence. */
+/** The first value a new test gets; what is still empty is asked for at once, and named by the check. */
 export function firstValue(type: FactType, op: Operator): Value | undefined {
   if (op === 'is missing' || op === 'is known') return undefined
   if (type === 'yes/no') return true
-  if (type === 'time') return op === 'weekday is' ? ['Thursday'] : op === 'time of day between' ? ['12:00', '23:59'] : op === 'before' || op === 'after' ? new Date().toISOString().slice(0, 10) : { hours: 24 }
+  if (type === 'time') return op === 'weekday is' ? [] : op === 'time of day between' ? ['12:00', '23:59'] : op === 'before' || op === 'after' ? new Date().toISOString().slice(0, 10) : { hours: 24 }
   if (takesList(op, type)) return []
   if (isTextual(type)) return ''
   const zero = type === 'money' ? money(0, 'EUR') : 0

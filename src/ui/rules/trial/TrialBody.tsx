@@ -29,7 +29,7 @@ export function TrialBody({ summary, changes, services, trial, note, looks = tru
               {sorted.slice(0, 400).map((change) => (
                 <tr key={change.id} className="border-b border-hair/60">
                   <td className="px-3 py-1">{looks ? <button onClick={() => setOrder(change.id)} title="Both trails side by side" className="min-h-[24px] font-mono text-small text-act underline decoration-hair underline-offset-4">{change.number}</button> : <span className="font-mono text-small">{change.number}</span>}</td>
-                  <td>{change.country}</td><td>{name(change.before.service)}</td><td className={change.before.service === change.after.service ? '' : 'font-semibold'}>{name(change.after.service)}</td>
+                  <td className="pr-2">{change.country}</td><td className="pr-2">{name(change.before.service)}</td><td className={change.before.service === change.after.service ? '' : 'font-semibold'}>{name(change.after.service)}</td>
                   <td className="text-right">{amount(change.before.cost)}</td><td className="text-right">{amount(change.after.cost)}</td><td className={`px-3 text-right ${difference(change) > 0 ? 'text-lost' : difference(change) < 0 ? 'text-done' : 'text-soft'}`}>{signed(difference(change))}</td>
                   <td>{shortDay(change.before.arrivesOn)}</td><td>{shortDay(change.after.arrivesOn)}{change.after.late && <b className="ml-1 text-lost">late</b>}</td>
                   <td className="text-small text-soft">{change.after.state !== change.before.state && <span className="text-wait">{change.after.state === 'attention' ? 'needs attention ' : `${change.after.state} `}</span>}{change.decisions.filter((decision) => decision !== 'quote').map((decision) => decisionById.get(decision)?.name ?? decision).join(', ')}</td>
@@ -60,7 +60,7 @@ function Summary({ summary, name }: { summary: TrialSummary; name: (service: str
       {moves.length === 0 && <p className="text-soft">No order changes its service.</p>}
       <h3 className="mt-3 flex items-center gap-2 text-small text-soft">All {count(summary.orders)} orders, by <Select aria-label="Sums by" value={by} onChange={(event) => setBy(event.target.value as TrialGroup)}>{trialGroups.map((group) => <option key={group} value={group}>{heads[group].toLowerCase()}</option>)}</Select></h3>
       <table className="w-full">
-        <thead><tr className="border-b border-hair text-small text-soft"><th className="py-1">{heads[by]}</th><th className="text-right">Orders</th><th className="text-right">now</th><th className="text-right">€</th><th className="text-right">now</th><th className="text-right">Late</th><th className="text-right">now</th></tr></thead>
+        <thead><tr className="border-b border-hair text-small text-soft"><th className="py-1">{heads[by]}</th><th className="text-right">Orders</th><th className="text-right">now</th><th className="text-right">€</th><th className="text-right">now</th><th className="pl-2 text-right">Late</th><th className="pl-1 text-right">now</th></tr></thead>
         <tbody>{rows.map(([key, sides]) => <SideRow key={key} label={label(key)} sides={sides} />)}</tbody>
       </table>
       {Object.values(summary.lines).some((minor) => minor !== 0) && (
@@ -81,7 +81,7 @@ function SideRow({ label, sides }: { label: string; sides: Sides }) {
     [euros(sides.costBefore).replace(' €', ''), euros(sides.costAfter).replace(' €', ''), sides.costBefore !== sides.costAfter],
     [count(sides.lateBefore), count(sides.lateAfter), sides.lateBefore !== sides.lateAfter],
   ]
-  return <tr className="border-b border-hair/60"><td className="max-w-28 truncate py-1">{label}</td>{cells.map(([before, after, moved], i) => [<td key={`b${i}`} className="pl-2 text-right text-soft">{before}</td>, <td key={`a${i}`} className={`pl-1 text-right ${moved ? 'font-semibold' : 'text-soft'}`}>{after}</td>])}</tr>
+  return <tr className="border-b border-hair/60"><td className="max-w-24 truncate py-1" title={label}>{label}</td>{cells.map(([before, after, moved], i) => [<td key={`b${i}`} className="pl-2 text-right text-soft">{before}</td>, <td key={`a${i}`} className={`pl-1 text-right ${moved ? 'font-semibold' : 'text-soft'}`}>{after}</td>])}</tr>
 }
 
 /** Where orders go from and to, as a picture; the table under it says the same. */
