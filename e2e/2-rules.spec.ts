@@ -203,7 +203,7 @@ test('three rules in the words of the lead, typed on from word to word: plants b
   await take('Days', '2')
   await winter(fast)
   await expect(warm).toContainText('then put in Heat pack (60 g)')
-  await expect(fast).toContainText('take at most this many days on the way 2')
+  await expect(fast).toContainText('take at most this many days on the way: 2 days')
   await expect(page.getByText('Draft saved')).toBeVisible()
   await expect(wait).not.toContainText('◆')
   // Plants are held that were not: the trial says how many before anything is published.
