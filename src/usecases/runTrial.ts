@@ -63,18 +63,26 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
   if (!world) return
   const began = performance.now()
   const now = gharry.now().getTime()
-  const parts: TrialPart[] = (await stretchesOf(db, scopeOf(asked), partSize)).map((stretch, i) => ({ ...stretch, before: i * partSize }))
   const { trialThreads: threads } = gharry
-  const hands = threads ? Array.from({ length: Math.min(threads.count, parts.length) }, () => threadHand(threads.script, { dataDir: gharry.settings.dataDir, job: job.id, world: world.version, now })) : [trialHand(db, asked, world.world, now)]
+  // Threads take a while to begin; the orders are divided meanwhile.
+  const hands = threads ? Array.from({ length: Math.max(1, Math.min(threads.count, Math.ceil(job.total / partSize))) }, () => threadHand(threads.script, { dataDir: gharry.settings.dataDir, job: job.id, world: world.version, now })) : [trialHand(db, asked, world.world, now)]
   const summary = emptySummary()
   const flow: Record<string, Flow> = {}
   let goesOn = true
   try {
+    const parts: TrialPart[] = (await stretchesOf(db, scopeOf(asked), partSize)).map((stretch, i) => ({ ...stretch, before: i * partSize }))
     await Promise.all(hands.map(async (hand) => {
-      for (let part = parts.shift(); part && goesOn; part = parts.shift()) {
-        const found = await hand.decide(part)
-        addSummary(summary, found.summary)
-        if (!(await keep(gharry, job.id, found.changes, summary.orders))) goesOn = false
+      let kept = Promise.resolve()
+      try {
+        for (let part = parts.shift(); part && goesOn; part = parts.shift()) {
+          const found = await hand.decide(part)
+          addSummary(summary, found.summary)
+          await kept
+          // While a stretch is written down, the next one is decided.
+          kept = keep(gharry, job.id, found.changes, summary.orders).then((lives) => { if (!lives) goesOn = false })
+        }
+      } finally {
+        await kept
       }
       addFlow(flow, await hand.flow())
     }))
