@@ -45,7 +45,9 @@ export interface Case {
   readonly shippingPaid: number | undefined
   readonly discount: number | undefined
   readonly postOfficeBox: boolean
-  /** No company in the address, unless a rule says otherwise. */
+  /** No company stands in the address. */
+  readonly atHome: boolean
+  /** The same, unless a rule says otherwise. */
   residential: boolean
   readonly remoteArea: boolean
   readonly basket: Basket
@@ -88,6 +90,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     shippingPaid: toHome(order.shippingPaid, rates) ?? undefined,
     discount: toHome(order.discount, rates) ?? undefined,
     postOfficeBox: isPostOfficeBox(order.shipTo.lines),
+    atHome: order.shipTo.company === '',
     residential: order.shipTo.company === '',
     remoteArea: ready.isRemote(order.shipTo.country, order.shipTo.postcode),
     basket,
@@ -128,7 +131,7 @@ function hasStock({ stock }: Location, items: readonly Item[]): boolean {
 /** Takes back what the stages settled, so that another rulebook can decide. */
 export function reopen(c: Case, { world }: ReadyWorld): void {
   c.zone = world.locations[0]?.timeZone ?? 'UTC'
-  c.residential = c.order.shipTo.company === ''
+  c.residential = c.atHome
   c.tags = nothing
   c.held = false
   c.speed = null

@@ -68,8 +68,19 @@ const within = (n: number | undefined, band: readonly [number, number] | undefin
 
 /** The row that says what a wording means; null when none does. An order without wording has none. */
 export function wordingRow(tables: ReadyWordings, { channel, wording, country, weight, value }: WordingQuestion): WordingRow | null {
-  return tables.get(channel)?.(wording).find((row) => (!row.countries || row.countries.includes(country)) && within(weight, row.weight) && within(value, row.value)) ?? null
+  return rowAmong(rowsAbout(tables, channel, wording), country, weight, value)
+}
+
+const noRows: readonly WordingRow[] = []
+
+/** The rows that are about a wording, whatever the bands. */
+export const rowsAbout = (tables: ReadyWordings, channel: string, wording: string): readonly WordingRow[] => tables.get(channel)?.(wording) ?? noRows
+
+/** The first of the rows whose bands fit. */
+export function rowAmong(rows: readonly WordingRow[], country: string, weight: number, value: number | undefined): WordingRow | null {
+  for (const row of rows) if ((!row.countries || row.countries.includes(country)) && within(weight, row.weight) && within(value, row.value)) return row
+  return null
 }
 
 /** Whether any row of a table is about a wording, whatever the bands. */
-export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => (tables.get(channel)?.(wording).length ?? 0) > 0
+export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => rowsAbout(tables, channel, wording).length > 0

@@ -1,4 +1,4 @@
-import { dayOf, type Day } from '@/core/calendar'
+import type { Day } from '@/core/calendar'
 import { sumParcels } from '@/core/packing'
 import { reopen, type Case } from '../case'
 import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Location, type Offer, type Pick as Choice, type Quote } from '@/core/rating'
@@ -10,7 +10,7 @@ import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf } from '../settle'
-import { wordingRow, type WordingMeaning } from '../wordings'
+import { rowAmong, type WordingMeaning } from '../wordings'
 import { byBits } from './byBits'
 import type { OrderBlock, OrderMemory, PackedFor, Rated } from './orders'
 import { nothingCarried, stageMatcher, type Carried, type Said, type StageMatcher } from './stage'
@@ -54,6 +54,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   let decided = byBits<Decisions>(8)
   const key = new Int32Array(8)
   const meanings = new Map<WordingMeaning, number>()
+  /** By basket, whether customs would ask for something that is not known. */
+  const lacking: boolean[] = []
   const withDuties = new Map<readonly Need[], readonly Offer[]>()
 
   return { memory, decide, all, flow }
@@ -94,7 +96,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const { order } = c
     reopen(c, ready)
     const today: Day = Math.floor(c.now / 86_400_000)
-    let stuck = order.problems.length > 0 || c.value === undefined
+    const filled = block.filled[i] === 1
+    let stuck = block.troubled[i] === 1
 
     let outcome = triage.match(i, c, today, nothingCarried, null)
     const first = outcome.said
@@ -104,15 +107,16 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     c.tags = first.values.tags
     c.held = held.reason !== null
     c.weight = Math.max(0, c.basket.itemsWeight + correction)
-    const meaning = wordingRow(ready.wordings, { channel: order.channel, wording: order.wording, country: order.shipTo.country, weight: c.weight, value: c.value })?.gives
+    const rows = block.wordingRows[i]!
+    const meaning = rows.length === 0 ? undefined : rowAmong(rows, order.shipTo.country, c.weight, c.value)?.gives
     c.speed = (first.settled.speed ?? meaning?.speed ?? null) as Speed | null
     c.priority = first.values.priority
-    if (c.weight === 0 && order.items.length > 0) stuck = true
+    if (c.weight === 0 && filled) stuck = true
 
     outcome = packing.match(i, c, today, outcome.after, first)
     const second = outcome.said
     const preset = (second.settled.preset ?? meaning?.preset ?? null) as string | null
-    if (order.items.length > 0 && !packInto(second, preset, correction, block, i)) stuck = true
+    if (filled && !packInto(second, preset, correction, block, i)) stuck = true
 
     outcome = origin.match(i, c, today, outcome.after, first)
     const third = outcome.said
@@ -140,13 +144,13 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const picks = (fifth.settled.picks ?? (meaning?.pick ? memory.same([meaning.pick]) : defaults.picks)) as readonly Choice[]
     const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
-    if (c.parcels.length > 0 && location && order.shipTo.country && !serve(fifth, picks, ratedFor(block, i, location, from), c)) stuck = true
+    if (c.parcels.length > 0 && location && block.bound[i] === 1 && !serve(fifth, picks, ratedFor(block, i, location, from), block.promised[i]!, c)) stuck = true
 
     outcome = papers.match(i, c, today, outcome.after, first)
     const sixth = outcome.said
     const slip = sixth.values.slip
     const documents = sixth.values.documents
-    if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && missingForCustoms(order).length > 0) || (sixth.values.returnLabel && c.quote && !offersReturn(c.quote.service, ready))) stuck = true
+    if ((slip !== null && !slipIds.has(slip)) || !documents.every((id) => slipIds.has(id)) || (c.trade === 'export' && (lacking[block.baskets[i]!] ??= missingForCustoms(order).length > 0)) || (sixth.values.returnLabel && c.quote && !offersReturn(c.quote.service, ready))) stuck = true
 
     if (decided.all.length === mostDecisions) decided = byBits(8)
     key[0] = first.number
@@ -212,18 +216,17 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   /** Chooses the service; false when none is left. Services are asked for their price only as far as the picks need it. */
-  function serve(said: Said, picks: readonly Choice[], { rated, ends }: RatedFrom, c: Case): boolean {
-    const { promisedBy } = c.order
+  function serve(said: Said, picks: readonly Choice[], { rated, ends }: RatedFrom, promised: Day, c: Case): boolean {
     const { ceiling } = said.values
     const most = ceiling === null ? Infinity : toHome(ceiling, world.rates)
     question.rated = rated
     question.ends = ends
     question.open = said.kept.open ??= openLanes(said)
     question.most = most ?? Infinity
-    const found = chosen(picks, promisedBy === '' ? Infinity : dayOf(promisedBy))
+    const found = chosen(picks, promised)
     if (found < 0) return false
     c.quote = quoteOf(found)
-    if (promisedBy) c.daysLate = dayOf(c.quote.arrivesOn) - dayOf(promisedBy)
+    if (promised !== Infinity) c.daysLate = rated.arrivals[found]! - promised
     if (asksRunnerUp) {
       const other = best(cheaper, Infinity, found)
       c.runnerUp = other < 0 ? null : quoteOf(other)

@@ -1,3 +1,4 @@
+import { dayOf } from '@/core/calendar'
 import type { Item, Order } from '@/core/order'
 import { pack, packSmaller, sumParcels, type PackingWishes, type Parcel, type ParcelSums } from '@/core/packing'
 import { endFor, type Asked, type End, type Location, type Offer, type Quote } from '@/core/rating'
@@ -7,6 +8,7 @@ import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
 import type { FactValue } from '../facts'
 import { wayBetween, type Way } from '../settle'
+import { rowsAbout, type WordingRow } from '../wordings'
 import type { ReadyWorld } from '../world'
 
 /** An order as it is to be decided: for which moment, and with which hand pins. */
@@ -22,6 +24,14 @@ export interface OrderBlock {
   readonly cases: readonly Case[]
   readonly baskets: Uint32Array
   readonly places: Uint32Array
+  /** What deciding asks of every order: 1 where it has a problem of its own, items, a country to go to. */
+  readonly troubled: Uint8Array
+  readonly filled: Uint8Array
+  readonly bound: Uint8Array
+  /** The promised day, as `dayOf` has it; Infinity where there is none. */
+  readonly promised: Float64Array
+  /** The rows of the wording tables that are about its wording. */
+  readonly wordingRows: (readonly WordingRow[])[]
   /** Facts of the orders by what a rulebook asks, each read once: the value's number for each order, and the values. */
   readonly columns: Map<string, Column>
   /** Columns that were joined, by the keys of all of them. */
@@ -110,13 +120,22 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
     ready,
     basketCount: () => baskets.length,
     read: (given) => {
-      const block = { given, cases: [] as Case[], baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), joints: new Map(), rated: [], packed: [] }
+      const block: OrderBlock & { cases: Case[] } = {
+        given, cases: [], troubled: new Uint8Array(given.length), filled: new Uint8Array(given.length), bound: new Uint8Array(given.length), promised: new Float64Array(given.length), wordingRows: [],
+        baskets: new Uint32Array(given.length), places: new Uint32Array(given.length), columns: new Map(), joints: new Map(), rated: [], packed: [],
+      }
       given.forEach(({ order, now }, i) => {
         const basket = (block.baskets[i] = numberOf(order.items))
         const { country, postcode } = order.shipTo
         const place = (block.places[i] = numbered(placeNumbers, `${country} ${postcode}`))
         if (place === places.length) places.push({ country, postcode })
-        block.cases.push(openCase(order, ready, now, baskets[basket]))
+        const c = openCase(order, ready, now, baskets[basket])
+        block.cases.push(c)
+        block.troubled[i] = order.problems.length > 0 || c.value === undefined ? 1 : 0
+        block.filled[i] = order.items.length > 0 ? 1 : 0
+        block.bound[i] = country ? 1 : 0
+        block.promised[i] = order.promisedBy === '' ? Infinity : dayOf(order.promisedBy)
+        block.wordingRows.push(rowsAbout(ready.wordings, order.channel, order.wording))
       })
       return block
     },
