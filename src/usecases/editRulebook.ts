@@ -1,5 +1,5 @@
 import { dayOf, instantAt } from '@/core/calendar'
-import { checkRulebook, emptyWorld, findLogic, newGaps, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
+import { checkRulebook, emptyWorld, findLogic, firstZone, newGaps, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
 import { addEdition, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
 import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -85,7 +85,7 @@ export async function publishDraft(gharry: Gharry, revision: number, note: strin
   const now = gharry.now().toISOString()
   const gaps = note === '' ? newGaps(findLogic(draft.rulebook, world, gharry.now().getTime()), (await editionInForce(db, now))?.rulebook ?? emptyRulebook, world) : []
   if (gaps.length > 0) return refuse('new-gaps', `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`)
-  const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, world.locations[0]?.timeZone ?? 'UTC')).toISOString()
+  const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, firstZone(world))).toISOString()
   if (from !== '' && inForceAt <= now) return refuse('past-day', `${from} has begun already: choose a later day, or publish at once.`)
   const edition = await db.transaction(async (trx) => {
     const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now, inForceAt)

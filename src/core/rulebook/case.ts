@@ -5,7 +5,7 @@ import type { Location, Offer, Quote } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Priority, Speed } from './decisionKinds'
 import type { FactValue } from './facts'
-import type { ReadyWorld } from './world'
+import { firstZone, type ReadyWorld } from './world'
 
 /** What follows from the items of an order alone; orders with equal items can share it. */
 export interface Basket {
@@ -81,11 +81,11 @@ export interface Case {
 const nothing: readonly never[] = []
 
 export function openCase(order: Order, ready: ReadyWorld, now: number, basket = basketOf(order.items, ready)): Case {
-  const { rates, locations } = ready.world
+  const { rates } = ready.world
   return {
     order,
     now,
-    zone: locations[0]?.timeZone ?? 'UTC',
+    zone: firstZone(ready.world),
     value: toHome(order.value, rates) ?? undefined,
     shippingPaid: toHome(order.shippingPaid, rates) ?? undefined,
     discount: toHome(order.discount, rates) ?? undefined,
@@ -130,7 +130,7 @@ function hasStock({ stock }: Location, items: readonly Item[]): boolean {
 
 /** Takes back what the stages settled, so that another rulebook can decide. */
 export function reopen(c: Case, { world }: ReadyWorld): void {
-  c.zone = world.locations[0]?.timeZone ?? 'UTC'
+  c.zone = firstZone(world)
   c.residential = c.atHome
   c.tags = nothing
   c.held = false

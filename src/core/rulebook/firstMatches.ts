@@ -28,7 +28,6 @@ interface Plan {
   /** The two that let fewest rules through. */
   readonly narrow: readonly [PlanSource, PlanSource]
   readonly others: readonly PlanSource[]
-  readonly portions: number
   /** The place in the stage of the rule that each bit of the plan stands for. */
   readonly places: Int32Array
   /** In which sequence the orders are looked at: those of one class of the largest source together, so that its row is at hand. */
@@ -113,7 +112,7 @@ function makePlan({ ruleAt, classifiers }: StageProgram, columns: readonly Colum
   const order = packed.map((_, i) => i).sort((a, b) => passed[a]! - passed[b]!).map((i) => packed[i]!)
   const whole: Portion = { rows: new Int32Array(32).fill(-1), summaries: Int32Array.of(-1) }
   const all: PlanSource = { classes: new Int32Array(sequence.length), portions: new Array<Portion>(portions).fill(whole) }
-  return { narrow: [order[0] ?? all, order[1] ?? all], others: order.slice(2), portions, sequence, places: bits.map((bit) => ruleAt[bit]!) }
+  return { narrow: [order[0] ?? all, order[1] ?? all], others: order.slice(2), sequence, places: bits.map((bit) => ruleAt[bit]!) }
 }
 
 const bitsPerPortion = 1024
@@ -133,9 +132,8 @@ function portionOf(rows: readonly Row[], bits: Int32Array): Portion {
 
 /**
  * An order of the bits in which those that the same orders can match stand together: by the source that lets the fewest
- * orders through to it, and by the first class that it lets through. Portions are not mixed: where one has a
- * match, no later one can have an earlier rule. `passed` is how many pairs of order and bit each
- * source lets through.
+ * orders through to it, and by the first class that it lets through. Portions are not mixed: where one has a match, no
+ * later one can have an earlier rule. `passed` is how many pairs of order and bit each source lets through.
  */
 function cluster(count: number, sources: readonly Classed[]): { bits: Int32Array; passed: Float64Array } {
   const share = new Float64Array(count).fill(Infinity)
@@ -170,7 +168,8 @@ const none = 0x7fffffff
 function match(plan: Plan, winners: Int32Array): void {
   let open = new Int32Array(winners.length)
   for (let i = 0; i < open.length; i++) open[i] = i
-  for (let portion = 0; portion < plan.portions && open.length > 0; portion++) open = open.subarray(0, matchPortion(plan, portion, open, winners))
+  const { portions } = plan.narrow[0]
+  for (let portion = 0; portion < portions.length && open.length > 0; portion++) open = open.subarray(0, matchPortion(plan, portion, open, winners))
 }
 
 /**

@@ -36,6 +36,9 @@ export interface World {
 /** The world before anything is known of it. */
 export const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], tariffs: [], slips: [], items: [], customsUnion: [] }
 
+/** The zone by which times are told until Origin has settled a location: that of the first one. */
+export const firstZone = ({ locations }: Pick<World, 'locations'>): string => locations[0]?.timeZone ?? 'UTC'
+
 /** A world made ready for routing many orders. */
 export interface ReadyWorld {
   readonly world: World

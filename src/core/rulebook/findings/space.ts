@@ -2,7 +2,7 @@ import { factById, itemFactById, itemSums, type FactValue } from '../catalogue'
 import { expandSaved } from '../compile'
 import { listMembers, type Names } from '../predicate'
 import { isItemSum, isItemTest, isTest, membersOf, type Condition, type ItemSum, type ListEntry, type Rule, type Rulebook, type Test } from '../rulebook'
-import type { World } from '../world'
+import { firstZone, type World } from '../world'
 import { firstBit, hasBit } from './bits'
 import { boxesOf, negate, never, partOutside, type Box, type Effort, type Formula } from './box'
 import { domainOf, testKey, type Domain, type Ground } from './domain'
@@ -53,7 +53,7 @@ const groundOf = (about: Omit<Ground, 'usual'>, usual: readonly FactValue[]): Gr
 export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (fact: string) => readonly FactValue[]): Space {
   const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates: world.rates }
   const saved = new Map((rulebook.conditions ?? []).map((condition) => [condition.id, condition.when]))
-  const zone = world.locations[0]?.timeZone ?? 'UTC'
+  const zone = firstZone(world)
   const items = new Builder(names, now, zone, usual, null)
   const orders = new Builder(names, now, zone, usual, items)
   const expanded = new Map(rulebook.rules.map((rule) => [rule, expandSaved(rule.when, saved)]))

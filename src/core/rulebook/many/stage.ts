@@ -8,6 +8,7 @@ import { defaults, type Decisions } from '../decisions'
 import { stages, type Stage } from '../rulebook'
 import { byBits } from './byBits'
 import { rowsOfColumns, type Rows } from './columnRows'
+import { firstZone } from '../world'
 import type { OrderBlock, OrderMemory } from './orders'
 
 /** A wish of a rule for a decision of a later stage. */
@@ -92,7 +93,7 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   function open(block: OrderBlock): void {
     const count = block.cases.length
     if (masks.length < count * words) masks = new Int32Array(count * words)
-    const zone = memory.ready.world.locations[0]?.timeZone ?? 'UTC'
+    const zone = firstZone(memory.ready.world)
     const [first, ...others] = [...rowsOfColumns(block, inColumns, all, zone), ...(ofItems.length > 0 ? [rowsOfBaskets(block)] : [])]
     if (first) copyRows(first, count, words, masks)
     else for (let at = 0; at < count * words; at += words) masks.set(all, at)
@@ -211,9 +212,11 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
 /** Bits that want a second look: see toFirst and askRest; null where there are none. `all` has every bit of the stage. */
 function special(rules: readonly ReadyRule[], ruleAt: Int32Array, words: number): { all: Int32Array; firstOf: Int32Array; later: Int32Array | null; withRest: Int32Array | null } {
   const [all, later, withRest] = [new Int32Array(words), new Int32Array(words), new Int32Array(words)]
-  const firstOf = ruleAt.map((rule) => ruleAt.indexOf(rule))
+  const firstOf = new Int32Array(ruleAt.length)
   ruleAt.forEach((rule, bit) => {
     const own = 1 << (bit & 31)
+    // The bits of a rule stand next to each other.
+    firstOf[bit] = bit > 0 && ruleAt[bit - 1] === rule ? firstOf[bit - 1]! : bit
     all[bit >>> 5]! |= own
     if (firstOf[bit] !== bit) later[bit >>> 5]! |= own
     if (rules[rule]!.rest) withRest[bit >>> 5]! |= own
