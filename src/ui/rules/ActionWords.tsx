@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { addressKinds, decisionById, decisionKinds, decisionPhrase, needs, pickPhrase, priorities, readLimits, readUntil, speeds, splits, stageIndex, untilPhrase, weekdays, type Action, type DecisionKind, type Hold, type Stage, type Wordings } from '@/core/rulebook'
 import { money, parseLength, parseWeight } from '@/core/units'
-import { Chooser, TextWord, type Choice } from './Chooser'
+import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
 import { readQuantity } from './values'
 import { openWhatComes, Word } from './Word'
 
@@ -124,13 +124,8 @@ function readInserts(text: string): { name: string; weight: number }[] | undefin
 
 /** A list of known things: take out, or add. */
 function MemberList({ value, choices, add, onSet, close }: { value: readonly string[]; choices: readonly Choice[]; add: string; onSet: (value: unknown) => void; close: () => void }) {
-  return (
-    <div>
-      <ul className="flex flex-wrap gap-1 p-2 pb-0">{value.map((id) => <li key={id}><button className="bg-tint px-1.5 hover:bg-lost-soft" disabled={value.length === 1} title={value.length === 1 ? 'At least one must remain' : 'Take out'} onClick={() => onSet(value.filter((other) => other !== id))}>{choices.find((choice) => choice.id === id)?.name ?? id} ×</button></li>)}</ul>
-      <Chooser key={value.length} label={add} choices={choices.filter((choice) => !value.includes(choice.id))} onDone={close} onChoose={(id) => onSet([...value, id])} />
-      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
-    </div>
-  )
+  const name = (id: string): string => choices.find((choice) => choice.id === id)?.name ?? id
+  return <ListChooser label={add} least={1} entries={value.map(name)} choices={choices.filter((choice) => !value.includes(choice.id))} onRemove={(at) => onSet(value.filter((_, other) => other !== at))} onAdd={(id) => onSet([...value, id])} close={close} />
 }
 
 function PickWords({ picks, words, onSet }: { picks: readonly { by: string; service?: string }[]; words: Wordings; onSet: (value: unknown) => void }) {

@@ -42,6 +42,20 @@ export function Chooser({ label, choices, chosen, free = false, onDone, onChoose
   )
 }
 
+/** Several things: taken out, added, and Enter alone (or Done) when nothing more is wanted. At least `least` remain. */
+export function ListChooser({ label, entries, choices, free = false, least = 0, onRemove, onAdd, close }: { label: string; entries: readonly string[]; choices: readonly Choice[]; free?: boolean; least?: number; onRemove: (at: number) => void; onAdd: (id: string) => void; close: () => void }) {
+  const locked = entries.length <= least
+  return (
+    <div>
+      <ul className="flex flex-wrap gap-1 p-2 pb-0">
+        {entries.map((entry, i) => <li key={i}><button className="bg-tint px-1.5 hover:bg-lost-soft" disabled={locked} title={locked ? 'At least one must remain' : 'Take out'} onClick={() => onRemove(i)}>{entry} ×</button></li>)}
+      </ul>
+      <Chooser key={entries.length} free={free} label={label} choices={choices} onChoose={onAdd} onDone={entries.length > 0 ? close : undefined} />
+      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
+    </div>
+  )
+}
+
 /** A text that is read on Enter; what cannot be read is said, and nothing is lost. */
 export function TextWord({ label, initial, hint, read, onDone }: { label: string; initial: string; hint: string; read: (text: string) => unknown; onDone: (value: never) => void }) {
   const [text, setText] = useState(initial)

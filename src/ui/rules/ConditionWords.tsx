@@ -1,6 +1,6 @@
 'use client'
 import { conditionPhrase, factById, isTextual, needs, takesList, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
-import { Chooser, TextWord, type Choice } from './Chooser'
+import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
 import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
 import { openWhatComes, Word } from './Word'
 
@@ -189,15 +189,7 @@ function ListEditor({ test, context, onSet, close }: { test: Test; context: Sent
     if (id.startsWith('@')) onSet([...entries, { group: id.slice(1) }])
     else onSet([...entries, ...(readList(id, groups) ?? [])])
   }
-  return (
-    <div>
-      <ul className="flex flex-wrap gap-1 p-2 pb-0">
-        {entries.map((entry, i) => <li key={i}><button className="bg-tint px-1.5 hover:bg-lost-soft" title="Take out" onClick={() => onSet(entries.filter((_, other) => other !== i))}>{text(entry)} ×</button></li>)}
-      </ul>
-      <Chooser free label="Add a value or a group" choices={choices} onChoose={add} onDone={entries.length > 0 ? close : undefined} key={entries.length} />
-      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
-    </div>
-  )
+  return <ListChooser free label="Add a value or a group" entries={entries.map(text)} choices={choices} onRemove={(at) => onSet(entries.filter((_, other) => other !== at))} onAdd={add} close={close} />
 }
 
 function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (value: Value) => void }) {
@@ -205,13 +197,7 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
     const chosen = (Array.isArray(test.value) ? test.value : []) as readonly string[]
     return (
       <Word opens label={label}>
-        {(close) => (
-          <div>
-            <ul className="flex flex-wrap gap-1 p-2 pb-0">{chosen.map((day) => <li key={day}><button className="bg-tint px-1.5 hover:bg-lost-soft" onClick={() => onSet(chosen.filter((other) => other !== day))}>{day} ×</button></li>)}</ul>
-            <Chooser key={chosen.length} label="Add a weekday" choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))} onDone={chosen.length > 0 ? close : undefined} onChoose={(day) => onSet([...chosen, day])} />
-            <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
-          </div>
-        )}
+        {(close) => <ListChooser label="Add a weekday" entries={chosen} choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))} onRemove={(at) => onSet(chosen.filter((_, other) => other !== at))} onAdd={(day) => onSet([...chosen, day])} close={close} />}
       </Word>
     )
   }
