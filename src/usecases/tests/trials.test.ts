@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { pathToFileURL } from 'node:url'
 import type { Rule } from '@/core/rulebook'
-import { jobById, readDraft } from '@/data'
+import { jobById, ordersOfStretch, readDraft, stretchesOf } from '@/data'
 import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usecases/editRulebook'
 import { requestImport } from '@/usecases/importOrders'
 import { pinDecision } from '@/usecases/pinDecision'
@@ -65,6 +65,18 @@ describe('a trial of a range', () => {
     expect(await run(range({ everyNth: 3 }))).toMatchObject({ orders: 3 })
     expect(await startTrial(rig.gharry, range({ channels: ['trade-desk'] }))).toMatchObject({ ok: false, code: 'no-orders' })
     expect(await startTrial(rig.gharry, range({ from: day(2) }))).toMatchObject({ ok: false, code: 'bad-range' })
+  })
+  test('however its orders are divided, each is in one stretch, in the order in which they were placed', async () => {
+    const { db } = rig.gharry
+    await db('orders').where('id', '>', 4).update({ placed_at: (await rig.orders())[4]!.placed_at })
+    const placed = [...(await rig.orders())].sort((a, b) => (a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : a.id - b.id)).map(({ id }) => id)
+    const scope = { without: [], from: '', until: '~', channels: [] }
+    for (let size = 1; size <= placed.length + 1; size++) {
+      const stretches = await stretchesOf(db, scope, size)
+      const parts = await Promise.all(stretches.map((stretch) => ordersOfStretch(db, scope, stretch)))
+      expect(parts.flat().map(({ id }) => id)).toEqual(placed)
+      for (const part of parts) expect(part.length).toBeLessThanOrEqual(size)
+    }
   })
   test('in threads it comes to the same, stretch by stretch, and what fails in a thread is said', async () => {
     await rig.gharry.db('orders').where('id', '>', 4).update({ placed_at: (await rig.orders())[4]!.placed_at })
