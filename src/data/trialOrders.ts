@@ -41,9 +41,10 @@ export async function stretchesOf(db: Database, scope: TrialScope, size: number)
 
 /** The orders of a stretch with their facts, in the order in which they were placed. */
 export async function ordersOfStretch(db: Database, scope: TrialScope, { after, upTo }: Stretch): Promise<{ id: number; state: OrderState; order: Order }[]> {
-  const query = within(db, scope)
-  if (after) void query.where('orders.placed_at', '>=', after.placedAt).whereNot((before) => void before.where('orders.placed_at', after.placedAt).where('orders.id', '<=', after.id))
-  if (upTo) void query.where('orders.placed_at', '<=', upTo.placedAt).whereNot((later) => void later.where('orders.placed_at', upTo.placedAt).where('orders.id', '>', upTo.id))
+  // One bound at each end: of two, the database might search by the farther one.
+  const query = within(db, { ...scope, from: after?.placedAt ?? scope.from, until: upTo?.placedAt ?? scope.until })
+  if (after) void query.whereNot((before) => void before.where('orders.placed_at', after.placedAt).where('orders.id', '<=', after.id))
+  if (upTo) void query.whereNot((later) => void later.where('orders.placed_at', upTo.placedAt).where('orders.id', '>', upTo.id))
   const rows = (await query.join('order_facts', 'order_facts.order_id', 'orders.id').orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]).select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
   return rows.map(({ id, state, facts }) => ({ id, state, order: fromJson<Order>(facts) }))
 }

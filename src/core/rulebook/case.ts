@@ -128,26 +128,41 @@ function hasStock({ stock }: Location, items: readonly Item[]): boolean {
   return stock === undefined || items.every((item) => (stock[item.sku] ?? 0) >= item.quantity)
 }
 
-/** Takes back what the stages settled, so that another rulebook can decide. */
-export function reopen(c: Case, { world }: ReadyWorld): void {
-  c.zone = firstZone(world)
-  c.residential = c.atHome
-  c.tags = nothing
-  c.held = false
-  c.speed = null
-  c.priority = 'normal'
-  c.weight = c.basket.itemsWeight
-  c.parcels = nothing
-  c.packed = null
-  c.location = null
-  c.trade = undefined
-  c.distance = undefined
-  c.insured = 0
-  c.signature = false
-  c.within = null
-  c.leaves = c.now
-  c.needs = nothing
-  c.quote = null
-  c.runnerUp = null
-  c.daysLate = undefined
+/**
+ * Takes up another order in a case that has one already: as `openCase` would make it. Deciding many orders, one case that
+ * stays at hand is written again and again, instead of one for each order. Of `opened`, which no stage has touched, only
+ * what the order itself says is read.
+ */
+export function takeUp(c: Case, opened: Case, now: number, itemsWeight: number, zone: string): void {
+  const into = c as { -readonly [K in keyof Case]: Case[K] }
+  into.order = opened.order
+  into.now = now
+  into.value = opened.value
+  into.shippingPaid = opened.shippingPaid
+  into.discount = opened.discount
+  into.postOfficeBox = opened.postOfficeBox
+  into.atHome = opened.atHome
+  into.remoteArea = opened.remoteArea
+  into.basket = opened.basket
+  into.zone = zone
+  into.residential = opened.atHome
+  into.tags = nothing
+  into.held = false
+  into.speed = null
+  into.priority = 'normal'
+  into.weight = itemsWeight
+  into.parcels = nothing
+  into.packed = null
+  into.location = null
+  into.trade = undefined
+  into.distance = undefined
+  into.insured = 0
+  into.signature = false
+  into.within = null
+  into.leaves = now
+  into.needs = nothing
+  into.quote = null
+  into.runnerUp = null
+  into.daysLate = undefined
+  into.toldTo = null
 }

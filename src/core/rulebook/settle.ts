@@ -14,12 +14,17 @@ import type { ReadyWorld } from './world'
  * rest on the same functions.
  */
 
+export interface Held { readonly reason: string | null; readonly ends: number | null }
+
+const free: Held = { reason: null, ends: null }
+
 /** Why an order is held and until when; `reason` is null when it is not, or not any more. */
-export function heldBy(hold: Hold | null, c: Case): { readonly reason: string | null; readonly ends: number | null } {
-  if (hold === null || typeof hold === 'string') return { reason: hold, ends: null }
+export function heldBy(hold: Hold | null, c: Case): Held {
+  if (hold === null) return free
+  if (typeof hold === 'string') return { reason: hold, ends: null }
   const ends = momentOf(hold.until, c.order, c.zone, c.now)
   // A hold counts until its moment has come.
-  return ends <= c.now ? { reason: null, ends: null } : { reason: hold.reason, ends }
+  return ends <= c.now ? free : { reason: hold.reason, ends }
 }
 
 function momentOf(until: HoldUntil, order: Order, zone: string, now: number): number {

@@ -78,9 +78,12 @@ export const rowsAbout = (tables: ReadyWordings, channel: string, wording: strin
 
 /** The first of the rows whose bands fit. */
 export function rowAmong(rows: readonly WordingRow[], country: string, weight: number, value: number | undefined): WordingRow | null {
-  for (const row of rows) if ((!row.countries || row.countries.includes(country)) && within(weight, row.weight) && within(value, row.value)) return row
+  for (const row of rows) if (rowGoesTo(row, country) && rowWeighs(row, weight, value)) return row
   return null
 }
+
+export const rowGoesTo = ({ countries }: WordingRow, country: string): boolean => !countries || countries.includes(country)
+export const rowWeighs = (row: WordingRow, weight: number, value: number | undefined): boolean => within(weight, row.weight) && within(value, row.value)
 
 /** Whether any row of a table is about a wording, whatever the bands. */
 export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => rowsAbout(tables, channel, wording).length > 0

@@ -3,11 +3,11 @@ import type { Classifier, Row } from '../classify'
 import { canJoin, codeColumn, join, jointOf, type Column, type Joint } from '../columns'
 import type { OrderBlock } from './orders'
 
-/** Rows of bits one after another. An order's begins at `startOf[code]`, or at its code times the words of a row where that is null. */
+/** Rows of bits one after another. An order's begins at `startOf[code]`. */
 export interface Rows {
   readonly rows: Int32Array
   readonly codes: Uint32Array
-  readonly startOf: Int32Array | null
+  readonly startOf: Int32Array
 }
 
 const fewValues = 64
@@ -16,8 +16,8 @@ const fewValues = 64
  * What the columns of a block say of the rules: columns with few values as one, each other by itself. `all` has the bits
  * of all rules. Columns, and which are joined, are worked out once per block, for whatever rulebook asks first.
  */
-export function rowsOfColumns(block: OrderBlock, classifiers: readonly Classifier[], all: Row, zone: string): Rows[] {
-  const read = classifiers.map((classifier) => ({ classifier, column: columnOf(block, classifier, zone) }))
+export function rowsOfColumns(block: OrderBlock, classifiers: readonly Classifier[], all: Row): Rows[] {
+  const read = classifiers.map((classifier) => ({ classifier, column: columnOf(block, classifier) }))
   const few = read.filter(({ column }) => column.values.length <= fewValues)
   const found: Rows[] = []
   for (let at = 0; at < few.length;) {
@@ -31,14 +31,9 @@ export function rowsOfColumns(block: OrderBlock, classifiers: readonly Classifie
 
 interface Read { readonly classifier: Classifier; readonly column: Column }
 
-function columnOf(block: OrderBlock, { key, read }: Classifier, zone: string): Column {
+function columnOf(block: OrderBlock, { key, read }: Classifier): Column {
   let column = block.columns.get(key)
-  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => {
-    const c = block.cases[i]!
-    // The clock is that of the first location, until Origin has settled it.
-    c.zone = zone
-    return read(c)
-  })))
+  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
   return column
 }
 
@@ -70,7 +65,7 @@ function rowsOfJoint({ codes, members }: Joint, columns: readonly Read[], all: R
       rows[code * words + word] = bits
     }
   })
-  return { rows, codes, startOf: null }
+  return { rows, codes, startOf: Int32Array.from(members, (_, code) => code * words) }
 }
 
 /** Each different row once, so that they stay at hand. */

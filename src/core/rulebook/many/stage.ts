@@ -1,15 +1,16 @@
 import type { Day } from '@/core/calendar'
 import type { Case } from '../case'
 import { decisionKinds, type DecisionId } from '../catalogue'
-import type { Row } from '../classify'
+import type { Classifier, Row } from '../classify'
 import { joined, narrowed, summed } from '../combine'
 import type { ReadyRule, StageProgram } from '../compile'
 import { defaults, type Decisions } from '../decisions'
 import { stages, type Stage } from '../rulebook'
 import { byBits } from './byBits'
-import { rowsOfColumns, type Rows } from './columnRows'
-import { firstZone } from '../world'
-import type { OrderBlock, OrderMemory } from './orders'
+import { grown, rowsOfBaskets } from './basketRows'
+import { rowsOfColumns } from './columnRows'
+import { bitsOf, firstBits, narrowBy, toFirst, wordsWith } from './masks'
+import type { OrderBlock, OrderMemory, Terms } from './orders'
 
 /** A wish of a rule for a decision of a later stage. */
 interface Claim {
@@ -25,17 +26,29 @@ export interface Carried {
   readonly counted: ReadonlySet<string>
 }
 
+/** What follows from what a stage says, whatever the order: worked out by the deciding when it is asked first. */
+interface Kept {
+  /** Packing: everything asked for but the preset, as text, and grams of the inserts. */
+  wishes: string | undefined
+  inserts: number | undefined
+  /** Origin: the number of the location; −1 when there is none, −2 when it hangs on the order. */
+  from: number | undefined
+  /** Protection: what is asked of services, by what else it hangs on. */
+  readonly terms: (Terms | undefined)[]
+  /** Service: 1 for services that no rule bars, and the most that may be spent; null without an exchange rate. */
+  open: Uint8Array | undefined
+  most: number | null | undefined
+  /** Papers: it asks for a slip or document that does not exist. */
+  lacking: boolean | undefined
+}
+
 /** What rules of a stage say of an order. Different rules often say the same: equal ones are one object. */
-export interface Said {
+export interface Said extends Kept {
   readonly number: number
   /** Values that rules settled; without an entry nobody said anything. */
   readonly settled: Readonly<Partial<Record<DecisionId, unknown>>>
   /** The same for all decisions of the stage, with the defaults. */
   readonly values: Decisions
-  /** Room for what the deciding works out of it once. */
-  readonly kept: { wishes?: string; open?: Uint8Array }
-  /** Of Triage: the rows of its tags in later stages, by stage. */
-  readonly tagRows: (Row | undefined)[]
 }
 
 /**
@@ -61,6 +74,9 @@ export interface StageMatcher {
   readonly outcomes: () => Iterable<Outcome>
 }
 
+/** So many orders at a time: their masks stay at hand. */
+const portion = 512
+
 export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
 
 export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }: StageProgram, memory: OrderMemory, carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried): StageMatcher {
@@ -72,117 +88,104 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   // In Triage itself no tag is settled yet.
   const ofTags = place === 0 ? undefined : classifiers.find(({ key }) => key === 'fact tags')
   const perOrder = classifiers.filter((classifier) => classifier !== ofTags && !ofItems.includes(classifier) && !inColumns.includes(classifier))
-  const { all, firstOf, later, withRest } = special(rules, ruleAt, words)
-  const dated = rules.some(({ from, until }) => from !== -Infinity || until !== Infinity)
+  const bits = bitsOf(rules, ruleAt, words)
+  const { all, dated, withRest } = bits
   const activeOn = new Map<Day, Int32Array>()
-  /** All that a stage asks of the items, one row after another by basket. */
-  let basketRows = new Int32Array(0)
-  let basketsKnown = new Uint8Array(0)
-  /** For each order of the open block, the bits that hold as far as the orders themselves say. */
-  let masks = new Int32Array(0)
-  /** The bits that hold for the order at hand, and behind them what was carried to it. */
-  const mask = new Int32Array(words + 1)
-  const everyWord = all.map((_, word) => word)
-  const outcomes = byBits<Outcome>(words + 1)
+  /** The words in which more than the order itself has a say: earlier stages, the day, what is no bit. */
+  const late = Int32Array.from(new Set([...wordsWith(dated), ...wordsWith(withRest), ...(ofTags?.says ?? []), ...perOrder.flatMap(({ says }) => [...says])])).sort()
+  const firsts = firstBits(bits, late)
+  /** What holds as far as the orders themselves say: a number for each set of rules, and the set of each order of the open block. */
+  const baseByMask = byBits<number>(words)
+  const bases = byBits<number>(words)
+  let baseOf = new Int32Array(0)
+  const masks = new Int32Array(portion * words)
+  /** Outcomes by base, late words, and what was carried to them. */
+  const outcomes = byBits<Outcome>(late.length + 2)
+  const key = new Int32Array(late.length + 2)
+  const placeOf = new Int32Array(words)
+  late.forEach((word, i) => { placeOf[word] = i + 1 })
+  const placesOf = (says: Int32Array): Int32Array => says.map((word) => placeOf[word]!)
+  const perOrderInto = perOrder.map(({ says }) => placesOf(says))
+  const datedSays = wordsWith(dated)
+  const datedInto = placesOf(datedSays)
+  const tagWords = ofTags && wordsOfTags(ofTags, placesOf(ofTags.says))
   const sayings = new Map<string, Said>()
-  const answers = ofItems.map(({ key }) => memory.answers(key))
+  const basketRows = rowsOfBaskets(ofItems, all, memory)
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
   return { open, match, outcomes: () => outcomes.all }
 
+  // Orders are narrowed down stage by stage, so that the rows of one stage stay at hand meanwhile.
   function open(block: OrderBlock): void {
     const count = block.cases.length
-    if (masks.length < count * words) masks = new Int32Array(count * words)
-    const zone = firstZone(memory.ready.world)
-    const [first, ...others] = [...rowsOfColumns(block, inColumns, all, zone), ...(ofItems.length > 0 ? [rowsOfBaskets(block)] : [])]
-    if (first) copyRows(first, count, words, masks)
-    else for (let at = 0; at < count * words; at += words) masks.set(all, at)
-    for (const rows of others) narrowBy(rows, count, words, masks)
+    const sources = [...rowsOfColumns(block, inColumns, all), ...(ofItems.length > 0 ? [basketRows(block)] : [])]
+    if (baseOf.length < count) baseOf = new Int32Array(count)
+    // By threes, as narrowBy takes them.
+    while (sources.length % 3 !== 0) sources.push({ rows: all, codes: new Uint32Array(count), startOf: Int32Array.of(0) })
+    for (let from = 0; from < count; from += portion) {
+      const until = Math.min(count, from + portion)
+      masks.fill(-1)
+      for (let s = 0; s < sources.length; s += 3) narrowBy(sources[s]!, sources[s + 1]!, sources[s + 2]!, from, until, words, masks)
+      for (let i = from, at = 0; i < until; i++, at += words) baseOf[i] = baseByMask.find(masks, at) ?? baseByMask.add(masks, baseFor(masks.slice(at, at + words)), at)
+    }
+  }
+
+  function baseFor(mask: Int32Array): number {
+    if (firsts.early) toFirst(mask, firsts.early)
+    return bases.find(mask) ?? bases.add(mask, bases.all.length)
   }
 
   function match(order: number, c: Case, today: Day, carried: Carried, triaged: Said | null): Outcome {
-    for (let word = 0, at = order * words; word < words; word++) mask[word] = masks[at++]!
-    if (dated) take(active(today), everyWord)
-    if (ofTags) take((triaged!.tagRows[place] ??= ofTags.rowFor(c.tags)), ofTags.says)
-    for (let s = 0; s < perOrder.length; s++) take(perOrder[s]!.row(c), perOrder[s]!.says)
-    if (later) toFirst(later, firstOf)
+    const base = baseOf[order]!
+    key[0] = base
+    for (let i = 0; i < late.length; i++) key[i + 1] = bases.wordOf(base, late[i]!)
+    if (dated) narrow(active(dated, today), datedSays, datedInto)
+    if (tagWords) tagWords(triaged!.number, c.tags, key)
+    for (let s = 0; s < perOrder.length; s++) narrow(perOrder[s]!.row(c), perOrder[s]!.says, perOrderInto[s]!)
+    if (firsts.late) toFirst(key, firsts.late)
     if (withRest) askRest(withRest, c)
-    mask[words] = carried.id
-    const outcome = outcomes.find(mask) ?? outcomes.add(mask, makeOutcome(carried))
+    key[late.length + 1] = carried.id
+    const outcome = outcomes.find(key) ?? outcomes.add(key, makeOutcome(base, carried))
     outcome.orders++
     return outcome
   }
 
-  function take(row: Row, says: Int32Array): void {
-    for (let s = 0; s < says.length; s++) mask[says[s]!]! &= row[says[s]!]!
+  function narrow(row: Row, says: Int32Array, into: Int32Array): void {
+    for (let s = 0; s < says.length; s++) key[into[s]!]! &= row[says[s]!]!
   }
 
-  function rowsOfBaskets({ cases, baskets }: OrderBlock): Rows {
-    const most = memory.basketCount()
-    if (basketsKnown.length < most) {
-      basketsKnown = grown(basketsKnown, new Uint8Array(most * 2))
-      basketRows = grown(basketRows, new Int32Array(most * 2 * words))
-    }
-    for (let i = 0; i < cases.length; i++) {
-      const basket = baskets[i]!
-      if (basketsKnown[basket] === 1) continue
-      basketsKnown[basket] = 1
-      const row = basketRows.subarray(basket * words, (basket + 1) * words)
-      row.set(all)
-      for (let s = 0; s < ofItems.length; s++) {
-        const { read, rowFor, says } = ofItems[s]!
-        // Null stands for "asked, and missing".
-        const own = rowFor((answers[s]![basket] ??= read(cases[i]!) ?? null) ?? undefined)
-        for (const word of says) row[word]! &= own[word]!
-      }
-    }
-    return { rows: basketRows, codes: baskets, startOf: null }
-  }
-
-  function active(today: Day): Int32Array {
+  function active(dated: Int32Array, today: Day): Int32Array {
     let found = activeOn.get(today)
     if (!found) {
-      found = new Int32Array(words)
+      found = dated.map((word) => ~word)
       ruleAt.forEach((rule, bit) => { if (today >= rules[rule]!.from && today <= rules[rule]!.until) found![bit >>> 5]! |= 1 << (bit & 31) })
       activeOn.set(today, found)
     }
     return found
   }
 
-  /** A rule that holds in several ways keeps one bit, its first: so equal rules are equal masks. */
-  function toFirst(later: Int32Array, firstOf: Int32Array): void {
-    for (let word = 0; word < words; word++) {
-      let bits = mask[word]! & later[word]!
-      mask[word]! ^= bits
-      while (bits !== 0) {
-        const low = bits & -bits
-        bits ^= low
-        const first = firstOf[(word << 5) + 31 - Math.clz32(low)]!
-        mask[first >>> 5]! |= 1 << (first & 31)
-      }
-    }
-  }
-
   function askRest(withRest: Int32Array, c: Case): void {
-    for (let word = 0; word < words; word++) {
-      let bits = mask[word]! & withRest[word]!
+    for (const word of late) {
+      let bits = key[placeOf[word]!]! & withRest[word]!
       while (bits !== 0) {
         const low = bits & -bits
         bits ^= low
-        if (!rules[ruleAt[(word << 5) + 31 - Math.clz32(low)]!]!.rest!(c)) mask[word]! ^= low
+        if (!rules[ruleAt[(word << 5) + 31 - Math.clz32(low)]!]!.rest!(c)) key[placeOf[word]!]! ^= low
       }
     }
   }
 
-  function makeOutcome(before: Carried): Outcome {
-    const matched: ReadyRule[] = []
+  function makeOutcome(base: number, before: Carried): Outcome {
+    const matched = new Set<ReadyRule>()
     for (let bit = 0; bit < ruleAt.length; bit++) {
-      if ((mask[bit >>> 5]! & (1 << (bit & 31))) === 0) continue
+      const word = bit >>> 5
+      if (((placeOf[word] === 0 ? bases.wordOf(base, word) : key[placeOf[word]!]!) & (1 << (bit & 31))) === 0) continue
       const rule = rules[ruleAt[bit]!]!
-      matched.push(rule)
+      matched.add(rule)
       if (rule.rule.finishStage) break
     }
-    const claims: readonly Claim[] = [...before.claims, ...matched.flatMap(({ rule, actions }) => actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })))]
+    const those = [...matched]
+    const claims: readonly Claim[] = [...before.claims, ...those.flatMap(({ rule, actions }) => actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })))]
     const settled: Partial<Record<DecisionId, unknown>> = {}
     const decided = new Set<string>()
     for (const { id, combine } of kinds) {
@@ -192,10 +195,10 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
       settled[id] = memory.same(combine === 'one' ? values[0] : combine === 'sum' ? summed(values) : combine === 'set' ? joined(values) : narrowed(values))
       for (const { rule } of combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
     }
-    const last = matched[matched.length - 1]
+    const last = those[those.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
     return {
-      said: saidBy(settled), matched: matched.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, orders: 0,
+      said: saidBy(settled), matched: those.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, orders: 0,
       deciding: [...decided].filter((rule) => !before.counted.has(rule)),
       after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
     }
@@ -204,37 +207,28 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   function saidBy(settled: Said['settled']): Said {
     const key = JSON.stringify(settled)
     let said = sayings.get(key)
-    if (!said) sayings.set(key, (said = { number: sayings.size, settled, values: { ...defaults, ...settled } as Decisions, kept: {}, tagRows: [] }))
+    if (!said) sayings.set(key, (said = { number: sayings.size, settled, values: { ...defaults, ...settled } as Decisions, wishes: undefined, inserts: undefined, from: undefined, terms: [], open: undefined, most: undefined, lacking: undefined }))
     return said
   }
 }
 
-/** Bits that want a second look: see toFirst and askRest; null where there are none. `all` has every bit of the stage. */
-function special(rules: readonly ReadyRule[], ruleAt: Int32Array, words: number): { all: Int32Array; firstOf: Int32Array; later: Int32Array | null; withRest: Int32Array | null } {
-  const [all, later, withRest] = [new Int32Array(words), new Int32Array(words), new Int32Array(words)]
-  const firstOf = new Int32Array(ruleAt.length)
-  ruleAt.forEach((rule, bit) => {
-    const own = 1 << (bit & 31)
-    // The bits of a rule stand next to each other.
-    firstOf[bit] = bit > 0 && ruleAt[bit - 1] === rule ? firstOf[bit - 1]! : bit
-    all[bit >>> 5]! |= own
-    if (firstOf[bit] !== bit) later[bit >>> 5]! |= own
-    if (rules[rule]!.rest) withRest[bit >>> 5]! |= own
-  })
-  const any = (bits: Int32Array): Int32Array | null => (bits.some((word) => word !== 0) ? bits : null)
-  return { all, firstOf, later: any(later), withRest: any(withRest) }
-}
-
-// Written out for each case: this is where the rules are matched, for all orders.
-function copyRows({ rows, codes, startOf }: Rows, count: number, words: number, into: Int32Array): void {
-  for (let i = 0, at = 0; i < count; i++) for (let word = 0, from = startOf ? startOf[codes[i]!]! : codes[i]! * words; word < words; word++) into[at++] = rows[from++]!
-}
-
-function narrowBy({ rows, codes, startOf }: Rows, count: number, words: number, into: Int32Array): void {
-  for (let i = 0, at = 0; i < count; i++) for (let word = 0, from = startOf ? startOf[codes[i]!]! : codes[i]! * words; word < words; word++) into[at++]! &= rows[from++]!
-}
-
-function grown<T extends Int32Array | Uint8Array>(old: T, larger: T): T {
-  larger.set(old)
-  return larger
+/** What tags say of the late words, worked out once for each thing that Triage says and ANDed into a key. */
+function wordsOfTags({ rowFor, says }: Classifier, into: Int32Array): (said: number, tags: readonly string[], key: Int32Array) => void {
+  const width = says.length
+  let words = new Int32Array(64 * width)
+  let known = new Uint8Array(64)
+  return (said, tags, key) => {
+    if (said >= known.length) {
+      words = grown(words, 2 * said * width)
+      const more = new Uint8Array(2 * said)
+      more.set(known)
+      known = more
+    }
+    if (known[said] === 0) {
+      known[said] = 1
+      const row = rowFor(tags)
+      for (let s = 0; s < width; s++) words[said * width + s] = row[says[s]!]!
+    }
+    for (let s = 0; s < width; s++) key[into[s]!]! &= words[said * width + s]!
+  }
 }
