@@ -1,6 +1,6 @@
 import type { Case } from '../case'
 import type { Classifier, Row } from '../classify'
-import { byBits } from './byBits'
+import { bitKeys, longer } from './bitKeys'
 import type { Rows } from './columnRows'
 import type { OrderBlock, OrderMemory } from './orders'
 
@@ -8,14 +8,14 @@ import type { OrderBlock, OrderMemory } from './orders'
 export function rowsOfBaskets(ofItems: readonly Classifier[], all: Row, memory: OrderMemory): (block: OrderBlock) => Rows {
   const words = all.length
   const answers = ofItems.map(({ key }) => memory.answers(key))
-  const starts = byBits<number>(words)
+  const different = bitKeys(words)
   let rows = new Int32Array(0)
   /** Where the row of a basket begins; −1 where it was not asked yet. */
   let startOf = new Int32Array(0)
   return ({ cases, baskets }) => {
     const known = startOf.length
     if (known < memory.basketCount()) {
-      startOf = grown(startOf, 2 * memory.basketCount())
+      startOf = longer(startOf, 2 * memory.basketCount())
       startOf.fill(-1, known)
     }
     for (let i = 0; i < cases.length; i++) if (startOf[baskets[i]!] === -1) startOf[baskets[i]!] = startFor(rowFor(cases[i]!, baskets[i]!))
@@ -33,17 +33,11 @@ export function rowsOfBaskets(ofItems: readonly Classifier[], all: Row, memory: 
   }
 
   function startFor(row: Int32Array): number {
-    const known = starts.find(row)
-    if (known !== undefined) return known
-    const start = starts.all.length * words
-    if (rows.length < start + words) rows = grown(rows, 2 * (start + words))
+    const known = different.find(row)
+    if (known >= 0) return known * words
+    const start = different.add(row) * words
+    if (rows.length < start + words) rows = longer(rows, 2 * (start + words))
     rows.set(row, start)
-    return starts.add(row, start)
+    return start
   }
-}
-
-export function grown(old: Int32Array, length: number): Int32Array<ArrayBuffer> {
-  const longer = new Int32Array(length)
-  longer.set(old)
-  return longer
 }

@@ -11,7 +11,7 @@ import { stages, type Stage } from '../rulebook'
 import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom } from '../settle'
 import { rowWeighs, type WordingMeaning } from '../wordings'
 import { firstZone } from '../world'
-import { byBits } from './byBits'
+import { bitKeys } from './bitKeys'
 import type { GivenOrder, NumberedRow, OrderBlock, OrderMemory, PackedFor, Terms } from './orders'
 import { serviceChooser } from './services'
 import { nothingCarried, stageMatcher, type Carried, type Said, type StageMatcher } from './stage'
@@ -52,7 +52,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   /** The order at hand; see takeUp. */
   let c!: Case
   /** Decisions by what they follow from: what the stages said, the wording's meaning, and whether it is held. Equal ones are one object. */
-  let decided = byBits<Decisions>(8)
+  let decided = bitKeys(8)
+  const decisions: Decisions[] = []
   const key = new Int32Array(8)
   /** By basket, whether customs would ask for something that is not known. */
   const lacking: boolean[] = []
@@ -100,7 +101,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     takeUp(c, block.cases[i]!, now, itemsWeight, zone)
 
     let outcome = triage.match(i, c, today, nothingCarried, null)
-    const first = outcome.said
+    const first = triage.said[outcome]!
     const held = heldBy(first.values.hold as Hold | null, c)
     const correction = first.values.weight
     c.leaves = Math.max(now, held.ends ?? 0)
@@ -113,20 +114,20 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     c.priority = first.values.priority
     if (c.weight === 0 && filled) stuck = true
 
-    outcome = packing.match(i, c, today, outcome.after, first)
-    const second = outcome.said
+    outcome = packing.match(i, c, today, triage.after[outcome]!, first)
+    const second = packing.said[outcome]!
     const preset = second.values.preset ?? meaning?.preset ?? null
     if (filled && !packInto(second, preset, correction, block, i)) stuck = true
 
-    outcome = origin.match(i, c, today, outcome.after, first)
-    const third = outcome.said
+    outcome = origin.match(i, c, today, packing.after[outcome]!, first)
+    const third = origin.said[outcome]!
     const from = fromOf(third)
     const location = from >= 0 ? locations[from]! : null
     if (location) shipFrom(location, c, memory.way(from, block.places[i]!))
     else stuck = true
 
-    outcome = protection.match(i, c, today, outcome.after, first)
-    const fourth = outcome.said
+    outcome = protection.match(i, c, today, origin.after[outcome]!, first)
+    const fourth = protection.said[outcome]!
     const terms = termsOf(fourth, from)
     c.signature = fourth.values.signature
     c.residential = terms.residential
@@ -136,8 +137,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if (insured === null) stuck = true
     else c.insured = insured
 
-    outcome = service.match(i, c, today, outcome.after, first)
-    const fifth = outcome.said
+    outcome = service.match(i, c, today, protection.after[outcome]!, first)
+    const fifth = service.said[outcome]!
     const picks = (fifth.settled.picks ?? (meaning?.pick ? picksBy(meaning) : defaults.picks)) as readonly Choice[]
     const allowed = fifth.values.allowed
     if (allowed?.length === 0) stuck = true
@@ -149,11 +150,10 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
       if (lane < 0 || fifth.most === null) stuck = true
     }
 
-    outcome = papers.match(i, c, today, outcome.after, first)
-    const sixth = outcome.said
+    outcome = papers.match(i, c, today, service.after[outcome]!, first)
+    const sixth = papers.said[outcome]!
     if (lacksPaper(sixth) || (c.trade === 'export' && (lacking[block.baskets[i]!] ??= missingForCustoms(c.order).length > 0)) || (sixth.values.returnLabel && lane >= 0 && !lanes[lane]!.service.offers.includes('return label'))) stuck = true
 
-    if (decided.all.length === mostDecisions) decided = byBits(8)
     key[0] = first.number
     key[1] = second.number
     key[2] = third.number
@@ -162,14 +162,25 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     key[5] = sixth.number
     key[6] = row ? row.number : 0
     key[7] = held.reason === null ? 0 : 1
-    const decisions: Decisions = decided.find(key) ?? decided.add(key, {
+    const known = decided.find(key)
+    const own = known >= 0 ? decisions[known]! : keepDecisions({
       tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority, combine: first.values.combine,
       preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
       location: third.values.location, insurance: fourth.values.insurance, signature: c.signature, duties: fourth.values.duties, addressKind: fourth.values.addressKind, needs: fourth.values.needs, within: c.within,
       picks, barred: fifth.values.barred, allowed, ceiling: fifth.values.ceiling,
       slip: sixth.values.slip, documents: sixth.values.documents, reference: sixth.values.reference, buyByItself: sixth.values.buyByItself, returnLabel: sixth.values.returnLabel, notice: sixth.values.notice, tellWhen: sixth.values.tellWhen,
     })
-    return { decisions, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location ? location.id : null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
+    return { decisions: own, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location ? location.id : null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
+  }
+
+  function keepDecisions(made: Decisions): Decisions {
+    if (decided.count() === mostDecisions) {
+      decided = bitKeys(8)
+      decisions.length = 0
+    }
+    decided.add(key)
+    decisions.push(made)
+    return made
   }
 
   /** What the wording tables say, of the rows about the order's wording and country. */
@@ -254,7 +265,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     for (const stage of stages) {
       const ended = new Map<string, number>()
       let left = 0
-      for (const { orders, matched, finishedBy, deciding } of matchers[stage].outcomes()) {
+      for (const [number, { matched, finishedBy, deciding }] of matchers[stage].outcomes.entries()) {
+        const orders = matchers[stage].ordersOf(number)
         left += orders
         if (finishedBy !== undefined) ended.set(finishedBy, (ended.get(finishedBy) ?? 0) + orders)
         for (const rule of matched) flows[rule]!.matched += orders

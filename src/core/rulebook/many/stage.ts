@@ -6,8 +6,8 @@ import { joined, narrowed, summed } from '../combine'
 import type { ReadyRule, StageProgram } from '../compile'
 import { defaults, type Decisions } from '../decisions'
 import { stages, type Stage } from '../rulebook'
-import { byBits } from './byBits'
-import { grown, rowsOfBaskets } from './basketRows'
+import { bitKeys, longer } from './bitKeys'
+import { rowsOfBaskets } from './basketRows'
 import { rowsOfColumns } from './columnRows'
 import { bitsOf, firstBits, narrowBy, toFirst, wordsWith } from './masks'
 import type { OrderBlock, OrderMemory, Terms } from './orders'
@@ -51,27 +51,29 @@ export interface Said extends Kept {
   readonly values: Decisions
 }
 
-/**
- * What the same rules of a stage, matching together, come to. Orders are many, such outcomes are few: each is worked out
- * once and counts its orders.
- */
+/** What the same rules of a stage, matching together, come to, for the flow. */
 export interface Outcome {
-  readonly said: Said
-  readonly after: Carried
   readonly matched: readonly string[]
   readonly finishedBy: string | undefined
   /** Rules that decide something here, and did not before. */
   readonly deciding: readonly string[]
-  orders: number
 }
 
-/** One stage of a program, made ready for many orders. */
+/**
+ * One stage of a program, made ready for many orders. Orders are many, outcomes are few: each is worked out once, and has
+ * a number.
+ */
 export interface StageMatcher {
   /** Reads what this stage asks of the orders of a block; before the block's first order. */
   readonly open: (block: OrderBlock) => void
-  /** The outcome for an order of the block that is open; `triaged` is what Triage said, in later stages. */
-  readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Said | null) => Outcome
-  readonly outcomes: () => Iterable<Outcome>
+  /** The number of the outcome for an order of the block that is open; `triaged` is what Triage said, in later stages. */
+  readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Said | null) => number
+  /** By outcome: what is said, and what is left to later stages. */
+  readonly said: readonly Said[]
+  readonly after: readonly Carried[]
+  readonly outcomes: readonly Outcome[]
+  /** How many orders came to an outcome. */
+  readonly ordersOf: (outcome: number) => number
 }
 
 /** So many orders at a time: their masks stay at hand. */
@@ -95,12 +97,15 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   const late = Int32Array.from(new Set([...wordsWith(dated), ...wordsWith(withRest), ...(ofTags?.says ?? []), ...perOrder.flatMap(({ says }) => [...says])])).sort()
   const firsts = firstBits(bits, late)
   /** What holds as far as the orders themselves say: a number for each set of rules, and the set of each order of the open block. */
-  const baseByMask = byBits<number>(words)
-  const bases = byBits<number>(words)
+  const masksSeen = bitKeys(words)
+  const baseOfMask: number[] = []
+  const bases = bitKeys(words)
+  /** The late words of each base. */
+  let lateOf = new Int32Array(0)
   let baseOf = new Int32Array(0)
   const masks = new Int32Array(portion * words)
   /** Outcomes by base, late words, and what was carried to them. */
-  const outcomes = byBits<Outcome>(late.length + 2)
+  const outcomeKeys = bitKeys(late.length + 2)
   const key = new Int32Array(late.length + 2)
   const placeOf = new Int32Array(words)
   late.forEach((word, i) => { placeOf[word] = i + 1 })
@@ -113,7 +118,10 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   const basketRows = rowsOfBaskets(ofItems, all, memory)
   const kinds = decisionKinds.filter((kind) => kind.stage === stage)
 
-  return { open, match, outcomes: () => outcomes.all }
+  const [saids, afters, outcomes]: [Said[], Carried[], Outcome[]] = [[], [], []]
+  let orders = new Int32Array(64)
+
+  return { open, match, said: saids, after: afters, outcomes, ordersOf: (outcome) => orders[outcome]! }
 
   // Orders are narrowed down stage by stage, so that the rows of one stage stay at hand meanwhile.
   function open(block: OrderBlock): void {
@@ -126,27 +134,43 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
       const until = Math.min(count, from + portion)
       masks.fill(-1)
       for (let s = 0; s < sources.length; s += 3) narrowBy(sources[s]!, sources[s + 1]!, sources[s + 2]!, from, until, words, masks)
-      for (let i = from, at = 0; i < until; i++, at += words) baseOf[i] = baseByMask.find(masks, at) ?? baseByMask.add(masks, baseFor(masks.slice(at, at + words)), at)
+      for (let i = from, at = 0; i < until; i++, at += words) {
+        const seen = masksSeen.find(masks, at)
+        baseOf[i] = seen >= 0 ? baseOfMask[seen]! : newMask(at)
+      }
     }
+  }
+
+  function newMask(at: number): number {
+    const base = baseFor(masks.slice(at, at + words))
+    masksSeen.add(masks, at)
+    baseOfMask.push(base)
+    return base
   }
 
   function baseFor(mask: Int32Array): number {
     if (firsts.early) toFirst(mask, firsts.early)
-    return bases.find(mask) ?? bases.add(mask, bases.all.length)
+    const known = bases.find(mask)
+    if (known >= 0) return known
+    const base = bases.add(mask)
+    if (lateOf.length < (base + 1) * late.length) lateOf = longer(lateOf, 2 * (base + 1) * late.length)
+    late.forEach((word, i) => { lateOf[base * late.length + i] = mask[word]! })
+    return base
   }
 
-  function match(order: number, c: Case, today: Day, carried: Carried, triaged: Said | null): Outcome {
+  function match(order: number, c: Case, today: Day, carried: Carried, triaged: Said | null): number {
     const base = baseOf[order]!
     key[0] = base
-    for (let i = 0; i < late.length; i++) key[i + 1] = bases.wordOf(base, late[i]!)
+    for (let i = 0, at = base * late.length; i < late.length; i++) key[i + 1] = lateOf[at++]!
     if (dated) narrow(active(dated, today), datedSays, datedInto)
     if (tagWords) tagWords(triaged!.number, c.tags, key)
     for (let s = 0; s < perOrder.length; s++) narrow(perOrder[s]!.row(c), perOrder[s]!.says, perOrderInto[s]!)
     if (firsts.late) toFirst(key, firsts.late)
     if (withRest) askRest(withRest, c)
     key[late.length + 1] = carried.id
-    const outcome = outcomes.find(key) ?? outcomes.add(key, makeOutcome(base, carried))
-    outcome.orders++
+    const known = outcomeKeys.find(key)
+    const outcome = known >= 0 ? known : newOutcome(base, carried)
+    orders[outcome]!++
     return outcome
   }
 
@@ -175,7 +199,7 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     }
   }
 
-  function makeOutcome(base: number, before: Carried): Outcome {
+  function newOutcome(base: number, before: Carried): number {
     const matched = new Set<ReadyRule>()
     for (let bit = 0; bit < ruleAt.length; bit++) {
       const word = bit >>> 5
@@ -197,11 +221,11 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     }
     const last = those[those.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
-    return {
-      said: saidBy(settled), matched: those.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, orders: 0,
-      deciding: [...decided].filter((rule) => !before.counted.has(rule)),
-      after: carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))),
-    }
+    saids.push(saidBy(settled))
+    afters.push(carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))))
+    outcomes.push({ matched: those.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, deciding: [...decided].filter((rule) => !before.counted.has(rule)) })
+    if (orders.length < outcomes.length) orders = longer(orders, 2 * outcomes.length)
+    return outcomeKeys.add(key)
   }
 
   function saidBy(settled: Said['settled']): Said {
@@ -219,7 +243,7 @@ function wordsOfTags({ rowFor, says }: Classifier, into: Int32Array): (said: num
   let known = new Uint8Array(64)
   return (said, tags, key) => {
     if (said >= known.length) {
-      words = grown(words, 2 * said * width)
+      words = longer(words, 2 * said * width)
       const more = new Uint8Array(2 * said)
       more.set(known)
       known = more
