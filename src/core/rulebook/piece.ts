@@ -12,7 +12,7 @@ export function copyRules(rulebook: Rulebook, ids: readonly string[]): string {
 export type Pasted = { readonly ok: true; readonly rulebook: Rulebook; readonly ids: readonly string[] } | { readonly ok: false; readonly problems: readonly TextProblem[] }
 
 /**
- * Puts rules from a text behind a rule (at the end of the stage when it is null), into that rule's stage. `newId` gives an
+ * Puts rules from a text behind a rule (where a new one of the stage would go when it is null), into that rule's stage. `newId` gives an
  * identifier for each; groups and saved conditions that the rulebook does not have come along.
  */
 export function pasteRules(rulebook: Rulebook, text: string, stage: Stage, behind: string | null, newId: () => string): Pasted {
@@ -20,13 +20,28 @@ export function pasteRules(rulebook: Rulebook, text: string, stage: Stage, behin
   if (!read.ok) return read
   const rules = read.rulebook.rules.map((rule): Rule => ({ ...rule, id: newId(), stage, name: freeName(rule.name, rulebook) }))
   const missing = <T extends { readonly id: string }>(own: readonly T[], theirs: readonly T[]): readonly T[] => [...own, ...theirs.filter((entry) => !own.some((other) => other.id === entry.id))]
-  const at = behind === null ? rulebook.rules.map((rule) => rule.stage).lastIndexOf(stage) : rulebook.rules.findIndex((rule) => rule.id === behind)
+  const over = rulebook.rules.findIndex((rule) => rule.id === behind)
   const conditions = missing(rulebook.conditions ?? [], read.rulebook.conditions ?? [])
   return {
     ok: true, ids: rules.map((rule) => rule.id),
-    rulebook: { ...rulebook, groups: missing(rulebook.groups, read.rulebook.groups), ...(conditions.length > 0 ? { conditions } : {}), rules: at < 0 ? [...rulebook.rules, ...rules] : [...rulebook.rules.slice(0, at + 1), ...rules, ...rulebook.rules.slice(at + 1)] },
+    rulebook: withAt({ ...rulebook, groups: missing(rulebook.groups, read.rulebook.groups), ...(conditions.length > 0 ? { conditions } : {}) }, over < 0 ? placeForNew(rulebook.rules, stage) : over + 1, rules),
   }
 }
+
+/** Where a new rule of a stage goes: last, but above what takes every order at its end, as below that it could not act. */
+export function placeForNew(rules: readonly Rule[], stage: Stage): number {
+  let at = rules.map((rule) => rule.stage).lastIndexOf(stage) + 1
+  if (at === 0) return rules.length
+  while (at > 0 && rules[at - 1]!.stage === stage && takesEverything(rules[at - 1]!)) at--
+  return at
+}
+
+const takesEverything = ({ when, then, on, from, until }: Rule): boolean => on && then.length > 0 && 'all' in when && when.all.length === 0 && from === undefined && until === undefined
+
+const withAt = (rulebook: Rulebook, at: number, added: readonly Rule[]): Rulebook => ({ ...rulebook, rules: [...rulebook.rules.slice(0, at), ...added, ...rulebook.rules.slice(at)] })
+
+/** The rulebook with a new rule in its stage. */
+export const withNewRule = (rulebook: Rulebook, rule: Rule): Rulebook => withAt(rulebook, placeForNew(rulebook.rules, rule.stage), [rule])
 
 function freeName(name: string, { rules }: Rulebook): string {
   if (!rules.some((rule) => rule.name === name)) return name
@@ -43,14 +58,11 @@ export function withRulePlaced(rulebook: Rulebook, id: string, over: string): Ru
   return { ...rulebook, rules }
 }
 
-/** The rulebook with a rule at the end of another stage. */
+/** The rulebook with a rule in another stage, where a new one would go. */
 export function withRuleIn(rulebook: Rulebook, id: string, stage: Stage): Rulebook {
   const rule = rulebook.rules.find((candidate) => candidate.id === id)
   if (!rule || rule.stage === stage) return rulebook
-  const others = rulebook.rules.filter((candidate) => candidate !== rule)
-  const last = others.map((other) => other.stage).lastIndexOf(stage)
-  const at = last < 0 ? others.length : last + 1
-  return { ...rulebook, rules: [...others.slice(0, at), { ...rule, stage }, ...others.slice(at)] }
+  return withNewRule({ ...rulebook, rules: rulebook.rules.filter((candidate) => candidate !== rule) }, { ...rule, stage })
 }
 
 function usedConditions(conditions: readonly Condition[], rulebook: Rulebook): NonNullable<Rulebook['conditions']> {

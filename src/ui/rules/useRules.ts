@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { copyRules, pasteRules, withRuleIn, withRulePlaced, type Rule, type Stage } from '@/core/rulebook'
+import { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced, type Rule, type Stage } from '@/core/rulebook'
 import { useSay } from '../kit/Toast'
 import type { DraftEditor } from './useDraft'
 
@@ -67,10 +67,7 @@ export function useRules(draft: DraftEditor): RuleWork {
     add: (stage) => {
       const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
       setFresh(rule.id)
-      setRules((rules) => {
-        const last = rules.map((other) => other.stage).lastIndexOf(stage)
-        return last < 0 ? [...rules, rule] : [...rules.slice(0, last + 1), rule, ...rules.slice(last + 1)]
-      })
+      change((before) => withNewRule(before, rule))
     },
     replace: (next) => setRules((rules) => rules.map((rule) => (rule.id === next.id ? next : rule))),
     remove: (rule) => {
