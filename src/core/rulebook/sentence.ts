@@ -27,12 +27,18 @@ export function ruleSentence(rule: Rule, words: Wordings): string {
 export function conditionPhrase(condition: Condition, words: Wordings, inItem = false): string {
   if (isTest(condition)) return testPhrase(condition, words, inItem)
   if (isSaved(condition)) return nameIn(words.conditions ?? [], condition.saved)
-  if (isItemSum(condition)) return `${itemSums[condition.sum].name} where ${bracket(condition.where, words, true) || 'any'} ${condition.op} ${valuePhrase({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, words)}`
-  if (isItemTest(condition)) return `${condition.items} item where ${bracket(condition.where, words, true)}`
+  if (isItemSum(condition)) return `${itemSums[condition.sum].name}${wherePhrase(condition.where, words)} ${condition.op} ${valuePhrase({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, words)}`
+  if (isItemTest(condition)) return `${condition.items} item${wherePhrase(condition.where, words)}`
   const [members, joint, none] = 'all' in condition ? ([condition.all, ' and ', ''] as const) : 'any' in condition ? ([condition.any, ' or ', 'nothing'] as const) : ([condition.none, ' nor ', ''] as const)
   if (members.length === 0) return none
   const text = members.map((member) => bracket(member, words, inItem)).join(joint)
   return 'none' in condition ? `neither ${text}` : text
+}
+
+/** Which items; nothing where all are meant. */
+function wherePhrase(where: Condition, words: Wordings): string {
+  const text = bracket(where, words, true)
+  return text === '' ? '' : ` where ${text}`
 }
 
 function bracket(condition: Condition, words: Wordings, inItem: boolean): string {

@@ -66,20 +66,14 @@ function rowsFor(rows: readonly WordingRow[]): RowsFor {
 
 const within = (n: number | undefined, band: readonly [number, number] | undefined): boolean => !band || (n !== undefined && n >= band[0] && n <= band[1])
 
-/** The row that says what a wording means; null when none does. An order without wording has none. */
-export function wordingRow(tables: ReadyWordings, { channel, wording, country, weight, value }: WordingQuestion): WordingRow | null {
-  return rowAmong(rowsAbout(tables, channel, wording), country, weight, value)
-}
-
 const noRows: readonly WordingRow[] = []
 
 /** The rows that are about a wording, whatever the bands. */
 export const rowsAbout = (tables: ReadyWordings, channel: string, wording: string): readonly WordingRow[] => tables.get(channel)?.(wording) ?? noRows
 
-/** The first of the rows whose bands fit. */
-export function rowAmong(rows: readonly WordingRow[], country: string, weight: number, value: number | undefined): WordingRow | null {
-  for (const row of rows) if (rowGoesTo(row, country) && rowWeighs(row, weight, value)) return row
-  return null
+/** The row that says what a wording means: the first whose bands fit; null when none does. An order without wording has none. */
+export function wordingRow(tables: ReadyWordings, { channel, wording, country, weight, value }: WordingQuestion): WordingRow | null {
+  return rowsAbout(tables, channel, wording).find((row) => rowGoesTo(row, country) && rowWeighs(row, weight, value)) ?? null
 }
 
 export const rowGoesTo = ({ countries }: WordingRow, country: string): boolean => !countries || countries.includes(country)

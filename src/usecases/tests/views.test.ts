@@ -1,0 +1,148 @@
+import { demoOrders } from '../../../demo/orders'
+import { buyBatch } from '@/usecases/buyBatch'
+import { pinDecision } from '@/usecases/pinDecision'
+import { planBatch } from '@/usecases/planBatch'
+import { requestImport } from '@/usecases/importOrders'
+import { deskColumns, deskNames, selectDesk, showDesk, spreadDesk, type DeskFilter } from '@/usecases/showDesk'
+import { showBatch, showBatches, showIntake, showImportProblems, showLedger, showLine, showTracking } from '@/usecases/showLine'
+import { requestVoid } from '@/usecases/voidLabel'
+import type { OrderRow } from '@/data'
+import { makeRig, soundOrders, type Rig } from './rig'
+
+/* What the views read, held against the same asked of plain lists of rows. */
+
+let rig: Rig
+let rows: OrderRow[]
+let tags: Map<number, string[]>
+
+beforeAll(async () => {
+  rig = await makeRig()
+  const mixed = [...demoOrders('large', 21, '2026-11-20')].slice(0, 300)
+  await rig.stockShop([...mixed, ...soundOrders(12).map((order, i) => ({ ...order, id: `sound-${i}`, number: `SO-${i}` }))])
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const [first] = await rig.orders()
+  expect(await pinDecision(rig.gharry, first!.id, 'priority', 'urgent')).toMatchObject({ ok: true })
+  await rig.workAll()
+  rows = await rig.orders()
+  tags = new Map(rows.map(({ id }) => [id, []]))
+  for (const { order_id, tag } of (await rig.gharry.db('order_tags')) as { order_id: number; tag: string }[]) tags.get(order_id)!.push(tag)
+}, 60_000)
+afterAll(() => rig.close())
+
+const among = (values: readonly string[] | undefined, value: string | null): boolean => !values || values.length === 0 || (value !== null && values.includes(value))
+const found = (words: string | undefined, row: OrderRow): boolean => (words ?? '').toLowerCase().split(/\s+/).filter(Boolean)
+  .every((word) => (word.length < 3 ? row.number.toLowerCase().startsWith(word) : [row.number, row.buyer, row.email, row.city, row.tags].some((text) => text.toLowerCase().includes(word))))
+const plain = (filter: DeskFilter): OrderRow[] => rows.filter((row) => among(filter.states, row.state) && among(filter.channels, row.channel_id) && among(filter.countries, row.country) && among(filter.services, row.service) && among(filter.locations, row.location)
+  && (!filter.tags || filter.tags.length === 0 || tags.get(row.id)!.some((tag) => filter.tags!.includes(tag))) && (!filter.late || (row.days_late ?? 0) > 0) && (!filter.pinned || Boolean(row.pinned)) && (!filter.flagged || row.flag !== null) && found(filter.search, row))
+
+const filters: readonly [string, DeskFilter][] = [
+  ['everything', {}], ['two states', { states: ['ready', 'held'] }], ['exceptions', { states: ['attention'] }], ['countries', { countries: ['BE', 'NL'] }], ['a service', { services: ['heron-road'] }], ['a location', { locations: ['leeds'] }],
+  ['a tag', { tags: ['live'] }], ['either of two tags', { tags: ['live', 'fragile'] }], ['late', { late: true }], ['pinned', { pinned: true }], ['flagged', { flagged: true }], ['empty lists', { states: [], countries: [], tags: [] }],
+  ['a channel and a country', { channels: ['mossgill-shop'], countries: ['DE'] }], ['a channel without orders', { channels: ['trade-desk'] }], ['part of a number', { search: 'SO-1' }], ['two letters begin a number', { search: 'so' }], ['words together', { search: 'SO 1' }],
+  ['what nobody is called', { search: 'xyzzyx' }], ['signs of the search language', { search: '"* OR %_' }],
+]
+
+describe('the Desk', () => {
+  test.each(filters)('%s: the same orders, the same number', async (_, filter) => {
+    const view = await showDesk(rig.gharry, filter, [], 0, 1000)
+    const wanted = plain(filter)
+    expect(view.rows.map(({ id }) => id).sort((a, b) => a - b)).toEqual(wanted.map(({ id }) => id))
+    expect(view.total).toBe(wanted.length)
+    expect(await selectDesk(rig.gharry, filter)).toEqual(view.rows.map(({ id }) => id))
+  })
+
+  test('a name, a town or an e-mail is found by any part of it', async () => {
+    const { buyer, email, city } = rows.find((row) => row.email !== '' && row.city.length > 4)!
+    for (const search of [buyer.slice(1, 6), email.slice(2, 9), city.slice(1, 5).toUpperCase()]) expect((await showDesk(rig.gharry, { search }, [], 0, 1000)).rows.map(({ id }) => id).sort((a, b) => a - b)).toEqual(plain({ search: search.trim() }).map(({ id }) => id))
+  })
+
+  test.each(deskColumns.flatMap((column) => [[column, false], [column, true]] as const))('sorted by %s (down: %s), page after page without one twice', async (column, down) => {
+    const pages: OrderRow[] = []
+    for (let offset = 0; offset < rows.length; offset += 100) pages.push(...(await showDesk(rig.gharry, {}, [{ column, down }], offset, 100)).rows)
+    expect(new Set(pages.map(({ id }) => id)).size).toBe(rows.length)
+    const values = pages.map((row) => row[column as keyof OrderRow]).filter((value) => value !== null)
+    const sorted = [...values].sort((a, b) => (a! < b! ? -1 : a! > b! ? 1 : 0))
+    expect(values).toEqual(down ? sorted.reverse() : sorted)
+  })
+
+  test('several sorts one after another; within equal ones the oldest first', async () => {
+    const { rows: got } = await showDesk(rig.gharry, {}, [{ column: 'country', down: false }, { column: 'value', down: true }], 0, 1000)
+    const keys = got.map((row) => [row.country, -(row.value ?? -Infinity), row.placed_at] as const)
+    for (let i = 1; i < keys.length; i++) {
+      const [a, b] = [keys[i - 1]!, keys[i]!]
+      const order = a[0] !== b[0] ? (a[0] < b[0] ? -1 : 1) : a[1] !== b[1] ? a[1] - b[1] : a[2] <= b[2] ? -1 : 1
+      expect(order).toBeLessThan(0)
+    }
+  })
+
+  test.each(filters)('how it spreads: %s', async (_, filter) => {
+    const spread = await spreadDesk(rig.gharry, filter)
+    const counted = (own: DeskFilter, valueOf: (row: OrderRow) => readonly (string | null)[]): Record<string, number> => {
+      const counts: Record<string, number> = {}
+      for (const row of plain(own)) for (const value of valueOf(row)) if (value !== null && value !== '') counts[value] = (counts[value] ?? 0) + 1
+      return counts
+    }
+    const got = (facet: keyof typeof spread): Record<string, number> => Object.fromEntries(spread[facet].map(({ value, count }) => [value, Number(count)]))
+    // A facet's own filter is left out, so that one sees what else there is.
+    expect(got('state')).toEqual(counted({ ...filter, states: [] }, (row) => [row.state]))
+    expect(got('country')).toEqual(counted({ ...filter, countries: [] }, (row) => [row.country]))
+    expect(got('service')).toEqual(counted({ ...filter, services: [] }, (row) => [row.service]))
+    expect(got('location')).toEqual(counted({ ...filter, locations: [] }, (row) => [row.location]))
+    expect(got('tag')).toEqual(counted({ ...filter, tags: [] }, (row) => tags.get(row.id)!))
+  })
+
+  test('names for what rows hold as identifiers', async () => {
+    const names = await deskNames(rig.gharry)
+    for (const row of rows) {
+      if (row.service) expect(names.services[row.service]).toBeTruthy()
+      if (row.location) expect(names.locations[row.location]).toBeTruthy()
+    }
+    expect(names.channels).toEqual({ 'mossgill-shop': 'Mossgill Shop', 'trade-desk': 'Trade Desk' })
+  })
+})
+
+test('the line counts what waits at each stop; a batch, the posts and the ledger say the same as their rows', async () => {
+  const count = (...states: OrderRow['state'][]): number => rows.filter(({ state }) => states.includes(state)).length
+  expect(await showLine(rig.gharry)).toMatchObject({ intake: { count: 0, stuck: 0 }, desk: { count: count('attention', 'held', 'ready'), stuck: count('attention') }, dispatch: { count: count('ready'), stuck: 0 }, tracking: { count: 0, stuck: 0 }, ledger: { count: 0, stuck: 0 } })
+
+  const ids = rows.filter((row) => row.number.startsWith('SO-') && row.state === 'ready').map(({ id }) => id)
+  const plan = await planBatch(rig.gharry, ids)
+  const bought = await buyBatch(rig.gharry, ids, plan.total)
+  if (!bought.ok) throw new Error(bought.sentence)
+  expect((await showLine(rig.gharry)).dispatch.count).toBe(count('ready'))
+  await rig.workAll()
+  const labels = await rig.labels()
+  const batch = (await showBatch(rig.gharry, bought.batch))!
+  expect(batch.labels.map(({ order_id }) => order_id).sort((a, b) => a - b)).toEqual(ids)
+  expect(batch.labels.every(({ state, numbers, charged }) => state === 'bought' && numbers.length > 0 && charged !== null)).toBe(true)
+  expect(await showBatches(rig.gharry)).toMatchObject([{ id: bought.batch }])
+  expect(await showBatch(rig.gharry, 999)).toBeNull()
+  expect((await showLine(rig.gharry)).tracking.count).toBe(ids.length)
+  expect((await showTracking(rig.gharry, null)).posts.filter(({ state }) => state === 'sent')).toHaveLength(ids.length)
+  expect((await showTracking(rig.gharry, 'failed')).posts).toEqual([])
+
+  const spent = labels.reduce((sum, label) => sum + label.charged!, 0)
+  const ledger = await showLedger(rig.gharry, {})
+  expect(ledger).toMatchObject({ spend: spent, labels: labels.length })
+  for (const by of [ledger.byCarrier, ledger.byService, ledger.byZone]) expect(by.reduce((sum, row) => sum + Number(row.amount), 0)).toBe(spent)
+  expect(ledger.byDay.reduce((sum, row) => sum + Number(row.amount), 0)).toBe(spent)
+  expect(await showLedger(rig.gharry, { from: '2020-01-01', until: '2020-12-31' })).toMatchObject({ spend: 0, labels: 0 })
+
+  await requestVoid(rig.gharry, labels[0]!.id)
+  await rig.workAll()
+  expect((await showLine(rig.gharry)).ledger.count).toBe(1)
+  expect((await showLedger(rig.gharry, {})).refunds).toHaveLength(1)
+}, 60_000)
+
+test('imports are listed with how they went; a failed one is stuck at Intake', async () => {
+  await rig.faults('shop', { serverError: 1 })
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  await rig.faults('shop', { serverError: 0 })
+  const { imports, channels } = await showIntake(rig.gharry)
+  expect(channels.map(({ id }) => id)).toEqual(['mossgill-shop', 'trade-desk'])
+  expect(imports[0]).toMatchObject({ state: 'failed' })
+  expect((await showLine(rig.gharry)).intake.stuck).toBe(1)
+  expect(await showImportProblems(rig.gharry, 999)).toEqual([])
+}, 60_000)
