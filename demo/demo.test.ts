@@ -1,0 +1,102 @@
+import { shopRawOrder } from '@/adapters'
+import { withAddressChecked } from '@/core/address'
+import { normaliseOrder } from '@/core/order'
+import { checkRulebook, compileRulebook, findLogic, readyWorld, readRulebook, route, writeRulebook } from '@/core/rulebook'
+import { carrierHabits } from '../standins/habits'
+import { demoCarriers, demoServices, demoTariffs } from './carriers'
+import { demoItems } from './items'
+import { demoOrders } from './orders'
+import { numberOfPast, pastLabel, type PastOrder } from './past'
+import { seeded } from './random'
+import { demoRulebook } from './rulebook'
+import { demoWorld } from './world'
+
+const anchor = '2026-11-20'
+const orders = [...demoOrders('small', 7, anchor)]
+const ready = readyWorld(demoWorld)
+const now = Date.parse(`${anchor}T08:00:00Z`)
+const normal = orders.map((order) => normaliseOrder(shopRawOrder(order)!, 'mossgill-shop', ready.cards))
+
+describe('the orders of the demo', () => {
+  test('the same size, seed and anchor give the same bytes; another seed does not', () => {
+    const first = (seed: number): string => JSON.stringify([...demoOrders('large', seed, anchor)].slice(0, 200))
+    expect(first(7)).toBe(first(7))
+    expect(first(7)).not.toBe(first(8))
+  })
+  test('oldest first, numbered without a gap, the youngest sixth from the last two days', () => {
+    expect(orders).toHaveLength(2000)
+    expect(orders.map(({ placed_at }) => placed_at)).toEqual(orders.map(({ placed_at }) => placed_at).sort())
+    expect(new Set(orders.map(({ number }) => number)).size).toBe(2000)
+    const young = orders.filter(({ placed_at }) => Date.parse(placed_at) > Date.parse(`${anchor}T06:00:00Z`) - 2 * 86_400_000)
+    expect(young.length / orders.length).toBeCloseTo(1 / 6, 2)
+  })
+  test('nobody real is written to, and nearly all that is sold is in the list of items', () => {
+    const unknown: string[] = []
+    const skus = new Set(demoItems.map(({ sku }) => sku))
+    for (const { customer, lines } of orders) {
+      if (customer.email !== '') expect(customer.email).toMatch(/^[^@\s]+@[a-z.]+\.example$/)
+      if (customer.phone !== '') expect(customer.phone).toMatch(/^\+00 555 /)
+      for (const { sku } of lines) if (!skus.has(sku)) unknown.push(sku)
+    }
+    // New items, which Intake asks about.
+    expect(unknown.length).toBeGreaterThan(0)
+    expect(unknown.length).toBeLessThan(40)
+    expect(unknown.every((sku) => /^(NEW-\d{3}|SUB-20KG)$/.test(sku))).toBe(true)
+  })
+  test('a few have something wrong with them, as in life, and most do not', () => {
+    const wrong = normal.filter((order) => withAddressChecked(order).problems.length > 0).length
+    expect(wrong / normal.length).toBeGreaterThan(0.01)
+    expect(wrong / normal.length).toBeLessThan(0.08)
+  })
+  test('now and then a buyer orders once more, to the same place', () => {
+    const again = orders.filter((order, i) => i > 0 && order.customer.email !== '' && order.customer.email === orders[i - 1]!.customer.email)
+    expect(again.length).toBeGreaterThan(30)
+  })
+})
+
+describe('the world and the rulebook of the demo', () => {
+  test('the rulebook has no errors, and reads back from its text', () => {
+    expect(checkRulebook(demoRulebook, demoWorld).filter(({ severity }) => severity === 'error')).toEqual([])
+    expect(readRulebook(writeRulebook(demoRulebook))).toEqual({ ok: true, rulebook: demoRulebook })
+    expect(findLogic(demoRulebook, demoWorld, now).filter(({ kind }) => kind === 'never' || kind === 'never acts')).toEqual([])
+  })
+  test('most orders go without anybody touching them, with every carrier, from every location', () => {
+    const program = compileRulebook(demoRulebook, demoWorld.rates)
+    const routed = normal.map((order) => route(order, program, ready, { now: Date.parse(order.placedAt) }))
+    const smooth = routed.filter(({ problems, decisions }) => problems.length === 0 && decisions.hold === null)
+    expect(smooth.length / routed.length).toBeGreaterThan(0.85)
+    expect(new Set(smooth.map(({ quote }) => quote!.carrier))).toEqual(new Set(demoCarriers.map(({ id }) => id)))
+    expect(new Set(smooth.map(({ location }) => location))).toEqual(new Set(demoWorld.locations.map(({ id }) => id)))
+  })
+  test('each service has its carrier, its locations, and a tariff for today with a price in each of its zones', () => {
+    for (const service of demoServices) {
+      expect(demoCarriers.map(({ id }) => id)).toContain(service.carrier)
+      for (const location of service.locations) expect(demoWorld.locations.map(({ id }) => id)).toContain(location)
+      const tariff = demoTariffs.find(({ service: id, from, until }) => id === service.id && from <= anchor && (until === null || until >= anchor))
+      expect(Object.keys(tariff!.zones)).toEqual(expect.arrayContaining([...new Set(service.zones.map(({ zone }) => zone))]))
+    }
+  })
+})
+
+test('tracking numbers of the past never meet each other, nor those of today', () => {
+  const order = (id: number, carrier: string): PastOrder => ({ id, remote_id: `s-${id}`, state: 'delivered', carrier, service: 's', zone: 'z', location: 'ghent', country: 'BE', cost: 500, arrives_on: '2026-11-10' })
+  for (const { id: carrier } of demoCarriers) {
+    const past = [1, 2, 3, 40].flatMap((id) => [1, 2, 3].map((parcel) => numberOfPast(order(id, carrier), parcel)))
+    const today = Array.from({ length: 50 }, (_, n) => carrierHabits[carrier]!.number(n + 1, 'BE'))
+    expect(new Set([...past, ...today]).size).toBe(past.length + today.length)
+  }
+  const label = pastLabel(order(5, 'heron'), '2026-11-08', 1)
+  expect(pastLabel(order(5, 'heron'), '2026-11-08', 1)).toEqual(label)
+  expect(Date.parse(String(label.delivered_at))).toBeGreaterThanOrEqual(Date.parse('2026-11-10T00:00:00Z'))
+})
+
+test('the source of numbers: the same seed gives the same ones, spread evenly; weights are kept', () => {
+  const [a, b] = [seeded(3), seeded(3)]
+  const drawn = Array.from({ length: 10_000 }, () => a.next())
+  expect(drawn).toEqual(Array.from({ length: 10_000 }, () => b.next()))
+  expect(drawn.every((n) => n >= 0 && n < 1)).toBe(true)
+  for (let tenth = 0; tenth < 10; tenth++) expect(drawn.filter((n) => Math.floor(n * 10) === tenth).length / 1000).toBeCloseTo(1, 0)
+  const picked = Array.from({ length: 10_000 }, () => a.weighted([['often', 9], ['seldom', 1]] as const))
+  expect(picked.filter((one) => one === 'seldom').length / 10_000).toBeCloseTo(0.1, 1)
+  expect(Array.from({ length: 1000 }, () => a.below(3)).every((n) => n === 0 || n === 1 || n === 2)).toBe(true)
+})
