@@ -35,7 +35,7 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
     })
     text = await response.text()
   } catch (error) {
-    const timeOut = error instanceof Error && error.name === 'TimeoutError'
+    const timeOut = (error as { name?: unknown }).name === 'TimeoutError'
     return failure(timeOut ? 'time-out' : 'unreachable', timeOut ? 'It did not answer in time.' : 'It cannot be reached.')
   }
   if (response.status === 429) return failure('rate-limited', 'It asks for fewer calls.', Number(response.headers.get('retry-after')) || 1)
