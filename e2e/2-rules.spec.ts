@@ -36,7 +36,7 @@ test('a new rule is written, moved by keyboard, switched off, deleted and brough
   await name.fill('Belgian plants')
   await name.press('Enter')
   const rule = stage.getByRole('listitem').last()
-  await rule.getByRole('button', { name: 'add a condition' }).click()
+  await expect(page.getByRole('combobox', { name: 'Add a condition on' })).toBeFocused()
   await page.keyboard.type('ship-to country')
   await page.keyboard.press('Enter')
   // The list of the new condition opens by itself; Enter alone is done with it.
@@ -145,11 +145,11 @@ const take = async (page: Page, list: string, ...texts: string[]): Promise<void>
 const add = async (page: Page, stageName: string, name: string): Promise<Locator> => {
   const stage = page.getByRole('region', { name: stageName })
   await stage.getByRole('button', { name: 'Add a rule' }).click()
-  await stage.getByLabel('Name of the rule').last().fill(name)
+  // The name is typed, and Enter opens the sentence's first word.
+  await expect(stage.locator('input:focus')).toHaveValue('New rule')
+  await page.keyboard.type(name)
   await page.keyboard.press('Enter')
-  const rule = stage.getByRole('listitem').filter({ has: page.getByRole('button', { name: `Move ${name}` }) })
-  await rule.getByRole('button', { name: 'add a condition' }).press('Enter')
-  return rule
+  return stage.getByRole('listitem').filter({ has: page.getByRole('button', { name: `Move ${name}` }) })
 }
 const winter = async (rule: Locator): Promise<void> => {
   await rule.getByText('dates', { exact: true }).click()
@@ -203,6 +203,27 @@ test('a rule in the words of the lead, typed on from word to word: plants bought
   // Plants are held that were not: the trial says how many before anything is published.
   await expect(page.getByRole('status', { name: 'Trial of the draft' })).toContainText(/\d+ of [\d,]+ orders of the last 30 days change/, { timeout: 30_000 })
   await wait.getByRole('button', { name: /^Delete / }).click()
+  await expect(page.getByText('Draft saved')).toBeVisible()
+})
+
+test('a new rule of a stage that ends with “Everything else” stands above it, and acts', async ({ page }) => {
+  await page.goto('/rules')
+  const stage = page.getByRole('region', { name: 'service' })
+  const rule = await add(page, 'service', 'Heavy things by road')
+  await take(page, 'Add a condition on', 'parcel weight')
+  await take(page, 'Value', 'ten kilos')
+  await expect(page.getByText('“ten kilos” cannot be read.')).toBeVisible()
+  await page.keyboard.press('ControlOrMeta+a')
+  await take(page, 'Value', '10 kg')
+  await rule.getByRole('button', { name: 'add an action' }).press('Enter')
+  await take(page, 'Add an action', 'choose')
+  await take(page, 'Service', 'Heron Road')
+  await expect(rule).toContainText('choose Heron Road')
+  const names = await stage.getByLabel('Name of the rule').evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value))
+  expect(names.slice(-2)).toEqual(['Heavy things by road', 'Everything else'])
+  await expect(page.getByText('Draft saved')).toBeVisible()
+  await expect(rule).not.toContainText('never acts')
+  await rule.getByRole('button', { name: /^Delete / }).click()
   await expect(page.getByText('Draft saved')).toBeVisible()
 })
 

@@ -104,7 +104,7 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
   await page.getByRole('menuitem', { name: 'Move to another stage …' }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText(/The move changes (none|\d+)/, { timeout: 30_000 })
-  await dialog.getByLabel('It goes to the end of').selectOption('papers')
+  await dialog.getByLabel('It goes to').selectOption('papers')
   await expect(dialog).toContainText('"ship from" belongs to origin; a rule of papers comes too late for it.')
   await dialog.getByRole('button', { name: 'Not now' }).click()
   await expect(page.getByRole('region', { name: 'origin' })).toContainText('Leeds (partner)')

@@ -18,7 +18,7 @@ export function MoveDialog({ rule, draft, world, trial: { preview, previewed, fa
   }, [moved, preview])
   return (
     <Confirm open title={`Move “${rule.name}” to another stage`} action={`Move to ${stage}`} onClose={onClose} onConfirm={() => onMove(stage)}>
-      <label className="flex items-center gap-2">It goes to the end of <Select autoFocus value={stage} onChange={(event) => setStage(event.target.value as Stage)}>{others.map((other) => <option key={other} value={other}>{other}</option>)}</Select></label>
+      <label className="flex items-center gap-2">It goes to <Select autoFocus value={stage} onChange={(event) => setStage(event.target.value as Stage)}>{others.map((other) => <option key={other} value={other}>{other}</option>)}</Select></label>
       <p className="mt-3" role="status"><MovePreview summary={previewed} failed={failed} /></p>
       {wrong.map((finding) => <p key={finding.sentence} className="mt-1 text-lost">◆ {finding.sentence}</p>)}
     </Confirm>

@@ -39,13 +39,16 @@ export function RuleRow({ rule, flow, count: counted, findings, logic, context, 
           {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
           {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
         </p>
-        <p className="leading-[1.75]">
-          <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
-          <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
-          <span className="text-soft"> then </span>
-          <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
-        </p>
-        <FindingLines findings={findings} logic={logic} onShow={onShow} />
+        {/* Below the buttons on the right there is room to the edge. */}
+        <div className="-mr-52">
+          <p data-sentence className="leading-[1.75]">
+            <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
+            <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
+            <span className="text-soft"> then </span>
+            <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
+          </p>
+          <FindingLines findings={findings} logic={logic} onShow={onShow} />
+        </div>
       </div>
       <div className="flex items-center gap-2 pt-0.5">
         <RuleDates rule={rule} onChange={onChange} />
@@ -81,13 +84,24 @@ function NameField({ name, focus, onChange }: { name: string; focus: boolean; on
   const field = useRef<HTMLInputElement>(null)
   useEffect(() => setText(name), [name])
   useEffect(() => {
-    if (focus) field.current?.select()
+    if (!focus) return
+    field.current?.select()
+    // The sentence is written next: it stands below the name, and Enter goes on to it.
+    field.current?.closest('li')?.scrollIntoView({ block: 'center' })
   }, [focus])
   const take = (): void => {
     if (text.trim() === '') setText(name)
     else if (text.trim() !== name) onChange(text.trim())
   }
-  return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur() }} className="h-[24px] max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
+  /** On to the sentence; in a new rule its first word opens, and it is typed on. */
+  const goOn = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key !== 'Enter') return
+    event.preventDefault()
+    const word = event.currentTarget.closest('li')?.querySelector<HTMLElement>('[data-sentence] button')
+    word?.focus()
+    if (focus) word?.click()
+  }
+  return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={goOn} className="h-[24px] max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
 }
 
 function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => void }) {
