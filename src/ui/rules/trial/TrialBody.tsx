@@ -16,7 +16,7 @@ export function TrialBody({ summary, changes, services, trial, note, looks = tru
   const [sort, setSort] = useState<Sort>('difference')
   const [order, setOrder] = useState<number | null>(null)
   const name = (service: string | null): string => (service === null || service === '' ? 'no service' : (services[service] ?? service))
-  const sorted = useMemo(() => [...changes].sort((a, b) => (sort === 'difference' ? Math.abs(difference(b)) - Math.abs(difference(a)) : sort === 'late' ? Number(b.after.late) - Number(a.after.late) || difference(b) - difference(a) : a.number.localeCompare(b.number))), [changes, sort])
+  const sorted = useMemo(() => [...changes].sort((a, b) => (sort === 'difference' ? Math.abs(difference(b)) - Math.abs(difference(a)) : sort === 'late' ? lateness(b) - lateness(a) || difference(b) - difference(a) : a.number.localeCompare(b.number))), [changes, sort])
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[400px_1fr] grid-rows-[minmax(0,1fr)]">
       <Summary summary={summary} name={name} />
@@ -31,7 +31,7 @@ export function TrialBody({ summary, changes, services, trial, note, looks = tru
                   <td className="px-3 py-1">{looks ? <button onClick={() => setOrder(change.id)} title="Both trails side by side" className="min-h-[24px] font-mono text-small text-act underline decoration-hair underline-offset-4">{change.number}</button> : <span className="font-mono text-small">{change.number}</span>}</td>
                   <td className="pr-2">{change.country}</td><td className="pr-2">{name(change.before.service)}</td><td className={change.before.service === change.after.service ? '' : 'font-semibold'}>{name(change.after.service)}</td>
                   <td className="text-right">{amount(change.before.cost)}</td><td className="text-right">{amount(change.after.cost)}</td><td className={`px-3 text-right ${difference(change) > 0 ? 'text-lost' : difference(change) < 0 ? 'text-done' : 'text-soft'}`}>{signed(difference(change))}</td>
-                  <td>{shortDay(change.before.arrivesOn)}</td><td>{shortDay(change.after.arrivesOn)}{change.after.late && <b className="ml-1 text-lost">late</b>}</td>
+                  <td>{shortDay(change.before.arrivesOn)}{change.before.late && <span className="ml-1 text-soft">late</span>}</td><td>{shortDay(change.after.arrivesOn)}{lateness(change) > 0 && (lateness(change) > 1 ? <b className="ml-1 text-lost">late</b> : <span className="ml-1 text-soft">late</span>)}</td>
                   <td className="text-small text-soft">{change.after.state !== change.before.state && <span className="text-wait">{change.after.state === 'attention' ? 'needs attention ' : `${change.after.state} `}</span>}{change.decisions.filter((decision) => decision !== 'quote').map((decision) => decisionById.get(decision)?.name ?? decision).join(', ')}</td>
                 </tr>
               ))}
@@ -99,4 +99,6 @@ function MoveFlow({ summary, name }: { summary: TrialSummary; name: (service: st
 }
 
 const difference = ({ before, after }: TrialChange): number => (before.cost === null || after.cost === null ? 0 : after.cost - before.cost)
+/** 2 when it is late now and was not before, 1 when it is late as before. */
+const lateness = ({ before, after }: TrialChange): number => (after.late ? (before.late ? 1 : 2) : 0)
 const signed = (minor: number): string => (minor === 0 ? '0.00' : `${minor > 0 ? '+' : '−'}${euros(Math.abs(minor)).replace(' €', '')}`)
