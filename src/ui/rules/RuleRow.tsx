@@ -39,8 +39,8 @@ export function RuleRow({ rule, flow, count: counted, findings, logic, context, 
           {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
           {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
         </p>
-        {/* Below the buttons on the right there is room to the edge. */}
-        <div className="-mr-52">
+        {/* Below the buttons on the right there is room to the edge; so far below that a finger tells them apart. */}
+        <div className="-mr-52 mt-0.5">
           <p data-sentence className="leading-[1.75]">
             <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
             <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
@@ -50,7 +50,7 @@ export function RuleRow({ rule, flow, count: counted, findings, logic, context, 
           <FindingLines findings={findings} logic={logic} onShow={onShow} />
         </div>
       </div>
-      <div className="flex items-center gap-2 pt-0.5">
+      <div className="flex items-center gap-2">
         <RuleDates rule={rule} onChange={onChange} />
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
         <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
