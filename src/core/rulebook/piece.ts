@@ -29,7 +29,7 @@ export function pasteRules(rulebook: Rulebook, text: string, stage: Stage, behin
 }
 
 /** Where a new rule of a stage goes: last, but above what takes every order at its end, as below that it could not act. */
-export function placeForNew(rules: readonly Rule[], stage: Stage): number {
+function placeForNew(rules: readonly Rule[], stage: Stage): number {
   let at = rules.map((rule) => rule.stage).lastIndexOf(stage) + 1
   if (at === 0) return rules.length
   while (at > 0 && rules[at - 1]!.stage === stage && takesEverything(rules[at - 1]!)) at--

@@ -269,7 +269,8 @@ class Routing {
     this.decided.buyByItself = this.claims.first<boolean>('buyByItself')
     this.decided.returnLabel = this.claims.first<boolean>('returnLabel')
     const { quote } = this.c
-    if (this.decided.returnLabel && quote && !offersReturn(quote.service, this.ready)) this.problem('no-return-label', `${this.ready.world.services.find(({ id }) => id === quote.service)?.name ?? quote.service} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`)
+    const service = this.decided.returnLabel && quote ? this.ready.world.services.find(({ id }) => id === quote.service) : undefined
+    if (service && !offersReturn(service)) this.problem('no-return-label', `${service.name} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`)
     this.decided.notice = this.claims.first<boolean>('notice')
     this.decided.tellWhen = this.claims.first<Decisions['tellWhen']>('tellWhen')
     // What customs will ask of an item is asked now, before a label is bought.

@@ -2,7 +2,7 @@ import { instantAt, dayOf, localTime, weekday } from '@/core/calendar'
 import { tradeBetween } from '@/core/address'
 import { continentOf, type Order } from '@/core/order'
 import type { Parcel } from '@/core/packing'
-import { leastCost, type Location, type Offer, type Shipment } from '@/core/rating'
+import { leastCost, type Location, type Offer, type Service, type Shipment } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Case } from './case'
 import type { Hold, HoldUntil, Insurance } from './decisions'
@@ -124,7 +124,7 @@ function withOwnNeeds(c: Case): readonly Offer[] {
   return collect || live ? [...c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])] : c.needs
 }
 
-export const offersReturn = (service: string, { world }: ReadyWorld): boolean => world.services.find(({ id }) => id === service)?.offers.includes('return label') ?? false
+export const offersReturn = ({ offers }: Pick<Service, 'offers'>): boolean => offers.includes('return label')
 
 /** What customs will ask of an item and nobody knows, as sentences by item. */
 export function missingForCustoms(order: Order): string[] {

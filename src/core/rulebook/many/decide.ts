@@ -4,11 +4,12 @@ import type { Pick as Choice } from '@/core/rating'
 import { toHome } from '@/core/units'
 import { openCase, takeUp, type Case } from '../case'
 import type { Program } from '../compile'
+import { originWays } from '../decisionKinds'
 import { defaults, type Decisions, type Hold, type Routed } from '../decisions'
 import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, shipFrom } from '../settle'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom } from '../settle'
 import { rowWeighs, type WordingMeaning } from '../wordings'
 import { firstZone } from '../world'
 import { bitKeys } from './bitKeys'
@@ -152,7 +153,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
     outcome = papers.match(i, c, today, service.after[outcome]!, first)
     const sixth = papers.said[outcome]!
-    if (lacksPaper(sixth) || (c.trade === 'export' && (lacking[block.baskets[i]!] ??= missingForCustoms(c.order).length > 0)) || (sixth.values.returnLabel && lane >= 0 && !lanes[lane]!.service.offers.includes('return label'))) stuck = true
+    if (lacksPaper(sixth) || (c.trade === 'export' && (lacking[block.baskets[i]!] ??= missingForCustoms(c.order).length > 0)) || (sixth.values.returnLabel && lane >= 0 && !offersReturn(lanes[lane]!.service))) stuck = true
 
     key[0] = first.number
     key[1] = second.number
@@ -208,13 +209,14 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return { wishes, preset, added, leaves: c.leaves, parcels, sums: sumParcels(parcels) }
   }
 
-  /** The number of the location that Origin wants; −1 when there is none. */
+  /** The number of the location that Origin wants; −1 when there is none. One that is named is the same for all orders. */
   function fromOf(said: Said): number {
+    if (said.from !== undefined) return said.from
     const wanted = said.values.location
-    const known = (said.from ??= wanted === 'nearest with stock' || wanted === 'cheapest' ? lookedFor : locations.findIndex(({ id }) => id === (wanted ?? locations[0]?.id)))
-    if (known !== lookedFor) return known
-    const found = locationBy(wanted!, c, ready)
-    return found ? locations.indexOf(found) : -1
+    const found = locationBy(wanted ?? locations[0]?.id, c, ready)
+    const from = found ? locations.indexOf(found) : -1
+    if (!originWays.some((way) => way === wanted)) said.from = from
+    return from
   }
 
   function termsOf({ terms: known, values }: Said, from: number): Terms {
@@ -283,5 +285,3 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
 // Past this many they are let go and made anew.
 const mostDecisions = 50_000
-/** The location is not named: it hangs on the order. */
-const lookedFor = -2

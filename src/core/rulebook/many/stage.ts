@@ -31,7 +31,7 @@ interface Kept {
   /** Packing: everything asked for but the preset, as text, and grams of the inserts. */
   wishes: string | undefined
   inserts: number | undefined
-  /** Origin: the number of the location; −1 when there is none, −2 when it hangs on the order. */
+  /** Origin: the number of the location that is named; −1 when there is none. */
   from: number | undefined
   /** Protection: what is asked of services, by what else it hangs on. */
   readonly terms: (Terms | undefined)[]
