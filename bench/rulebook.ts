@@ -1,4 +1,4 @@
-import { compileRulebook, countOf, factById, facts, findLogic, manyDecider, matchesOf, movedMatches, openCase, orderColumns, orderMemory, readRulebook, readyWorld, route, writeRulebook, type Column, type Condition, type OrderColumns } from '@/core/rulebook'
+import { compileRulebook, countOf, factById, facts, manyDecider, matchesOf, movedMatches, openCase, orderColumns, orderMemory, readRulebook, readyWorld, route, writeRulebook, type Column, type Condition, type OrderColumns } from '@/core/rulebook'
 import { normaliseOrder } from '@/core/order'
 import { shopRawOrder } from '@/adapters'
 import { demoOrders } from '../demo/orders'
@@ -16,15 +16,8 @@ function timed(work: () => unknown, rounds: number): number {
   return median(Array.from({ length: rounds }, () => { const began = performance.now(); work(); return performance.now() - began }))
 }
 
-/** Findings, reading and compiling, and deciding with realistic rulebooks. */
+/** Reading and compiling, and deciding with realistic rulebooks. */
 export function benchRulebook(say: (line: string) => void): void {
-  for (const [count, rounds] of [[demoRulebook.rules.length, 9], [300, 9], [1000, 5]] as const) {
-    const book = realisticRulebook(count)
-    let found = 0
-    const find = (): void => { found = findLogic(book, demoWorld, now).length }
-    const first = timed(find, 1)
-    say(`findings, ${book.rules.length} rules: ${timed(find, rounds).toFixed(0)} ms, ${first.toFixed(0)} ms the first time; ${found} findings`)
-  }
   const text = writeRulebook(realisticRulebook(1000))
   say(`reading and compiling 1,000 rules from YAML (${(text.length / 1024).toFixed(0)} kB): ${timed(() => { const read = readRulebook(text); if (read.ok) compileRulebook(read.rulebook, demoWorld.rates) }, 5).toFixed(0)} ms`)
   const ready = readyWorld(demoWorld)

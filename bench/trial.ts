@@ -1,13 +1,24 @@
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
-import { addEdition, jobById, readDraft, replaceDraft, type Database } from '@/data'
+import { addEdition, jobById, openDatabase, readDraft, replaceDraft } from '@/data'
 import type { Gharry } from '@/usecases/gharry'
 import { runTrial, showTrialRun, startTrial } from '@/usecases/runTrial'
 import { realisticRulebook } from './realistic'
 
-/** A whole trial of all orders of the books, 300 rules, one word of one rule changed: what it takes, and how it ends. */
-export async function benchTrial(db: Database, dataDir: string): Promise<{ orders: number; changed: number; seconds: number; peakMb: number }> {
+export interface TrialFigures { readonly orders: number; readonly changed: number; readonly seconds: number; readonly peakMb: number; readonly beforeMb: number }
+
+/*
+ * node scripts/run.mjs bench/trial.ts FOLDER: a whole trial of all orders of the books in a folder, 300 rules, one word of
+ * one rule changed. In a process of its own, as the worker's: what came before it does not count as its memory.
+ */
+const [dataDir] = process.argv.slice(2) as [string]
+const beforeMb = Math.round(process.memoryUsage().rss / 1e6)
+const db = await openDatabase(join(dataDir, 'gharry.db'))
+console.log(JSON.stringify(await trialFigures()))
+await db.destroy()
+
+async function trialFigures(): Promise<TrialFigures> {
   const now = new Date('2026-11-21T08:00:00Z')
   const { bundle } = (await import(pathToFileURL(join(process.cwd(), 'scripts/bundle.mjs')).href)) as { bundle: (program: string) => Promise<string> }
   const trialThreads = { script: pathToFileURL(await bundle('cli/worker.ts')), count: availableParallelism() }
@@ -25,5 +36,5 @@ export async function benchTrial(db: Database, dataDir: string): Promise<{ order
   const seconds = (performance.now() - began) / 1000
   clearInterval(watch)
   const { summary } = (await showTrialRun(gharry, started.id))!.result!
-  return { orders: summary.orders, changed: summary.changed, seconds: Number(seconds.toFixed(1)), peakMb: Math.round(Math.max(peak, process.memoryUsage().rss) / 1e6) }
+  return { orders: summary.orders, changed: summary.changed, seconds: Number(seconds.toFixed(1)), peakMb: Math.round(Math.max(peak, process.memoryUsage().rss) / 1e6), beforeMb }
 }

@@ -45,7 +45,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const { rulebook } = draft
   const trial = useTrial(rulebook, data.inForce?.number ?? 0)
   const counts = useTyping(rulebook, data.inForce?.rulebook, data.world.rates)
-  const reasoning = useFindings(rulebook, trial.material)
+  const reasoning = useFindings(rulebook, data.world, trial.material)
   const logic = useMemo(() => {
     const byRule = new Map<string, LogicFinding[]>()
     for (const finding of reasoning?.findings ?? []) byRule.set(finding.rule, [...(byRule.get(finding.rule) ?? []), finding])

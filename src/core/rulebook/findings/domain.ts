@@ -5,7 +5,7 @@ import { isTextual, type FactType, type FactValue } from '../catalogue'
 import { breakpoints, compileTest, listMembers, type Names, type Predicate } from '../predicate'
 import type { Test } from '../rulebook'
 import { timeTest } from '../time'
-import { addBit, noBits, type Bits } from './bits'
+import { addBit, hasBit, noBits, type Bits } from './bits'
 import { patternTexts } from './patterns'
 
 /** What is known of the values of a source, besides the tests on it. */
@@ -32,29 +32,31 @@ export const testKey = (test: Test): string => JSON.stringify([test.op, test.val
 
 /** Sorts the values of a source into classes by the tests on it. `now` and `zone` are for tests on moments. */
 export function domainOf(ground: Ground, tests: readonly Test[], names: Names, now: number, zone: string): Domain {
-  const distinct = [...new Map(tests.map((test) => [testKey(test), test])).values()]
+  const distinct = new Map(tests.map((test) => [testKey(test), test]))
   const moment = { now, zone } as Case
-  const predicates = distinct.map((test): Predicate => (ground.type === 'time' ? (value) => timeTest(test, () => value as number | undefined)(moment) : compileTest(test, ground.type, names)))
-  const { candidates, complete } = candidatesOf(ground, distinct, names, now, zone)
+  const predicates = [...distinct.values()].map((test): Predicate => (ground.type === 'time' ? (value) => timeTest(test, () => value as number | undefined)(moment) : compileTest(test, ground.type, names)))
+  const { candidates, complete } = candidatesOf(ground, [...distinct.values()], names, now, zone)
   const classes = new Map<string, FactValue>()
-  const vectors: Uint8Array[] = []
+  /** Of each class the tests that hold. */
+  const held: Bits[] = []
   for (const value of candidates) {
-    const vector = new Uint8Array(predicates.length)
-    for (let i = 0; i < predicates.length; i++) vector[i] = predicates[i]!(folded(value, ground.type)) ? 1 : 0
-    const key = vector.join('')
+    const text = folded(value, ground.type)
+    const holds = noBits(predicates.length)
+    for (let i = 0; i < predicates.length; i++) if (predicates[i]!(text)) addBit(holds, i)
+    const key = holds.join()
     if (classes.has(key)) continue
     classes.set(key, value)
-    vectors.push(vector)
+    held.push(holds)
   }
   const open = !complete
-  const size = vectors.length + (open ? 1 : 0)
-  const limits = new Map(distinct.map((test, i) => {
+  const size = held.length + (open ? 1 : 0)
+  const limits = new Map([...distinct.keys()].map((key, i) => {
     const least = noBits(size)
-    vectors.forEach((vector, at) => { if (vector[i]) addBit(least, at) })
-    if (!open) return [testKey(test), { most: least, least }]
+    for (let at = 0; at < held.length; at++) if (hasBit(held[at]!, i)) addBit(least, at)
+    if (!open) return [key, { most: least, least }]
     const most = least.slice()
     addBit(most, size - 1)
-    return [testKey(test), { most, least }]
+    return [key, { most, least }]
   }))
   return { values: [...classes.values(), ...(open ? [undefined] : [])], open, limits }
 }
@@ -81,7 +83,7 @@ function candidatesOf(ground: Ground, tests: readonly Test[], names: Names, now:
 
 /** Each breakpoint and what lies on both sides of it, as far as such values exist. */
 function numbersOf({ least = 0, fractions }: Ground, tests: readonly Test[], names: Names): number[] {
-  const points = [...new Set(tests.flatMap((test) => breakpoints(test, names.rates)))].sort((a, b) => a - b)
+  const points = Float64Array.from(new Set(tests.flatMap((test) => breakpoints(test, names.rates)))).sort()
   const found = new Set<number>()
   points.forEach((point, i) => {
     for (const value of [Math.floor(point) - 1, Math.floor(point), Math.ceil(point), Math.ceil(point) + 1]) found.add(value)
@@ -90,7 +92,17 @@ function numbersOf({ least = 0, fractions }: Ground, tests: readonly Test[], nam
     for (const value of [point, next === undefined ? point + 0.5 : (point + next) / 2, (point + (points[i - 1] ?? point - 1)) / 2]) found.add(value)
   })
   if (Number.isFinite(least)) found.add(least)
-  return [...found].filter((value) => value >= least && (fractions || Number.isInteger(value))).sort((a, b) => a - b)
+  const sorted = Float64Array.from(found).sort().filter((value) => value >= least && (fractions || Number.isInteger(value)))
+  // Between two points nothing is told apart: the least value there stands for all of them.
+  let next = 0
+  let between = -1
+  return [...sorted].filter((value) => {
+    while (next < points.length && points[next]! < value) next++
+    if (points[next] === value) return true
+    if (between === next) return false
+    between = next
+    return true
+  })
 }
 
 function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidates {

@@ -9,7 +9,7 @@ import { stageIndex, stages, type Action, type Rule, type Rulebook, type Stage }
 import { conditionPhrase, decisionPhrase, type Wordings } from '../sentence'
 import { readyWorld, type ReadyWorld, type World } from '../world'
 import { intersect, partOutside, touch, type Box, type Effort } from './box'
-import { findGaps } from './gaps'
+import { gapSteps } from './gaps'
 import { spaceOf, type Space } from './space'
 import { usualValues, witnessOf, type Witness } from './witness'
 
@@ -44,7 +44,13 @@ export interface Ground {
 }
 
 /** One rule with the boxes of its condition; null boxes when it is too intertwined. */
-interface Known { readonly rule: Rule; readonly boxes: readonly Box[] | null; readonly ones: readonly Action[] }
+interface Known { readonly rule: Rule; readonly boxes: readonly Box[] | null; readonly ones: readonly One[] }
+
+/** What a rule wants of a decision that takes one value; equal values have equal texts. */
+interface One extends Action { readonly text: string }
+
+/** The rules above one, without those that do nothing: by what they decide alone, and those that end their stage. */
+interface Above { readonly deciding: ReadonlyMap<string, readonly Known[]>; readonly ending: readonly Known[] }
 
 const stepsPerSearch = 3000
 const clashesPerRule = 3
@@ -53,25 +59,48 @@ const clashesPerRule = 3
 export const weightOf = (finding: LogicFinding): 'warning' | 'note' => (finding.kind === 'partly covered' || finding.exception ? 'note' : 'warning')
 
 /** As findLogic, for a draft that may still have errors: rules with one are left out, as nothing can be said of them. */
-export function findLogicOf(draft: Rulebook, errors: readonly Finding[], world: World, now: number): LogicFinding[] {
-  const wrong = new Set(errors.filter((finding) => finding.severity === 'error').map((finding) => finding.rule))
-  return findLogic({ ...draft, rules: draft.rules.filter((rule) => !wrong.has(rule.id)) }, world, now)
-}
+export const findLogicOf = (draft: Rulebook, errors: readonly Finding[], world: World, now: number): LogicFinding[] => atOnce(findingSteps(withoutWrong(draft, errors), world, now))
 
 /** Finds what `LogicFinding` names, exactly for conditions over the order's own facts; nothing is said that the engine did not confirm. */
-export function findLogic(rulebook: Rulebook, world: World, now: number): LogicFinding[] {
+export const findLogic = (rulebook: Rulebook, world: World, now: number): LogicFinding[] => atOnce(findingSteps(rulebook, world, now))
+
+/** A draft without the rules that have an error. */
+export function withoutWrong(draft: Rulebook, errors: readonly Finding[]): Rulebook {
+  const wrong = new Set(errors.filter((finding) => finding.severity === 'error').map((finding) => finding.rule))
+  return { ...draft, rules: draft.rules.filter((rule) => !wrong.has(rule.id)) }
+}
+
+function atOnce<T>(steps: Generator<void, T>): T {
+  for (;;) {
+    const step = steps.next()
+    if (step.done) return step.value
+  }
+}
+
+/** findLogic in small steps, between which whoever asks may see to something else, or give up. */
+export function* findingSteps(rulebook: Rulebook, world: World, now: number): Generator<void, LogicFinding[]> {
   const ground: Ground = { rulebook, world, words: { world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }, space: spaceOf(rulebook, world, now, usualValues(world)), program: compileRulebook(rulebook, world.rates), ready: readyWorld(world), now }
-  const known = rulebook.rules.filter((rule) => rule.on).sort((a, b) => stageIndex(a.stage) - stageIndex(b.stage)).map((rule): Known => ({ rule, boxes: ground.space.ruleBoxes(rule), ones: rule.then.filter((action) => decisionById.get(action.set)?.combine === 'one') }))
+  const known = rulebook.rules.filter((rule) => rule.on).sort((a, b) => stageIndex(a.stage) - stageIndex(b.stage)).map((rule): Known => ({ rule, boxes: ground.space.ruleBoxes(rule), ones: rule.then.flatMap((action) => (decisionById.get(action.set)?.combine === 'one' ? { ...action, text: JSON.stringify(action.to) } : [])) }))
   const dead = new Set<Rule>()
   const found: LogicFinding[] = []
-  known.forEach((own, at) => {
-    const finding = neverMatches(own, ground) ?? neverActs(own, known.slice(0, at).filter(({ rule }) => !dead.has(rule)), ground)
+  const above = { deciding: new Map<string, Known[]>(), ending: [] as Known[] }
+  for (const own of known) {
+    yield
+    const finding = neverMatches(own, ground) ?? neverActs(own, above, ground)
     if (finding) {
       dead.add(own.rule)
       found.push(finding)
-    } else found.push(...overlaps(own, known.slice(0, at).filter(({ rule }) => !dead.has(rule)), ground))
-  })
-  return [...found, ...findGaps(ground, dead)]
+      continue
+    }
+    found.push(...overlaps(own, above, ground))
+    for (const { set } of own.ones) {
+      const deciding = above.deciding.get(set)
+      if (deciding) deciding.push(own)
+      else above.deciding.set(set, [own])
+    }
+    if (own.rule.finishStage) above.ending.push(own)
+  }
+  return [...found, ...(yield* gapSteps(ground, dead))]
 }
 
 /** Whether a part can be an order at all, as far as its items go. */
@@ -139,16 +168,16 @@ function neverMatches({ rule, boxes }: Known, ground: Ground): LogicFinding | nu
 }
 
 /** All it could decide is taken by rules above it, or the stage always ends before it. */
-function neverActs({ rule, boxes, ones }: Known, above: readonly Known[], ground: Ground): LogicFinding | null {
+function neverActs({ rule, boxes, ones }: Known, above: Above, ground: Ground): LogicFinding | null {
   if (boxes === null || boxes.length === 0 || rule.then.length === 0) return null
-  const ending = above.filter((other) => other.rule.stage === rule.stage && other.rule.finishStage)
+  const ending = above.ending.filter((other) => other.rule.stage === rule.stage)
   const ended = covering(boxes, ending, ground)
   if (ended) return say('never acts', rule, ended, ground, `It is never reached: ${ended.map(({ rule: other }) => `“${other.name}”`).join(' and ')} ${ended.length === 1 ? 'ends' : 'end'} the stage for every order it is about.`, boxes, (routed) => !acts(routed, rule))
   // What joins, adds up or narrows always acts, and so does a rule that ends its stage.
   if (rule.finishStage || ones.length < rule.then.length) return null
   const takers = new Set<Known>()
   for (const action of ones) {
-    const covers = covering(boxes, [...ending, ...above.filter((other) => other.ones.some((one) => one.set === action.set))], ground)
+    const covers = covering(boxes, [...ending, ...(above.deciding.get(action.set) ?? [])], ground)
     if (!covers) return null
     for (const taker of covers) takers.add(taker)
   }
@@ -186,30 +215,40 @@ function covering(boxes: readonly Box[], rules: readonly Known[], { space }: Gro
 }
 
 /** Rules above that decide something else, or the same, for part of its orders. */
-function overlaps(own: Known, above: readonly Known[], ground: Ground): LogicFinding[] {
+function overlaps(own: Known, above: Above, ground: Ground): LogicFinding[] {
   const { rule, boxes, ones } = own
   if (boxes === null) return []
   const found: LogicFinding[] = []
   const same: Known[] = []
   for (const action of ones) {
-    const setters = above.filter((other) => other.boxes !== null && other.ones.some((one) => one.set === action.set))
+    const setters = above.deciding.get(action.set) ?? []
     let told = 0
     for (const [at, other] of setters.entries()) {
       if (told >= clashesPerRule) break
-      const shared = other.boxes!.flatMap((theirs) => boxes.flatMap((mine) => intersect(theirs, mine) ?? []))
+      const shared = sharedBy(other.boxes ?? [], boxes)
       if (shared.length === 0) continue
       const theirs = other.ones.find((one) => one.set === action.set)!
-      if (JSON.stringify(theirs.to) === JSON.stringify(action.to)) {
+      if (theirs.text === action.text) {
         if (shared.some(possible(ground.space)) && !same.includes(other)) same.push(other)
         continue
       }
-      const before = [...setters.slice(0, at), ...above.filter((one) => one.rule.finishStage && (one.rule.stage === rule.stage || one.rule.stage === other.rule.stage) && one !== other)].flatMap((one) => one.boxes ?? [])
+      const before = [...setters.slice(0, at), ...above.ending.filter((one) => (one.rule.stage === rule.stage || one.rule.stage === other.rule.stage) && one !== other)].flatMap((one) => one.boxes ?? [])
       const clash = oneClash(own, other, action, theirs, shared, before, ground)
       if (clash) { found.push(clash); told++ }
     }
   }
   if (same.length > 0) found.push({ kind: 'partly covered', rule: rule.id, others: same.map((other) => other.rule.id), witness: null, sentence: `Some of its orders are decided the same way by ${same.slice(0, 3).map((other) => `“${other.rule.name}”`).join(', ')}${same.length > 3 ? ` and ${same.length - 3} more` : ''} above.` })
   return found
+}
+
+/** The points that are in a box of both. */
+function sharedBy(theirs: readonly Box[], mine: readonly Box[]): Box[] {
+  const shared: Box[] = []
+  for (const a of theirs) for (const b of mine) {
+    const both = intersect(a, b)
+    if (both) shared.push(both)
+  }
+  return shared
 }
 
 function oneClash(own: Known, other: Known, mine: Action, theirs: Action, shared: readonly Box[], before: readonly Box[], ground: Ground): LogicFinding | null {

@@ -12,20 +12,22 @@ import { witnessOf, type Witness } from './witness'
 const shaping = new Set(['barred', 'allowed', 'picks', 'needs', 'within', 'ceiling', 'signature', 'insurance', 'duties', 'location', 'preset', 'dimensions'])
 const noService = new Set(['no-service', 'no-pick', 'nothing-allowed'])
 const mostCandidates = 1500
+const perStep = 500
 
 /**
  * Orders for which rules leave no service although, without a rule, there would be one. Each rule that shapes the choice is
  * tried with orders to every kind of destination, light and heavy, to homes and to post-office boxes; what is told is what
  * the engine found.
  */
-export function findGaps(ground: Ground, dead: ReadonlySet<Rule>): LogicFinding[] {
+export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<void, LogicFinding[]> {
   const rules = ground.rulebook.rules.filter((rule) => rule.on && !dead.has(rule) && rule.then.some((action) => shaping.has(action.set)))
   const places = destinations(ground.world)
   const each = Math.max(3, Math.floor(mostCandidates / Math.max(1, rules.length)))
   const told = new Set<string>()
   const found: LogicFinding[] = []
   const tried = rules.map((rule) => ({ rule, witnesses: [...candidates(rule, places, each, ground)] }))
-  for (const { rule, witnesses } of stuckOf(tried, ground)) {
+  for (const { rule, witnesses } of yield* stuckOf(tried, ground)) {
+    yield
     if (told.has(rule.id)) continue
     for (const witness of witnesses) {
       const routed = decide(witness, ground)
@@ -46,12 +48,18 @@ export function findGaps(ground: Ground, dead: ReadonlySet<Rule>): LogicFinding[
 
 interface Tried { readonly rule: Rule; readonly witnesses: readonly Witness[] }
 
-/** Those of the orders with which something is wrong, all decided at once: most have nothing, and no trail is needed for them. */
-function stuckOf(tried: readonly Tried[], { program, ready }: Ground): Tried[] {
+/** Those of the orders with which something is wrong, decided many at once: most have nothing, and no trail is needed for them. */
+function* stuckOf(tried: readonly Tried[], { program, ready }: Ground): Generator<void, Tried[]> {
   const memory = orderMemory(ready)
-  const decided = manyDecider(program, memory).all(memory.read(tried.flatMap(({ witnesses }) => witnesses)))
+  const decider = manyDecider(program, memory)
+  const witnesses = tried.flatMap((one) => one.witnesses)
+  const stuck: boolean[] = []
+  while (stuck.length < witnesses.length) {
+    yield
+    decider.decide(memory.read(witnesses.slice(stuck.length, stuck.length + perStep)), (_, decided) => stuck.push(decided.stuck))
+  }
   let at = 0
-  return tried.map(({ rule, witnesses }) => ({ rule, witnesses: witnesses.filter(() => decided[at++]!.stuck) }))
+  return tried.map(({ rule, witnesses: own }) => ({ rule, witnesses: own.filter(() => stuck[at++]!) }))
 }
 
 /** Only the choice of a service fails: nothing else is wrong with the order. */
