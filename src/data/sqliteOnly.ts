@@ -34,6 +34,8 @@ export function preparePragmas(connection: RawConnection, done: (error: Error | 
   connection.pragma('foreign_keys = ON')
   connection.pragma('busy_timeout = 10000')
   connection.pragma('cache_size = -65536')
+  // 32 MB instead of 4: an import writes the same pages of the indexes again and again.
+  connection.pragma('wal_autocheckpoint = 8000')
   connection.pragma('temp_store = MEMORY')
   done(null, connection)
 }
