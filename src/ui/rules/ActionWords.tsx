@@ -53,33 +53,36 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
       {(close) => {
         const done = (next: unknown): void => { onSet(next); close() }
         switch (kind.type) {
-          case 'preset': return <Chooser label="Package preset" choices={named(world.presets)} chosen={String(value)} onChoose={done} />
-          case 'location': return <Chooser label="Location" choices={[...named(world.locations), { id: 'nearest with stock', name: 'the nearest location with stock' }, { id: 'cheapest', name: 'the cheapest location', hint: 'by its cheapest service' }]} chosen={String(value)} onChoose={done} />
-          case 'slip': return <Chooser label="Slip template" choices={named(world.slips)} chosen={String(value)} onChoose={done} />
+          case 'preset': return <Chooser label="Package preset" choices={named(world.presets)} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'location': return <Chooser label="Location" choices={[...named(world.locations), { id: 'nearest with stock', name: 'the nearest location with stock' }, { id: 'cheapest', name: 'the cheapest location', hint: 'by its cheapest service' }]} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'slip': return <Chooser label="Slip template" choices={named(world.slips)} chosen={String(value)} onTry={onSet} onChoose={done} />
           case 'slips': return <MemberList value={value as readonly string[]} choices={named(world.slips)} add="Add a document" onSet={onSet} close={close} />
-          case 'yes/no': return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => done(id === 'yes')} />
-          case 'speed': return <Chooser label="Speed" choices={plain(speeds)} chosen={String(value)} onChoose={done} />
-          case 'priority': return <Chooser label="Priority" choices={plain(priorities)} chosen={String(value)} onChoose={done} />
-          case 'duties': return <Chooser label="Duties" choices={[{ id: 'DAP', name: 'DAP', hint: 'the buyer pays duties and tax' }, { id: 'DDP', name: 'DDP', hint: 'we pay them' }]} chosen={String(value)} onChoose={done} />
-          case 'moment': return <Chooser label="When" choices={[{ id: 'bought', name: 'bought' }, { id: 'dispatched', name: 'handed over' }]} chosen={String(value)} onChoose={done} />
+          case 'yes/no': return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onTry={(id) => onSet(id === 'yes')} onChoose={(id) => done(id === 'yes')} />
+          case 'speed': return <Chooser label="Speed" choices={plain(speeds)} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'priority': return <Chooser label="Priority" choices={plain(priorities)} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'duties': return <Chooser label="Duties" choices={[{ id: 'DAP', name: 'DAP', hint: 'the buyer pays duties and tax' }, { id: 'DDP', name: 'DDP', hint: 'we pay them' }]} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'moment': return <Chooser label="When" choices={[{ id: 'bought', name: 'bought' }, { id: 'dispatched', name: 'handed over' }]} chosen={String(value)} onTry={onSet} onChoose={done} />
           case 'needs': return <MemberList value={value as readonly string[]} choices={plain(needs)} add="Add something it must offer" onSet={onSet} close={close} />
           case 'hold': return <HoldEditor value={value as Hold} onDone={done} />
-          case 'size': return <TextWord label="Size" initial={label} hint="Length × width × height, such as 40 × 30 × 20 cm." read={readSize} onDone={done} />
-          case 'inserts': return <TextWord label="Inserts" initial={label} hint="Each with its weight, commas between: Heat pack 60 g, Leaflet 5 g." read={readInserts} onDone={done} />
-          case 'days': return <TextWord label="Days" initial={String(value)} hint="A whole number of days." read={(text) => (/^\d{1,3}\s*(days?)?$/.test(text.trim()) ? parseInt(text, 10) : undefined)} onDone={done} />
-          case 'money': return <TextWord label="Amount" initial={label} hint={`An amount such as 12.50 ${world.rates.home}.`} read={(text) => readQuantity('money', text)} onDone={done} />
-          case 'insurance': return <Chooser free label="Amount" choices={[{ id: 'order value', name: 'the order value' }, { id: 'none', name: 'nothing' }]} onChoose={(id) => {
-            const amount = readQuantity('money', id)
-            if (id === 'order value' || id === 'none') done({ cover: id })
-            else if (amount !== undefined) done({ cover: 'amount', amount })
-          }} />
-          case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => parseWeight(text) ?? undefined} onDone={done} />
-          case 'split': return <Chooser label="When" choices={plain(splits)} chosen={String(value)} onChoose={done} />
-          case 'address kind': return <Chooser label="Address" choices={plain(addressKinds)} chosen={String(value)} onChoose={done} />
-          case 'limits': return <TextWord label="Limits" initial={label} hint="Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces." read={readLimits} onDone={done} />
-          case 'tags': case 'item tags': return <TextWord label="Tags" initial={(value as readonly string[]).join(', ')} hint="Tags with commas between them." read={(text) => { const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean); return tags.length > 0 ? tags : undefined }} onDone={done} />
+          case 'size': return <TextWord label="Size" initial={label} hint="Length × width × height, such as 40 × 30 × 20 cm." read={readSize} onTry={onSet} onDone={done} />
+          case 'inserts': return <TextWord label="Inserts" initial={label} hint="Each with its weight, commas between: Heat pack 60 g, Leaflet 5 g." read={readInserts} onTry={onSet} onDone={done} />
+          case 'days': return <TextWord label="Days" initial={String(value)} hint="A whole number of days." read={(text) => (/^\d{1,3}\s*(days?)?$/.test(text.trim()) ? parseInt(text, 10) : undefined)} onTry={onSet} onDone={done} />
+          case 'money': return <TextWord label="Amount" initial={label} hint={`An amount such as 12.50 ${world.rates.home}.`} read={(text) => readQuantity('money', text)} onTry={onSet} onDone={done} />
+          case 'insurance': {
+            const set = (id: string, take: (value: unknown) => void): void => {
+              const amount = readQuantity('money', id)
+              if (id === 'order value' || id === 'none') take({ cover: id })
+              else if (amount !== undefined) take({ cover: 'amount', amount })
+            }
+            return <Chooser free label="Amount" choices={[{ id: 'order value', name: 'the order value' }, { id: 'none', name: 'nothing' }]} onTry={(id) => set(id, onSet)} onChoose={(id) => set(id, done)} />
+          }
+          case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => parseWeight(text) ?? undefined} onTry={onSet} onDone={done} />
+          case 'split': return <Chooser label="When" choices={plain(splits)} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'address kind': return <Chooser label="Address" choices={plain(addressKinds)} chosen={String(value)} onTry={onSet} onChoose={done} />
+          case 'limits': return <TextWord label="Limits" initial={label} hint="Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces." read={readLimits} onTry={onSet} onDone={done} />
+          case 'tags': case 'item tags': return <TextWord label="Tags" initial={(value as readonly string[]).join(', ')} hint="Tags with commas between them." read={(text) => { const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean); return tags.length > 0 ? tags : undefined }} onTry={onSet} onDone={done} />
           case 'services': return <MemberList value={value as readonly string[]} choices={[...named(world.services), ...world.carriers.map(({ id, name }) => ({ id, name, hint: 'all services of the carrier' }))]} add="Add a service or carrier" onSet={onSet} close={close} />
-          default: return <TextWord label={kind.name} initial={String(value)} hint={kind.description} read={(text) => text.trim() || undefined} onDone={done} />
+          default: return <TextWord label={kind.name} initial={String(value)} hint={kind.description} read={(text) => text.trim() || undefined} onTry={onSet} onDone={done} />
         }
       }}
     </Word>
@@ -131,19 +134,20 @@ function MemberList({ value, choices, add, onSet, close }: { value: readonly str
 function PickWords({ picks, words, onSet }: { picks: readonly { by: string; service?: string }[]; words: Wordings; onSet: (value: unknown) => void }) {
   const choices: Choice[] = [{ id: 'cheapest', name: 'the cheapest' }, { id: 'fastest', name: 'the fastest' }, { id: 'cheapest by promise', name: 'the cheapest that arrives by the promised day' }, ...words.world.services.map(({ id, name }) => ({ id: `:${id}`, name }))]
   const read = (id: string): { by: string; service?: string } => (id.startsWith(':') ? { by: 'service', service: id.slice(1) } : { by: id })
+  const put = (at: number, id: string): void => onSet([...picks.slice(0, at), read(id), ...picks.slice(at + 1)])
   return (
     <>
       {picks.map((pick, i) => (
         <span key={i}>
           {i > 0 && <span className="text-soft">, else </span>}
           <Word opens={i === 0} label={pickPhrase(pick, words)} onRemove={picks.length > 1 ? () => onSet(picks.filter((_, other) => other !== i)) : undefined}>
-            {(close) => <Chooser label="Service" choices={choices} onChoose={(id) => { onSet(picks.map((before, other) => (other === i ? read(id) : before))); close() }} />}
+            {(close) => <Chooser label="Service" choices={choices} onTry={(id) => put(i, id)} onChoose={(id) => { put(i, id); close() }} />}
           </Word>
         </span>
       ))}
       {' '}
       <Word tone="add" label="else …" title="What to take if none of these can carry it">
-        {(close) => <Chooser label="Otherwise" choices={choices} onChoose={(id) => { onSet([...picks, read(id)]); close() }} />}
+        {(close) => <Chooser label="Otherwise" choices={choices} onTry={(id) => put(picks.length, id)} onChoose={(id) => { put(picks.length, id); close() }} />}
       </Word>
     </>
   )

@@ -26,7 +26,7 @@ export function ConditionWords({ condition, context, onChange, inItem = false, t
   const bracketed = !top && members.length > 1
   const jointWord = (label: string, key: string) => (
     <Word key={key} tone="joint" label={label} title="All of, any of, or none of" onRemove={top ? undefined : () => onChange(null)}>
-      {(close) => <Chooser label="How they combine" chosen={kind} choices={[{ id: 'all', name: 'all of them (and)' }, { id: 'any', name: 'any of them (or)' }, { id: 'none', name: 'none of them (nor)' }]} onChoose={(id) => { put(members, id as 'all'); close() }} />}
+      {(close) => <Chooser label="How they combine" chosen={kind} choices={[{ id: 'all', name: 'all of them (and)' }, { id: 'any', name: 'any of them (or)' }, { id: 'none', name: 'none of them (nor)' }]} onTry={(id) => put(members, id as 'all')} onChoose={(id) => { put(members, id as 'all'); close() }} />}
     </Word>
   )
   return (
@@ -88,7 +88,7 @@ function ItemWords({ test, context, onChange }: { test: ItemTest; context: Sente
   return (
     <span>
       <Word tone="fact" label={`${test.items} item`} onRemove={() => onChange(null)}>
-        {(close) => <Chooser label="Which items" chosen={test.items} choices={[{ id: 'any', name: 'any item' }, { id: 'every', name: 'every item' }, { id: 'no', name: 'no item' }]} onChoose={(id) => { onChange({ ...test, items: id as 'any' }); close() }} />}
+        {(close) => <Chooser label="Which items" chosen={test.items} choices={[{ id: 'any', name: 'any item' }, { id: 'every', name: 'every item' }, { id: 'no', name: 'no item' }]} onTry={(id) => onChange({ ...test, items: id as 'any' })} onChoose={(id) => { onChange({ ...test, items: id as 'any' }); close() }} />}
       </Word>{' '}
       <span className="text-soft">where</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />
     </span>
@@ -97,7 +97,7 @@ function ItemWords({ test, context, onChange }: { test: ItemTest; context: Sente
 
 function SavedWord({ test, context, onChange }: { test: SavedTest; context: SentenceContext; onChange: Change }) {
   const choices = (context.words.conditions ?? []).map(({ id, name }) => ({ id, name }))
-  return <Word label={conditionPhrase(test, context.words)} onRemove={() => onChange(null)}>{(close) => <Chooser label="Saved condition" chosen={test.saved} choices={choices} onChoose={(saved) => { onChange({ saved }); close() }} />}</Word>
+  return <Word label={conditionPhrase(test, context.words)} onRemove={() => onChange(null)}>{(close) => <Chooser label="Saved condition" chosen={test.saved} choices={choices} onTry={(saved) => onChange({ saved })} onChoose={(saved) => { onChange({ saved }); close() }} />}</Word>
 }
 
 function SumWords({ test, context, onChange }: { test: ItemSum; context: SentenceContext; onChange: Change }) {
@@ -112,7 +112,7 @@ function SumWords({ test, context, onChange }: { test: ItemSum; context: Sentenc
         {(close) => <Chooser label="What is summed up" chosen={test.sum} choices={Object.entries(itemSums).map(([id, sum]) => ({ id, name: sum.name }))} onChoose={(id) => { const sum = id as ItemSum['sum']; onChange(itemSums[sum].type === type ? { ...test, sum } : { ...test, sum, value: firstValue(itemSums[sum].type, test.op)! }); close() }} />}
       </Word>{' '}
       <span className="text-soft">where</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />{' '}
-      <Word tone="operator" label={test.op}>{(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].filter((op) => op !== 'is missing' && op !== 'is known').map((op) => ({ id: op, name: op }))} onChoose={(op) => { put(changeOperator(compared, type, op as Operator)); close() }} />}</Word>{' '}
+      <Word tone="operator" label={test.op}>{(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].filter((op) => op !== 'is missing' && op !== 'is known').map((op) => ({ id: op, name: op }))} onTry={(op) => put(changeOperator(compared, type, op as Operator))} onChoose={(op) => { put(changeOperator(compared, type, op as Operator)); close() }} />}</Word>{' '}
       <ValueWord test={compared} type={type} context={context} onChange={put} />
     </span>
   )
@@ -128,7 +128,7 @@ function TestWords({ test, context, inItem, onChange }: { test: Test; context: S
         {(close) => <Chooser label="Fact" chosen={test.fact} choices={addable(context, inItem).filter((choice) => !choice.id.startsWith(':'))} onChoose={(id) => { onChange(id === test.fact ? test : newCondition(id, inItem)); close() }} />}
       </Word>{' '}
       <Word tone="operator" label={test.op} onRemove={remove}>
-        {(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].map((op) => ({ id: op, name: op }))} onChoose={(op) => { onChange(changeOperator(test, type, op as Operator)); close() }} />}
+        {(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].map((op) => ({ id: op, name: op }))} onTry={(op) => onChange(changeOperator(test, type, op as Operator))} onChoose={(op) => { onChange(changeOperator(test, type, op as Operator)); close() }} />}
       </Word>
       {test.op !== 'is missing' && test.op !== 'is known' && <> <ValueWord test={test} type={type} context={context} onChange={onChange} /></>}
     </span>
@@ -144,22 +144,25 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
     const ends = (Array.isArray(test.value) ? test.value : [0, 0]) as unknown as readonly [number, number]
     return (
       <>
-        {ends.map((end, i) => (
-          <span key={i}>
-            {i === 1 && <span className="text-soft"> and </span>}
-            <Word opens={i === 0} label={writeQuantity(type, end)}>{(close) => <TextWord label={i === 0 ? 'From' : 'To'} initial={writeQuantity(type, end)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value); close() }} />}</Word>
-          </span>
-        ))}
+        {ends.map((end, i) => {
+          const setEnd = (value: Value): void => set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value)
+          return (
+            <span key={i}>
+              {i === 1 && <span className="text-soft"> and </span>}
+              <Word opens={i === 0} label={writeQuantity(type, end)}>{(close) => <TextWord label={i === 0 ? 'From' : 'To'} initial={writeQuantity(type, end)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onTry={setEnd} onDone={(value) => { setEnd(value); close() }} />}</Word>
+            </span>
+          )
+        })}
       </>
     )
   }
   return (
     <Word opens={type !== 'yes/no'} label={label}>
       {(close) => {
-        if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onChoose={(id) => { set(id === 'yes'); close() }} />
+        if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onTry={(id) => set(id === 'yes')} onChoose={(id) => { set(id === 'yes'); close() }} />
         if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
-        if (isTextual(type)) return <Chooser free label="Value" choices={valuesFor(test, context)} chosen={String(test.value)} onChoose={(id) => { set(id); close() }} />
-        return <TextWord label="Value" initial={writeQuantity(type, test.value)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onDone={(value) => { set(value); close() }} />
+        if (isTextual(type)) return <Chooser free label="Value" choices={valuesFor(test, context)} chosen={String(test.value)} onTry={set} onChoose={(id) => { set(id); close() }} />
+        return <TextWord label="Value" initial={writeQuantity(type, test.value)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onTry={set} onDone={(value) => { set(value); close() }} />
       }}
     </Word>
   )
@@ -202,7 +205,7 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
     )
   }
   const [hint, read] = timeReader(test.op)
-  return <Word label={label}>{(close) => <TextWord label="Value" initial={label} hint={hint} read={read} onDone={(value) => { onSet(value); close() }} />}</Word>
+  return <Word label={label}>{(close) => <TextWord label="Value" initial={label} hint={hint} read={read} onTry={onSet} onDone={(value) => { onSet(value); close() }} />}</Word>
 }
 
 function timeReader(op: Operator): readonly [string, (text: string) => Value | undefined] {

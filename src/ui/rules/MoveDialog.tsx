@@ -1,9 +1,9 @@
 'use client'
 import { useEffect, useMemo, useState } from 'react'
-import { checkRulebook, stages, withRuleIn, type Rule, type Rulebook, type Stage, type TrialSummary, type World } from '@/core/rulebook'
+import { checkRulebook, stages, withRuleIn, type Rule, type Rulebook, type Stage, type World } from '@/core/rulebook'
 import { Confirm } from '../kit/Confirm'
 import { Select } from '../kit/Field'
-import { count, euros } from '../kit/format'
+import { EffectOf } from './trial/Effect'
 import type { LiveTrial } from './trial/useTrial'
 
 /** Moves a rule to another stage; what the move would change is shown first. */
@@ -19,23 +19,8 @@ export function MoveDialog({ rule, draft, world, trial: { preview, previewed, fa
   return (
     <Confirm open title={`Move “${rule.name}” to another stage`} action={`Move to ${stage}`} onClose={onClose} onConfirm={() => onMove(stage)}>
       <label className="flex items-center gap-2">It goes to <Select autoFocus value={stage} onChange={(event) => setStage(event.target.value as Stage)}>{others.map((other) => <option key={other} value={other}>{other}</option>)}</Select></label>
-      <p className="mt-3" role="status"><MovePreview summary={previewed} failed={failed} /></p>
+      <p className="mt-3" role="status"><EffectOf what="the move" summary={previewed} failed={failed} /></p>
       {wrong.map((finding) => <p key={finding.sentence} className="mt-1 text-lost">◆ {finding.sentence}</p>)}
     </Confirm>
-  )
-}
-
-/** What a move would change, in one line. */
-export function MovePreview({ summary, failed }: { summary: TrialSummary | null; failed: string | null }) {
-  if (failed) return <span className="text-lost">{failed}</span>
-  if (!summary) return <span className="text-soft">Trying the move …</span>
-  if (summary.changed === 0) return <span>The move changes none of {count(summary.orders)} orders.</span>
-  return (
-    <span>
-      The move changes <b>{count(summary.changed)}</b> of {count(summary.orders)} orders
-      {summary.serviceChanges > 0 && <>, <b>{count(summary.serviceChanges)}</b> change service</>}
-      {summary.costDifference !== 0 && <>, <b className={summary.costDifference > 0 ? 'text-lost' : 'text-done'}>{euros(Math.abs(summary.costDifference))} {summary.costDifference > 0 ? 'dearer' : 'saved'}</b></>}
-      {summary.newlyLate > 0 && <>, <b className="text-lost">{count(summary.newlyLate)} newly late</b></>}.
-    </span>
   )
 }

@@ -5,8 +5,8 @@ import { useRef, useState } from 'react'
 import { stages, withRulePlaced, type Finding, type LogicFinding, type Rule, type Rulebook, type Stage, type Wordings } from '@/core/rulebook'
 import { Button } from '../kit/Button'
 import type { Choice } from './Chooser'
-import { MovePreview } from './MoveDialog'
 import { RuleRow, type Flow } from './RuleRow'
+import { EffectOf } from './trial/Effect'
 import type { LiveTrial } from './trial/useTrial'
 import type { RuleCount } from './typing/typing.worker'
 import type { RuleWork } from './useRules'
@@ -39,7 +39,7 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
   }
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={() => setDragging(true)} onDragOver={over} onDragEnd={end} onDragCancel={() => end(null)}>
-      {dragging && <p role="status" className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"><MovePreview summary={trial.previewed} failed={trial.failed} /></p>}
+      {dragging && <p role="status" className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"><EffectOf what="the move" summary={trial.previewed} failed={trial.failed} /></p>}
       {stages.map((stage, index) => {
         const all = rulebook.rules.filter((rule) => rule.stage === stage)
         const rules = all.filter(visible)

@@ -1,6 +1,6 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { ruleSentence, weightOf, type LogicFinding, type Rule } from '@/core/rulebook'
 import type { RulebookView } from '@/usecases/editRulebook'
 import { call } from '../kit/api'
@@ -18,10 +18,12 @@ import { PublishDialog } from './PublishDialog'
 import { Rerouting } from './Rerouting'
 import { RuleList } from './RuleList'
 import { SideDrawer } from './SideDrawer'
+import { EffectOf } from './trial/Effect'
 import { TrialPanel } from './trial/TrialPanel'
 import { TrialStrip } from './trial/TrialStrip'
 import { useTrial } from './trial/useTrial'
 import { useTyping } from './typing/useTyping'
+import { Trying } from './trying'
 import { useDraft } from './useDraft'
 import { useRules } from './useRules'
 
@@ -44,8 +46,12 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
 
   const { rulebook } = draft
   const trial = useTrial(rulebook, data.inForce?.number ?? 0)
-  const counts = useTyping(rulebook, data.inForce?.rulebook, data.world.rates)
+  const counts = useTyping(work.tried ?? rulebook, data.inForce?.rulebook, data.world.rates)
   const reasoning = useFindings(rulebook, data.world, trial.material)
+  const { tried, attempt, drop } = work
+  const { preview, previewed, failed } = trial
+  useEffect(() => preview(tried), [preview, tried])
+  const trying = useMemo(() => ({ attempt, drop, effect: tried && <EffectOf what="this" summary={previewed} failed={failed} /> }), [attempt, drop, tried, previewed, failed])
   const logic = useMemo(() => {
     const byRule = new Map<string, LogicFinding[]>()
     for (const finding of reasoning?.findings ?? []) byRule.set(finding.rule, [...(byRule.get(finding.rule) ?? []), finding])
@@ -91,7 +97,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
         )}
         {(wanted.length > 0 || only) && <p className="border-b border-hair px-5 py-1 text-soft" role="status">{count(found)} of {count(rulebook.rules.length)} rules{wanted.length > 0 && ` with “${search.trim()}”`}{only && ' with findings'} <button className="min-h-[24px] px-1.5 text-act hover:bg-act-soft" onClick={() => { setSearch(''); setOnly(false) }}>Show all</button></p>}
         <div className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`} tabIndex={0} role="region" aria-label="The rulebook">
-          <RuleList rulebook={rulebook} visible={visible} flow={flow} counts={counts} published={published} findings={draft.findings} logic={logic} words={words} seen={seen} work={work} trial={trial} onShow={setShown} onMoveStage={setMoving} />
+          <Trying value={trying}><RuleList rulebook={rulebook} visible={visible} flow={flow} counts={counts} published={published} findings={draft.findings} logic={logic} words={words} seen={seen} work={work} trial={trial} onShow={setShown} onMoveStage={setMoving} /></Trying>
         </div>
       </div>
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}

@@ -1,6 +1,7 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import { useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react'
+import { useContext, useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react'
+import { Trying } from './trying'
 
 /** When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed on. */
 let addedAt = -Infinity
@@ -36,10 +37,17 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
         {({ close }) => (
           <div onKeyDown={(event) => event.stopPropagation()}>
             {children(close)}
+            <EffectLine />
             {onRemove && <button className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft" onClick={() => { onRemove(); close() }}>Take this away</button>}
           </div>
         )}
       </PopoverPanel>
     </Popover>
   )
+}
+
+/** What the value that is typed or pointed at would do to real orders. */
+function EffectLine() {
+  const { effect } = useContext(Trying)
+  return effect && <p role="status" aria-label="What it would change" className="border-t border-hair px-2 py-1.5 text-small">{effect}</p>
 }

@@ -1,6 +1,6 @@
 'use client'
-import { useEffect, useState } from 'react'
-import { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced, type Rule, type Stage } from '@/core/rulebook'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced, type Rule, type Rulebook, type Stage } from '@/core/rulebook'
 import { useSay } from '../kit/Toast'
 import type { DraftEditor } from './useDraft'
 
@@ -16,6 +16,10 @@ export interface RuleWork {
   readonly duplicate: (rule: Rule) => void
   readonly copy: (rule: Rule) => void
   readonly pasteBehind: (rule: Rule) => void
+  /** Runs a change of a rule without taking it: the draft as it would be stands in `tried` until it is dropped. */
+  readonly attempt: (change: () => void) => void
+  readonly drop: () => void
+  readonly tried: Rulebook | null
 }
 
 const newId = (): string => `r-${crypto.randomUUID().slice(0, 8)}`
@@ -25,6 +29,19 @@ export function useRules(draft: DraftEditor): RuleWork {
   const say = useSay()
   const [fresh, setFresh] = useState<string | null>(null)
   const { rulebook, change, undo } = draft
+
+  const [attempted, setAttempted] = useState<Rule | null>(null)
+  const attempting = useRef(false)
+  const attempt = useCallback((run: () => void) => {
+    attempting.current = true
+    try {
+      run()
+    } finally {
+      attempting.current = false
+    }
+  }, [])
+  const drop = useCallback(() => setAttempted(null), [])
+  const tried = useMemo(() => attempted && { ...rulebook, rules: rulebook.rules.map((rule) => (rule.id === attempted.id ? attempted : rule)) }, [rulebook, attempted])
 
   const paste = (text: string, stage: Stage, behind: string | null): void => {
     const pasted = pasteRules(rulebook, text, stage, behind, newId)
@@ -63,13 +80,13 @@ export function useRules(draft: DraftEditor): RuleWork {
 
   const setRules = (next: (rules: readonly Rule[]) => readonly Rule[]): void => change((before) => ({ ...before, rules: next(before.rules) }))
   return {
-    fresh,
+    fresh, attempt, drop, tried,
     add: (stage) => {
       const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
       setFresh(rule.id)
       change((before) => withNewRule(before, rule))
     },
-    replace: (next) => setRules((rules) => rules.map((rule) => (rule.id === next.id ? next : rule))),
+    replace: (next) => (attempting.current ? setAttempted(next) : setRules((rules) => rules.map((rule) => (rule.id === next.id ? next : rule)))),
     remove: (rule) => {
       setRules((rules) => rules.filter((other) => other.id !== rule.id))
       say(`Deleted “${rule.name}”`, { undo })
