@@ -1,10 +1,12 @@
 'use client'
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent, type DragOverEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { stages, withRulePlaced, type Finding, type LogicFinding, type Rule, type Rulebook, type Stage, type Wordings } from '@/core/rulebook'
 import { Button } from '../kit/Button'
+import { useShared } from '../kit/useShared'
 import type { Choice } from './Chooser'
+import type { SentenceContext } from './ConditionWords'
 import { RuleRow, type Flow } from './RuleRow'
 import { EffectOf } from './trial/Effect'
 import type { LiveTrial } from './trial/useTrial'
@@ -14,16 +16,22 @@ import type { RuleWork } from './useRules'
 const about: Readonly<Record<Stage, string>> = {
   triage: 'tags, holds, weight corrections, priority', packing: 'package presets and what goes in', origin: 'where it ships from', protection: 'insurance, signature, what the service must offer', service: 'carriers and services', papers: 'slips, references, notices, buying by itself',
 }
-const nothing: readonly LogicFinding[] = []
+const nothing: readonly never[] = []
+// The same objects at each drawing: with new ones every row would be drawn anew.
+const byPointer = { activationConstraint: { distance: 4 } }
+const byKeyboard = { coordinateGetter: sortableKeyboardCoordinates }
 
 /** The rules stage by stage; `visible` says which of them a search leaves. While one is dragged, it is said what dropping it would change. */
-export function RuleList({ rulebook, visible, flow, counts, published, findings, logic, words, seen, work, trial, onShow, onMoveStage }: {
-  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; counts: Readonly<Record<string, RuleCount>>; published: ReadonlyMap<string, string>; findings: readonly Finding[]; logic: ReadonlyMap<string, readonly LogicFinding[]>
-  words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; work: RuleWork; trial: LiveTrial; onShow: (finding: LogicFinding) => void; onMoveStage: (rule: Rule) => void
+export function RuleList({ rulebook, visible, flow, counts, published, findings, logic, words, seen, work, fresh, trial, onShow, onMoveStage }: {
+  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; counts: Readonly<Record<string, RuleCount>>; published: ReadonlyMap<string, string>; findings: readonly Finding[]; logic: readonly LogicFinding[]
+  words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; work: RuleWork; fresh: string | null; trial: LiveTrial; onShow: (finding: LogicFinding) => void; onMoveStage: (rule: Rule) => void
 }) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }))
+  const sensors = useSensors(useSensor(PointerSensor, byPointer), useSensor(KeyboardSensor, byKeyboard))
   const [dragging, setDragging] = useState(false)
   const target = useRef('')
+  const shown = Object.fromEntries(stages.map((stage) => [stage, rulebook.rules.filter((rule) => rule.stage === stage && visible(rule))]))
+  const of = useShared({ flow, counts, findings: byRule(findings), logic: byRule(logic), ids: Object.fromEntries(stages.map((stage) => [stage, shown[stage]!.map(({ id }) => id)])) })
+  const contexts = useMemo(() => Object.fromEntries(stages.map((stage) => [stage, { stage, words, seen }])) as unknown as Readonly<Record<Stage, SentenceContext>>, [words, seen])
   const most = Math.max(1, ...Object.values(flow).map((counts) => counts.came))
   const over = ({ active, over: place }: DragOverEvent): void => {
     const key = `${active.id} ${place?.id ?? ''}`
@@ -42,7 +50,7 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
       {dragging && <p role="status" className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"><EffectOf what="the move" summary={trial.previewed} failed={trial.failed} /></p>}
       {stages.map((stage, index) => {
         const all = rulebook.rules.filter((rule) => rule.stage === stage)
-        const rules = all.filter(visible)
+        const rules = shown[stage]!
         return (
           <section key={stage} aria-label={stage}>
             <h2 className="sticky top-0 z-10 flex items-baseline gap-3 border-y border-hair bg-paper px-5 py-1.5">
@@ -50,11 +58,11 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
               <span className="text-small font-normal text-soft">{about[stage]}</span>
               <span className="ml-auto"><Button kind="quiet" onClick={() => work.add(stage)}>Add a rule</Button></span>
             </h2>
-            <SortableContext items={rules.map((rule) => rule.id)} strategy={verticalListSortingStrategy}>
+            <SortableContext items={of.ids[stage]!} strategy={verticalListSortingStrategy}>
               <ul>
                 {rules.map((rule) => (
-                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? flow[rule.id] : undefined} count={counts[rule.id]} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={work.fresh === rule.id} context={{ stage, words, seen }}
-                    findings={findings.filter((finding) => finding.rule === rule.id)} logic={logic.get(rule.id) ?? nothing} work={work} onShow={onShow} onMoveStage={() => onMoveStage(rule)} />
+                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? of.flow[rule.id] : undefined} count={of.counts[rule.id]} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={fresh === rule.id} context={contexts[stage]}
+                    findings={of.findings[rule.id] ?? nothing} logic={of.logic[rule.id] ?? nothing} work={work} onShow={onShow} onMoveStage={onMoveStage} />
                 ))}
               </ul>
             </SortableContext>
@@ -65,4 +73,10 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
       })}
     </DndContext>
   )
+}
+
+function byRule<T extends { readonly rule?: string }>(list: readonly T[]): Readonly<Record<string, readonly T[]>> {
+  const found: Record<string, T[]> = {}
+  for (const one of list) (found[one.rule ?? ''] ??= []).push(one)
+  return found
 }

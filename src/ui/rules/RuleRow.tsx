@@ -2,7 +2,7 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { Ellipsis, GripVertical, Trash2 } from 'lucide-react'
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { Condition, Finding, LogicFinding, Rule } from '@/core/rulebook'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
@@ -13,15 +13,26 @@ import type { RuleWork } from './useRules'
 
 export interface Flow { readonly came: number; readonly matched: number; readonly decided: number }
 
+interface RowProps {
+  readonly rule: Rule
+  readonly flow: Flow | undefined
+  readonly count: RuleCount | undefined
+  readonly findings: readonly Finding[]
+  readonly logic: readonly LogicFinding[]
+  readonly context: SentenceContext
+  /** How many orders came to the rule to which most came. */
+  readonly most: number
+  readonly changed: boolean
+  readonly focusName: boolean
+  readonly work: RuleWork
+  readonly onShow: (finding: LogicFinding) => void
+  readonly onMoveStage: (rule: Rule) => void
+}
+
 /** One rule as a sentence, with its flow before it and its findings under it. */
-export function RuleRow({ rule, flow, count: counted, findings, logic, context, most, changed, focusName, work, onShow, onMoveStage }: {
-  rule: Rule; flow: Flow | undefined; count: RuleCount | undefined; findings: readonly Finding[]; logic: readonly LogicFinding[]; context: SentenceContext; most: number; changed: boolean; focusName: boolean
-  work: RuleWork; onShow: (finding: LogicFinding) => void; onMoveStage: () => void
-}) {
-  const onChange = work.replace
+export const RuleRow = memo(function RuleRow(props: RowProps) {
+  const { rule, work } = props
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
-  const when: Condition = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
-  const everyOrder = 'all' in when && when.all.length === 0
   const keys = (event: KeyboardEvent): void => {
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
       event.preventDefault()
@@ -31,35 +42,60 @@ export function RuleRow({ rule, flow, count: counted, findings, logic, context, 
   return (
     <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}>
       <button {...attributes} {...listeners} aria-label={`Move ${rule.name}`} title="Drag, or Space and arrows; Alt with an arrow moves at once" className="mt-0.5 cursor-grab text-soft hover:text-act"><GripVertical className="size-4" /></button>
+      <RuleBody {...props} />
+    </li>
+  )
+})
+
+/** Drawn anew only when something of the rule changes; its row, whenever any rule is dragged. */
+const RuleBody = memo(function RuleBody({ rule, flow, count: counted, findings, logic, context, most, changed, focusName, work, onShow, onMoveStage }: RowProps) {
+  return (
+    <>
       <div><FlowGutter flow={flow} most={most} on={rule.on} />{counted && <Typed counted={counted} />}</div>
       <div className="min-w-0">
         <p className="flex items-center gap-2">
-          <NameField name={rule.name} focus={focusName} onChange={(name) => onChange({ ...rule, name })} />
+          <NameField name={rule.name} focus={focusName} onChange={(name) => work.replace({ ...rule, name })} />
           {changed && <span className="text-small text-wait">changed</span>}
           {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
           {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
         </p>
         {/* Below the buttons on the right there is room to the edge; so far below that a finger tells them apart. */}
         <div className="-mr-52 mt-0.5">
-          <p data-sentence className="leading-[1.75]">
-            <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
-            <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
-            <span className="text-soft"> then </span>
-            <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
-          </p>
+          <RuleSentence rule={rule} context={context} onChange={work.replace} />
           <FindingLines findings={findings} logic={logic} onShow={onShow} />
         </div>
       </div>
-      <div className="flex items-center gap-2">
-        <RuleDates rule={rule} onChange={onChange} />
-        <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
-        <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
-        <RuleMenu rule={rule} work={work} onMoveStage={onMoveStage} />
-        <button aria-label={`Delete ${rule.name}`} className="grid size-[24px] place-items-center text-soft hover:text-lost" onClick={() => work.remove(rule)}><Trash2 className="size-4" /></button>
-      </div>
-    </li>
+      <RuleButtons rule={rule} work={work} onMoveStage={onMoveStage} />
+    </>
   )
-}
+})
+
+// Apart from the counts and findings, which come and go while the sentence stays as it is.
+const RuleSentence = memo(function RuleSentence({ rule, context, onChange }: { rule: Rule; context: SentenceContext; onChange: (next: Rule) => void }) {
+  const when: Condition = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
+  const everyOrder = 'all' in when && when.all.length === 0
+  return (
+    <p data-sentence className="leading-[1.75]">
+      <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
+      <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
+      <span className="text-soft"> then </span>
+      <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
+    </p>
+  )
+})
+
+const RuleButtons = memo(function RuleButtons({ rule, work, onMoveStage }: { rule: Rule; work: RuleWork; onMoveStage: (rule: Rule) => void }) {
+  const onChange = work.replace
+  return (
+    <div className="flex items-center gap-2">
+      <RuleDates rule={rule} onChange={onChange} />
+      <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
+      <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
+      <RuleMenu rule={rule} work={work} onMoveStage={() => onMoveStage(rule)} />
+      <button aria-label={`Delete ${rule.name}`} className="grid size-[24px] place-items-center text-soft hover:text-lost" onClick={() => work.remove(rule)}><Trash2 className="size-4" /></button>
+    </div>
+  )
+})
 
 /** What can be done with the whole rule. */
 function RuleMenu({ rule, work, onMoveStage }: { rule: Rule; work: RuleWork; onMoveStage: () => void }) {

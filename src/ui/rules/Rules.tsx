@@ -27,12 +27,14 @@ import { Trying } from './trying'
 import { useDraft } from './useDraft'
 import { useRules } from './useRules'
 
+const nothing: readonly never[] = []
+
 /** The rulebook as it is written: sentences, what they do to real orders, and what they mean together. */
 export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly<Record<string, readonly Choice[]>> }) {
   const client = useQueryClient()
   const { data } = useQuery({ queryKey: ['rulebook'], queryFn: () => call<RulebookView>('/api/rulebook'), initialData: initial, refetchInterval: 3000 })
   const draft = useDraft(initial.draft, initial.revision, initial.findings)
-  const work = useRules(draft)
+  const { work, fresh, tried, attempt, drop } = useRules(draft)
   const [publishing, setPublishing] = useState(false)
   const [drawer, setDrawer] = useState(false)
   const [looking, setLooking] = useState(false)
@@ -46,21 +48,15 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
 
   const { rulebook } = draft
   const trial = useTrial(rulebook, data.inForce?.number ?? 0)
-  const counts = useTyping(work.tried ?? rulebook, data.inForce?.rulebook, data.world.rates)
+  const counts = useTyping(tried ?? rulebook, data.inForce?.rulebook, data.world.rates)
   const reasoning = useFindings(rulebook, data.world, trial.material)
-  const { tried, attempt, drop } = work
   const { preview, previewed, failed } = trial
   useEffect(() => preview(tried), [preview, tried])
   const trying = useMemo(() => ({ attempt, drop, effect: tried && <EffectOf what="this" summary={previewed} failed={failed} /> }), [attempt, drop, tried, previewed, failed])
-  const logic = useMemo(() => {
-    const byRule = new Map<string, LogicFinding[]>()
-    for (const finding of reasoning?.findings ?? []) byRule.set(finding.rule, [...(byRule.get(finding.rule) ?? []), finding])
-    return byRule
-  }, [reasoning])
   const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
   const services = useMemo(() => Object.fromEntries(data.world.services.map(({ id, name }) => [id, name])), [data.world])
   const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)])), [data.inForce])
-  const differs = JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook)
+  const differs = useMemo(() => JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook), [rulebook, data.inForce])
   const broken = data.pinned.filter((result) => result.broken.length > 0).length
   // The counts of the draft as it is typed; until they are there, those of the edition in force.
   const flow = trial.result?.flow ?? data.flow?.counts ?? {}
@@ -69,7 +65,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const visible = (rule: Rule): boolean => {
     if (only && !warned.has(rule.id)) return false
     const text = wanted.length === 0 ? '' : `${rule.name} ${ruleSentence(rule, words)}`.toLowerCase()
-    return wanted.every((word) => text.includes(word)) || work.fresh === rule.id
+    return wanted.every((word) => text.includes(word)) || fresh === rule.id
   }
   const found = rulebook.rules.filter(visible).length
   const saved = { saved: 'Draft saved', saving: 'Saving …', unsaved: 'Not saved yet', conflict: 'Changed by somebody else' }[draft.state]
@@ -97,7 +93,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
         )}
         {(wanted.length > 0 || only) && <p className="border-b border-hair px-5 py-1 text-soft" role="status">{count(found)} of {count(rulebook.rules.length)} rules{wanted.length > 0 && ` with “${search.trim()}”`}{only && ' with findings'} <button className="min-h-[24px] px-1.5 text-act hover:bg-act-soft" onClick={() => { setSearch(''); setOnly(false) }}>Show all</button></p>}
         <div className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`} tabIndex={0} role="region" aria-label="The rulebook">
-          <Trying value={trying}><RuleList rulebook={rulebook} visible={visible} flow={flow} counts={counts} published={published} findings={draft.findings} logic={logic} words={words} seen={seen} work={work} trial={trial} onShow={setShown} onMoveStage={setMoving} /></Trying>
+          <Trying value={trying}><RuleList rulebook={rulebook} visible={visible} flow={flow} counts={counts} published={published} findings={draft.findings} logic={reasoning?.findings ?? nothing} words={words} seen={seen} work={work} fresh={fresh} trial={trial} onShow={setShown} onMoveStage={setMoving} /></Trying>
         </div>
       </div>
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}

@@ -1,6 +1,6 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import { useContext, useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react'
+import { useContext, useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { Trying } from './trying'
 
 /** When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed on. */
@@ -18,21 +18,29 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
     joint: 'text-soft italic hover:bg-act-soft', add: 'text-act hover:bg-act-soft opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 focus:opacity-100 data-open:opacity-100',
   }
   const button = useRef<HTMLButtonElement>(null)
+  // A rulebook has thousands of words, and popovers are dear: a word gets its own when it is opened first.
+  const [live, setLive] = useState(false)
   useEffect(() => {
     if (!opens || performance.now() - addedAt > longestWait) return
     addedAt = -Infinity
-    button.current?.click()
+    setLive(true)
     // Only where it comes into the sentence.
   }, [])
+  useEffect(() => {
+    if (live) button.current?.click()
+  }, [live])
   const keys = (event: KeyboardEvent): void => {
     if (onRemove && (event.key === 'Delete' || event.key === 'Backspace')) {
       event.preventDefault()
       onRemove()
     }
   }
+  const look = `rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`
+  const shown = label === '' ? <span className="text-lost">…</span> : label
+  if (!live) return <button type="button" title={title} aria-expanded={false} onKeyDown={keys} onClick={() => setLive(true)} className={look}>{shown}</button>
   return (
     <Popover as="span" className="inline">
-      <PopoverButton ref={button} title={title} onKeyDown={keys} className={`rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`}>{label === '' ? <span className="text-lost">…</span> : label}</PopoverButton>
+      <PopoverButton ref={button} title={title} onKeyDown={keys} className={look}>{shown}</PopoverButton>
       <PopoverPanel focus anchor={{ to: 'bottom start', gap: 4 }} className="z-30 w-72 border border-hair bg-sheet shadow-xl">
         {({ close }) => (
           <div onKeyDown={(event) => event.stopPropagation()}>

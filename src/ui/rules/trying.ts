@@ -1,5 +1,6 @@
 'use client'
-import { createContext, useContext, useEffect, type ReactNode } from 'react'
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import type { Rule, Rulebook } from '@/core/rulebook'
 
 /** Where words of a sentence say what they would become, before it is taken. */
 export interface Trying {
@@ -20,3 +21,32 @@ export function useTry(): (change: (() => void) | null) => void {
   useEffect(() => drop, [drop])
   return (change) => (change ? attempt(change) : drop())
 }
+
+export interface Attempts {
+  /** Puts a rule in the place of the one it was; within an attempt, only on a copy. */
+  readonly replace: (next: Rule) => void
+  readonly attempt: Trying['attempt']
+  readonly drop: Trying['drop']
+  /** The draft with what is tried; null when nothing is. */
+  readonly tried: Rulebook | null
+}
+
+/** Holds what is tried of a draft that `change` would change for good. */
+export function useAttempts(rulebook: Rulebook, change: (next: (before: Rulebook) => Rulebook) => void): Attempts {
+  const [attempted, setAttempted] = useState<Rule | null>(null)
+  const attempting = useRef(false)
+  const attempt = useCallback((run: () => void) => {
+    attempting.current = true
+    try {
+      run()
+    } finally {
+      attempting.current = false
+    }
+  }, [])
+  const replace = useCallback((next: Rule) => (attempting.current ? setAttempted(next) : change((before) => withRule(before, next))), [change])
+  const drop = useCallback(() => setAttempted(null), [])
+  const tried = useMemo(() => attempted && withRule(rulebook, attempted), [rulebook, attempted])
+  return { replace, attempt, drop, tried }
+}
+
+const withRule = (rulebook: Rulebook, next: Rule): Rulebook => ({ ...rulebook, rules: rulebook.rules.map((rule) => (rule.id === next.id ? next : rule)) })

@@ -1,12 +1,12 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced, type Rule, type Rulebook, type Stage } from '@/core/rulebook'
+import { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced, type Rule, type Stage } from '@/core/rulebook'
 import { useSay } from '../kit/Toast'
+import { useAttempts, type Attempts } from './trying'
 import type { DraftEditor } from './useDraft'
 
+/** It stays the same from one change to the next: a row is drawn anew only when its rule changes. */
 export interface RuleWork {
-  /** The rule that was made last; its name wants the focus. */
-  readonly fresh: string | null
   readonly add: (stage: Stage) => void
   readonly replace: (next: Rule) => void
   readonly remove: (rule: Rule) => void
@@ -16,40 +16,32 @@ export interface RuleWork {
   readonly duplicate: (rule: Rule) => void
   readonly copy: (rule: Rule) => void
   readonly pasteBehind: (rule: Rule) => void
-  /** Runs a change of a rule without taking it: the draft as it would be stands in `tried` until it is dropped. */
-  readonly attempt: (change: () => void) => void
-  readonly drop: () => void
-  readonly tried: Rulebook | null
+}
+
+export interface Rules extends Omit<Attempts, 'replace'> {
+  readonly work: RuleWork
+  /** The rule that was made last; its name wants the focus. */
+  readonly fresh: string | null
 }
 
 const newId = (): string => `r-${crypto.randomUUID().slice(0, 8)}`
 
 /** Everything that can be done with whole rules of the draft; Ctrl C and Ctrl V work on the rule that has the focus. */
-export function useRules(draft: DraftEditor): RuleWork {
+export function useRules(draft: DraftEditor): Rules {
   const say = useSay()
   const [fresh, setFresh] = useState<string | null>(null)
   const { rulebook, change, undo } = draft
 
-  const [attempted, setAttempted] = useState<Rule | null>(null)
-  const attempting = useRef(false)
-  const attempt = useCallback((run: () => void) => {
-    attempting.current = true
-    try {
-      run()
-    } finally {
-      attempting.current = false
-    }
-  }, [])
-  const drop = useCallback(() => setAttempted(null), [])
-  const tried = useMemo(() => attempted && { ...rulebook, rules: rulebook.rules.map((rule) => (rule.id === attempted.id ? attempted : rule)) }, [rulebook, attempted])
-
-  const paste = (text: string, stage: Stage, behind: string | null): void => {
-    const pasted = pasteRules(rulebook, text, stage, behind, newId)
+  const { replace, attempt, drop, tried } = useAttempts(rulebook, change)
+  const now = useRef(rulebook)
+  now.current = rulebook
+  const paste = useCallback((text: string, stage: Stage, behind: string | null): void => {
+    const pasted = pasteRules(now.current, text, stage, behind, newId)
     if (!pasted.ok) return say(`What is in the clipboard is no rule. ${pasted.problems[0]?.sentence ?? ''}`, { tone: 'bad' })
     change(() => pasted.rulebook)
     setFresh(pasted.ids[0] ?? null)
     say(`Pasted ${pasted.ids.length === 1 ? 'a rule' : `${pasted.ids.length} rules`} into ${stage}`, { undo })
-  }
+  }, [change, say, undo])
   useEffect(() => {
     const focused = (): Rule | undefined => {
       const row = document.activeElement?.closest<HTMLElement>('[data-rule]')
@@ -78,31 +70,33 @@ export function useRules(draft: DraftEditor): RuleWork {
     }
   })
 
-  const setRules = (next: (rules: readonly Rule[]) => readonly Rule[]): void => change((before) => ({ ...before, rules: next(before.rules) }))
-  return {
-    fresh, attempt, drop, tried,
-    add: (stage) => {
-      const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
-      setFresh(rule.id)
-      change((before) => withNewRule(before, rule))
-    },
-    replace: (next) => (attempting.current ? setAttempted(next) : setRules((rules) => rules.map((rule) => (rule.id === next.id ? next : rule)))),
-    remove: (rule) => {
-      setRules((rules) => rules.filter((other) => other.id !== rule.id))
-      say(`Deleted “${rule.name}”`, { undo })
-    },
-    place: (id, over) => change((before) => withRulePlaced(before, id, over)),
-    step: (rule, by) => {
-      const peers = rulebook.rules.filter((other) => other.stage === rule.stage)
-      const neighbour = peers[peers.findIndex((other) => other.id === rule.id) + by]
-      if (neighbour) change((before) => withRulePlaced(before, rule.id, neighbour.id))
-    },
-    moveTo: (rule, stage) => {
-      change((before) => withRuleIn(before, rule.id, stage))
-      say(`Moved “${rule.name}” to ${stage}`, { undo })
-    },
-    duplicate: (rule) => paste(copyRules(rulebook, [rule.id]), rule.stage, rule.id),
-    copy: (rule) => void navigator.clipboard.writeText(copyRules(rulebook, [rule.id])).then(() => say(`Copied “${rule.name}” as text`), () => say('The browser does not let Gharry use the clipboard: put the focus on the rule and press Ctrl C.', { tone: 'bad' })),
-    pasteBehind: (rule) => void navigator.clipboard.readText().then((text) => paste(text, rule.stage, rule.id), () => say('The browser does not let Gharry read the clipboard: put the focus on the rule and press Ctrl V.', { tone: 'bad' })),
-  }
+  const work = useMemo((): RuleWork => {
+    const setRules = (next: (rules: readonly Rule[]) => readonly Rule[]): void => change((before) => ({ ...before, rules: next(before.rules) }))
+    return {
+      add: (stage) => {
+        const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
+        setFresh(rule.id)
+        change((before) => withNewRule(before, rule))
+      },
+      replace,
+      remove: (rule) => {
+        setRules((rules) => rules.filter((other) => other.id !== rule.id))
+        say(`Deleted “${rule.name}”`, { undo })
+      },
+      place: (id, over) => change((before) => withRulePlaced(before, id, over)),
+      step: (rule, by) => {
+        const peers = now.current.rules.filter((other) => other.stage === rule.stage)
+        const neighbour = peers[peers.findIndex((other) => other.id === rule.id) + by]
+        if (neighbour) change((before) => withRulePlaced(before, rule.id, neighbour.id))
+      },
+      moveTo: (rule, stage) => {
+        change((before) => withRuleIn(before, rule.id, stage))
+        say(`Moved “${rule.name}” to ${stage}`, { undo })
+      },
+      duplicate: (rule) => paste(copyRules(now.current, [rule.id]), rule.stage, rule.id),
+      copy: (rule) => void navigator.clipboard.writeText(copyRules(now.current, [rule.id])).then(() => say(`Copied “${rule.name}” as text`), () => say('The browser does not let Gharry use the clipboard: put the focus on the rule and press Ctrl C.', { tone: 'bad' })),
+      pasteBehind: (rule) => void navigator.clipboard.readText().then((text) => paste(text, rule.stage, rule.id), () => say('The browser does not let Gharry read the clipboard: put the focus on the rule and press Ctrl V.', { tone: 'bad' })),
+    }
+  }, [change, paste, replace, say, undo])
+  return { work, fresh, attempt, drop, tried }
 }
