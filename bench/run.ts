@@ -12,12 +12,13 @@ import { benchRulebook } from './rulebook'
 import { benchRules } from './rules'
 import { say } from './say'
 import type { TrialFigures } from './trial'
+import { benchTyping } from './typing'
 
 /*
  * Prints every figure that docs/performance.md keeps, or those that are named. Each kind is measured in a process of its
  * own: what one leaves in memory, and in the engine's guesses about the code, is none of the next one's business.
  */
-const kinds = ['papers', 'quotes', 'packing', 'addresses', 'rules', 'findings', 'rulebook', 'page', 'intake desk trial']
+const kinds = ['papers', 'quotes', 'packing', 'addresses', 'rules', 'findings', 'rulebook', 'page', 'typing', 'intake desk trial']
 const which = process.argv.slice(2).filter((word) => word !== 'all')
 const wanted = (name: string): boolean => which.includes(name)
 if (which.length === 0) {
@@ -39,6 +40,10 @@ if (wanted('rulebook')) benchRulebook(say)
 if (wanted('page')) {
   const { scripts, kilobytes } = await benchPage()
   say(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
+}
+if (wanted('typing')) for (const rules of [300, 1000]) {
+  const { key, slowest, busy } = await benchTyping(rules)
+  say(`typing: the page of Rules with ${rules} rules, from key to screen ${key} ms (median; slowest ${slowest}), busy at one go for at most ${busy} ms`)
 }
 if (wanted('intake') || wanted('desk') || wanted('trial')) {
   const result = await benchIntake(100_000, async (db, folder) => {

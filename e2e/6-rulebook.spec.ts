@@ -78,6 +78,50 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
   await page.getByRole('region', { name: 'Pinned orders' }).getByRole('button', { name: /^Unpin/ }).click()
 })
 
+test('what is typed or pointed at is tried before it is taken, and Escape leaves the draft as it is', async ({ page, request }) => {
+  const revision = async (): Promise<number> => ((await (await request.get('/api/rulebook')).json()) as { revision: number }).revision
+  await page.goto('/rules')
+  await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
+  const before = await revision()
+  const effect = page.getByRole('status', { name: 'What it would change' })
+  const rule = page.locator('[data-rule]').filter({ hasText: 'Signature for dear orders' })
+  const amount = rule.getByRole('button', { name: '400.00 €', exact: true })
+
+  await amount.focus()
+  await page.keyboard.press('Enter')
+  await expect(effect).toBeHidden()
+  await page.keyboard.type('15')
+  await expect(effect).toContainText(/^\d+ of [\d,]+ orders change/, { timeout: 30_000 })
+  await expect(rule).toContainText(/typed: \d+ of/)
+  const many = Number(/^[\d,]+/.exec((await effect.textContent())!)![0].replaceAll(',', ''))
+  await page.keyboard.type('0')
+  await expect(effect).toContainText(/orders change/, { timeout: 30_000 })
+  // Fewer orders are worth 150 € than 15 €.
+  await expect.poll(async () => Number(/^[\d,]+/.exec((await effect.textContent())!)?.[0].replaceAll(',', '') ?? NaN)).toBeLessThan(many)
+  await page.keyboard.type(' kilos')
+  await expect(effect).toBeHidden()
+  await page.keyboard.press('Escape')
+  await expect(amount).toBeFocused()
+  await expect(rule).not.toContainText('typed:')
+
+  const first = page.locator('[data-rule]').filter({ hasText: 'Live plants arrive fast' }).getByRole('button', { name: 'Heron Road', exact: true })
+  await first.focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowDown')
+  await expect(effect).toContainText('change service', { timeout: 30_000 })
+  await page.keyboard.press('Escape')
+  await expect(strip(page)).toContainText('decides as edition')
+  expect(await revision()).toBe(before)
+
+  await first.focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(strip(page)).toContainText('change service', { timeout: 30_000 })
+  await saved(page)
+  expect(await revision()).toBeGreaterThan(before)
+})
+
 test('findings stand beside the rules with a made-up order; rules are found, pasted, and moved after a look at what it changes', async ({ page }) => {
   await page.goto('/rules')
   await expect(page.locator('[data-rule=v-express]')).toContainText('Clash: where both match, “Live plants arrive fast” decides the service', { timeout: 30_000 })
