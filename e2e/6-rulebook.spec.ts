@@ -84,7 +84,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
   const before = await revision()
   const effect = page.getByRole('status', { name: 'What it would change' })
-  const rule = page.locator('[data-rule]').filter({ hasText: 'Signature for dear orders' })
+  const rule = page.locator('[data-rule=s-sign]')
   const amount = rule.getByRole('button', { name: '400.00 €', exact: true })
 
   await amount.focus()
@@ -104,7 +104,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   await expect(amount).toBeFocused()
   await expect(rule).not.toContainText('typed:')
 
-  const first = page.locator('[data-rule]').filter({ hasText: 'Live plants arrive fast' }).getByRole('button', { name: 'Heron Road', exact: true })
+  const first = page.locator('[data-rule=v-live]').getByRole('button', { name: 'Heron Road', exact: true })
   await first.focus()
   await page.keyboard.press('Enter')
   await page.keyboard.press('ArrowDown')

@@ -2,8 +2,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Finding, Rulebook } from '@/core/rulebook'
 import { call, Refusal, sentenceOf } from '../kit/api'
-
-export type SaveState = 'saved' | 'saving' | 'unsaved' | 'conflict'
+import { draftSaver, type Saved, type SaveState } from './draftSaver'
 
 export interface DraftEditor {
   readonly rulebook: Rulebook
@@ -30,52 +29,29 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
   const [findings, setFindings] = useState(initialFindings)
   const [state, setState] = useState<SaveState>('saved')
   const [problem, setProblem] = useState('')
-  const revision = useRef(initialRevision)
   const known = useRef(initial)
-  const wanted = useRef<Rulebook | null>(null)
-  const running = useRef<Promise<void> | null>(null)
-
-  const save = useCallback((): Promise<void> => {
-    running.current ??= (async () => {
-      while (wanted.current) {
-        const next = wanted.current
-        wanted.current = null
-        setState('saving')
-        try {
-          const answer = await call<{ revision: number; findings: Finding[] }>('/api/rulebook', { method: 'PUT', body: { rulebook: next, revision: revision.current } })
-          revision.current = answer.revision
-          setFindings(answer.findings)
-          setProblem('')
-          setState(wanted.current ? 'unsaved' : 'saved')
-        } catch (error) {
-          setProblem(sentenceOf(error))
-          setState(error instanceof Refusal && error.code === 'draft-changed' ? 'conflict' : 'unsaved')
-          wanted.current ??= next
-          break
-        }
-      }
-      running.current = null
-    })()
-    return running.current
-  }, [])
-
-  // What changed is saved a moment after the last change, in order.
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const [saver] = useState(() => draftSaver(
+    initialRevision,
+    (rulebook, revision) => call<Saved>('/api/rulebook', { method: 'PUT', body: { rulebook, revision } }),
+    (error) => ({ sentence: sentenceOf(error), conflict: error instanceof Refusal && error.code === 'draft-changed', again: !(error instanceof Refusal) }),
+    (told) => {
+      if (told.state !== undefined) setState(told.state)
+      if (told.problem !== undefined) setProblem(told.problem)
+      if (told.findings !== undefined) setFindings(told.findings)
+    },
+  ))
   useEffect(() => {
     if (history.now === known.current) return
     known.current = history.now
-    wanted.current = history.now
-    setState('unsaved')
-    clearTimeout(timer.current)
-    timer.current = setTimeout(() => void save(), 200)
-  }, [history.now, save])
+    saver.want(history.now)
+  }, [history.now, saver])
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
-      if (wanted.current || running.current) event.preventDefault()
+      if (saver.busy()) event.preventDefault()
     }
     window.addEventListener('beforeunload', warn)
     return () => window.removeEventListener('beforeunload', warn)
-  }, [])
+  }, [saver])
 
   const change = useCallback((next: (before: Rulebook) => Rulebook) => setHistory((before) => {
     const now = next(before.now)
@@ -91,21 +67,13 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
   }), [])
 
   return {
-    rulebook: history.now, revision: revision.current, findings, state, problem, canUndo: history.past.length > 0, canRedo: history.future.length > 0, change, undo, redo,
-    settled: async () => {
-      clearTimeout(timer.current)
-      await running.current
-      await save()
-      return wanted.current ? null : revision.current
-    },
+    rulebook: history.now, revision: saver.revision(), findings, state, problem, canUndo: history.past.length > 0, canRedo: history.future.length > 0, change, undo, redo,
+    settled: saver.settled,
     replace: (next, nextRevision, nextFindings) => {
-      revision.current = nextRevision
       known.current = next
-      wanted.current = null
+      saver.goOnFrom(nextRevision)
       setHistory((before) => ({ past: [...before.past, before.now], now: next, future: [] }))
       setFindings(nextFindings)
-      setProblem('')
-      setState('saved')
     },
   }
 }
