@@ -54,7 +54,7 @@ const RuleBody = memo(function RuleBody({ rule, flow, count: counted, findings, 
       <div><FlowGutter flow={flow} most={most} on={rule.on} />{counted && <Typed counted={counted} />}</div>
       <div className="min-w-0">
         <p className="flex items-center gap-2">
-          <NameField name={rule.name} focus={focusName} onChange={(name) => work.replace({ ...rule, name })} />
+          <NameField name={rule.name} focus={focusName} empty={rule.then.length === 0} onChange={(name) => work.replace({ ...rule, name })} />
           {changed && <span className="text-small text-wait">changed</span>}
           {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
           {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
@@ -115,7 +115,7 @@ function withFinish(rule: Rule, finish: boolean): Rule {
   return finish ? { ...rest, finishStage: true } : rest
 }
 
-function NameField({ name, focus, onChange }: { name: string; focus: boolean; onChange: (name: string) => void }) {
+function NameField({ name, focus, empty, onChange }: { name: string; focus: boolean; empty: boolean; onChange: (name: string) => void }) {
   const [text, setText] = useState(name)
   const field = useRef<HTMLInputElement>(null)
   useEffect(() => setText(name), [name])
@@ -129,13 +129,13 @@ function NameField({ name, focus, onChange }: { name: string; focus: boolean; on
     if (text.trim() === '') setText(name)
     else if (text.trim() !== name) onChange(text.trim())
   }
-  /** On to the sentence; in a new rule its first word opens, and it is typed on. */
+  /** On to the sentence; in a new rule, which is empty, its first word opens, and it is typed on. */
   const goOn = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (event.key !== 'Enter') return
     event.preventDefault()
     const word = event.currentTarget.closest('li')?.querySelector<HTMLElement>('[data-sentence] button')
     word?.focus()
-    if (focus) word?.click()
+    if (focus && empty) word?.click()
   }
   return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={goOn} className="h-[24px] max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
 }

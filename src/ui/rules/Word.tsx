@@ -43,7 +43,7 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
       <PopoverButton ref={button} title={title} onKeyDown={keys} className={look}>{shown}</PopoverButton>
       <PopoverPanel focus anchor={{ to: 'bottom start', gap: 4 }} className="z-30 w-72 border border-hair bg-sheet shadow-xl">
         {({ close }) => (
-          <div onKeyDown={(event) => event.stopPropagation()}>
+          <div onKeyDown={(event) => { if (event.key !== 'Escape') event.stopPropagation() }}>
             {children(close)}
             <EffectLine />
             {onRemove && <button className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft" onClick={() => { onRemove(); close() }}>Take this away</button>}
