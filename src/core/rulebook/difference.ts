@@ -1,3 +1,5 @@
+import { equalJson } from './equal'
+import { partDifferences } from './ruleDifference'
 import type { Rule, Rulebook } from './rulebook'
 import { conditionPhrase, ruleSentence, type Wordings } from './sentence'
 
@@ -24,7 +26,7 @@ function groupDifferences(older: Rulebook, newer: Rulebook): Difference[] {
 }
 
 function conditionDifferences(older: Rulebook, newer: Rulebook, before: Wordings, after: Wordings): Difference[] {
-  return listDifferences(older.conditions ?? [], newer.conditions ?? [], 'Saved condition', (a, b) => (JSON.stringify(a) === JSON.stringify(b) ? null : `Saved condition "${b.name}": ${conditionPhrase(a.when, before) || 'always'} → ${conditionPhrase(b.when, after) || 'always'}`))
+  return listDifferences(older.conditions ?? [], newer.conditions ?? [], 'Saved condition', (a, b) => (equalJson(a, b) ? null : `Saved condition "${b.name}": ${conditionPhrase(a.when, before) || 'always'} → ${conditionPhrase(b.when, after) || 'always'}`))
 }
 
 function ruleDifferences(older: Rulebook, newer: Rulebook, before: Wordings, after: Wordings): Difference[] {
@@ -46,8 +48,7 @@ function oneRule(was: Rule, rule: Rule, before: Wordings, after: Wordings): Diff
   if (was.stage !== rule.stage) found.push({ kind: 'moved', sentence: `"${rule.name}" moves from ${was.stage} to ${rule.stage}` })
   if ((was.finishStage ?? false) !== (rule.finishStage ?? false)) found.push({ kind: 'changed', sentence: `"${rule.name}" ${rule.finishStage ? 'ends its stage now' : 'does not end its stage any more'}` })
   if (was.from !== rule.from || was.until !== rule.until) found.push({ kind: 'changed', sentence: `"${rule.name}" takes part ${rule.from ? `from ${rule.from} ` : ''}${rule.until ? `until ${rule.until}` : rule.from ? 'on' : 'always'}` })
-  if (JSON.stringify([was.when, was.then]) !== JSON.stringify([rule.when, rule.then])) found.push({ kind: 'changed', sentence: `"${rule.name}": ${ruleSentence(was, before)} → ${ruleSentence(rule, after)}` })
-  return found
+  return [...found, ...partDifferences(was, rule, before, after).map((sentence) => ({ kind: 'changed' as const, sentence }))]
 }
 
 /** Rules that stand before others now; the fewest that explain the new order (those outside a longest common run). */

@@ -1,12 +1,13 @@
 'use client'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { rulebookDifference, type LogicFinding, type Rule, type Rulebook, type TrialSummary } from '@/core/rulebook'
+import { equalJson, rulebookDifference, type LogicFinding, type Rule, type Rulebook, type TrialSummary } from '@/core/rulebook'
 import type { RulebookView } from '@/usecases/editRulebook'
 import { call, sentenceOf } from '../kit/api'
 import { Confirm } from '../kit/Confirm'
-import { count, euros } from '../kit/format'
+import { count } from '../kit/format'
 import { useSay } from '../kit/Toast'
+import { Effect } from './trial/Effect'
 import type { DraftEditor } from './useDraft'
 
 /** What publishing would do, and the note; at once or from a day on. */
@@ -34,7 +35,8 @@ export function PublishDialog({ view, draft, summary, newGaps, onClose }: { view
   }
   return (
     <Confirm open title="Publish this draft?" action={errors > 0 ? 'Mend the errors first' : 'Publish'} busy={errors > 0} onClose={onClose} onConfirm={() => void publish()}>
-      <p>{changeCount(rulebook.rules, view.inForce?.rulebook)}. {summary && summary.changed > 0 && `Of ${count(summary.orders)} real orders ${count(summary.changed)} would change, ${summary.costDifference > 0 ? `${euros(summary.costDifference)} dearer` : `${euros(-summary.costDifference)} saved`}, ${count(summary.newlyLate)} newly late. `}All waiting orders are routed again; bought labels are not touched.</p>
+      <p>{changeCount(rulebook.rules, view.inForce?.rulebook)}. All waiting orders are routed again; bought labels are not touched.</p>
+      {summary && summary.changed > 0 && <p className="mt-2 flex flex-wrap gap-x-3"><Effect summary={summary} scope={`${count(summary.orders)} real orders`} /></p>}
       {differences.length > 0 && <ul className="mt-2 max-h-56 list-disc overflow-auto pl-5" tabIndex={0} aria-label="What this edition changes">{differences.slice(0, 60).map((difference) => <li key={difference.sentence} className="py-0.5">{difference.sentence}</li>)}</ul>}
       {broken > 0 && <p className="mt-2 text-lost">{broken === 1 ? 'One pinned order comes' : `${broken} pinned orders come`} out differently. See them under Lists and editions; to publish all the same, say why in the note.</p>}
       {newGaps.map((gap) => <p key={gap.rule} className="mt-2 text-lost">New gap, “{rulebook.rules.find((rule) => rule.id === gap.rule)?.name}”: {gap.sentence} To publish all the same, say why in the note.</p>)}
@@ -46,8 +48,8 @@ export function PublishDialog({ view, draft, summary, newGaps, onClose }: { view
 }
 
 function changeCount(rules: readonly Rule[], inForce: Rulebook | undefined): string {
-  const published = new Map((inForce?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]))
-  const changed = rules.filter((rule) => published.has(rule.id) && published.get(rule.id) !== JSON.stringify(rule)).length
+  const published = new Map((inForce?.rules ?? []).map((rule) => [rule.id, rule]))
+  const changed = rules.filter((rule) => published.has(rule.id) && !equalJson(published.get(rule.id), rule)).length
   const added = rules.filter((rule) => !published.has(rule.id)).length
   const gone = [...published.keys()].filter((id) => !rules.some((rule) => rule.id === id)).length
   const parts = [[changed, 'changed'], [added, 'added'], [gone, 'deleted']].filter(([n]) => Number(n) > 0).map(([n, what]) => `${n} ${what}`)

@@ -2,7 +2,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent, type DragOverEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useMemo, useRef, useState } from 'react'
-import { stages, withRulePlaced, type Finding, type LogicFinding, type Rule, type Rulebook, type Stage, type Wordings } from '@/core/rulebook'
+import { equalJson, stages, withRulePlaced, type Finding, type LogicFinding, type Rule, type Rulebook, type Stage, type Wordings } from '@/core/rulebook'
 import { Button } from '../kit/Button'
 import { useShared } from '../kit/useShared'
 import type { Choice } from './Chooser'
@@ -23,7 +23,7 @@ const byKeyboard = { coordinateGetter: sortableKeyboardCoordinates }
 
 /** The rules stage by stage; `visible` says which of them a search leaves. While one is dragged, it is said what dropping it would change. */
 export function RuleList({ rulebook, visible, flow, counts, published, findings, logic, words, seen, work, fresh, trial, onShow, onMoveStage }: {
-  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; counts: Readonly<Record<string, RuleCount>>; published: ReadonlyMap<string, string>; findings: readonly Finding[]; logic: readonly LogicFinding[]
+  rulebook: Rulebook; visible: (rule: Rule) => boolean; flow: Readonly<Record<string, Flow>>; counts: Readonly<Record<string, RuleCount>>; published: ReadonlyMap<string, Rule>; findings: readonly Finding[]; logic: readonly LogicFinding[]
   words: Wordings; seen: Readonly<Record<string, readonly Choice[]>>; work: RuleWork; fresh: string | null; trial: LiveTrial; onShow: (finding: LogicFinding) => void; onMoveStage: (rule: Rule) => void
 }) {
   const sensors = useSensors(useSensor(PointerSensor, byPointer), useSensor(KeyboardSensor, byKeyboard))
@@ -61,7 +61,7 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
             <SortableContext items={of.ids[stage]!} strategy={verticalListSortingStrategy}>
               <ul>
                 {rules.map((rule) => (
-                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? of.flow[rule.id] : undefined} count={of.counts[rule.id]} most={most} changed={published.get(rule.id) !== JSON.stringify(rule)} focusName={fresh === rule.id} context={contexts[stage]}
+                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? of.flow[rule.id] : undefined} count={of.counts[rule.id]} most={most} changed={!equalJson(published.get(rule.id), rule)} focusName={fresh === rule.id} context={contexts[stage]}
                     findings={of.findings[rule.id] ?? nothing} logic={of.logic[rule.id] ?? nothing} work={work} onShow={onShow} onMoveStage={onMoveStage} />
                 ))}
               </ul>

@@ -1,7 +1,7 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { ruleSentence, weightOf, type LogicFinding, type Rule } from '@/core/rulebook'
+import { equalJson, ruleSentence, weightOf, type LogicFinding, type Rule } from '@/core/rulebook'
 import type { RulebookView } from '@/usecases/editRulebook'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
@@ -55,8 +55,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const trying = useMemo(() => ({ attempt, drop, effect: tried && <EffectOf what="this" summary={previewed} failed={failed} /> }), [attempt, drop, tried, previewed, failed])
   const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
   const services = useMemo(() => Object.fromEntries(data.world.services.map(({ id, name }) => [id, name])), [data.world])
-  const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)])), [data.inForce])
-  const differs = useMemo(() => JSON.stringify(rulebook) !== JSON.stringify(data.inForce?.rulebook), [rulebook, data.inForce])
+  const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, rule])), [data.inForce])
+  const differs = useMemo(() => !equalJson(rulebook, data.inForce?.rulebook), [rulebook, data.inForce])
   const broken = data.pinned.filter((result) => result.broken.length > 0).length
   // The counts of the draft as it is typed; until they are there, those of the edition in force.
   const flow = trial.result?.flow ?? data.flow?.counts ?? {}

@@ -1,4 +1,4 @@
-import { countOf, matchesOf, movedMatches, type Column, type FactValue, type OrderColumns, type Rule, type Rulebook } from '@/core/rulebook'
+import { countOf, equalJson, matchesOf, movedMatches, type Column, type FactValue, type OrderColumns, type Rule, type Rulebook } from '@/core/rulebook'
 import type { Rates } from '@/core/units'
 import type { ColumnsHead } from '@/usecases/showColumns'
 
@@ -22,17 +22,18 @@ function count({ run, draft, inForce, rates }: Extract<TypingOrder, { kind: 'cou
   const began = performance.now()
   const before = new Map(inForce.rules.map((rule) => [rule.id, rule]))
   const counts: Record<string, RuleCount> = {}
+  // Groups and saved conditions change what rules match that are still the same.
+  const otherLists = !equalJson([draft.groups, draft.conditions ?? []], [inForce.groups, inForce.conditions ?? []])
   for (const rule of draft.rules) {
     const old = before.get(rule.id)
-    if (old && sameTest(old, rule) && draft.groups === inForce.groups) continue
-    if (!rule.on || (old && JSON.stringify(old) === JSON.stringify(rule))) continue
+    if (!rule.on || (old && sameTest(old, rule) && !(otherLists && /"(group|saved)":/.test(JSON.stringify(rule.when))))) continue
     const mask = matchesOf(rule, draft, loaded, rates)
     counts[rule.id] = { matches: countOf(mask), of: loaded.count, ...movedMatches(old?.on ? matchesOf(old, inForce, loaded, rates) : new Uint8Array(loaded.count), mask) }
   }
   return { run, counts, ms: performance.now() - began }
 }
 
-const sameTest = (a: Rule, b: Rule): boolean => a.on === b.on && JSON.stringify([a.when, a.from, a.until]) === JSON.stringify([b.when, b.from, b.until])
+const sameTest = (a: Rule, b: Rule): boolean => a.on === b.on && equalJson([a.when, a.from, a.until], [b.when, b.from, b.until])
 
 function read(bytes: ArrayBuffer): OrderColumns {
   const length = new DataView(bytes).getUint32(0, true)
