@@ -1,7 +1,7 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useContext, useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { Trying } from './trying'
+import { Trying, useTry } from './trying'
 
 /** When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed on. */
 let addedAt = -Infinity
@@ -46,7 +46,7 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
           <div onKeyDown={(event) => { if (event.key !== 'Escape') event.stopPropagation() }}>
             {children(close)}
             <EffectLine />
-            {onRemove && <button className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft" onClick={() => { onRemove(); close() }}>Take this away</button>}
+            {onRemove && <RemoveButton onRemove={onRemove} close={close} />}
           </div>
         )}
       </PopoverPanel>
@@ -58,4 +58,11 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
 function EffectLine() {
   const { effect } = useContext(Trying)
   return effect && <p role="status" aria-label="What it would change" className="border-t border-hair px-2 py-1.5 text-small">{effect}</p>
+}
+
+/** Taking a word away is tried too, while it is pointed at. */
+function RemoveButton({ onRemove, close }: { onRemove: () => void; close: () => void }) {
+  const tryOut = useTry()
+  const [begin, end] = [(): void => tryOut(onRemove), (): void => tryOut(null)]
+  return <button className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft" onFocus={begin} onMouseEnter={begin} onBlur={end} onMouseLeave={end} onClick={() => { onRemove(); close() }}>Take this away</button>
 }
