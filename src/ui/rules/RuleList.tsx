@@ -61,7 +61,7 @@ export function RuleList({ rulebook, visible, flow, counts, published, findings,
             <SortableContext items={of.ids[stage]!} strategy={verticalListSortingStrategy}>
               <ul>
                 {rules.map((rule) => (
-                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? of.flow[rule.id] : undefined} count={of.counts[rule.id]} most={most} changed={!equalJson(published.get(rule.id), rule)} focusName={fresh === rule.id} context={contexts[stage]}
+                  <RuleRow key={rule.id} rule={rule} flow={rule.on ? of.flow[rule.id] : undefined} count={of.counts[rule.id]} most={most} changed={!published.has(rule.id) ? 'new' : equalJson(published.get(rule.id), rule) ? '' : 'changed'} focusName={fresh === rule.id} context={contexts[stage]}
                     findings={of.findings[rule.id] ?? nothing} logic={of.logic[rule.id] ?? nothing} work={work} onShow={onShow} onMoveStage={onMoveStage} />
                 ))}
               </ul>

@@ -22,7 +22,8 @@ interface RowProps {
   readonly context: SentenceContext
   /** How many orders came to the rule to which most came. */
   readonly most: number
-  readonly changed: boolean
+  /** Against the edition in force. */
+  readonly changed: 'new' | 'changed' | ''
   readonly focusName: boolean
   readonly work: RuleWork
   readonly onShow: (finding: LogicFinding) => void
@@ -55,7 +56,7 @@ const RuleBody = memo(function RuleBody({ rule, flow, count: counted, findings, 
       <div className="min-w-0">
         <p className="flex items-center gap-2">
           <NameField name={rule.name} focus={focusName} empty={rule.then.length === 0} onChange={(name) => work.replace({ ...rule, name })} />
-          {changed && <span className="text-small text-wait">changed</span>}
+          {changed !== '' && <span className="text-small text-wait">{changed}</span>}
           {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
           {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
         </p>
