@@ -1,6 +1,6 @@
 /*
  * Everything that only SQLite knows stands in this file, so that another database can stand behind the same
- * repositories: the pragmas, and the full-text index with its trigram tokenizer.
+ * repositories: the pragmas, parts of JSON, and the full-text index with its trigram tokenizer.
  */
 import type { Knex } from 'knex'
 
@@ -39,6 +39,9 @@ export function preparePragmas(connection: RawConnection, done: (error: Error | 
   connection.pragma('temp_store = MEMORY')
   done(null, connection)
 }
+
+/** A text of JSON without one of its parts, which the database leaves out so that nobody has to read it. */
+export const jsonWithout = (db: Knex, column: string, part: string, as: string): Knex.Raw => db.raw('json_remove(??, ?) as ??', [column, `$.${part}`, as])
 
 export async function createSearchTable(db: Knex): Promise<void> {
   await db.raw(`CREATE VIRTUAL TABLE order_search USING fts5(body, tokenize = 'trigram', detail = 'full')`)

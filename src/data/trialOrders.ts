@@ -1,6 +1,7 @@
 import type { Order, OrderState } from '@/core/order'
+import type { Settled } from '@/core/rulebook'
 import { fromJson, type Database } from './database'
-import type { OrderRow } from './orders'
+import { jsonWithout } from './sqliteOnly'
 
 /** Which orders a trial looks at. Moments as UTC text, both ends included. */
 export interface TrialScope {
@@ -49,11 +50,12 @@ export async function ordersOfStretch(db: Database, scope: TrialScope, { after, 
   return rows.map(({ id, state, facts }) => ({ id, state, order: fromJson<Order>(facts) }))
 }
 
-/** All orders placed since a moment, with the text of their facts, in portions. */
-export async function* monthOfOrders(db: Database, since: string, portion: number): AsyncGenerator<{ row: OrderRow; facts: string }> {
+/** All orders placed since a moment, with what was decided for them last, in portions; null where nothing was. */
+export async function* monthOfOrders(db: Database, since: string, portion: number): AsyncGenerator<{ order: Order; settled: Settled | null }> {
   for (let after = 0; ;) {
-    const rows = (await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').where('orders.placed_at', '>=', since).where('orders.id', '>', after).orderBy('orders.id').limit(portion).select('orders.*', 'order_facts.facts')) as (OrderRow & { facts: string })[]
-    for (const row of rows) yield { row, facts: row.facts }
+    const rows = (await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').leftJoin('decisions', 'decisions.order_id', 'orders.id').where('orders.placed_at', '>=', since).where('orders.id', '>', after).orderBy('orders.id').limit(portion)
+      .select('orders.id', 'order_facts.facts', jsonWithout(db, 'decisions.outcome', 'trail', 'settled'))) as { id: number; facts: string; settled: string | null }[]
+    for (const { facts, settled } of rows) yield { order: fromJson<Order>(facts), settled: settled === null ? null : fromJson<Settled>(settled) }
     if (rows.length < portion) return
     after = rows[rows.length - 1]!.id
   }

@@ -1,6 +1,6 @@
 import type { Order } from '@/core/order'
-import { facts, openCase, orderColumns, priorities, readyWorld, type Column, type FactValue, type OrderColumns } from '@/core/rulebook'
-import { fromJson, monthOfOrders, newestWorld, type OrderRow } from '@/data'
+import { facts, openCase, orderColumns, readyWorld, settledCase, type Column, type FactValue, type OrderColumns } from '@/core/rulebook'
+import { monthOfOrders, newestWorld } from '@/data'
 import type { Gharry } from './gharry'
 
 /** The head of the columns as they travel; the codes follow it, 32 bits each, column by column, the baskets last. */
@@ -34,26 +34,17 @@ export function showColumns(gharry: Gharry): Promise<Uint8Array> {
 
 async function pack(gharry: Gharry, now: number): Promise<Uint8Array> {
   const world = (await newestWorld(gharry.db))?.world
-  const rows: { row: OrderRow; order: Order; values: Map<string, FactValue> }[] = []
-  const imported = facts.filter((fact) => !fact.settledBy && fact.id !== 'now')
+  const rows: { items: Order['items']; values: FactValue[] }[] = []
   if (world) {
     const ready = readyWorld({ ...world, items: [] })
-    for await (const { row, facts: text } of monthOfOrders(gharry.db, new Date(now - days * 86_400_000).toISOString(), 500)) {
-      const order = fromJson<Order>(text)
-      const c = openCase(order, ready, now)
-      rows.push({ row, order, values: new Map(imported.map((fact) => [fact.id, fact.read(c)])) })
+    for await (const { order, settled } of monthOfOrders(gharry.db, new Date(now - days * 86_400_000).toISOString(), 500)) {
+      const c = settled ? settledCase(order, settled, ready, now) : openCase(order, ready, now)
+      rows.push({ items: order.items, values: facts.map((fact) => fact.read(c)) })
       if (rows.length % 500 === 0) await new Promise((resolve) => setImmediate(resolve))
     }
   }
-  const ids = [...imported.map((fact) => fact.id), ...Object.keys(settled)]
-  const made = orderColumns(rows.length, ids, (i, fact) => (fact in settled ? settled[fact]!(rows[i]!.row) : rows[i]!.values.get(fact)), (i) => rows[i]!.order.items, now, world?.locations[0]?.timeZone ?? 'UTC')
-  return toBytes(made)
-}
-
-/** What stages settled, from the columns of the Desk. */
-const settled: Readonly<Record<string, (row: OrderRow) => FactValue>> = {
-  tags: (row) => (row.tags === '' ? [] : row.tags.split(', ')), held: (row) => row.hold !== null, speed: (row) => row.speed ?? undefined, priority: (row) => priorities[row.priority] ?? 'normal', preset: (row) => row.preset ?? undefined, 'parcel weight': (row) => row.weight ?? undefined,
-  location: (row) => row.location ?? undefined, service: (row) => row.service ?? undefined, carrier: (row) => row.carrier ?? undefined, cost: (row) => row.cost ?? undefined, 'days late': (row) => row.days_late ?? undefined,
+  const place = new Map(facts.map(({ id }, i) => [id, i]))
+  return toBytes(orderColumns(rows.length, [...place.keys()], (i, fact) => rows[i]!.values[place.get(fact)!], (i) => rows[i]!.items, now, world?.locations[0]?.timeZone ?? 'UTC'))
 }
 
 function toBytes({ count, columns, baskets, now, zone }: OrderColumns): Uint8Array {

@@ -9,7 +9,7 @@ import { claimsFor, type Claims, type Meant } from './claims'
 import type { Program, StageProgram } from './compile'
 import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail } from './decisions'
 import { stages, type Stage } from './rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, neededOffers, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { ReadyWorld } from './world'
 
@@ -188,7 +188,7 @@ class Routing {
     this.decided.needs = this.claims.joined<Need>('needs')
     this.decided.within = this.claims.first<number | null>('within')
     this.c.within = this.decided.within
-    this.c.needs = this.decided.duties === 'DDP' && this.c.trade === 'export' && !this.decided.needs.includes('duties paid') ? [...this.decided.needs, 'duties paid'] : this.decided.needs
+    this.c.needs = neededOffers(this.decided, this.c)
     const amount = amountToInsure(this.decided.insurance, this.c, this.ready)
     if (amount === null) {
       if (!this.has('no-rate') && !this.has('unknown-currency')) this.problem('no-rate', 'The amount to insure has no exchange rate: add one, then route again.')

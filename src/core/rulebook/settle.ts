@@ -5,7 +5,7 @@ import type { Parcel } from '@/core/packing'
 import { leastCost, type Location, type Offer, type Service, type Shipment } from '@/core/rating'
 import { toHome } from '@/core/units'
 import type { Case } from './case'
-import type { Hold, HoldUntil, Insurance } from './decisions'
+import type { Decisions, Hold, HoldUntil, Insurance } from './decisions'
 import { weekdays } from './time'
 import type { ReadyWorld } from './world'
 
@@ -115,6 +115,11 @@ export function shipmentOf(c: Case, ready: ReadyWorld, parcels: readonly Parcel[
     toCollect: paymentMethod === 'cash on delivery' ? (c.value ?? 0) : 0,
     ready: localTime(c.leaves, from.timeZone),
   }
+}
+
+/** What rules ask of services; duties that we pay, only where there are any. */
+export function neededOffers({ duties, needs }: Pick<Decisions, 'duties' | 'needs'>, { trade }: Pick<Case, 'trade'>): readonly Offer[] {
+  return duties === 'DDP' && trade === 'export' && !needs.includes('duties paid') ? [...needs, 'duties paid'] : needs
 }
 
 /** What rules need, and what the order needs by itself. */

@@ -9,7 +9,7 @@ import { defaults, type Decisions, type Hold, type Routed } from '../decisions'
 import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, offersReturn, shipFrom } from '../settle'
+import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, neededOffers, offersReturn, shipFrom } from '../settle'
 import { rowWeighs, type WordingMeaning } from '../wordings'
 import { firstZone } from '../world'
 import { bitKeys } from './bitKeys'
@@ -223,9 +223,9 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const variant = 4 * (from + 1) + (c.atHome ? 2 : 0) + (c.trade === 'export' ? 1 : 0)
     let found = known[variant]
     if (!found) {
-      const { duties, addressKind, needs, signature, within } = values
+      const { addressKind, signature, within } = values
       const residential = addressKind === 'as the address says' ? c.atHome : addressKind === 'home'
-      found = known[variant] = memory.terms(from, residential, signature, within, duties === 'DDP' && c.trade === 'export' && !needs.includes('duties paid') ? [...needs, 'duties paid'] : needs)
+      found = known[variant] = memory.terms(from, residential, signature, within, neededOffers(values, c))
     }
     return found
   }

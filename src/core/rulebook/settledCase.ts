@@ -1,0 +1,32 @@
+import type { Order } from '@/core/order'
+import { openCase, setParcels, type Case } from './case'
+import { defaults, type Routed } from './decisions'
+import { amountToInsure, neededOffers, shipFrom, wayBetween } from './settle'
+import type { ReadyWorld } from './world'
+
+/** What is kept of an outcome for reading facts of it: everything but the trail. */
+export type Settled = Omit<Routed, 'trail'>
+
+/** An order's case as it stood behind the last stage when `settled` was decided, for reading the facts that stages settle. */
+export function settledCase(order: Order, settled: Settled, ready: ReadyWorld, now: number): Case {
+  const c = openCase(order, ready, now)
+  // What was decided long ago may lack decisions that came later.
+  const decisions = { ...defaults, ...settled.decisions }
+  c.tags = decisions.tags
+  c.held = decisions.hold !== null
+  c.speed = decisions.speed
+  c.priority = decisions.priority
+  c.weight = Math.max(0, c.basket.itemsWeight + decisions.weight)
+  setParcels(c, settled.parcels)
+  const location = ready.world.locations.find(({ id }) => id === settled.location)
+  if (location) shipFrom(location, c, wayBetween(location, order.shipTo, ready))
+  c.residential = settled.residential
+  c.signature = decisions.signature
+  c.within = decisions.within
+  c.needs = neededOffers(decisions, c)
+  c.insured = amountToInsure(decisions.insurance, c, ready) ?? 0
+  c.quote = settled.quote
+  c.runnerUp = settled.runnerUp
+  c.daysLate = settled.daysLate ?? undefined
+  return c
+}
