@@ -104,6 +104,14 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   await expect(amount).toBeFocused()
   await expect(rule).not.toContainText('typed:')
 
+  // What Triage settles is known as well: light boxes with plants are fewer, not none.
+  const plants = page.locator('[data-rule=p-plants]')
+  await plants.getByRole('button', { name: '5.5 kg', exact: true }).focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('1 kg')
+  await expect(plants).toContainText(/typed: [1-9]\d* of .*−\d+/)
+  await page.keyboard.press('Escape')
+
   const first = page.locator('[data-rule=v-live]').getByRole('button', { name: 'Heron Road', exact: true })
   await first.focus()
   await page.keyboard.press('Enter')
