@@ -19,9 +19,17 @@ each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is J
 
 class Usage extends Error {}
 
-const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, 'as-of': { type: 'string' }, json: { type: 'boolean' } } as const
+const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, 'as-of': { type: 'string' }, json: { type: 'boolean' }, help: { type: 'boolean', short: 'h' } } as const
 
-function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of', string>> & { json?: boolean } } {
+/** What each command takes: how many words at most, and which options. */
+const commands: Readonly<Record<string, { readonly words: number; readonly takes: readonly string[] }>> = {
+  check: { words: 1, takes: ['world', 'now', 'json'] },
+  route: { words: 0, takes: ['rulebook', 'world', 'orders', 'out', 'now'] },
+  trial: { words: 0, takes: ['rulebook', 'against', 'world', 'orders', 'as-of', 'json'] },
+  export: { words: 1, takes: [] },
+}
+
+function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of', string>> & { json?: boolean; help?: boolean } } {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
     const [command = '', ...rest] = positionals
@@ -38,6 +46,14 @@ async function main(): Promise<number> {
     if (!value) throw new Usage(`--${name} is missing.`)
     return value
   }
+  if (given.help || command === 'help') {
+    console.log(usage)
+    return 0
+  }
+  const known = commands[command]
+  // What is left unread might be what was meant.
+  const stray = known && (Object.keys(given).find((option) => !known.takes.includes(option)) ?? rest[known.words])
+  if (stray !== undefined) throw new Usage(`${command} takes no ${stray === rest[known!.words] ? `"${stray}"` : `--${stray}`}.`)
   switch (command) {
     case 'check': {
       if (!rest[0]) throw new Usage('Name the rulebook to check.')

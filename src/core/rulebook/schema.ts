@@ -1,3 +1,4 @@
+import '@/core/plainErrors'
 import { z } from 'zod'
 import { groupKinds } from './rulebook'
 import { addressKinds, needs, priorities, speeds, splits } from './catalogue'
