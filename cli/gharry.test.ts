@@ -69,6 +69,10 @@ test('trial: two rulebooks over the same orders', () => {
 test('wrong calls and files: exit 2 with the usage, exit 3 with file and line', () => {
   expect(run()).toMatchObject({ code: 2, err: expect.stringContaining('gharry check RULEBOOK') as string })
   expect(run('route', '--rulebook', at('rules.yaml'))).toMatchObject({ code: 2, err: expect.stringContaining('--world is missing.') as string })
+  // An option that would not be read might be what was meant.
+  expect(run('export', '--out', at('files'))).toMatchObject({ code: 2, err: expect.stringContaining('export takes no --out.') as string })
+  expect(run('check', at('rules.yaml'), 'more')).toMatchObject({ code: 2, err: expect.stringContaining('check takes no "more".') as string })
+  expect(run('--help')).toMatchObject({ code: 0, out: expect.stringContaining('gharry check RULEBOOK') as string })
   expect(run('check', at('nowhere.yaml'))).toMatchObject({ code: 3, err: '/nowhere.yaml: There is no such file.\n' })
   writeFileSync(at('unit.yaml'), 'rulebook: X\nrules:\n  - id: a\n    stage: packing\n    name: A\n    when: { fact: weight, op: ">", value: 500 }\n    then: []\n')
   expect(run('check', at('unit.yaml'))).toMatchObject({ code: 3, err: '/unit.yaml:6: 500 needs its unit: write "500 g".\n' })

@@ -1,4 +1,3 @@
-import '@/core/plainErrors'
 import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
 import type { Answer, Gharry } from '@/usecases/gharry'

@@ -1,4 +1,3 @@
-import '@/core/plainErrors'
 import { z } from 'zod'
 import { groupKinds } from './rulebook'
 import { addressKinds, needs, priorities, speeds, splits } from './catalogue'
