@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net'
 import { chromium, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 import type { Rulebook } from '@/core/rulebook'
+import { worldOfNames } from '@/usecases/editRulebook'
 import type { FindingsAnswer, FindingsOrder } from '../src/ui/rules/findings/findings.worker'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
@@ -25,7 +26,7 @@ export async function benchFindings(say: (line: string) => void): Promise<void> 
       await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`)
       const book = realisticRulebook(count)
       const answers: Found[] = []
-      const { ms: rehearsed } = await findIn(page, { run: 0, draft: book, world: { ...demoWorld, items: [], services: demoWorld.services.map((service) => ({ ...service, zones: [] })), tariffs: [], holidays: [] }, inForce: book, now })
+      const { ms: rehearsed } = await findIn(page, { run: 0, draft: book, world: worldOfNames(demoWorld), inForce: book, now })
       for (let edit = 0; edit <= edits; edit++) answers.push(await findIn(page, { run: edit + 1, draft: edited(book, edit), world: demoWorld, inForce: book, now }))
       const [first, ...later] = answers.map(({ ms }) => ms)
       const sorted = later.sort((a, b) => a - b)

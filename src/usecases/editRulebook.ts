@@ -51,10 +51,9 @@ export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
 const nextEdition = (editions: RulebookView['editions'], now: string): RulebookView['next'] => editions.filter((edition) => edition.inForceAt > now && edition.withdrawnAt === null).sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
 
 /** The world as far as the interface names things of it: no item list, no tariffs. */
-export async function showWorld(gharry: Gharry): Promise<World> {
-  const world = (await newestWorld(gharry.db))?.world ?? emptyWorld
-  return { ...world, items: [], services: world.services.map((service) => ({ ...service, zones: [] })), tariffs: [], holidays: [] }
-}
+export const showWorld = async (gharry: Gharry): Promise<World> => worldOfNames((await newestWorld(gharry.db))?.world ?? emptyWorld)
+
+export const worldOfNames = (world: World): World => ({ ...world, items: [], services: world.services.map((service) => ({ ...service, zones: [] })), tariffs: [], holidays: [] })
 
 /** Saves the draft, if nobody else has saved since the editor began. */
 export async function saveDraft(gharry: Gharry, content: unknown, revision: number): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {

@@ -42,14 +42,12 @@ function oneTest(was: Test, now: Test, before: Wordings, after: Wordings): strin
     return `${own.size > old.size ? 'raises' : 'lowers'} the limit of ${fact.name} from ${valuePhrase(was, fact.type, before)} to ${valuePhrase(now, fact.type, after)}`
   if (fact && was.op === now.op && Array.isArray(was.value) && Array.isArray(now.value) && now.op !== 'between' && now.op !== 'time of day between') {
     const [earlier, later] = [was.value as readonly ListEntry[], now.value as readonly ListEntry[]]
-    const phrase = (list: readonly ListEntry[], words: Wordings): string => valuePhrase({ ...now, value: list }, fact.type, words)
-    const moved = [gains(without(later, earlier), (list) => phrase(list, after), 'gains'), gains(without(earlier, later), (list) => phrase(list, before), 'loses')].filter(Boolean)
+    const entries = (verb: string, list: readonly ListEntry[], words: Wordings): string => (list.length === 0 ? '' : `${verb} ${valuePhrase({ ...now, value: list }, fact.type, words)}`)
+    const moved = [entries('gains', without(later, earlier), after), entries('loses', without(earlier, later), before)].filter(Boolean)
     if (moved.length > 0) return `asks for other values: “${fact.name} ${now.op}” ${moved.join(' and ')}`
   }
   return `asks ${conditionPhrase(now, after)}, not ${conditionPhrase(was, before)}`
 }
-
-const gains = <T>(list: readonly T[], phrase: (list: readonly T[]) => string, verb: string): string => (list.length === 0 ? '' : `${verb} ${phrase(list)}`)
 
 /** A number, or an amount, that a limit can be raised from. */
 function sizeOf(value: unknown): { size: number; unit: string } | null {
