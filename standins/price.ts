@@ -7,7 +7,8 @@ export interface Consignment {
   readonly toCountry: string
   readonly toPostcode: string
   readonly shipOn: string
-  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[] }[]
+  /** A parcel that says nothing of its goods shares what the consignment has. */
+  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[]; readonly dangerousGoods?: readonly string[] | undefined; readonly notStackable?: boolean | undefined }[]
   readonly signature: boolean
   readonly insured: number
   readonly toCollect: number
@@ -22,19 +23,20 @@ export interface Priced { readonly minor: number; readonly currency: string; rea
 
 /**
  * Prices by the carrier's own reading of its tariff, apart from Gharry's engine: row by row, as its clerk would. A sentence
- * when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in euros.
+ * when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in the
+ * seller's, whose unit has `homeMinors` minor units.
  */
-export function priceOf(services: readonly Service[], tariffs: readonly Tariff[], asked: Consignment, homePerUnit: (currency: string) => number): Priced | string {
+export function priceOf(services: readonly Service[], tariffs: readonly Tariff[], asked: Consignment, homePerUnit: (currency: string) => number, homeMinors = 100): Priced | string {
   const service = services.find((candidate) => candidate.id === asked.service)
   if (!service) return `There is no service "${asked.service}".`
   const lanes = service.zones.filter((zone) => zone.from === asked.fromCountry && zone.to === asked.toCountry)
-  const special = lanes.flatMap((zone) => (zone.prefixes ?? []).filter((prefix) => asked.toPostcode.startsWith(prefix)).map((prefix) => ({ zone, length: prefix.length }))).sort((a, b) => b.length - a.length)[0]?.zone
+  const special = lanes.flatMap((zone) => (zone.prefixes ?? []).filter((prefix) => beginsWith(asked.toPostcode, prefix)).map((prefix) => ({ zone, length: prefix.length }))).sort((a, b) => b.length - a.length)[0]?.zone
   const zone = special ?? lanes.find((candidate) => !candidate.prefixes)
   if (!zone) return `${service.name} does not go to ${asked.toCountry} ${asked.toPostcode}.`
   if (asked.postOfficeBox && !service.limits.postOfficeBox) return `${service.name} does not deliver to post-office boxes.`
   if (asked.signature && !service.offers.includes('signature')) return `${service.name} has no signature.`
   if (asked.toCollect > 0 && !service.offers.includes('cash on delivery')) return `${service.name} does not collect cash.`
-  if (asked.insured > service.cover.upTo) return `${service.name} covers ${service.cover.upTo / 100} EUR at most.`
+  if (asked.insured > service.cover.upTo) return `${service.name} covers ${service.cover.upTo / homeMinors} at most.`
   const heaviest = Math.max(...asked.parcels.map((parcel) => parcel.weight))
   if (heaviest > service.limits.weight) return `${service.name} takes ${service.limits.weight} g at most.`
   const tariff = tariffs.filter((candidate) => candidate.service === service.id && candidate.from <= asked.shipOn && (candidate.until === null || candidate.until >= asked.shipOn)).sort((a, b) => (a.from < b.from ? 1 : -1))[0]
@@ -65,7 +67,7 @@ export function priceOf(services: readonly Service[], tariffs: readonly Tariff[]
     const times = surcharge.each === 'parcel' ? parcels : Math.min(1, parcels)
     if (times === 0) continue
     const valued = surcharge.on === 'cash on delivery' ? asked.toCollect : asked.insured - service.cover.included
-    const fixed = (surcharge.amount ?? 0) + (surcharge.perHundred ?? 0) * Math.ceil(valued / rate / 10_000)
+    const fixed = (surcharge.amount ?? 0) + (surcharge.perHundred ? surcharge.perHundred * startedHundreds(valued, rate, homeMinors) : 0)
     minor += fixed * times + Math.round((base * permille(surcharge, asked.shipOn)) / 1000)
   }
   return { minor, currency: tariff.currency, zone: zone.zone, transitDays: zone.transitDays }
@@ -81,15 +83,25 @@ function concerned(surcharge: Surcharge, service: Service, asked: Consignment): 
     case 'heavy': return asked.parcels.filter(({ weight }) => weight > over).length
     case 'fuel': case 'peak': return all(true)
     case 'residential': return all(asked.residential)
-    case 'remote': return all((surcharge.areas ?? []).some((area) => area.country === asked.toCountry && area.prefixes.some((prefix) => asked.toPostcode.startsWith(prefix))))
-    case 'not stackable': return all(asked.notStackable)
-    case 'dangerous goods': return all(asked.dangerousGoods.some((un) => surcharge.classes?.includes(un) ?? true))
+    case 'remote': return all((surcharge.areas ?? []).some((area) => area.country === asked.toCountry && area.prefixes.some((prefix) => beginsWith(asked.toPostcode, prefix))))
+    case 'not stackable': return asked.parcels.filter((parcel) => parcel.notStackable ?? asked.notStackable).length
+    case 'dangerous goods': return asked.parcels.filter((parcel) => (parcel.dangerousGoods ?? asked.dangerousGoods).some((un) => surcharge.classes?.includes(un) ?? true)).length
     case 'signature': return all(asked.signature)
     case 'insurance': return all(asked.insured > service.cover.included)
     case 'post-office box': return all(asked.postOfficeBox)
     case 'cash on delivery': return all(asked.toCollect > 0)
     case 'duties paid': return all(asked.duties === 'DDP' && asked.fromCountry !== asked.toCountry)
   }
+}
+
+const beginsWith = (postcode: string, prefix: string): boolean => postcode.toUpperCase().split(/[ -]/).join('').startsWith(prefix.toUpperCase().split(/[ -]/).join(''))
+
+/** How many hundreds of its currency the clerk counts for a value of the seller's: the first count of whole hundreds that is worth as much. */
+function startedHundreds(value: number, rate: number, homeMinors: number): number {
+  const worth = (hundreds: number): bigint => (BigInt(hundreds) * 200n * BigInt(Math.round(rate * 1e6)) * BigInt(homeMinors) + 1_000_000n) / 2_000_000n
+  let hundreds = Math.max(0, Math.floor(value / rate / homeMinors / 100) - 2)
+  while (worth(hundreds) < BigInt(value)) hundreds++
+  return hundreds
 }
 
 /** The month's figure, or the last one before it. */

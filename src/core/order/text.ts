@@ -11,9 +11,21 @@ export function cleanText(text: string): string {
     .trim()
 }
 
-/** Text as rules compare it: clean, and without regard to case. */
+/** Text as rules compare it: clean, and without regard to case. The Greek final sigma is a sigma, wherever a word ends. */
 export function foldText(text: string): string {
-  return cleanText(text).toLowerCase()
+  const folded = cleanText(text).toLowerCase()
+  return folded.includes('ς') ? folded.replaceAll('ς', 'σ') : folded
+}
+
+/** Whether a text says nothing: it is empty, or blank. */
+export function isBlank(text: string): boolean {
+  const first = text.charCodeAt(0)
+  return text === '' || ((first <= 32 || first > 126) && cleanText(text) === '')
+}
+
+/** A postcode as prefixes, ranges and lists compare it: upper case, without blanks and hyphens. `bt1 1aa` is `BT11AA`. */
+export function postcodeKey(postcode: string): string {
+  return /^[A-Z0-9]*$/.test(postcode) ? postcode : postcode.normalize('NFKC').toUpperCase().replace(/[\s-]/g, '')
 }
 
 /** Cuts to `length` UTF-16 units without splitting a surrogate pair. */

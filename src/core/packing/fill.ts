@@ -4,11 +4,14 @@ import type { Size } from './parcel'
 export interface Unit {
   /** The place of its line in the order. */
   readonly item: number
+  /** Among pieces that are otherwise equal, the lower goes first. */
+  readonly rank: number
   readonly size: Size
   readonly volume: number
   readonly weight: number
-  /** Only turned about the vertical; nothing stands on it. */
+  /** Only turned about the vertical. */
   readonly upright: boolean
+  /** Nothing stands on it. */
   readonly fragile: boolean
 }
 
@@ -26,17 +29,26 @@ let spaces = new Int32Array(mostSpaces * room)
 let next = new Int32Array(mostSpaces * room)
 let count = 0
 
+/** What stands in the box already: x, y, right end, back end and top of each piece. */
+const ends = 5
+let standing = new Int32Array(64 * ends)
+let stood = 0
+/** Whether a piece must rest on the bottom, or with half of its base or more on others. */
+let resting = true
+
 const turns: readonly (readonly [number, number, number])[] = [[0, 1, 2], [1, 0, 2], [0, 2, 1], [2, 0, 1], [1, 2, 0], [2, 1, 0]]
 
 /**
  * Fills a box with pieces, in the order given, as far as they go in and `limit` grams allow: the number of pieces that
  * stand in it. `taken[i]` becomes 1 for each of them, and `placed`, when given, says where. Free room is kept as the
  * largest empty cuboids ("empty maximal spaces"); each piece goes to the lowest, then hindmost, then leftmost of them, turned
- * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. With `whole`, it gives up at the first
- * piece that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
+ * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. A piece rests on the bottom, or with
+ * at least half of its base on others (unless `loose`). With `whole`, it gives up at the first piece that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
  */
-export function fillBox(box: Size, units: readonly Unit[], limit: number, taken: Uint8Array, { placed, tight = false, whole = false }: { readonly placed?: Placement[]; readonly tight?: boolean; readonly whole?: boolean } = {}): number {
+export function fillBox(box: Size, units: readonly Unit[], limit: number, taken: Uint8Array, { placed, tight = false, whole = false, loose = false }: { readonly placed?: Placement[] | undefined; readonly tight?: boolean; readonly whole?: boolean; readonly loose?: boolean } = {}): number {
   count = 1
+  stood = 0
+  resting = !loose
   spaces[0] = 0; spaces[1] = 0; spaces[2] = 0; spaces[3] = box[0]; spaces[4] = box[1]; spaces[5] = box[2]
   let weight = 0
   let done = 0
@@ -65,6 +77,7 @@ export function fillBox(box: Size, units: readonly Unit[], limit: number, taken:
       const [x, y, z] = [spaces[space * room]!, spaces[space * room + 1]!, spaces[space * room + 2]!]
       const size: Size = [unit.size[turn[0]]!, unit.size[turn[1]]!, unit.size[turn[2]]!]
       placed?.push({ unit, at: [x, y, z], size })
+      if (resting) stand(x, y, x + size[0], y + size[1], z + size[2])
       takeRoom(x, y, z, x + size[0], y + size[1], unit.fragile ? box[2] : z + size[2], leastSide, leastVolume)
     } else placed?.push({ unit, at: [0, 0, 0], size: [0, 0, 0] })
     taken[i] = 1
@@ -93,7 +106,7 @@ function findRoom({ size, upright, fragile }: Unit, top: number): number {
       if (size[turn[0]]! > width || size[turn[1]]! > depth || tall > height) continue
       const y = spaces[o + 1]!
       const x = spaces[o]!
-      if (z < bestZ || tall < bestHeight || (tall === bestHeight && (y < bestY || (y === bestY && x < bestX)))) {
+      if ((z < bestZ || tall < bestHeight || (tall === bestHeight && (y < bestY || (y === bestY && x < bestX)))) && rests(x, y, z, size[turn[0]]!, size[turn[1]]!)) {
         best = o + t
         bestZ = z; bestY = y; bestX = x; bestHeight = tall
       }
@@ -122,7 +135,7 @@ function findTight({ size, upright, fragile }: Unit, top: number): number {
       if (a < 0 || b < 0 || c < 0) continue
       const gap = Math.min(a, b, c)
       const rest = a + b + c
-      if (gap < bestGap || (gap === bestGap && rest < bestRest)) {
+      if ((gap < bestGap || (gap === bestGap && rest < bestRest)) && rests(spaces[o]!, spaces[o + 1]!, spaces[o + 2]!, size[turn[0]]!, size[turn[1]]!)) {
         best = o + t
         bestGap = gap
         bestRest = rest
@@ -130,6 +143,50 @@ function findTight({ size, upright, fragile }: Unit, top: number): number {
     }
   }
   return best
+}
+
+function stand(x1: number, y1: number, x2: number, y2: number, top: number): void {
+  if ((stood + 1) * ends > standing.length) {
+    const more = new Int32Array(standing.length * 2)
+    more.set(standing)
+    standing = more
+  }
+  const o = stood++ * ends
+  standing[o] = x1
+  standing[o + 1] = y1
+  standing[o + 2] = x2
+  standing[o + 3] = y2
+  standing[o + 4] = top
+}
+
+/** Whether a base of this size at this place has at least half of itself on the bottom or on pieces. */
+function rests(x: number, y: number, z: number, width: number, depth: number): boolean {
+  if (z === 0 || !resting) return true
+  let borne = 0
+  for (let i = 0, o = 0; i < stood; i++, o += ends) {
+    if (standing[o + 4] !== z) continue
+    const across = Math.min(x + width, standing[o + 2]!) - Math.max(x, standing[o]!)
+    const along = Math.min(y + depth, standing[o + 3]!) - Math.max(y, standing[o + 1]!)
+    if (across > 0 && along > 0) borne += across * along
+  }
+  return borne * 2 >= width * depth
+}
+
+/**
+ * Pieces let down onto what is under them, lowest first; null when one of them would then have less than half of its base on
+ * something. For boxes that were filled lying on a side.
+ */
+export function letDown(placed: readonly Placement[]): readonly Placement[] | null {
+  const down: Placement[] = []
+  for (const { unit, at, size } of [...placed].sort((a, b) => a.at[2] - b.at[2])) {
+    const overlap = ({ at: on, size: base }: Placement): number => Math.max(0, Math.min(at[0] + size[0], on[0] + base[0]) - Math.max(at[0], on[0])) * Math.max(0, Math.min(at[1] + size[1], on[1] + base[1]) - Math.max(at[1], on[1]))
+    const under = down.filter((other) => overlap(other) > 0)
+    const z = Math.max(0, ...under.map((other) => other.at[2] + other.size[2]))
+    const borne = under.filter((other) => other.at[2] + other.size[2] === z).reduce((sum, other) => sum + overlap(other), 0)
+    if (unit.volume > 0 && z > 0 && borne * 2 < size[0] * size[1]) return null
+    down.push({ unit, at: [at[0], at[1], z], size })
+  }
+  return down
 }
 
 /**

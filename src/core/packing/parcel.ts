@@ -35,6 +35,9 @@ export interface Parcel {
   /** Outer volume in cubic millimetres. */
   readonly volume: number
   readonly contents: readonly Content[]
+  /** UN numbers inside, and whether nothing may be put on it; absent for all parcels of an order without such goods. */
+  readonly dangerousGoods?: readonly string[]
+  readonly notStackable?: boolean
 }
 
 /** A parcel of an outer size, with goods and all in grams. */

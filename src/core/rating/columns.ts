@@ -1,3 +1,4 @@
+import { postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { RateBook } from './compile'
 import { arrivesAt, costOf, costSize, endFor, noQuote, type Asked } from './quote'
@@ -26,6 +27,9 @@ export interface ShipmentColumns {
   readonly longestSide: Int32Array
   readonly girth: Int32Array
   readonly volume: Float64Array
+  /** By parcel: what is in it, as a number of `goods`, and whether nothing may be put on it. Without them, all parcels share what the shipment has. */
+  readonly parcelGoods?: Uint16Array
+  readonly parcelNotStackable?: Uint8Array
 }
 
 type Writable<T> = { -readonly [K in keyof T]: T[K] }
@@ -37,15 +41,16 @@ type Writable<T> = { -readonly [K in keyof T]: T[K] }
 export function quoteColumns(book: RateBook, columns: ShipmentColumns, cost = new Int32Array(columns.count * book.lanes.length), arrives = new Int32Array(columns.count * book.lanes.length)): { readonly cost: Int32Array; readonly arrives: Int32Array } {
   const { lanes } = book
   const ends = columns.locations.map((from) => lanes.map((lane) => columns.places.map((place) => endFor(lane, from, place.country, place.postcode))))
+  const keys = columns.places.map(({ postcode }) => postcodeKey(postcode))
   const out = new Float64Array(costSize)
   const pools: Writable<Parcel>[][] = []
-  const asked: Writable<Asked> = { country: '', postcode: '', postOfficeBox: false, residential: false, notStackable: false, dangerousGoods: [], signature: false, dutiesPaid: false, insured: 0, toCollect: 0, location: '', from: '', needs: [], within: Infinity, demandedBy: Infinity, ready: { day: 0, minuteOfDay: 0 }, parcels: [] }
+  const asked: Writable<Asked> = { country: '', postcode: '', place: '', postOfficeBox: false, residential: false, notStackable: false, dangerousGoods: [], signature: false, dutiesPaid: false, insured: 0, toCollect: 0, location: '', from: '', needs: [], within: Infinity, demandedBy: Infinity, ready: { day: 0, minuteOfDay: 0 }, parcels: [] }
   const ready = asked.ready as Writable<Asked['ready']>
   for (let i = 0; i < columns.count; i++) {
     const from = columns.locations[columns.location[i]!]!
     const place = columns.places[columns.place[i]!]!
     asked.country = place.country
-    asked.postcode = place.postcode
+    asked.postcode = keys[columns.place[i]!]!
     asked.postOfficeBox = place.postOfficeBox
     asked.residential = place.residential
     asked.notStackable = columns.notStackable[i] === 1
@@ -80,6 +85,8 @@ function fillParcels(pools: Writable<Parcel>[][], columns: ShipmentColumns, ship
     parcel.longestSide = columns.longestSide[first + k]! as Parcel['longestSide']
     parcel.girth = columns.girth[first + k]! as Parcel['girth']
     parcel.volume = columns.volume[first + k]!
+    if (columns.parcelGoods) parcel.dangerousGoods = columns.goods[columns.parcelGoods[first + k]!]!
+    if (columns.parcelNotStackable) parcel.notStackable = columns.parcelNotStackable[first + k] === 1
   }
   return pool
 }

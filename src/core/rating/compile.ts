@@ -1,5 +1,6 @@
 import { dayOf, minuteOf, type Day } from '@/core/calendar'
-import type { Rates } from '@/core/units'
+import { postcodeKey } from '@/core/order'
+import { conversionTo, minorDigits, type Conversion, type Rates } from '@/core/units'
 import { surchargeKinds, type Holidays, type Punctuality, type Service, type Surcharge, type Tariff } from './tariff'
 
 /** What can be read off rates when they are made ready; all of it by number, so that rating allocates nothing. */
@@ -50,8 +51,10 @@ export interface Plan {
   readonly until: Day
   readonly zones: readonly (PlanZone | null)[]
   readonly charges: readonly Charge[]
-  /** Units of the home currency for one of the tariff's, × 1,000,000; 0 when there is no rate. */
-  readonly micro: number
+  /** From the tariff's currency to the home currency; null when there is no rate. */
+  readonly conversion: Conversion | null
+  /** One hundred of the tariff's currency, in its minor units: 10,000 for euros, 100 for yen. */
+  readonly hundred: number
 }
 
 export interface PlanZone {
@@ -105,7 +108,7 @@ function routesOf(service: Service, zones: readonly string[]): Map<string, Map<s
     let route = ends.get(to)
     if (!route) ends.set(to, (route = { special: [], rest: null, days: new Map() }))
     const end = { zone: zones.indexOf(zone), transit: transitDays }
-    if (prefixes) for (const prefix of prefixes) route.special.push({ prefix, ...end })
+    if (prefixes) for (const prefix of prefixes) route.special.push({ prefix: postcodeKey(prefix), ...end })
     else route.rest ??= end
   }
   for (const ends of routes.values()) for (const route of ends.values()) route.special.sort((a, b) => b.prefix.length - a.prefix.length)
@@ -115,7 +118,7 @@ function routesOf(service: Service, zones: readonly string[]): Map<string, Map<s
 function compilePlan(tariff: Tariff, zones: readonly string[], rates: Rates): Plan {
   return {
     tariff, from: dayOf(tariff.from), until: tariff.until === null ? Infinity : dayOf(tariff.until),
-    micro: tariff.currency === rates.home ? 1_000_000 : (rates.micro[tariff.currency] ?? 0),
+    conversion: conversionTo(rates, tariff.currency), hundred: 100 * 10 ** minorDigits(tariff.currency),
     zones: zones.map((zone): PlanZone | null => {
       const price = tariff.zones[zone]
       return price ? {
@@ -125,10 +128,17 @@ function compilePlan(tariff: Tariff, zones: readonly string[], rates: Rates): Pl
     charges: tariff.surcharges.map((surcharge): Charge => ({
       kind: surchargeKinds.indexOf(surcharge.on) + 1, surcharge, from: surcharge.from ? dayOf(surcharge.from) : -Infinity, until: surcharge.until ? dayOf(surcharge.until) : Infinity,
       zones: surcharge.zones ? Uint8Array.from(zones, (zone) => (surcharge.zones!.includes(zone) ? 1 : 0)) : null,
-      areas: surcharge.areas ? new Map(surcharge.areas.map(({ country, prefixes }) => [country, prefixes])) : null,
+      areas: surcharge.areas ? areasByCountry(surcharge.areas) : null,
       ...monthly(surcharge),
     })).sort((a, b) => a.kind - b.kind),
   }
+}
+
+/** One country may be listed more than once. */
+function areasByCountry(areas: NonNullable<Surcharge['areas']>): Map<string, readonly string[]> {
+  const found = new Map<string, readonly string[]>()
+  for (const { country, prefixes } of areas) found.set(country, [...(found.get(country) ?? []), ...prefixes.map(postcodeKey)])
+  return found
 }
 
 /** Months without a figure take the last one before them; after the last listed month it goes on, and before the first `permille` holds. */
@@ -145,7 +155,7 @@ function monthly({ months, permille }: Surcharge): Pick<Charge, 'firstMonth' | '
   return { firstMonth: first[0], monthly: values }
 }
 
-/** Where a route ends for a postcode, the longest prefix first; null when the service does not go there. */
+/** Where a route ends for a postcode (as `postcodeKey` has it), the longest prefix first; null when the service does not go there. */
 export function endOf(lane: Lane, from: string, to: string, postcode: string): End | null {
   const route = lane.routes.get(from)?.get(to)
   if (!route) return null

@@ -1,4 +1,5 @@
 import { monthOf, type Day } from '@/core/calendar'
+import { convert, leastBefore, type Conversion } from '@/core/units'
 import type { Charge, Plan } from './compile'
 import { surchargeKinds } from './tariff'
 
@@ -8,11 +9,15 @@ export interface Load {
   readonly longestSide: number
   readonly girth: number
   readonly volume: number
+  /** Its own dangerous goods, and whether nothing may be put on it; what all parcels share when absent. */
+  readonly dangerousGoods?: readonly string[]
+  readonly notStackable?: boolean
 }
 
 /** What the price of a shipment rests on besides its parcels. */
 export interface Terms {
   readonly country: string
+  /** As `postcodeKey` has it. */
   readonly postcode: string
   readonly postOfficeBox: boolean
   readonly residential: boolean
@@ -31,22 +36,24 @@ export const listAt = lineCount
 export const billableAt = lineCount + 1
 export const priceSize = lineCount + 2
 
-/** Nothing is returned as a cost: the zone has no price for the weight, or the currency no rate. */
+/** Returned instead of a cost: the zone has no price for the weight, the currency no rate, or all lines together are below nothing. */
 export const noBand = -1
 export const noRate = -2
+export const belowNothing = -3
 
 /**
  * The price of a shipment by one plan, in minor units of the home currency; each line is written to `out`, and nothing is
  * allocated. Base: the band of each parcel's billable weight (or of all together), and what is due per shipment, at least
  * the minimum; less the contract's discount. Surcharges by per mille rest on the discounted base. All amounts are
  * rounded half up to the minor unit, line by line. `included` is the value that the service covers without a fee.
+ * With `noBand`, the weight that has no price stands at `billableAt`, and what the scales say of it at `listAt`.
  */
 export function priceInto(out: Float64Array, plan: Plan, zone: number, parcels: readonly Load[], terms: Terms, included: number, day: Day): number {
   const prices = plan.zones[zone]
-  if (!prices) return noBand
-  if (plan.micro === 0) return noRate
-  const { tariff } = plan
+  const { tariff, conversion } = plan
   out.fill(0)
+  if (!prices) return noBand
+  if (!conversion) return noRate
   let list = prices.perShipment
   let together = 0
   let billableSum = 0
@@ -56,42 +63,52 @@ export function priceInto(out: Float64Array, plan: Plan, zone: number, parcels: 
     if (tariff.basis === 'shipment') together += billable
     else {
       const price = bandPrice(prices.upTo, prices.price, prices.stepEvery, prices.stepPrice, billable)
-      if (price < 0) return noBand
+      if (price < 0) return withoutBand(out, billable, parcels[i]!.weight)
       list += price
     }
   }
   if (tariff.basis === 'shipment') {
     const price = bandPrice(prices.upTo, prices.price, prices.stepEvery, prices.stepPrice, together)
-    if (price < 0) return noBand
+    if (price < 0) return withoutBand(out, together, sumOfWeights(parcels))
     list += price
   }
   if (list < prices.minimum) list = prices.minimum
   const base = list - halfUp(list * tariff.discountPermille)
-  out[0] = toHomeMinor(base, plan.micro)
+  out[0] = convert(base, conversion)
   let sum = out[0]!
-  let listSum = toHomeMinor(list, plan.micro)
+  let listSum = convert(list, conversion)
   const { charges } = plan
   for (let i = 0; i < charges.length; i++) {
     const charge = charges[i]!
     if (day < charge.from || day > charge.until || (charge.zones !== null && charge.zones[zone] !== 1)) continue
     const times = timesDue(charge, parcels, terms, included)
     if (times === 0) continue
-    const fixed = fixedAmount(charge, terms, included, plan.micro) * times
+    const fixed = fixedAmount(charge, terms, included, plan.hundred, conversion) * times
     const permille = permilleOf(charge, day)
-    const amount = toHomeMinor(fixed + halfUp(base * permille), plan.micro)
+    const amount = convert(fixed + halfUp(base * permille), conversion)
     out[charge.kind]! += amount
     sum += amount
-    listSum += toHomeMinor(fixed + halfUp(list * permille), plan.micro)
+    listSum += convert(fixed + halfUp(list * permille), conversion)
   }
   out[listAt] = listSum
   out[billableAt] = billableSum
+  return sum < 0 ? belowNothing : sum
+}
+
+function withoutBand(out: Float64Array, billable: number, weight: number): number {
+  out[billableAt] = billable
+  out[listAt] = weight
+  return noBand
+}
+
+function sumOfWeights(parcels: readonly Load[]): number {
+  let sum = 0
+  for (let i = 0; i < parcels.length; i++) sum += parcels[i]!.weight
   return sum
 }
 
 /** Thousandths to whole units, half up. */
 const halfUp = (thousandths: number): number => Math.floor((thousandths + 500) / 1000)
-
-const toHomeMinor = (minor: number, micro: number): number => (micro === 1_000_000 ? minor : Math.floor((minor * micro + 500_000) / 1_000_000))
 
 /**
  * Dimensional weight in grams: volume over the divisor (cm³ per kg, which is mm³ per gram), rounded up to the gram.
@@ -135,6 +152,10 @@ function timesDue(charge: Charge, parcels: readonly Load[], terms: Terms, includ
       break
     case 'heavy': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.weight > over) concerned++
       break
+    case 'dangerous goods': for (let i = 0; i < parcels.length; i++) if (hasClass(surcharge.classes, parcels[i]!.dangerousGoods ?? terms.dangerousGoods)) concerned++
+      break
+    case 'not stackable': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.notStackable ?? terms.notStackable) concerned++
+      break
     default: concerned = applies(charge, terms, included) ? parcels.length : 0
   }
   return surcharge.each === 'parcel' ? concerned : concerned > 0 ? 1 : 0
@@ -145,8 +166,6 @@ function applies({ surcharge, areas }: Charge, terms: Terms, included: number): 
     case 'fuel': case 'peak': return true
     case 'residential': return terms.residential
     case 'remote': return isIn(areas, terms)
-    case 'not stackable': return terms.notStackable
-    case 'dangerous goods': return hasClass(surcharge.classes, terms.dangerousGoods)
     case 'signature': return terms.signature
     case 'insurance': return terms.insured > included
     case 'post-office box': return terms.postOfficeBox
@@ -170,12 +189,11 @@ function hasClass(classes: readonly string[] | undefined, goods: readonly string
 }
 
 /** The fixed part once, in the tariff's currency. */
-function fixedAmount({ surcharge }: Charge, terms: Terms, included: number, micro: number): number {
+function fixedAmount({ surcharge }: Charge, terms: Terms, included: number, hundred: number, conversion: Conversion): number {
   const { amount = 0, perHundred = 0 } = surcharge
   if (perHundred === 0) return amount
   const homeValue = surcharge.on === 'cash on delivery' ? terms.toCollect : terms.insured - included
-  const value = micro === 1_000_000 ? homeValue : Math.ceil((homeValue * 1_000_000) / micro)
-  return amount + Math.ceil(value / 10_000) * perHundred
+  return amount + Math.ceil(leastBefore(homeValue, conversion) / hundred) * perHundred
 }
 
 function permilleOf({ surcharge, monthly, firstMonth }: Charge, day: Day): number {

@@ -1,9 +1,10 @@
 import { dayOf, dayText, type Day, type LocalTime } from '@/core/calendar'
+import { postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import { formatLength, formatMoney, formatWeight, money } from '@/core/units'
 import { endOf, planOn, type End, type Lane, type RateBook } from './compile'
 import { arrivesAfter, daysOf, leavesAfter, neverLeaves } from './days'
-import { billableAt, lineCount, listAt, noRate, priceInto, priceSize, type Terms } from './price'
+import { billableAt, lineCount, listAt, noBand, noRate, priceInto, priceSize, type Terms } from './price'
 import { surchargeKinds, type Location, type Offer, type SurchargeKind } from './tariff'
 
 export interface CostLine {
@@ -30,7 +31,7 @@ export interface Quote {
 
 export type RefusalCode =
   | 'location' | 'not-covered' | 'domestic-only' | 'too-heavy' | 'too-long' | 'too-big' | 'too-voluminous' | 'too-many' | 'post-office-box' | 'dangerous-goods'
-  | 'no-signature' | 'no-cover' | 'no-offer' | 'collects-less' | 'no-tariff' | 'no-band' | 'no-rate' | 'never-collects' | 'too-slow' | 'late-for-channel' | 'barred' | 'not-allowed' | 'too-dear'
+  | 'no-signature' | 'no-cover' | 'no-offer' | 'collects-less' | 'no-tariff' | 'no-band' | 'no-price' | 'no-rate' | 'never-collects' | 'too-slow' | 'late-for-channel' | 'barred' | 'not-allowed' | 'too-dear'
 
 export interface Refusal {
   readonly service: string
@@ -62,6 +63,8 @@ export interface Shipment {
 export interface Asked extends Terms {
   readonly location: string
   readonly from: string
+  /** The postcode as it stands in the address, for sentences. */
+  readonly place: string
   readonly needs: readonly Offer[]
   readonly within: number
   /** Infinity when the channel demands nothing. */
@@ -103,7 +106,7 @@ export function costOf(book: RateBook, lane: Lane, end: End | null, asked: Asked
 }
 
 /** Where a shipment ends for a service; null when it does not collect at the location, or does not go there. */
-export const endFor = (lane: Lane, from: Location, country: string, postcode: string): End | null => (lane.collections.has(from.id) ? endOf(lane, from.country, country, postcode) : null)
+export const endFor = (lane: Lane, from: Location, country: string, postcode: string): End | null => (lane.collections.has(from.id) ? endOf(lane, from.country, country, postcodeKey(postcode)) : null)
 
 /** The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it. */
 export function leastCost(book: RateBook, shipment: Shipment): number {
@@ -123,7 +126,7 @@ export function askedOf(shipment: Shipment): Asked {
   const { to, from } = shipment
   const needs = shipment.needs ?? []
   return {
-    country: to.country, postcode: to.postcode, postOfficeBox: to.postOfficeBox, residential: to.residential ?? false, notStackable: shipment.notStackable ?? false, dangerousGoods: shipment.dangerousGoods,
+    country: to.country, postcode: postcodeKey(to.postcode), place: to.postcode, postOfficeBox: to.postOfficeBox, residential: to.residential ?? false, notStackable: shipment.notStackable ?? false, dangerousGoods: shipment.dangerousGoods,
     signature: shipment.signature, dutiesPaid: needs.includes('duties paid'), insured: shipment.insured, toCollect: shipment.toCollect ?? 0, location: from.id, from: from.country, needs,
     within: shipment.within ?? Infinity, demandedBy: shipment.demandedBy ? dayOf(shipment.demandedBy) : Infinity, ready: shipment.ready, parcels: shipment.parcels,
   }
@@ -164,7 +167,7 @@ export function tooLate(days: number, asked: Asked): RefusalCode | null {
 export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Location): Quote | Refusal {
   const { service } = lane
   const end = endFor(lane, from, asked.country, asked.postcode)
-  const refuse = (code: RefusalCode, arrives = 0, billable = 0): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence: sentenceOf(code, lane, asked, { home: book.home, place: from.name, zone: end ? lane.zones[end.zone]! : '', arrives, billable }) })
+  const refuse = (code: RefusalCode, arrives = 0, billable = 0, weighed = 0): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence: sentenceOf(code, lane, asked, { home: book.home, place: from.name, zone: end ? lane.zones[end.zone]! : '', arrives, billable, weighed }) })
   const against = obstacle(lane, end, asked)
   if (against !== null) return refuse(against)
   const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
@@ -174,7 +177,7 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
   const plan = planOn(lane, leaves)
   if (!plan) return refuse('no-tariff', days)
   const cost = priceInto(scratch, plan, end!.zone, asked.parcels, asked, service.cover.included, leaves)
-  if (cost < 0) return refuse(cost === noRate ? 'no-rate' : 'no-band', days, scratch[billableAt]!)
+  if (cost < 0) return refuse(cost === noRate ? 'no-rate' : cost === noBand ? 'no-band' : 'no-price', days, scratch[billableAt]!, scratch[listAt]!)
   const lines: CostLine[] = [{ what: 'base', minor: scratch[0]! }]
   for (let kind = 1; kind < lineCount; kind++) if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind]! })
   const onTime = lane.onTime[end!.zone]!
@@ -184,17 +187,17 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
   }
 }
 
-interface Said { readonly home: string; readonly place: string; readonly zone: string; readonly arrives: number; readonly billable: number }
+interface Said { readonly home: string; readonly place: string; readonly zone: string; readonly arrives: number; readonly billable: number; readonly weighed: number }
 
 /** A refusal in words: what the service takes, and by how much this is more. */
-function sentenceOf(code: RefusalCode, { service }: Lane, asked: Asked, { home, place, zone, arrives, billable }: Said): string {
+function sentenceOf(code: RefusalCode, { service }: Lane, asked: Asked, { home, place, zone, arrives, billable, weighed }: Said): string {
   const { limits, cover } = service
   const most = (of: (parcel: Parcel) => number): number => asked.parcels.reduce((found, parcel) => Math.max(found, of(parcel)), 0)
   const amount = (minor: number): string => formatMoney(money(minor, home))
   switch (code) {
     case 'location': return `does not collect in ${place}`
     case 'domestic-only': return 'stays within the country'
-    case 'not-covered': return `does not go from ${asked.from} to ${asked.country || 'an unknown country'} ${asked.postcode}`.trimEnd()
+    case 'not-covered': return `does not go from ${asked.from} to ${asked.country || 'an unknown country'} ${asked.place}`.trimEnd()
     case 'post-office-box': return 'does not deliver to post-office boxes'
     case 'too-many': return `takes ${limits.parcels === 1 ? 'one parcel' : `${limits.parcels} parcels`} in a shipment, there are ${asked.parcels.length}`
     case 'too-heavy': return `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(most((parcel) => parcel.weight) - limits.weight)} over`
@@ -210,11 +213,16 @@ function sentenceOf(code: RefusalCode, { service }: Lane, asked: Asked, { home, 
     case 'too-slow': return `takes ${arrivesAfter(arrives) - leavesAfter(arrives)} days, ${arrivesAfter(arrives) - leavesAfter(arrives) - asked.within} more than allowed`
     case 'late-for-channel': return `arrives on ${dayText(asked.ready.day + arrivesAfter(arrives))}, ${asked.ready.day + arrivesAfter(arrives) - asked.demandedBy} days after the day that the channel demands`
     case 'no-tariff': return `has no tariff for ${dayText(asked.ready.day + leavesAfter(arrives))}`
-    case 'no-band': return `has no price in zone ${zone} for ${formatWeight(billable || most((parcel) => parcel.weight))}`
+    case 'no-band': return bandSentence(zone, billable, weighed || most((parcel) => parcel.weight))
+    case 'no-price': return `has no price in zone ${zone} for this: its tariff comes to less than nothing`
     case 'no-rate': return 'has prices in a currency without an exchange rate'
     case 'barred': case 'not-allowed': case 'too-dear': return code
   }
 }
+
+/** For what weight there is no price, and why it is more than the scales say. */
+const bandSentence = (zone: string, billable: number, weight: number): string =>
+  `has no price in zone ${zone} for ${formatWeight(billable || weight)}${billable > weight ? `: that is its dimensional weight, rounded up; the scales say ${formatWeight(weight)}` : ''}`
 
 const litres = (volume: number): string => `${Math.ceil(volume / 1e6)} l`
 const refusedOffer = (need: Offer): string => (need === 'live goods' ? 'take live goods' : need === 'cash on delivery' ? 'collect cash on delivery' : need === 'duties paid' ? 'pay duties' : `offer ${need}`)

@@ -15,6 +15,9 @@ export interface Basket {
   readonly itemsWeight: number
   /** Cubic millimetres. */
   readonly itemsVolume: number
+  /** Whether every item has a weight, and a size: else the sums above are not the order's. */
+  readonly weighed: boolean
+  readonly measured: boolean
   /** UN numbers. */
   readonly dangerousGoods: readonly string[]
   readonly live: boolean
@@ -27,6 +30,8 @@ export function basketOf(items: readonly Item[], { world }: ReadyWorld): Basket 
     quantity: items.reduce((sum, item) => sum + item.quantity, 0),
     itemsWeight: itemsWeight(items),
     itemsVolume: itemsVolume(items),
+    weighed: items.every((item) => item.unitWeight !== null),
+    measured: items.every((item) => item.size !== null),
     dangerousGoods: unNumbers(items),
     live: items.some((item) => isHandled(item, 'live')),
     notStackable: items.some((item) => isHandled(item, 'not stackable')),
@@ -55,7 +60,8 @@ export interface Case {
   held: boolean
   speed: Speed | null
   priority: Priority
-  weight: number
+  /** Grams with corrections; undefined when an item has no weight, and no person has said what it is. */
+  weight: number | undefined
   parcels: readonly Parcel[]
   /** What the parcels come to; null until they are packed. */
   packed: ParcelSums | null
@@ -98,7 +104,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     held: false,
     speed: null,
     priority: 'normal',
-    weight: basket.itemsWeight,
+    weight: basket.weighed ? basket.itemsWeight : undefined,
     parcels: nothing,
     packed: null,
     location: null,
@@ -117,6 +123,10 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
   }
 }
 
+/** The corrected weight; where an item has none it is missing, unless a person has corrected it. */
+export const correctedWeight = ({ weighed, itemsWeight: goods }: Pick<Basket, 'weighed' | 'itemsWeight'>, correction: number, byHand: boolean): number | undefined =>
+  weighed || (byHand && correction > 0) ? Math.max(0, goods + correction) : undefined
+
 /** Takes the parcels into the facts. */
 export function setParcels(c: Case, parcels: readonly Parcel[]): void {
   c.parcels = parcels
@@ -125,7 +135,11 @@ export function setParcels(c: Case, parcels: readonly Parcel[]): void {
 
 /** Whether a location has every item of an order; one that keeps no stock list has everything. */
 function hasStock({ stock }: Location, items: readonly Item[]): boolean {
-  return stock === undefined || items.every((item) => (stock[item.sku] ?? 0) >= item.quantity)
+  if (stock === undefined) return true
+  // Several lines may ask for the same SKU.
+  const wanted = new Map<string, number>()
+  for (const { sku, quantity } of items) wanted.set(sku, (wanted.get(sku) ?? 0) + quantity)
+  return [...wanted].every(([sku, quantity]) => (stock[sku] ?? 0) >= quantity)
 }
 
 /**
@@ -150,7 +164,7 @@ export function takeUp(c: Case, opened: Case, now: number, itemsWeight: number, 
   into.held = false
   into.speed = null
   into.priority = 'normal'
-  into.weight = itemsWeight
+  into.weight = opened.basket.weighed ? itemsWeight : undefined
   into.parcels = nothing
   into.packed = null
   into.location = null

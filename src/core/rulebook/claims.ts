@@ -1,5 +1,5 @@
 import type { DecisionId } from './catalogue'
-import { joined, narrowed, summed } from './combine'
+import { joined, joinsWords, narrowed, summed } from './combine'
 import { defaults, type Pins, type TrailEntry } from './decisions'
 
 /** What a rule wants of a decision. */
@@ -14,6 +14,10 @@ export interface Claims {
   readonly of: (decision: DecisionId) => readonly Claim[]
   /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
   readonly first: <T>(decision: DecisionId, meant?: Meant) => T
+  /** Whether whoever decides the one goes before whoever decides the other: a pin, else the rule that stands higher, else any rule before the wording table. */
+  readonly goesBefore: (one: DecisionId, other: DecisionId) => boolean
+  /** A decision that another one makes pointless: it keeps its default, and the trail says who wanted something. */
+  readonly overruled: <T>(decision: DecisionId, by: DecisionId) => T
   readonly summed: (decision: DecisionId) => number
   readonly joined: <T>(decision: DecisionId) => readonly T[]
   /** Null when no rule narrows it. */
@@ -24,16 +28,23 @@ export interface Claims {
 
 const noClaims: readonly Claim[] = []
 
-export function claimsFor(pins: Pins | undefined): Claims {
+export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string, readonly string[]>): Claims {
   const claims = new Map<DecisionId, Claim[]>()
+  /** When a decision was wanted first, among all wishes in the order of the rules. */
+  const places = new Map<DecisionId, { readonly place: number; readonly rule: string }>()
+  let wishes = 0
   const entries: TrailEntry[] = []
   const of = (id: DecisionId): readonly Claim[] => claims.get(id) ?? noClaims
   const beaten = (those: readonly Claim[]): TrailEntry['others'] => those.map((claim) => ({ ...claim, why: 'pinned by hand' as const }))
 
   function add(id: DecisionId, claim: Claim): void {
     const known = claims.get(id)
+    wishes++
     if (known) known.push(claim)
-    else claims.set(id, [claim])
+    else {
+      claims.set(id, [claim])
+      places.set(id, { place: wishes, rule: claim.rule })
+    }
   }
 
   function first<T>(id: DecisionId, meant?: Meant): T {
@@ -57,6 +68,23 @@ export function claimsFor(pins: Pins | undefined): Claims {
     return value as T
   }
 
+  function goesBefore(one: DecisionId, other: DecisionId): boolean {
+    const pinned = (id: DecisionId): boolean => pins !== undefined && id in pins && pins[id] !== null
+    if (pinned(one) || pinned(other)) return pinned(one) && !pinned(other)
+    const [mine, theirs] = [places.get(one), places.get(other)]
+    // Of one rule that wants both, the other one holds.
+    return mine !== undefined && (theirs === undefined || (mine.place < theirs.place && mine.rule !== theirs.rule))
+  }
+
+  function overruled<T>(id: DecisionId, by: DecisionId): T {
+    const wanted = of(id)
+    const winner = places.get(by)
+    const pinned = pins !== undefined && by in pins
+    if (wanted.length > 0)
+      entries.push({ decision: id, value: defaults[id], by: pinned ? { kind: 'pin' } : { kind: 'rule', rule: winner?.rule ?? '' }, others: wanted.map((claim) => ({ ...claim, why: pinned ? 'pinned by hand' as const : 'a rule above decided it' as const })), parts: [] })
+    return defaults[id] as T
+  }
+
   function gathered<T>(id: DecisionId, none: T, combine: (values: readonly unknown[]) => T): T {
     const wanted = of(id)
     const pinned = pins !== undefined && id in pins
@@ -67,9 +95,9 @@ export function claimsFor(pins: Pins | undefined): Claims {
   }
 
   return {
-    add, of, first, entries,
+    add, of, first, goesBefore, overruled, entries,
     summed: (id) => gathered(id, 0, summed),
-    joined: <T>(id: DecisionId) => gathered<readonly T[]>(id, [], joined),
-    narrowed: (id) => gathered<readonly string[] | null>(id, null, narrowed),
+    joined: <T>(id: DecisionId) => gathered<readonly T[]>(id, [], (values) => joined<T>(values, joinsWords(id))),
+    narrowed: (id) => gathered<readonly string[] | null>(id, null, (values) => narrowed(values, servicesOf)),
   }
 }

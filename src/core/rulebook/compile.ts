@@ -157,7 +157,7 @@ function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read' | 'rea
   if (isItemSum(leaf)) return { type: itemSums[leaf.sum].type, reach: 'items', read: itemsSum(leaf, names) }
   const fact = factById.get(leaf.fact)
   if (!fact) return { type: 'yes/no', reach: 'order', read: () => undefined }
-  const reach = fact.settledBy ? 'stages' : fact.ofItems ? 'items' : 'order'
+  const reach = fact.settledBy ? 'stages' : fact.ofItems ? 'items' : fact.ofClock ? 'clock' : 'order'
   return fact.type === 'time' ? { type: 'yes/no', reach: fact.settledBy ? 'stages' : 'clock', read: timeTest(leaf, fact.read as (c: Case) => number | undefined) } : { type: fact.type, reach, read: fact.read }
 }
 

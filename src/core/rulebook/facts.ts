@@ -1,5 +1,6 @@
 import { isParcelLocker, territories, territoryOf } from '@/core/address'
-import type { Item, Order } from '@/core/order'
+import { dayOf, endOfDay } from '@/core/calendar'
+import { isBlank, type Item, type Order } from '@/core/order'
 import { money, toHome, type Rates } from '@/core/units'
 import type { Case } from './case'
 import { priorities, speeds } from './decisionKinds'
@@ -29,6 +30,8 @@ export interface Fact extends About {
   readonly settledBy?: Stage
   /** It follows from the items alone. */
   readonly ofItems?: true
+  /** It hangs on the clocks of the location as well. */
+  readonly ofClock?: true
   readonly read: (c: Case) => FactValue
   /** The order with another value of this fact, amounts in the home currency; absent when it follows from other facts. */
   readonly write?: (order: Order, value: FactValue, home: string) => Order
@@ -43,11 +46,14 @@ const instant = (text: string): number | undefined => {
   const ms = Date.parse(text)
   return Number.isNaN(ms) || ms === 0 ? undefined : ms
 }
-/** A day without a time of day: its noon, so that it is the same day in every zone. */
-const noon = (day: string): number | undefined => (day === '' ? undefined : instant(`${day}T12:00:00Z`))
+/** A day without a time of day: its last moment by the location's clocks, as what is promised for a day may come until midnight there. */
+function lastMomentOf(day: string, zone: string): number | undefined {
+  const number = day === '' ? NaN : dayOf(day)
+  return Number.isNaN(number) ? undefined : endOfDay(number, zone)
+}
 const hoursBetween = (from: number, until: number | undefined): number | undefined => (until === undefined ? undefined : Math.floor((until - from) / 3_600_000))
 
-const orMissing = (text: string): string | undefined => (text === '' ? undefined : text)
+const orMissing = (text: string): string | undefined => (isBlank(text) ? undefined : text)
 const asText = (value: FactValue): string => (typeof value === 'string' ? value : '')
 const shipTo = (order: Order, change: Partial<Order['shipTo']>): Order => ({ ...order, shipTo: { ...order.shipTo, ...change } })
 const buyer = (order: Order, change: Partial<Order['buyer']>): Order => ({ ...order, buyer: { ...order.buyer, ...change } })
@@ -79,24 +85,24 @@ export const facts: readonly Fact[] = [
   { id: 'address problems', name: 'address has problems', type: 'yes/no', description: 'Something that the label needs is missing, wrong, or does not belong there', example: 'no', read: (c) => c.order.problems.some((problem) => addressProblem(problem.code)), write: (order, value) => ({ ...order, problems: value ? [{ code: 'no-city', sentence: 'The address has no city: ask the buyer.' }] : [] }) },
   { id: 'quantity', ofItems: true, always: true, name: 'total quantity', type: 'number', description: 'Pieces of all items together', example: '3', read: (c) => c.basket.quantity },
   { id: 'lines', ofItems: true, always: true, name: 'number of lines', type: 'number', description: 'Order lines', example: '2', read: (c) => c.order.items.length },
-  { id: 'items weight', ofItems: true, always: true, name: 'weight of the items', type: 'weight', description: 'All items as imported, without packaging', example: '1.2 kg', read: (c) => c.basket.itemsWeight },
-  { id: 'items volume', ofItems: true, always: true, name: 'volume of the items in litres', type: 'number', fractions: true, description: 'All items together, without packaging', example: '12', read: (c) => c.basket.itemsVolume / 1e6 },
+  { id: 'items weight', ofItems: true, name: 'weight of the items', type: 'weight', description: 'All items as imported, without packaging; missing when one of them has none', example: '1.2 kg', read: (c) => (c.basket.weighed ? c.basket.itemsWeight : undefined) },
+  { id: 'items volume', ofItems: true, always: true, name: 'volume of the items in litres', type: 'number', fractions: true, description: 'All items together, without packaging; missing when one of them has no size', example: '12', read: (c) => (c.basket.measured ? c.basket.itemsVolume / 1e6 : undefined) },
   { id: 'stocked at', ofItems: true, name: 'everything is in stock at', type: 'tags', description: 'Locations that have every item of the order', example: 'ghent', read: (c) => c.basket.stockedAt },
   { id: 'placed', name: 'order was placed', type: 'time', description: 'When the buyer ordered; days and hours in the location’s time zone', example: '2026-11-25', read: (c) => instant(c.order.placedAt) },
   { id: 'paid', name: 'order was paid', type: 'time', description: 'When the payment came in', example: '2026-11-25', read: (c) => instant(c.order.paidAt ?? '') },
-  { id: 'promised', name: 'promised day', type: 'time', description: 'The day by which the channel promised delivery', example: '2026-11-28', read: (c) => noon(c.order.promisedBy) },
+  { id: 'promised', name: 'promised day', type: 'time', description: 'The day by which the channel promised delivery', example: '2026-11-28', read: (c) => lastMomentOf(c.order.promisedBy, c.zone) },
   { id: 'now', always: true, name: 'it is now', type: 'time', description: 'The moment of routing', example: '2026-11-25', read: (c) => c.now },
-  { id: 'hours to promise', name: 'hours to the promised day', type: 'number', least: -Infinity, description: 'From now to the end of the promised day', example: '40', read: (c) => hoursBetween(c.now, c.order.promisedBy ? instant(`${c.order.promisedBy}T23:59:59Z`) : undefined) },
+  { id: 'hours to promise', ofClock: true, name: 'hours to the promised day', type: 'number', least: -Infinity, description: 'From now to midnight at the end of the promised day, by the location’s clocks', example: '40', read: (c) => hoursBetween(c.now, lastMomentOf(c.order.promisedBy, c.zone)) },
   { id: 'age', name: 'hours since the order', type: 'number', least: -Infinity, description: 'From the order to now', example: '3', read: (c) => hoursBetween(instant(c.order.placedAt) ?? c.now, c.now) },
   { id: 'tags', name: 'tags', type: 'tags', settledBy: 'triage', description: 'Tags that Triage rules added', example: 'live', read: (c) => c.tags },
   { id: 'held', name: 'order is held', type: 'yes/no', settledBy: 'triage', description: 'A rule or a person holds the order', example: 'no', read: (c) => c.held },
   { id: 'speed', name: 'wanted speed', type: 'text', values: speeds, settledBy: 'triage', description: 'How fast the buyer wants it: from the wording table or a rule', example: 'express', read: (c) => c.speed ?? undefined },
   { id: 'priority', always: true, name: 'priority', type: 'text', values: priorities, settledBy: 'triage', description: 'urgent, normal or later', example: 'urgent', read: (c) => c.priority },
-  { id: 'weight', always: true, name: 'corrected weight', type: 'weight', settledBy: 'triage', description: 'Items with the corrections of Triage', example: '1.26 kg', read: (c) => c.weight },
+  { id: 'weight', name: 'corrected weight', type: 'weight', settledBy: 'triage', description: 'Items with the corrections of Triage; missing when an item has no weight, unless a person corrected it', example: '1.26 kg', read: (c) => c.weight },
   { id: 'preset', name: 'package preset', type: 'text', settledBy: 'packing', description: 'The preset of the first parcel', example: 'box-m', read: (c) => orMissing(c.parcels[0]?.preset ?? '') },
   { id: 'parcels', name: 'number of parcels', type: 'number', settledBy: 'packing', description: 'Parcels that the order is packed in', example: '1', read: (c) => c.packed?.count },
-  { id: 'parcel weight', name: 'parcel weight', type: 'weight', settledBy: 'packing', description: 'Items, corrections, inserts and packaging; of several parcels, the heaviest', example: '1.5 kg', read: (c) => c.packed?.heaviest },
-  { id: 'shipment weight', name: 'weight of all parcels', type: 'weight', settledBy: 'packing', description: 'All parcels together', example: '3 kg', read: (c) => c.packed?.weight },
+  { id: 'parcel weight', name: 'parcel weight', type: 'weight', settledBy: 'packing', description: 'Items, corrections, inserts and packaging; of several parcels, the heaviest', example: '1.5 kg', read: (c) => (c.weight === undefined ? undefined : c.packed?.heaviest) },
+  { id: 'shipment weight', name: 'weight of all parcels', type: 'weight', settledBy: 'packing', description: 'All parcels together', example: '3 kg', read: (c) => (c.weight === undefined ? undefined : c.packed?.weight) },
   { id: 'longest side', name: 'longest side', type: 'length', settledBy: 'packing', description: 'Longest outer side of any parcel', example: '40 cm', read: (c) => c.packed?.longestSide },
   { id: 'girth', name: 'length plus girth', type: 'length', settledBy: 'packing', description: 'Longest side and twice the two others; of several parcels, the biggest', example: '120 cm', read: (c) => c.packed?.girth },
   { id: 'parcel volume', name: 'volume of all parcels in litres', type: 'number', fractions: true, settledBy: 'packing', description: 'Outer volume of all parcels', example: '23', read: (c) => (c.packed ? c.packed.volume / 1e6 : undefined) },
@@ -110,7 +116,7 @@ export const facts: readonly Fact[] = [
   { id: 'carrier', name: 'carrier', type: 'text', settledBy: 'service', description: 'The carrier that was chosen', example: 'heron', read: (c) => c.quote?.carrier },
   { id: 'runner-up', name: 'runner-up service', type: 'text', settledBy: 'service', description: 'The cheapest of the services that were not chosen', example: 'corvid-parcel', read: (c) => c.runnerUp?.service },
   { id: 'cost', name: 'label cost', type: 'money', settledBy: 'service', description: 'What the label costs', example: '6.40 EUR', read: (c) => c.quote?.cost },
-  { id: 'arrival', name: 'arrival', type: 'time', settledBy: 'service', description: 'The day on which it should arrive', example: '2026-11-28', read: (c) => noon(c.quote?.arrivesOn ?? '') },
+  { id: 'arrival', name: 'arrival', type: 'time', settledBy: 'service', description: 'The day on which it should arrive', example: '2026-11-28', read: (c) => lastMomentOf(c.quote?.arrivesOn ?? '', c.zone) },
   { id: 'days late', name: 'days late', type: 'number', least: -Infinity, settledBy: 'service', description: 'Days of arrival after the promised day; 0 or less is on time', example: '1', read: (c) => c.daysLate },
 ]
 

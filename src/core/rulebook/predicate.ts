@@ -1,4 +1,4 @@
-import { foldText } from '@/core/order'
+import { foldText, postcodeKey } from '@/core/order'
 import { toHome, type Money, type Rates } from '@/core/units'
 import { isTextual, type FactType, type FactValue } from './catalogue'
 import { glob } from './glob'
@@ -38,10 +38,10 @@ export function compileTest(test: Test, type: FactType, names: Names): Predicate
 const not = (predicate: Predicate): Predicate => (value) => !predicate(value)
 
 function textTest(test: Test, type: FactType, names: Names): Predicate {
+  if (type === 'postcode') return postcodeTest(test, names)
   if (test.op === 'is one of') {
     const members = listMembers(test.value, names)
-    const ranges = type === 'postcode' ? postcodeRanges(members) : []
-    return (value) => typeof value === 'string' && (members.has(value) || ranges.some((within) => within(value)))
+    return (value) => typeof value === 'string' && members.has(value)
   }
   if (test.op === 'contains any of') {
     const phrases = [...listMembers(test.value, names)].filter(Boolean)
@@ -61,6 +61,22 @@ function textTest(test: Test, type: FactType, names: Names): Predicate {
     default: return never
   }
 }
+
+/** Postcodes are compared without blanks and hyphens: `SW1A 1AA` is `SW1A1AA`. */
+function postcodeTest(test: Test, names: Names): Predicate {
+  if (test.op === 'is one of') {
+    const members = listMembers(test.value, names)
+    const plain = new Set([...members].map(compactPostcode))
+    const ranges = postcodeRanges(members)
+    return (value) => typeof value === 'string' && (plain.has(compactPostcode(value)) || ranges.some((within) => within(value)))
+  }
+  if (typeof test.value !== 'string') return never
+  const passes = textTest({ ...test, value: compactPostcode(foldText(test.value)) }, 'text', names)
+  return (value) => passes(typeof value === 'string' ? compactPostcode(value) : value)
+}
+
+/** A postcode, or a pattern of one, as it is compared. */
+export const compactPostcode = (text: string): string => postcodeKey(text).toLowerCase()
 
 function tagsTest(test: Test, names: Names): Predicate {
   const wanted = listMembers(test.value, names)
@@ -90,27 +106,41 @@ function numberTest(test: Test, names: Names): Predicate {
   }
 }
 
-/** Members of a list of postcodes that are a prefix (`20*`) or a range (`1000-1299`, compared by as many characters as its ends have). */
+/**
+ * Members of a list of postcodes that are a prefix (`20*`) or a range (`1000-1299`, compared by as many characters as its ends
+ * have, which must be a whole part of the postcode: `1000 AB` is in it, `10005` is not).
+ */
 function postcodeRanges(members: ReadonlySet<string>): ((postcode: string) => boolean)[] {
   const ranges: ((postcode: string) => boolean)[] = []
   for (const member of members) {
     if (member.endsWith('*')) {
-      const prefix = compact(member.slice(0, -1))
-      ranges.push((postcode) => compact(postcode).startsWith(prefix))
+      const prefix = compactPostcode(member.slice(0, -1))
+      ranges.push((postcode) => compactPostcode(postcode).startsWith(prefix))
       continue
     }
     const ends = /^([a-z0-9]+)\s*(?:-|–|\.\.)\s*([a-z0-9]+)$/.exec(member)
     if (ends?.[1]!.length !== ends?.[2]!.length || !ends) continue
     const [low, high] = [ends[1]!, ends[2]!]
     ranges.push((postcode) => {
-      const head = compact(postcode).slice(0, low.length)
-      return head.length === low.length && head >= low && head <= high
+      const whole = compactPostcode(postcode)
+      const head = whole.slice(0, low.length)
+      return head.length === low.length && head >= low && head <= high && (!/^\d/.test(whole.slice(low.length)) || partEndsAt(postcode, whole, low.length))
     })
   }
   return ranges
 }
 
-const compact = (postcode: string): string => postcode.replace(/[\s-]+/g, '')
+/** Whether a part of a postcode ends after so many of its characters: a blank or hyphen follows, or the last three of a British one. */
+function partEndsAt(postcode: string, whole: string, length: number): boolean {
+  if (/^[a-z]{1,2}\d[a-z\d]?\d[a-z]{2}$/.test(whole) && whole.length - 3 === length) return true
+  let seen = 0
+  for (const letter of postcode) {
+    if (letter === ' ' || letter === '-') {
+      if (seen === length) return true
+    } else seen++
+  }
+  return false
+}
 
 /** The numbers at which a test on a number may change its answer. */
 export function breakpoints(test: Test, rates: Rates): number[] {

@@ -19,21 +19,20 @@ import type { ReadyWorld } from './world'
 
 export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWorld, now: number, pins: Pins = {}): { decisions: Decisions; matched: string[]; service: string | null; parcelWeight: number | null } {
   const c = openCase(order, ready, now)
-  const claims: { decision: DecisionId; value: unknown }[] = []
+  const claims: { decision: DecisionId; value: unknown; rule: string }[] = []
   const matched: string[] = []
   const decided: Record<string, unknown> = { ...defaults }
-  const today = Math.floor(now / 86_400_000)
   const of = (id: DecisionId): unknown[] => claims.filter((claim) => claim.decision === id).map((claim) => claim.value)
   const one = (id: DecisionId, otherwise?: unknown): unknown => (id in pins ? pins[id] : of(id).length > 0 ? of(id)[0] : otherwise !== undefined ? otherwise : defaults[id])
-  const set = (id: DecisionId): string[] => (id in pins ? (pins[id] as string[]) : [...new Set(of(id).flat() as string[])])
+  const set = (id: DecisionId, words = false): string[] => (id in pins ? (pins[id] as string[]) : (of(id).flat() as string[]).filter((member, i, all) => all.findIndex((other) => (words ? plain(other) === plain(member) : other === member)) === i))
   let service: string | null = null
   let leaves = now
 
   for (const stage of stages) {
     for (const rule of rulebook.rules) {
-      if (rule.stage !== stage || !rule.on || !inDates(rule, today) || !holds(rule.when, c, rulebook, ready)) continue
+      if (rule.stage !== stage || !rule.on || !inDates(rule, DateTime.fromMillis(now, { zone: c.zone }).toISODate()!) || !holds(rule.when, c, rulebook, ready)) continue
       matched.push(rule.id)
-      for (const action of rule.then) claims.push({ decision: decisionById.get(action.set)!.id, value: action.to })
+      for (const action of rule.then) claims.push({ decision: decisionById.get(action.set)!.id, value: action.to, rule: rule.id })
       if (rule.finishStage) break
     }
     settle(stage)
@@ -44,12 +43,12 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
     const { world } = ready
     switch (stage) {
       case 'triage':
-        decided.tags = set('tags')
+        decided.tags = set('tags', true)
         decided.hold = holdOf(one('hold') as Hold | null)
         decided.weight = 'weight' in pins ? pins.weight : (of('weight') as number[]).reduce((sum, n) => sum + n, 0)
         c.tags = decided.tags as string[]
         c.held = decided.hold !== null
-        c.weight = Math.max(0, c.basket.itemsWeight + (decided.weight as number))
+        c.weight = order.items.some(({ unitWeight }) => unitWeight === null) && !('weight' in pins && (pins.weight as number) > 0) ? undefined : Math.max(0, order.items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0) + (decided.weight as number))
         decided.speed = one('speed', meant('speed'))
         decided.priority = one('priority')
         decided.combine = one('combine')
@@ -57,12 +56,15 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
         c.priority = decided.priority as Priority
         return
       case 'packing': {
-        decided.preset = one('preset', meant('preset'))
         decided.dimensions = one('dimensions')
+        // The size given by a person, or by a rule above the one that names the preset, goes before it; both by one rule: the preset.
+        const wish = (id: DecisionId): number => claims.findIndex(({ decision }) => decision === id)
+        const sizeFirst = 'preset' in pins ? false : 'dimensions' in pins ? true : wish('dimensions') >= 0 && (wish('preset') < 0 || (wish('dimensions') < wish('preset') && claims[wish('dimensions')]!.rule !== claims[wish('preset')]!.rule))
+        decided.preset = sizeFirst ? null : one('preset', meant('preset'))
         const inserts: Insert[] = []
-        for (const insert of 'inserts' in pins ? (pins.inserts as Insert[]) : (of('inserts').flat() as Insert[])) if (!inserts.some(({ name }) => name === insert.name)) inserts.push(insert)
+        for (const insert of 'inserts' in pins ? (pins.inserts as Insert[]) : (of('inserts').flat() as Insert[])) if (!inserts.some(({ name, weight }) => plain(name) === plain(insert.name) && weight === insert.weight)) inserts.push(insert)
         decided.inserts = inserts
-        decided.apart = set('apart')
+        decided.apart = set('apart', true)
         decided.parcelLimits = one('parcelLimits')
         decided.split = one('split')
         const added = (decided.weight as number) + inserts.reduce((sum, { weight }) => sum + weight, 0)
@@ -101,7 +103,7 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
       case 'service': {
         decided.barred = set('barred')
         const lists = of('allowed') as string[][]
-        decided.allowed = 'allowed' in pins ? pins.allowed : lists.length === 0 ? null : lists.reduce((left, list) => left.filter((id) => list.includes(id)))
+        decided.allowed = 'allowed' in pins ? pins.allowed : lists.length === 0 ? null : lists.length === 1 ? lists[0]! : [...new Set(lists[0]!.flatMap((entry) => (lists.every((list) => list.includes(entry)) ? [entry] : world.services.some(({ carrier }) => carrier === entry) ? world.services.filter(({ carrier }) => carrier === entry).map(({ id }) => id) : [entry])).filter((entry) => lists.every((list) => list.includes(entry) || list.includes(world.services.find(({ id }) => id === entry)?.carrier ?? entry))))]
         decided.picks = one('picks', meant('pick'))
         decided.ceiling = one('ceiling')
         if (c.parcels.length === 0 || !c.location || !order.shipTo.country) return
@@ -165,13 +167,14 @@ export function referenceRoute(order: Order, rulebook: Rulebook, ready: ReadyWor
     const to = order.shipTo.country
     const rank = (location: Location): number => {
       if (wanted === 'cheapest') return c.parcels.length > 0 && to ? Math.min(Infinity, ...quotesFrom(location).quotes.map((quote) => quote.cost)) : Infinity
-      return location.country === to ? 0 : customsUnion.includes(to) && customsUnion.includes(location.country) ? 1 : continentOf(to) === continentOf(location.country) ? 2 : 3
+      const near = (postcode: string): string => postcode.replace(/[ -]/g, '').toUpperCase().slice(0, 2)
+      return location.country === to ? (near(location.address.postcode) === near(order.shipTo.postcode) ? -1 : 0) : customsUnion.includes(to) && customsUnion.includes(location.country) ? 1 : continentOf(to) === continentOf(location.country) ? 2 : 3
     }
     return (all.length > 0 ? all : [...locations]).map((location) => ({ location, rank: rank(location) })).sort((a, b) => (a.rank === b.rank ? 0 : a.rank - b.rank))[0]?.location ?? null
   }
 }
 
-const inDates = (rule: Rule, today: number): boolean => (!rule.from || dayOf(rule.from) <= today) && (!rule.until || dayOf(rule.until) >= today)
+const inDates = (rule: Rule, today: string): boolean => (!rule.from || rule.from <= today) && (!rule.until || rule.until >= today)
 
 function holds(condition: Condition, c: Case, rulebook: Rulebook, ready: ReadyWorld): boolean {
   if (isSaved(condition)) {
@@ -232,12 +235,20 @@ function timePasses(test: Test, at: number | undefined, c: Case): boolean {
 
 function postcodeFits(postcode: string, member: string): boolean {
   const bare = postcode.replace(/[ -]/g, '')
+  if (bare === member.replace(/[ -]/g, '')) return true
   if (member.endsWith('*')) return bare.startsWith(member.slice(0, -1).replace(/[ -]/g, ''))
   const [low, high, more] = member.split('-').map((end) => end.trim())
-  return low !== undefined && high !== undefined && more === undefined && low.length === high.length && low !== '' && bare.length >= low.length && bare.slice(0, low.length) >= low && bare.slice(0, low.length) <= high
+  return low !== undefined && high !== undefined && more === undefined && low.length === high.length && low !== '' && bare.length >= low.length && bare.slice(0, low.length) >= low && bare.slice(0, low.length) <= high && wholePart(postcode, bare, low.length)
 }
 
-const plain = (text: string): string => text.normalize('NFKC').trim().split(/\s+/).join(' ').toLowerCase()
+/** The compared characters are a whole part of the postcode: no digit follows them without a blank or hyphen between. */
+const wholePart = (postcode: string, bare: string, length: number): boolean => {
+  if (!'0123456789'.includes(bare[length] ?? 'x')) return true
+  const parts = postcode.split(/[ -]/).map((part) => part.length)
+  return parts.some((_, i) => parts.slice(0, i + 1).reduce((a, b) => a + b) === length) || (/^[a-z]{1,2}\d[a-z\d]?\d[a-z]{2}$/.test(bare) && bare.length === length + 3)
+}
+
+const plain = (text: string): string => text.normalize('NFKC').trim().split(/\s+/).join(' ').toLowerCase().replaceAll('ς', 'σ')
 
 function passes(test: Test, type: FactType, value: FactValue, rulebook: Rulebook, ready: ReadyWorld): boolean {
   const opposite = { 'is not': 'is', 'is none of': 'is one of', '≠': '=', 'has none': 'has any', 'contains none of': 'contains any of' } as const
@@ -252,8 +263,9 @@ function passes(test: Test, type: FactType, value: FactValue, rulebook: Rulebook
     return test.op === 'has any' ? members.some((tag) => tags.includes(tag)) : members.every((tag) => tags.includes(tag))
   }
   if (type === 'text' || type === 'country' || type === 'postcode') {
-    const text = plain(value as string)
-    const wanted = plain(typeof test.value === 'string' ? test.value : '')
+    const blanks = type === 'postcode' && test.op !== 'is one of' ? /[ -]/g : /(?!)/g
+    const text = plain(value as string).replace(blanks, '')
+    const wanted = plain(typeof test.value === 'string' ? test.value : '').replace(blanks, '')
     switch (test.op) {
       case 'is': return text === wanted
       case 'is one of': return members.includes(text) || (type === 'postcode' && members.some((member) => postcodeFits(text, member)))
@@ -261,7 +273,7 @@ function passes(test: Test, type: FactType, value: FactValue, rulebook: Rulebook
       case 'contains': return text.includes(wanted)
       case 'starts with': return text.startsWith(wanted)
       case 'ends with': return text.endsWith(wanted)
-      default: return new RegExp(`^${wanted.replace(/[.+^${}()|[\]\\]/g, '\\$&').replace(/\*/g, '.*').replace(/\?/g, '.')}$`, 's').test(text)
+      default: return new RegExp(`^${wanted.replace(/[.+^${}()|[\]\\]/g, '\\$&').replace(/\*/g, '.*').replace(/\?/g, '.')}$`, 'su').test(text)
     }
   }
   const number = (given: unknown): number => (typeof given === 'number' ? given : toHome(given as Money, ready.world.rates)!)

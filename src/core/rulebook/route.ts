@@ -1,15 +1,15 @@
-import { dayOf, type Day } from '@/core/calendar'
+import { dayOf, localTime } from '@/core/calendar'
 import type { Order, OrderProblem } from '@/core/order'
 import { pack, packSmaller, type ParcelLimits } from '@/core/packing'
 import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type RefusalCode } from '@/core/rating'
 import { formatMoney, money, toHome, type Money } from '@/core/units'
-import { openCase, setParcels, type Case } from './case'
+import { correctedWeight, openCase, setParcels, type Case } from './case'
 import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
 import { claimsFor, type Claims, type Meant } from './claims'
 import type { Program, StageProgram } from './compile'
 import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail } from './decisions'
 import { stages, type Stage } from './rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, neededOffers, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
+import { amountToInsure, cheapestPacking, heldBy, lacks, locationBy, missingForCustoms, neededOffers, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { ReadyWorld } from './world'
 
@@ -35,14 +35,13 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
   return routing.outcome()
 }
 
-const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'collects-less', 'late-for-channel', 'dangerous-goods', 'post-office-box', 'too-many', 'too-voluminous', 'too-big', 'too-long', 'too-heavy', 'no-band', 'no-rate', 'no-tariff', 'domestic-only', 'not-covered']
+const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'collects-less', 'late-for-channel', 'dangerous-goods', 'post-office-box', 'too-many', 'too-voluminous', 'too-big', 'too-long', 'too-heavy', 'no-band', 'no-price', 'no-rate', 'no-tariff', 'domestic-only', 'not-covered']
 
 const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
 
 /** The state of one order between the stages; it lives for one call of `route`. */
 class Routing {
   private readonly c: Case
-  private readonly today: Day
   private readonly claims: Claims
   private readonly stageTrails: StageTrail[] = []
   private readonly problems: OrderProblem[]
@@ -59,10 +58,9 @@ class Routing {
     private readonly ready: ReadyWorld,
     private readonly circumstances: Circumstances,
   ) {
-    this.claims = claimsFor(circumstances.pins)
+    this.claims = claimsFor(circumstances.pins, ready.servicesOf)
     this.c = openCase(order, ready, circumstances.now)
-    this.today = Math.floor(circumstances.now / 86_400_000)
-    this.problems = [...order.problems]
+    this.problems = [...order.problems, ...lacks(order)]
     if (this.c.value === undefined && !this.has('unknown-currency'))
       this.problem('no-rate', `There is no exchange rate for ${order.value.currency}: add one, then route again.`)
   }
@@ -100,6 +98,8 @@ class Routing {
     const matched: string[] = []
     let finishedBy: string | undefined
     const mask = matchMask(program, this.c)
+    // The day is the location's; the first one's until Origin has settled it.
+    const today = localTime(this.c.now, this.c.zone).day
     let asked = -1
     scan: for (let word = 0; word < program.words; word++) {
       let bits = mask[word]!
@@ -111,7 +111,7 @@ class Routing {
         if (place === undefined || place === asked) continue
         asked = place
         const entry = program.rules[place]!
-        if (this.today < entry.from || this.today > entry.until || (entry.rest && !entry.rest(this.c))) continue
+        if (today < entry.from || today > entry.until || (entry.rest && !entry.rest(this.c))) continue
         const { rule } = entry
         matched.push(rule.id)
         for (const { decision, value } of entry.actions) this.claims.add(decision, { rule: rule.id, value })
@@ -133,7 +133,8 @@ class Routing {
     this.decided.weight = this.claims.summed('weight')
     this.c.tags = this.decided.tags
     this.c.held = this.decided.hold !== null
-    this.c.weight = Math.max(0, this.c.basket.itemsWeight + this.decided.weight)
+    const weighedByHand = this.circumstances.pins !== undefined && 'weight' in this.circumstances.pins
+    this.c.weight = correctedWeight(this.c.basket, this.decided.weight, weighedByHand)
     const { channel, wording, shipTo } = this.order
     this.meaning = wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.c.weight, value: this.c.value })
     this.decided.speed = this.claims.first<Speed | null>('speed', this.meant('speed'))
@@ -142,13 +143,14 @@ class Routing {
     this.c.speed = this.decided.speed
     this.c.priority = this.decided.priority
     // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams has not.
-    if (this.decided.weight > 0 && this.circumstances.pins && 'weight' in this.circumstances.pins) this.drop('no-weight')
+    if (this.decided.weight > 0 && weighedByHand) this.drop('no-weight')
     else if (this.c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
       this.problem('no-weight', 'The order weighs nothing: correct its weight.')
   }
 
   private packing(): void {
-    this.decided.preset = this.claims.first<string | null>('preset', this.meant('preset'))
+    const ownSize = this.claims.goesBefore('dimensions', 'preset')
+    this.decided.preset = ownSize ? this.claims.overruled<string | null>('preset', 'dimensions') : this.claims.first<string | null>('preset', this.meant('preset'))
     this.decided.dimensions = this.claims.first<Decisions['dimensions']>('dimensions')
     this.decided.inserts = this.claims.joined<Insert>('inserts')
     this.decided.apart = this.claims.joined<string>('apart')
@@ -160,7 +162,7 @@ class Routing {
       added: this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0),
     }
     const packed = pack(this.order.items, this.ready.world.presets, wishes)
-    if (!packed.ok) return this.problem(packed.code, packed.sentence + this.blame('preset'))
+    if (!packed.ok) return this.problem(packed.code, packed.sentence + this.blame(packed.cause === 'preset' && ownSize ? 'dimensions' : packed.cause))
     const others = this.decided.split === 'when cheaper' ? packSmaller(this.order.items, this.ready.world.presets, wishes, packed.parcels) : []
     if (others.length === 0) return setParcels(this.c, packed.parcels)
     const ways = [packed.parcels, ...others]

@@ -1,6 +1,6 @@
 import { instantAt, dayOf, localTime, weekday } from '@/core/calendar'
 import { tradeBetween } from '@/core/address'
-import { continentOf, type Order } from '@/core/order'
+import { continentOf, postcodeKey, type Order, type OrderProblem } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import { leastCost, type Location, type Offer, type Service, type Shipment } from '@/core/rating'
 import { toHome } from '@/core/units'
@@ -13,6 +13,16 @@ import type { ReadyWorld } from './world'
  * What follows for an order from the decisions of a stage. Deciding one order with its trail and deciding many at once
  * rest on the same functions.
  */
+
+/** What an order lacks, whatever its channel or file said of it: without it, nothing can be decided to the end. */
+export function lacks(order: Order): OrderProblem[] {
+  const has = (code: string): boolean => order.problems.some((problem) => problem.code === code)
+  return [
+    ...(order.items.length === 0 && !has('no-items') ? [{ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' }] : []),
+    ...(order.shipTo.country === '' && !has('unknown-country') ? [{ code: 'unknown-country', sentence: 'The order has no country to go to: correct its address.' }] : []),
+    ...(has('no-weight') ? [] : order.items.filter(({ unitWeight }) => unitWeight === null).slice(0, 1).map(({ sku, line }) => ({ code: 'no-weight', sentence: `${sku || `Line ${line}`} has no weight: set the weight of the order by hand or add it to the item list.` }))),
+  ]
+}
 
 export interface Held { readonly reason: string | null; readonly ends: number | null }
 
@@ -58,10 +68,10 @@ export function locationBy(wanted: string | undefined, c: Case, ready: ReadyWorl
   return ranked.reduce<(typeof ranked)[number] | undefined>((best, next) => (!best || next.rank < best.rank ? next : best), undefined)?.location
 }
 
-/** How far a location is from the buyer: the same country, the same customs union, the same continent, the rest. */
-function remoteness({ country }: Location, c: Case, { unionMembers }: ReadyWorld): number {
-  const to = c.order.shipTo.country
-  return country === to ? 0 : unionMembers.has(country) && unionMembers.has(to) ? 1 : continentOf(country) === continentOf(to) ? 2 : 3
+/** How far a location is from the buyer: around the corner, the same country, the same customs union, the same continent, the rest. */
+function remoteness({ country, address }: Location, c: Case, { unionMembers }: ReadyWorld): number {
+  const { country: to, postcode } = c.order.shipTo
+  return country === to ? (isNear(address.postcode, postcode) ? -1 : 0) : unionMembers.has(country) && unionMembers.has(to) ? 1 : continentOf(country) === continentOf(to) ? 2 : 3
 }
 
 /** What the cheapest service costs from a location, before any rule of Protection or Service; Infinity without any. */
@@ -75,13 +85,16 @@ export function shipFrom(location: Location, c: Case, way: Way): void {
   c.distance = way.distance
 }
 
+/** Whether two postcodes of one country begin with the same two characters. */
+const isNear = (one: string, other: string): boolean => postcodeKey(one).slice(0, 2) === postcodeKey(other).slice(0, 2)
+
 /** What a way between a location and a place is, for customs and in distance; unknown where the place has no country. */
 export type Way = Pick<Case, 'trade' | 'distance'>
 
 export function wayBetween(location: Location, to: { readonly country: string; readonly postcode: string }, ready: ReadyWorld): Way {
   if (!to.country) return { trade: undefined, distance: undefined }
   const home = to.country === location.country
-  const near = home && location.address.postcode.slice(0, 2) === to.postcode.slice(0, 2)
+  const near = home && isNear(location.address.postcode, to.postcode)
   return {
     trade: tradeBetween({ country: location.country, postcode: location.address.postcode }, to, ready.unionMembers),
     distance: near ? 'local' : home ? 'domestic' : continentOf(to.country) === continentOf(location.country) ? 'same continent' : 'overseas',

@@ -1,5 +1,5 @@
 import type { Order } from '@/core/order'
-import { openCase, setParcels, type Case } from './case'
+import { correctedWeight, openCase, setParcels, type Case } from './case'
 import { defaults, type Routed } from './decisions'
 import { amountToInsure, neededOffers, shipFrom, wayBetween } from './settle'
 import type { ReadyWorld } from './world'
@@ -16,7 +16,8 @@ export function settledCase(order: Order, settled: Settled, ready: ReadyWorld, n
   c.held = decisions.hold !== null
   c.speed = decisions.speed
   c.priority = decisions.priority
-  c.weight = Math.max(0, c.basket.itemsWeight + decisions.weight)
+  // Whoever settled it without a problem of its own knew the weight.
+  c.weight = correctedWeight(c.basket, decisions.weight, !settled.problems.some(({ code }) => code === 'no-weight'))
   setParcels(c, settled.parcels)
   const location = ready.world.locations.find(({ id }) => id === settled.location)
   if (location) shipFrom(location, c, wayBetween(location, order.shipTo, ready))

@@ -1,4 +1,4 @@
-import { dayOf, localTime, minuteOf, weekday } from '@/core/calendar'
+import { localTime, minuteOf, readBoundary, weekday } from '@/core/calendar'
 import type { Case } from './case'
 import type { Span, Test } from './rulebook'
 
@@ -8,7 +8,8 @@ type Local = ReturnType<typeof localTime>
 
 /**
  * A test on a moment: given the moment (milliseconds, undefined when missing), its wall clock, and now. `before` and `after`
- * take a day (or an instant); `before` ends where the day begins, `after` begins where it ends.
+ * take a day (or a moment; one without a zone is told by the location's clocks); `before` ends where the day begins, `after`
+ * begins where it ends.
  */
 export type MomentTest = (at: number | undefined, local: () => Local, now: number) => boolean
 
@@ -62,14 +63,12 @@ function known(test: Test): Known {
 }
 
 function sideOf(text: string, op: 'before' | 'after'): Known {
-  if (text.length > 10) {
-    const instant = Date.parse(text)
-    if (Number.isNaN(instant)) return never
-    return op === 'before' ? (at) => at < instant : (at) => at > instant
-  }
-  const day = dayOf(text)
-  if (Number.isNaN(day)) return never
-  return op === 'before' ? (_at, local) => local().day < day : (_at, local) => local().day > day
+  const boundary = readBoundary(text)
+  if (!boundary) return never
+  if ('instant' in boundary) return op === 'before' ? (at) => at < boundary.instant : (at) => at > boundary.instant
+  if ('day' in boundary) return op === 'before' ? (_at, local) => local().day < boundary.day : (_at, local) => local().day > boundary.day
+  const minutes = ({ day, minuteOfDay }: Local): number => day * 1440 + minuteOfDay
+  return op === 'before' ? (_at, local) => minutes(local()) < boundary.wall : (_at, local) => minutes(local()) > boundary.wall
 }
 
 /** A span in milliseconds; null when it is none. */

@@ -33,7 +33,8 @@ export interface WordingQuestion {
   readonly channel: string
   readonly wording: string
   readonly country: string
-  readonly weight: number
+  /** Undefined when an item has none. */
+  readonly weight: number | undefined
   /** Undefined when there is no exchange rate. */
   readonly value: number | undefined
 }
@@ -77,7 +78,7 @@ export function wordingRow(tables: ReadyWordings, { channel, wording, country, w
 }
 
 export const rowGoesTo = ({ countries }: WordingRow, country: string): boolean => !countries || countries.includes(country)
-export const rowWeighs = (row: WordingRow, weight: number, value: number | undefined): boolean => within(weight, row.weight) && within(value, row.value)
+export const rowWeighs = (row: WordingRow, weight: number | undefined, value: number | undefined): boolean => within(weight, row.weight) && within(value, row.value)
 
 /** Whether any row of a table is about a wording, whatever the bands. */
 export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => rowsAbout(tables, channel, wording).length > 0

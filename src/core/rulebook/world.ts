@@ -1,4 +1,4 @@
-import type { ItemCard } from '@/core/order'
+import { postcodeKey, type ItemCard } from '@/core/order'
 import type { PackagePreset } from '@/core/packing'
 import type { SlipTemplate } from '@/core/papers'
 import { dayOf, type Day } from '@/core/calendar'
@@ -48,10 +48,15 @@ export interface ReadyWorld {
   readonly wordings: ReadyWordings
   readonly isRemote: (country: string, postcode: string) => boolean
   readonly demands: ReadonlyMap<string, ChannelDemand>
+  /** The services of each carrier. */
+  readonly servicesOf: ReadonlyMap<string, readonly string[]>
 }
 
 export function readyWorld(world: World): ReadyWorld {
-  const remote = new Map((world.remoteAreas ?? []).map(({ country, prefixes }) => [country, prefixes]))
+  const remote = new Map<string, readonly string[]>()
+  for (const { country, prefixes } of world.remoteAreas ?? []) remote.set(country, [...(remote.get(country) ?? []), ...prefixes.map(postcodeKey)])
+  const servicesOf = new Map<string, string[]>()
+  for (const { id, carrier } of world.services) servicesOf.set(carrier, [...(servicesOf.get(carrier) ?? []), id])
   return {
     world,
     rateBook: compileRates(world.services, world.tariffs, world.rates, new Map((world.holidays ?? []).map(({ country, days }) => [country, new Set<Day>(days.map(dayOf))])), world.punctuality),
@@ -59,6 +64,7 @@ export function readyWorld(world: World): ReadyWorld {
     cards: new Map(world.items.map((card) => [card.sku, card])),
     unionMembers: new Set(world.customsUnion),
     wordings: readyWordings(world.wordings ?? []),
-    isRemote: (country, postcode) => remote.get(country)?.some((prefix) => postcode.startsWith(prefix)) ?? false,
+    servicesOf,
+    isRemote: (country, postcode) => remote.get(country)?.some((prefix) => postcodeKey(postcode).startsWith(prefix)) ?? false,
   }
 }

@@ -54,16 +54,53 @@ export function parseAmount(text: string, currency: string): MinorUnits | null {
   return minorUnits(match[1] ? -minor : minor)
 }
 
+/** How amounts of one currency become amounts of another: minor units × `times` ÷ `over`, both whole numbers. */
+export interface Conversion {
+  readonly times: number
+  readonly over: number
+}
+
+/**
+ * From a currency to the home currency; null when there is no rate. The rate is per unit, amounts are minor units, so the
+ * digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is 61.00 €, that is 10,000 × 610,000 ÷ 1,000,000 cents.
+ */
+export function conversionTo({ home, micro }: Rates, currency: string): Conversion | null {
+  if (currency === home) return { times: 1, over: 1 }
+  const rate = micro[currency]
+  if (rate === undefined || !(rate > 0)) return null
+  const shift = minorDigits(home) - minorDigits(currency)
+  return { times: rate * 10 ** Math.max(0, shift), over: 1_000_000 * 10 ** Math.max(0, -shift) }
+}
+
+/** An amount by a conversion, rounded half up to the minor unit; exact for every safe integer. */
+export function convert(minor: number, { times, over }: Conversion): number {
+  if (times === over) return minor
+  const product = minor * times
+  if (Number.isSafeInteger(product + over)) return Math.floor((product + over / 2) / over)
+  return Number(floorDivided(BigInt(minor) * BigInt(times) * 2n + BigInt(over), BigInt(over) * 2n))
+}
+
+/**
+ * The smallest amount that becomes at least `minor` by a conversion. So 300.00 $, brought into euros and back, is 300.00 $
+ * and not a cent more, whichever way it was rounded.
+ */
+export function leastBefore(minor: number, { times, over }: Conversion): number {
+  if (times === over) return minor
+  const product = minor * over
+  if (Number.isSafeInteger(product + over)) return Math.ceil((product - over / 2) / times) + 0
+  return Number(-floorDivided(BigInt(over) - BigInt(minor) * BigInt(over) * 2n, BigInt(times) * 2n))
+}
+
+const floorDivided = (a: bigint, b: bigint): bigint => (a >= 0n ? a / b : -((-a + b - 1n) / b))
+
 /**
  * The amount in the home currency, rounded half up to its minor unit.
  * Returns null when there is no rate for the currency: nobody guesses one.
  */
 export function toHome(amount: Money, rates: Rates): MinorUnits | null {
   if (amount.currency === rates.home) return amount.minor
-  const micro = rates.micro[amount.currency]
-  if (micro === undefined || !(micro > 0)) return null
-  const shift = 10 ** (minorDigits(rates.home) - minorDigits(amount.currency))
-  return minorUnits(Math.round((amount.minor * micro * shift) / 1_000_000))
+  const conversion = conversionTo(rates, amount.currency)
+  return conversion && minorUnits(convert(amount.minor, conversion))
 }
 
 const formats = new Map<string, Intl.NumberFormat>()

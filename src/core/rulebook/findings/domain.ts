@@ -1,8 +1,8 @@
-import { dayOf, instantAt, minuteOf } from '@/core/calendar'
+import { dayOf, instantAt, localTime, minuteOf } from '@/core/calendar'
 import { foldText } from '@/core/order'
 import type { Case } from '../case'
 import { isTextual, type FactType, type FactValue } from '../catalogue'
-import { breakpoints, compileTest, listMembers, type Names, type Predicate } from '../predicate'
+import { breakpoints, compactPostcode, compileTest, listMembers, type Names, type Predicate } from '../predicate'
 import type { Test } from '../rulebook'
 import { timeTest } from '../time'
 import { addBit, hasBit, noBits, type Bits } from './bits'
@@ -116,6 +116,7 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
       if (ground.type === 'postcode' && /[*–-]|\.\./.test(member)) for (const sample of postcodeSamples(member)) literals.set(foldText(sample), sample)
       literals.set(member, member)
     } else if (op === 'contains any of' || op === 'contains none of') for (const member of listMembers(value, names)) patterns.add(`*${member}*`)
+    else if (typeof value === 'string' && ground.type === 'postcode') patterns.add(op === 'starts with' ? `${compactPostcode(value)}*` : compactPostcode(value))
     else if (typeof value === 'string') patterns.add(op === 'contains' ? `*${value}*` : op === 'starts with' ? `${value}*` : op === 'ends with' ? `*${value}` : value)
   }
   literals.delete('')
@@ -141,7 +142,7 @@ const minutesPerDay = 1440
 
 /** Moments on and around everything that tests on a moment name: boundaries, a week of weekdays about each, times of day. */
 function instants(tests: readonly Test[], now: number, zone: string): number[] {
-  const today = Math.floor(now / 86_400_000)
+  const today = localTime(now, zone).day
   const days = new Set<number>([today])
   const minutes = new Set<number>([12 * 60])
   const weekdays = tests.some((test) => test.op === 'weekday is')

@@ -1,8 +1,8 @@
-import type { Day } from '@/core/calendar'
+import { localTime, type Day } from '@/core/calendar'
 import { sumParcels } from '@/core/packing'
 import type { Pick as Choice } from '@/core/rating'
 import { toHome } from '@/core/units'
-import { openCase, takeUp, type Case } from '../case'
+import { correctedWeight, openCase, takeUp, type Case } from '../case'
 import type { Program } from '../compile'
 import { originWays } from '../decisionKinds'
 import { defaults, type Decisions, type Hold, type Routed } from '../decisions'
@@ -95,7 +95,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
   function decideOne(block: OrderBlock, i: number): Decided {
     const now = block.now[i]!
-    const today: Day = Math.floor(now / 86_400_000)
+    let today: Day = localTime(now, zone).day
     const filled = block.filled[i] === 1
     const itemsWeight = block.itemsWeight[i]!
     let stuck = block.troubled[i] === 1
@@ -108,7 +108,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     c.leaves = Math.max(now, held.ends ?? 0)
     c.tags = first.values.tags
     c.held = held.reason !== null
-    c.weight = Math.max(0, itemsWeight + correction)
+    c.weight = correctedWeight(block.cases[i]!.basket, correction, false)
     const row = meantBy(block.wordingRows[i]!)
     const meaning = row?.row.gives
     c.speed = first.values.speed ?? meaning?.speed ?? null
@@ -117,14 +117,17 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
     outcome = packing.match(i, c, today, triage.after[outcome]!, first)
     const second = packing.said[outcome]!
-    const preset = second.values.preset ?? meaning?.preset ?? null
+    const preset = second.ownSize ? null : (second.values.preset ?? meaning?.preset ?? null)
     if (filled && !packInto(second, preset, correction, block, i)) stuck = true
 
     outcome = origin.match(i, c, today, packing.after[outcome]!, first)
     const third = origin.said[outcome]!
     const from = fromOf(third)
     const location = from >= 0 ? locations[from]! : null
-    if (location) shipFrom(location, c, memory.way(from, block.places[i]!))
+    if (location) {
+      shipFrom(location, c, memory.way(from, block.places[i]!))
+      if (c.zone !== zone) today = localTime(now, c.zone).day
+    }
     else stuck = true
 
     outcome = protection.match(i, c, today, origin.after[outcome]!, first)

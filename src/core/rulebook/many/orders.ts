@@ -7,7 +7,7 @@ import type { Column, Joint } from '../columns'
 import type { Split } from '../decisionKinds'
 import type { Pins } from '../decisions'
 import type { FactValue } from '../facts'
-import { wayBetween, type Way } from '../settle'
+import { lacks, wayBetween, type Way } from '../settle'
 import { rowGoesTo, rowsAbout, type WordingRow } from '../wordings'
 import type { ReadyWorld } from '../world'
 import { noPrices, type Prices } from './services'
@@ -150,7 +150,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
         block.cases.push(c)
         block.now[i] = now
         block.pinned[i] = pins === undefined ? 0 : 1
-        block.troubled[i] = order.problems.length > 0 || c.value === undefined ? 1 : 0
+        block.troubled[i] = order.problems.length > 0 || c.value === undefined || lacks(order).length > 0 ? 1 : 0
         block.filled[i] = order.items.length > 0 ? 1 : 0
         block.bound[i] = country ? 1 : 0
         block.itemsWeight[i] = c.basket.itemsWeight

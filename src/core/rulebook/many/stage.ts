@@ -2,7 +2,7 @@ import type { Day } from '@/core/calendar'
 import type { Case } from '../case'
 import { decisionKinds, type DecisionId } from '../catalogue'
 import type { Classifier, Row } from '../classify'
-import { joined, narrowed, summed } from '../combine'
+import { joined, joinsWords, narrowed, summed } from '../combine'
 import type { ReadyRule, StageProgram } from '../compile'
 import { defaults, type Decisions } from '../decisions'
 import { stages, type Stage } from '../rulebook'
@@ -49,6 +49,8 @@ export interface Said extends Kept {
   readonly settled: Readonly<Partial<Record<DecisionId, unknown>>>
   /** The same for all decisions of the stage, with the defaults. */
   readonly values: Decisions
+  /** Packing: own dimensions are wanted by a rule above the one that names a preset. */
+  readonly ownSize: boolean
 }
 
 /** What the same rules of a stage, matching together, come to, for the flow. */
@@ -216,22 +218,24 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
       const own = claims.filter((claim) => claim.decision === id)
       if (own.length === 0) continue
       const values = own.map((claim) => claim.value)
-      settled[id] = memory.same(combine === 'one' ? values[0] : combine === 'sum' ? summed(values) : combine === 'set' ? joined(values) : narrowed(values))
+      settled[id] = memory.same(combine === 'one' ? values[0] : combine === 'sum' ? summed(values) : combine === 'set' ? joined(values, joinsWords(id)) : narrowed(values, memory.ready.servicesOf))
       for (const { rule } of combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
     }
     const last = those[those.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
-    saids.push(saidBy(settled))
+    const wish = (id: DecisionId): number => claims.findIndex(({ decision }) => decision === id)
+    const [size, preset] = [wish('dimensions'), wish('preset')]
+    saids.push(saidBy(settled, size >= 0 && (preset < 0 || (size < preset && claims[size]!.rule !== claims[preset]!.rule))))
     afters.push(carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))))
     outcomes.push({ matched: those.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, deciding: [...decided].filter((rule) => !before.counted.has(rule)) })
     if (orders.length < outcomes.length) orders = longer(orders, 2 * outcomes.length)
     return outcomeKeys.add(key)
   }
 
-  function saidBy(settled: Said['settled']): Said {
-    const key = JSON.stringify(settled)
+  function saidBy(settled: Said['settled'], ownSize: boolean): Said {
+    const key = JSON.stringify([settled, ownSize])
     let said = sayings.get(key)
-    if (!said) sayings.set(key, (said = { number: sayings.size, settled, values: { ...defaults, ...settled } as Decisions, wishes: undefined, inserts: undefined, from: undefined, terms: [], open: undefined, most: undefined, lacking: undefined }))
+    if (!said) sayings.set(key, (said = { number: sayings.size, settled, values: { ...defaults, ...settled } as Decisions, ownSize, wishes: undefined, inserts: undefined, from: undefined, terms: [], open: undefined, most: undefined, lacking: undefined }))
     return said
   }
 }
