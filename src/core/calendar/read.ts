@@ -5,7 +5,10 @@ const dayShape = /^\d{4}-\d{2}-\d{2}$/
 const momentShape = /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d{1,9})?)? ?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/i
 
 /** Whether a text is a day that there is: `2026-02-28`, but not `2026-02-30`. */
-export const isDay = (text: string): boolean => dayShape.test(text) && dayText(dayOf(text)) === text
+export function isDay(text: string): boolean {
+  const day = dayShape.test(text) ? dayOf(text) : NaN
+  return !Number.isNaN(day) && dayText(day) === text
+}
 
 /**
  * Reads a moment as ISO 8601 writes it: `2026-11-25`, `2026-11-25 14:30`, `2026-11-25T14:30:00+01:00`. One that names no zone is

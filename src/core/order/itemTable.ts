@@ -1,7 +1,8 @@
-import { formatLength, formatWeight, parseLength, parseWeight } from '@/core/units'
+import { ambiguity, parseLength, parseWeight, plainLength, plainWeight } from '@/core/units'
 import { countryCode } from './country'
 import type { ItemCard } from './normalise'
 import { handlings, type Handling } from './order'
+import { cleanText, cutText } from './text'
 
 /** The item list as a table of texts, the same in CSV and in a spreadsheet. */
 export const itemColumns = ['sku', 'title', 'weight', 'length', 'width', 'height', 'tags', 'handling', 'hs code', 'origin', 'dangerous goods'] as const
@@ -10,11 +11,16 @@ export type ItemRow = Readonly<Partial<Record<Column, string>>>
 export interface ItemProblem { readonly line: number; readonly column: string; readonly sentence: string }
 
 export const writeItemTable = (cards: readonly ItemCard[]): ItemRow[] => cards.map((card) => ({
-  sku: card.sku, title: card.title, weight: card.weight > 0 ? formatWeight(card.weight) : '', length: side(card.size[0]), width: side(card.size[1]), height: side(card.size[2]),
-  tags: card.tags.join('; '), handling: (card.handling ?? []).join('; '), 'hs code': card.hsCode, origin: card.origin, 'dangerous goods': card.dangerousGoods,
+  sku: card.sku, title: written(card.title), weight: card.weight > 0 ? plainWeight(card.weight) : '', length: side(card.size[0]), width: side(card.size[1]), height: side(card.size[2]),
+  tags: listWritten(card.tags), handling: (card.handling ?? []).join('; '), 'hs code': card.hsCode, origin: card.origin, 'dangerous goods': card.dangerousGoods,
 }))
 
-const side = (millimetres: number): string => (millimetres > 1 ? formatLength(millimetres) : '')
+// A lone dash empties a cell, so a text of dashes is written with one more.
+const written = (text: string): string => (/^[-–]{1,200}$/.test(text) ? `${text}-` : text)
+/** A list that has but one member with a comma in it ends in a semicolon, which alone parts it then. */
+const listWritten = (members: readonly string[]): string => (members.length === 1 ? `${written(members[0]!)}${members[0]!.includes(',') ? ';' : ''}` : members.join('; '))
+
+const side = (millimetres: number): string => (millimetres > 1 ? plainLength(millimetres) : '')
 
 /**
  * Reads items from rows. A cell that is empty leaves what is known of that SKU as it is, so a file with SKU and weight alone
@@ -44,16 +50,16 @@ export function readItemTable(rows: readonly { readonly line: number; readonly c
 
 export const emptyCard = (sku: string): ItemCard => ({ sku, title: '', weight: 0, size: [1, 1, 1], tags: [], dangerousGoods: '', hsCode: '', origin: '' })
 
-const text = (cell: string | undefined): string => (cell ?? '').normalize('NFKC').trim()
-const list = (cell: string): string[] => [...new Set(cell.split(/[;,]/).map((part) => part.trim()).filter(Boolean))]
+const text = (cell: string | undefined): string => cleanText(cell ?? '')
+const list = (cell: string): string[] => [...new Set(cell.split(cell.includes(';') ? ';' : ',').map((part) => part.trim()).filter(Boolean))]
 
 function readCard(sku: string, cells: ItemRow, card: ItemCard, wrong: (column: Column, sentence: string) => void): ItemCard {
   const given = <T>(column: Column, now: T, none: T, reader: (cell: string) => T | null, what: string): T => {
     const cell = text(cells[column])
     if (cell === '') return now
     if (cell === '-' || cell === '–') return none
-    const value = reader(cell)
-    if (value === null) wrong(column, `"${cell}" is no ${what}.`)
+    const value = reader(/^[-–]{1,200}-$/.test(cell) ? cell.slice(0, -1) : cell)
+    if (value === null) wrong(column, ambiguity(cell) ?? `"${cell.slice(0, 60)}" is no ${what}.`)
     return value ?? now
   }
   const positive = (value: number | null): number | null => (value !== null && value > 0 ? value : null)
@@ -63,7 +69,7 @@ function readCard(sku: string, cells: ItemRow, card: ItemCard, wrong: (column: C
     return parts.every((part): part is Handling => handlings.some((known) => known === part)) ? parts : null
   }, `handling: write ${handlings.join(', ')}, with ; between`)
   return {
-    sku, title: given('title', card.title, '', (cell) => cell.slice(0, 200), 'title'), weight: given('weight', card.weight, 0, (cell) => positive(parseWeight(cell, 'g')), 'weight such as 250 g'),
+    sku, title: given('title', card.title, '', (cell) => cutText(cell, 200), 'title'), weight: given('weight', card.weight, 0, (cell) => positive(parseWeight(cell, 'g')), 'weight such as 250 g'),
     size: [length('length', card.size[0]), length('width', card.size[1]), length('height', card.size[2])], tags: given<readonly string[]>('tags', card.tags, [], list, 'list of tags'),
     hsCode: given('hs code', card.hsCode, '', (cell) => (/^\d{4}(\.?\d{2}){0,3}$/.test(cell) ? cell : null), 'HS code such as 0602.90'), origin: given('origin', card.origin, '', countryCode, 'country'),
     dangerousGoods: given('dangerous goods', card.dangerousGoods, '', (cell) => (/^UN ?\d{4}$/i.test(cell) ? `UN ${cell.slice(-4)}` : null), 'UN number such as UN 3481'), ...(handling.length > 0 ? { handling } : {}),

@@ -101,7 +101,8 @@ function readCurrency(given: string | undefined, problems: OrderProblem[]): stri
 }
 
 function readMoney(given: string | number, currency: string, what: string, problems: OrderProblem[]): Money {
-  const minor = typeof given === 'number' ? parseAmount(given.toFixed(minorDigits(currency)), currency) : parseAmount(given, currency)
+  // Channels write a point before decimals, whatever the language of their pages.
+  const minor = parseAmount(typeof given === 'number' ? given.toFixed(minorDigits(currency)) : given, currency, '.')
   if (minor !== null) return money(minor, currency)
   problems.push({ code: 'bad-amount', sentence: `The ${what} ("${cut(String(given))}") is no amount of money.` })
   return money(0, currency)

@@ -1,5 +1,5 @@
 // Words of printable ASCII with single blanks between them: most texts are, and need no work.
-const cleanAlready = /^[\x21-\x7e]*(?: [\x21-\x7e]+)*$/
+const cleanAlready = /^(?:[\x21-\x7e]+(?: [\x21-\x7e]+)*)?$/
 
 /** Text as it is kept: NFKC, outer blanks cut, runs of blanks as one, no control characters. */
 export function cleanText(text: string): string {

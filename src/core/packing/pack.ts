@@ -105,11 +105,13 @@ function packInto(items: readonly Item[], own: readonly PackagePreset[], named: 
   const limits = wishes.limits ?? {}
   const room: Room = { ...limits, reserve, left: new Map(named ? [] : own.flatMap(({ id, stock }) => (stock === undefined ? [] : [[id, stock] as const]))) }
   const usable = own.filter((preset) => withinLimits(preset, limits)).sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
-  const parcels: Parcel[] = ownBoxes(items)
   const left = items.map((item) => item.quantity)
   const ranks = ranksOf(items)
+  const lines = [...items.keys()].sort((a, b) => ranks[a]! - ranks[b]!)
+  const parcels: Parcel[] = ownBoxes(items, lines)
   const tooMany = (): Packed => ({ ok: false, code: 'too-many-parcels', cause: 'preset', sentence: `This would be more than ${mostParcels} parcels: split the order, or send it as freight.` })
-  for (const [index, item] of items.entries()) {
+  for (const index of lines) {
+    const item = items[index]!
     while (left[index]! > manyPieces && !isHandled(item, 'own box')) {
       const bulk = fullBoxes(item, index, left[index]!, usable, room)
       if (bulk === null) return miss(own, unitsOf(item, index, 1), room)
@@ -153,10 +155,12 @@ function goesIn({ inner }: PackagePreset, size: Size, upright: boolean): boolean
 /** Grams of goods that a preset may hold. */
 export const mostGoods = (preset: PackagePreset, { weight, reserve }: Pick<Room, 'weight' | 'reserve'>): number => Math.min(preset.limit, (weight ?? Infinity) - preset.tare) - reserve
 
-function ownBoxes(items: readonly Item[]): Parcel[] {
+function ownBoxes(items: readonly Item[], lines: readonly number[]): Parcel[] {
   const found: Parcel[] = []
-  for (const [index, item] of items.entries())
+  for (const index of lines) {
+    const item = items[index]!
     if (isHandled(item, 'own box')) for (let i = 0; i < item.quantity && found.length <= mostParcels; i++) found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
+  }
   return found
 }
 

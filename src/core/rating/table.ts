@@ -1,4 +1,5 @@
-import { formatLength, formatWeight, minorDigits, parseAmount, parseLength, parseWeight } from '@/core/units'
+import { isDay } from '@/core/calendar'
+import { ambiguity, money, parseAmount, parseLength, parseWeight, plainAmount, plainLength, plainWeight } from '@/core/units'
 import { surchargeKinds, type Surcharge, type SurchargeKind, type Tariff, type ZonePrice } from './tariff'
 
 /*
@@ -20,7 +21,7 @@ export interface TableProblem {
   readonly sentence: string
 }
 
-const decimal = (minor: number, currency: string): string => (minor / 10 ** minorDigits(currency)).toFixed(minorDigits(currency))
+const decimal = (minor: number, currency: string): string => plainAmount(money(minor, currency))
 const percent = (permille: number): string => `${String(permille / 10)} %`
 
 /** Tariffs as rows of text, in a stable order. */
@@ -29,10 +30,10 @@ export function writeTariffTable(tariffs: readonly Tariff[]): TableRow[] {
     const { service, from, currency } = tariff
     const own = (row: string, more: TableRow): TableRow => ({ row, service, from, ...more })
     return [
-      own('tariff', { until: tariff.until ?? '', currency, basis: tariff.basis, divisor: tariff.dimensionalDivisor === null ? '' : String(tariff.dimensionalDivisor), 'round up to': formatWeight(tariff.roundUpTo), discount: percent(tariff.discountPermille) }),
+      own('tariff', { until: tariff.until ?? '', currency, basis: tariff.basis, divisor: tariff.dimensionalDivisor === null ? '' : String(tariff.dimensionalDivisor), 'round up to': plainWeight(tariff.roundUpTo), discount: percent(tariff.discountPermille) }),
       ...Object.entries(tariff.zones).flatMap(([zone, { bands, step, perShipment, minimum }]) => [
-        ...bands.map((band) => own('price', { zone, weight: formatWeight(band.upTo), price: decimal(band.price, currency) })),
-        ...(step ? [own('step', { zone, weight: formatWeight(step.every), price: decimal(step.price, currency) })] : []),
+        ...bands.map((band) => own('price', { zone, weight: plainWeight(band.upTo), price: decimal(band.price, currency) })),
+        ...(step ? [own('step', { zone, weight: plainWeight(step.every), price: decimal(step.price, currency) })] : []),
         ...(perShipment === undefined ? [] : [own('shipment', { zone, price: decimal(perShipment, currency) })]),
         ...(minimum === undefined ? [] : [own('minimum', { zone, price: decimal(minimum, currency) })]),
       ]),
@@ -45,7 +46,7 @@ function surchargeRows(surcharge: Surcharge, currency: string): TableRow[] {
   const { on, over } = surcharge
   const row: TableRow = {
     row: 'surcharge', on, each: surcharge.each, ...(surcharge.amount === undefined ? {} : { price: decimal(surcharge.amount, currency) }), ...(surcharge.permille === undefined ? {} : { percent: percent(surcharge.permille) }),
-    ...(surcharge.perHundred === undefined ? {} : { 'per 100': decimal(surcharge.perHundred, currency) }), ...(over === undefined ? {} : { over: on === 'heavy' ? formatWeight(over) : formatLength(over) }),
+    ...(surcharge.perHundred === undefined ? {} : { 'per 100': decimal(surcharge.perHundred, currency) }), ...(over === undefined ? {} : { over: on === 'heavy' ? plainWeight(over) : plainLength(over) }),
     ...(surcharge.zones ? { zones: surcharge.zones.join(' ') } : {}), ...(surcharge.areas ? { areas: surcharge.areas.map(({ country, prefixes }) => `${country} ${prefixes.join(' ')}`).join('; ') } : {}),
     ...(surcharge.classes ? { classes: surcharge.classes.join('; ') } : {}), ...(surcharge.from ? { 'valid from': surcharge.from } : {}), ...(surcharge.until ? { 'valid until': surcharge.until } : {}),
   }
@@ -122,7 +123,7 @@ class RowReader {
     if (!surchargeKinds.includes(on)) return this.wrong('on', `"${on}" is no surcharge: write one of ${surchargeKinds.join(', ')}.`)
     const each = this.text('each') || 'shipment'
     if (each !== 'parcel' && each !== 'shipment') this.wrong('each', `"${each}" is neither parcel nor shipment.`)
-    const over = this.text('over') === '' ? undefined : on === 'heavy' ? this.weight('over') : this.length('over')
+    const over = this.text('over') === '' ? undefined : this.over(on === 'heavy')
     const areas = this.text('areas').split(';').map((part) => part.trim().split(/\s+/)).filter((part) => part[0] !== '')
     const bad = areas.find(([country, ...prefixes]) => !/^[A-Z]{2}$/.test(country!) || prefixes.length === 0)
     if (bad) this.wrong('areas', `"${bad.join(' ')}" is no area: write a country code and postcode beginnings, such as FR 20; DE 2594 2684.`)
@@ -130,7 +131,7 @@ class RowReader {
     const surcharge: Surcharge = {
       on, each: each === 'parcel' ? 'parcel' : 'shipment',
       ...defined({
-        amount: this.amount('price', draft.currency), permille: this.permille('percent'), perHundred: this.amount('per 100', draft.currency), over, zones: list('zones', /\s+/), areas: areas.length === 0 ? undefined : areas.map(([country, ...prefixes]) => ({ country: country!, prefixes })),
+        amount: this.signed('price', draft.currency), permille: this.permille('percent'), perHundred: this.signed('per 100', draft.currency), over, zones: list('zones', /\s+/), areas: areas.length === 0 ? undefined : areas.map(([country, ...prefixes]) => ({ country: country!, prefixes })),
         classes: list('classes', /;/), from: this.day('valid from', false), until: this.day('valid until', false),
       }),
     }
@@ -163,22 +164,26 @@ class RowReader {
   private day(column: TariffColumn, needed: boolean): string | undefined {
     const text = this.text(column)
     if (text === '' && !needed) return undefined
-    const ms = Date.parse(`${text}T00:00:00Z`)
-    if (/^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(ms) && new Date(ms).toISOString().startsWith(text)) return text
+    if (isDay(text)) return text
     this.wrong(column, `"${text}" is no day such as 2026-01-31.`)
     return undefined
   }
   private weight(column: TariffColumn, needed = false): number | undefined {
     return this.read(column, needed, (text) => { const weight = parseWeight(text, 'kg'); return weight !== null && weight > 0 ? weight : null }, 'weight such as 2 kg')
   }
-  private length(column: TariffColumn): number | undefined {
-    return this.read(column, true, (text) => { const length = parseLength(text, 'cm'); return length !== null && length > 0 ? length : null }, 'length such as 120 cm')
+  /** Above what a surcharge is due: above nothing, always. */
+  private over(weighed: boolean): number | undefined {
+    return this.read('over', true, (text) => { const over = weighed ? parseWeight(text, 'kg') : parseLength(text, 'cm'); return over !== null && over >= 0 ? over : null }, weighed ? 'weight such as 20 kg' : 'length such as 120 cm')
   }
   private amount(column: TariffColumn, currency: string, needed = false): number | undefined {
-    const minor = this.read(column, needed, (text) => parseAmount(text, currency), 'amount such as 4.90')
+    const minor = this.signed(column, currency, needed)
     if (minor === undefined || minor >= 0) return minor
     this.wrong(column, `"${this.text(column)}" is negative; a discount has its own column.`)
     return undefined
+  }
+  /** An amount that may be negative: a surcharge can be a rebate. */
+  private signed(column: TariffColumn, currency: string, needed = false): number | undefined {
+    return this.read(column, needed, (text) => parseAmount(text, currency), `amount of ${currency} such as ${plainAmount(money(490, currency))}`)
   }
   private permille(column: TariffColumn): number | undefined {
     return this.read(column, false, (text) => { const match = /^(-?\d+(?:[.,]\d+)?)\s*%?$/.exec(text); const value = match ? Math.round(Number(match[1]!.replace(',', '.')) * 10) : null; return value !== null && Math.abs(value) <= 5000 ? value : null }, 'percentage such as 8.5 %')
@@ -190,7 +195,7 @@ class RowReader {
       return undefined
     }
     const value = reader(text)
-    if (value === null) this.wrong(column, `"${text}" is no ${what}.`)
+    if (value === null) this.wrong(column, ambiguity(text) ?? `"${text}" is no ${what}.`)
     return value ?? undefined
   }
 }

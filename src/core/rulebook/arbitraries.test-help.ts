@@ -40,9 +40,13 @@ export const testWorld: World = {
   remoteAreas: [{ country: 'NL', prefixes: ['1'] }],
 }
 
-const texts = ['', 'Free', 'EXP. 2-day', 'straße', '  two  words ', 'ﬁne']
+/** The same world, seen from other clocks: a day may have begun, or ended, where the first location stands. */
+export const testWorlds: readonly World[] = [testWorld, ...['Pacific/Auckland', 'America/New_York'].map((timeZone): World => ({ ...testWorld, locations: [{ ...testWorld.locations[0]!, timeZone }, testWorld.locations[1]!] }))]
+
+const texts = ['', 'Free', 'EXP. 2-day', 'straße', '  two  words ', 'ﬁne', '   ', 'ΟΔΟΣ', 'οδοσ😀']
 const countries = ['BE', 'NL', 'GB', 'nowhere']
-const tagsUsed = ['live', 'glass', 'new']
+const tagsUsed = ['live', 'glass', 'new', ' Live', 'GLASS']
+const postcodes = ['1', '10005', '1000 AB', 'sw1a 1aa', 'SW1A1AA', '']
 const numbers = [0, 1, 2, 500, 1500, 5000]
 
 const cardA: ItemCard = { sku: 'A', title: 'A', weight: 500, size: [100, 80, 50], tags: [], dangerousGoods: '', hsCode: '', origin: '' }
@@ -51,10 +55,10 @@ const cardA: ItemCard = { sku: 'A', title: 'A', weight: 500, size: [100, 80, 50]
 export const anyOrder: fc.Arbitrary<Order> = fc
   .record({
     wording: fc.constantFrom(...texts), country: fc.constantFrom(...countries), value: fc.option(fc.constantFrom('5.00', '15.00', '50.00'), { nil: undefined }), currency: fc.constantFrom('EUR', 'GBP', 'SEK'), company: fc.constantFrom('', 'Aqua'), channel: fc.constantFrom('shop', 'shop', 'market'), payment: fc.constantFrom('prepaid', 'prepaid', 'cash on delivery'), handling: fc.subarray<Handling>(['own box', 'alone', 'live', 'not stackable', 'this side up', 'fragile'], { maxLength: 1 }), returning: fc.boolean(),
-    street: fc.constantFrom('Kaai 1', 'Postbus 12', ''), promised: fc.constantFrom('', '2026-11-24', '2026-12-01'),
-    items: fc.array(fc.record({ sku: fc.constantFrom('A', 'B', 'ß'), quantity: fc.constantFrom(1, 2, 5), weight: fc.constantFrom(0, 500, 1500, 5000), price: fc.constantFrom('1.00', '15.00'), tags: fc.subarray(tagsUsed), size: fc.constantFrom([100, 80, 50], [500, 300, 300], [900, 10, 10]), dangerousGoods: fc.constantFrom('', 'UN 1') }), { maxLength: 3 }),
+    postcode: fc.constantFrom(...postcodes), street: fc.constantFrom('Kaai 1', 'Postbus 12', ''), promised: fc.constantFrom('', '2026-11-24', '2026-12-01'),
+    items: fc.array(fc.record({ sku: fc.constantFrom('A', 'B', 'ß'), quantity: fc.constantFrom(1, 2, 5), weight: fc.constantFrom(0, 500, 1500, 5000), price: fc.constantFrom('1.00', '15.00'), tags: fc.subarray(tagsUsed), size: fc.constantFrom([100, 80, 50], [500, 300, 300], [900, 10, 10], undefined), dangerousGoods: fc.constantFrom('', 'UN 1') }), { maxLength: 3 }),
   })
-  .map((given) => normaliseOrder({ id: '1', number: 'N-1', placedAt: '2026-11-20T08:00:00Z', wording: given.wording, paymentMethod: given.payment, currency: given.currency, ...(given.value ? { value: given.value } : {}), promisedBy: given.promised, buyer: { name: 'x', returning: given.returning }, shipTo: { company: given.company, lines: [given.street], city: 'C', postcode: '1', country: given.country }, items: given.items } as RawOrder, given.channel, new Map(given.handling.length > 0 ? [['A', { ...cardA, handling: given.handling }]] : [])))
+  .map((given) => normaliseOrder({ id: '1', number: 'N-1', placedAt: '2026-11-20T08:00:00Z', wording: given.wording, paymentMethod: given.payment, currency: given.currency, ...(given.value ? { value: given.value } : {}), promisedBy: given.promised, buyer: { name: 'x', returning: given.returning }, shipTo: { company: given.company, lines: [given.street], city: 'C', postcode: given.postcode, country: given.country }, items: given.items } as RawOrder, given.channel, new Map(given.handling.length > 0 ? [['A', { ...cardA, handling: given.handling }]] : [])))
 
 const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined> => {
   if (op === 'is missing' || op === 'is known') return fc.constant(undefined)
@@ -66,9 +70,9 @@ const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined>
     return fc.constantFrom({ hours: 1 }, { hours: 100 }, { days: 1 }, { days: 30 })
   }
   const list = fc.array(fc.oneof(fc.constantFrom(...texts.slice(1), ...countries, ...tagsUsed, 'A', 'ß', 'ghent', 'small'), fc.constant({ group: 'g' })), { minLength: 1, maxLength: 3 })
-  if (takesList(op, type)) return type === 'postcode' ? fc.array(fc.constantFrom('1', '9000', '1*', '0-5', '10-19', '1000-1999'), { minLength: 1, maxLength: 2 }) : list
-  if (op === 'matches') return fc.constantFrom('*', 'exp*', '*o*o*', '?ree', 'e?p*day', '')
-  if (isTextual(type)) return fc.constantFrom(...texts, 'fr', 'BE', 'nl', 'a', 'ss', 'ghent', 'small', 'shop')
+  if (takesList(op, type)) return type === 'postcode' ? fc.array(fc.constantFrom('1', '9000', '1*', '0-5', '10-19', '1000-1999', 'SW1A 1AA', 'sw1*'), { minLength: 1, maxLength: 2 }) : list
+  if (op === 'matches') return fc.constantFrom('*', 'exp*', '*o*o*', '?ree', 'e?p*day', '', '????', 'οδοσ?', 'sw1a1??')
+  if (isTextual(type)) return fc.constantFrom(...texts, 'fr', 'BE', 'nl', 'a', 'ss', 'ghent', 'small', 'shop', 'οδοσ', 'sw1a 1aa', 'sw1a1')
   const number = fc.constantFrom(...numbers).map((n) => (type === 'money' ? money(n, 'EUR') : n))
   return op === 'between' ? fc.tuple(number, number).map((ends) => ends as unknown as Value) : number
 }
@@ -92,7 +96,7 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
   fc.constantFrom(...decisionKinds.filter((kind) => stageIndex(kind.stage) >= stageIndex(stage))).chain((kind) => {
     const values: Record<string, fc.Arbitrary<unknown>> = {
       tags: fc.subarray(tagsUsed, { minLength: 1 }), text: fc.constantFrom('one', 'two'), grams: fc.constantFrom(-800, -50, 60, 700), preset: fc.constantFrom('small', 'large', 'gone'), location: fc.constantFrom('ghent', 'leeds', 'gone', 'cheapest', 'nearest with stock'),
-      hold: fc.constantFrom('one', 'two', { reason: 'later', until: { weekday: 'Friday' } }, { reason: 'soon', until: { hours: 1 } }, { reason: 'long', until: { days: 3 } }, { reason: 'then', until: { day: '2026-11-23' } }), speed: fc.constantFrom('standard', 'express'), priority: fc.constantFrom('urgent', 'later'), size: fc.constantFrom([300, 200, 100], [900, 10, 10]), inserts: fc.subarray([{ name: 'Heat pack', weight: 60 }, { name: 'Leaflet', weight: 0 }], { minLength: 1 }),
+      hold: fc.constantFrom('one', 'two', { reason: 'later', until: { weekday: 'Friday' } }, { reason: 'soon', until: { hours: 1 } }, { reason: 'long', until: { days: 3 } }, { reason: 'then', until: { day: '2026-11-23' } }), speed: fc.constantFrom('standard', 'express'), priority: fc.constantFrom('urgent', 'later'), size: fc.constantFrom([300, 200, 100], [900, 10, 10]), inserts: fc.subarray([{ name: 'Heat pack', weight: 60 }, { name: 'heat  pack', weight: 60 }, { name: 'Heat pack', weight: 90 }, { name: 'Leaflet', weight: 0 }], { minLength: 1 }),
       duties: fc.constantFrom('DAP', 'DDP'), needs: fc.subarray(['tracking', 'live goods', 'duties paid'], { minLength: 1 }), days: fc.constantFrom(1, 2, 4), money: fc.constantFrom(money(500, 'EUR'), money(1000, 'GBP')), moment: fc.constantFrom('bought', 'dispatched'),
       insurance: fc.constantFrom({ cover: 'order value' }, { cover: 'none' }, { cover: 'amount', amount: money(5000, 'EUR') }), 'yes/no': fc.boolean(), picks: fc.subarray([{ by: 'service', service: 'a-fast' }, { by: 'cheapest by promise' }, { by: 'fastest' }, { by: 'cheapest' }], { minLength: 1 }),
       'item tags': fc.subarray(tagsUsed, { minLength: 1 }), limits: fc.constantFrom({ weight: 2000 }, { pieces: 1 }, { longestSide: 300, pieces: 2 }), split: fc.constantFrom('when needed', 'when cheaper'), 'address kind': fc.constantFrom('home', 'company', 'as the address says'),

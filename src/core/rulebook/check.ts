@@ -35,7 +35,7 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
     names.set(rule.name, rule.id)
     if (rule.from && rule.until && rule.from > rule.until) say('error', 'dates', `It ends (${rule.until}) before it begins (${rule.from}).`)
     if (rule.then.length === 0) say('warning', 'no-action', 'It does nothing: add an action.')
-    checkCondition(rule.when, rule, rulebook, world, say)
+    checkCondition(rule.when, { stage: rule.stage, rulebook, world, say, seen: new Set() })
     for (const action of rule.then) checkAction(action, rule, world, say)
     // What has values of a wrong kind is mended first.
     if (!findings.some((finding) => finding.rule === rule.id && finding.severity === 'error')) for (const { sentence } of unreachableServices(rule, rulebook, world)) say('warning', 'never-serves', sentence)
@@ -45,30 +45,43 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
 
 type Say = (severity: Finding['severity'], code: string, sentence: string) => void
 
-function checkCondition(condition: Condition, rule: Pick<Rule, 'stage'>, rulebook: Rulebook, world: World, say: Say, inItem = false, within: readonly string[] = []): void {
+interface Checking {
+  readonly stage: Rule['stage']
+  readonly rulebook: Rulebook
+  readonly world: World
+  readonly say: Say
+  /** Saved conditions that were looked at, each once: in an item test or outside of one. */
+  readonly seen: Set<string>
+}
+
+function checkCondition(condition: Condition, checking: Checking, inItem = false, within: readonly string[] = []): void {
+  const { stage, rulebook, world, say, seen } = checking
   if (isSaved(condition)) {
     const saved = rulebook.conditions?.find((candidate) => candidate.id === condition.saved)
     if (!saved) say('error', 'unknown-condition', `There is no saved condition "${condition.saved}".`)
     else if (within.includes(saved.id)) say('error', 'cycle', `The saved condition "${saved.name}" contains itself.`)
-    else checkCondition(saved.when, rule, rulebook, world, say, inItem, [...within, saved.id])
+    else if (!seen.has(`${String(inItem)} ${saved.id}`)) {
+      checkCondition(saved.when, checking, inItem, [...within, saved.id])
+      seen.add(`${String(inItem)} ${saved.id}`)
+    }
   } else if (isItemSum(condition)) {
     if (inItem) say('error', 'nested-items', 'A sum over items cannot stand inside an item test.')
-    checkCondition(condition.where, rule, rulebook, world, say, true, within)
+    checkCondition(condition.where, checking, true, within)
     checkTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].name, itemSums[condition.sum].type, rulebook, world, say)
   } else if (isItemTest(condition)) {
     if (inItem) say('error', 'nested-items', 'An item test cannot stand inside another one.')
-    else checkCondition(condition.where, rule, rulebook, world, say, true, within)
+    else checkCondition(condition.where, checking, true, within)
   } else if (isTest(condition)) {
     const fact = inItem ? itemFactById.get(condition.fact) : factById.get(condition.fact)
     if (!fact) return say('error', 'unknown-fact', `There is no ${inItem ? 'item fact' : 'fact'} "${condition.fact}".`)
-    if ('settledBy' in fact && fact.settledBy && stageIndex(fact.settledBy) >= stageIndex(rule.stage))
-      say('error', 'not-settled', `"${fact.name}" is settled in ${fact.settledBy}; a rule of ${rule.stage} cannot test it yet.`)
+    if ('settledBy' in fact && fact.settledBy && stageIndex(fact.settledBy) >= stageIndex(stage))
+      say('error', 'not-settled', `"${fact.name}" is settled in ${fact.settledBy}; a rule of ${stage} cannot test it yet.`)
     checkTest(condition, fact.name, fact.type, rulebook, world, say)
     for (const value of fact.values ? namedValues(condition) : []) if (!fact.values!.some((known) => foldText(known) === foldText(value))) say('warning', 'unknown-value', `"${fact.name}" is never "${value}": it is ${fact.values!.join(', ')}.`)
   } else {
     const members = membersOf(condition)
     if ('any' in condition && members.length === 0) say('warning', 'empty-any', '"any of" with nothing in it never holds.')
-    for (const member of members) checkCondition(member, rule, rulebook, world, say, inItem, within)
+    for (const member of members) checkCondition(member, checking, inItem, within)
   }
 }
 

@@ -5,7 +5,8 @@ import { decisionById, isTextual, factById, itemFactById, itemSums, type Decisio
 import type { Case } from './case'
 import { classifier, type Classifier, type Source } from './classify'
 import { breakpoints, compileTest, type Names, type Predicate } from './predicate'
-import { isItemSum, isItemTest, isSaved, isTest, membersOf, stages, type Condition, type ItemSum, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import { isItemSum, isItemTest, isTest, membersOf, stages, type Condition, type ItemSum, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import { expandSaved, mostParts, savedName, writtenOut } from './saved'
 import { decisionValues } from './schema'
 import { timeTest } from './time'
 import { product, waysToHold } from './ways'
@@ -66,12 +67,14 @@ function compileRule(rule: Rule, place: number, bits: number[], sources: Map<str
   const rest: CaseTest[] = []
   let ways: Condition[][] = [[]]
   const single: Condition[] = []
-  for (const part of conjuncts(rule.when)) {
+  const parts = writtenOut(rule.when) > mostParts ? null : conjuncts(rule.when)
+  if (!parts) rest.push(caseTest(rule.when, names, rule.stage))
+  for (const part of parts ?? []) {
     if (sourcesOf(part).size === 1) single.push(part)
     else {
       const more = product([ways, waysToHold(part, sourcesOf, mostWays)], mostWays)
       if (more) ways = more
-      else rest.push(caseTest(part, names))
+      else rest.push(caseTest(part, names, rule.stage))
     }
   }
   const own = ways.map((way) => ({ bit: bits.push(place) - 1, way }))
@@ -107,19 +110,6 @@ function addPart(part: Condition, bits: readonly number[], sources: Map<string, 
 export function withoutRules(program: Program, off: ReadonlySet<Rule['id']>): Program {
   const without = (stage: StageProgram): StageProgram => ({ ...stage, rules: stage.rules.map((ready) => (off.has(ready.rule.id) ? { ...ready, from: Infinity } : ready)) })
   return { ...program, stages: Object.fromEntries(stages.map((stage) => [stage, without(program.stages[stage])])) as Program['stages'] }
-}
-
-/** Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. */
-export function expandSaved(condition: Condition, saved: ReadonlyMap<string, Condition>, within: readonly string[] = []): Condition {
-  if (isSaved(condition)) {
-    const when = within.includes(condition.saved) ? undefined : saved.get(condition.saved)
-    return when ? expandSaved(when, saved, [...within, condition.saved]) : { any: [] }
-  }
-  const expand = (member: Condition): Condition => expandSaved(member, saved, within)
-  if ('all' in condition) return { all: condition.all.map(expand) }
-  if ('any' in condition) return { any: condition.any.map(expand) }
-  if ('none' in condition) return { none: condition.none.map(expand) }
-  return condition
 }
 
 /** The parts that must all hold: nested `all` unfolded, `none` as one negated part for each of its members. */
@@ -182,8 +172,18 @@ function sourceTest(condition: Condition, names: Names): Predicate {
   return combine(condition, membersOf(condition).map((member) => sourceTest(member, names)))
 }
 
-/** A condition over several sources, as a test of the case. */
-function caseTest(condition: Condition, names: Names): CaseTest {
+/** A condition over several sources, as a test of the case. A saved condition is asked once in a stage, wherever it is named. */
+function caseTest(condition: Condition, names: Names, stage: Stage, made = new Map<Condition, CaseTest>()): CaseTest {
+  let test = made.get(condition)
+  if (!test) {
+    const saved = savedName(condition)
+    const plain = plainCaseTest(condition, names, stage, made)
+    made.set(condition, (test = saved === undefined ? plain : onceFor(`saved ${stage} ${saved}`, names, plain)))
+  }
+  return test
+}
+
+function plainCaseTest(condition: Condition, names: Names, stage: Stage, made: Map<Condition, CaseTest>): CaseTest {
   if (isItemTest(condition)) return itemsTest(condition, names)
   if (isItemSum(condition)) {
     const read = itemsSum(condition, names)
@@ -198,7 +198,7 @@ function caseTest(condition: Condition, names: Names): CaseTest {
     const { read, type } = fact
     return (c) => passes(folded(read(c), type))
   }
-  return combine(condition, membersOf(condition).map((member) => caseTest(member, names)))
+  return combine(condition, membersOf(condition).map((member) => caseTest(member, names, stage, made)))
 }
 
 /** Item tests and sums of one rulebook by what they ask, each with a place in `Case.told`. */

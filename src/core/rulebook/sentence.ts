@@ -1,3 +1,4 @@
+import { isDay } from '@/core/calendar'
 import type { ParcelLimits } from '@/core/packing'
 import { formatLength, formatMoney, formatWeight, parseLength, parseWeight, type Money } from '@/core/units'
 import { decisionById, factById, itemFactById, itemSums, originWays, type FactType } from './catalogue'
@@ -128,8 +129,8 @@ export function readLimits(text: string): ParcelLimits | undefined {
   const limits: { weight?: number; longestSide?: number; pieces?: number } = {}
   for (const part of text.split(/,(?!\d)|;|\band\b/).map((piece) => piece.trim()).filter(Boolean)) {
     const pieces = /^(\d+)\s*(pieces?|pcs?|items?)$/i.exec(part)
-    const weight = parseWeight(part, '')
-    const length = parseLength(part, '')
+    const weight = parseWeight(part, '', '.')
+    const length = parseLength(part, '', '.')
     if (pieces) limits.pieces = Number(pieces[1])
     else if (weight !== null && weight > 0) limits.weight = weight
     else if (length !== null && length > 0) limits.longestSide = length
@@ -150,7 +151,7 @@ export function readUntil(text: string): HoldUntil | undefined {
   const plain = text.trim().toLowerCase().replace(/\s+after the order$/, '')
   const weekday = weekdays.find((name) => name.toLowerCase() === plain)
   if (weekday) return { weekday }
-  if (/^\d{4}-\d{2}-\d{2}$/.test(plain) && !Number.isNaN(Date.parse(plain))) return { day: plain }
+  if (isDay(plain)) return { day: plain }
   const span = /^(\d+(?:\.\d+)?)\s*(hours?|days?|h|d)$/.exec(plain)
   if (!span || Number(span[1]) <= 0) return undefined
   return span[2]!.startsWith('h') ? { hours: Number(span[1]) } : { days: Number(span[1]) }

@@ -1,6 +1,6 @@
 import { FAILSAFE_SCHEMA, load, Type } from 'js-yaml'
 import { isMap, isSeq, LineCounter, parseDocument, stringify, type Document, type Node } from 'yaml'
-import { minorDigits, money, parseAmount, parseLength, parseWeight, type Money } from '@/core/units'
+import { ambiguity, minorDigits, money, parseAmount, parseLength, parseWeight, type Money } from '@/core/units'
 import { decisionById, factById, itemFactById, itemSums, type FactType } from './catalogue'
 import type { HoldUntil, Insert } from './decisions'
 import { membersOf, isItemSum, isItemTest, isSaved, isTest, type Action, type Condition, type Rule, type Rulebook, type Value } from './rulebook'
@@ -195,15 +195,17 @@ function quantityIn(value: unknown, type: 'money' | 'weight' | 'length', path: r
   // A bare number has no unit, and nobody guesses one.
   if (typeof value === 'number') return say(path, `${value} needs its unit: write ${type === 'money' ? `"${value.toFixed(2)} EUR"` : type === 'weight' ? `"${value} g"` : `"${value} mm"`}.`)
   if (typeof value !== 'string') return value
-  if (type === 'money') return moneyIn(value) ?? say(path, `"${value}" is no amount with a currency, such as 25.00 EUR.`)
+  if (type === 'money') return moneyIn(value) ?? say(path, ambiguity(value) ?? `"${value}" is no amount with a currency, such as 25.00 EUR.`)
   const read = /[a-z]\s*$/i.test(value) ? (type === 'weight' ? parseWeight(value) : parseLength(value)) : null
+  if (read === null && ambiguity(value)) return say(path, ambiguity(value)!)
   return read ?? say(path, `"${value}" is no ${type} with its unit, such as ${type === 'weight' ? '2.5 kg' : '40 cm'}.`)
 }
 
 function moneyIn(text: string): Money | null {
-  const match = /^(.+?)\s*([A-Z]{3})$/.exec(text.trim())
-  const minor = match && parseAmount(match[1]!, match[2]!)
-  return match && minor !== null ? money(minor, match[2]!) : null
+  const plain = text.trim()
+  const currency = plain.slice(-3)
+  const minor = /^[A-Z]{3}$/.test(currency) ? parseAmount(plain.slice(0, -3), currency) : null
+  return minor === null ? null : money(minor, currency)
 }
 
 function actionIn(action: unknown, path: readonly PropertyKey[], say: Say): unknown {

@@ -1,7 +1,8 @@
-import { localTime } from '@/core/calendar'
+import { dayText, localTime } from '@/core/calendar'
 import type { Item, Order } from '@/core/order'
 import { isTextual, factById, itemSums, type FactValue } from './catalogue'
-import { expandSaved, itemPredicate, itemSumOf } from './compile'
+import { itemPredicate, itemSumOf } from './compile'
+import { expandSaved } from './saved'
 import { codeColumn, type Column } from './columns'
 import { foldText } from '@/core/order'
 import { compileTest, type Names } from './predicate'
@@ -60,7 +61,7 @@ export function orderColumns(count: number, factIds: readonly string[], read: (o
 
 /** A byte for each order: 1 when the rule matches it, dates included. A fact without a column counts as missing. */
 export function matchesOf(rule: Pick<Rule, 'when' | 'from' | 'until'>, rulebook: Pick<Rulebook, 'groups' | 'conditions'>, orders: OrderColumns, rates: Rates): Uint8Array {
-  const today = new Date(orders.now).toISOString().slice(0, 10)
+  const today = dayText(localTime(orders.now, orders.zone).day)
   if ((rule.from && today < rule.from) || (rule.until && today > rule.until)) return new Uint8Array(orders.count)
   const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates }
   const saved = new Map((rulebook.conditions ?? []).map((condition) => [condition.id, condition.when]))
@@ -85,10 +86,16 @@ export function movedMatches(before: Uint8Array, after: Uint8Array): { readonly 
   return { gained, lost }
 }
 
-function maskOf(condition: Condition, orders: OrderColumns, names: Names): Uint8Array {
+function maskOf(condition: Condition, orders: OrderColumns, names: Names, known = new Map<Condition, Uint8Array>()): Uint8Array {
+  let mask = known.get(condition)
+  if (!mask) known.set(condition, (mask = newMask(condition, orders, names, known)))
+  return mask
+}
+
+function newMask(condition: Condition, orders: OrderColumns, names: Names, known: Map<Condition, Uint8Array>): Uint8Array {
   if (isItemTest(condition) || isItemSum(condition)) return gather(orders.baskets.codes, basketAnswers(condition, orders.baskets, names))
   if (isTest(condition)) return testMask(condition, orders, names)
-  const masks = membersOf(condition).map((member) => maskOf(member, orders, names))
+  const masks = membersOf(condition).map((member) => maskOf(member, orders, names, known))
   if ('all' in condition) return combined(masks, orders.count, 1, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! &= mask[i]! })
   const any = combined(masks, orders.count, 0, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! |= mask[i]! })
   if ('none' in condition) for (let i = 0; i < any.length; i++) any[i]! ^= 1

@@ -1,3 +1,4 @@
 export * from './brands'
 export * from './measure'
 export * from './money'
+export * from './number'

@@ -1,4 +1,5 @@
 import { grams, millimetres, type Grams, type Millimetres } from './brands'
+import { readNumber, timesTen, toNumber, type DecimalSign } from './number'
 
 // Exact by definition: the international pound is 453.59237 g, the inch 25.4 mm (1959 yard and pound agreement).
 const gramsPer: Record<string, number> = { g: 1, kg: 1000, lb: 453.59237, lbs: 453.59237, oz: 28.349523125, t: 1_000_000 }
@@ -19,16 +20,49 @@ export function toMillimetres(value: number, unit: string): Millimetres | null {
   return per === undefined || !Number.isFinite(value) ? null : millimetres(roundedUp(value * per))
 }
 
-/** Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight. */
-export function parseWeight(text: string, fallbackUnit = 'g'): Grams | null {
-  const match = /^(-?\d+(?:[.,]\d+)?)\s*([a-z]+)?$/i.exec(text.normalize('NFKC').trim())
-  return match ? toGrams(Number(match[1]!.replace(',', '.')), match[2] ?? fallbackUnit) : null
+const powers: Readonly<Record<string, number>> = { g: 0, kg: 3, t: 6, mm: 0, cm: 1, m: 3 }
+
+/**
+ * A number with its unit to whole grams or millimetres. In metric units it must come to whole ones, as nothing is rounded
+ * unsaid; pounds, ounces, inches and feet, which never do, are rounded up. Null for everything else.
+ */
+function parseMeasure(text: string, fallbackUnit: string, convert: (value: number, unit: string) => number | null, decimal?: DecimalSign): number | null {
+  const plain = text.normalize('NFKC').trim()
+  if (plain.length > 64) return null
+  const letters = /[a-z]{1,12}$/i.exec(plain)?.[0] ?? ''
+  const written = readNumber(plain.slice(0, plain.length - letters.length), decimal)
+  if (written === null || written === 'ambiguous') return null
+  const unit = (letters || fallbackUnit).toLowerCase()
+  const known = convert(1, unit)
+  if (known === null) return null
+  const power = powers[unit]
+  return power === undefined ? convert(toNumber(written), unit) : timesTen(written, power)
 }
 
-/** Reads `30 cm`, `300 mm`, `12in`; a bare number takes `fallbackUnit`. Null when it is no length. */
-export function parseLength(text: string, fallbackUnit = 'mm'): Millimetres | null {
-  const match = /^(-?\d+(?:[.,]\d+)?)\s*([a-z]+)?$/i.exec(text.normalize('NFKC').trim())
-  return match ? toMillimetres(Number(match[1]!.replace(',', '.')), match[2] ?? fallbackUnit) : null
+/**
+ * Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole number
+ * of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign stands before decimals).
+ */
+export function parseWeight(text: string, fallbackUnit = 'g', decimal?: DecimalSign): Grams | null {
+  return parseMeasure(text, fallbackUnit, toGrams, decimal) as Grams | null
+}
+
+/** Reads `30 cm`, `300 mm`, `12in`; a bare number takes `fallbackUnit`. Null as `parseWeight` has it. */
+export function parseLength(text: string, fallbackUnit = 'mm', decimal?: DecimalSign): Millimetres | null {
+  return parseMeasure(text, fallbackUnit, toMillimetres, decimal) as Millimetres | null
+}
+
+/** A weight for files and fields: `1234 g`, `1.23 kg`, `1000 kg`; without groups and thousandths, so that it can be read in one way only. */
+export const plainWeight = (weight: number): string => (Math.abs(weight) < 1000 || weight % 10 !== 0 ? `${weight} g` : `${decimals(weight, 3)} kg`)
+
+/** A length for files and fields: `8 mm`, `1234.5 cm`. */
+export const plainLength = (length: number): string => (Math.abs(length) < 10 ? `${length} mm` : `${decimals(length, 1)} cm`)
+
+/** A whole number over a power of ten, without noughts at the end. */
+function decimals(value: number, power: number): string {
+  const text = String(Math.abs(value)).padStart(power + 1, '0')
+  const fraction = text.slice(-power).replace(/0{1,6}$/, '')
+  return `${value < 0 ? '-' : ''}${text.slice(0, -power)}${fraction === '' ? '' : `.${fraction}`}`
 }
 
 /** `850 g` below a kilogram, `2.35 kg` from there on. */

@@ -1,4 +1,5 @@
 import { minorUnits, type MinorUnits } from './brands'
+import { readNumber, timesTen, type DecimalSign } from './number'
 
 /** An amount in whole minor units of an ISO 4217 currency. */
 export interface Money {
@@ -15,43 +16,30 @@ export interface Rates {
   readonly micro: Readonly<Record<string, number>>
 }
 
-const digitsByCurrency = new Map<string, number>()
+// ISO 4217, list one (2024): currencies whose minor unit has not two digits. Engines ship lists that differ from it and from each other.
+const otherDigits = new Map<string, number>([
+  ...['BIF', 'CLP', 'DJF', 'GNF', 'ISK', 'JPY', 'KMF', 'KRW', 'PYG', 'RWF', 'UGX', 'UYI', 'VND', 'VUV', 'XAF', 'XOF', 'XPF'].map((code) => [code, 0] as const),
+  ...['BHD', 'IQD', 'JOD', 'KWD', 'LYD', 'OMR', 'TND'].map((code) => [code, 3] as const),
+  ...['CLF', 'UYW'].map((code) => [code, 4] as const),
+])
 
-/** How many decimal digits a currency's minor unit has (ISO 4217 as Intl knows it): EUR 2, JPY 0, KWD 3. */
-export function minorDigits(currency: string): number {
-  const known = digitsByCurrency.get(currency)
-  if (known !== undefined) return known
-  const digits = /^[A-Z]{3}$/.test(currency)
-    ? (new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2)
-    : 2
-  digitsByCurrency.set(currency, digits)
-  return digits
-}
+/** How many decimal digits a currency's minor unit has (ISO 4217): EUR 2, JPY 0, KWD 3. */
+export const minorDigits = (currency: string): number => otherDigits.get(currency) ?? 2
 
 export const money = (minor: number, currency: string): Money => ({ minor: minorUnits(minor), currency })
 
 /**
- * Reads a decimal amount such as `1234.50`, `1.234,50`, `1 234,5` or `12`; never through floating point.
- * Returns null when the text is no amount or has more decimals than the currency.
+ * Reads a decimal amount such as `1234.50`, `1.234,50`, `1 234,5` or `12` (see `readNumber`); never through floating point.
+ * Returns null when the text is no amount, has more decimals than the currency, or could mean two amounts: `1,234` in euros.
+ * Where a currency has three decimals, `1.234` with a point is the full amount, as Gharry writes it.
  */
-export function parseAmount(text: string, currency: string): MinorUnits | null {
+export function parseAmount(text: string, currency: string, decimal?: DecimalSign): MinorUnits | null {
   const digits = minorDigits(currency)
-  const compact = text.normalize('NFKC').replace(/[\s'’]/g, '')
-  const match = /^(-)?(\d{1,3}(?:[.,]\d{3})+|\d+)(?:([.,])(\d+))?$/.exec(compact)
-  if (!match) return null
-  let whole = match[2]!
-  let fraction = match[4] ?? ''
-  const grouping = /[.,]/.exec(whole)?.[0]
-  if (grouping && match[3] === grouping) return null
-  if (grouping && match[3] === undefined) {
-    // A single separator: `1.234` groups thousands, unless only two decimals could be meant.
-    const parts = whole.split(grouping)
-    if (parts.length === 2 && digits === 3) [whole, fraction] = [parts[0]!, parts[1]!]
-  }
-  if (fraction.length > digits && /[1-9]/.test(fraction.slice(digits))) return null
-  const minor = Number(whole.replace(/[.,]/g, '') + fraction.slice(0, digits).padEnd(digits, '0'))
-  if (!Number.isSafeInteger(minor)) return null
-  return minorUnits(match[1] ? -minor : minor)
+  let written = readNumber(text, decimal)
+  if (written === 'ambiguous' && digits === 3 && text.includes('.')) written = readNumber(text, '.')
+  if (written === null || written === 'ambiguous') return null
+  const minor = timesTen(written, digits)
+  return minor === null ? null : minorUnits(minor)
 }
 
 /** How amounts of one currency become amounts of another: minor units × `times` ÷ `over`, both whole numbers. */
@@ -119,7 +107,8 @@ export function formatMoney(amount: Money): string {
 /** `1204.10`: the amount alone, as parseAmount reads it back, with the currency's own digits. */
 export function plainAmount({ minor, currency }: Money): string {
   const digits = minorDigits(currency)
-  return (minor / 10 ** digits).toFixed(digits)
+  const text = String(Math.abs(minor)).padStart(digits + 1, '0')
+  return `${minor < 0 ? '-' : ''}${text.slice(0, text.length - digits)}${digits === 0 ? '' : `.${text.slice(-digits)}`}`
 }
 
 const symbols: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }

@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
-import { parseAmount, parseWeight, money } from '@/core/units'
+import { money } from '@/core/units'
+import { typedAmount, typedWeight } from '../kit/read'
 import { addressKinds, decisionKinds, priorities, readLimits, speeds, splits, type World } from '@/core/rulebook'
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
@@ -42,7 +43,7 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
     case 'address kind': return addressKinds.map((value) => ({ label: value, value }))
     case 'moment': return [{ label: 'bought', value: 'bought' }, { label: 'handed over', value: 'dispatched' }]
     case 'yes/no': return [{ label: 'yes', value: true }, { label: 'no', value: false }]
-    case 'insurance': return [{ label: 'the order value', value: { cover: 'order value' } }, { label: 'nothing', value: { cover: 'none' } }, ...[100, 250, 500, 1000].map((euro) => ({ label: `${euro}.00 €`, value: { cover: 'amount', amount: money(parseAmount(String(euro), 'EUR')!, 'EUR') } }))]
+    case 'insurance': return [{ label: 'the order value', value: { cover: 'order value' } }, { label: 'nothing', value: { cover: 'none' } }, ...[100, 250, 500, 1000].map((euro) => ({ label: `${euro}.00 €`, value: { cover: 'amount', amount: money(typedAmount(String(euro), 'EUR')!, 'EUR') } }))]
     default: return null
   }
 }
@@ -53,12 +54,12 @@ function tagsIn(text: string): string[] | undefined {
 }
 
 function read(type: string, text: string): unknown {
-  if (type === 'grams') return parseWeight(text) ?? undefined
+  if (type === 'grams') return typedWeight(text) ?? undefined
   if (type === 'limits') return readLimits(text)
   if (type === 'item tags') return tagsIn(text)
   if (type === 'days') return /^\d{1,3}$/.test(text.trim()) ? Number(text) : undefined
   if (type === 'money') {
-    const minor = parseAmount(text.replace(/\s*(€|EUR)$/i, ''), 'EUR')
+    const minor = typedAmount(text, 'EUR')
     return minor === null ? undefined : money(minor, 'EUR')
   }
   return text.trim() || undefined

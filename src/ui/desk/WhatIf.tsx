@@ -4,7 +4,8 @@ import { useMemo, useState } from 'react'
 import type { Order } from '@/core/order'
 import { itemsWeight, parcelsPhrase } from '@/core/packing'
 import { changedOrder, compileRulebook, decisionById, decisionPhrase, differingIn, readyWorld, route, whyNotService, type OrderChange, type Routed } from '@/core/rulebook'
-import { formatWeight, parseAmount, parseWeight, plainAmount } from '@/core/units'
+import { formatWeight, plainAmount } from '@/core/units'
+import { typedAmount, typedWeight } from '../kit/read'
 import type { Deciding } from '@/usecases/showDeciding'
 import { call } from '../kit/api'
 import { Field, Select, TextInput } from '../kit/Field'
@@ -54,8 +55,8 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
 }
 
 function readForm(form: typeof empty, order: Order): { change: OrderChange; wrong: string } {
-  const weight = form.weight.trim() === '' ? undefined : parseWeight(form.weight)
-  const value = form.value.trim() === '' ? undefined : parseAmount(form.value, order.value.currency)
+  const weight = form.weight.trim() === '' ? undefined : typedWeight(form.weight)
+  const value = form.value.trim() === '' ? undefined : typedAmount(form.value, order.value.currency)
   const country = form.country.trim().toUpperCase()
   const promisedBy = form.promisedBy.trim()
   const wrong = weight === null || (weight !== undefined && weight < 0) ? 'The weight is none: write 250 g or 1.2 kg.'

@@ -1,5 +1,7 @@
 import type { Speed, WordingRow } from '@/core/rulebook'
-import { formatWeight, parseAmount, parseWeight } from '@/core/units'
+import { plainWeight } from '@/core/units'
+import { countryCode } from '@/core/order'
+import { typedAmount, typedWeight } from '../kit/read'
 
 /** A row of a wording table as it is typed. */
 export interface RowForm {
@@ -20,7 +22,7 @@ const endless = 1_000_000_000
 export function rowForm({ wording, countries, weight, value, gives }: WordingRow): RowForm {
   const band = (ends: readonly [number, number] | undefined, write: (n: number) => string): string => (!ends ? '' : ends[1] >= endless ? `from ${write(ends[0])}` : ends[0] === 0 ? `to ${write(ends[1])}` : `${write(ends[0])} – ${write(ends[1])}`)
   return {
-    wording, countries: countries?.join(' ') ?? '', weight: band(weight, (n) => formatWeight(n).replace(',', '')), value: band(value, (n) => (n / 100).toFixed(2)),
+    wording, countries: countries?.join(' ') ?? '', weight: band(weight, plainWeight), value: band(value, (n) => (n / 100).toFixed(2)),
     speed: gives.speed ?? '', pick: gives.pick ? (gives.pick.by === 'service' ? `:${gives.pick.service}` : gives.pick.by) : '', preset: gives.preset ?? '',
   }
 }
@@ -29,11 +31,11 @@ export function rowForm({ wording, countries, weight, value, gives }: WordingRow
 export function readRow(form: RowForm): WordingRow | string {
   const countries = form.countries.toUpperCase().split(/[\s,;]+/).filter(Boolean)
   if (form.wording.trim() === '') return 'The row has no wording: write what the checkout says.'
-  const odd = countries.find((code) => !/^[A-Z]{2}$/.test(code))
-  if (odd) return `"${odd}" is no country code of two letters.`
-  const weight = readBand(form.weight, (text) => parseWeight(text))
+  const odd = countries.find((code) => !/^[A-Z]{2}$/.test(code) || countryCode(code) !== code)
+  if (odd) return `"${odd}" is no country: write codes of two letters such as BE NL.`
+  const weight = readBand(form.weight, (text) => typedWeight(text))
   if (weight === null) return `"${form.weight}" is no weight band: write to 2 kg, from 5 kg, or 2 kg – 5 kg.`
-  const value = readBand(form.value, (text) => parseAmount(text.replace(/\s*(€|EUR)$/i, ''), 'EUR'))
+  const value = readBand(form.value, (text) => typedAmount(text, 'EUR'))
   if (value === null) return `"${form.value}" is no value band: write to 50, from 100, or 50 – 100.`
   if (!form.speed && !form.pick && !form.preset) return 'The row means nothing: choose a speed, a service or a package.'
   return {

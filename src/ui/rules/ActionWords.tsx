@@ -1,7 +1,8 @@
 'use client'
 import { useState } from 'react'
 import { addressKinds, decisionById, decisionKinds, decisionPhrase, needs, pickPhrase, priorities, readLimits, readUntil, speeds, splits, stageIndex, untilPhrase, weekdays, type Action, type DecisionKind, type Hold, type Stage, type Wordings } from '@/core/rulebook'
-import { money, parseLength, parseWeight } from '@/core/units'
+import { money } from '@/core/units'
+import { typedLength, typedWeight } from '../kit/read'
 import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
 import { readQuantity } from './values'
 import { openWhatComes, Word } from './Word'
@@ -76,7 +77,7 @@ function ActionValue({ kind, value, words, onSet }: { kind: DecisionKind; value:
             }
             return <Chooser free label="Amount" choices={[{ id: 'order value', name: 'the order value' }, { id: 'none', name: 'nothing' }]} onTry={(id) => set(id, onSet)} onChoose={(id) => set(id, done)} />
           }
-          case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => parseWeight(text) ?? undefined} onTry={onSet} onDone={done} />
+          case 'grams': return <TextWord label="Grams" initial={`${String(value)} g`} hint="A weight such as 60 g, or -20 g." read={(text) => typedWeight(text) ?? undefined} onTry={onSet} onDone={done} />
           case 'split': return <Chooser label="When" choices={plain(splits)} chosen={String(value)} onTry={onSet} onChoose={done} />
           case 'address kind': return <Chooser label="Address" choices={plain(addressKinds)} chosen={String(value)} onTry={onSet} onChoose={done} />
           case 'limits': return <TextWord label="Limits" initial={label} hint="Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces." read={readLimits} onTry={onSet} onDone={done} />
@@ -113,14 +114,14 @@ function HoldEditor({ value, onDone }: { value: Hold; onDone: (value: unknown) =
 
 function readSize(text: string): [number, number, number] | undefined {
   const unit = /[a-z]+\s*$/i.exec(text)?.[0]?.trim() ?? 'cm'
-  const sides = text.split(/[×x*]/i).map((side) => parseLength(side.trim(), unit))
+  const sides = text.split(/[×x*]/i).map((side) => typedLength(side, unit))
   return sides.length === 3 && sides.every((side) => side !== null && side > 0) ? (sides as unknown as [number, number, number]) : undefined
 }
 
 function readInserts(text: string): { name: string; weight: number }[] | undefined {
   const inserts = text.split(',').map((part) => {
     const match = /^(.*?)\s*\(?(\d+(?:[.,]\d+)?\s*(?:g|kg|oz|lb))\)?$/i.exec(part.trim())
-    return { name: (match ? match[1]! : part).trim(), weight: match ? (parseWeight(match[2]!) ?? -1) : 0 }
+    return { name: (match ? match[1]! : part).trim(), weight: match ? (typedWeight(match[2]!) ?? -1) : 0 }
   })
   return inserts.length > 0 && inserts.every(({ name, weight }) => name !== '' && weight >= 0) ? inserts : undefined
 }

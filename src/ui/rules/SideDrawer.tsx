@@ -4,7 +4,8 @@ import { X } from 'lucide-react'
 import { useState } from 'react'
 import type { Finding, SavedCondition, Wordings } from '@/core/rulebook'
 import type { PackagePreset } from '@/core/packing'
-import { formatLength, formatWeight, parseLength, parseWeight } from '@/core/units'
+import { formatLength, formatWeight } from '@/core/units'
+import { typedLength, typedWeight } from '../kit/read'
 import type { RulebookView } from '@/usecases/editRulebook'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
@@ -82,9 +83,9 @@ function Presets({ view }: { view: RulebookView }) {
     if (await put(presets.filter((other) => other.id !== preset.id))) say(`Deleted the preset “${preset.name}”; waiting orders are routed again`, { undo: () => void put(presets) })
   }
   const add = async (): Promise<void> => {
-    const sides = form.inner.split(/[×x*]/i).map((side) => parseLength(side.trim(), 'cm'))
-    const tare = parseWeight(form.tare || '0 g')
-    const limit = parseWeight(form.limit)
+    const sides = form.inner.split(/[×x*]/i).map((side) => typedLength(side))
+    const tare = typedWeight(form.tare || '0 g')
+    const limit = typedWeight(form.limit)
     const id = form.name.trim().toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '')
     if (!id || sides.length !== 3 || sides.some((side) => !side) || tare === null || limit === null) return say('A preset needs a name, an inner size such as 30 × 20 × 15 cm, and the most it takes, such as 10 kg.', { tone: 'bad' })
     if (presets.some((preset) => preset.id === id)) return say(`There is a preset “${form.name}” already.`, { tone: 'bad' })

@@ -1,4 +1,5 @@
-import { formatLength, formatWeight, money, parseAmount, parseLength, parseWeight, plainAmount, type Money } from '@/core/units'
+import { money, plainAmount, plainLength, plainWeight, readNumber, toNumber, type Money } from '@/core/units'
+import { typedAmount, typedLength, typedWeight } from '../kit/read'
 import { isTextual, operatorsOf, takesList, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
 
 /** The first value a new test gets; what is still empty is asked for at once, and named by the check. */
@@ -34,21 +35,26 @@ export const firstOperator = (type: FactType): Operator => operatorsOf[type][isT
 /** Reads one quantity of a fact's type; undefined when it is none. */
 export function readQuantity(type: FactType, text: string): number | Money | undefined {
   if (type === 'money') {
-    const match = /^(.*?)\s*(€|[a-z]{3})?$/i.exec(text.trim())
-    const currency = !match?.[2] || match[2] === '€' ? 'EUR' : match[2].toUpperCase()
-    const minor = match && parseAmount(match[1]!, currency)
-    return minor === null || minor === undefined ? undefined : money(minor, currency)
+    const currency = currencyIn(text)
+    const minor = typedAmount(text, currency)
+    return minor === null ? undefined : money(minor, currency)
   }
-  if (type === 'weight') return parseWeight(text) ?? undefined
-  if (type === 'length') return parseLength(text, 'cm') ?? undefined
-  const number = Number(text.replace(',', '.'))
-  return text.trim() === '' || !Number.isFinite(number) ? undefined : number
+  if (type === 'weight') return typedWeight(text) ?? undefined
+  if (type === 'length') return typedLength(text) ?? undefined
+  const number = readNumber(text, '.')
+  return number === null || number === 'ambiguous' ? undefined : toNumber(number)
+}
+
+/** The currency that a typed amount names, before or after it; euros when it names none. */
+function currencyIn(text: string): string {
+  const symbol = Object.entries({ '€': 'EUR', '£': 'GBP', $: 'USD' }).find(([sign]) => text.includes(sign))
+  return symbol?.[1] ?? /(?:^|[^a-z])([a-z]{3})(?:$|[^a-z])/i.exec(text)?.[1]?.toUpperCase() ?? 'EUR'
 }
 
 export function writeQuantity(type: FactType, value: unknown): string {
   if (typeof value === 'object' && value !== null && 'minor' in value) return `${plainAmount(value as Money)} ${(value as Money).currency}`
-  if (type === 'weight') return formatWeight(Number(value)).replace(',', '')
-  if (type === 'length') return formatLength(Number(value)).replace(',', '')
+  if (type === 'weight') return plainWeight(Number(value))
+  if (type === 'length') return plainLength(Number(value))
   return String(value ?? '')
 }
 

@@ -44,7 +44,7 @@ export interface Ground {
 }
 
 /** One rule with the boxes of its condition; null boxes when it is too intertwined. */
-interface Known { readonly rule: Rule; readonly boxes: readonly Box[] | null; readonly ones: readonly One[] }
+interface Known { readonly rule: Rule; /** Its place among all rules that are on, stage by stage. */ readonly at: number; readonly boxes: readonly Box[] | null; readonly ones: readonly One[] }
 
 /** What a rule wants of a decision that takes one value; equal values have equal texts. */
 interface One extends Action { readonly text: string }
@@ -80,7 +80,7 @@ function atOnce<T>(steps: Generator<void, T>): T {
 /** findLogic in small steps, between which whoever asks may see to something else, or give up. */
 export function* findingSteps(rulebook: Rulebook, world: World, now: number): Generator<void, LogicFinding[]> {
   const ground: Ground = { rulebook, world, words: { world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }, space: spaceOf(rulebook, world, now, usualValues(world)), program: compileRulebook(rulebook, world.rates), ready: readyWorld(world), now }
-  const known = rulebook.rules.filter((rule) => rule.on).sort((a, b) => stageIndex(a.stage) - stageIndex(b.stage)).map((rule): Known => ({ rule, boxes: ground.space.ruleBoxes(rule), ones: rule.then.flatMap((action) => (decisionById.get(action.set)?.combine === 'one' ? { ...action, text: JSON.stringify(action.to) } : [])) }))
+  const known = rulebook.rules.filter((rule) => rule.on).sort((a, b) => stageIndex(a.stage) - stageIndex(b.stage)).map((rule, at): Known => ({ rule, at, boxes: ground.space.ruleBoxes(rule), ones: rule.then.flatMap((action) => (decisionById.get(action.set)?.combine === 'one' ? { ...action, text: JSON.stringify(action.to) } : [])) }))
   const dead = new Set<Rule>()
   const found: LogicFinding[] = []
   const above = { deciding: new Map<string, Known[]>(), ending: [] as Known[] }
@@ -172,7 +172,7 @@ function neverActs({ rule, boxes, ones }: Known, above: Above, ground: Ground): 
   if (boxes === null || boxes.length === 0 || rule.then.length === 0) return null
   const ending = above.ending.filter((other) => other.rule.stage === rule.stage)
   const ended = covering(boxes, ending, ground)
-  if (ended) return say('never acts', rule, ended, ground, `It is never reached: ${ended.map(({ rule: other }) => `“${other.name}”`).join(' and ')} ${ended.length === 1 ? 'ends' : 'end'} the stage for every order it is about.`, boxes, (routed) => !acts(routed, rule))
+  if (ended) return say('never acts', rule, ended, ground, `It is never reached: ${ended.map(({ rule: other }) => `“${other.name}”`).join(' and ')} ${ended.length === 1 ? 'ends' : 'end'} the stage for every order it is about.`, boxes, (routed) => !matchedIn(routed, rule) && routed.trail.stages.some(({ finishedBy }) => ending.some((other) => other.rule.id === finishedBy)))
   // What joins, adds up or narrows always acts, and so does a rule that ends its stage.
   if (rule.finishStage || ones.length < rule.then.length) return null
   const takers = new Set<Known>()
@@ -182,13 +182,17 @@ function neverActs({ rule, boxes, ones }: Known, above: Above, ground: Ground): 
     for (const taker of covers) takers.add(taker)
   }
   const names = [...takers].map(({ rule: other }) => `“${other.name}”`)
-  return say('never acts', rule, [...takers], ground, `It never acts: ${names.slice(0, 4).join(', ')}${names.length > 4 ? ` and ${names.length - 4} more` : ''} above ${names.length === 1 ? 'decides' : 'decide'} for all its orders.`, boxes, (routed) => !acts(routed, rule))
+  // An order that shows it gets as far as the rule: no rule above ends the stage for it.
+  const effort: Effort = { left: stepsPerSearch }
+  const ends = ending.flatMap((other) => other.boxes ?? [])
+  const reaching = boxes.flatMap((box) => { const part = partOutside(box, ends, ground.space.sizes, possible(ground.space), effort); return part === null || part === 'given up' ? [] : [part] })
+  return say('never acts', rule, [...takers], ground, `It never acts: ${names.slice(0, 4).join(', ')}${names.length > 4 ? ` and ${names.length - 4} more` : ''} above ${names.length === 1 ? 'decides' : 'decide'} for all its orders.`, [...reaching.slice(0, 8), ...boxes], (routed) => matchedIn(routed, rule) && !acts(routed, rule), 16)
 }
 
 const acts = (routed: Routed, rule: Rule): boolean => routed.trail.decisions.some((entry) => (entry.by.kind === 'rule' && entry.by.rule === rule.id) || entry.parts.some((part) => part.rule === rule.id))
 
-function say(kind: LogicKind, rule: Rule, others: readonly Known[], ground: Ground, sentence: string, boxes: readonly Box[], shows: (routed: Routed) => boolean): LogicFinding | null {
-  for (const box of boxes.slice(0, 8)) {
+function say(kind: LogicKind, rule: Rule, others: readonly Known[], ground: Ground, sentence: string, boxes: readonly Box[], shows: (routed: Routed) => boolean, tries = 8): LogicFinding | null {
+  for (const box of boxes.slice(0, tries)) {
     const witness = confirmed(box, ground, lastStage(rule), shows)
     if (witness) return { kind, rule: rule.id, others: others.map((other) => other.rule.id), sentence, witness }
   }
@@ -232,8 +236,7 @@ function overlaps(own: Known, above: Above, ground: Ground): LogicFinding[] {
         if (shared.some(possible(ground.space)) && !same.includes(other)) same.push(other)
         continue
       }
-      const before = [...setters.slice(0, at), ...above.ending.filter((one) => (one.rule.stage === rule.stage || one.rule.stage === other.rule.stage) && one !== other)].flatMap((one) => one.boxes ?? [])
-      const clash = oneClash(own, other, action, theirs, shared, before, ground)
+      const clash = oneClash(own, other, action, theirs, partsWhereBothAct(own, other, shared, setters.slice(0, at), above.ending), ground)
       if (clash) { found.push(clash); told++ }
     }
   }
@@ -251,12 +254,31 @@ function sharedBy(theirs: readonly Box[], mine: readonly Box[]): Box[] {
   return shared
 }
 
-function oneClash(own: Known, other: Known, mine: Action, theirs: Action, shared: readonly Box[], before: readonly Box[], ground: Ground): LogicFinding | null {
+/** Where two rules match, and what lies outside of it where one of them does not get to decide. */
+interface Meeting { readonly boxes: readonly Box[]; readonly outside: readonly Box[] }
+
+/**
+ * Where a rule and one above it may both act: where they match, but not where a rule further up decides already, or ends the
+ * stage before one of them. Where a rule further up is itself cut off, as its stage was ended before it, they may act too.
+ */
+function partsWhereBothAct(own: Known, other: Known, shared: readonly Box[], first: readonly Known[], endings: readonly Known[]): Meeting[] {
+  const cutsOff = (ending: Known, one: Known): boolean => ending !== one && ending.rule.stage === one.rule.stage && ending.at < one.at
+  const ended = endings.filter((ending) => cutsOff(ending, own) || cutsOff(ending, other))
+  const boxesOf = (rules: readonly Known[]): Box[] => rules.flatMap((one) => one.boxes ?? [])
+  const meetings: Meeting[] = [{ boxes: shared, outside: boxesOf([...first, ...ended]) }]
+  for (const ending of endings) {
+    if (ended.includes(ending) || !first.some((one) => cutsOff(ending, one))) continue
+    meetings.push({ boxes: sharedBy(ending.boxes ?? [], shared), outside: boxesOf([...first.filter((one) => !cutsOff(ending, one)), ...ended]) })
+  }
+  return meetings
+}
+
+function oneClash(own: Known, other: Known, mine: Action, theirs: Action, meetings: readonly Meeting[], ground: Ground): LogicFinding | null {
   const { space, words } = ground
   const shows = (routed: Routed): boolean => routed.trail.decisions.some((entry) => entry.decision === mine.set && entry.by.kind === 'rule' && entry.by.rule === other.rule.id && entry.others.some((loser) => loser.rule === own.rule.id))
   const effort: Effort = { left: 400 }
-  for (const box of shared.slice(0, 6)) {
-    const part = partOutside(box, before, space.sizes, possible(space), effort)
+  for (const { box, outside } of meetings.flatMap((meeting) => meeting.boxes.slice(0, 6).map((box) => ({ box, outside: meeting.outside })))) {
+    const part = partOutside(box, outside, space.sizes, possible(space), effort)
     if (part === null || part === 'given up') continue
     const witness = confirmed(part, ground, decisionById.get(mine.set)!.stage, shows)
     if (!witness) continue

@@ -1,9 +1,9 @@
 import { factById, itemFactById, itemSums, type FactValue } from '../catalogue'
-import { expandSaved } from '../compile'
 import { listMembers, type Names } from '../predicate'
 import { isItemSum, isItemTest, isTest, membersOf, type Condition, type ItemSum, type ListEntry, type Rule, type Rulebook, type Test } from '../rulebook'
+import { expandSaved, mostParts, writtenOut } from '../saved'
 import { firstZone, type World } from '../world'
-import { firstBit, hasBit } from './bits'
+import { allBits, firstBit, hasBit, noBits } from './bits'
 import { boxesOf, negate, never, partOutside, type Box, type Effort, type Formula } from './box'
 import { domainOf, testKey, type Domain, type Ground } from './domain'
 
@@ -61,7 +61,8 @@ export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (f
 
   // Two passes: the first collects what is tested, so that the second knows the classes.
   for (const rule of rulebook.rules) {
-    orders.collect(expanded.get(rule)!)
+    if (tooLong(rule)) orders.keepOpen(rule.id)
+    else orders.collect(expanded.get(rule)!)
     for (const test of dateTests(rule)) orders.collect(test)
   }
   items.settle()
@@ -69,10 +70,15 @@ export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (f
   const space: Space = {
     sources: orders.sources, sizes: orders.sizes,
     formula: (condition) => orders.formula(expandSaved(condition, saved), tagFormula),
-    ruleBoxes: (rule) => boxesOf(whole(rule, tagFormula)),
+    ruleBoxes: (rule) => (tooLong(rule) ? null : boxesOf(whole(rule, tagFormula))),
     itemsFor: remembered(orders, items),
   }
   return space
+
+  /** Written out, it has more parts than can be reasoned about. */
+  function tooLong(rule: Rule): boolean {
+    return writtenOut(expanded.get(rule) ?? expandSaved(rule.when, saved)) > mostParts
+  }
 
   /** A tag is there when one of the Triage rules that add it matches: it is told by their conditions. */
   function tagFormula(tag: string): Formula {
@@ -83,6 +89,8 @@ export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (f
   /** The condition of a rule with its dates. */
   function whole(rule: Rule, tags: (tag: string) => Formula): Formula {
     const when = expanded.get(rule) ?? expandSaved(rule.when, saved)
+    // Of a Triage rule that is too long nothing is known: whether it adds its tag or ends the stage stays open.
+    if (tooLong(rule)) return orders.maybe(rule.id)
     return { and: [orders.formula(when, tags), ...dateTests(rule).map((test) => negate(orders.formula(test, tags), orders.sizes))] }
   }
 }
@@ -124,6 +132,17 @@ class Builder {
     const pending = this.pending.get(source.key) ?? { source, ground, tests: [] }
     pending.tests.push(...tests)
     this.pending.set(source.key, pending)
+  }
+
+  /** Makes a source of which nothing is ever known. */
+  keepOpen(id: string): void {
+    this.note(openSource(id), yesNo, isYes)
+  }
+
+  /** What may hold, and may not, whatever else does. */
+  maybe(id: string): Formula {
+    const source = this.index.get(openSource(id).key)
+    return source === undefined ? never : { source, most: allBits(this.sizes[source]!), least: noBits(this.sizes[source]!) }
   }
 
   settle(): void {
@@ -184,6 +203,7 @@ class Builder {
   }
 }
 
+const openSource = (id: string): Omit<Source, 'domain'> => ({ key: `open ${id}`, kind: 'fact', fact: '' })
 const plainFact = (fact: string): Omit<Source, 'domain'> => ({ key: `fact ${fact}`, kind: 'fact', fact })
 const memberOf = (fact: string, member: string): Omit<Source, 'domain'> => ({ key: `member ${fact} ${member}`, kind: 'member', fact, member })
 const hasItem = (where: Condition): Omit<Source, 'domain'> => ({ key: `item ${JSON.stringify(where)}`, kind: 'has item', fact: '', where })

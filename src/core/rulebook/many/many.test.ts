@@ -1,15 +1,14 @@
 import fc from 'fast-check'
-import { anyDraft, anyOrder, anyRulebook, testWorld } from '../arbitraries.test-help'
+import { anyDraft, anyOrder, anyRulebook, testWorld, testWorlds } from '../arbitraries.test-help'
 import { compileRulebook, flowCounter, manyDecider, orderMemory, readyWorld, route, type GivenOrder, type Pins } from '../index'
 
-const ready = readyWorld(testWorld)
-const moments = [Date.parse('2026-11-20T08:00:00Z'), Date.parse('2026-11-25T17:30:00Z')]
+const moments = [Date.parse('2026-11-20T08:00:00Z'), Date.parse('2026-11-25T17:30:00Z'), Date.parse('2026-11-19T23:30:00Z')]
 const anyPins = fc.constantFrom<Pins | undefined>(undefined, undefined, undefined, { preset: 'large' }, { hold: null, weight: 120 })
 const anyGiven: fc.Arbitrary<GivenOrder[]> = fc.array(fc.record({ order: anyOrder, now: fc.constantFrom(...moments), pins: anyPins }), { minLength: 1, maxLength: 12 })
   .map((given) => given.map(({ order, now, pins }) => ({ order, now, ...(pins ? { pins } : {}) })))
 
 test('many orders at once are decided as each of them by itself, by one rulebook after another, block after block', () => {
-  fc.assert(fc.property(fc.tuple(anyRulebook, anyDraft), anyGiven, anyGiven, (rulebooks, one, two) => {
+  fc.assert(fc.property(fc.tuple(anyRulebook, anyDraft), anyGiven, anyGiven, fc.constantFrom(...testWorlds.map(readyWorld)), (rulebooks, one, two, ready) => {
     const memory = orderMemory(ready)
     const programs = rulebooks.map((rulebook) => compileRulebook(rulebook, testWorld.rates))
     const deciders = programs.map((program) => manyDecider(program, memory))
@@ -35,7 +34,7 @@ test('many orders at once are decided as each of them by itself, by one rulebook
 })
 
 test('what two rulebooks say alike is the same object, so that differences are found quickly', () => {
-  const memory = orderMemory(ready)
+  const memory = orderMemory(readyWorld(testWorld))
   expect(memory.same([{ by: 'cheapest' }])).toBe(memory.same([{ by: 'cheapest' }]))
   expect(memory.same(['a'])).not.toBe(memory.same(['b']))
 })

@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { parseAmount } from '@/core/units'
+import { typedAmount } from '../../kit/read'
 import type { InvoiceLook, MoneyView } from '@/usecases/money'
 import { call, sendFile, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
@@ -15,7 +15,7 @@ import { LedgerHead } from '../LedgerHead'
 import { InvoicePanel } from './InvoicePanel'
 
 type Carrier = MoneyView['carriers'][number]
-const minorOf = (text: string): number | null => parseAmount(text.replace(/\s*(€|EUR)$/i, ''), 'EUR')
+const minorOf = (text: string): number | null => typedAmount(text, 'EUR')
 
 /** Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry. */
 export function Balance({ initial }: { initial: MoneyView }) {

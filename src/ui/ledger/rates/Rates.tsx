@@ -3,7 +3,8 @@ import { useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
 import type { Offer } from '@/core/rating'
-import { formatWeight, parseAmount, parseLength, parseWeight } from '@/core/units'
+import { formatWeight } from '@/core/units'
+import { typedAmount, typedLength, typedWeight } from '../../kit/read'
 import type { Exploration, Explored } from '@/usecases/exploreRates'
 import { call, sentenceOf } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
@@ -102,10 +103,10 @@ function bestByWeight({ weights, services }: Explored['curve']): { upTo: number;
 
 /** What the form asks, or a sentence about what is wrong with it. */
 function read(form: Form, on: Readonly<Record<Switch, boolean>>, needs: readonly Offer[]): Exploration | string {
-  const weight = parseWeight(form.weight, 'kg')
+  const weight = typedWeight(form.weight, 'kg')
   const unit = /[a-z]+\s*$/i.exec(form.size)?.[0]?.trim() ?? 'cm'
-  const sides = form.size.split(/[×x*]/i).map((side) => parseLength(side.trim(), unit))
-  const insured = form.insured.trim() === '' ? 0 : parseAmount(form.insured, 'EUR')
+  const sides = form.size.split(/[×x*]/i).map((side) => typedLength(side, unit))
+  const insured = form.insured.trim() === '' ? 0 : typedAmount(form.insured, 'EUR')
   const parcels = Number(form.parcels)
   if (form.country.trim() === '') return 'Where does it go? Write a country.'
   if (weight === null || weight < 0) return `“${form.weight}” is no weight such as 3 kg.`

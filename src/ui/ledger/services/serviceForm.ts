@@ -1,5 +1,6 @@
 import type { Offer, Service } from '@/core/rating'
-import { formatLength, formatWeight, parseAmount, parseLength, parseWeight } from '@/core/units'
+import { formatLength, formatWeight } from '@/core/units'
+import { typedAmount, typedLength, typedWeight } from '../../kit/read'
 
 /** A service as it is typed. */
 export interface ServiceForm {
@@ -31,11 +32,11 @@ export const formOf = (service: Service): ServiceForm => ({
 
 /** Reads the form into the service; a sentence when something in it makes no sense. */
 export function readForm(service: Service, form: ServiceForm): Service | string {
-  const weight = parseWeight(form.weight.replace(/,(?=\d{3}\b)/g, ''), 'kg')
-  const longestSide = parseLength(form.longestSide.replace(/,(?=\d{3}\b)/g, ''), 'cm')
-  const girth = parseLength(form.girth.replace(/,(?=\d{3}\b)/g, ''), 'cm')
+  const weight = typedWeight(form.weight, 'kg')
+  const longestSide = typedLength(form.longestSide)
+  const girth = typedLength(form.girth)
   const parcels = form.parcels.trim() === '' ? undefined : Number(form.parcels)
-  const [cash, included, upTo] = [form.cash, form.included, form.upTo].map((text) => (text.trim() === '' ? undefined : parseAmount(text, 'EUR')))
+  const [cash, included, upTo] = [form.cash, form.included, form.upTo].map((text) => (text.trim() === '' ? undefined : typedAmount(text, 'EUR')))
   if (form.name.trim() === '') return 'The service needs a name.'
   if (!/^([01]\d|2[0-3]):[0-5]\d$/.test(form.cutOff)) return `“${form.cutOff}” is no time such as 16:30.`
   if (weight === null || weight <= 0) return `“${form.weight}” is no weight such as 31.5 kg.`
