@@ -1,35 +1,43 @@
-import { createWriteStream } from 'node:fs'
+import { dateOrders, type DateOrder } from '@/adapters'
+import { isDay, readMoment } from '@/core/calendar'
+import { money, plainAmount } from '@/core/units'
 import { parseArgs } from 'node:util'
-import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, manyDecider, movedTo, movesOf, orderMemory, route, tallyMany, weightOf, type Finding, type Rulebook, type TrialCase, type TrialChange, type World } from '@/core/rulebook'
+import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, firstZone, manyDecider, movedTo, movesOf, orderMemory, route, tallyMany, weightOf, type Finding, type Program, type ReadyWorld, type Rulebook, type TrialCase, type TrialChange, type World } from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
-import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile } from '@/usecases/files'
+import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile, type FileSigns } from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
+import { outputTo, sameFile } from './output'
 
 /*
  * The command line. Exit codes: 0 done, 1 the rulebook has errors, 2 the words of the call are off, 3 a file cannot be
- * used. Lines of an orders file that cannot be used are said on standard error, and the others go on.
+ * used, or not be written. Lines of an orders file that cannot be used are said on standard error, and the others go on.
  */
 const usage = `gharry check RULEBOOK [--world WORLD] [--now TIME] [--json]
-gharry route --rulebook RULEBOOK --world WORLD --orders FILE.csv|.jsonl [--out FILE] [--now TIME]
-gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--as-of DAY] [--json]
+gharry route --rulebook RULEBOOK --world WORLD --orders FILE.csv|.jsonl [--out FILE] [--now TIME] [--decimal . | ,] [--dates ymd|dmy|mdy]
+gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--as-of DAY] [--json] [--decimal . | ,] [--dates …]
 gharry export [FOLDER]
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
-each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601; each order's own time otherwise.`
+each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
+first location where it names no zone; each order's own time otherwise. A CSV file says by itself which sign stands before decimals and
+whether day or month comes first; where it does not, --decimal and --dates do.`
 
 class Usage extends Error {}
 
-const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, 'as-of': { type: 'string' }, json: { type: 'boolean' }, help: { type: 'boolean', short: 'h' } } as const
+/** What the system says of a file, in words. */
+const causes: Readonly<Record<string, string>> = { ENOENT: 'There is no such file or folder.', ENOTDIR: 'Part of the path is no folder.', EISDIR: 'This is a folder: name a file.', EACCES: 'It may not be written.', EROFS: 'It may not be written.', EPERM: 'It may not be written.', ENOSPC: 'The disk is full.', EEXIST: 'It is there already, and no folder.' }
+
+const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, 'as-of': { type: 'string' }, decimal: { type: 'string' }, dates: { type: 'string' }, json: { type: 'boolean' }, help: { type: 'boolean', short: 'h' } } as const
 
 /** What each command takes: how many words at most, and which options. */
 const commands: Readonly<Record<string, { readonly words: number; readonly takes: readonly string[] }>> = {
   check: { words: 1, takes: ['world', 'now', 'json'] },
-  route: { words: 0, takes: ['rulebook', 'world', 'orders', 'out', 'now'] },
-  trial: { words: 0, takes: ['rulebook', 'against', 'world', 'orders', 'as-of', 'json'] },
+  route: { words: 0, takes: ['rulebook', 'world', 'orders', 'out', 'now', 'decimal', 'dates'] },
+  trial: { words: 0, takes: ['rulebook', 'against', 'world', 'orders', 'as-of', 'json', 'decimal', 'dates'] },
   export: { words: 1, takes: [] },
 }
 
-function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of', string>> & { json?: boolean; help?: boolean } } {
+function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of' | 'decimal' | 'dates', string>> & { json?: boolean; help?: boolean } } {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
     const [command = '', ...rest] = positionals
@@ -57,19 +65,37 @@ async function main(): Promise<number> {
   switch (command) {
     case 'check': {
       if (!rest[0]) throw new Usage('Name the rulebook to check.')
-      return check(await rulebookFromFile(rest[0]), given.world ? (await worldFromFile(given.world)).world : null, momentOf(given.now), given.json === true)
+      const world = given.world ? (await worldFromFile(given.world)).world : null
+      return check(await rulebookFromFile(rest[0]), world, momentOf(given.now, world) ?? Date.now(), given.json === true)
     }
-    case 'route': return routeOrders(need('rulebook'), need('world'), need('orders'), given.out, given.now)
-    case 'trial': return trial(need('rulebook'), need('against'), need('world'), need('orders'), given['as-of'] === undefined ? null : momentOf(`${given['as-of']}T12:00:00Z`), given.json === true)
+    case 'route': return routeOrders({ rulebook: need('rulebook'), world: need('world'), orders: need('orders'), out: given.out, now: given.now, signs: signsOf(given) })
+    case 'trial': return trial({ draft: need('rulebook'), against: need('against'), world: need('world'), orders: need('orders'), asOf: given['as-of'], json: given.json === true, signs: signsOf(given) })
     case 'export': return exportAll(rest[0] ?? '.')
     default: throw new Usage(command ? `There is no command "${command}".` : 'Say what to do.')
   }
 }
 
-function momentOf(text: string | undefined): number {
-  const moment = text === undefined ? Date.now() : Date.parse(text)
-  if (Number.isNaN(moment)) throw new Usage(`"${text ?? ''}" is no time: write it as 2026-11-25T09:00:00Z, or a day as 2026-11-25.`)
+/** A moment that was given; without a zone it is told by the first location's clocks. Null when none was given. */
+function momentOf(text: string | undefined, world: World | null): number | null {
+  if (text === undefined) return null
+  const moment = readMoment(text, world ? firstZone(world) : 'UTC')
+  if (moment === null) throw new Usage(`"${text}" is no time: write it as 2026-11-25T09:00:00Z, or a day as 2026-11-25.`)
   return moment
+}
+
+function signsOf({ decimal, dates }: { readonly decimal?: string; readonly dates?: string }): FileSigns {
+  if (decimal !== undefined && decimal !== '.' && decimal !== ',') throw new Usage(`--decimal is "." or ",", not "${decimal}".`)
+  if (dates !== undefined && !(dateOrders as readonly string[]).includes(dates)) throw new Usage(`--dates is ymd, dmy or mdy, not "${dates}".`)
+  return { ...(decimal === undefined ? {} : { decimal }), ...(dates === undefined ? {} : { dates: dates as DateOrder }) }
+}
+
+/** A rulebook ready to decide; null when it has errors, which are said. */
+async function programOf(file: string, world: ReadyWorld): Promise<Program | null> {
+  const rulebook = await rulebookFromFile(file)
+  const errors = checkRulebook(rulebook, world.world).filter(({ severity }) => severity === 'error')
+  for (const error of errors) console.error(findingLine(error, rulebook))
+  if (errors.length > 0) console.error(`${file} has ${errors.length === 1 ? 'an error' : `${errors.length} errors`}: nothing is decided by it.`)
+  return errors.length > 0 ? null : compileRulebook(rulebook, world.world.rates)
 }
 
 /** Findings about references, and gaps, need the world; without one they are left out. */
@@ -91,29 +117,44 @@ function check(rulebook: Rulebook, world: World | null, now: number, json: boole
 
 const findingLine = (finding: Finding, rulebook: Rulebook): string => `${finding.severity}: rule "${rulebook.rules.find((rule) => rule.id === finding.rule)?.name ?? finding.rule}": ${finding.sentence}`
 
-async function routeOrders(rulebookFile: string, worldFile: string, ordersFile: string, out: string | undefined, now: string | undefined): Promise<number> {
+interface RouteCall { readonly rulebook: string; readonly world: string; readonly orders: string; readonly out: string | undefined; readonly now: string | undefined; readonly signs: FileSigns }
+
+async function routeOrders({ rulebook, world: worldFile, orders, out, now, signs }: RouteCall): Promise<number> {
+  const input = out === undefined ? undefined : [rulebook, worldFile, orders].find((file) => sameFile(file, out))
+  if (input !== undefined) throw new Usage(`--out ${out} is the very file that is read (${input}): name another one.`)
   const world = await worldFromFile(worldFile)
-  const program = compileRulebook(await rulebookFromFile(rulebookFile), world.world.rates)
-  const moment = now === undefined ? null : Date.parse(now)
-  if (Number.isNaN(moment)) throw new Usage(`--now "${now}" is no time such as 2026-11-25T08:00:00Z.`)
-  const target = out ? createWriteStream(out) : process.stdout
+  const moment = momentOf(now, world.world)
+  const program = await programOf(rulebook, world)
+  if (!program) return 1
+  const output = await outputTo(out)
   let bad = 0
-  for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
-    const routed = route(order, program, world, { now: moment ?? Date.parse(order.placedAt) })
-    if (!target.write(`${JSON.stringify({ number: order.number, channel: order.channel, ...routed })}\n`)) await new Promise<void>((resolve) => void target.once('drain', () => resolve()))
+  try {
+    for await (const order of ordersFromFile(orders, world, (problem) => { bad++; console.error(problem.message) }, (note) => console.error(note), signs)) {
+      const routed = route(order, program, world, { now: moment ?? Date.parse(order.placedAt) })
+      if (!(await output.write(`${JSON.stringify({ number: order.number, channel: order.channel, ...routed })}\n`))) return 0
+    }
+    await output.done()
+  } catch (error) {
+    await output.drop()
+    throw error
   }
-  if (out) await new Promise<void>((resolve) => void target.end(() => resolve()))
   return bad > 0 ? 3 : 0
 }
 
 // So many orders are decided together.
 const portion = 1000
 
-async function trial(draftFile: string, againstFile: string, worldFile: string, ordersFile: string, asOf: number | null, json: boolean): Promise<number> {
+interface TrialCall { readonly draft: string; readonly against: string; readonly world: string; readonly orders: string; readonly asOf: string | undefined; readonly json: boolean; readonly signs: FileSigns }
+
+async function trial({ draft: draftFile, against: againstFile, world: worldFile, orders: ordersFile, asOf: asOfDay, json, signs }: TrialCall): Promise<number> {
+  if (asOfDay !== undefined && !isDay(asOfDay)) throw new Usage(`--as-of "${asOfDay}" is no day such as 2026-11-25.`)
   const world = await worldFromFile(worldFile)
+  const asOf = asOfDay === undefined ? null : momentOf(`${asOfDay}T12:00`, world.world)
   const memory = orderMemory(world)
-  const draft = manyDecider(compileRulebook(await rulebookFromFile(draftFile), world.world.rates), memory)
-  const against = manyDecider(compileRulebook(await rulebookFromFile(againstFile), world.world.rates), memory)
+  const programs = [await programOf(draftFile, world), await programOf(againstFile, world)]
+  if (!programs[0] || !programs[1]) return 1
+  const draft = manyDecider(programs[0], memory)
+  const against = manyDecider(programs[1], memory)
   const changes: TrialChange[] = []
   const summary = emptySummary()
   const today = Date.now()
@@ -124,7 +165,7 @@ async function trial(draftFile: string, againstFile: string, worldFile: string, 
     changes.push(...tallyMany(summary, cases, against, draft))
     cases = []
   }
-  for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) })) {
+  for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) }, (note) => console.error(note), signs)) {
     const own = { id: ++read, order, now: Date.parse(order.placedAt) }
     cases.push(asOf === null ? own : movedTo(own, today, asOf))
     if (cases.length === portion) decide()
@@ -133,7 +174,7 @@ async function trial(draftFile: string, againstFile: string, worldFile: string, 
   if (json) console.log(JSON.stringify({ summary, flow: draft.flow(), changes }, null, 1))
   else {
     const { home } = world.world.rates
-    console.log(`${summary.changed} of ${summary.orders} orders change; ${summary.serviceChanges} change service; ${(Math.abs(summary.costDifference) / 100).toFixed(2)} ${home} ${summary.costDifference > 0 ? 'dearer' : 'saved'}; ${summary.newlyLate} newly late; ${summary.newlyStuck} newly need attention.`)
+    console.log(`${summary.changed} of ${summary.orders} orders change; ${summary.serviceChanges} change service; ${plainAmount(money(Math.abs(summary.costDifference), home))} ${home} ${summary.costDifference > 0 ? 'dearer' : 'saved'}; ${summary.newlyLate} newly late; ${summary.newlyStuck} newly need attention.`)
     for (const move of movesOf(summary)) console.log(`  ${move.from ?? 'no service'} -> ${move.to ?? 'no service'}: ${move.count}`)
     for (const change of changes) console.log(`${change.number}: ${change.before.service ?? 'none'} ${change.before.cost ?? '-'} -> ${change.after.service ?? 'none'} ${change.after.cost ?? '-'} (${change.decisions.join(', ')})`)
   }
@@ -155,6 +196,14 @@ async function exportAll(folder: string): Promise<number> {
   }
 }
 
+// Whoever reads the output may have seen enough (`| head -1`): then there is nothing more to do.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0)
+  process.exitCode = 3
+  if (stream === process.stdout) console.error(`The output cannot be written (${error.code ?? error.message}).`)
+  process.exit(3)
+})
+
 try {
   process.exitCode = await main()
 } catch (error) {
@@ -164,5 +213,9 @@ try {
   } else if (error instanceof FileProblem || error instanceof AggregateError) {
     for (const problem of error instanceof AggregateError ? (error.errors as Error[]) : [error]) console.error(problem.message)
     process.exitCode = 3
-  } else throw error
+  } else {
+    const { code, path, message } = error as NodeJS.ErrnoException
+    console.error(code ? `${path ? `${path}: ` : ''}${causes[code] ?? `It cannot be used (${code}).`}` : `This call cannot be carried out: ${message.split('\n')[0]}`)
+    process.exitCode = 3
+  }
 }

@@ -5,6 +5,7 @@ import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileFields, missingFields, previewOrderFile, readOrderFile, type FileMapping, type FilePreview, type FileProblem } from '@/adapters'
 import type { RawOrder } from '@/core/order'
+import { firstZone } from '@/core/rulebook'
 import { addImport, addProblems, changeImport, channelById, clearProblems, countUp, fromJson, importById, keepLease, toJson, type ImportRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
@@ -73,7 +74,7 @@ export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> 
     return (await importById(db, row.id))?.state !== 'cancelled'
   }
   try {
-    const file = readOrderFile(pathOf(gharry, row.file), fromJson<FileMapping>(row.mapping ?? '{}'), { currency: 'EUR', now: row.requested_at }, (problem) => void problems.push(problem), (n) => void (bytes = n))
+    const file = readOrderFile(pathOf(gharry, row.file), fromJson<FileMapping>(row.mapping ?? '{}'), { currency: inForce.ready.world.rates.home, now: row.requested_at, zone: firstZone(inForce.ready.world) }, (problem) => void problems.push(problem), (n) => void (bytes = n))
     for await (const { order } of file) {
       orders.push(order)
       if (orders.length >= 500 && !(await store())) return

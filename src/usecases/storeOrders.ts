@@ -2,6 +2,7 @@ import { closedAs, normaliseOrder, waitingStates, type Order, type RawOrder } fr
 import { findKnown, insertOrders, orderRow, ordersById, setFlag, setState, shipmentOf, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
 import { openShipment } from './combineOrders'
 import { factHash } from './factHash'
+import { firstZone } from '@/core/rulebook'
 import type { InForce } from './rulebookInForce'
 import { withAddresses } from './mendAddress'
 import { decideFully, routeAndRecord } from './routeOrders'
@@ -11,7 +12,7 @@ import { decideFully, routeAndRecord } from './routeOrders'
  * normalise → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
  */
 export async function storeOrders(db: Database, channel: string, raw: readonly RawOrder[], inForce: InForce, now: Date): Promise<ImportCounts> {
-  const orders = await withAddresses(db, lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards))))
+  const orders = await withAddresses(db, lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards, firstZone(inForce.ready.world)))))
   const known = await findKnown(db, channel, orders.map((order) => order.remoteId))
   const counts = { fetched: raw.length, created: 0, updated: 0, unchanged: raw.length - orders.length, flagged: 0, cancelled: 0, bad: 0 }
 

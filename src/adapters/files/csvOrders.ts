@@ -1,9 +1,7 @@
-import { createReadStream } from 'node:fs'
-import { open } from 'node:fs/promises'
-import { parse, type CsvError } from 'csv-parse'
-import type { RawItem, RawOrder } from '@/core/order'
-import { cleanText, foldText } from '@/core/order'
-import { parseAmount, parseWeight } from '@/core/units'
+import { cleanText, foldText, type RawItem, type RawOrder } from '@/core/order'
+import { ambiguity, money, parseAmount, parseWeight, plainAmount, type DecimalSign } from '@/core/units'
+import { csvRecords, mostColumns, shapeOf } from './csvRecords'
+import { dayIn, decimalIn, momentIn, type DateOrder, type Proposal } from './signs'
 
 /** What a column of an order file can mean. One row is one order line; rows of one order stand together. */
 export const fileFields = [
@@ -16,22 +14,22 @@ export const fileFields = [
   { id: 'country', name: 'Country', needed: true, aliases: ['country', 'country code', 'land'] },
   { id: 'postcode', name: 'Postcode', needed: false, aliases: ['postcode', 'postal code', 'zip', 'plz'] },
   { id: 'company', name: 'Company', needed: false, aliases: ['company', 'firm', 'firma', 'bedrijf'] },
-  { id: 'street2', name: 'Street, second line', needed: false, aliases: ['street 2', 'address 2', 'address line 2'] },
+  { id: 'street2', name: 'Street, second line', needed: false, aliases: ['street 2', 'address 2', 'address line 2', 'second line', 'street second line'] },
   { id: 'region', name: 'Region', needed: false, aliases: ['region', 'state', 'county', 'province'] },
   { id: 'email', name: 'E-mail', needed: false, aliases: ['email', 'e-mail', 'e mail', 'mail'] },
   { id: 'phone', name: 'Phone', needed: false, aliases: ['phone', 'telephone', 'mobile', 'telefon'] },
-  { id: 'title', name: 'Item title', needed: false, aliases: ['title', 'description', 'item name', 'bezeichnung'] },
+  { id: 'title', name: 'Item title', needed: false, aliases: ['title', 'item title', 'description', 'item name', 'bezeichnung'] },
   { id: 'price', name: 'Unit price', needed: false, aliases: ['price', 'unit price', 'preis', 'prijs'] },
   { id: 'currency', name: 'Currency', needed: false, aliases: ['currency', 'währung', 'valuta'] },
   { id: 'weight', name: 'Unit weight', needed: false, aliases: ['weight', 'unit weight', 'weight g', 'gewicht'] },
   { id: 'wording', name: 'Shipping method', needed: false, aliases: ['shipping method', 'shipping', 'delivery', 'service', 'versandart'] },
-  { id: 'placedAt', name: 'Order time', needed: false, aliases: ['placed', 'placed at', 'order date', 'date', 'ordered', 'datum'] },
+  { id: 'placedAt', name: 'Order time', needed: false, aliases: ['placed', 'placed at', 'order time', 'order date', 'date', 'ordered', 'datum'] },
   { id: 'promisedBy', name: 'Promised by', needed: false, aliases: ['promised by', 'deliver by', 'due date', 'due', 'required by'] },
 ] as const
 export type FileField = (typeof fileFields)[number]['id']
 
-/** Which column (by its header) gives which field. */
-export type FileMapping = Readonly<Partial<Record<FileField, string>>>
+/** Which column (by its header) gives which field; and, for the whole file, which sign stands before decimals and in which order a date is written. */
+export type FileMapping = Readonly<Partial<Record<FileField, string>>> & { readonly decimal?: DecimalSign; readonly dates?: DateOrder }
 
 export interface FilePreview {
   readonly delimiter: string
@@ -39,75 +37,115 @@ export interface FilePreview {
   readonly mapping: FileMapping
   readonly missing: readonly string[]
   readonly rows: readonly (readonly string[])[]
+  /** What the columns of numbers and dates say of their signs; `asked` where a person has to say. */
+  readonly decimal: Proposal<DecimalSign>
+  readonly dates: Proposal<DateOrder>
 }
 
 export interface FileProblem { readonly line: number; readonly reason: string; readonly row: string }
 export interface FileOrder { readonly line: number; readonly order: RawOrder }
 
-// A single record may not take more: a cell with a forgotten quote would otherwise swallow the file.
-const longestRecord = 1_000_000
+// So many rows are looked at for the signs of numbers and dates.
+const rowsLookedAt = 20_000
 
 /** Reads the head of a file: delimiter, headers, the mapping they suggest, and some rows to look at. */
 export async function previewOrderFile(file: string): Promise<FilePreview> {
-  const { delimiter, encoding } = await sniff(file)
-  const rows: string[][] = []
-  let headers: string[] = []
-  const parser = reader(file, delimiter, encoding, () => undefined)
-  for await (const { record } of parser as AsyncIterable<{ record: string[] }>) {
-    if (headers.length === 0) headers = record.map(cleanText)
-    else rows.push(record.map((cell) => cell.slice(0, 200)))
-    if (rows.length >= 8) break
+  const shape = await shapeOf(file)
+  const rows: (readonly string[])[] = []
+  let headers: readonly string[] = []
+  for await (const record of csvRecords(file, shape)) {
+    if ('wrong' in record) {
+      if (headers.length > 0) continue
+      throw new Error(record.wrong)
+    }
+    if (headers.length === 0) headers = record.cells.map(cleanText)
+    else rows.push(record.cells)
+    if (headers.length > mostColumns) throw new Error(`The file has more than ${mostColumns} columns: keep those that are needed.`)
+    if (rows.length >= rowsLookedAt) break
   }
-  const mapping = suggestMapping(headers)
-  return { delimiter, headers, mapping, missing: missingFields(mapping), rows }
+  const columns = suggestMapping(headers)
+  const cellsOf = (...fields: FileField[]): string[] => fields.flatMap((field) => { const at = columns[field] === undefined ? -1 : headers.indexOf(columns[field]); return at < 0 ? [] : rows.map((row) => row[at] ?? '') })
+  const decimal = decimalIn(cellsOf('price', 'weight'))
+  const dates = dayIn(cellsOf('placedAt', 'promisedBy'))
+  const mapping: FileMapping = { ...columns, ...(decimal.proposed ? { decimal: decimal.proposed } : {}), ...(dates.proposed ? { dates: dates.proposed } : {}) }
+  return { delimiter: shape.delimiter, headers, mapping, missing: missingFields(mapping), rows: rows.slice(0, 8).map((row) => row.map((cell) => cell.slice(0, 200))), decimal, dates }
 }
 
 /** Names of the fields that an import needs and the mapping does not give. */
 export const missingFields = (mapping: FileMapping): string[] => fileFields.filter((field) => field.needed && !mapping[field.id]).map((field) => field.name)
 
-function suggestMapping(headers: readonly string[]): FileMapping {
+/** Columns of a file that no field is read from. */
+export const unusedColumns = ({ headers, mapping }: Pick<FilePreview, 'headers' | 'mapping'>): string[] => headers.filter((header) => header !== '' && !fileFields.some(({ id }) => mapping[id] === header))
+
+const plainHeader = (text: string): string => foldText(text).replace(/[_./(),-]/g, ' ').split(' ').filter(Boolean).join(' ')
+
+function suggestMapping(headers: readonly string[]): Partial<Record<FileField, string>> {
   const mapping: Partial<Record<FileField, string>> = {}
-  const plain = (text: string): string => foldText(text).replace(/[_./()-]+/g, ' ').replace(/\s+/g, ' ').trim()
+  const taken = new Set<string>()
+  const plain = new Map(headers.map((header) => [header, plainHeader(header)]))
   for (const field of fileFields) {
-    const header = headers.find((candidate) => (field.aliases as readonly string[]).includes(plain(candidate)) && !Object.values(mapping).includes(candidate))
-    if (header) mapping[field.id] = header
+    const names: readonly string[] = [plainHeader(field.name), ...field.aliases]
+    const header = headers.find((candidate) => names.includes(plain.get(candidate)!) && !taken.has(candidate))
+    if (header === undefined) continue
+    mapping[field.id] = header
+    taken.add(header)
   }
   return mapping
 }
 
+/** What a file leaves unsaid: the currency of its prices, the time of its orders, and the zone that its times are told in. */
+export interface FileDefaults { readonly currency: string; readonly now: string; readonly zone: string }
+
 /**
- * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every
- * row that cannot be used, with its line and the reason, and `onBytes` of the progress.
+ * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every row that
+ * cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot be used is not
+ * given at all: half of it would be sent. Nothing after a bad row is lost.
  */
-export async function* readOrderFile(file: string, mapping: FileMapping, defaults: { currency: string; now: string }, onProblem: (problem: FileProblem) => void, onBytes: (bytes: number) => void): AsyncGenerator<FileOrder> {
-  const { delimiter, encoding } = await sniff(file)
+export async function* readOrderFile(file: string, mapping: FileMapping, defaults: FileDefaults, onProblem: (problem: FileProblem) => void, onBytes: (bytes: number) => void): AsyncGenerator<FileOrder> {
+  const shape = await shapeOf(file)
   let columns: Partial<Record<FileField, number>> | null = null
-  let open: { line: number; rows: Row[] } | null = null
+  let open: { line: number; rows: Row[]; spoilt: number | null } | null = null
   const finished = new Set<string>()
-  const parser = reader(file, delimiter, encoding, (error) => onProblem({ line: Number(error.lines ?? 0), reason: readable(error), row: '' }))
-  for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { lines: number; bytes: number } }>) {
-    if (!columns) {
-      columns = columnsOf(record.map(cleanText), mapping)
-      continue
-    }
-    onBytes(info.bytes)
-    const line = info.lines
-    const row = rowOf(record, columns)
-    const reason = whyBad(row)
-    if (reason) {
-      onProblem({ line, reason, row: record.join(delimiter).slice(0, 300) })
-      continue
-    }
-    if (open && open.rows[0]!.number !== row.number) {
-      finished.add(open.rows[0]!.number)
-      yield { line: open.line, order: orderOf(open.rows, defaults) }
-      open = null
-    }
-    if (finished.has(row.number)) onProblem({ line, reason: `Order ${row.number} stands further up already: the rows of one order must stand together.`, row: record.join(delimiter).slice(0, 300) })
-    else if (open) open.rows.push(row)
-    else open = { line, rows: [row] }
+  const close = (): FileOrder | null => {
+    if (!open) return null
+    const { line, rows, spoilt } = open
+    const number = rows[0]!.number
+    open = null
+    finished.add(number)
+    if (spoilt === null) return { line, order: orderOf(rows, mapping, defaults) }
+    if (rows.length > 1) onProblem({ line, reason: `Order ${number} is not taken, as line ${spoilt} of it cannot be used: correct that line and send the file again.`, row: '' })
+    return null
   }
-  if (open) yield { line: open.line, order: orderOf(open.rows, defaults) }
+  for await (const record of csvRecords(file, shape)) {
+    onBytes(record.bytes)
+    const { line } = record
+    if ('wrong' in record) {
+      onProblem({ line, reason: record.wrong, row: '' })
+      continue
+    }
+    if (!columns) {
+      columns = columnsOf(record.cells.map(cleanText), mapping)
+      continue
+    }
+    const row = rowOf(record.cells, columns)
+    const shown = record.cells.join(shape.delimiter).slice(0, 300)
+    if (open && row.number !== '' && open.rows[0]!.number !== row.number) {
+      const done = close()
+      if (done) yield done
+    }
+    if (finished.has(row.number)) {
+      onProblem({ line, reason: `Order ${row.number} stands further up already: the rows of one order must stand together.`, row: shown })
+      continue
+    }
+    const reason = whyBad(row, mapping, defaults) ?? (open ? whyOther(row, open.rows[0]!, open.line) : null)
+    if (reason) onProblem({ line, reason, row: shown })
+    if (row.number === '') continue
+    open ??= { line, rows: [], spoilt: null }
+    open.rows.push(row)
+    if (reason) open.spoilt ??= line
+  }
+  const last = close()
+  if (last) yield last
 }
 
 type Row = Record<FileField, string>
@@ -126,62 +164,49 @@ function rowOf(record: readonly string[], columns: Partial<Record<FileField, num
   return Object.fromEntries(fileFields.map(({ id }) => [id, columns[id] === undefined ? '' : cleanText(record[columns[id]] ?? '')])) as Row
 }
 
-function whyBad(row: Row): string | null {
-  for (const field of fileFields) if (field.needed && row[field.id] === '') return `${field.name} is empty.`
-  if (!/^\d{1,5}$/.test(row.quantity) || Number(row.quantity) < 1) return `The quantity "${row.quantity.slice(0, 30)}" is no whole number from 1 to 99,999.`
-  if (row.weight !== '' && parseWeight(row.weight) === null) return `The weight "${row.weight.slice(0, 30)}" is no weight: write 250 g, or 1.2 kg.`
-  if (row.price !== '' && parseAmount(row.price, row.currency || 'EUR') === null) return `The price "${row.price.slice(0, 30)}" is no amount.`
-  if (row.placedAt !== '' && Number.isNaN(Date.parse(row.placedAt))) return `The order time "${row.placedAt.slice(0, 30)}" is no date: write YYYY-MM-DD.`
-  if (row.promisedBy !== '' && !/^\d{4}-\d{2}-\d{2}$/.test(row.promisedBy)) return `The promised day "${row.promisedBy.slice(0, 30)}" is no date: write YYYY-MM-DD.`
+const longestField = 500
+
+function whyBad(row: Row, { decimal, dates }: FileMapping, { currency, zone }: FileDefaults): string | null {
+  for (const field of fileFields) {
+    if (field.needed && row[field.id] === '') return `${field.name} is empty.`
+    if (row[field.id].length > longestField) return `${field.name} is longer than ${longestField} characters.`
+  }
+  const said = (text: string): string => text.slice(0, 30)
+  if (!/^\d{1,5}$/.test(row.quantity) || Number(row.quantity) < 1) return `The quantity "${said(row.quantity)}" is no whole number from 1 to 99,999.`
+  const grams = row.weight === '' ? 1 : parseWeight(row.weight, 'g', decimal)
+  if (grams === null || grams < 0) return (decimal === undefined ? ambiguity(row.weight) : null) ?? `The weight "${said(row.weight)}" is no weight: write 250 g, or 1.2 kg.`
+  const minor = row.price === '' ? 0 : parseAmount(row.price, row.currency || currency, decimal)
+  if (minor === null || minor < 0) return (decimal === undefined ? ambiguity(row.price) : null) ?? `The price "${said(row.price)}" is no amount of ${row.currency || currency}.`
+  if (row.placedAt !== '') {
+    const placed = momentIn(row.placedAt, zone, dates)
+    if (typeof placed === 'string') return `The order time "${said(row.placedAt)}" ${placed}`
+  }
+  if (row.promisedBy !== '') {
+    const promised = momentIn(row.promisedBy.slice(0, 40), 'UTC', dates)
+    if (typeof promised === 'string') return `The promised day "${said(row.promisedBy)}" ${promised}`
+  }
   return null
 }
 
-function orderOf(rows: readonly Row[], defaults: { currency: string; now: string }): RawOrder {
+/** Why a row cannot be one of an order that another row began: they must name one buyer, place, currency and promise. */
+function whyOther(row: Row, first: Row, line: number): string | null {
+  const same: readonly FileField[] = ['name', 'company', 'street', 'street2', 'postcode', 'city', 'region', 'country', 'currency', 'wording', 'promisedBy']
+  // What the first row alone says, the others may leave out.
+  const other = same.find((field) => row[field] !== '' && foldText(row[field]) !== foldText(first[field]))
+  return other === undefined ? null : `${fileFields.find(({ id }) => id === other)!.name} is "${row[other].slice(0, 60)}", but "${first[other].slice(0, 60)}" on line ${line} of the same order: its rows must name the same.`
+}
+
+function orderOf(rows: readonly Row[], { decimal, dates }: FileMapping, { currency, now, zone }: FileDefaults): RawOrder {
   const head = rows[0]!
-  const placedAt = head.placedAt || defaults.now
+  const moment = (text: string): string => new Date(momentIn(text, zone, dates) as number).toISOString()
+  const placedAt = head.placedAt ? moment(head.placedAt) : now
+  const inCurrency = head.currency || currency
   return {
-    id: head.number, number: head.number, placedAt, changedAt: placedAt, promisedBy: head.promisedBy, wording: head.wording,
-    currency: head.currency || defaults.currency, buyer: { name: head.name, email: head.email, phone: head.phone },
+    id: head.number, number: head.number, placedAt, changedAt: placedAt, promisedBy: head.promisedBy === '' ? '' : new Date(momentIn(head.promisedBy, 'UTC', dates) as number).toISOString().slice(0, 10), wording: head.wording,
+    currency: inCurrency, buyer: { name: head.name, email: head.email, phone: head.phone },
     shipTo: { name: head.name, company: head.company, lines: [head.street, head.street2], city: head.city, postcode: head.postcode, region: head.region, country: head.country },
     items: rows.map((row, index): RawItem => ({
-      line: String(index + 1), sku: row.sku, title: row.title, quantity: Number(row.quantity), price: row.price || undefined, weight: row.weight === '' ? undefined : parseWeight(row.weight)!, weightUnit: 'g',
+      line: String(index + 1), sku: row.sku, title: row.title, quantity: Number(row.quantity), ...(row.price === '' ? {} : { price: plainAmount(money(parseAmount(row.price, inCurrency, decimal)!, inCurrency)) }), ...(row.weight === '' ? {} : { weight: parseWeight(row.weight, 'g', decimal)! }), weightUnit: 'g',
     })),
-  }
-}
-
-function reader(file: string, delimiter: string, encoding: BufferEncoding, onError: (error: CsvError) => void): AsyncIterable<unknown> {
-  const parser = parse({
-    delimiter, bom: true, info: true, encoding: encoding === 'latin1' ? 'latin1' : 'utf8', relax_column_count: true, skip_empty_lines: true, max_record_size: longestRecord,
-    relax_quotes: false, skip_records_with_error: true, on_skip: (error) => void (error && onError(error)),
-  })
-  const source = createReadStream(file)
-  source.on('error', (error) => parser.destroy(error))
-  source.pipe(parser)
-  return parser
-}
-
-const readable = (error: CsvError): string =>
-  error.code === 'CSV_MAX_RECORD_SIZE' ? 'A row is longer than 1 MB: probably a quotation mark is missing.'
-    : error.code === 'CSV_QUOTE_NOT_CLOSED' ? 'A quotation mark is opened and never closed.'
-      : `The row cannot be read (${error.message.split('\n')[0]?.slice(0, 160)}).`
-
-async function sniff(file: string): Promise<{ delimiter: string; encoding: BufferEncoding }> {
-  const handle = await open(file)
-  try {
-    const buffer = Buffer.alloc(65_536)
-    const { bytesRead } = await handle.read(buffer, 0, buffer.length, 0)
-    const head = buffer.subarray(0, bytesRead)
-    let encoding: BufferEncoding = 'utf8'
-    try {
-      // The last bytes may be half a character.
-      new TextDecoder('utf-8', { fatal: true }).decode(head.subarray(0, Math.max(0, bytesRead - 4)), { stream: true })
-    } catch {
-      encoding = 'latin1'
-    }
-    const firstLine = head.toString(encoding).split(/\r?\n/, 1)[0] ?? ''
-    const counts = [',', ';', '\t', '|'].map((delimiter) => ({ delimiter, count: firstLine.split(delimiter).length }))
-    return { delimiter: counts.reduce((a, b) => (b.count > a.count ? b : a)).delimiter, encoding }
-  } finally {
-    await handle.close()
   }
 }

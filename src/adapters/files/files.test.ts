@@ -13,7 +13,7 @@ const readAll = async (content: string | Buffer, given?: FileMapping): Promise<{
   const path = stored(content)
   const mapping = given ?? (await previewOrderFile(path)).mapping
   const [orders, problems]: [FileOrder[], FileProblem[]] = [[], []]
-  for await (const order of readOrderFile(path, mapping, { currency: 'EUR', now: '2026-11-25T08:00:00Z' }, (problem) => void problems.push(problem), () => undefined)) orders.push(order)
+  for await (const order of readOrderFile(path, mapping, { currency: 'EUR', now: '2026-11-25T08:00:00Z', zone: 'Europe/Brussels' }, (problem) => void problems.push(problem), () => undefined)) orders.push(order)
   return { orders, problems }
 }
 
@@ -28,7 +28,7 @@ describe('order files', () => {
   test('what is written with any separator is read back, order by order and line by line', async () => {
     await fc.assert(fc.asyncProperty(fc.array(order, { minLength: 1, maxLength: 6 }), fc.constantFrom(',', ';', '\t', '|'), fc.constantFrom('\n', '\r\n'), async (given, delimiter, end) => {
       const rows = given.flatMap(({ lines, ...head }, i) => lines.map((own) => [`N-${i}`, own.sku, String(own.quantity), head.name, head.street, head.city, head.country, own.weight === null ? '' : `${own.weight} g`]))
-      const { orders, problems } = await readAll(`\uFEFF${stringify([['Order no.', 'Article', 'Pieces', 'Ship-to name', 'Address', 'Town', 'Country code', 'Unit weight'], ...rows], { delimiter, record_delimiter: end })}`)
+      const { orders, problems } = await readAll(`\uFEFF${stringify([['Order no.', 'Article', 'Pieces', 'Ship-to name', 'Address', 'Town', 'Country code', 'Unit weight'], ...rows], { delimiter, record_delimiter: end, quoted_match: /\n/ })}`)
       expect(problems).toEqual([])
       expect(orders.map(({ order: { number, buyer, shipTo, items } }) => ({ number, name: buyer!.name, street: shipTo!.lines![0], city: shipTo!.city, country: shipTo!.country, lines: items!.map(({ sku, quantity, weight }) => ({ sku, quantity, weight: weight ?? null })) })))
         .toEqual(given.map(({ name, street, city, ...rest }, i) => ({ number: `N-${i}`, name: plain(name), street: plain(street), city: plain(city), ...rest })))
@@ -55,13 +55,68 @@ describe('order files', () => {
 
   test.each([
     ['quantity', '0', 'The quantity "0" is no whole number from 1 to 99,999.'], ['quantity', '1.5', 'The quantity "1.5" is no whole number from 1 to 99,999.'], ['quantity', '100000', 'The quantity "100000" is no whole number from 1 to 99,999.'], ['quantity', '', 'Quantity is empty.'],
-    ['price', 'dear', 'The price "dear" is no amount.'], ['weight', 'light', 'The weight "light" is no weight: write 250 g, or 1.2 kg.'], ['placed', 'yesterday', 'The order time "yesterday" is no date: write YYYY-MM-DD.'], ['due', '24.12.2026', 'The promised day "24.12.2026" is no date: write YYYY-MM-DD.'], ['country', ' ', 'Country is empty.'],
+    ['price', 'dear', 'The price "dear" is no amount of EUR.'], ['weight', 'light', 'The weight "light" is no weight: write 250 g, or 1.2 kg.'], ['placed', 'yesterday', 'The order time "yesterday" is no date: write YYYY-MM-DD.'], ['due', '2026-02-30', 'The promised day "2026-02-30" is no date: write YYYY-MM-DD.'], ['placed', 'order 66', 'The order time "order 66" is no date: write YYYY-MM-DD.'], ['placed', '5', 'The order time "5" is no date: write YYYY-MM-DD.'], ['weight', '0.5 g', 'The weight "0.5 g" is no weight: write 250 g, or 1.2 kg.'], ['country', ' ', 'Country is empty.'],
   ])('a row whose %s is “%s” is named with its line, and the others go in', async (column, value, reason) => {
     const row = { order: '2', sku: 'A', quantity: '1', name: 'Ann', street: 'Kaai 1', city: 'Gent', country: 'BE', price: '', weight: '', placed: '', due: '' }
     const { orders, problems } = await readAll(csvFile(Object.keys(row), [{ ...row, order: '1' }, { ...row, [column]: value }, { ...row, order: '3', price: '1.234,50', weight: '1,2 kg', placed: '2026-11-20', due: '2026-11-30' }]))
     expect(problems.map(({ line: at, reason: why }) => [at, why])).toEqual([[3, reason]])
     expect(orders.map(({ order: { number } }) => number)).toEqual(['1', '3'])
-    expect(orders[1]!.order).toMatchObject({ promisedBy: '2026-11-30', placedAt: '2026-11-20', items: [{ weight: 1200, weightUnit: 'g', price: '1.234,50' }] })
+    expect(orders[1]!.order).toMatchObject({ promisedBy: '2026-11-30', placedAt: '2026-11-19T23:00:00.000Z', items: [{ weight: 1200, weightUnit: 'g', price: '1234.50' }] })
+  })
+})
+
+describe('what can be read in two ways', () => {
+  const head = 'order,sku,qty,name,street,city,country,price,weight,placed\n'
+  const row = (n: number, price: string, weight: string, placed: string): string => `${n},A,1,Ann,Kaai 1,Gent,BE,"${price}","${weight}",${placed}\n`
+  test('is asked for, or refused with its line; the rest of the column says how it is meant', async () => {
+    const asked = await previewOrderFile(stored(head + row(1, '9.999', '1,500 kg', '03/04/2026')))
+    expect([asked.decimal, asked.dates, asked.mapping.decimal, asked.mapping.dates]).toEqual([{ proposed: null, asked: '9.999' }, { proposed: null, asked: '03/04/2026' }, undefined, undefined])
+    const { orders, problems } = await readAll(head + row(1, '9.999', '', '') + row(2, '', '1,500 kg', '') + row(3, '', '', '03/04/2026') + row(4, '9.90', '', '2026-04-03'), asked.mapping)
+    expect(problems.map(({ line, reason }) => [line, reason])).toEqual([
+      [2, '"9.999" could be 9999 or 9.9990: write it without the point, or with another number of decimals.'],
+      [3, '"1,500 kg" could be 1500 or 1.5000: write it without the comma, or with another number of decimals.'],
+      [4, 'The order time "03/04/2026" could be two days: say for the file whether day or month comes first, or write YYYY-MM-DD.'],
+    ])
+    expect(orders.map(({ order: { number } }) => number)).toEqual(['4'])
+  })
+  test('by the sign that is chosen, or by what other cells show', async () => {
+    const text = head + row(1, '9.999', '1.500 kg', '03/04/2026') + row(2, '12,50', '2,5 kg', '25/04/2026')
+    const preview = await previewOrderFile(stored(text))
+    expect([preview.mapping.decimal, preview.mapping.dates]).toEqual([',', 'dmy'])
+    const { orders, problems } = await readAll(text)
+    expect(problems).toEqual([])
+    expect(orders.map(({ order }) => [order.items![0]!.price, order.items![0]!.weight, order.placedAt])).toEqual([['9999.00', 1_500_000, '2026-04-02T22:00:00.000Z'], ['12.50', 2500, '2026-04-24T22:00:00.000Z']])
+    const american = await readAll(head + row(1, '', '', '03/04/2026'), { ...preview.mapping, dates: 'mdy' })
+    expect(american.orders[0]!.order.placedAt).toBe('2026-03-03T23:00:00.000Z')
+  })
+})
+
+describe('one bad row loses no other', () => {
+  const head = 'order,sku,qty,name,street,city,country\n'
+  const row = (n: number, name = 'Ann', qty = '1'): string => `${n},A,${qty},${name},Kaai 1,Gent,BE\n`
+  test('a forgotten quote, a row above the limit, a mark within a cell', async () => {
+    const { orders, problems } = await readAll(`${head}${row(1)}2,A,1,"Ann,Kaai 1,Gent,BE\n${row(3)}${row(4, 'x'.repeat(1_100_000))}${row(5)}6,A,1,5" pot,Kaai 1,Gent,BE\n${row(7)}${Array.from({ length: 200 }, (_, i) => row(100 + i)).join('')}`)
+    expect(problems.map(({ line, reason }) => [line, reason])).toEqual([[3, 'A quotation mark is opened and never closed.'], [5, 'A row is longer than 1 MB: probably a quotation mark is missing.']])
+    expect(orders.map(({ order: { number } }) => number).slice(0, 5)).toEqual(['1', '3', '5', '6', '7'])
+    expect(orders).toHaveLength(205)
+    expect(orders[3]!.order.buyer!.name).toBe('5" pot')
+  })
+  test('a quote that is opened on every line is named on every line, once', async () => {
+    const { orders, problems } = await readAll(`${head}${Array.from({ length: 5 }, (_, i) => `${i},A,1,"Ann ${i},Kaai 1,Gent,BE\n`).join('')}${row(9)}`)
+    expect(problems.map(({ line }) => line)).toEqual([2, 3, 4, 5, 6])
+    expect(orders.map(({ order: { number } }) => number)).toEqual(['9'])
+  })
+  test('an order with a row that cannot be used is not taken by halves; rows of one order name one address', async () => {
+    const { orders, problems } = await readAll(`${head}1,A,1,Ann,Kaai 1,Gent,BE\n1,B,none,Ann,Kaai 1,Gent,BE\n1,C,1,Ann,Kaai 1,Gent,BE\n2,A,1,Bob,Kaai 2,Gent,BE\n2,B,1,Bob,Kaai 9,Gent,BE\n3,A,1,Cy,Kaai 3,Gent,BE\n3,B,1,CY,kaai 3,Gent,BE\n`)
+    expect(problems.map(({ line, reason }) => `${line}: ${reason}`)).toEqual([
+      '3: The quantity "none" is no whole number from 1 to 99,999.', '2: Order 1 is not taken, as line 3 of it cannot be used: correct that line and send the file again.',
+      '6: Street is "Kaai 9", but "Kaai 2" on line 5 of the same order: its rows must name the same.', '5: Order 2 is not taken, as line 6 of it cannot be used: correct that line and send the file again.',
+    ])
+    expect(orders.map(({ order: { number, items } }) => [number, items!.length])).toEqual([['3', 2]])
+  })
+  test('columns named as the documentation names them are read', async () => {
+    const names = fileFields.map(({ name }) => name)
+    expect((await previewOrderFile(stored(`${names.map((name) => `"${name}"`).join(',')}\n`))).mapping).toEqual(Object.fromEntries(fileFields.map(({ id, name }) => [id, name])))
   })
 })
 

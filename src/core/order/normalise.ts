@@ -1,4 +1,5 @@
 import { grams, millimetres, minorDigits, money, parseAmount, toGrams, toMillimetres, type Money } from '@/core/units'
+import { isDay, readMoment } from '@/core/calendar'
 import { countryCode } from './country'
 import type { Address, Handling, Item, Order, OrderProblem } from './order'
 import { cleanText, cutText } from './text'
@@ -61,16 +62,17 @@ const longestText = 500
 
 /**
  * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units.
- * The checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order.
+ * The checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order. Times that name
+ * no zone are told by the clocks of `zone`, that of the first location.
  */
-export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMap<string, ItemCard>): Order {
+export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMap<string, ItemCard>, zone = 'UTC'): Order {
   const problems: OrderProblem[] = []
   const currency = readCurrency(raw.currency, problems)
   const items = (raw.items ?? []).map((item, index) => readItem(item, index, currency, cards, problems))
   if (items.length === 0) problems.push({ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' })
   const goods = items.reduce((sum, item) => sum + item.unitPrice.minor * item.quantity, 0)
   const value = raw.value === undefined ? money(goods, currency) : readMoney(raw.value, currency, 'order value', problems)
-  const placedAt = readInstant(raw.placedAt)
+  const placedAt = readInstant(raw.placedAt, zone)
   if (!placedAt) problems.push({ code: 'no-time', sentence: `The time of the order ("${cut(raw.placedAt)}") cannot be read.` })
   return {
     channel,
@@ -78,9 +80,9 @@ export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMa
     number: text(raw.number),
     status: raw.status === 'cancelled' ? 'cancelled' : raw.status === 'fulfilled' ? 'fulfilled' : 'open',
     placedAt: placedAt ?? '1970-01-01T00:00:00.000Z',
-    ...paid(raw.paidAt),
-    changedAt: readInstant(raw.changedAt) ?? placedAt ?? '1970-01-01T00:00:00.000Z',
-    promisedBy: /^\d{4}-\d{2}-\d{2}/.exec(raw.promisedBy ?? '')?.[0] ?? '',
+    ...paid(raw.paidAt, zone),
+    changedAt: readInstant(raw.changedAt, zone) ?? placedAt ?? '1970-01-01T00:00:00.000Z',
+    promisedBy: readDay(raw.promisedBy, problems),
     paymentMethod: /cash|cod/i.test(raw.paymentMethod ?? '') ? 'cash on delivery' : 'prepaid',
     wording: cutText((raw.wording ?? '').normalize('NFKC').trim(), longestText),
     shippingPaid: readMoney(raw.shippingPaid ?? 0, currency, 'shipping paid', problems),
@@ -108,13 +110,22 @@ function readMoney(given: string | number, currency: string, what: string, probl
   return money(0, currency)
 }
 
-function readInstant(given: string | undefined): string | null {
-  const ms = given ? Date.parse(given) : NaN
-  return Number.isNaN(ms) ? null : new Date(ms).toISOString()
+function readInstant(given: string | undefined, zone: string): string | null {
+  const ms = given ? readMoment(given, zone) : null
+  return ms === null ? null : new Date(ms).toISOString()
 }
 
-function paid(given: string | undefined): { paidAt?: string } {
-  const paidAt = readInstant(given)
+/** A promised day, however its time is written. One that is no day is said, not dropped. */
+function readDay(given: string | undefined, problems: OrderProblem[]): string {
+  if (!given?.trim()) return ''
+  const day = given.trim().slice(0, 10)
+  if (isDay(day)) return day
+  problems.push({ code: 'bad-promise', sentence: `The promised day ("${cut(given)}") cannot be read: look it up in the channel.` })
+  return ''
+}
+
+function paid(given: string | undefined, zone: string): { paidAt?: string } {
+  const paidAt = readInstant(given, zone)
   return paidAt ? { paidAt } : {}
 }
 

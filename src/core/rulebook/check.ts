@@ -1,5 +1,5 @@
-import { minuteOf } from '@/core/calendar'
-import { foldText } from '@/core/order'
+import { minuteOf, readBoundary } from '@/core/calendar'
+import { countryCode, foldText } from '@/core/order'
 import { toHome, type Money } from '@/core/units'
 import { decisionById, factById, isTextual, itemFactById, itemSums, operatorsOf, originWays, takesList, type DecisionKind, type FactType } from './catalogue'
 import { isItemSum, isItemTest, isSaved, isTest, membersOf, stageIndex, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
@@ -22,6 +22,13 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
   const names = new Map<string, string>()
   const ids = new Set<string>()
   const conditionIds = new Set<string>()
+  const groupIds = new Set<string>()
+  for (const group of rulebook.groups) {
+    if (groupIds.has(group.id)) findings.push({ severity: 'error', code: 'same-id', rule: '', sentence: `Two groups have the identifier "${group.id}".` })
+    groupIds.add(group.id)
+    const odd = (group.kind ?? 'countries') === 'countries' ? group.members.find((member) => !isCountry(member)) : undefined
+    if (odd !== undefined) findings.push({ severity: 'warning', code: 'unknown-value', rule: '', sentence: `${countrySentence(odd)} It stands in the group "${group.name}".` })
+  }
   for (const condition of rulebook.conditions ?? []) {
     if (conditionIds.has(condition.id)) findings.push({ severity: 'error', code: 'same-id', rule: '', sentence: `Two saved conditions have the identifier "${condition.id}".` })
     conditionIds.add(condition.id)
@@ -77,6 +84,7 @@ function checkCondition(condition: Condition, checking: Checking, inItem = false
     if ('settledBy' in fact && fact.settledBy && stageIndex(fact.settledBy) >= stageIndex(stage))
       say('error', 'not-settled', `"${fact.name}" is settled in ${fact.settledBy}; a rule of ${stage} cannot test it yet.`)
     checkTest(condition, fact.name, fact.type, rulebook, world, say)
+    for (const sentence of unknownNames(condition, fact.type, world)) say('warning', 'unknown-value', sentence)
     for (const value of fact.values ? namedValues(condition) : []) if (!fact.values!.some((known) => foldText(known) === foldText(value))) say('warning', 'unknown-value', `"${fact.name}" is never "${value}": it is ${fact.values!.join(', ')}.`)
   } else {
     const members = membersOf(condition)
@@ -88,7 +96,27 @@ function checkCondition(condition: Condition, checking: Checking, inItem = false
 /** The values that a test compares with one by one. */
 function namedValues({ op, value }: Test): string[] {
   if (op === 'is' || op === 'is not') return typeof value === 'string' ? [value] : []
-  return (op === 'is one of' || op === 'is none of') && Array.isArray(value) ? (value as readonly ListEntry[]).filter((entry) => typeof entry === 'string') : []
+  return (op === 'is one of' || op === 'is none of' || op === 'has any' || op === 'has all' || op === 'has none') && Array.isArray(value) ? (value as readonly ListEntry[]).filter((entry) => typeof entry === 'string') : []
+}
+
+const isCountry = (text: string): boolean => countryCode(text) === text.trim().toUpperCase()
+
+function countrySentence(text: string): string {
+  const meant = countryCode(text)
+  return `"${text.slice(0, 40)}" is no country code${meant ? `: write ${meant}.` : ' of two letters such as BE.'}`
+}
+
+/** What a test names that the world does not have: it never holds, or always. A world without any of a kind says nothing. */
+function unknownNames(test: Test, type: FactType, world: World): string[] {
+  const named = namedValues(test)
+  if (type === 'country') return named.filter((value) => !isCountry(value)).map(countrySentence)
+  const kinds: Readonly<Record<string, { readonly what: string; readonly list: readonly { readonly id: string }[] }>> = {
+    location: { what: 'location', list: world.locations }, 'stocked at': { what: 'location', list: world.locations }, service: { what: 'service', list: world.services }, 'runner-up': { what: 'service', list: world.services }, carrier: { what: 'carrier', list: world.carriers }, preset: { what: 'package preset', list: world.presets },
+  }
+  const kind = kinds[test.fact]
+  if (!kind || kind.list.length === 0) return []
+  const known = new Set(kind.list.map(({ id }) => foldText(id)))
+  return named.filter((value) => !known.has(foldText(value))).map((value) => `There is no ${kind.what} "${value.slice(0, 60)}": ${kind.list.slice(0, 8).map(({ id }) => id).join(', ')}${kind.list.length > 8 ? ' …' : ''}.`)
 }
 
 function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook, world: World, say: Say): void {
@@ -114,7 +142,7 @@ function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook,
 function checkTime(test: Test, name: string, say: Say): void {
   const { op, value } = test
   if (op === 'before' || op === 'after') {
-    if (typeof value !== 'string' || Number.isNaN(Date.parse(value))) say('error', 'no-value', `"${name} ${op}" needs a day such as 2026-12-24.`)
+    if (typeof value !== 'string' || readBoundary(value) === null) say('error', 'no-value', `"${name} ${op}" needs a day such as 2026-12-24.`)
   } else if (op === 'weekday is') {
     const known: readonly string[] = weekdays
     if (!Array.isArray(value) || value.length === 0 || value.some((day) => typeof day !== 'string' || !known.includes(day))) say('error', 'no-value', `"${name} weekday is" needs weekdays such as Thursday, Friday.`)
@@ -139,7 +167,18 @@ function checkAction(action: { set: string; to: unknown }, rule: Rule, world: Wo
   if (stageIndex(kind.stage) < stageIndex(rule.stage)) say('error', 'too-late', `"${kind.verb}" belongs to ${kind.stage}; a rule of ${rule.stage} comes too late for it.`)
   const parsed = decisionValues[kind.type].safeParse(action.to)
   if (!parsed.success) return say('error', 'bad-value', `"${kind.verb}" ${parsed.error.issues[0]?.message ?? 'has a value that makes no sense'}.`)
+  if (kind.id === 'reference') for (const sentence of oddPlaceholders(String(action.to))) say('error', 'placeholder', sentence)
   for (const missing of missingReferences(kind, action.to, world)) say('error', 'missing', missing)
+}
+
+const placeholders = ['{number}', '{channel}', '{sku}']
+
+/** Braces in a label reference that are no placeholder: they would be printed as they stand. */
+export function oddPlaceholders(text: string): string[] {
+  let rest = text
+  for (const known of placeholders) rest = rest.split(known).join('')
+  const at = rest.search(/[{}]/)
+  return at < 0 ? [] : [`"${rest.slice(Math.max(0, at - 12), at + 14)}" is no placeholder: write ${placeholders.join(', ')}.`]
 }
 
 /** What a decision's value refers to and the world does not have; one sentence each. */

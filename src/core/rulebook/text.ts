@@ -4,6 +4,7 @@ import { ambiguity, minorDigits, money, parseAmount, parseLength, parseWeight, t
 import { decisionById, factById, itemFactById, itemSums, type FactType } from './catalogue'
 import type { HoldUntil, Insert } from './decisions'
 import { membersOf, isItemSum, isItemTest, isSaved, isTest, type Action, type Condition, type Rule, type Rulebook, type Value } from './rulebook'
+import { isDeeperThan, mostDepth } from './depth'
 import { rulebookSchema } from './schema'
 import { readUntil, untilPhrase } from './sentence'
 
@@ -96,7 +97,10 @@ function actionOut({ set, to }: Action): unknown {
 
 /** Reads a rulebook from YAML or JSON. What is wrong is named with its line; nothing is guessed. */
 export function readRulebook(text: string): ReadRulebook {
+  const asStored = readStored(text)
+  if (asStored) return asStored
   const plain = readPlain(text)
+  if (isDeeperThan(plain, 3 * mostDepth)) return tooDeep
   if (plain !== null) {
     let fine = true
     const rulebook = rulebookIn(plain, () => { fine = false })
@@ -104,6 +108,27 @@ export function readRulebook(text: string): ReadRulebook {
     if (parsed?.success) return { ok: true, rulebook: parsed.data }
   }
   return readWithLines(text)
+}
+
+const tooDeep: ReadRulebook = { ok: false, problems: [{ line: 0, sentence: `Groups of conditions stand more than ${mostDepth} deep within each other: write them flatter, or save some of them by name.` }] }
+
+/** The JSON form in which rulebooks are stored and exchanged: amounts as whole numbers, under the names of its schema. Null when the text is not in that form. */
+function readStored(text: string): ReadRulebook | null {
+  if (!/^\s{0,100}\{/.test(text)) return null
+  let stored: unknown
+  try {
+    stored = JSON.parse(text)
+  } catch {
+    return null
+  }
+  if (!isObject(stored) || 'rulebook' in stored || !('name' in stored) || !('rules' in stored)) return null
+  if (isDeeperThan(stored, 3 * mostDepth)) return tooDeep
+  const parsed = rulebookSchema.safeParse(stored)
+  if (parsed.success) return { ok: true, rulebook: parsed.data }
+  return { ok: false, problems: parsed.error.issues.slice(0, 50).map((issue) => {
+    const { path, message } = deepest(issue)
+    return { line: 0, sentence: `${path.join(' › ') || 'rulebook'}: ${message}` }
+  }) }
 }
 
 /** The quick way: values without their places. Null when there is anything that wants to be looked at with its place. */
@@ -134,6 +159,7 @@ function readWithLines(text: string): ReadRulebook {
   } catch {
     return { ok: false, problems: [{ line: 0, sentence: 'The text uses YAML aliases, which a rulebook does not have.' }] }
   }
+  if (isDeeperThan(root, 3 * mostDepth)) return tooDeep
   const plain = rulebookIn(root, (path, sentence) => problems.push({ line: lineAt(path), sentence }))
   if (problems.length > 0) return { ok: false, problems }
   const parsed = rulebookSchema.safeParse(plain)
@@ -160,7 +186,7 @@ function rulebookIn(root: unknown, say: Say): unknown {
   for (const key of Object.keys(others)) say([key], `"${key}" is not known here.`)
   return {
     name: rulebook, groups: groups ?? [],
-    ...(Array.isArray(conditions) ? { conditions: conditions.map((condition: unknown, i) => (isObject(condition) ? { ...condition, when: conditionIn(condition.when, ['conditions', i, 'when'], say) } : condition)) } : {}),
+    ...(Array.isArray(conditions) ? { conditions: conditions.map((condition: unknown, i) => (isObject(condition) ? { ...condition, when: conditionIn(condition.when, ['conditions', i, 'when'], say) } : condition)) } : conditions === undefined || conditions === null ? {} : { conditions }),
     rules: Array.isArray(rules) ? rules.map((rule: unknown, i) => ruleIn(rule, ['rules', i], say)) : rules,
   }
 }
