@@ -1,14 +1,30 @@
 import { availableParallelism } from 'node:os'
-import { openGharry } from '@/usecases/gharry'
-import { workBySchedule, workLong, workOnce } from '@/usecases/work'
+import { openGharry, type Gharry } from '@/usecases/gharry'
+import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/work'
 
 const mostThreads = 4
 
 /** The worker: everything that must not be lost is done here, apart from the pages. Any number of restarts is fine. `script` begins a thread for a trial. */
 export async function work(script: URL): Promise<void> {
-  const gharry = { ...(await openGharry()), trialThreads: { script, count: Math.min(mostThreads, availableParallelism()) } }
   let stopping = false
   const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => { stopping = true })
+
+  /** A full disk, or a folder that is not there yet, is no reason to end: it is tried again, and said why. */
+  async function open(): Promise<Gharry | null> {
+    while (!stopping) {
+      try {
+        return await openGharry()
+      } catch (error) {
+        console.error(`The books cannot be opened (${error instanceof Error ? error.message.split('\n')[0] : 'unknown reason'}); it is tried again in 5 seconds.`)
+        await pause(5000)
+      }
+    }
+    return null
+  }
+  const opened = await open()
+  if (!opened) return
+  const gharry: Gharry = { ...opened, trialThreads: { script, count: Math.min(mostThreads, availableParallelism()) }, stopping: () => stopping }
 
   async function loop(name: string, idleMs: number, round: () => Promise<boolean>): Promise<void> {
     while (!stopping) {
@@ -24,15 +40,12 @@ export async function work(script: URL): Promise<void> {
 
   const loops = [
     loop('labels, posts, notices', 300, () => workOnce(gharry)),
-    loop('imports, jobs', 500, () => workLong(gharry)),
+    // Each by itself: a trial holds up neither an import nor a re-routing.
+    loop('imports', 500, () => workImport(gharry)),
+    loop('short jobs', 500, () => workOneJob(gharry, true)),
+    loop('trials', 500, () => workOneJob(gharry, false)),
     loop('schedule', 2000, () => workBySchedule(gharry).then(() => false)),
   ]
-
-  for (const signal of ['SIGTERM', 'SIGINT'] as const)
-    process.on(signal, () => {
-      stopping = true
-      gharry.log.info({ signal }, 'stopping after the work at hand')
-    })
 
   gharry.log.info('worker started')
   await Promise.all(loops)

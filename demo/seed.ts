@@ -94,7 +94,7 @@ async function packedAs(trx: Database, rows: readonly PastOrder[], labels: reado
 async function openingBalances({ db }: Gharry): Promise<void> {
   const at = `${anchor}T05:00:00.000Z`
   for (const { carrier, account, amount } of await accountSums(db))
-    if (account === 'balance') await book(db, [{ key: `top-up-opening-${carrier}`, at, kind: 'top-up', carrier, debit: 'balance', credit: 'bank', amount: Math.ceil(-amount / 50_000) * 50_000 + 100_000, label_id: null, author: 'Demo', note: 'Balance to begin with' }])
+    if (account === 'balance') await book(db, [{ key: `top-up-opening-${carrier}`, at, day: anchor, kind: 'top-up', carrier, debit: 'balance', credit: 'bank', amount: Math.ceil(-amount / 50_000) * 50_000 + 100_000, label_id: null, author: 'Demo', note: 'Balance to begin with' }])
   await setCarrierAccount(db, { carrier: 'heron', mark: 50_000, top_up_by: 150_000 })
 }
 

@@ -1,12 +1,16 @@
 import { NextResponse, type NextRequest } from 'next/server'
+import { guardHeaders, turnedAway } from './app/edge'
 
 /**
- * Before every page and call: a content security policy with a fresh nonce, and no changes on behalf of other sites.
+ * Before every page and call: only under Gharry's own names, no changes on behalf of other sites, and a content security policy
+ * with a fresh nonce. Routes that take large files are left out of the matcher, as the framework would keep a copy of all that goes
+ * by here, and cut it; they make the same checks themselves (`fileAnswer.ts`).
  */
 export function proxy(request: NextRequest): NextResponse {
-  const origin = request.headers.get('origin')
-  if (request.method !== 'GET' && request.method !== 'HEAD' && origin !== null && hostOf(origin) !== request.headers.get('host'))
-    return NextResponse.json({ code: 'other-site', sentence: 'Changes are only taken from Gharry’s own pages.' }, { status: 403 })
+  const path = request.nextUrl.pathname
+  const secure = (process.env.GHARRY_URL ?? '').startsWith('https:')
+  const turned = turnedAway(request.method, path, request.headers, process.env)
+  if (turned) return NextResponse.json({ code: turned.code, sentence: turned.sentence }, { status: turned.status, headers: guardHeaders(path, secure) })
 
   const nonce = btoa(crypto.randomUUID())
   const development = process.env.NODE_ENV === 'development'
@@ -19,17 +23,9 @@ export function proxy(request: NextRequest): NextResponse {
   headers.set('content-security-policy', policy)
   const response = NextResponse.next({ request: { headers } })
   response.headers.set('content-security-policy', policy)
-  response.headers.set('x-content-type-options', 'nosniff')
-  response.headers.set('referrer-policy', 'same-origin')
+  for (const [name, value] of Object.entries(guardHeaders(path, secure))) response.headers.set(name, value)
   return response
 }
 
-function hostOf(origin: string): string {
-  try {
-    return new URL(origin).host
-  } catch {
-    return ''
-  }
-}
-
-export const config = { matcher: ['/((?!_next/static|_next/image|favicon.ico).*)'] }
+// The framework reads this when it builds, so it names the paths of `uploadPaths` once more; a test holds both together.
+export const config = { matcher: ['/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/items/file|api/tariffs/file|api/money/invoices).*)'] }

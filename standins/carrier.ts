@@ -36,7 +36,7 @@ export interface CarrierSettings {
 
 const labelRequest = z.object({
   service: z.string(), fromCountry: z.string().length(2), toCountry: z.string().length(2), toPostcode: z.string(), from: z.object({ lines: z.array(z.string()).min(2) }), to: z.object({ lines: z.array(z.string()).min(2) }),
-  parcels: z.array(z.object({ weight: z.number().int().positive('must be more than 0 g'), size: z.array(z.number().int().positive()).length(3) })).min(1), reference: z.string(), shipOn: z.iso.date(), signature: z.boolean(), insured: z.number().int().min(0),
+  parcels: z.array(z.object({ weight: z.number().int().positive('must be more than 0 g'), size: z.array(z.number().int().positive()).length(3), dangerousGoods: z.array(z.string()).optional(), notStackable: z.boolean().optional() })).min(1), reference: z.string(), shipOn: z.iso.date(), signature: z.boolean(), insured: z.number().int().min(0),
   toCollect: z.number().int().min(0), residential: z.boolean(), postOfficeBox: z.boolean(), notStackable: z.boolean(), dangerousGoods: z.array(z.string()), duties: z.enum(['DAP', 'DDP']), returnLabel: z.boolean().default(false),
   customs: z.array(z.object({ description: z.string(), hsCode: z.string(), origin: z.string(), quantity: z.number().int().positive(), netWeight: z.number().int(), value: z.object({ minor: z.number().int(), currency: z.string() }) })).nullable(),
 })

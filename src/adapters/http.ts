@@ -17,6 +17,24 @@ export interface Call {
   readonly headers: Readonly<Record<string, string>>
   readonly body?: unknown
   readonly timeoutMs?: number
+  /** Most bytes of its answer, unpacked. */
+  readonly mostBytes?: number
+}
+
+const usualBytes = 20_000_000
+class TooMuch extends Error {}
+
+/** Reads an answer in a stream; one that goes on beyond its limit, packed or not, is cut off there. */
+async function textWithin(response: Response, most: number): Promise<string> {
+  const chunks: Uint8Array[] = []
+  let size = 0
+  for await (const chunk of (response.body ?? []) as unknown as AsyncIterable<Uint8Array>) {
+    size += chunk.length
+    // Leaving the loop ends the stream, and with it the connection.
+    if (size > most) throw new TooMuch()
+    chunks.push(chunk)
+  }
+  return Buffer.concat(chunks).toString('utf8')
 }
 
 const refusalBody = z.object({ message: z.string() })
@@ -33,8 +51,9 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
       signal: AbortSignal.timeout(call.timeoutMs ?? 15_000),
       redirect: 'error',
     })
-    text = await response.text()
+    text = await textWithin(response, call.mostBytes ?? usualBytes)
   } catch (error) {
+    if (error instanceof TooMuch) return failure('garbled answer', `Its answer is larger than ${Math.round((call.mostBytes ?? usualBytes) / 1e6)} MB, and was not read to its end.`)
     const timeOut = (error as { name?: unknown }).name === 'TimeoutError'
     return failure(timeOut ? 'time-out' : 'unreachable', timeOut ? 'It did not answer in time.' : 'It cannot be reached.')
   }
@@ -46,7 +65,7 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
     return failure('refused', refusal.success ? refusal.data.message.slice(0, 300) : `It refused with status ${response.status}.`)
   }
   const parsed = schema.safeParse(body)
-  return parsed.success ? { ok: true, body: parsed.data } : failure('garbled answer', `Its answer makes no sense (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
+  return parsed.success ? { ok: true, body: parsed.data } : failure('garbled answer', `Its answer cannot be used (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
 }
 
 function failure(kind: CallFailure['kind'], sentence: string, retryAfter = 0): CallFailure {

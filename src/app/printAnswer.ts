@@ -1,26 +1,28 @@
-import { Readable } from 'node:stream'
-import type { NextRequest } from 'next/server'
+import { NextResponse, type NextRequest } from 'next/server'
 import { z } from 'zod'
 import { sheetLayouts } from '@/core/papers'
 import type { Gharry } from '@/usecases/gharry'
 import type { PrintFile, PrintProfile } from '@/usecases/printBatch'
-import { problem } from './answer'
+import { guarded, jsonOf, problem } from './answer'
+import { idIn } from './body'
 import { theGharry } from './gharry'
 
-/** A station's print profile as it stands in an address. */
+/** A station's print profile. */
 const profile = z.object({
   layout: z.enum(sheetLayouts.map(({ id }) => id) as [string, ...string[]]).default('thermal'), start: z.coerce.number().int().min(1).max(4).default(1), format: z.enum(['pdf', 'png', 'zpl']).default('pdf'),
   dpi: z.coerce.number().pipe(z.union([z.literal(203), z.literal(300)])).default(203), parts: z.enum(['both', 'labels', 'slips']).default('both'), sort: z.enum(['batch', 'location', 'service', 'sku', 'number']).default('batch'),
 })
 
-/** A print file as a stream; a sentence when there is nothing to print. */
-export function printing(name: string, work: (gharry: Gharry, id: number, profile: PrintProfile) => Promise<PrintFile | null>) {
-  return async (request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<Response> => {
-    const id = Number((await params).id)
-    const parsed = profile.safeParse(Object.fromEntries(request.nextUrl.searchParams))
-    if (!parsed.success) return problem(400, 'bad-query', `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}`)
-    const file = await work(await theGharry(), id, parsed.data)
-    if (!file) return problem(404, 'nothing-to-print', 'Nothing is bought here yet, so there is nothing to print.')
-    return new Response(Readable.toWeb(file.content) as ReadableStream, { headers: { 'content-type': file.type, 'content-disposition': `inline; filename="${name}-${id}.${file.extension}"`, 'cache-control': 'no-store' } })
-  }
+/** Makes a print file, marks what is in it as printed, and says where to fetch it: printing changes something, so it is asked for. */
+export function printing(work: (gharry: Gharry, id: number, profile: PrintProfile) => Promise<PrintFile | null>) {
+  return async (request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<NextResponse> =>
+    guarded(async () => {
+      const id = idIn((await params).id)
+      const parsed = profile.safeParse((await jsonOf(request)) ?? {})
+      if (!parsed.success) return problem(400, 'bad-request', `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}`)
+      const file = await work(await theGharry(), id, parsed.data)
+      if (!file) return problem(404, 'nothing-to-print', 'There is nothing to print: no label is bought here, or its papers are not kept.')
+      file.content.destroy()
+      return NextResponse.json({ ok: true, file: `/api/prints/${file.name}`, pages: file.pages })
+    })
 }

@@ -10,6 +10,8 @@ export type BookingKind = (typeof bookingKinds)[number]
 export interface Booking {
   readonly key: string
   readonly at: string
+  /** The seller's day. */
+  readonly day: string
   readonly kind: BookingKind
   readonly carrier: string
   readonly debit: Account
@@ -22,7 +24,7 @@ export interface Booking {
 
 /** Books each cause once; nothing is booked for nothing. */
 export async function book(db: Database, bookings: readonly Booking[]): Promise<void> {
-  for (const part of chunks(bookings.filter(({ amount }) => amount > 0), 80)) await db('bookings').insert(part.map((booking) => ({ ...booking, day: booking.at.slice(0, 10) }))).onConflict('key').ignore()
+  for (const part of chunks(bookings.filter(({ amount }) => amount > 0), 80)) await db('bookings').insert(part as Booking[]).onConflict('key').ignore()
 }
 
 /** What each account of each carrier stands at: debits less credits. */
@@ -52,6 +54,34 @@ export async function spentOn(db: Database, day: string): Promise<number> {
   return Number(row?.amount ?? 0)
 }
 
+/** Money that is on its way to a carrier: written before the carrier is asked, settled when it has answered. */
+export interface TopUpRow {
+  readonly id: number
+  readonly key: string
+  readonly carrier: string
+  readonly amount: number
+  readonly state: 'asked' | 'done' | 'refused'
+  readonly author: string
+  readonly asked_at: string
+  readonly day: string
+  readonly problem: string | null
+}
+
+export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> => db('top_ups').where({ key }).first()
+export const openTopUps = (db: Database, carrier?: string): Promise<TopUpRow[]> => db('top_ups').where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) }).orderBy('id')
+export async function addTopUp(db: Database, topUp: Omit<TopUpRow, 'id' | 'state' | 'problem'>): Promise<void> {
+  await db('top_ups').insert({ ...topUp, state: 'asked' })
+}
+/** Settles a top-up that is still open; false when somebody else did. */
+export async function settleTopUp(db: Database, key: string, change: { readonly state: 'done' | 'refused'; readonly settled_at: string; readonly problem: string | null }): Promise<boolean> {
+  return (await db('top_ups').where({ key, state: 'asked' }).update(change)) === 1
+}
+/** What Gharry has sent by itself on a day, or is about to. */
+export async function toppedUpOn(db: Database, carrier: string, day: string, author: string): Promise<number> {
+  const [row] = (await db('top_ups').where({ carrier, day, author }).whereNot({ state: 'refused' }).sum({ amount: 'amount' })) as { amount: number | null }[]
+  return Number(row?.amount ?? 0)
+}
+
 export interface CarrierAccount { readonly carrier: string; readonly mark: number | null; readonly top_up_by: number | null; readonly problem: string | null }
 export const carrierAccounts = (db: Database): Promise<CarrierAccount[]> => db('carrier_accounts').orderBy('carrier')
 export async function setCarrierAccount(db: Database, account: Partial<CarrierAccount> & { carrier: string }): Promise<void> {
@@ -66,7 +96,7 @@ export async function setDailyCeiling(db: Database, ceiling: number | null): Pro
 }
 
 export interface InvoiceLine { readonly line: number; readonly tracking_number: string; readonly label_id: number | null; readonly billed: number; readonly expected: number | null; readonly what: string }
-export interface InvoiceRow { readonly id: number; readonly carrier: string; readonly number: string; readonly taken_at: string; readonly author: string; readonly billed: number; readonly expected: number }
+export interface InvoiceRow { readonly id: number; readonly carrier: string; readonly number: string; readonly taken_at: string; readonly author: string; readonly billed: number; readonly expected: number; readonly taken_back_at?: string | null }
 
 /** Keeps a carrier's invoice with its lines; undefined when one with this number was taken before. */
 export async function addInvoice(db: Database, invoice: Omit<InvoiceRow, 'id'>, lines: readonly InvoiceLine[]): Promise<number | undefined> {
@@ -76,6 +106,13 @@ export async function addInvoice(db: Database, invoice: Omit<InvoiceRow, 'id'>, 
   return row.id
 }
 export const listInvoices = (db: Database): Promise<InvoiceRow[]> => db('carrier_invoices').orderBy('id', 'desc').limit(50)
+
+export const invoiceById = (db: Database, id: number): Promise<InvoiceRow | undefined> => db('carrier_invoices').where({ id }).first()
+export const bookingsOfInvoice = (db: Database, id: number): Promise<Booking[]> => db('bookings').where('key', 'like', `invoice-${id}-%`).select('key', 'at', 'day', 'kind', 'carrier', 'debit', 'credit', 'amount', 'label_id', 'author', 'note')
+/** Marks an invoice as taken back; its number is free again for the one that replaces it. */
+export async function markTakenBack(db: Database, { id, number }: Pick<InvoiceRow, 'id' | 'number'>, at: string): Promise<boolean> {
+  return (await db('carrier_invoices').where({ id }).whereNull('taken_back_at').update({ taken_back_at: at, number: `${number} (taken back ${id})` })) === 1
+}
 
 /** Corrections of labels by the rule that chose their service, from the trail of each order. */
 export async function correctedOrders(db: Database, since: string): Promise<{ order_id: number; amount: number }[]> {

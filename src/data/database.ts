@@ -1,16 +1,19 @@
-import { mkdirSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync } from 'node:fs'
 import { dirname } from 'node:path'
 import knex, { type Knex } from 'knex'
 import { migrations } from './migrations'
+import { SqliteClient } from './sqliteClient'
 import { preparePragmas } from './sqliteOnly'
 
 export type Database = Knex
 
 /** Opens the database file (made when missing) and brings it to the newest migration. */
 export async function openDatabase(file: string): Promise<Database> {
-  mkdirSync(dirname(file), { recursive: true })
+  mkdirSync(dirname(file), { recursive: true, mode: 0o700 })
   const db = knex({
-    client: 'better-sqlite3',
+    client: SqliteClient as unknown as typeof Knex.Client,
+    // What is in the books does not get into error texts, and so not into logs.
+    compileSqlOnError: false,
     connection: { filename: file },
     useNullAsDefault: true,
     pool: { min: 1, max: 1, afterCreate: preparePragmas },
@@ -22,7 +25,14 @@ export async function openDatabase(file: string): Promise<Database> {
       },
     },
   })
-  await migrateOnce(db)
+  try {
+    await migrateOnce(db)
+  } catch (error) {
+    await db.destroy()
+    throw error
+  }
+  // Addresses and names are in it: it is for whoever runs Gharry alone.
+  for (const path of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(path)) chmodSync(path, 0o600)
   return db
 }
 

@@ -16,8 +16,11 @@ interface EditionRow { number: number; content: string; note: string; author: st
 
 const readEdition = (row: EditionRow): Edition => ({ number: row.number, rulebook: fromJson<Rulebook>(row.content), note: row.note, author: row.author, publishedAt: row.published_at, inForceAt: row.in_force_at, withdrawnAt: row.withdrawn_at })
 
-/** Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. */
-const comeBy = (db: Database, now: string): ReturnType<Database> => db('editions').where('in_force_at', '<=', now).whereNull('withdrawn_at').orderBy([{ column: 'in_force_at', order: 'desc' }, { column: 'number', order: 'desc' }]) as ReturnType<Database>
+/**
+ * Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. One that was published for
+ * at once is in force whatever the clock says afterwards.
+ */
+const comeBy = (db: Database, now: string): ReturnType<Database> => db('editions').where((q) => q.where('in_force_at', '<=', now).orWhere({ at_once: true })).whereNull('withdrawn_at').orderBy([{ column: 'in_force_at', order: 'desc' }, { column: 'number', order: 'desc' }]) as ReturnType<Database>
 
 /** The edition in force at a moment (ISO 8601, UTC). */
 export async function editionInForce(db: Database, now: string): Promise<Edition | undefined> {
@@ -35,14 +38,22 @@ export async function listEditions(db: Database): Promise<Omit<Edition, 'ruleboo
   return rows.map((row) => ({ number: row.number, note: row.note, author: row.author, publishedAt: row.published_at, inForceAt: row.in_force_at, withdrawnAt: row.withdrawn_at }))
 }
 
-export async function addEdition(db: Database, rulebook: Rulebook, note: string, author: string, now: string, inForceAt = now): Promise<number> {
-  const [row] = (await db('editions').insert({ content: toJson(rulebook), note, author, published_at: now, in_force_at: inForceAt }).returning('number')) as { number: number }[]
+/** Adds an edition that is in force at once, or from `from` on. One for at once comes after all that are in force, even if the clock was set back. */
+export async function addEdition(db: Database, rulebook: Rulebook, note: string, author: string, now: string, from: string | null = null, draftRevision: number | null = null): Promise<number> {
+  const newest = from === null ? ((await comeBy(db, now).first('in_force_at')) as { in_force_at: string } | undefined) : undefined
+  const inForceAt = from ?? (newest && newest.in_force_at > now ? newest.in_force_at : now)
+  const [row] = (await db('editions').insert({ content: toJson(rulebook), note, author, published_at: now, in_force_at: inForceAt, at_once: from === null, draft_revision: draftRevision }).returning('number')) as { number: number }[]
   return row!.number
 }
 
 /** Takes back an edition that has not come into force yet; false when there is none such. */
 export async function withdrawEdition(db: Database, number: number, now: string): Promise<boolean> {
-  return (await db('editions').where({ number }).where('in_force_at', '>', now).whereNull('withdrawn_at').update({ withdrawn_at: now })) === 1
+  return (await db('editions').where({ number, at_once: false }).where('in_force_at', '>', now).whereNull('withdrawn_at').update({ withdrawn_at: now })) === 1
+}
+
+/** The edition that a revision of the draft was made, unless it was taken back; undefined when there is none. */
+export async function editionOfRevision(db: Database, revision: number): Promise<number | undefined> {
+  return ((await db('editions').where({ draft_revision: revision }).whereNull('withdrawn_at').first('number')) as { number: number } | undefined)?.number
 }
 
 export interface Draft {

@@ -21,6 +21,7 @@ export interface ImportRow extends ImportCounts {
   readonly bytes_done: number
   readonly bytes_total: number
   readonly attempts: number
+  readonly lease_owner?: string | null
   readonly problem: string | null
   readonly requested_at: string
   readonly started_at: string | null

@@ -9,6 +9,7 @@ export interface JobRow {
   readonly payload: string
   readonly state: 'queued' | 'done' | 'failed' | 'cancelled'
   readonly attempts: number
+  readonly lease_owner?: string | null
   readonly done: number
   readonly total: number
   readonly result: string | null
@@ -19,6 +20,8 @@ export interface JobRow {
 
 /** Queues a job; the same key twice is one job. */
 export async function addJob(db: Database, kind: JobRow['kind'], key: string, payload: unknown, now: string): Promise<void> {
+  // A newer one of a kind does all that those before it would do: of those that nobody works on yet, it takes the place.
+  if (kind !== 'count flow') await db('jobs').where({ kind, state: 'queued' }).whereNull('lease_until').whereNot({ key }).update({ state: 'cancelled', problem: kind === 'trial' ? 'A newer trial was asked for.' : null })
   await db('jobs').insert({ kind, key, payload: toJson(payload), state: 'queued', made_at: now, next_at: now }).onConflict('key').ignore()
 }
 

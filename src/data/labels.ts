@@ -30,6 +30,7 @@ export interface LabelRow {
   readonly arrives_on: string | null
   readonly problem: string | null
   readonly attempts: number
+  readonly lease_owner?: string | null
 }
 
 /** One parcel of a shipment. */
@@ -45,6 +46,8 @@ export interface LabelParcel {
   readonly symbology: 'code128' | 'gs1-128' | null
   readonly routing: string | null
   readonly status: string | null
+  /** When the carrier saw what `status` says. */
+  readonly status_at?: string | null
   /** The number of the label with which it comes back; null when there is none. */
   readonly return_number: string | null
 }
@@ -81,8 +84,8 @@ export async function parcelsOfLabels(db: Database, labels: readonly number[]): 
   return found
 }
 
-export async function setParcelStatus(db: Database, label: number, position: number, status: string): Promise<void> {
-  await db('label_parcels').where({ label_id: label, position }).update({ status })
+export async function setParcelStatus(db: Database, label: number, position: number, status: string, at: string): Promise<void> {
+  await db('label_parcels').where({ label_id: label, position }).update({ status, status_at: at })
 }
 
 export async function insertPastLabels(db: Database, labels: readonly Record<string, unknown>[]): Promise<number[]> {
@@ -95,9 +98,11 @@ export async function changeLabel(db: Database, id: number, change: Partial<Labe
   await db('labels').where({ id }).update(change)
 }
 
-/** Changes a label only if it is still in the state one believes; false when somebody else was first. */
-export async function moveLabel(db: Database, id: number, from: readonly LabelState[], change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string }): Promise<boolean> {
-  return (await db('labels').where({ id }).whereIn('state', from).update(change)) === 1
+/** Changes a label only if it is still in the state one believes, and, given `owner`, under one's own lease; false when somebody else was first. */
+export async function moveLabel(db: Database, id: number, from: readonly LabelState[], change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string }, owner?: string | null): Promise<boolean> {
+  const label = db('labels').where({ id }).whereIn('state', from)
+  if (owner) void label.where({ lease_owner: owner })
+  return (await label.update(change)) === 1
 }
 
 export const labelById = (db: Database, id: number): Promise<LabelRow | undefined> => db('labels').where({ id }).first()
@@ -158,6 +163,25 @@ export async function addEvents(db: Database, events: readonly TrackingEventRow[
   for (const part of chunks(events, 100)) await db('tracking_events').insert(part).onConflict(['label_id', 'remote_id']).ignore()
 }
 export const eventsOf = (db: Database, label: number): Promise<TrackingEventRow[]> => db('tracking_events').where({ label_id: label }).orderBy(['at', 'id'])
+
+/** News of parcels that no label has the number of yet: it may come before the purchase is written. */
+export interface EarlyEvent { readonly carrier: string; readonly tracking_number: string; readonly remote_id: string; readonly at: string; readonly status: string; readonly place: string; readonly text: string; readonly seen_at: string }
+
+export async function keepEarlyEvents(db: Database, events: readonly EarlyEvent[]): Promise<void> {
+  for (const part of chunks(events, 100)) await db('early_events').insert(part).onConflict(['carrier', 'tracking_number', 'remote_id']).ignore()
+}
+
+/** What was kept for these numbers; it is given once. */
+export async function takeEarlyEvents(db: Database, carrier: string, numbers: readonly string[]): Promise<EarlyEvent[]> {
+  const found: EarlyEvent[] = await db('early_events').where({ carrier }).whereIn('tracking_number', numbers).orderBy('id')
+  if (found.length > 0) await db('early_events').where({ carrier }).whereIn('tracking_number', numbers).delete()
+  return found
+}
+
+/** Numbers that nobody bought a label for are not waited for longer than this moment. */
+export async function forgetEarlyEvents(db: Database, before: string): Promise<void> {
+  await db('early_events').where('seen_at', '<', before).delete()
+}
 
 export async function carrierCursor(db: Database, carrier: string): Promise<string> {
   const row: { cursor: string } | undefined = await db('carrier_cursors').where({ carrier }).first()

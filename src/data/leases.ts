@@ -1,4 +1,6 @@
+import { randomUUID } from 'node:crypto'
 import type { Database } from './database'
+import { workTime } from './workClock'
 
 /** Tables of work that must not be lost: a row is taken under a lease, and is free again when its holder dies. */
 export type WorkTable = 'labels' | 'posts' | 'notices' | 'imports' | 'jobs'
@@ -7,13 +9,34 @@ export interface WorkRow {
   readonly id: number
   readonly state: string
   readonly attempts: number
+  /** Who holds it; somebody else's, or none, when the lease has run out and another one has taken it. */
+  readonly lease_owner?: string | null
+}
+
+/** A row that its holder writes to. */
+export type Held = Pick<WorkRow, 'id' | 'lease_owner'>
+
+/** Somebody else has taken a row meanwhile: what was done for it is not written. */
+export class LeaseLost extends Error {
+  constructor(table: WorkTable, id: number) {
+    super(`The lease on ${table} ${id} was lost.`)
+  }
+}
+
+export interface Due {
+  readonly states: readonly string[]
+  /** Jobs: only of these kinds. */
+  readonly kinds?: readonly string[]
+  /** The youngest first; otherwise the one that is due longest. */
+  readonly newest?: boolean
 }
 
 /**
- * Takes up to `most` due rows in one of `states`, oldest first, for `seconds`. A row whose lease has run out is due
- * again. The taken rows come back as they stand in the table.
+ * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts about one order
+ * go out one after the other: one that still waits holds back those behind it. The taken rows come back as they are in the table.
  */
-export async function takeDue<Row extends WorkRow>(db: Database, table: WorkTable, states: readonly string[], now: Date, most: number, seconds: number): Promise<Row[]> {
+export async function takeDue<Row extends WorkRow>(db: Database, table: WorkTable, { states, kinds, newest = false }: Due, wall: Date, most: number, seconds: number): Promise<Row[]> {
+  const now = await workTime(db, wall)
   const at = now.toISOString()
   const until = new Date(now.getTime() + seconds * 1000).toISOString()
   const due = db(table)
@@ -21,22 +44,51 @@ export async function takeDue<Row extends WorkRow>(db: Database, table: WorkTabl
     .whereIn('state', states)
     .where('next_at', '<=', at)
     .where((q) => q.whereNull('lease_until').orWhere('lease_until', '<', at))
-    .orderBy([{ column: 'next_at' }, { column: 'id' }])
+    .orderBy(newest ? [{ column: 'id', order: 'desc' as const }] : [{ column: 'next_at' }, { column: 'id' }])
     .limit(most)
-  const rows: Row[] = await db(table).whereIn('id', due).update({ lease_until: until }).returning('*')
-  return rows.sort((a, b) => a.id - b.id)
+  if (kinds) void due.whereIn('kind', kinds)
+  if (table === 'posts') void due.whereNotExists(db({ earlier: 'posts' }).select(db.raw('1')).whereRaw('earlier.order_id = posts.order_id AND earlier.id < posts.id').where('earlier.state', 'queued'))
+  // Most rounds find nothing, and ask no right to write for it.
+  if (!(await due.clone().first())) return []
+  const rows: Row[] = await db(table).whereIn('id', due).update({ lease_until: until, lease_owner: randomUUID() }).returning('*')
+  return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))
 }
 
-/** Prolongs a lease while its holder is still at work. */
-export async function keepLease(db: Database, table: WorkTable, id: number, now: Date, seconds: number): Promise<void> {
-  await db(table).where({ id }).update({ lease_until: new Date(now.getTime() + seconds * 1000).toISOString() })
+/** Prolongs a lease while its holder is still at work; whoever has lost it is stopped. */
+export async function keepLease(db: Database, table: WorkTable, row: Held, wall: Date, seconds: number): Promise<void> {
+  const now = await workTime(db, wall)
+  await changeHeld(db, table, row, { lease_until: new Date(now.getTime() + seconds * 1000).toISOString() })
 }
 
-/** Seconds to wait before try number `attempts` + 1: 2, 4, 8 … at most ten minutes; a longer wish of the other side wins. */
-export const backOffSeconds = (attempts: number, wish = 0): number => Math.max(Math.min(600, 2 ** Math.min(attempts + 1, 10)), wish)
+/** Writes to a row that one holds; whoever has lost it is stopped, so that nothing of what it did is kept. */
+export async function changeHeld(db: Database, table: WorkTable, { id, lease_owner }: Held, change: Readonly<Record<string, unknown>>): Promise<void> {
+  const mine = db(table).where({ id })
+  if (lease_owner) void mine.where({ lease_owner })
+  if ((await mine.update(change)) !== 1) throw new LeaseLost(table, id)
+}
 
-/** Puts a row back for a later try. */
-export async function putBack(db: Database, table: WorkTable, id: number, attempts: number, now: Date, problem: string, wish = 0): Promise<void> {
-  const next = new Date(now.getTime() + backOffSeconds(attempts, wish) * 1000).toISOString()
-  await db(table).where({ id }).update({ attempts: attempts + 1, next_at: next, lease_until: null, problem })
+/** Seconds to wait before try number `attempts` + 1: 2, 4, 8 … at most a minute; a longer wish of the other side wins. */
+export const backOffSeconds = (attempts: number, wish = 0): number => Math.max(Math.min(60, 2 ** Math.min(attempts + 1, 10)), wish)
+
+/** Puts a row back for a later try. Nothing happens when somebody else has taken it meanwhile. */
+export async function putBack(db: Database, table: WorkTable, row: Held & Pick<WorkRow, 'attempts'>, wall: Date, problem: string, wish = 0): Promise<void> {
+  const now = await workTime(db, wall)
+  const mine = db(table).where({ id: row.id })
+  if (row.lease_owner) void mine.where({ lease_owner: row.lease_owner })
+  await mine.update({ attempts: row.attempts + 1, next_at: new Date(now.getTime() + backOffSeconds(row.attempts, wish) * 1000).toISOString(), lease_until: null, lease_owner: null, problem })
+}
+
+/** Gives a row back as it was taken, to be gone on with by whoever comes next: when the worker stops, or something else has to go first. */
+export async function handBack(db: Database, table: WorkTable, row: Held, wall: Date, seconds = 0): Promise<void> {
+  const now = await workTime(db, wall)
+  const mine = db(table).where({ id: row.id })
+  if (row.lease_owner) void mine.where({ lease_owner: row.lease_owner })
+  await mine.update({ lease_until: null, lease_owner: null, next_at: new Date(now.getTime() + seconds * 1000).toISOString() })
+}
+
+/** What was waiting for a carrier or a channel that answers again goes on at once. */
+export async function releaseWaiting(db: Database, table: 'labels' | 'posts' | 'notices', of: Readonly<Record<string, string>>, wall: Date): Promise<void> {
+  const at = (await workTime(db, wall)).toISOString()
+  const waiting = (): ReturnType<Database> => db(table).where(of).whereIn('state', ['queued', 'voiding', 'waiting']).where('attempts', '>', 0).where('next_at', '>', at).whereNull('lease_until') as ReturnType<Database>
+  if (await waiting().first('id')) await waiting().update({ next_at: at })
 }

@@ -16,8 +16,8 @@ export interface LedgerEntry {
 /** Writes what labels cost and what is due back, in the spend by label and in the books. */
 export async function addLedger(db: Database, entries: readonly LedgerEntry[]): Promise<void> {
   for (const part of chunks(entries, 100)) await db('ledger').insert(part).onConflict(['label_id', 'kind']).ignore()
-  await book(db, entries.map(({ label_id, kind, at, carrier, amount }): Booking => ({
-    key: `label-${label_id}-${kind}`, at, kind: kind === 'buy' ? 'purchase' : 'void', carrier, debit: kind === 'refund pending' ? 'refunds due' : 'shipping', credit: kind === 'refund pending' ? 'shipping' : 'balance', amount: Math.abs(amount), label_id, author: 'Gharry', note: '',
+  await book(db, entries.map(({ label_id, kind, at, day, carrier, amount }): Booking => ({
+    key: `label-${label_id}-${kind}`, at, day, kind: kind === 'buy' ? 'purchase' : 'void', carrier, debit: kind === 'refund pending' ? 'refunds due' : 'shipping', credit: kind === 'refund pending' ? 'shipping' : 'balance', amount: Math.abs(amount), label_id, author: 'Gharry', note: '',
   })))
 }
 

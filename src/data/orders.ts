@@ -87,15 +87,20 @@ const searchText = ({ number, buyer, shipTo, items }: Order): string =>
 export async function insertOrders(trx: Database, list: readonly NewOrder[], edition: number, world: number, now: string): Promise<number[]> {
   const ids = await insertMany(trx, 'orders', list.map(({ order, hash, state, routed, value }) => ({ ...factColumns(order), ...decisionColumns(state, routed, value, false), fact_hash: hash, imported_at: now })))
   await insertMany(trx, 'order_facts', list.map(({ order }, i) => ({ order_id: ids[i], facts: toJson(order) })))
+  await insertMany(trx, 'order_items', list.flatMap(({ order }, i) => itemRows(ids[i]!, order)))
   await writeSearch(trx, list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })), true)
   await writeOutcomes(trx, list.map(({ routed }, i) => ({ id: ids[i]!, routed })), edition, world, now)
   return ids
 }
 
+const itemRows = (order_id: number, { items }: Order): { order_id: number; sku: string; quantity: number }[] => items.map(({ sku, quantity }) => ({ order_id, sku, quantity }))
+
 /** Replaces the facts of a known order. */
 export async function updateFacts(db: Database, id: number, order: Order, hash: string): Promise<void> {
   await db('orders').where({ id }).update({ ...factColumns(order), fact_hash: hash })
   await db('order_facts').where({ order_id: id }).update({ facts: toJson(order) })
+  await db('order_items').where({ order_id: id }).delete()
+  for (const part of chunks(itemRows(id, order), 300)) await db('order_items').insert(part)
   await writeSearch(db, [{ id, body: searchText(order) }])
 }
 
@@ -212,4 +217,9 @@ export async function findOrder(db: Database, number: string): Promise<number | 
 
 export async function newestOrder(db: Database): Promise<number | undefined> {
   return ((await db('orders').orderBy('id', 'desc').first('id')) as { id: number } | undefined)?.id
+}
+
+/** Says on the order that its label cannot be bought because of an error of ours; it may have been bought at the carrier all the same. */
+export async function flagStuckLabel(db: Database, label: number, problem: string): Promise<void> {
+  await db('orders').where('id', db('labels').where({ id: label }).select('order_id')).update({ flag: `Its label cannot be finished: ${problem} Look in the log; it is asked for again with the same key.` })
 }

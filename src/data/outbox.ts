@@ -12,6 +12,7 @@ export interface PostRow {
   readonly key: string
   readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
   readonly attempts: number
+  readonly lease_owner?: string | null
   readonly next_at: string
   readonly problem: string | null
   readonly made_at: string
@@ -26,6 +27,7 @@ export interface NoticeRow {
   readonly key: string
   readonly state: 'waiting' | 'sent' | 'failed' | 'dropped'
   readonly attempts: number
+  readonly lease_owner?: string | null
   readonly next_at: string
   readonly problem: string | null
   readonly made_at: string
@@ -49,7 +51,10 @@ export async function changeNotice(db: Database, id: number, change: Partial<Not
 
 /** Drops what has not gone out yet for a label; gives the posts that have, or may have: those need a withdrawal. */
 export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: readonly Pick<PostRow, 'parcel' | 'order_id' | 'channel_id'>[] }> {
-  await db('notices').where({ label_id: label, state: 'waiting' }).update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
+  const waiting = (): ReturnType<Database> => db('notices').where({ label_id: label, state: 'waiting' }) as ReturnType<Database>
+  // Of a mail whose answer was lost nobody knows whether it arrived.
+  await waiting().where((q) => q.where('attempts', '>', 0).orWhereNotNull('lease_until')).update({ state: 'dropped', problem: 'The label was voided; an earlier try may have reached the customer all the same.', lease_until: null })
+  await waiting().update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
   await db('posts').where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 }).whereNull('lease_until').update({ state: 'dropped', problem: 'The label was voided first.' })
   return { sentPosts: await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).select('parcel', 'order_id', 'channel_id').orderBy(['parcel', 'order_id']) }
 }
@@ -69,7 +74,12 @@ export async function workByState(db: Database, table: 'posts' | 'notices'): Pro
   return Object.fromEntries(rows.map((row) => [row.state, Number(row.n)]))
 }
 
-/** Sends failed ones on their way again. */
+/** Sends all failed ones on their way again; gives how many. */
+export async function retryAllFailed(db: Database, table: 'posts' | 'notices', now: string): Promise<number> {
+  return db(table).where({ state: 'failed' }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, made_at: now, problem: null })
+}
+
+/** Sends a failed one on its way again. */
 export async function retryFailed(db: Database, table: 'posts' | 'notices', id: number, now: string): Promise<boolean> {
   return (await db(table).where({ id, state: 'failed' }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, problem: null })) === 1
 }

@@ -32,7 +32,8 @@ export function preparePragmas(connection: RawConnection, done: (error: Error | 
   // FULL: a label that is paid for survives a power cut too.
   connection.pragma('synchronous = FULL')
   connection.pragma('foreign_keys = ON')
-  connection.pragma('busy_timeout = 10000')
+  // Waiting within the database would hold up the whole process: `SqliteClient` waits and tries again.
+  connection.pragma('busy_timeout = 20')
   connection.pragma('cache_size = -65536')
   // 32 MB instead of 4: an import writes the same pages of the indexes again and again.
   connection.pragma('wal_autocheckpoint = 8000')

@@ -1,8 +1,8 @@
 import { randomBytes, randomUUID } from 'node:crypto'
 import { formatMoney, money } from '@/core/units'
-import { addBatch, orderRows, setState, writeLog } from '@/data'
+import { addBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
-import { planBatch } from './planBatch'
+import { basisOf, planBatch } from './planBatch'
 
 const largestBatch = 5000
 
@@ -23,6 +23,13 @@ export async function buyBatch(gharry: Gharry, ids: readonly number[], expected:
     const rows = await orderRows(trx, plan.labels.map((label) => label.order))
     const taken = rows.find((row) => !['attention', 'held', 'ready'].includes(row.state))
     if (taken) return refuse('taken', `Order ${taken.number} is ${taken.state} meanwhile: look at the batch again.`)
+    // What was planned on must still be so: a label to yesterday's address would leave without anybody knowing.
+    const versions = await versionsInForce(trx, now)
+    if (versions.edition !== plan.edition || versions.world !== plan.world) return refuse('rules-moved', 'The rulebook or a list has changed meanwhile: look once more and confirm.')
+    const ids = plan.labels.map((label) => label.order)
+    const [facts, pins] = [new Map((await ordersById(trx, ids)).map(({ id, order }) => [id, order])), await pinsOf(trx, ids)]
+    const changed = plan.labels.find((label) => !facts.has(label.order) || basisOf(facts.get(label.order)!, pins.get(label.order)) !== label.basis)
+    if (changed) return refuse('order-moved', `Order ${changed.number} has changed meanwhile: look once more and confirm.`)
     const batch = await addBatch(trx, gharry.settings.author, plan.labels.map((label, position) => ({
       order_id: label.order, position, key: randomUUID(), token: randomBytes(18).toString('base64url'), carrier: label.carrier, service: label.service, zone: label.zone,
       location: label.location, request: JSON.stringify(label.request), quoted: label.cost, arrives_on: label.arrivesOn,

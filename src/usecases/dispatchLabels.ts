@@ -1,5 +1,5 @@
 import { labelsOfBatch, moveLabel, orderRow, setShipmentState, writeLog } from '@/data'
-import { tellTheWorld } from './buyLabels'
+import { tellTheWorld } from './tellTheWorld'
 import type { Answer, Gharry } from './gharry'
 
 /** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */

@@ -1,6 +1,6 @@
-import { dayOf, instantAt } from '@/core/calendar'
+import { dayOf, instantAt, isDay } from '@/core/calendar'
 import { checkRulebook, emptyWorld, findLogic, firstZone, newGaps, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
-import { addEdition, editionInForce, editionNumbered, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
+import { addEdition, editionInForce, editionNumbered, editionOfRevision, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
 import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { pinnedResults } from './pinnedOrders'
@@ -84,15 +84,19 @@ export async function publishDraft(gharry: Gharry, revision: number, note: strin
   const now = gharry.now().toISOString()
   const gaps = note === '' ? newGaps(findLogic(draft.rulebook, world, gharry.now().getTime()), (await editionInForce(db, now))?.rulebook ?? emptyRulebook, world) : []
   if (gaps.length > 0) return refuse('new-gaps', `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`)
+  if (from !== '' && !isDay(from)) return refuse('bad-day', `"${from}" is no day such as 2026-12-24.`)
   const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, firstZone(world))).toISOString()
   if (from !== '' && inForceAt <= now) return refuse('past-day', `${from} has begun already: choose a later day, or publish at once.`)
-  const edition = await db.transaction(async (trx) => {
-    const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now, inForceAt)
+  return db.transaction(async (trx): Promise<Answer<{ edition: number; inForceAt: string }>> => {
+    // Checking takes a while: another one may have asked for the same, or have changed the draft.
+    const published = await editionOfRevision(trx, revision)
+    if (published !== undefined) return refuse('published-before', `This draft is edition ${published} already.`)
+    if ((await readDraft(trx))?.revision !== revision) return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+    const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now, from === '' ? null : inForceAt, revision)
     if (from === '') await routeByEdition(trx, number, now)
-    return number
+    gharry.log.info({ edition: number, inForceAt }, 'rulebook published')
+    return { ok: true, edition: number, inForceAt }
   })
-  gharry.log.info({ edition, inForceAt }, 'rulebook published')
-  return { ok: true, edition, inForceAt }
 }
 
 /** Takes back an edition before it comes into force. */

@@ -1,7 +1,7 @@
 import type { CarrierEvent } from '@/adapters'
-import { trackingStatuses, type TrackingStatus } from '@/core/tracking'
-import { addEvents, carrierCursor, changeLabel, labelById, labelsByNumbers, orderRow, parcelsOfLabels, setCarrierCursor, setParcelStatus, setShipmentState, type Database } from '@/data'
-import { tellTheWorld } from './buyLabels'
+import { afterNews, trackingStatuses, type TrackingStatus } from '@/core/tracking'
+import { addEvents, carrierCursor, changeLabel, forgetEarlyEvents, keepEarlyEvents, labelById, labelsByNumbers, orderRow, parcelsOfLabels, setCarrierCursor, setParcelStatus, setShipmentState, type Database } from '@/data'
+import { tellTheWorld } from './tellTheWorld'
 import type { Gharry } from './gharry'
 
 /** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
@@ -19,14 +19,7 @@ export async function followParcels(gharry: Gharry, carrierId: string): Promise<
     const { events, more } = result.body
     if (events.length === 0) return count
     await gharry.db.transaction(async (trx) => {
-      const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
-      const known = events.filter((event) => labels.has(event.trackingNumber))
-      await addEvents(trx, known.map((event) => ({ label_id: labels.get(event.trackingNumber)!.label.id, remote_id: event.id, at: event.at, status: event.status, place: event.place, text: event.text })))
-      for (const [number, event] of newestOf(known)) {
-        const { label, position } = labels.get(number)!
-        await setParcelStatus(trx, label.id, position, event.status)
-        await moveAlong(gharry, trx, label.id, event)
-      }
+      await takeNews(gharry, trx, carrierId, events)
       await setCarrierCursor(trx, carrierId, result.body.cursor)
     })
     count += events.length
@@ -35,13 +28,37 @@ export async function followParcels(gharry: Gharry, carrierId: string): Promise<
   return count
 }
 
-function newestOf(events: readonly CarrierEvent[]): Map<string, CarrierEvent> {
-  const newest = new Map<string, CarrierEvent>()
-  for (const event of events) {
-    const before = newest.get(event.trackingNumber)
-    if (!before || event.at >= before.at) newest.set(event.trackingNumber, event)
+const month = 30 * 86_400_000
+
+/**
+ * Takes news of a carrier's parcels into the books, in the caller's transaction. What is about a number that no label has yet is
+ * kept until one has it: news may come before the purchase is written.
+ */
+export async function takeNews(gharry: Gharry, trx: Database, carrierId: string, events: readonly CarrierEvent[]): Promise<void> {
+  const now = gharry.now()
+  const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
+  const early = events.filter((event) => !labels.has(event.trackingNumber))
+  if (early.length > 0) {
+    await keepEarlyEvents(trx, early.map(({ id, trackingNumber, at, status, place, text }) => ({ carrier: carrierId, tracking_number: trackingNumber, remote_id: id, at, status, place, text, seen_at: now.toISOString() })))
+    await forgetEarlyEvents(trx, new Date(now.getTime() - month).toISOString())
   }
-  return newest
+  const known = events.filter((event) => labels.has(event.trackingNumber))
+  await addEvents(trx, known.map((event) => ({ label_id: labels.get(event.trackingNumber)!.label.id, remote_id: event.id, at: event.at, status: event.status, place: event.place, text: event.text })))
+  // In the order in which things happened, whatever the order in which they are told.
+  const byTime = [...known].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0))
+  for (const number of new Set(byTime.map((event) => event.trackingNumber))) {
+    const { label, position } = labels.get(number)!
+    const parcel = (await parcelsOfLabels(trx, [label.id])).get(label.id)?.find((own) => own.position === position)
+    let at: { status: string | null; at: string | null } = { status: parcel?.status ?? null, at: parcel?.status_at ?? null }
+    for (const event of byTime) {
+      if (event.trackingNumber !== number) continue
+      const next = afterNews(at, event)
+      if (!next) continue
+      at = next
+      await setParcelStatus(trx, label.id, position, next.status, next.at)
+      await moveAlong(gharry, trx, label.id, event)
+    }
+  }
 }
 
 /** A shipment stands where its last parcel stands: it is delivered when all of them are. */

@@ -1,12 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream, existsSync, statSync } from 'node:fs'
+import { createWriteStream, existsSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileFields, missingFields, previewOrderFile, readOrderFile, type FileMapping, type FilePreview, type FileProblem } from '@/adapters'
 import type { RawOrder } from '@/core/order'
 import { firstZone } from '@/core/rulebook'
-import { addImport, addProblems, changeImport, channelById, clearProblems, countUp, fromJson, importById, keepLease, toJson, type ImportRow } from '@/data'
+import { addImport, addProblems, changeImport, channelById, clearProblems, countUp, fromJson, handBack, importById, keepLease, LeaseLost, toJson, type ImportRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
 import { storeOrders } from './storeOrders'
@@ -14,28 +13,32 @@ import { storeOrders } from './storeOrders'
 /** The fields that a column can give. */
 export const fileFieldIds = fileFields.map((field) => field.id)
 
-const largestFile = 500_000_000
+/** The largest file of orders, in bytes. */
+export const largestFile = 500_000_000
 
 const pathOf = (gharry: Gharry, file: string): string => join(gharry.settings.dataDir, 'files', file)
 
-/** Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. */
-export async function receiveFile(gharry: Gharry, body: Readable): Promise<Answer<{ file: string; preview: FilePreview }>> {
+/** Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. A file that cannot be kept whole is not kept. */
+export async function receiveFile(gharry: Gharry, body: AsyncIterable<Buffer>): Promise<Answer<{ file: string; preview: FilePreview }>> {
   const file = `${randomUUID()}.csv`
-  let size = 0
-  await pipeline(body, async function* (source: AsyncIterable<Buffer>) {
-    for await (const chunk of source) {
-      size += chunk.length
-      if (size > largestFile) throw new Error('The file is larger than 500 MB: split it.')
-      yield chunk
-    }
-  }, createWriteStream(pathOf(gharry, file)))
-  if (size === 0) return refuse('empty-file', 'The file is empty.')
+  const path = pathOf(gharry, file)
   try {
-    const preview = await previewOrderFile(pathOf(gharry, file))
-    if (preview.headers.length < 2) return refuse('no-columns', 'The file has no columns that can be told apart: it must be a CSV file with a header row.')
+    await pipeline(body, createWriteStream(path, { mode: 0o600 }))
+    if (statSync(path).size === 0) throw new NotTaken('empty-file', 'The file is empty.')
+    const preview = await previewOrderFile(path).catch((error: unknown) => { throw new NotTaken('unreadable-file', `The file cannot be read as CSV (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}).`) })
+    if (preview.headers.length < 2) throw new NotTaken('no-columns', 'The file has no columns that can be told apart: it must be a CSV file with a header row.')
     return { ok: true, file, preview }
   } catch (error) {
-    return refuse('unreadable-file', `The file cannot be read as CSV (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}).`)
+    rmSync(path, { force: true })
+    if (error instanceof NotTaken) return refuse(error.code, error.message)
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') return refuse('disk-full', 'The disk is full: the file was not kept.')
+    throw error
+  }
+}
+
+class NotTaken extends Error {
+  constructor(readonly code: string, sentence: string) {
+    super(sentence)
   }
 }
 
@@ -69,8 +72,12 @@ export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> 
       await countUp(trx, row.id, { ...counts, bad: bad.length })
       await addProblems(trx, row.id, bad)
       await changeImport(trx, row.id, { bytes_done: bytes })
-      await keepLease(trx, 'imports', row.id, now(), gharry.settings.leaseSeconds)
+      await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
     })
+    if (gharry.stopping?.()) {
+      await handBack(db, 'imports', row, now())
+      return false
+    }
     return (await importById(db, row.id))?.state !== 'cancelled'
   }
   try {
@@ -82,7 +89,11 @@ export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> 
     bytes = row.bytes_total
     if (!(await store())) return
     await changeImport(db, row.id, { state: 'done', finished_at: now().toISOString(), lease_until: null, problem: null })
+    // What was in it is in the books now; addresses are not kept twice.
+    rmSync(pathOf(gharry, row.file), { force: true })
   } catch (error) {
+    // Somebody else works on it now; or the books could not be written, which is no fault of the file: it is tried again.
+    if (error instanceof LeaseLost || String((error as { code?: unknown }).code).startsWith('SQLITE_')) throw error
     gharry.log.error({ import: row.id, err: error }, 'file import failed')
     await changeImport(db, row.id, { state: 'failed', problem: `The file cannot be read to its end (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}); the rows before are in.`, finished_at: now().toISOString(), lease_until: null })
   }

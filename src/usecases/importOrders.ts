@@ -1,10 +1,11 @@
-import { addImport, addProblems, changeChannel, changeImport, channelById, countUp, forgetEmptyImports, importById, keepLease, openImportOf, putBack, type ImportRow } from '@/data'
+import { addImport, addProblems, changeChannel, changeImport, channelById, countUp, forgetEmptyImports, handBack, importById, keepLease, openImportOf, putBack, type ImportRow } from '@/data'
 import { importFile } from './importFile'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { rulebookInForce } from './rulebookInForce'
 import { storeOrders } from './storeOrders'
 
-const mostAttempts = 8
+// At most a minute apart, so this is a day of trying.
+const mostAttempts = 1440
 
 /** Asks for an import of a channel; one that is under way already is enough. */
 export async function requestImport(gharry: Gharry, channelId: string): Promise<Answer<{ id: number }>> {
@@ -38,10 +39,12 @@ export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void
       await countUp(trx, row.id, { ...counts, bad: bad.length })
       await addProblems(trx, row.id, bad.map((problem) => ({ line: 0, ...problem })))
       await changeChannel(trx, channel.id, { cursor: page.body.cursor, last_import_at: now().toISOString() })
-      await keepLease(trx, 'imports', row.id, now(), gharry.settings.leaseSeconds)
+      await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
     })
     cursor = page.body.cursor
     if (!more) break
+    // The worker is to stop: whoever starts next goes on at this page.
+    if (gharry.stopping?.()) return handBack(db, 'imports', row, now())
   }
   await changeImport(db, row.id, { state: 'done', finished_at: now().toISOString(), lease_until: null, problem: null })
   await forgetEmptyImports(db, channel.id, row.id)
@@ -50,6 +53,6 @@ export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void
 
 async function giveBack(gharry: Gharry, row: ImportRow, problem: string, wish = 0): Promise<void> {
   gharry.log.warn({ import: row.id, problem }, 'import interrupted')
-  if (row.attempts + 1 < mostAttempts) return putBack(gharry.db, 'imports', row.id, row.attempts, gharry.now(), `${problem} It is tried again.`, wish)
-  await changeImport(gharry.db, row.id, { state: 'failed', problem: `${problem} Given up after ${mostAttempts} tries: import again when it is mended.`, finished_at: gharry.now().toISOString(), lease_until: null })
+  if (row.attempts + 1 < mostAttempts) return putBack(gharry.db, 'imports', row, gharry.now(), `${problem} It is tried again.`, wish)
+  await changeImport(gharry.db, row.id, { state: 'failed', problem: `${problem} Given up after a day of tries: import again when it works.`, finished_at: gharry.now().toISOString(), lease_until: null })
 }

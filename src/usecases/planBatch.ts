@@ -1,11 +1,13 @@
+import { createHash } from 'node:crypto'
 import { cutText, isHandled, unNumbers, type Order } from '@/core/order'
 import type { LabelRequest } from '@/adapters'
 import { isPostOfficeBox, printedAddress } from '@/core/address'
 import type { Parcel } from '@/core/packing'
-import type { Routed } from '@/core/rulebook'
+import type { Pins, Routed } from '@/core/rulebook'
 import { toHome } from '@/core/units'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Gharry } from './gharry'
+import { factHash } from './factHash'
 import { aboveCeiling } from './money'
 import { declaredItems } from './papers'
 import { decide } from './routeOrders'
@@ -27,6 +29,8 @@ export interface PlannedLabel {
   readonly daysLate: number | null
   readonly request: LabelRequest
   readonly parcels: readonly Parcel[]
+  /** What it was planned on: the facts of the order and its hand pins, as a fingerprint. */
+  readonly basis: string
 }
 
 export interface BatchPlan {
@@ -38,6 +42,9 @@ export interface BatchPlan {
   readonly byService: readonly { readonly service: string; readonly count: number; readonly cost: number }[]
   /** Orders whose decision has changed since it was made, by the clock alone (a cut-off has passed). */
   readonly moved: number
+  /** The edition and the world that it was decided by. */
+  readonly edition: number
+  readonly world: number
   /** Orders among them that go to the same buyer and address, and could be one shipment. */
   readonly together: readonly (readonly number[])[]
 }
@@ -65,13 +72,13 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
     const reason = whyNot(row, routed, gharry)
     if (reason) blocked.push({ order: id, number: row.number, reason })
     else {
-      const planned = plan(row, order, routed, inForce)
+      const planned = plan(row, order, routed, inForce, pins.get(id))
       if (planned.service !== row.service || planned.cost !== row.cost || planned.arrivesOn !== row.arrives_on) moved++
       labels.push(planned)
     }
   }
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
-  return { labels, blocked, total, above: await aboveCeiling(gharry, total), byService: groupByService(labels), moved, together: togetherOf(labels, rows) }
+  return { labels, blocked, total, above: await aboveCeiling(gharry, total), edition: inForce?.edition ?? 0, world: inForce?.worldVersion ?? 0, byService: groupByService(labels), moved, together: togetherOf(labels, rows) }
 }
 
 /** Urgent orders first; otherwise as they were given. */
@@ -89,18 +96,21 @@ function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
   return null
 }
 
-function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce): PlannedLabel {
+/** What a plan rests on: when it has changed by the time of buying, the order is planned anew. */
+export const basisOf = (order: Order, pins: Pins | undefined): string => createHash('sha1').update(factHash(order)).update(JSON.stringify(Object.entries(pins ?? {}).sort(([a], [b]) => (a < b ? -1 : 1)))).digest('base64')
+
+function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce, pins: Pins | undefined): PlannedLabel {
   const quote = routed.quote!
   const location = inForce.ready.world.locations.find((candidate) => candidate.id === routed.location)!
   return {
     order: row.id, number: row.number, buyer: row.buyer, country: row.country, carrier: quote.carrier, service: quote.service, zone: quote.zone, location: location.id,
     cost: quote.cost, lines: quote.lines, arrivesOn: quote.arrivesOn, daysLate: routed.daysLate,
-    parcels: routed.parcels,
+    parcels: routed.parcels, basis: basisOf(order, pins),
     request: {
       service: quote.service, fromCountry: location.country, toCountry: order.shipTo.country, toPostcode: order.shipTo.postcode,
       from: { lines: printedAddress({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', country: location.country }) },
       to: { lines: printedAddress(order.shipTo) },
-      parcels: routed.parcels.map(({ weight, size }) => ({ weight, size })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
+      parcels: routed.parcels.map(({ weight, size, dangerousGoods, notStackable }) => ({ weight, size, ...(dangerousGoods ? { dangerousGoods } : {}), ...(notStackable === undefined ? {} : { notStackable }) })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
       toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => isHandled(item, 'not stackable')),
       dangerousGoods: unNumbers(order.items), duties: routed.decisions.duties, returnLabel: routed.decisions.returnLabel, customs: routed.trade === 'export' ? declaredItems(order.items) : null,
       insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0) : (row.value ?? 0),

@@ -1,4 +1,8 @@
+import { randomUUID } from 'node:crypto'
+import { createReadStream, createWriteStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { join } from 'node:path'
 import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
 import { pdfFile, pngOf } from '@/adapters'
 import { pageToZpl, sheetLayouts, type Page, type PrinterDpi } from '@/core/papers'
 import { chunks, labelById, labelsOfBatch, listChannels, newestWorld, ordersById, parcelsOfLabels, writeLog, type LabelRow } from '@/data'
@@ -22,6 +26,22 @@ export interface PrintFile {
   readonly content: Readable
   readonly type: string
   readonly extension: string
+  /** Under which it can be opened again for an hour. */
+  readonly name: string
+  readonly pages: number
+}
+
+const types: Readonly<Record<string, string>> = { pdf: 'application/pdf', png: 'image/png', zpl: 'application/octet-stream' }
+const hour = 3_600_000
+
+const folderOf = (gharry: Gharry): string => join(gharry.settings.dataDir, 'prints')
+
+/** A print file that was made before; null when it is not kept any more. */
+export function openPrint(gharry: Gharry, name: string): Omit<PrintFile, 'pages'> | null {
+  const match = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)
+  const path = match && join(folderOf(gharry), name)
+  if (!path || !existsSync(path)) return null
+  return { content: createReadStream(path), type: types[match[1]!]!, extension: match[1]!, name }
 }
 
 /** The print file of a batch: for each parcel its packing slip and its label, sorted as the station wants. Null when nothing is bought yet. */
@@ -36,26 +56,54 @@ export async function printLabel(gharry: Gharry, labelId: number, profile: Print
   return !label || label.state !== 'bought' ? null : print(gharry, [label], `Label ${label.tracking_number ?? ''}`, profile)
 }
 
-async function print(gharry: Gharry, unsorted: readonly LabelRow[], title: string, profile: PrintProfile): Promise<PrintFile> {
-  const labels = await sorted(gharry, unsorted, profile.sort)
-  const pages = pagesOf(gharry, labels, profile)
+/** Writes the whole file first; only then is anything marked as printed. Labels whose papers are not kept are left out; null when none is left. */
+async function print(gharry: Gharry, unsorted: readonly LabelRow[], title: string, profile: PrintProfile): Promise<PrintFile | null> {
+  const labels = (await sorted(gharry, unsorted, profile.sort)).filter(hasPapers)
+  if (labels.length === 0) return null
+  const folder = folderOf(gharry)
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  forgetOld(folder, gharry.now().getTime())
+  const name = `${randomUUID()}.${profile.format}`
+  const path = join(folder, name)
+  let pages = 0
+  const counted = async function* (): AsyncGenerator<Page> {
+    for await (const page of pagesOf(gharry, labels, profile)) {
+      pages++
+      yield page
+    }
+  }
+  try {
+    await pipeline(contentOf(counted(), title, profile), createWriteStream(path, { mode: 0o600 }))
+    if (pages === 0) throw new Error('The print file has no page.')
+  } catch (error) {
+    rmSync(path, { force: true })
+    throw error
+  }
   await markPrinted(gharry, labels)
-  if (profile.format === 'zpl') return { content: Readable.from((async function* () { for await (const page of pages) yield pageToZpl(page, profile.dpi) })()), type: 'application/octet-stream', extension: 'zpl' }
-  if (profile.format === 'png') {
+  return { content: createReadStream(path), type: types[profile.format]!, extension: profile.format, name, pages }
+}
+
+/** Labels of a time before their request was kept have nothing that could be drawn. */
+const hasPapers = ({ request }: LabelRow): boolean => request.includes('"parcels"') && request.includes('"to"')
+
+function contentOf(pages: AsyncGenerator<Page>, title: string, profile: PrintProfile): Readable {
+  if (profile.format === 'zpl') return Readable.from((async function* () { for await (const page of pages) yield pageToZpl(page, profile.dpi) })())
+  if (profile.format === 'png') return Readable.from((async function* () {
     // An image holds one page: the first that is asked for.
     const first = await pages.next()
-    return { content: Readable.from([first.done ? Buffer.alloc(0) : pngOf(first.value, profile.dpi)]), type: 'image/png', extension: 'png' }
-  }
+    if (!first.done) yield pngOf(first.value, profile.dpi)
+  })())
   const file = pdfFile(title, sheetLayouts.find(({ id }) => id === profile.layout), profile.start)
   const write = async (): Promise<void> => {
     for await (const page of pages) file.add(page)
     file.end()
   }
-  write().catch((error: unknown) => {
-    gharry.log.error({ err: error }, 'print file failed')
-    file.stream.destroy(error instanceof Error ? error : new Error(String(error)))
-  })
-  return { content: file.stream, type: 'application/pdf', extension: 'pdf' }
+  write().catch((error: unknown) => file.stream.destroy(error instanceof Error ? error : new Error(String(error))))
+  return file.stream
+}
+
+function forgetOld(folder: string, now: number): void {
+  for (const name of readdirSync(folder)) if (now - statSync(join(folder, name)).mtimeMs > hour) rmSync(join(folder, name), { force: true })
 }
 
 async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: PrintProfile): AsyncGenerator<Page> {

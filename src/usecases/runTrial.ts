@@ -1,5 +1,5 @@
 import { addFlow, addSummary, compileRulebook, emptySummary, readyWorld, route, type Flow, type Routed, type Rulebook, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
-import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, jobById, jobByKey, keepLease, newestJob, newestWorld, ordersOfStretch, pinsOf, readDraft, stretchesOf, type JobRow } from '@/data'
+import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, handBack, jobById, jobByKey, keepLease, newestJob, newestWorld, ordersOfStretch, pinsOf, readDraft, stretchesOf, type JobRow } from '@/data'
 import { showWorld } from './editRulebook'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { scopeOf, trialCaseOf, trialHand, type TrialAsked, type TrialOptions, type TrialPart } from './trialParts'
@@ -79,7 +79,7 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
           addSummary(summary, found.summary)
           await kept
           // While a stretch is written down, the next one is decided.
-          kept = keep(gharry, job.id, found.changes, summary.orders).then((lives) => { if (!lives) goesOn = false })
+          kept = keep(gharry, job, found.changes, summary.orders).then((lives) => { if (!lives) goesOn = false })
         }
       } finally {
         await kept
@@ -89,6 +89,7 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
   } finally {
     for (const hand of hands) await hand.leave()
   }
+  if (gharry.stopping?.()) return handBack(db, 'jobs', job, gharry.now())
   if (!goesOn) return
   const result: TrialResult = { summary, flow, ms: Math.round(performance.now() - began) }
   await changeJob(db, job.id, { result: JSON.stringify(result), total: summary.orders })
@@ -99,12 +100,12 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
 const pageSize = 4000
 
 /** Keeps what a stretch gave, and that the trial lives; false when it was cancelled. */
-const keep = (gharry: Gharry, job: number, changes: readonly TrialChange[], done: number): Promise<boolean> =>
+const keep = (gharry: Gharry, job: JobRow, changes: readonly TrialChange[], done: number): Promise<boolean> =>
   gharry.db.transaction(async (trx) => {
-    await addChanges(trx, job, changes)
+    await addChanges(trx, job.id, changes)
     await keepLease(trx, 'jobs', job, gharry.now(), gharry.settings.leaseSeconds)
-    await changeJob(trx, job, { done })
-    return (await jobById(trx, job))?.state === 'queued'
+    await changeJob(trx, job.id, { done })
+    return !gharry.stopping?.() && (await jobById(trx, job.id))?.state === 'queued'
   })
 
 /** One order of a trial, decided by both rulebooks, for their trails side by side. Without a trial: edition in force and draft. */

@@ -1,4 +1,4 @@
-import { blocksOf, fillTemplate, holds, layoutSlip, type Page, type SlipTemplate } from '@/core/papers'
+import { blocksOf, documentBudget, fillTemplate, holds, layoutSlip, type Page, type SlipTemplate } from '@/core/papers'
 import { rulesWithSlip, slipSchema } from '@/core/rulebook'
 import { decisionOf, findOrder, listChannels, newestOrder, newestWorld, ordersById, readDraft } from '@/data'
 import { printedAddress } from '@/core/address'
@@ -62,6 +62,7 @@ export async function previewSlip(gharry: Gharry, template: unknown, number: str
     toLines: printedAddress(order.shipTo), items: order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })), inserts: (decided?.outcome.decisions.inserts ?? []).map(({ name }) => name), tags: decided?.outcome.decisions.tags ?? [], trackingNumber: '', parcelText: '', reprint: '',
   })
   const blocks = blocksOf(slip)
-  const problems = blocks.flatMap((block, i) => [block.text ?? '', ...Object.values(block.texts ?? {}), block.when ? `{% if ${block.when} %}{% endif %}` : ''].flatMap((text) => { const filled = fillTemplate(text, content); return filled.ok ? [] : [{ block: i, sentence: filled.sentence }] }).slice(0, 1))
-  return { ok: true, pages: layoutSlip(content, slip).slice(0, 4), number: order.number, problems, left: blocks.flatMap((block, i) => (holds(block.when ?? '', content) ? [] : [i])) }
+  const budget = documentBudget()
+  const problems = blocks.flatMap((block, i) => [block.text ?? '', ...Object.values(block.texts ?? {}), block.when ? `{% if ${block.when} %}{% endif %}` : ''].flatMap((text) => { const filled = fillTemplate(text, content, budget); return filled.ok ? [] : [{ block: i, sentence: filled.sentence }] }).slice(0, 1))
+  return { ok: true, pages: layoutSlip(content, slip).slice(0, 4), number: order.number, problems, left: blocks.flatMap((block, i) => (holds(block.when ?? '', content, budget) ? [] : [i])) }
 }

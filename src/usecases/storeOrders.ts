@@ -51,9 +51,9 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
   const log = (sentence: string): Promise<void> => writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
   const waits = waitingStates.includes(before.state)
   const gone = before.state === 'cancelled' || before.state === 'fulfilled elsewhere'
-  if (order.status === 'fulfilled' && !waits) {
-    // Our own tracking post coming back to us.
-    await setFlag(db, before.id, null, hash)
+  if (order.status === 'fulfilled' && !waits && !(await isChanged(db, before.id, order))) {
+    // Our own tracking post coming back to us: nothing else has changed, and a flag that is up stays up.
+    await updateFacts(db, before.id, order, hash)
     return 'updated'
   }
   if (!waits && !gone) {
@@ -74,6 +74,12 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
   await setState(db, [before.id], closed)
   await log(order.status === 'cancelled' ? 'Cancelled in the channel.' : 'Fulfilled elsewhere, says the channel.')
   return order.status === 'cancelled' ? 'cancelled' : 'updated'
+}
+
+/** Whether an order differs from what the books have of it in anything but where the channel says it is. */
+async function isChanged(db: Database, id: number, order: Order): Promise<boolean> {
+  const [stored] = await ordersById(db, [id])
+  return stored === undefined || factHash({ ...stored.order, status: 'open' }) !== factHash({ ...order, status: 'open' })
 }
 
 /** When a page names an order twice, the later state counts. */

@@ -13,28 +13,59 @@ export interface ParcelView {
   readonly events: readonly { readonly at: string; readonly status: string; readonly place: string; readonly text: string }[]
 }
 
+// A link in a mail is read by many; some weeks after the parcel came, it leads nowhere.
+const keptFor = 6 * 7 * 86_400_000
+
+const isOver = ({ delivered_at: delivered, bought_at: bought }: LabelRow, now: number): boolean =>
+  now - Date.parse(delivered ?? bought ?? '') > (delivered ? keptFor : 4 * keptFor)
+
 /** By the unguessable link of the mail. */
 export async function trackByLink(gharry: Gharry, token: string): Promise<ParcelView | null> {
   if (!/^[\w-]{20,64}$/.test(token)) return null
   const label = await labelByToken(gharry.db, token)
-  return label ? view(gharry, label) : null
+  return label && !isOver(label, gharry.now().getTime()) ? view(gharry, label) : null
 }
 
-const tries = new Map<string, { count: number; until: number }>()
+/** The address that the outermost of one's own proxies saw; what anybody else wrote before it is not believed. Without a proxy it is not known. */
+export function addressBehind(forwarded: string | null, proxies: number): string {
+  const addresses = (forwarded ?? '').split(',').map((address) => address.trim()).filter(Boolean)
+  return proxies === 0 ? '' : (addresses[addresses.length - proxies] ?? '').slice(0, 60)
+}
+
+interface Tried { count: number; until: number }
+const window = 600_000
+const tries = new Map<string, Tried>()
+
+/** How many wrong tries of a kind are taken in ten minutes: from one address, for one order number, and from everybody together. */
+const most = { address: 10, order: 10, all: 2000 } as const
+
+const isShut = (key: string, limit: number, now: number): boolean => {
+  const tried = tries.get(key)
+  return tried !== undefined && tried.until > now && tried.count >= limit
+}
+
+function count(key: string, now: number): void {
+  const tried = tries.get(key)
+  if (tried && tried.until > now) tried.count++
+  else {
+    if (tries.size > 20_000) for (const [old, { until }] of tries) if (until <= now) tries.delete(old)
+    if (tries.size > 20_000) tries.clear()
+    tries.set(key, { count: 1, until: now + window })
+  }
+}
 
 /**
- * By order number and e-mail together. A wrong pair says the same whether the order exists or not, and after ten wrong
- * tries in ten minutes from one address the door stays shut for a while.
+ * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are limited from one
+ * address, for one order number, and in all: then the door stays shut for a while.
  */
 export async function findByOrder(gharry: Gharry, number: string, email: string, from: string): Promise<Answer<{ token: string }>> {
   const now = gharry.now().getTime()
-  const tried = tries.get(from)
-  if (tried && tried.until > now && tried.count >= 10) return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
+  const wanted = number.trim().toLowerCase()
+  if ((from !== '' && isShut(`address ${from}`, most.address, now)) || isShut(`order ${wanted}`, most.order, now) || isShut('all', most.all, now)) return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
   const order: { id: number } | undefined = await gharry.db('orders').where({ number: number.trim(), email: email.trim().toLowerCase() }).whereNot({ email: '' }).first('id')
-  const label = order && (await labelsOfOrder(gharry.db, (await shipmentOf(gharry.db, order.id)) ?? order.id)).reverse().find((candidate) => candidate.state === 'bought')
+  const label = order && (await labelsOfOrder(gharry.db, (await shipmentOf(gharry.db, order.id)) ?? order.id)).reverse().find((candidate) => candidate.state === 'bought' && !isOver(candidate, now))
   if (label) return { ok: true, token: label.token }
-  if (tries.size > 10_000) tries.clear()
-  tries.set(from, { count: tried && tried.until > now ? tried.count + 1 : 1, until: now + 600_000 })
+  for (const key of [...(from === '' ? [] : [`address ${from}`]), `order ${wanted}`, 'all']) count(key, now)
   return refuse('not-found', 'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.')
 }
 

@@ -1,12 +1,16 @@
 import { formatMoney, money } from '@/core/units'
-import { addLedger, addPosts, dropUnsent, labelById, membersOf, moveLabel, orderRow, orderRows, ordersById, putBack, setFlag, setShipmentState, setState, writeLog, type LabelRow } from '@/data'
-import { postKey } from './buyLabels'
+import { addLedger, addPosts, dropUnsent, labelById, membersOf, moveLabel, orderRows, ordersById, putBack, releaseWaiting, setFlag, setShipmentState, setState, writeLog, type LabelRow } from '@/data'
+import { postKey } from './tellTheWorld'
 import { openShipment } from './combineOrders'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { routeAgain } from './routeOrders'
 import { rulebookInForce } from './rulebookInForce'
+import { sellersDay } from './sellersDay'
 
-/** Asks for a label to be voided: at once nothing more goes out for it, and the worker tells the carrier. */
+/**
+ * Asks for a label to be voided: from now on nothing more goes out for it, and the worker tells the carrier. Nothing is taken back
+ * in the channel before the carrier has agreed: should it refuse, the parcel travels, and all that waited goes out.
+ */
 export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answer<object>> {
   return gharry.db.transaction(async (trx): Promise<Answer<object>> => {
     const label = await labelById(trx, labelId)
@@ -15,10 +19,7 @@ export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answ
     if (label.delivered_at || (label.status && label.status !== 'announced')) return refuse('on-its-way', 'The parcel is on its way already: a label can be voided until the carrier has collected it.')
     const now = gharry.now().toISOString()
     await moveLabel(trx, labelId, ['bought'], { state: 'voiding', attempts: 0, next_at: now, problem: null, lease_until: null })
-    const { sentPosts } = await dropUnsent(trx, labelId)
-    const order = (await orderRow(trx, label.order_id))!
-    await addPosts(trx, sentPosts.map(({ parcel, order_id, channel_id }) => ({ kind: 'withdraw', order_id, label_id: labelId, parcel, channel_id, key: postKey('withdraw', labelId, parcel, order_id === order.id ? null : order_id) })), now)
-    await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: `Asked to void the label ${label.tracking_number ?? ''}` }])
+    await writeLog(trx, [{ order: label.order_id, at: now, author: gharry.settings.author, sentence: `Asked to void the label ${label.tracking_number ?? ''}` }])
     return { ok: true }
   })
 }
@@ -26,21 +27,23 @@ export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answ
 /** Voids one label at the carrier; the order returns to the line, and the refund is pending until it comes. */
 export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> {
   const carrier = gharry.carrier(label.carrier)
-  if (!carrier) return putBack(gharry.db, 'labels', label.id, label.attempts, gharry.now(), 'The carrier has no connection.')
+  if (!carrier) return putBack(gharry.db, 'labels', label, gharry.now(), 'The carrier has no connection.')
   const result = await carrier.voidLabel(label.tracking_number ?? '', `void-${label.key}`)
   const now = gharry.now().toISOString()
-  if (!result.ok && result.kind !== 'refused') return putBack(gharry.db, 'labels', label.id, label.attempts, gharry.now(), result.sentence, result.retryAfter)
+  if (!result.ok && result.kind !== 'refused') return putBack(gharry.db, 'labels', label, gharry.now(), result.sentence, result.retryAfter)
   if (!result.ok) {
     await gharry.db.transaction(async (trx) => {
-      await moveLabel(trx, label.id, ['voiding'], { state: 'bought', problem: `The carrier does not void it: ${result.sentence}`, lease_until: null })
+      if (!(await moveLabel(trx, label.id, ['voiding'], { state: 'bought', problem: `The carrier does not void it: ${result.sentence}`, lease_until: null }, label.lease_owner))) return
       await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `The carrier does not void the label: ${result.sentence}` }])
     })
     return
   }
   const inForce = await rulebookInForce(gharry)
   await gharry.db.transaction(async (trx) => {
-    if (!(await moveLabel(trx, label.id, ['voiding'], { state: 'voided', voided_at: now, problem: null, lease_until: null }))) return
-    await addLedger(trx, [{ label_id: label.id, kind: 'refund pending', at: now, day: now.slice(0, 10), carrier: label.carrier, service: label.service, zone: label.zone, amount: -(label.charged ?? 0) }])
+    if (!(await moveLabel(trx, label.id, ['voiding'], { state: 'voided', voided_at: now, problem: null, lease_until: null }, label.lease_owner))) return
+    const { sentPosts } = await dropUnsent(trx, label.id)
+    await addPosts(trx, sentPosts.map(({ parcel, order_id, channel_id }) => ({ kind: 'withdraw', order_id, label_id: label.id, parcel, channel_id, key: postKey('withdraw', label.id, parcel, order_id === label.order_id ? null : order_id) })), now)
+    await addLedger(trx, [{ label_id: label.id, kind: 'refund pending', at: now, day: await sellersDay(gharry, trx), carrier: label.carrier, service: label.service, zone: label.zone, amount: -(label.charged ?? 0) }])
     await setFlag(trx, label.order_id, null)
     const [stored] = await ordersById(trx, [label.order_id])
     if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
@@ -55,4 +58,5 @@ export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> 
     }
     await writeLog(trx, [{ order: label.order_id, at: now, author: 'Gharry', sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending` }])
   })
+  await releaseWaiting(gharry.db, 'labels', { carrier: label.carrier }, gharry.now())
 }

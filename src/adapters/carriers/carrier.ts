@@ -12,7 +12,8 @@ export interface LabelRequest {
   readonly toPostcode: string
   readonly from: LabelAddress
   readonly to: LabelAddress
-  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[] }[]
+  /** Each with its own dangerous goods, and whether nothing may be put on it; absent where no parcel of the order has any. */
+  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[]; readonly dangerousGoods?: readonly string[]; readonly notStackable?: boolean }[]
   readonly reference: string
   /** The day on which it is handed over. */
   readonly shipOn: string
@@ -58,7 +59,7 @@ export interface CarrierClient {
 
 const bought = z.object({
   parcels: z.array(z.object({ trackingNumber: z.string().min(6).max(40), symbology: z.enum(['code128', 'gs1-128']), routing: z.string().max(40), returnNumber: z.string().min(6).max(40).optional() })).min(1),
-  charged: z.object({ minor: z.int().nonnegative(), currency: z.string().regex(/^[A-Z]{3}$/) }),
+  charged: z.object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) }),
 })
 const events = z.object({
   events: z.array(z.object({ id: z.string(), trackingNumber: z.string(), at: z.iso.datetime(), status: z.string().refine(isTrackingStatus), place: z.string(), text: z.string() })),

@@ -1,4 +1,5 @@
 import nodemailer from 'nodemailer'
+import { isOneAddress } from '@/core/address'
 import type { CallResult } from '../http'
 
 export interface Mail {
@@ -19,8 +20,10 @@ export function smtpClient(host: string, port: number, from: string): MailClient
   const transport = nodemailer.createTransport({ host, port, secure: false, ignoreTLS: true, pool: true, maxConnections: 4, connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 15_000 })
   return {
     send: async ({ to, subject, text, html, key }) => {
+      if (!isOneAddress(to)) return { ok: false, kind: 'refused', sentence: 'The recipient is not exactly one e-mail address: correct it in the channel.', retryAfter: 0 }
       try {
-        await transport.sendMail({ from, to, subject, text, html, messageId: `<${key}@gharry.example>` })
+        // As an object, so that nothing in it is read as a list or a group.
+        await transport.sendMail({ from, to: { name: '', address: to }, subject, text, html, messageId: `<${key}@gharry.example>` })
         return { ok: true, body: null }
       } catch (error) {
         const code = (error as { responseCode?: number }).responseCode

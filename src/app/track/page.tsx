@@ -2,19 +2,19 @@ import type { Metadata } from 'next'
 import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import { z } from 'zod'
-import { findByOrder } from '@/usecases/trackParcel'
+import { addressBehind, findByOrder } from '@/usecases/trackParcel'
 import { theGharry } from '../gharry'
 
 export const metadata: Metadata = { title: 'Where is my order?' }
 
-const form = z.object({ number: z.string().trim().min(1).max(60), email: z.string().trim().min(3).max(200) })
+const form = z.object({ number: z.string().trim().min(1).max(60), email: z.string().trim().min(3).max(254) })
 
 async function find(data: FormData): Promise<void> {
   'use server'
   const parsed = form.safeParse(Object.fromEntries(data))
   if (!parsed.success) redirect('/track?said=incomplete')
-  const from = (await headers()).get('x-forwarded-for')?.split(',')[0] ?? 'local'
-  const answer = await findByOrder(await theGharry(), parsed.data.number, parsed.data.email, from)
+  const gharry = await theGharry()
+  const answer = await findByOrder(gharry, parsed.data.number, parsed.data.email, addressBehind((await headers()).get('x-forwarded-for'), gharry.settings.proxies))
   redirect(answer.ok ? `/track/${answer.token}` : `/track?said=${answer.code}`)
 }
 

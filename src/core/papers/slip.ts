@@ -1,6 +1,6 @@
 import { barWidths, moduleFor } from './barcode'
 import { wrapText, type Mark, type Page } from './drawing'
-import { fillTemplate, holds } from './template'
+import { documentBudget, fillTemplate, holds } from './template'
 
 /** What a slip can say. */
 export interface SlipContent {
@@ -68,7 +68,7 @@ const points = { small: 7, usual: 8, large: 10.5 } as const
  */
 export function layoutSlip(content: SlipContent, template: SlipTemplate): Page[] {
   const paper = new Paper(content)
-  for (const block of blocksOf(template)) if (holds(block.when ?? '', content)) paper.put(block, content)
+  for (const block of blocksOf(template)) if (holds(block.when ?? '', content, paper.budget)) paper.put(block, content)
   return paper.pages()
 }
 
@@ -77,6 +77,8 @@ class Paper {
   private readonly done: Page[] = []
   private marks: Mark[] = []
   private y = margin
+  /** What its texts may take together. */
+  readonly budget = documentBudget()
 
   constructor(private readonly content: SlipContent) {
     this.note()
@@ -99,7 +101,7 @@ class Paper {
   }
 
   private filled(block: SlipBlock): string {
-    const filled = fillTemplate(block.texts?.[this.content.country] ?? block.text ?? '', this.content)
+    const filled = fillTemplate(block.texts?.[this.content.country] ?? block.text ?? '', this.content, this.budget)
     return filled.ok ? filled.text : filled.sentence
   }
 

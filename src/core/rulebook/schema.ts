@@ -6,6 +6,8 @@ import { weekdays } from './time'
 
 const day = z.iso.date('is no date: write YYYY-MM-DD')
 const moneyValue = z.strictObject({ minor: z.int(), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code') })
+/** An amount that somebody pays or is paid: never below nothing. */
+const amountValue = z.strictObject({ minor: z.int().min(0, 'is below 0').max(1_000_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code') })
 const listEntry = z.union([z.string().max(200), z.strictObject({ group: z.string() })])
 const span = z.union([z.strictObject({ hours: z.number().positive().max(100_000) }), z.strictObject({ days: z.number().positive().max(5000) })])
 const value = z.union([span, z.string().max(500), z.number(), z.boolean(), moneyValue, z.tuple([z.number(), z.number()]), z.tuple([moneyValue, moneyValue]), z.array(listEntry).max(50_000)])
@@ -65,12 +67,12 @@ export const decisionValues = {
   duties: z.enum(['DAP', 'DDP']),
   needs: z.array(z.enum(needs)).min(1, 'needs at least one thing'),
   days: z.int('is no whole number of days').min(0).max(365),
-  money: moneyValue,
+  money: amountValue,
   moment: z.enum(['bought', 'dispatched']),
   grams: z.int('is no whole number of grams').min(-1_000_000).max(1_000_000),
   preset: z.string().min(1, 'needs a preset'),
   location: z.string().min(1, 'needs a location'),
-  insurance: z.union([z.strictObject({ cover: z.enum(['order value', 'none']) }), z.strictObject({ cover: z.literal('amount'), amount: moneyValue })]),
+  insurance: z.union([z.strictObject({ cover: z.enum(['order value', 'none']) }), z.strictObject({ cover: z.literal('amount'), amount: amountValue })]),
   'yes/no': z.boolean(),
   picks: z.array(pickSchema).min(1, 'needs at least one pick'),
   services: z.array(z.string()).min(1, 'needs at least one service'),

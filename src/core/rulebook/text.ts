@@ -150,6 +150,7 @@ function readWithLines(text: string): ReadRulebook {
   } catch (error) {
     return { ok: false, problems: [{ line: 0, sentence: `The text cannot be read: ${error instanceof Error ? error.message : 'unknown'}.` }] }
   }
+  if (document.errors.some(({ message }) => message.includes('call stack'))) return tooDeep
   if (document.errors.length > 0) return { ok: false, problems: document.errors.slice(0, 50).map((error) => ({ line: lines.linePos(error.pos[0]).line, sentence: error.message.split('\n')[0]! })) }
   const problems: TextProblem[] = []
   const lineAt = (path: readonly PropertyKey[]): number => lineOf(document, path, lines)

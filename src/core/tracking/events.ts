@@ -6,6 +6,16 @@ export const trackingStatuses: readonly TrackingStatus[] = ['announced', 'collec
 
 export const isTrackingStatus = (text: string): text is TrackingStatus => (trackingStatuses as readonly string[]).includes(text)
 
+/**
+ * Where a parcel is after one more piece of news. News can come late and in the wrong order: what was seen before the last news
+ * changes nothing, and a delivery is only unmade by a return.
+ */
+export function afterNews(known: { readonly status: string | null; readonly at: string | null }, news: { readonly status: TrackingStatus; readonly at: string }): { readonly status: TrackingStatus; readonly at: string } | null {
+  if (known.status === 'returned' || (known.status === 'delivered' && news.status !== 'returned')) return null
+  const older = known.at !== null && news.at < known.at
+  return older && news.status !== 'delivered' && news.status !== 'returned' ? null : { status: news.status, at: news.at }
+}
+
 /** How far a parcel is along its way, 0 to 4, for the customer's page. */
 export function progressOf(status: TrackingStatus): number {
   switch (status) {

@@ -14,6 +14,7 @@ import { amount, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
+import { PrintButton } from '../dispatch/PrintButton'
 import { usePrintProfile } from '../dispatch/printProfile'
 import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
@@ -254,7 +255,7 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
           {row.problem && <p className="text-wait">{row.problem}</p>}
           {row.state === 'bought' && (
             <p className="mt-1 flex gap-2">
-              <a className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft" href={`/api/labels/${row.id}/print?${print.query}`} target="_blank" rel="noreferrer">{row.printed_at ? 'Print again' : 'Print slip and label'}</a>
+              <PrintButton className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft" path={`/api/labels/${row.id}/print`} profile={print.profile} onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}>{row.printed_at ? 'Print again' : 'Print slip and label'}</PrintButton>
               {(row.status ?? 'announced') === 'announced' && <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>Void</Button>}
             </p>
           )}

@@ -11,6 +11,7 @@ import { Confirm } from '../kit/Confirm'
 import { count, euros } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
 import { PrintChoices } from './PrintChoices'
+import { PrintButton } from './PrintButton'
 import { usePrintProfile } from './printProfile'
 import { useSay } from '../kit/Toast'
 
@@ -42,7 +43,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         <div className="flex items-center"><h2 className="text-lead">Batch {id}</h2><button aria-label="Close the batch" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></div>
         <p className="text-soft">{count(Number(summary.bought))} of {count(labels.length)} bought, {euros(Number(summary.charged))} charged, {euros(summary.quoted)} quoted</p>
         <div className="mt-2 flex gap-2">
-          {bought.length > 0 && <a href={`/api/dispatch/batches/${id}/print?${print.query}`} target="_blank" rel="noreferrer" className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90">Print {count(bought.length)} {print.profile.parts === 'labels' ? (bought.length === 1 ? 'label' : 'labels') : print.profile.parts === 'slips' ? (bought.length === 1 ? 'slip' : 'slips') : bought.length === 1 ? 'slip and label' : 'slips and labels'}</a>}
+          {bought.length > 0 && <PrintButton path={`/api/dispatch/batches/${id}/print`} profile={print.profile} className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90">Print {count(bought.length)} {print.profile.parts === 'labels' ? (bought.length === 1 ? 'label' : 'labels') : print.profile.parts === 'slips' ? (bought.length === 1 ? 'slip' : 'slips') : bought.length === 1 ? 'slip and label' : 'slips and labels'}</PrintButton>}
           {bought.length > 0 && Number(summary.dispatched) < bought.length && <Button onClick={() => void act(`/api/dispatch/batches/${id}`, { dispatched: true }, 'Marked as handed over')}>Mark as handed over</Button>}
         </div>
         {bought.length > 0 && <PrintChoices profile={print.profile} put={print.put} />}

@@ -6,7 +6,7 @@ const key = 'gharry.print'
 const usual: PrintProfile = { layout: 'thermal', start: 1, format: 'pdf', dpi: 203, parts: 'both', sort: 'batch' }
 
 /** How this station prints; kept in its browser. The start place of a sheet is asked for each time. */
-export function usePrintProfile(): { profile: PrintProfile; put: (more: Partial<PrintProfile>) => void; query: string } {
+export function usePrintProfile(): { profile: PrintProfile; put: (more: Partial<PrintProfile>) => void } {
   const [profile, setProfile] = useState(usual)
   useEffect(() => {
     try {
@@ -20,5 +20,5 @@ export function usePrintProfile(): { profile: PrintProfile; put: (more: Partial<
     setProfile(next)
     localStorage.setItem(key, JSON.stringify(next))
   }
-  return { profile, put, query: new URLSearchParams(Object.entries(profile).filter(([name, value]) => value !== usual[name as keyof PrintProfile]).map(([name, value]): [string, string] => [name, String(value)])).toString() }
+  return { profile, put }
 }

@@ -1,13 +1,13 @@
 import { NextResponse } from 'next/server'
-import { theGharry } from '../../gharry'
+import { openingProblem, theGharry } from '../../gharry'
 
-/** Whether the server answers and its books can be read. */
+/** Whether the server answers and its books can be read; if not, why. */
 export async function GET(): Promise<NextResponse> {
   try {
     const gharry = await theGharry()
     await gharry.db('editions').first('number')
     return NextResponse.json({ ok: true })
   } catch {
-    return NextResponse.json({ ok: false, code: 'books', sentence: 'The books cannot be read: see the log.' }, { status: 503 })
+    return NextResponse.json({ ok: false, code: 'books', sentence: `The books cannot be read. ${openingProblem() ?? 'See the log.'} It is tried again at the next call.` }, { status: 503 })
   }
 }

@@ -1,4 +1,4 @@
 import { printLabel } from '@/usecases/printBatch'
 import { printing } from '../../../../printAnswer'
 
-export const GET = printing('label', printLabel)
+export const POST = printing(printLabel)

@@ -4,11 +4,12 @@ import type { NextRequest } from 'next/server'
 import { trialColumns, trialRow } from '@/core/rulebook'
 import { allTrialChanges } from '@/usecases/runTrial'
 import { theGharry } from '../../../../gharry'
+import { idIn } from '../../../../body'
 
 /** All changed orders of a trial as a CSV file, streamed. */
 export async function GET(_request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params
-  const rows = allTrialChanges(await theGharry(), Number(id))
+  const rows = allTrialChanges(await theGharry(), idIn(id))
   const lines = Readable.from((async function* () {
     for await (const change of rows) yield trialRow(change)
   })()).pipe(stringify({ header: true, columns: [...trialColumns], escape_formulas: true, record_delimiter: 'windows' }))

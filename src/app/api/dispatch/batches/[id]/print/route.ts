@@ -1,4 +1,4 @@
 import { printBatch } from '@/usecases/printBatch'
 import { printing } from '../../../../../printAnswer'
 
-export const GET = printing('batch', printBatch)
+export const POST = printing(printBatch)

@@ -1,0 +1,28 @@
+'use client'
+import { useState, type ReactNode } from 'react'
+import type { PrintProfile } from '@/usecases/printBatch'
+import { call, sentenceOf } from '../kit/api'
+import { useSay } from '../kit/Toast'
+
+/** Has a print file made, and opens it in a tab of its own. One at a time. */
+export function PrintButton({ path, profile, className, onPrinted, children }: { path: string; profile: PrintProfile; className: string; onPrinted?: () => void; children: ReactNode }) {
+  const say = useSay()
+  const [busy, setBusy] = useState(false)
+  const print = async (): Promise<void> => {
+    setBusy(true)
+    // Opened while the click is fresh, as browsers want it; filled when the file is there.
+    const tab = window.open('', '_blank')
+    try {
+      const { file } = await call<{ file: string }>(path, { method: 'POST', body: profile })
+      if (tab) tab.location.href = file
+      else window.location.href = file
+      onPrinted?.()
+    } catch (error) {
+      tab?.close()
+      say(sentenceOf(error), { tone: 'bad' })
+    } finally {
+      setBusy(false)
+    }
+  }
+  return <button type="button" disabled={busy} aria-busy={busy} className={className} onClick={() => void print()}>{busy ? 'Making the print file …' : children}</button>
+}
