@@ -1,4 +1,5 @@
 import boundaries from 'eslint-plugin-boundaries'
+import regexp from 'eslint-plugin-regexp'
 import tseslint from 'typescript-eslint'
 
 /** The rooms of the house, top to bottom: a room imports from itself and from those below it. */
@@ -11,7 +12,7 @@ export default tseslint.config(
   ...tseslint.configs.recommended,
   {
     files: ['**/*.ts', '**/*.tsx'],
-    plugins: { boundaries },
+    plugins: { boundaries, regexp },
     settings: {
       'import/resolver': { typescript: { alwaysTryTypes: true } },
       'boundaries/include': ['src/**/*', 'cli/**/*', 'standins/**/*', 'demo/**/*', 'bench/**/*', 'e2e/**/*', 'scripts/**/*'],
@@ -37,10 +38,15 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       'no-restricted-syntax': ['error', { selector: "ImportDeclaration[source.value=/^@\\u002Fcore\\u002F[a-z]+\\u002F/]", message: 'Import a core folder by its index, not past it.' }],
       eqeqeq: 'error',
+      // An expression that takes more than linear time on some text is a way to stop the server.
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': ['error', { report: 'potential', ignoreSticky: false }],
     },
   },
   // Tests may reach everything: use cases are tried against the stand-ins.
   { files: ['**/*.test.ts', '**/*.test-help.ts', 'src/usecases/tests/*.ts'], rules: { 'boundaries/dependencies': 'off' } },
+  // Nobody sends texts to tests and to the demo's generator.
+  { files: ['**/*.test.ts', 'e2e/**', 'demo/**', 'bench/**'], rules: { 'regexp/no-super-linear-backtracking': 'off', 'regexp/no-super-linear-move': 'off' } },
   {
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts', '**/*.test-help.ts'],

@@ -1,10 +1,9 @@
-import { dateOrders, type DateOrder } from '@/adapters'
 import { isDay, readMoment } from '@/core/calendar'
 import { money, plainAmount } from '@/core/units'
 import { parseArgs } from 'node:util'
 import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, firstZone, manyDecider, movedTo, movesOf, orderMemory, route, tallyMany, weightOf, type Finding, type Program, type ReadyWorld, type Rulebook, type TrialCase, type TrialChange, type World } from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
-import { FileProblem, ordersFromFile, rulebookFromFile, worldFromFile, type FileSigns } from '@/usecases/files'
+import { FileProblem, ordersFromFile, dateOrders, rulebookFromFile, worldFromFile, type DateOrder, type FileSigns } from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
 import { outputTo, sameFile } from './output'
 

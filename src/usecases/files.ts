@@ -1,8 +1,10 @@
 import { createReadStream } from 'node:fs'
 import { readFile, stat } from 'node:fs/promises'
-import { previewOrderFile, readOrderFile, unusedColumns, type FileMapping } from '@/adapters'
+import { dateOrders, previewOrderFile, readOrderFile, unusedColumns, type DateOrder, type FileMapping } from '@/adapters'
 import { normaliseOrder, orderSchema, type Order } from '@/core/order'
 import { firstZone, isDeeperThan, readRulebook, readyWorld, worldSchema, type ReadyWorld, type Rulebook } from '@/core/rulebook'
+
+export { dateOrders, type DateOrder }
 
 /** A file that cannot be used: where, and why. */
 export class FileProblem extends Error {

@@ -9,7 +9,7 @@ export async function showLine(gharry: Gharry): Promise<LineView> {
   const { db } = gharry
   const states = await countByState(db)
   const n = (state: Parameters<typeof states.get>[0]): number => states.get(state) ?? 0
-  const [imports] = (await db('imports').select({ open: db.raw(`SUM(CASE WHEN state IN ('queued','running') THEN 1 ELSE 0 END)`), failed: db.raw(`SUM(CASE WHEN state = 'failed' THEN 1 ELSE 0 END)`) }).where('requested_at', '>', new Date(gharry.now().getTime() - 86_400_000).toISOString())) as { open: number | null; failed: number | null }[]
+  const [imports] = (await db('imports').select({ open: db.raw(`SUM(CASE WHEN state IN ('queued','running') THEN 1 ELSE 0 END)`), failed: db.raw(`SUM(CASE WHEN state = 'failed' OR (state IN ('queued','running') AND attempts >= 5) THEN 1 ELSE 0 END)`) }).where('requested_at', '>', new Date(gharry.now().getTime() - 3 * 86_400_000).toISOString())) as { open: number | null; failed: number | null }[]
   const [stuckLabels] = (await db('labels').where({ state: 'queued' }).where('attempts', '>', 2).count({ n: '*' })) as { n: number }[]
   const posts = await workByState(db, 'posts')
   const notices = await workByState(db, 'notices')

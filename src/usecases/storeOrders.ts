@@ -51,15 +51,17 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
   const log = (sentence: string): Promise<void> => writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
   const waits = waitingStates.includes(before.state)
   const gone = before.state === 'cancelled' || before.state === 'fulfilled elsewhere'
-  if (order.status === 'fulfilled' && !waits && !(await isChanged(db, before.id, order))) {
-    // Our own tracking post coming back to us: nothing else has changed, and a flag that is up stays up.
-    await updateFacts(db, before.id, order, hash)
+  // That it is fulfilled is our own tracking post coming back to us: to the books the order stays open, should the label be voided.
+  const ours: Order = order.status === 'fulfilled' && !waits ? { ...order, status: 'open' } : order
+  if (order.status === 'fulfilled' && !waits && !gone && !(await isChanged(db, before.id, order))) {
+    // Nothing else has changed, and a flag that is up stays up.
+    await updateFacts(db, before.id, ours, hash)
     return 'updated'
   }
   if (!waits && !gone) {
     const flag = order.status === 'cancelled' ? 'Cancelled in the channel after the label was bought: void the label or stop the parcel.' : 'Changed in the channel after the label was bought: compare before it leaves.'
     // The label keeps what it was bought for; the order itself is up to date, should the label be voided.
-    await updateFacts(db, before.id, order, hash)
+    await updateFacts(db, before.id, ours, hash)
     await setFlag(db, before.id, flag)
     await log(flag)
     return 'flagged'
@@ -76,10 +78,14 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
   return order.status === 'cancelled' ? 'cancelled' : 'updated'
 }
 
+/** What a parcel was packed and addressed by: weights and tags come from our own lists, and are no change of the channel's. */
+const shipped = ({ shipTo, buyer, items, wording, promisedBy, paymentMethod, value }: Order): string =>
+  JSON.stringify({ shipTo, buyer, wording, promisedBy, paymentMethod, value, items: items.map(({ line, sku, quantity, unitPrice }) => [line, sku, quantity, unitPrice]) })
+
 /** Whether an order differs from what the books have of it in anything but where the channel says it is. */
 async function isChanged(db: Database, id: number, order: Order): Promise<boolean> {
   const [stored] = await ordersById(db, [id])
-  return stored === undefined || factHash({ ...stored.order, status: 'open' }) !== factHash({ ...order, status: 'open' })
+  return stored === undefined || shipped(stored.order) !== shipped(order)
 }
 
 /** When a page names an order twice, the later state counts. */

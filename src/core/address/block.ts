@@ -1,5 +1,5 @@
 import { postcodeValidator } from 'postcode-validator'
-import { countryCode, type Address } from '@/core/order'
+import { countryCode, type Address, trimSigns } from '@/core/order'
 import { mail } from './mail'
 
 /** What was found in a pasted address. */
@@ -21,7 +21,7 @@ export function readAddressBlock(text: string, country: string): ReadBlock {
   const email = mail.exec(text)?.[0] ?? ''
   const number = phone.exec(text)?.[0]?.trim() ?? ''
   const plain = text.normalize('NFKC').replace(mail, '').replace(number, '').replace(/\b(e-?mail|tel|phone|gsm|mobile)\b\.?:?/gi, '')
-  const parts = (plain.includes('\n') ? plain.split('\n') : plain.split(',')).map((part) => part.replace(/^[\s,;]+|[\s,;]+$/g, '').replace(/\s+/g, ' ')).filter(Boolean)
+  const parts = (plain.includes('\n') ? plain.split('\n') : plain.split(',')).map((part) => trimSigns(part.replace(/\s+/g, ' '), ' ,;')).filter(Boolean)
   const named = parts.length > 1 ? countryCode(parts[parts.length - 1]!) : null
   if (named) parts.pop()
   const code = named ?? country

@@ -1,6 +1,6 @@
 import anyAscii from 'any-ascii'
 import { postcodeValidator, postcodeValidatorExistsForCountry } from 'postcode-validator'
-import { foldText, type Address, type Order, type OrderProblem } from '@/core/order'
+import { foldText, type Address, type Order, type OrderProblem, trimSigns } from '@/core/order'
 import { mail } from './mail'
 import { isPostOfficeBox } from './postOfficeBox'
 
@@ -58,7 +58,7 @@ function checkContacts(address: Address, say: Say): void {
   for (const [code, what, pattern] of [['address-email', 'An e-mail address', mail], ['address-phone', 'A phone number', phone]] as const) {
     const holder = [address.name, address.company, ...address.lines, address.city].find((text) => pattern.test(text))
     if (holder === undefined) continue
-    const without = (text: string): string => text.replace(pattern, '').replace(/\b(e-?mail|mail|tel|phone|gsm|mobile)\b\.?:?/i, '').replace(/^[\s,;:/-]+|[\s,;:/-]+$/g, '')
+    const without = (text: string): string => trimSigns(text.replace(pattern, '').replace(/\b(e-?mail|mail|tel|phone|gsm|mobile)\b\.?:?/i, '').replace(/\s+/g, ' '), ' ,;:/-')
     say(code, `${what} stands in the address ("${holder.slice(0, 40)}") and would be printed on the label.`, { name: pattern.test(address.name) ? without(address.name) : address.name, company: pattern.test(address.company) ? without(address.company) : address.company, city: pattern.test(address.city) ? without(address.city) : address.city, lines: address.lines.map((line) => (pattern.test(line) ? without(line) : line)).filter(Boolean) })
   }
 }

@@ -59,6 +59,8 @@ export interface ItemCard {
 }
 
 const longestText = 500
+// Far more lines than any order has.
+const mostItems = 10_000
 
 /**
  * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units.
@@ -68,7 +70,7 @@ const longestText = 500
 export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMap<string, ItemCard>, zone = 'UTC'): Order {
   const problems: OrderProblem[] = []
   const currency = readCurrency(raw.currency, problems)
-  const items = (raw.items ?? []).map((item, index) => readItem(item, index, currency, cards, problems))
+  const items = (raw.items ?? []).slice(0, mostItems).map((item, index) => readItem(item, index, currency, cards, problems))
   if (items.length === 0) problems.push({ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' })
   const goods = items.reduce((sum, item) => sum + item.unitPrice.minor * item.quantity, 0)
   const value = raw.value === undefined ? money(goods, currency) : readMoney(raw.value, currency, 'order value', problems)
@@ -132,7 +134,8 @@ function paid(given: string | undefined, zone: string): { paidAt?: string } {
 function readAddress(raw: RawOrder['shipTo'], problems: OrderProblem[]): Address {
   const country = countryCode(raw?.country ?? '')
   if (!country) problems.push({ code: 'unknown-country', sentence: `The country ("${cut(raw?.country)}") is not known: correct it in the channel or by hand.` })
-  const lines = (raw?.lines ?? []).map(text).filter(Boolean)
+  // No address has more lines; what a channel sends beyond them is no address.
+  const lines = (raw?.lines ?? []).slice(0, 20).map(text).filter(Boolean)
   if (lines.length === 0) problems.push({ code: 'no-street', sentence: 'The address has no street line: ask the buyer.' })
   if (!text(raw?.city)) problems.push({ code: 'no-city', sentence: 'The address has no city: ask the buyer.' })
   return {

@@ -23,6 +23,14 @@ export function isBlank(text: string): boolean {
   return text === '' || ((first <= 32 || first > 126) && cleanText(text) === '')
 }
 
+/** A text without some signs at both its ends. */
+export function trimSigns(text: string, signs: string): string {
+  let [from, to] = [0, text.length]
+  while (from < to && signs.includes(text[from]!)) from++
+  while (to > from && signs.includes(text[to - 1]!)) to--
+  return text.slice(from, to)
+}
+
 /** A postcode as prefixes, ranges and lists compare it: upper case, without blanks and hyphens. `bt1 1aa` is `BT11AA`. */
 export function postcodeKey(postcode: string): string {
   return /^[A-Z0-9]*$/.test(postcode) ? postcode : postcode.normalize('NFKC').toUpperCase().replace(/[\s-]/g, '')

@@ -148,7 +148,8 @@ export function untilPhrase(until: HoldUntil): string {
 
 /** Reads what untilPhrase says: `Monday`, `2026-12-24`, `36 hours`, `2 days`. Undefined when it is none of these. */
 export function readUntil(text: string): HoldUntil | undefined {
-  const plain = text.trim().toLowerCase().replace(/\s+after the order$/, '')
+  const whole = text.trim().toLowerCase()
+  const plain = whole.endsWith(' after the order') ? whole.slice(0, -' after the order'.length).trim() : whole
   const weekday = weekdays.find((name) => name.toLowerCase() === plain)
   if (weekday) return { weekday }
   if (isDay(plain)) return { day: plain }

@@ -61,8 +61,14 @@ export const plainLength = (length: number): string => (Math.abs(length) < 10 ? 
 /** A whole number over a power of ten, without noughts at the end. */
 function decimals(value: number, power: number): string {
   const text = String(Math.abs(value)).padStart(power + 1, '0')
-  const fraction = text.slice(-power).replace(/0{1,6}$/, '')
-  return `${value < 0 ? '-' : ''}${text.slice(0, -power)}${fraction === '' ? '' : `.${fraction}`}`
+  return `${value < 0 ? '-' : ''}${text.slice(0, -power)}${fractionOf(text.slice(-power))}`
+}
+
+/** Decimals with their point, without noughts at the end; nothing when there are none. */
+function fractionOf(digits: string): string {
+  let end = digits.length
+  while (end > 0 && digits[end - 1] === '0') end--
+  return end === 0 ? '' : `.${digits.slice(0, end)}`
 }
 
 /** `850 g` below a kilogram, `2.35 kg` from there on. */
@@ -77,7 +83,8 @@ export function formatLength(length: number): string {
 
 /** At most `digits` decimals, thousands in groups; by hand, as Intl is too slow for reasons that are written for every order. */
 function grouped(value: number, digits: number): string {
-  const [whole, fraction = ''] = value.toFixed(digits).split('.')
-  const decimals = fraction.replace(/0+$/, '')
-  return whole!.replace(/\B(?=(\d{3})+$)/g, ',') + (decimals === '' ? '' : `.${decimals}`)
+  const [whole = '', fraction = ''] = Math.abs(value).toFixed(digits).split('.')
+  let groups = whole.slice(-3)
+  for (let end = whole.length - 3; end > 0; end -= 3) groups = `${whole.slice(Math.max(0, end - 3), end)},${groups}`
+  return `${value < 0 ? '-' : ''}${groups}${fractionOf(fraction)}`
 }

@@ -48,12 +48,12 @@ export function readRow(form: RowForm): WordingRow | string {
 function readBand(text: string, read: (text: string) => number | null): readonly [number, number] | undefined | null {
   const plain = text.trim()
   if (plain === '') return undefined
-  const open = /^(to|up to|from|above)\s+(.+)$/i.exec(plain)
+  const open = /^(to|up to|from|above)\s(\S.{0,60})$/i.exec(plain)
   if (open) {
     const end = read(open[2]!)
     return end === null || end < 0 ? null : /to$/i.test(open[1]!) ? [0, end] : [end, endless]
   }
-  const [low, high, more] = plain.split(/\s*(?:–|-| to |\.\.)\s*/i)
+  const [low, high, more] = plain.split(/–|-| to |\.\./i).map((end) => end.trim())
   const ends = [low, high].map((end) => (end === undefined ? null : read(end)))
   return more !== undefined || ends[0] === null || ends[1] === null || ends[0]! > ends[1]! || ends[0]! < 0 ? null : [ends[0]!, ends[1]!]
 }

@@ -113,15 +113,21 @@ function HoldEditor({ value, onDone }: { value: Hold; onDone: (value: unknown) =
 }
 
 function readSize(text: string): [number, number, number] | undefined {
-  const unit = /[a-z]+\s*$/i.exec(text)?.[0]?.trim() ?? 'cm'
+  const unit = /[a-z]{1,6}$/i.exec(text.trim())?.[0] ?? 'cm'
   const sides = text.split(/[×x*]/i).map((side) => typedLength(side, unit))
   return sides.length === 3 && sides.every((side) => side !== null && side > 0) ? (sides as unknown as [number, number, number]) : undefined
 }
 
 function readInserts(text: string): { name: string; weight: number }[] | undefined {
   const inserts = text.split(',').map((part) => {
-    const match = /^(.*?)\s*\(?(\d+(?:[.,]\d+)?\s*(?:g|kg|oz|lb))\)?$/i.exec(part.trim())
-    return { name: (match ? match[1]! : part).trim(), weight: match ? (typedWeight(match[2]!) ?? -1) : 0 }
+    // The last word, or two, are the weight: `Heat pack 60 g`, `Leaflet (5g)`.
+    const words = part.replace(/[()]/g, ' ').split(' ').filter(Boolean)
+    for (const count of [2, 1]) {
+      const end = words.slice(-count).join(' ')
+      const weight = words.length > count && /^\d.{0,20}(?:g|kg|oz|lb)$/i.test(end) ? typedWeight(end) : null
+      if (weight !== null) return { name: words.slice(0, -count).join(' '), weight }
+    }
+    return { name: part.trim(), weight: /^\d.{0,20}(?:g|kg|oz|lb)$/i.test(words[words.length - 1] ?? '') ? -1 : 0 }
   })
   return inserts.length > 0 && inserts.every(({ name, weight }) => name !== '' && weight >= 0) ? inserts : undefined
 }

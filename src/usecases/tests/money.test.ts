@@ -78,7 +78,7 @@ test('below its mark a balance is topped up by itself, once for each fall, and t
   await setMark(rig.gharry, 'heron', 1000, 5000)
   await rig.faults('heron', { timeOutAfterWork: 1 })
   await topUpByMark(rig.gharry)
-  expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({ balance: 0, problem: expect.stringContaining('Nothing was booked') as string })
+  expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({ balance: 0, problem: expect.stringContaining('It is asked again by itself') as string })
   await rig.faults('heron', { timeOutAfterWork: 0 })
   await topUpByMark(rig.gharry)
   await topUpByMark(rig.gharry)

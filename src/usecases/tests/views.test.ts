@@ -142,7 +142,7 @@ test('imports are listed with how they went; a failed one is stuck at Intake', a
   await rig.faults('shop', { serverError: 0 })
   const { imports, channels } = await showIntake(rig.gharry)
   expect(channels.map(({ id }) => id)).toEqual(['mossgill-shop', 'trade-desk'])
-  expect(imports[0]).toMatchObject({ state: 'failed' })
+  expect(imports[0]).toMatchObject({ state: 'failed', problem: expect.stringContaining('Given up after a day of tries') as string })
   expect((await showLine(rig.gharry)).intake.stuck).toBe(1)
   expect(await showImportProblems(rig.gharry, 999)).toEqual([])
 }, 60_000)

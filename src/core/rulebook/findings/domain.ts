@@ -134,7 +134,7 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
 /** Postcodes inside and around a prefix or a range. */
 function postcodeSamples(member: string): string[] {
   if (member.endsWith('*')) return [member.slice(0, -1), `${member.slice(0, -1)}00`]
-  const ends = member.split(/\s*(?:-|–|\.\.)\s*/)
+  const ends = member.split(/-|–|\.\./).map((end) => end.trim())
   return ends.flatMap((end) => (/^\d+$/.test(end) ? [end, String(Number(end) - 1).padStart(end.length, '0'), String(Number(end) + 1).padStart(end.length, '0')] : [end]))
 }
 

@@ -23,6 +23,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
   const { data: view } = useQuery({ queryKey: ['money'], queryFn: () => call<MoneyView>('/api/money'), initialData: initial, refetchInterval: 10_000 })
   const [asking, setAsking] = useState<{ carrier: Carrier; amount: number; key: string } | null>(null)
   const [looked, setLooked] = useState<{ file: File; carrier: string; look: InvoiceLook } | null>(null)
+  const [undoing, setUndoing] = useState<MoneyView['invoices'][number] | null>(null)
   const [billing, setBilling] = useState(initial.carriers[0]?.carrier ?? '')
   const settle = useSettle(['money'])
   const look = (file: File): Promise<void> => sendFile<InvoiceLook>(`/api/money/invoices?carrier=${encodeURIComponent(billing)}`, file).then((found) => setLooked({ file, carrier: billing, look: found })).catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
@@ -50,11 +51,14 @@ export function Balance({ initial }: { initial: MoneyView }) {
               {view.corrections.length === 0 ? <p className="text-soft">No invoice of the last 90 days differed.</p> : <table className="w-full bg-sheet"><tbody>{view.corrections.map((row) => <tr key={row.rule} className="border-b border-hair/60"><td className="px-3 py-1">{row.rule}<span className="block text-small text-soft">{count(row.orders)} orders</span></td><td className={`pr-3 text-right ${row.amount > 0 ? 'text-lost' : 'text-done'}`}>{row.amount > 0 ? '+' : '−'}{amount(Math.abs(row.amount))}</td></tr>)}</tbody></table>}
             </section>
             <section className="mt-4"><h2 className="mb-1 text-lead">Invoices taken</h2>
-              {view.invoices.length === 0 ? <p className="text-soft">None yet.</p> : <table className="w-full bg-sheet"><tbody>{view.invoices.map((invoice) => <tr key={invoice.id} className="border-b border-hair/60"><td className="px-3 py-1">{name(invoice.carrier)} {invoice.number}<span className="block text-small text-soft">{shortTime(invoice.taken_at)} {invoice.author}</span></td><td className="pr-3 text-right">{amount(invoice.billed)}<span className="block text-small text-soft">{invoice.billed === invoice.expected ? 'as charged' : `${amount(invoice.expected)} charged`}</span></td></tr>)}</tbody></table>}
+              {view.invoices.length === 0 ? <p className="text-soft">None yet.</p> : <table className="w-full bg-sheet"><tbody>{view.invoices.map((invoice) => <tr key={invoice.id} className="border-b border-hair/60"><td className="px-3 py-1">{name(invoice.carrier)} {invoice.number}<span className="block text-small text-soft">{shortTime(invoice.taken_at)} {invoice.author}</span>{invoice.taken_back_at ? <span className="block text-small text-wait">taken back {shortTime(invoice.taken_back_at)}</span> : <Button kind="quiet" className="px-0 py-0 text-small" onClick={() => setUndoing(invoice)}>Take back</Button>}</td><td className="pr-3 text-right">{amount(invoice.billed)}<span className="block text-small text-soft">{invoice.billed === invoice.expected ? 'as charged' : `${amount(invoice.expected)} charged`}</span></td></tr>)}</tbody></table>}
             </section>
           </div>
         </div>
       </div>
+      <Confirm open={undoing !== null} danger title={`Take back invoice ${undoing?.number ?? ''} of ${name(undoing?.carrier ?? '')}?`} action="Take it back" onClose={() => setUndoing(null)} onConfirm={() => { if (undoing) void settle(call('/api/money/invoices', { method: 'DELETE', body: { invoice: undoing.id } }), 'The invoice is taken back; what it booked is booked the other way round'); setUndoing(null) }}>
+        All that it booked is booked the other way round, and its number may be taken again.
+      </Confirm>
       <Confirm open={asking !== null} title={`Send ${euros(asking?.amount)} to ${asking?.carrier.name ?? ''}?`} action={`Top up by ${euros(asking?.amount)}`} onClose={() => setAsking(null)} onConfirm={() => { if (asking) void settle(call('/api/money/top-up', { method: 'POST', body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key } }), `${asking.carrier.name} has ${euros(asking.amount)} more`); setAsking(null) }}>
         The carrier is told, and when it has the money it is booked from the bank to the balance. The same top-up is never sent twice.
       </Confirm>

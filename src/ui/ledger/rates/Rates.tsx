@@ -104,7 +104,7 @@ function bestByWeight({ weights, services }: Explored['curve']): { upTo: number;
 /** What the form asks, or a sentence about what is wrong with it. */
 function read(form: Form, on: Readonly<Record<Switch, boolean>>, needs: readonly Offer[]): Exploration | string {
   const weight = typedWeight(form.weight, 'kg')
-  const unit = /[a-z]+\s*$/i.exec(form.size)?.[0]?.trim() ?? 'cm'
+  const unit = /[a-z]{1,6}$/i.exec(form.size.trim())?.[0] ?? 'cm'
   const sides = form.size.split(/[×x*]/i).map((side) => typedLength(side, unit))
   const insured = form.insured.trim() === '' ? 0 : typedAmount(form.insured, 'EUR')
   const parcels = Number(form.parcels)
