@@ -14,6 +14,8 @@ export async function openDatabase(file: string): Promise<Database> {
     client: SqliteClient as unknown as typeof Knex.Client,
     // What is in the books does not get into error texts, and so not into logs.
     compileSqlOnError: false,
+    // There is one connection; work waits for it as long as it takes.
+    acquireConnectionTimeout: 300_000,
     connection: { filename: file },
     useNullAsDefault: true,
     pool: { min: 1, max: 1, afterCreate: preparePragmas },

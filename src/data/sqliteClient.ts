@@ -9,12 +9,31 @@ interface Query { readonly sql: string }
 
 /** A transaction that takes the right to write when it begins: what it reads stays true until it has written. */
 class WritingTransaction extends SqliteTransaction {
-  begin(connection: unknown): Promise<unknown> {
+  async begin(connection: unknown): Promise<unknown> {
+    await writers.turn()
     return this.query(connection, 'BEGIN IMMEDIATE;')
   }
 }
 
-// Longer than any transaction takes; after it something is wrong that waiting does not mend.
+const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+
+/**
+ * Who has just written for long lets others go first: SQLite keeps no queue, and one process that writes again and again would
+ * shut out all others.
+ */
+const writers = {
+  began: 0, ended: 0,
+  async turn(): Promise<void> {
+    const gap = performance.now() - writers.ended
+    if (writers.ended - writers.began > 50 && gap < 12) await sleep(12 - gap)
+  },
+  note(sql: string): void {
+    if (sql.startsWith('BEGIN')) writers.began = performance.now()
+    else if (sql.startsWith('COMMIT') || sql.startsWith('ROLLBACK')) writers.ended = performance.now()
+  },
+}
+
+// Longer than any transaction takes; after it something is wrong that waiting does not cure.
 const longestWait = 60_000
 
 export class SqliteClient extends BetterSqlite3Client {
@@ -24,16 +43,18 @@ export class SqliteClient extends BetterSqlite3Client {
 
   override async _query(connection: unknown, query: Query): Promise<unknown> {
     const until = performance.now() + longestWait
-    for (let wait = 2; ; wait = Math.min(60, wait * 1.6)) {
+    for (;;) {
       try {
-        return await super._query(connection, query)
+        const answer = await super._query(connection, query)
+        writers.note(query.sql)
+        return answer
       } catch (error) {
         const { code } = error as { code?: unknown }
         // SQLITE_BUSY_SNAPSHOT comes only in a transaction that read before it wrote: waiting would not end it.
         if ((code !== 'SQLITE_BUSY' && code !== 'SQLITE_BUSY_RECOVERY') || performance.now() > until) throw error
       }
       // Waited for here, not in the database, so that pages and other work go on meanwhile.
-      await new Promise((resolve) => setTimeout(resolve, wait * (0.5 + Math.random())))
+      await sleep(2 + 4 * Math.random())
     }
   }
 }
