@@ -15,10 +15,10 @@ export default tseslint.config(
     plugins: { boundaries, regexp },
     settings: {
       'import/resolver': { typescript: { alwaysTryTypes: true } },
-      'boundaries/include': ['src/**/*', 'cli/**/*', 'standins/**/*', 'demo/**/*', 'bench/**/*', 'e2e/**/*', 'scripts/**/*'],
+      'boundaries/include': ['src/**/*', 'cli/**/*', 'standins/**/*', 'demo/**/*', 'bench/**/*', 'e2e/**/*', 'scripts/**/*', 'reference/**/*', 'campaign/**/*'],
       'boundaries/elements': [
         ...rooms.map((room) => ({ type: room, pattern: `src/${room}`, partialMatch: false })),
-        ...['cli', 'standins', 'demo', 'bench', 'e2e', 'scripts'].map((room) => ({ type: room, pattern: room, partialMatch: false })),
+        ...['cli', 'standins', 'demo', 'bench', 'e2e', 'scripts', 'reference', 'campaign'].map((room) => ({ type: room, pattern: room, partialMatch: false })),
       ],
     },
     rules: {
@@ -30,6 +30,8 @@ export default tseslint.config(
           may('standins', ['standins', 'core', 'demo']),
           may('demo', ['demo', 'standins', 'usecases', 'data', 'adapters', 'core']),
           may('bench', ['bench', 'demo', 'standins', 'usecases', 'data', 'adapters', 'core', 'ui']),
+          may('reference', ['reference', 'standins', 'core']),
+          may('campaign', ['campaign', 'reference', 'demo', 'standins', 'data', 'core']),
           ...['e2e', 'scripts'].map((room) => may(room, ['e2e', 'scripts', 'standins', 'demo', 'core'])),
         ],
       }],
@@ -46,7 +48,7 @@ export default tseslint.config(
   // Tests may reach everything: use cases are tried against the stand-ins.
   { files: ['**/*.test.ts', '**/*.test-help.ts', 'src/usecases/tests/*.ts'], rules: { 'boundaries/dependencies': 'off' } },
   // Nobody sends texts to tests and to the demo's generator.
-  { files: ['**/*.test.ts', 'e2e/**', 'demo/**', 'bench/**'], rules: { 'regexp/no-super-linear-backtracking': 'off', 'regexp/no-super-linear-move': 'off' } },
+  { files: ['**/*.test.ts', 'e2e/**', 'demo/**', 'bench/**', 'reference/**', 'campaign/**'], rules: { 'regexp/no-super-linear-backtracking': 'off', 'regexp/no-super-linear-move': 'off' } },
   {
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts', '**/*.test-help.ts'],

@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
+import { printedBy } from './printing'
 import { corvidUrl, heronUrl, mailUrl, shopUrl } from './ports'
 
 test('from an order placed in the shop to the customer’s tracking page', async ({ page, request }) => {
@@ -34,9 +35,9 @@ test('from an order placed in the shop to the customer’s tracking page', async
   await page.getByRole('button', { name: /^Buy for/ }).click()
   const batch = page.getByRole('complementary', { name: /Batch/ })
   await expect(batch.getByText('bought', { exact: true })).toBeVisible({ timeout: 45_000 })
-  const pdf = await request.get((await batch.getByRole('link', { name: /^Print 1/ }).getAttribute('href'))!)
+  const pdf = await printedBy(page, request, batch.getByRole('button', { name: /^Print 1/ }))
   const file = join(tmpdir(), `gharry-${process.pid}.pdf`)
-  writeFileSync(file, await pdf.body())
+  writeFileSync(file, pdf)
   const printed = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' })
   expect(printed).toContain('Zelda Quist')
   expect(printed).toContain(number)

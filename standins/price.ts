@@ -19,7 +19,14 @@ export interface Consignment {
   readonly duties: 'DAP' | 'DDP'
 }
 
-export interface Priced { readonly minor: number; readonly currency: string; readonly zone: string; readonly transitDays: number }
+export interface Priced {
+  readonly minor: number
+  readonly currency: string
+  readonly zone: string
+  readonly transitDays: number
+  /** The base after the discount, then each surcharge that is due, in the tariff's currency. */
+  readonly lines: readonly { readonly on: string; readonly minor: number }[]
+}
 
 /**
  * Prices by the carrier's own reading of its tariff, apart from Gharry's engine: row by row, as its clerk would. A sentence
@@ -59,7 +66,7 @@ export function priceOf(services: readonly Service[], tariffs: readonly Tariff[]
   list = Math.max(list, prices.minimum ?? 0)
   const base = list - Math.round((list * tariff.discountPermille) / 1000)
   const rate = homePerUnit(tariff.currency)
-  let minor = base
+  const lines: { on: string; minor: number }[] = [{ on: 'base', minor: base }]
   for (const surcharge of tariff.surcharges) {
     if (surcharge.zones && !surcharge.zones.includes(zone.zone)) continue
     if ((surcharge.from && asked.shipOn < surcharge.from) || (surcharge.until && asked.shipOn > surcharge.until)) continue
@@ -68,9 +75,9 @@ export function priceOf(services: readonly Service[], tariffs: readonly Tariff[]
     if (times === 0) continue
     const valued = surcharge.on === 'cash on delivery' ? asked.toCollect : asked.insured - service.cover.included
     const fixed = (surcharge.amount ?? 0) + (surcharge.perHundred ? surcharge.perHundred * startedHundreds(valued, rate, homeMinors) : 0)
-    minor += fixed * times + Math.round((base * permille(surcharge, asked.shipOn)) / 1000)
+    lines.push({ on: surcharge.on, minor: fixed * times + Math.round((base * permille(surcharge, asked.shipOn)) / 1000) })
   }
-  return { minor, currency: tariff.currency, zone: zone.zone, transitDays: zone.transitDays }
+  return { minor: lines.reduce((sum, { minor }) => sum + minor, 0), lines, currency: tariff.currency, zone: zone.zone, transitDays: zone.transitDays }
 }
 
 /** How many parcels a surcharge concerns. */

@@ -1,0 +1,118 @@
+import { parseArgs } from 'node:util'
+import { seeded, type Random } from '../demo/random'
+import { acts, ask, lastImport, nothingYet, noTrouble, type Promised } from './acts'
+import { compareBooks, readBooks } from './books'
+import { openHouse, processes, type House, type Process } from './house'
+
+/*
+ * npm run campaign -- [--rounds N] [--seed S] [--keep]: works with the whole of Gharry as people do, while the world outside fails and
+ * changes, and kills one of its processes in each round. Then every book is held against every other. Exit code 1 when they differ.
+ */
+const { values } = parseArgs({ options: { rounds: { type: 'string', default: '300' }, seed: { type: 'string', default: '1' }, keep: { type: 'boolean', default: false } } })
+const [rounds, seed] = [Number(values.rounds), Number(values.seed)]
+if (!Number.isSafeInteger(rounds) || rounds < 1 || !Number.isSafeInteger(seed)) {
+  console.error('Say how many rounds, and a whole number to start from: npm run campaign -- --rounds 300 --seed 1')
+  process.exit(2)
+}
+
+/** How often each process is chosen. */
+const victims: readonly (readonly [Process, number])[] = [['worker', 10], ['server', 4], ['carriers', 3], ['shop', 2], ['mail', 1]]
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
+
+/** What a worker held when it was killed, by the name under which it held it. */
+async function held(house: House): Promise<{ table: string; id: number; owner: string }[]> {
+  const found: { table: string; id: number; owner: string }[] = []
+  for (const table of workTables) for (const { id, lease_owner } of (await house.db(table).whereNotNull('lease_until').whereNotNull('lease_owner').select('id', 'lease_owner')) as { id: number; lease_owner: string }[]) found.push({ table, id, owner: lease_owner })
+  return found
+}
+
+/** Seconds until each piece of work is done or is in other hands. */
+async function takenUp(house: House, pieces: readonly { table: string; id: number; owner: string }[], since: number): Promise<number[]> {
+  const seconds: number[] = []
+  for (let left = pieces; left.length > 0;) {
+    const still: typeof left[number][] = []
+    for (const piece of left) {
+      const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner')) as { lease_owner: string | null } | undefined
+      if (row?.lease_owner === piece.owner) still.push(piece)
+      else seconds.push((performance.now() - since) / 1000)
+    }
+    left = still
+    if (performance.now() - since > 60_000) throw new Error(`after a minute nobody has taken up ${left.map(({ table, id }) => `${table} ${id}`).join(', ')}`)
+    if (left.length > 0) await pause(50)
+  }
+  return seconds
+}
+
+async function untilItAnswers(house: House, name: Process, since: number): Promise<number> {
+  while (!(await house.answers(name))) {
+    if (performance.now() - since > 60_000) throw new Error(`after a minute the ${name} does not answer`)
+    await pause(50)
+  }
+  return (performance.now() - since) / 1000
+}
+
+async function someWork(house: House, random: Random, promised: Promised): Promise<void> {
+  for (let n = 2 + random.below(4); n > 0; n--) await random.weighted(acts)(house, random, promised)
+}
+
+/** Works on without faults until nothing is left to do; what is left after five minutes is stuck. */
+async function finish(house: House, random: Random, promised: Promised): Promise<void> {
+  await noTrouble(house)
+  await lastImport(house, random, promised)
+  let quiet = 0
+  for (const end = performance.now() + 300_000; performance.now() < end && quiet < 4;) {
+    await pause(1000)
+    const open = await Promise.all([house.db('labels').whereIn('state', ['queued', 'voiding']).first('id'), house.db('posts').where({ state: 'queued' }).first('id'), house.db('notices').where({ state: 'waiting' }).first('id'), house.db('imports').whereIn('state', ['queued', 'running']).first('id'), house.db('jobs').where({ state: 'queued' }).first('id'), house.db('top_ups').where({ state: 'asked' }).first('id'), house.db('orders').where({ state: 'ready', buy_by_itself: true }).first('id')])
+    quiet = open.some(Boolean) ? 0 : quiet + 1
+  }
+  // Once more, for what the shop changed while the first went on; and the news of the last parcels.
+  await lastImport(house, random, promised)
+  await pause(6000)
+}
+
+const percentile = (list: readonly number[], share: number): number => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0
+
+const random = seeded(seed)
+const promised = nothingYet()
+const kills: Record<Process, number> = { worker: 0, server: 0, shop: 0, carriers: 0, mail: 0 }
+const recovery: { work: number[]; pages: number[] } = { work: [], pages: [] }
+let faults: string[] = []
+const house = await openHouse()
+const began = performance.now()
+try {
+  for (const name of processes) await untilItAnswers(house, name, performance.now())
+  for (let round = 1; round <= rounds; round++) {
+    const working = someWork(house, random, promised)
+    await pause(100 + random.below(1500))
+    const victim = random.weighted(victims)
+    await house.kill(victim)
+    kills[victim]++
+    const pieces = victim === 'worker' ? await held(house) : []
+    const restarted = performance.now()
+    house.start(victim)
+    if (victim === 'worker') recovery.work.push(...(await takenUp(house, pieces, restarted)))
+    else (victim === 'server' ? recovery.pages : []).push(await untilItAnswers(house, victim, restarted))
+    await working
+    if (round % 25 === 0) {
+      const [{ n }] = (await house.db('labels').where({ state: 'bought' }).count({ n: '*' })) as [{ n: number }]
+      console.log(`  ${round} kills after ${Math.round((performance.now() - began) / 1000)} s: ${promised.stocked.length} orders, ${Number(n)} labels`)
+    }
+  }
+  await finish(house, random, promised)
+  const books = await readBooks(house)
+  faults = await compareBooks(books, promised)
+  const { asked } = promised
+  const count = (list: readonly { state: string }[], state: string): number => list.filter((row) => row.state === state).length
+  console.log(`${rounds} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s`)
+  console.log(`orders ${books.orders.length}; labels ${count(books.labels, 'bought')} travel, ${count(books.labels, 'voided')} voided, ${count(books.labels, 'failed')} refused; posts ${count(books.posts, 'sent')} sent, ${count(books.posts, 'failed')} refused; letters ${books.mails.length}`)
+  console.log(`asked for: ${asked.batches} batches, ${asked.voids} voids (${books.labels.filter(({ problem }) => problem?.startsWith('The carrier does not void')).length} refused by the carrier), ${asked.changes} changes in the shop, ${asked.topUps} top-ups, ${asked.handedOver} hand-overs, ${asked.publishing} editions, ${promised.pins.length} pins; ${asked.unanswered} without an answer, ${asked.refused} refused with a sentence`)
+  console.log(`work in hand at a kill was taken up after ${percentile(recovery.work, 0.5).toFixed(1)} s (median of ${recovery.work.length}), p95 ${percentile(recovery.work, 0.95).toFixed(1)} s; pages answered after ${percentile(recovery.pages, 0.5).toFixed(1)} s, p95 ${percentile(recovery.pages, 0.95).toFixed(1)} s`)
+  console.log(faults.length === 0 ? 'All books agree: nothing lost, doubled, silent or stuck.' : `${faults.length} differences:\n${faults.map((fault) => `  ${fault}`).join('\n')}`)
+} catch (error) {
+  faults.push(String(error))
+  console.error(error)
+}
+const folder = await house.close(values.keep)
+if (values.keep) console.log(`The books are in ${folder}.`)
+process.exit(faults.length === 0 ? 0 : 1)
