@@ -45,7 +45,7 @@ const stockShop: Act = async (house, random, { stocked }) => {
   stock ??= demoOrders('large', 23, new Date().toISOString().slice(0, 10))
   const orders: ShopOrder[] = []
   // The shop's articles with large boxes and long rods are in it as in life; the oldest orders only come first.
-  for (let n = 4 + random.below(12); n > 0;) {
+  for (let n = 5 + random.below(15); n > 0;) {
     const { value, done } = stock.next()
     if (done) throw new Error('The demo has no more orders.')
     if (value.status === 'open') { orders.push(value); n-- }
@@ -91,9 +91,9 @@ const pin: Act = async (house, random, promised) => {
 }
 
 const publish: Act = async (house, random, promised) => {
-  const shown = await ask<{ draft: { rulebook: { name: string }; revision: number } }>(house, promised, 'GET', '/api/rulebook')
+  const shown = await ask<{ draft: object; revision: number }>(house, promised, 'GET', '/api/rulebook')
   if (!shown) return
-  const saved = await ask<{ revision: number }>(house, promised, 'PUT', '/api/rulebook', { rulebook: { ...shown.draft.rulebook, name: `Campaign ${random.below(1_000_000)}` }, revision: shown.draft.revision })
+  const saved = await ask<{ revision: number }>(house, promised, 'PUT', '/api/rulebook', { rulebook: { ...shown.draft, name: `Campaign ${random.below(1_000_000)}` }, revision: shown.revision })
   if (!saved) return
   // Twice at once, as a second click does.
   promised.asked.publishing++

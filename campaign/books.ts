@@ -44,7 +44,8 @@ export async function readBooks(house: House): Promise<Books> {
       told.push(...page.events)
       ;({ cursor, more } = page)
     }
-    for (const { trackingNumber, status } of told.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0))) news.set(trackingNumber, status)
+    // What is dated after the delivery (the stand-in's same-day rounds have such news) does not unmake it.
+    for (const { trackingNumber, status } of told.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0))) if (news.get(trackingNumber) !== 'delivered' || status === 'returned') news.set(trackingNumber, status)
   }
   return {
     db, carriers, toppedUp, news, shop: new Map((await get<ShopOrder[]>(house, 'shop', '/admin/orders')).map((order) => [order.id, order])), mails: await get(house, 'mail', '/admin/mails'),

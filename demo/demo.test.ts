@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process'
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
 import { withAddressChecked } from '@/core/address'
 import { normaliseOrder } from '@/core/order'
@@ -99,4 +103,18 @@ test('the source of numbers: the same seed gives the same ones, spread evenly; w
   const picked = Array.from({ length: 10_000 }, () => a.weighted([['often', 9], ['seldom', 1]] as const))
   expect(picked.filter((one) => one === 'seldom').length / 10_000).toBeCloseTo(0.1, 1)
   expect(Array.from({ length: 1000 }, () => a.below(3)).every((n) => n === 0 || n === 1 || n === 2)).toBe(true)
+})
+
+test('a world that was left half made is thrown away, and no other one', () => {
+  const left = (...files: string[]): boolean => {
+    const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
+    for (const file of files) writeFileSync(join(folder, file), '')
+    execFileSync('node', ['-e', `import('./scripts/environment.mjs').then(({ throwAwayHalfMade }) => throwAwayHalfMade(${JSON.stringify(folder)}))`])
+    const there = existsSync(folder)
+    rmSync(folder, { recursive: true, force: true })
+    return there
+  }
+  expect(left('gharry.db', 'seeding')).toBe(false)
+  expect(left('gharry.db', 'world-made')).toBe(true)
+  expect(left('gharry.db')).toBe(true)
 })

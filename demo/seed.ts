@@ -1,3 +1,5 @@
+import { rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
 import { accountSums, addChannel, addEdition, addJob, addLabelParcels, addLedger, addWorld, analyse, book, changeChannel, insertPastLabels, replaceDraft, outcomesOf, setCarrierAccount, setState, type Database, type LabelParcel, type LedgerEntry } from '@/data'
 import { openGharry, type Gharry } from '@/usecases/gharry'
@@ -27,6 +29,9 @@ const anchor = gharry.now().toISOString().slice(0, 10)
 if ((await gharry.db('editions').first()) !== undefined) {
   await addChannel(gharry.db, shopChannel)
 } else {
+  // Should this be killed, the next start sees that the world is half made.
+  const half = join(process.env.GHARRY_DATA ?? 'data', 'seeding')
+  writeFileSync(half, '')
   await foundations(gharry)
   const began = Date.now()
   const past = Math.floor((orderCounts[size] * 5) / 6)
@@ -46,6 +51,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
   }
   await addJob(gharry.db, 'count flow', 'flow-1', { edition: 1 }, gharry.now().toISOString())
   await analyse(gharry.db)
+  rmSync(half)
   console.log(`  ${made} orders in ${((Date.now() - began) / 1000).toFixed(1)} s`)
 }
 await gharry.close()

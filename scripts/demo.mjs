@@ -5,7 +5,7 @@
  */
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { answers, build, carrierPort, carriers, environment, install, nodeIsNewEnough, portsAreFree, root, run, start } from './environment.mjs'
+import { answers, build, carrierPort, carriers, environment, install, nodeIsNewEnough, portsAreFree, root, run, start, throwAwayHalfMade } from './environment.mjs'
 
 const args = process.argv.slice(2)
 const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
@@ -21,6 +21,7 @@ if (!(await portsAreFree(env))) process.exit(1)
 install()
 build(env)
 if (args.includes('--fresh')) rmSync(env.GHARRY_DATA, { recursive: true, force: true })
+else if (throwAwayHalfMade(env.GHARRY_DATA)) console.log('The demo world was left half made; it is made anew.')
 
 const children = new Map()
 let stopping = false

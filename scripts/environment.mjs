@@ -1,7 +1,7 @@
 /* What the demo and the tests share: the environment with its defaults, and what must be installed and built. */
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -69,6 +69,13 @@ const files = (folder) => readdirSync(join(root, folder)).sort().flatMap((name) 
   const file = `${folder}/${name}`
   return statSync(join(root, file)).isDirectory() ? files(file) : [file]
 })
+
+/** A world that was left half made, as its making was killed, is of no use and has nothing of anybody's in it: it is thrown away. True when there was one. */
+export function throwAwayHalfMade(folder) {
+  if (!existsSync(join(folder, 'seeding'))) return false
+  rmSync(folder, { recursive: true, force: true })
+  return true
+}
 
 export function run(command, args, env = process.env) {
   const { status } = spawnSync(command, args, { cwd: root, env, stdio: 'inherit' })

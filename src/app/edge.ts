@@ -18,7 +18,7 @@ const loopback = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d{1,5})?$/
 
 /** Whether Gharry answers to this name: that of its own address, those of GHARRY_HOSTS, and the machine's own. */
 export function isOwnHost(host: string | null, env: Readonly<Record<string, string | undefined>>): boolean {
-  if (host === null) return false
+  if (!host) return false
   const name = host.toLowerCase()
   if (loopback.test(name)) return true
   const own = [hostOf(env.GHARRY_URL ?? ''), ...(env.GHARRY_HOSTS ?? '').toLowerCase().split(',').map((entry) => entry.trim())]
