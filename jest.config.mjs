@@ -1,7 +1,7 @@
 /** Unit tests and use-case tests; the browser tests are Playwright's, in e2e/. */
 export default {
   testEnvironment: 'node',
-  roots: ['<rootDir>/src', '<rootDir>/standins', '<rootDir>/demo', '<rootDir>/cli', '<rootDir>/reference'],
+  roots: ['<rootDir>/src', '<rootDir>/standins', '<rootDir>/demo', '<rootDir>/cli', '<rootDir>/reference', '<rootDir>/campaign'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {

@@ -33,8 +33,8 @@ async function takenUp(house: House, pieces: readonly { table: string; id: numbe
   for (let left = pieces; left.length > 0;) {
     const still: typeof left[number][] = []
     for (const piece of left) {
-      const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner')) as { lease_owner: string | null } | undefined
-      if (row?.lease_owner === piece.owner) still.push(piece)
+      const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until')) as { lease_owner: string | null; lease_until: string | null } | undefined
+      if (row?.lease_owner === piece.owner && row.lease_until !== null) still.push(piece)
       else seconds.push((performance.now() - since) / 1000)
     }
     left = still

@@ -9,6 +9,8 @@ export interface ReadBlock {
   readonly phone: string
 }
 
+// Nobody's address is longer.
+const longestBlock = 2000
 const phone = /(?:\+|00)\s?\d[\d\s./()-]{7,18}\d/
 const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z ?o\. ?o\.|srl|spa|oy|ab|as|aps)\b\.?$/i
 
@@ -17,7 +19,8 @@ const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z 
  * one before it holds postcode and city; the first is the name. What cannot be told apart stays a street line, so nothing
  * is lost. `country` is taken when the block names none.
  */
-export function readAddressBlock(text: string, country: string): ReadBlock {
+export function readAddressBlock(pasted: string, country: string): ReadBlock {
+  const text = pasted.slice(0, longestBlock)
   const email = mail.exec(text)?.[0] ?? ''
   const number = phone.exec(text)?.[0]?.trim() ?? ''
   const plain = text.normalize('NFKC').replace(mail, '').replace(number, '').replace(/\b(e-?mail|tel|phone|gsm|mobile)\b\.?:?/gi, '')

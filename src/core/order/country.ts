@@ -26,6 +26,8 @@ const known = new Map<string, string>()
  * Polish; `XK` for Kosovo (user-assigned, as the EU uses it). Null when it is none of these.
  */
 export function countryCode(text: string): string | null {
+  // No country has a longer name.
+  if (text.length > 200) return null
   const key = cleanText(text).toUpperCase()
   const before = known.get(key)
   if (before !== undefined) return before || null

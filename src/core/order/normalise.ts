@@ -86,7 +86,7 @@ export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMa
     changedAt: readInstant(raw.changedAt, zone) ?? placedAt ?? '1970-01-01T00:00:00.000Z',
     promisedBy: readDay(raw.promisedBy, problems),
     paymentMethod: /cash|cod/i.test(raw.paymentMethod ?? '') ? 'cash on delivery' : 'prepaid',
-    wording: cutText((raw.wording ?? '').normalize('NFKC').trim(), longestText),
+    wording: cutText(begin(raw.wording ?? '').normalize('NFKC').trim(), longestText),
     shippingPaid: readMoney(raw.shippingPaid ?? 0, currency, 'shipping paid', problems),
     value,
     discount: readMoney(raw.discount ?? 0, currency, 'discount', problems),
@@ -208,5 +208,7 @@ function readSize(raw: RawItem): Item['size'] {
   return a && b && c && a > 0 && b > 0 && c > 0 ? [a, b, c] : null
 }
 
-const text = (given: unknown): string => cutText(cleanText(typeof given === 'string' ? given : given === undefined || given === null ? '' : String(given)), longestText)
-const cut = (given: string | undefined): string => cutText(cleanText(given ?? ''), 40)
+// Far more than is kept is not even cleaned.
+const begin = (given: string): string => given.slice(0, 20 * longestText)
+const text = (given: unknown): string => cutText(cleanText(begin(typeof given === 'string' ? given : given === undefined || given === null ? '' : String(given))), longestText)
+const cut = (given: string | undefined): string => cutText(cleanText(begin(given ?? '')), 40)

@@ -110,6 +110,7 @@ export function readRulebook(text: string): ReadRulebook {
   return readWithLines(text)
 }
 
+const longestLine = 20_000
 const tooDeep: ReadRulebook = { ok: false, problems: [{ line: 0, sentence: `Groups of conditions stand more than ${mostDepth} deep within each other: write them flatter, or save some of them by name.` }] }
 
 /** The JSON form in which rulebooks are stored and exchanged: amounts as whole numbers, under the names of its schema. Null when the text is not in that form. */
@@ -143,6 +144,9 @@ function readPlain(text: string): unknown {
 }
 
 function readWithLines(text: string): ReadRulebook {
+  // To find what is wrong in such a line takes for ever.
+  const long = text.split('\n').findIndex((line) => line.length > longestLine)
+  if (long >= 0) return { ok: false, problems: [{ line: long + 1, sentence: `The line cannot be read, and has more than ${longestLine.toLocaleString('en')} characters: break it, to be told where.` }] }
   const lines = new LineCounter()
   let document: Document.Parsed
   try {
