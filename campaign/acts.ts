@@ -35,7 +35,8 @@ export async function ask<T>(house: House, promised: Promised, method: 'GET' | '
 /** Asks a stand-in's back door; nothing when it is not there at the moment. */
 async function outside<T>(house: House, which: string, path: string, body?: unknown): Promise<T | undefined> {
   const answer = await fetch(`${house.outside(which)}${path}`, body === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).catch(() => null)
-  return answer?.ok ? ((await answer.json()) as T) : undefined
+  // It may be killed in the middle of its answer.
+  return answer?.ok ? ((await answer.json().catch(() => undefined)) as T | undefined) : undefined
 }
 
 const waiting = async (house: House, states: readonly string[], most: number): Promise<number[]> => ((await house.db('orders').whereIn('state', states).orderBy('id', 'desc').limit(most).select('id')) as { id: number }[]).map(({ id }) => id)

@@ -192,7 +192,7 @@ async function stuck({ db, posts, notices, labels: all }: Books, say: Say): Prom
     if (post.state === 'sent' && post.problem) say(`post ${post.id} is sent and keeps the problem of an older try`)
   }
   for (const notice of notices) if (notice.state === 'waiting' || notice.state === 'failed') say(`notice ${notice.id} is ${notice.state}: ${notice.problem ?? ''}`)
-  for (const [table, states] of [['imports', ['queued', 'running', 'failed']], ['jobs', ['queued', 'failed']], ['top_ups', ['asked']]] as const) for (const row of (await db(table).whereIn('state', [...states])) as { id: number; state: string; problem: string | null }[]) say(`${table} ${row.id} is ${row.state}: ${row.problem ?? ''}`)
+  for (const [table, states] of [['imports', ['queued', 'running', 'failed']], ['jobs', ['queued', 'failed']], ['topups', ['asked']]] as const) for (const row of (await db(table).whereIn('state', [...states])) as { id: number; state: string; problem: string | null }[]) say(`${table} ${row.id} is ${row.state}: ${row.problem ?? ''}`)
 }
 
 function grouped<T, K>(list: readonly T[], keyOf: (entry: T) => K): Map<K, T[]> {

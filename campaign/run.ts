@@ -63,7 +63,7 @@ async function finish(house: House, random: Random, promised: Promised): Promise
   let quiet = 0
   for (const end = performance.now() + 300_000; performance.now() < end && quiet < 4;) {
     await pause(1000)
-    const open = await Promise.all([house.db('labels').whereIn('state', ['queued', 'voiding']).first('id'), house.db('posts').where({ state: 'queued' }).first('id'), house.db('notices').where({ state: 'waiting' }).first('id'), house.db('imports').whereIn('state', ['queued', 'running']).first('id'), house.db('jobs').where({ state: 'queued' }).first('id'), house.db('top_ups').where({ state: 'asked' }).first('id'), house.db('orders').where({ state: 'ready', buy_by_itself: true }).first('id')])
+    const open = await Promise.all([house.db('labels').whereIn('state', ['queued', 'voiding']).first('id'), house.db('posts').where({ state: 'queued' }).first('id'), house.db('notices').where({ state: 'waiting' }).first('id'), house.db('imports').whereIn('state', ['queued', 'running']).first('id'), house.db('jobs').where({ state: 'queued' }).first('id'), house.db('topups').where({ state: 'asked' }).first('id'), house.db('orders').where({ state: 'ready', buy_by_itself: true }).first('id')])
     quiet = open.some(Boolean) ? 0 : quiet + 1
   }
   // Once more, for what the shop changed while the first went on; and the news of the last parcels.
@@ -77,14 +77,14 @@ const random = seeded(seed)
 const promised = nothingYet()
 const kills: Record<Process, number> = { worker: 0, server: 0, shop: 0, carriers: 0, mail: 0 }
 const recovery: { work: number[]; pages: number[] } = { work: [], pages: [] }
-let faults: string[] = []
+const faults: string[] = []
 const house = await openHouse()
 const began = performance.now()
 try {
   for (const name of processes) await untilItAnswers(house, name, performance.now())
   for (let round = 1; round <= rounds; round++) {
     // Two people at once, each with chances of their own: how the one fares does not change what the other does.
-    const working = Promise.all([1, 2].map((person) => someWork(house, seeded(seed * 1_000_003 + round * 2 + person), promised)))
+    const working = Promise.all([1, 2].map((person) => someWork(house, seeded(seed * 1_000_003 + round * 2 + person), promised))).catch((error: unknown) => { faults.push(String(error)) })
     await pause(100 + random.below(1500))
     const victim = random.weighted(victims)
     await house.kill(victim)
@@ -102,7 +102,7 @@ try {
   }
   await finish(house, random, promised)
   const books = await readBooks(house)
-  faults = await compareBooks(books, promised)
+  faults.push(...(await compareBooks(books, promised)))
   const { asked } = promised
   const never = Object.entries({ ...asked, pins: promised.pins.length, published: promised.published.length }).filter(([what, n]) => n === 0 && what !== 'unanswered' && what !== 'refused').map(([what]) => what)
   if (rounds >= 50 && never.length > 0) faults.push(`never tried: ${never.join(', ')}`)

@@ -67,18 +67,18 @@ export interface TopUpRow {
   readonly problem: string | null
 }
 
-export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> => db('top_ups').where({ key }).first()
-export const openTopUps = (db: Database, carrier?: string): Promise<TopUpRow[]> => db('top_ups').where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) }).orderBy('id')
+export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> => db('topups').where({ key }).first()
+export const openTopUps = (db: Database, carrier?: string): Promise<TopUpRow[]> => db('topups').where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) }).orderBy('id')
 export async function addTopUp(db: Database, topUp: Omit<TopUpRow, 'id' | 'state' | 'problem'>): Promise<void> {
-  await db('top_ups').insert({ ...topUp, state: 'asked' })
+  await db('topups').insert({ ...topUp, state: 'asked' })
 }
 /** Settles a top-up that is still open; false when somebody else did. */
 export async function settleTopUp(db: Database, key: string, change: { readonly state: 'done' | 'refused'; readonly settled_at: string; readonly problem: string | null }): Promise<boolean> {
-  return (await db('top_ups').where({ key, state: 'asked' }).update(change)) === 1
+  return (await db('topups').where({ key, state: 'asked' }).update(change)) === 1
 }
 /** What Gharry has sent by itself on a day, or is about to. */
 export async function toppedUpOn(db: Database, carrier: string, day: string, author: string): Promise<number> {
-  const [row] = (await db('top_ups').where({ carrier, day, author }).whereNot({ state: 'refused' }).sum({ amount: 'amount' })) as { amount: number | null }[]
+  const [row] = (await db('topups').where({ carrier, day, author }).whereNot({ state: 'refused' }).sum({ amount: 'amount' })) as { amount: number | null }[]
   return Number(row?.amount ?? 0)
 }
 

@@ -47,6 +47,8 @@ export interface SlipPreview {
   readonly left: readonly number[]
 }
 
+const previewBudget = 120
+
 /** A template as it would be printed for an order (by its number, or the newest one). Nothing is saved. */
 export async function previewSlip(gharry: Gharry, template: unknown, number: string): Promise<Answer<SlipPreview>> {
   const parsed = slipSchema.safeParse(template)
@@ -62,7 +64,7 @@ export async function previewSlip(gharry: Gharry, template: unknown, number: str
     toLines: printedAddress(order.shipTo), items: order.items.map(({ sku, title, quantity }) => ({ sku, title, quantity })), inserts: (decided?.outcome.decisions.inserts ?? []).map(({ name }) => name), tags: decided?.outcome.decisions.tags ?? [], trackingNumber: '', parcelText: '', reprint: '',
   })
   const blocks = blocksOf(slip)
-  const budget = documentBudget()
+  const budget = documentBudget(previewBudget)
   const problems = blocks.flatMap((block, i) => [block.text ?? '', ...Object.values(block.texts ?? {}), block.when ? `{% if ${block.when} %}{% endif %}` : ''].flatMap((text) => { const filled = fillTemplate(text, content, budget); return filled.ok ? [] : [{ block: i, sentence: filled.sentence }] }).slice(0, 1))
-  return { ok: true, pages: layoutSlip(content, slip).slice(0, 4), number: order.number, problems, left: blocks.flatMap((block, i) => (holds(block.when ?? '', content, budget) ? [] : [i])) }
+  return { ok: true, pages: layoutSlip(content, slip, budget).slice(0, 4), number: order.number, problems, left: blocks.flatMap((block, i) => (holds(block.when ?? '', content, budget) ? [] : [i])) }
 }

@@ -1,6 +1,6 @@
 import { barWidths, moduleFor } from './barcode'
 import { wrapText, type Mark, type Page } from './drawing'
-import { documentBudget, fillTemplate, holds } from './template'
+import { documentBudget, fillTemplate, holds, type Budget } from './template'
 
 /** What a slip can say. */
 export interface SlipContent {
@@ -64,10 +64,10 @@ const points = { small: 7, usual: 8, large: 10.5 } as const
 
 /**
  * A packing slip of 100 × 150 mm, block by block, on as many pages as it needs. Throws nothing: a placeholder that does not
- * exist, or a template that would run for ever, is said on the slip where it stands.
+ * exist, or a template that would run for ever, is said on the slip where it stands. `budget` is what its texts may take together.
  */
-export function layoutSlip(content: SlipContent, template: SlipTemplate): Page[] {
-  const paper = new Paper(content)
+export function layoutSlip(content: SlipContent, template: SlipTemplate, budget = documentBudget()): Page[] {
+  const paper = new Paper(content, budget)
   for (const block of blocksOf(template)) if (holds(block.when ?? '', content, paper.budget)) paper.put(block, content)
   return paper.pages()
 }
@@ -77,10 +77,8 @@ class Paper {
   private readonly done: Page[] = []
   private marks: Mark[] = []
   private y = margin
-  /** What its texts may take together. */
-  readonly budget = documentBudget()
 
-  constructor(private readonly content: SlipContent) {
+  constructor(private readonly content: SlipContent, readonly budget: Budget) {
     this.note()
   }
 

@@ -11,9 +11,9 @@ const noFiles = {
 const liquid = new Liquid({ ownPropertyOnly: true, strictVariables: true, renderLimit: 200, memoryLimit: 200_000, parseLimit: 100_000, fs: noFiles, relativeReference: false, dynamicPartials: false })
 for (const tag of ['include', 'render', 'layout', 'block']) liquid.registerTag(tag, { parse: () => { throw new Error(`a slip has no {% ${tag} %}`) }, render: () => '' })
 
-/** Milliseconds that all texts of one document may take together. */
+/** Milliseconds that all texts of one document may take together: much, where it is printed; little, where somebody types and others wait. */
 export interface Budget { left: number }
-export const documentBudget = (): Budget => ({ left: 400 })
+export const documentBudget = (most = 400): Budget => ({ left: most })
 // Each turn of a loop costs time; a range makes many of them at once.
 const longestRange = /\(\s{0,20}[\w.-]{1,60}\s{0,20}\.\.\s{0,20}([\w.-]{1,60})\s{0,20}\)/g
 const mostTurns = 1000

@@ -11,7 +11,7 @@ export async function unbreakable(db: Knex): Promise<void> {
     t.integer('id').primary()
     t.text('at').notNullable()
   })
-  await db.schema.createTable('top_ups', (t) => {
+  await db.schema.createTable('topups', (t) => {
     t.increments('id')
     /** One key for one intent, made where it is decided. */
     t.text('key').notNullable().unique()

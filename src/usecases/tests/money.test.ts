@@ -1,10 +1,12 @@
 import { csvFile } from '@/adapters'
-import { accounts, accountSums } from '@/data'
+import { accounts, accountSums, addWorld } from '@/data'
 import { buyBatch } from '@/usecases/buyBatch'
 import { requestImport } from '@/usecases/importOrders'
 import { lookAtInvoice, setCeiling, setMark, showMoney, takeInvoice, topUp, topUpByMark } from '@/usecases/money'
 import { planBatch } from '@/usecases/planBatch'
+import { sellersDay } from '@/usecases/sellersDay'
 import { requestVoid } from '@/usecases/voidLabel'
+import { demoWorld } from '../../../demo/world'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
@@ -95,4 +97,11 @@ test('above the day’s ceiling a batch needs a reason, which the order keeps', 
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: false, code: 'above-ceiling', sentence: expect.stringContaining('1.00 € above') as string })
   expect(await buyBatch(rig.gharry, ids, plan.total, 'last day before the holidays')).toMatchObject({ ok: true })
   expect(await rig.gharry.db('order_log').where('sentence', 'like', '%last day before the holidays')).toHaveLength(3)
+})
+
+test.each([['Europe/Brussels', '2026-11-20', '2026-11-20'], ['Pacific/Auckland', '2026-11-21', '2026-11-20'], ['America/New_York', '2026-11-20', '2026-11-19']])('the spending day is that of the first location: %s', async (timeZone, late, early) => {
+  rig = await makeRig()
+  await addWorld(rig.gharry.db, { ...demoWorld, locations: [{ ...demoWorld.locations[0]!, timeZone }, ...demoWorld.locations.slice(1)] }, rig.gharry.now().toISOString())
+  const dayAt = (now: string): Promise<string> => sellersDay({ now: () => new Date(now) }, rig.gharry.db)
+  expect([await dayAt('2026-11-20T22:30:00Z'), await dayAt('2026-11-20T03:30:00Z')]).toEqual([late, early])
 })
