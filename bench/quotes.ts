@@ -43,11 +43,14 @@ function madeUp(count: number): Asked[] {
   for (const raw of demoOrders('large', 7, '2026-11-20')) {
     const order = normaliseOrder(shopRawOrder(raw)!, 'mossgill-shop', cards)
     const packed = pack(order.items, demoWorld.presets, { preset: null, added: 0 })
-    if (packed.ok && packed.parcels.length > 0) found.push({ country: order.shipTo.country, postcode: order.shipTo.postcode, residential: order.shipTo.company === '', location: found.length % 3, day: dayOf(order.placedAt), minute: found.length % 1440, parcels: packed.parcels, dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))] })
+    if (packed.ok && packed.parcels.length > 0) found.push({ country: order.shipTo.country, postcode: order.shipTo.postcode, residential: order.shipTo.company === '', location: found.length % 3, day: dayOf(order.placedAt), minute: found.length % 1440, parcels: packed.parcels.map(bare), dangerousGoods: [...new Set(order.items.map((item) => item.dangerousGoods).filter(Boolean))] })
     if (found.length === count) break
   }
   return found
 }
+
+/** Without what a parcel says of its own goods: here all of a shipment share what it has. */
+const bare = ({ weight, size, longestSide, girth, volume }: Asked['parcels'][number]): Asked['parcels'][number] => ({ weight, size, longestSide, girth, volume })
 
 function columnsOf(all: readonly Asked[]): ShipmentColumns {
   const places = new Map<string, number>()

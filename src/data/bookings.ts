@@ -68,7 +68,7 @@ export interface TopUpRow {
 }
 
 export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> => db('topups').where({ key }).first()
-export const openTopUps = (db: Database, carrier?: string): Promise<TopUpRow[]> => db('topups').where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) }).orderBy('id')
+export const unsettledTopUp = (db: Database, carrier?: string): Promise<TopUpRow[]> => db('topups').where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) }).orderBy('id')
 export async function addTopUp(db: Database, topUp: Omit<TopUpRow, 'id' | 'state' | 'problem'>): Promise<void> {
   await db('topups').insert({ ...topUp, state: 'asked' })
 }

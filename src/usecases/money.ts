@@ -3,7 +3,7 @@ import { decimalIn, readSheet } from '@/adapters'
 import { ambiguity, formatMoney, formatWeight, money, parseAmount, parseWeight, type DecimalSign } from '@/core/units'
 import type { Rulebook } from '@/core/rulebook'
 import { cleanTrackingNumber } from '@/core/tracking'
-import { accountSums, addInvoice, addTopUp, balanceOf, book, bookingsOfInvoice, carrierAccounts, correctedOrders, dailyCeiling, decisionOf, editionNumbered, invoiceById, labelsByNumbers, labelsByReturn, listInvoices, markTakenBack, newestWorld, openTopUps, parcelsOfLabels, recentBookings, setCarrierAccount, setDailyCeiling, settleTopUp, spentOn, toppedUpOn, topUpByKey, type Booking, type CarrierAccount, type InvoiceRow, type LabelRow, type TopUpRow } from '@/data'
+import { accountSums, addInvoice, addTopUp, balanceOf, book, bookingsOfInvoice, carrierAccounts, correctedOrders, dailyCeiling, decisionOf, editionNumbered, invoiceById, labelsByNumbers, labelsByReturn, listInvoices, markTakenBack, newestWorld, unsettledTopUp, parcelsOfLabels, recentBookings, setCarrierAccount, setDailyCeiling, settleTopUp, spentOn, toppedUpOn, topUpByKey, type Booking, type CarrierAccount, type InvoiceRow, type LabelRow, type TopUpRow } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { sellersDay } from './sellersDay'
 
@@ -49,7 +49,7 @@ export async function topUp(gharry: Gharry, carrier: string, amount: number, key
     if (known && (known.carrier !== carrier || known.amount !== amount)) return refuse('other-intent', 'This top-up was asked for with another carrier or amount: begin it anew.')
     if (known?.state === 'refused') return refuse('not-topped-up', known.problem ?? 'The carrier refused it.')
     if (known) return { ok: true, row: known.state === 'done' ? null : known }
-    const [open] = await openTopUps(trx, carrier)
+    const [open] = await unsettledTopUp(trx, carrier)
     if (open) return refuse('under-way', `${euros(open.amount)} are on their way to this carrier since ${open.asked_at.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again by itself; wait for the answer.`)
     await addTopUp(trx, { key, carrier, amount, author, asked_at: gharry.now().toISOString(), day: await sellersDay(gharry, trx) })
     return { ok: true, row: (await topUpByKey(trx, key))! }
@@ -82,10 +82,10 @@ const itself = 'Gharry'
 
 /** Asks again for what is under way, and tops up every carrier whose balance has fallen below its mark. */
 export async function topUpByMark(gharry: Gharry): Promise<void> {
-  for (const open of await openTopUps(gharry.db)) await askForTopUp(gharry, open)
+  for (const open of await unsettledTopUp(gharry.db)) await askForTopUp(gharry, open)
   const day = await sellersDay(gharry, gharry.db)
   for (const { carrier, mark, top_up_by } of await carrierAccounts(gharry.db)) {
-    if (mark === null || top_up_by === null || (await balanceOf(gharry.db, carrier)) >= mark || (await openTopUps(gharry.db, carrier)).length > 0) continue
+    if (mark === null || top_up_by === null || (await balanceOf(gharry.db, carrier)) >= mark || (await unsettledTopUp(gharry.db, carrier)).length > 0) continue
     if ((await toppedUpOn(gharry.db, carrier, day, itself)) + top_up_by > mostByItself * top_up_by) {
       await setCarrierAccount(gharry.db, { carrier, problem: `It was topped up ${mostByItself} times today and is below its mark again: look at what was bought, and top up by hand.` })
       continue

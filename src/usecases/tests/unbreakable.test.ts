@@ -6,7 +6,7 @@ import { z } from 'zod'
 import { callJson } from '@/adapters'
 import { demoItems } from '../../../demo/items'
 import type { ShopOrder } from '../../../standins/shop'
-import { addJob, addTopUp, eventsOf, keepLease, LeaseLost, newestJob, openTopUps, postsOfOrder, takeDue, writeLog, type ImportRow, type LabelRow, type PostRow } from '@/data'
+import { addJob, addTopUp, eventsOf, keepLease, LeaseLost, newestJob, unsettledTopUp, postsOfOrder, takeDue, writeLog, type ImportRow, type LabelRow, type PostRow } from '@/data'
 import { buyBatch } from '@/usecases/buyBatch'
 import { retryAll } from '@/usecases/changeChannel'
 import { changeWorld } from '@/usecases/changeWorld'
@@ -217,7 +217,7 @@ describe('money', () => {
     await begin(0)
     await addTopUp(rig.gharry.db, { key: 'key-killed', carrier: 'heron', amount: 7000, author: 'x', asked_at: rig.gharry.now().toISOString(), day: '2026-11-27' })
     await topUpByMark(rig.gharry)
-    expect([await sent(), (await heron()).balance, await openTopUps(rig.gharry.db)]).toEqual([[7000], 7000, []])
+    expect([await sent(), (await heron()).balance, await unsettledTopUp(rig.gharry.db)]).toEqual([[7000], 7000, []])
   })
   test('a mark tops up three times a day at most, and a top-up by hand moves no key', async () => {
     await begin(0)
