@@ -192,6 +192,6 @@ test('an answer that does not fit is garbled, with the place; a redirect is not 
   const url = await beginCarrier()
   const call = (path: string) => callJson({ method: 'GET', url: `${url}${path}`, headers: { authorization: 'Bearer t' } }, z.object({ events: z.array(z.object({ price: z.number() })), cursor: z.number() }))
   await carrierClient(url, 't').buy(request(), 'key-number-1')
-  expect(await call('/api/events')).toMatchObject({ ok: false, kind: 'garbled answer', sentence: expect.stringMatching(/^Its answer makes no sense \((events\.0\.price|cursor)\)\.$/) as string })
+  expect(await call('/api/events')).toMatchObject({ ok: false, kind: 'garbled answer', sentence: expect.stringMatching(/^Its answer cannot be used \((events\.0\.price|cursor)\)\.$/) as string })
   expect(await call('/api/nothing')).toMatchObject({ ok: false, kind: 'refused' })
 })

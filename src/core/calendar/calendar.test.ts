@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { DateTime } from 'luxon'
-import { arrivalDay, dayOf, dayText, instantAt, localTime, minuteOf, monthOf, shipDay, weekday } from './index'
+import { arrivalDay, dayOf, dayText, instantAt, localTime, minuteOf, monthOf, readMoment, shipDay, weekday } from './index'
 
 const workdays = [1, 2, 3, 4, 5]
 const at = (day: string, minute: number) => ({ day: dayOf(day), minuteOfDay: minute })
@@ -57,4 +57,12 @@ test('holidays hold a parcel where it is, and long breaks end in no day at all',
   expect(dayText(arrivalDay(dayOf('2026-12-24'), 1, workdays, holidays)!)).toBe('2026-12-29')
   expect(dayText(arrivalDay(dayOf('2026-12-25'), 0, workdays, holidays)!)).toBe('2026-12-29')
   expect(shipDay(at('2026-12-24', 0), 990, workdays, new Set(Array.from({ length: 60 }, (_, i) => dayOf('2026-12-24') + i)))).toBeNull()
+})
+
+test('a moment with its zone is what luxon reads, whatever the zone of the place', () => {
+  fc.assert(fc.property(fc.integer({ min: Date.parse('1975-01-01'), max: Date.parse('2037-12-31') }).map((ms) => Math.floor(ms / 1000) * 1000), fc.constantFrom('Europe/Brussels', 'America/St_Johns', 'Asia/Kathmandu', 'UTC'), fc.constantFrom('Pacific/Auckland', 'UTC'), (instant, zone, place) => {
+    const text = DateTime.fromMillis(instant, { zone }).toISO({ suppressMilliseconds: true })!
+    expect([text, readMoment(text, place), readMoment(text.replace('T', ' '), place), readMoment(text.replace(/:(\d\d)$/, '$1'), place)]).toEqual([text, instant, instant, instant])
+  }))
+  expect([readMoment('2026-11-25T10:00:00+25:00', 'UTC'), readMoment('2026-11-25T10:00+01', 'UTC'), readMoment('2026-11-25T10:00z', 'Pacific/Auckland'), readMoment('2026-11-25 9:05', 'Europe/Brussels')]).toEqual([null, Date.parse('2026-11-25T09:00:00Z'), Date.parse('2026-11-25T10:00:00Z'), Date.parse('2026-11-25T08:05:00Z')])
 })

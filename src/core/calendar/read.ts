@@ -21,7 +21,13 @@ export function readMoment(text: string, zone: string): number | null {
   if (!match || !isDay(match[1]!)) return null
   const [, day, hour = '0', minute = '00', second = '00', offset = ''] = match
   if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 59) return null
-  const read = DateTime.fromISO(`${day}T${hour.padStart(2, '0')}:${minute}:${second}${offset.toUpperCase()}`, { zone, setZone: false })
+  const wall = `${day}T${hour.padStart(2, '0')}:${minute}:${second}`
+  if (offset !== '') {
+    // What names its zone needs no calendar of zones: this is asked once for every order that comes in.
+    const moment = Date.parse(wall + (/^z$/i.test(offset) ? 'Z' : `${offset.slice(0, 3)}:${offset.slice(3).replace(':', '') || '00'}`))
+    return Number.isNaN(moment) ? null : moment
+  }
+  const read = DateTime.fromISO(wall, { zone, setZone: false })
   return read.isValid ? read.toMillis() : null
 }
 
