@@ -109,7 +109,7 @@ const ruleOf = (checked: boolean): fc.Arbitrary<Rule> => fc.constantFrom(...stag
   fc.record({ id: fc.uuid(), stage: fc.constant(stage), name: fc.constant('rule'), on: fc.boolean(), finishStage: fc.boolean(), when: conditionFor(stage, checked), then: fc.array(actionFor(stage), { maxLength: 3 }), dates: fc.constantFrom({}, { from: '2026-11-20' }, { until: '2026-11-19' }, { from: '2026-11-01', until: '2026-11-30' }) })
     .map(({ dates, ...rule }): Rule => ({ ...rule, ...dates })))
 
-const rulebookOf = (checked: boolean): fc.Arbitrary<Rulebook> => fc.record({ rules: fc.array(ruleOf(checked), { maxLength: 40 }), saved: testOn(facts.filter((fact) => !fact.settledBy)) }).map(({ rules, saved }) => ({
+const rulebookOf = (checked: boolean): fc.Arbitrary<Rulebook> => fc.record({ rules: fc.uniqueArray(ruleOf(checked), { maxLength: 40, selector: ({ id }) => id }), saved: testOn(facts.filter((fact) => !fact.settledBy)) }).map(({ rules, saved }) => ({
   name: 'made up', groups: [{ id: 'g', name: 'G', members: ['be', 'Free', 'live'] }], conditions: [{ id: 'c1', name: 'One', when: saved }, { id: 'c2', name: 'Two', when: { none: [{ saved: 'c1' }, { fact: 'company', op: 'is', value: true }] } }], rules,
 }))
 
