@@ -51,7 +51,6 @@ test.each<[string, () => Buffer, RegExp]>([
 
 /** The directory says that a part unpacks to ten bytes; it unpacks to 80 MB. */
 function lying(): Buffer {
-  const file = book(good)
   const bomb = deflateRawSync(Buffer.alloc(80_000_000), { level: 9 })
   const name = Buffer.from('xl/workbook.xml')
   const local = Buffer.alloc(30)
@@ -76,7 +75,7 @@ function lying(): Buffer {
   end.writeUInt16LE(1, 10)
   end.writeUInt32LE(46 + name.length, 12)
   end.writeUInt32LE(30 + name.length + bomb.length, 16)
-  return file.length > 0 ? Buffer.concat([local, name, bomb, central, name, end]) : file
+  return Buffer.concat([local, name, bomb, central, name, end])
 }
 
 test('what would be a formula in a spreadsheet is written as text; plain numbers stay numbers', () => {
