@@ -45,7 +45,7 @@ const sizeOf = ({ before, after }: TrialChange): number => Math.abs((after.cost 
 /** Keeps what a job found to change; the same order again replaces what it said before. In the caller's transaction. */
 export async function addChanges(trx: Database, job: number, changes: readonly TrialChange[]): Promise<void> {
   for (const part of chunks(changes, 500)) await trx('outcome_changes').where({ job_id: job }).whereIn('order_id', part.map(({ id }) => id)).delete()
-  await insertMany(trx, 'outcome_changes', changes.map((change) => ({ job_id: job, order_id: change.id, size: sizeOf(change), change: toJson(change) })))
+  await insertMany(trx, 'outcome_changes', ['job_id', 'order_id', 'size', 'change'], changes, (change) => [job, change.id, sizeOf(change), toJson(change)])
 }
 
 /** The changes of a job, the biggest first. */

@@ -1,7 +1,7 @@
 import { combineKey, type Order, type OrderState } from '@/core/order'
 import { priorities, type Routed } from '@/core/rulebook'
 import { chunks, fromJson, toJson, type Database } from './database'
-import { insertMany, writeSearch } from './sqliteOnly'
+import { insertMany, updateMany, writeSearch } from './sqliteOnly'
 
 export interface OrderRow {
   readonly id: number
@@ -72,22 +72,65 @@ export async function findKnown(db: Database, channel: string, remoteIds: readon
   return found
 }
 
-function factColumns(order: Order): Record<string, unknown> {
-  return {
-    channel_id: order.channel, remote_id: order.remoteId, number: order.number, placed_at: order.placedAt, promised_by: order.promisedBy,
-    buyer: order.buyer.name || order.shipTo.name, email: order.buyer.email.toLowerCase(), country: order.shipTo.country, city: order.shipTo.city,
-    wording: order.wording, quantity: order.items.reduce((sum, item) => sum + item.quantity, 0), combine_key: combineKey(order),
-  }
+/** Columns of `orders` with where their values come from. */
+type ColumnsOf<T> = Readonly<Record<string, (from: T) => unknown>>
+
+const factColumns: ColumnsOf<Order> = {
+  channel_id: ({ channel }) => channel,
+  remote_id: ({ remoteId }) => remoteId,
+  number: ({ number }) => number,
+  placed_at: ({ placedAt }) => placedAt,
+  promised_by: ({ promisedBy }) => promisedBy,
+  buyer: ({ buyer, shipTo }) => buyer.name || shipTo.name,
+  email: ({ buyer }) => buyer.email.toLowerCase(),
+  country: ({ shipTo }) => shipTo.country,
+  city: ({ shipTo }) => shipTo.city,
+  wording: ({ wording }) => wording,
+  quantity: ({ items }) => items.reduce((sum, item) => sum + item.quantity, 0),
+  combine_key: combineKey,
 }
+
+const decisionColumns: ColumnsOf<Decided> = {
+  state: ({ state }) => state,
+  rank: ({ state }) => rankOf[state],
+  value: ({ value }) => value,
+  weight: ({ routed: { parcels } }) => (parcels.length > 0 ? parcels.reduce((sum, parcel) => sum + parcel.weight, 0) : null),
+  parcels: ({ routed: { parcels } }) => Math.max(1, parcels.length),
+  tags: ({ routed }) => routed.decisions.tags.join(', '),
+  hold: ({ routed }) => routed.decisions.hold,
+  hold_until: ({ routed }) => routed.holdUntil,
+  speed: ({ routed }) => routed.decisions.speed,
+  priority: ({ routed }) => priorities.indexOf(routed.decisions.priority),
+  notice: ({ routed }) => routed.decisions.notice,
+  tell_when: ({ routed }) => routed.decisions.tellWhen,
+  problem: ({ routed }) => routed.problems[0]?.sentence ?? null,
+  preset: ({ routed }) => routed.parcels[0]?.preset ?? null,
+  location: ({ routed }) => routed.location,
+  service: ({ routed }) => routed.quote?.service ?? null,
+  carrier: ({ routed }) => routed.quote?.carrier ?? null,
+  zone: ({ routed }) => routed.quote?.zone ?? null,
+  cost: ({ routed }) => routed.quote?.cost ?? null,
+  arrives_on: ({ routed }) => routed.quote?.arrivesOn ?? null,
+  days_late: ({ routed }) => routed.daysLate,
+  buy_by_itself: ({ routed }) => routed.decisions.buyByItself,
+  combine: ({ routed }) => routed.decisions.combine,
+}
+
+const rowOf = <T>(columns: ColumnsOf<T>, from: T): Record<string, unknown> => Object.fromEntries(Object.entries(columns).map(([name, read]) => [name, read(from)]))
+const namesOf = <T>(columns: ColumnsOf<T>): string[] => Object.keys(columns)
+const readersOf = <T>(columns: ColumnsOf<T>): ((from: T) => unknown)[] => Object.values(columns)
+const factReaders = readersOf(factColumns)
+const decisionReaders = readersOf(decisionColumns)
+const orderColumns = [...namesOf(factColumns), ...namesOf(decisionColumns), 'pinned', 'fact_hash', 'imported_at']
 
 const searchText = ({ number, buyer, shipTo, items }: Order): string =>
   [number, buyer.name, shipTo.name === buyer.name ? '' : shipTo.name, shipTo.company, buyer.email, shipTo.city, shipTo.postcode, ...items.map((item) => item.sku)].filter(Boolean).join(' ').toLowerCase()
 
 /** Stores new orders together with what was decided for them, within a transaction; gives their ids. */
 export async function insertOrders(trx: Database, list: readonly NewOrder[], edition: number, world: number, now: string): Promise<number[]> {
-  const ids = await insertMany(trx, 'orders', list.map(({ order, hash, state, routed, value }) => ({ ...factColumns(order), ...decisionColumns(state, routed, value, false), fact_hash: hash, imported_at: now })))
-  await insertMany(trx, 'order_facts', list.map(({ order }, i) => ({ order_id: ids[i], facts: toJson(order) })))
-  await insertMany(trx, 'order_items', list.flatMap(({ order }, i) => itemRows(ids[i]!, order)))
+  const ids = await insertMany(trx, 'orders', orderColumns, list, (entry) => [...factReaders.map((read) => read(entry.order)), ...decisionReaders.map((read) => read(entry)), false, entry.hash, now])
+  await insertMany(trx, 'order_facts', ['order_id', 'facts'], list, ({ facts }, i) => [ids[i], facts])
+  await insertMany(trx, 'order_items', ['order_id', 'sku', 'quantity'], list.flatMap(({ order }, i) => itemRows(ids[i]!, order)), ({ order_id, sku, quantity }) => [order_id, sku, quantity])
   await writeSearch(trx, list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })), true)
   await writeOutcomes(trx, list.map(({ routed }, i) => ({ id: ids[i]!, routed })), edition, world, now)
   return ids
@@ -97,7 +140,7 @@ const itemRows = (order_id: number, { items }: Order): { order_id: number; sku: 
 
 /** Replaces the facts of a known order. */
 export async function updateFacts(db: Database, id: number, order: Order, hash: string): Promise<void> {
-  await db('orders').where({ id }).update({ ...factColumns(order), fact_hash: hash })
+  await db('orders').where({ id }).update({ ...rowOf(factColumns, order), fact_hash: hash })
   await db('order_facts').where({ order_id: id }).update({ facts: toJson(order) })
   await db('order_items').where({ order_id: id }).delete()
   for (const part of chunks(itemRows(id, order), 300)) await db('order_items').insert(part)
@@ -118,20 +161,17 @@ export interface Decided {
   /** Order value in the home currency. */
   readonly value: number | null
 }
-export interface NewOrder extends Decided { readonly order: Order; readonly hash: string }
+export interface NewOrder extends Decided {
+  readonly order: Order
+  /** The order as JSON, which is made once for the books and the hash. */
+  readonly facts: string
+  readonly hash: string
+}
 export interface Recorded extends Decided { readonly id: number; readonly pinned: boolean }
-
-const decisionColumns = (state: OrderState, routed: Routed, value: number | null, pinned: boolean): Record<string, unknown> => ({
-  state, rank: rankOf[state], value, weight: routed.parcels.length > 0 ? routed.parcels.reduce((sum, parcel) => sum + parcel.weight, 0) : null, parcels: Math.max(1, routed.parcels.length), tags: routed.decisions.tags.join(', '), hold: routed.decisions.hold, hold_until: routed.holdUntil,
-  speed: routed.decisions.speed, priority: priorities.indexOf(routed.decisions.priority), notice: routed.decisions.notice, tell_when: routed.decisions.tellWhen,
-  problem: routed.problems[0]?.sentence ?? null, preset: routed.parcels[0]?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null,
-  carrier: routed.quote?.carrier ?? null, zone: routed.quote?.zone ?? null, cost: routed.quote?.cost ?? null, arrives_on: routed.quote?.arrivesOn ?? null,
-  days_late: routed.daysLate, buy_by_itself: routed.decisions.buyByItself, combine: routed.decisions.combine, pinned,
-})
 
 /** Writes what was decided anew for orders in the books: columns for the Desk, the outcome with its trail, and tags. */
 export async function recordDecisions(db: Database, list: readonly Recorded[], edition: number, world: number, now: string): Promise<void> {
-  for (const { id, state, routed, value, pinned } of list) await db('orders').where({ id }).update(decisionColumns(state, routed, value, pinned))
+  await updateMany(db, 'orders', [...namesOf(decisionColumns), 'pinned'], list, ({ id }) => id, (entry) => [...decisionReaders.map((read) => read(entry)), entry.pinned])
   for (const part of chunks(list.map(({ id }) => id), 500)) {
     await db('order_tags').whereIn('order_id', part).delete()
     await db('decisions').whereIn('order_id', part).delete()
@@ -140,8 +180,8 @@ export async function recordDecisions(db: Database, list: readonly Recorded[], e
 }
 
 async function writeOutcomes(trx: Database, list: readonly { readonly id: number; readonly routed: Routed }[], edition: number, world: number, now: string): Promise<void> {
-  await insertMany(trx, 'decisions', list.map(({ id, routed }) => ({ order_id: id, edition, world, decided_at: now, outcome: toJson(routed) })))
-  await insertMany(trx, 'order_tags', list.flatMap(({ id, routed }) => routed.decisions.tags.map((tag) => ({ order_id: id, tag }))))
+  await insertMany(trx, 'decisions', ['order_id', 'edition', 'world', 'decided_at', 'outcome'], list, ({ id, routed }) => [id, edition, world, now, toJson(routed)])
+  await insertMany(trx, 'order_tags', ['order_id', 'tag'], list.flatMap(({ id, routed }) => routed.decisions.tags.map((tag): [number, string] => [id, tag])), (row) => row)
 }
 
 /** Orders with their facts, in ascending id from after `after`. */

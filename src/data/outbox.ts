@@ -74,12 +74,7 @@ export async function workByState(db: Database, table: 'posts' | 'notices'): Pro
   return Object.fromEntries(rows.map((row) => [row.state, Number(row.n)]))
 }
 
-/** Sends all failed ones on their way again; gives how many. */
-export async function retryAllFailed(db: Database, table: 'posts' | 'notices', now: string): Promise<number> {
-  return db(table).where({ state: 'failed' }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, made_at: now, problem: null })
-}
-
-/** Sends a failed one on its way again. */
-export async function retryFailed(db: Database, table: 'posts' | 'notices', id: number, now: string): Promise<boolean> {
-  return (await db(table).where({ id, state: 'failed' }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, problem: null })) === 1
+/** Sends failed ones on their way again, all or one, with a day's patience from now; gives how many. */
+export async function retryFailed(db: Database, table: 'posts' | 'notices', now: string, id?: number): Promise<number> {
+  return db(table).where({ state: 'failed', ...(id === undefined ? {} : { id }) }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, made_at: now, problem: null })
 }

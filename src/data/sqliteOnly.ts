@@ -11,18 +11,30 @@ const prepared = new WeakMap<RawConnection, Map<string, Statement>>()
 
 /**
  * Inserts many rows of the same columns through one prepared statement, several times as fast as built queries;
- * gives the new row ids. Only within a transaction: it uses the transaction's own connection.
+ * gives the new row ids. The values of a row stand in the order of the columns: tens of thousands of wide rows are
+ * written in a second, and none is made an object first. Only within a transaction: it uses the transaction's own connection.
  */
-export async function insertMany(trx: Knex, table: string, rows: readonly Readonly<Record<string, unknown>>[]): Promise<number[]> {
-  if (rows.length === 0) return []
-  const columns = Object.keys(rows[0]!)
-  const sql = `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`
-  const connection = (await (trx.client as { acquireConnection: () => Promise<RawConnection> }).acquireConnection())
+export async function insertMany<T>(trx: Knex, table: string, columns: readonly string[], list: readonly T[], valuesOf: (entry: T, place: number) => readonly unknown[]): Promise<number[]> {
+  if (list.length === 0) return []
+  const statement = await preparedFor(trx, `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`)
+  return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
+}
+
+/** Writes columns of many rows, each found by its `id`, through one prepared statement; as `insertMany`, within a transaction. */
+export async function updateMany<T>(trx: Knex, table: string, columns: readonly string[], list: readonly T[], idOf: (entry: T) => number, valuesOf: (entry: T) => readonly unknown[]): Promise<void> {
+  if (list.length === 0) return
+  const statement = await preparedFor(trx, `UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')} WHERE id = ?`)
+  for (const entry of list) statement.run(...valuesOf(entry).map(plainValue), idOf(entry))
+}
+
+/** A statement of the transaction's own connection, prepared when it is first asked for. */
+async function preparedFor(trx: Knex, sql: string): Promise<Statement> {
+  const connection = await (trx.client as { acquireConnection: () => Promise<RawConnection> }).acquireConnection()
   const statements = prepared.get(connection) ?? new Map<string, Statement>()
   prepared.set(connection, statements)
   const statement = statements.get(sql) ?? connection.prepare(sql)
   statements.set(sql, statement)
-  return rows.map((row) => Number(statement.run(...columns.map((column) => plainValue(row[column]))).lastInsertRowid))
+  return statement
 }
 
 const plainValue = (value: unknown): unknown => (typeof value === 'boolean' ? Number(value) : value === undefined ? null : value)
@@ -54,7 +66,7 @@ export async function writeSearch(trx: Knex, rows: readonly { readonly id: numbe
     const part = rows.slice(i, i + 500)
     await trx.raw(`DELETE FROM order_search WHERE rowid IN (${part.map(() => '?').join(',')})`, part.map((row) => row.id))
   }
-  await insertMany(trx, 'order_search', rows.map(({ id, body }) => ({ rowid: id, body })))
+  await insertMany(trx, 'order_search', ['rowid', 'body'], rows, ({ id, body }) => [id, body])
 }
 
 /** Restricts a query over `orders` to those whose searchable text holds every word (three letters or more). */

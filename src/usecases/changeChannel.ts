@@ -1,4 +1,4 @@
-import { changeChannel, changeImport, channelById, importById, retryAllFailed, retryFailed } from '@/data'
+import { changeChannel, changeImport, channelById, importById, retryFailed } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 
 /** When a channel is told, and how often its orders are fetched (0: only on demand). */
@@ -18,10 +18,10 @@ export async function cancelImport(gharry: Gharry, id: number): Promise<Answer<o
 
 /** Sends a failed post or notice on its way again. */
 export async function retryWork(gharry: Gharry, table: 'posts' | 'notices', id: number): Promise<Answer<object>> {
-  return (await retryFailed(gharry.db, table, id, gharry.now().toISOString())) ? { ok: true } : refuse('not-failed', 'Only what has failed can be tried again.')
+  return (await retryFailed(gharry.db, table, gharry.now().toISOString(), id)) === 1 ? { ok: true } : refuse('not-failed', 'Only what has failed can be tried again.')
 }
 
 /** Sends everything that has failed on its way again: after a long outage, in one step. */
 export async function retryAll(gharry: Gharry, table: 'posts' | 'notices'): Promise<Answer<{ again: number }>> {
-  return { ok: true, again: await retryAllFailed(gharry.db, table, gharry.now().toISOString()) }
+  return { ok: true, again: await retryFailed(gharry.db, table, gharry.now().toISOString()) }
 }

@@ -43,7 +43,7 @@ export async function combine(gharry: Gharry, ids: readonly number[]): Promise<A
     const at = now.toISOString()
     for (const { row, members: inside } of apart) if (inside.length > 0) await close(trx, row.id, gharry.settings.author, at, 'Made anew with another order')
     const made = { ...order, remoteId: `combined ${wanted.join('+')} ${now.getTime()}` }
-    const [id] = await insertOrders(trx, [{ order: made, hash: factHash(made), ...decideFully(made, inForce, now) }], inForce.edition, inForce.worldVersion, at)
+    const [id] = await insertOrders(trx, [{ order: made, facts: JSON.stringify(made), hash: factHash(made), ...decideFully(made, inForce, now) }], inForce.edition, inForce.worldVersion, at)
     await addMembers(trx, id!, wanted, gharry.settings.author, at)
     await setState(trx, wanted, 'combined')
     await writeLog(trx, [{ order: id!, at, author: gharry.settings.author, sentence: `Made of ${members.length} orders` }, ...wanted.map((member) => ({ order: member, at, author: gharry.settings.author, sentence: `Goes with ${made.number}` }))])

@@ -1,5 +1,5 @@
 import { closedAs, normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
-import { findKnown, insertOrders, orderRow, ordersById, setFlag, setState, shipmentOf, updateFacts, writeLog, type Database, type ImportCounts, type Known, type NewOrder } from '@/data'
+import { findKnown, insertOrders, orderRow, ordersById, setFlag, setState, shipmentOf, updateFacts, writeLog, type Database, type Decided, type ImportCounts, type Known, type NewOrder } from '@/data'
 import { openShipment } from './combineOrders'
 import { factHash } from './factHash'
 import { firstZone } from '@/core/rulebook'
@@ -19,9 +19,10 @@ export async function storeOrders(db: Database, channel: string, raw: readonly R
   const fresh: NewOrder[] = []
   const changed: number[] = []
   for (const order of orders) {
-    const hash = factHash(order)
+    const facts = JSON.stringify(order)
+    const hash = factHash(order, facts)
     const before = known.get(order.remoteId)
-    if (!before) fresh.push(firstDecision(order, hash, inForce, now))
+    if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
     else if (before.fact_hash === hash) counts.unchanged++
     else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
   }
@@ -32,9 +33,9 @@ export async function storeOrders(db: Database, channel: string, raw: readonly R
   return counts
 }
 
-function firstDecision(order: Order, hash: string, inForce: InForce, now: Date): NewOrder {
+function firstDecision(order: Order, inForce: InForce, now: Date): Decided {
   const decided = decideFully(order, inForce, now)
-  return { order, hash, ...decided, state: closedAs(order.status) ?? decided.state }
+  return { ...decided, state: closedAs(order.status) ?? decided.state }
 }
 
 /** An order that changed upstream does not stay in a shipment of several that is not bought yet: that was made of what it was. */

@@ -1,5 +1,6 @@
 export * from './combine'
 export * from './country'
+export { itemKey } from './itemKey'
 export * from './itemTable'
 export * from './learn'
 export * from './normalise'

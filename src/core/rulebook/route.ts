@@ -1,6 +1,6 @@
 import { dayOf, localTime } from '@/core/calendar'
 import type { Order, OrderProblem } from '@/core/order'
-import { pack, packSmaller, type ParcelLimits } from '@/core/packing'
+import type { ParcelLimits } from '@/core/packing'
 import { chooseQuote, quoteAll, type Pick, type Quote, type Refusal, type RefusalCode } from '@/core/rating'
 import { formatMoney, money, toHome, type Money } from '@/core/units'
 import { correctedWeight, openCase, setParcels, type Case } from './case'
@@ -161,9 +161,8 @@ class Routing {
       preset: this.decided.preset, dimensions: this.decided.dimensions, apart: this.decided.apart, limits: this.decided.parcelLimits,
       added: this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0),
     }
-    const packed = pack(this.order.items, this.ready.world.presets, wishes)
+    const { packed, others } = this.ready.pack(this.order.items, wishes, this.decided.split)
     if (!packed.ok) return this.problem(packed.code, packed.sentence + this.blame(packed.cause === 'preset' && ownSize ? 'dimensions' : packed.cause))
-    const others = this.decided.split === 'when cheaper' ? packSmaller(this.order.items, this.ready.world.presets, wishes, packed.parcels) : []
     if (others.length === 0) return setParcels(this.c, packed.parcels)
     const ways = [packed.parcels, ...others]
     const { parcels, costs } = cheapestPacking(this.c, this.ready, ways)

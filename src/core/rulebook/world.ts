@@ -4,6 +4,7 @@ import type { SlipTemplate } from '@/core/papers'
 import { dayOf, type Day } from '@/core/calendar'
 import { compileRates, type Carrier, type ChannelDemand, type DutyRate, type Location, type Punctuality, type RateBook, type Service, type Tariff } from '@/core/rating'
 import type { Rates } from '@/core/units'
+import { packingMemory, type PackingMemory } from './packings'
 import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
 
 /** Everything a decision may look at besides the order and the rulebook. */
@@ -50,6 +51,7 @@ export interface ReadyWorld {
   readonly demands: ReadonlyMap<string, ChannelDemand>
   /** The services of each carrier. */
   readonly servicesOf: ReadonlyMap<string, readonly string[]>
+  readonly pack: PackingMemory
 }
 
 export function readyWorld(world: World): ReadyWorld {
@@ -65,6 +67,7 @@ export function readyWorld(world: World): ReadyWorld {
     unionMembers: new Set(world.customsUnion),
     wordings: readyWordings(world.wordings ?? []),
     servicesOf,
+    pack: packingMemory(world.presets),
     isRemote: (country, postcode) => remote.get(country)?.some((prefix) => postcodeKey(postcode).startsWith(prefix)) ?? false,
   }
 }

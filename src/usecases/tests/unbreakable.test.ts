@@ -8,7 +8,7 @@ import { demoItems } from '../../../demo/items'
 import type { ShopOrder } from '../../../standins/shop'
 import { addJob, addTopUp, eventsOf, keepLease, LeaseLost, newestJob, unsettledTopUp, postsOfOrder, takeDue, writeLog, type ImportRow, type LabelRow, type PostRow } from '@/data'
 import { buyBatch } from '@/usecases/buyBatch'
-import { retryAll } from '@/usecases/changeChannel'
+import { retryAll, retryWork } from '@/usecases/changeChannel'
 import { changeWorld } from '@/usecases/changeWorld'
 import { publishDraft, saveDraft, showRulebook } from '@/usecases/editRulebook'
 import { followParcels, takeNews } from '@/usecases/followParcels'
@@ -191,6 +191,17 @@ describe('voids, posts and news', () => {
     expect(await retryAll(rig.gharry, 'posts')).toEqual({ ok: true, again: ids.length })
     await rig.workAll()
     expect((await posts()).every(({ state, problem }) => state === 'sent' && problem === null)).toBe(true)
+  })
+  test.each(['one', 'all'])('what failed and is tried again, %s of it, has a day of patience anew', async (which) => {
+    const ids = await begin(2)
+    await rig.faults('shop', { serverError: 1 })
+    await buy(ids)
+    const posts = (): Promise<PostRow[]> => rig.gharry.db('posts').orderBy('id')
+    for (let hour = 0; hour < 40 && (await posts())[0]?.state !== 'failed'; hour++) { await workOnce(rig.gharry); rig.put(60) }
+    expect((await posts())[0]!.state).toBe('failed')
+    expect(await (which === 'one' ? retryWork(rig.gharry, 'posts', 1) : retryAll(rig.gharry, 'posts'))).toMatchObject({ ok: true })
+    for (let hour = 0; hour < 20; hour++) { await workOnce(rig.gharry); rig.put(60) }
+    expect((await posts())[0]!.state).toBe('queued')
   })
 })
 

@@ -1,5 +1,5 @@
 import { dayOf } from '@/core/calendar'
-import type { Item, Order } from '@/core/order'
+import { itemKey, type Item, type Order } from '@/core/order'
 import { pack, packSmaller, sumParcels, type PackingWishes, type Parcel, type ParcelSums } from '@/core/packing'
 import { endFor, type End, type Offer } from '@/core/rating'
 import { basketOf, openCase, type Basket, type Case } from '../case'
@@ -222,13 +222,3 @@ function numbered(numbers: Map<string, number>, key: string): number {
   if (number === undefined) numbers.set(key, (number = numbers.size))
   return number
 }
-
-type Keyed = 'line' | 'sku' | 'title' | 'quantity' | 'unitWeight' | 'unitPrice' | 'size' | 'tags' | 'dangerousGoods' | 'hsCode' | 'origin' | 'handling'
-/** Does not compile when an item gets a field that `itemKey` forgets. */
-const keyed: Exclude<keyof Item, Keyed> extends never ? '\u0001' : never = '\u0001'
-
-/** A text that is the same for equal items; which line of the channel's order it is does not count. */
-const itemKey = ({ sku, title, quantity, unitWeight, unitPrice, size, tags, dangerousGoods, hsCode, origin, handling }: Item): string =>
-  `${sku}${keyed}${title}${keyed}${quantity} ${unitWeight} ${unitPrice.minor} ${unitPrice.currency} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${keyed}${textOf(tags)}${keyed}${dangerousGoods}${keyed}${hsCode}${keyed}${origin}${keyed}${textOf(handling)}`
-
-const textOf = (list: readonly string[] | undefined): string => (!list || list.length === 0 ? '' : list.length === 1 ? list[0]! : list.join('\u0002'))
