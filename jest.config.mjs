@@ -1,11 +1,27 @@
 /** Unit tests and use-case tests; the browser tests are Playwright's, in e2e/. */
 export default {
   testEnvironment: 'node',
-  roots: ['<rootDir>/src', '<rootDir>/standins', '<rootDir>/demo', '<rootDir>/cli', '<rootDir>/reference', '<rootDir>/campaign'],
+  roots: [
+    '<rootDir>/src',
+    '<rootDir>/standins',
+    '<rootDir>/demo',
+    '<rootDir>/cli',
+    '<rootDir>/reference',
+    '<rootDir>/campaign',
+  ],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {
-    '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } }],
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
+    ],
   },
   transformIgnorePatterns: ['/node_modules/(?!(any-ascii|bwip-js|csv-parse|fast-check)/)'],
   testTimeout: 60000,

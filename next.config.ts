@@ -3,7 +3,15 @@ import type { NextConfig } from 'next'
 const config: NextConfig = {
   poweredByHeader: false,
   // Native and Node-only packages stay outside the bundle.
-  serverExternalPackages: ['@resvg/resvg-js', 'better-sqlite3', 'knex', 'pdfkit', 'pino', 'bwip-js', 'dejavu-fonts-ttf'],
+  serverExternalPackages: [
+    '@resvg/resvg-js',
+    'better-sqlite3',
+    'knex',
+    'pdfkit',
+    'pino',
+    'bwip-js',
+    'dejavu-fonts-ttf',
+  ],
   devIndicators: false,
 }
 

@@ -13,11 +13,32 @@ export default defineConfig({
   retries: process.env.CI ? 1 : 0,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
   use: {
-    baseURL: `http://127.0.0.1:${e2ePorts.GHARRY_PORT}`, viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'UTC',
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] },
+    baseURL: `http://127.0.0.1:${e2ePorts.GHARRY_PORT}`,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'UTC',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
   },
   webServer: {
-    command: 'node scripts/demo.mjs --fresh', url: `http://127.0.0.1:${e2ePorts.GHARRY_PORT}/api/health`, timeout: 300_000, gracefulShutdown: { signal: 'SIGTERM', timeout: 9000 },
-    env: { ...Object.fromEntries(Object.entries(e2ePorts).map(([name, port]) => [name, String(port)])), GHARRY_DATA: join(tmpdir(), `gharry-e2e-${process.pid}`), GHARRY_NOTICE_WAIT_SECONDS: '2', GHARRY_LOG: 'warn' },
+    command: 'node scripts/demo.mjs --fresh',
+    url: `http://127.0.0.1:${e2ePorts.GHARRY_PORT}/api/health`,
+    timeout: 300_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 9000 },
+    env: {
+      ...Object.fromEntries(Object.entries(e2ePorts).map(([name, port]) => [name, String(port)])),
+      GHARRY_DATA: join(tmpdir(), `gharry-e2e-${process.pid}`),
+      GHARRY_NOTICE_WAIT_SECONDS: '2',
+      GHARRY_LOG: 'warn',
+    },
   },
 })

@@ -18,5 +18,7 @@ export function benchAddresses(count: number, say: (line: string) => void): void
     problems += found.length
     if (found.some(({ mend }) => mend !== null) && mendAll(address) !== address) mended++
   }
-  say(`addresses: ${count} checked in ${((performance.now() - began) / 1000).toFixed(2)} s, ${problems} problems, ${mended} mends proposed`)
+  say(
+    `addresses: ${count} checked in ${((performance.now() - began) / 1000).toFixed(2)} s, ${problems} problems, ${mended} mends proposed`,
+  )
 }

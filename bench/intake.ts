@@ -11,11 +11,21 @@ import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 
 /** Import → facts → rules → rating → stored with trail, for `count` orders in portions of 500. */
-export async function benchIntake(count: number, then?: (db: Database, folder: string) => Promise<void>): Promise<{ orders: number; seconds: number; perSecond: number; peakMb: number }> {
+export async function benchIntake(
+  count: number,
+  then?: (db: Database, folder: string) => Promise<void>,
+): Promise<{ orders: number; seconds: number; perSecond: number; peakMb: number }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-bench-'))
   const db = await openDatabase(join(folder, 'gharry.db'))
   const at = '2026-11-20T08:00:00.000Z'
-  await addChannel(db, { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: '', tell_when: 'bought', every_minutes: 0 })
+  await addChannel(db, {
+    id: 'mossgill-shop',
+    name: 'Mossgill Shop',
+    kind: 'shop',
+    base_url: '',
+    tell_when: 'bought',
+    every_minutes: 0,
+  })
   await addWorld(db, demoWorld, at)
   await addEdition(db, demoRulebook, '', 'bench', at)
   const inForce = (await rulebookInForce({ db, now: () => new Date(at) } as unknown as Gharry))!
@@ -36,7 +46,12 @@ export async function benchIntake(count: number, then?: (db: Database, folder: s
   await then?.(db, folder)
   await db.destroy()
   rmSync(folder, { recursive: true })
-  return { orders: done, seconds: Number(seconds.toFixed(1)), perSecond: Math.round(done / seconds), peakMb: Math.round(peak / 1e6) }
+  return {
+    orders: done,
+    seconds: Number(seconds.toFixed(1)),
+    perSecond: Math.round(done / seconds),
+    peakMb: Math.round(peak / 1e6),
+  }
 }
 
 function* take<T>(from: Generator<T>, count: number): Generator<T> {

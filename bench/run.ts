@@ -18,18 +18,34 @@ import { benchTyping } from './typing'
  * Prints every figure that docs/performance.md keeps, or those that are named. Each kind is measured in a process of its
  * own: what one leaves in memory, and in the engine's guesses about the code, is none of the next one's business.
  */
-const kinds = ['papers', 'quotes', 'packing', 'addresses', 'rules', 'findings', 'rulebook', 'page', 'typing', 'intake desk trial']
+const kinds = [
+  'papers',
+  'quotes',
+  'packing',
+  'addresses',
+  'rules',
+  'findings',
+  'rulebook',
+  'page',
+  'typing',
+  'intake desk trial',
+]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
 const wanted = (name: string): boolean => which.includes(name)
 if (which.length === 0) {
-  console.log(`Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB; in brackets the nanoseconds for one addition in a loop, just after each figure`)
-  for (const kind of kinds) execFileSync('node', ['--expose-gc', 'scripts/run.mjs', 'bench/run.ts', ...kind.split(' ')], { stdio: 'inherit' })
+  console.log(
+    `Node ${process.versions.node}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB; in brackets the nanoseconds for one addition in a loop, just after each figure`,
+  )
+  for (const kind of kinds)
+    execFileSync('node', ['--expose-gc', 'scripts/run.mjs', 'bench/run.ts', ...kind.split(' ')], { stdio: 'inherit' })
 }
 
 if (wanted('papers')) {
   await benchPapers(20)
   const made = await benchPapers(1000)
-  say(`papers: 1,000 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB, ${Math.round(process.memoryUsage().rss / 2 ** 20)} MB resident after it)`)
+  say(
+    `papers: 1,000 slips + labels as one PDF in ${made.seconds} s (${made.pages} pages, ${made.megabytes} MB, ${Math.round(process.memoryUsage().rss / 2 ** 20)} MB resident after it)`,
+  )
 }
 if (wanted('quotes')) benchQuotes(100_000, say)
 if (wanted('packing')) benchPacking(say)
@@ -41,19 +57,30 @@ if (wanted('page')) {
   const { scripts, kilobytes } = await benchPage()
   say(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
 }
-if (wanted('typing')) for (const rules of [300, 1000]) {
-  const { key, slowest, busy } = await benchTyping(rules)
-  say(`typing: the page of Rules with ${rules} rules, from key to screen ${key} ms (median; slowest ${slowest}), busy at one go for at most ${busy} ms`)
-}
+if (wanted('typing'))
+  for (const rules of [300, 1000]) {
+    const { key, slowest, busy } = await benchTyping(rules)
+    say(
+      `typing: the page of Rules with ${rules} rules, from key to screen ${key} ms (median; slowest ${slowest}), busy at one go for at most ${busy} ms`,
+    )
+  }
 if (wanted('intake') || wanted('desk') || wanted('trial')) {
   const result = await benchIntake(100_000, async (db, folder) => {
     if (wanted('trial')) {
-      const trial = JSON.parse(execFileSync('node', ['scripts/run.mjs', 'bench/trial.ts', folder], { encoding: 'utf8' })) as TrialFigures
-      say(`trial: ${trial.orders} orders, 300 rules, both rulebooks, in ${trial.seconds} s (${trial.changed} change), at most ${trial.peakMb} MB resident (${trial.beforeMb} MB before it)`)
+      const trial = JSON.parse(
+        execFileSync('node', ['scripts/run.mjs', 'bench/trial.ts', folder], { encoding: 'utf8' }),
+      ) as TrialFigures
+      say(
+        `trial: ${trial.orders} orders, 300 rules, both rulebooks, in ${trial.seconds} s (${trial.changed} change), at most ${trial.peakMb} MB resident (${trial.beforeMb} MB before it)`,
+      )
     }
     if (!wanted('desk')) return
     const { page, search, spread } = await benchDesk(db)
-    say(`desk, 100,000 orders: first page of ${JSON.stringify(page)} ms, search ${JSON.stringify(search)} ms, distributions ${JSON.stringify(spread)} ms`)
+    say(
+      `desk, 100,000 orders: first page of ${JSON.stringify(page)} ms, search ${JSON.stringify(search)} ms, distributions ${JSON.stringify(spread)} ms`,
+    )
   })
-  say(`intake: ${result.orders} orders in ${result.seconds} s, ${result.perSecond} orders/s, at most ${result.peakMb} MB resident`)
+  say(
+    `intake: ${result.orders} orders in ${result.seconds} s, ${result.perSecond} orders/s, at most ${result.peakMb} MB resident`,
+  )
 }

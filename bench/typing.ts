@@ -5,7 +5,10 @@ import { benchIntake } from './intake'
 import { freePort, whenUp } from './page'
 import { realisticRulebook } from './realistic'
 
-interface Timed { keys: number[]; tasks: number[] }
+interface Timed {
+  keys: number[]
+  tasks: number[]
+}
 
 /** The page of Rules with many rules in force, in a browser: how long a key takes to be seen, and how long the page is busy at most. */
 export async function benchTyping(rules: number): Promise<{ key: number; slowest: number; busy: number }> {
@@ -13,7 +16,10 @@ export async function benchTyping(rules: number): Promise<{ key: number; slowest
   await benchIntake(2000, async (db, folder) => {
     await addEdition(db, realisticRulebook(rules), '', 'bench', '2026-11-20T08:00:00.000Z')
     const port = await freePort()
-    const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'], { env: { ...process.env, GHARRY_DATA: folder }, stdio: 'ignore' })
+    const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'], {
+      env: { ...process.env, GHARRY_DATA: folder },
+      stdio: 'ignore',
+    })
     const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
     try {
       await whenUp(`http://127.0.0.1:${port}`)
@@ -23,8 +29,12 @@ export async function benchTyping(rules: number): Promise<{ key: number; slowest
       await page.waitForTimeout(3000)
       await page.evaluate(() => {
         const timed: Timed = { keys: [], tasks: [] }
-        new PerformanceObserver((list) => { for (const entry of list.getEntries()) if (entry.name === 'keydown') timed.keys.push(entry.duration) }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit)
-        new PerformanceObserver((list) => { for (const entry of list.getEntries()) timed.tasks.push(entry.duration) }).observe({ type: 'longtask' })
+        new PerformanceObserver((list) => {
+          for (const entry of list.getEntries()) if (entry.name === 'keydown') timed.keys.push(entry.duration)
+        }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit)
+        new PerformanceObserver((list) => {
+          for (const entry of list.getEntries()) timed.tasks.push(entry.duration)
+        }).observe({ type: 'longtask' })
         Object.assign(window, { timed })
       })
       await page.locator('[data-rule] button', { hasText: '1,500.00 €' }).first().click()
@@ -36,7 +46,11 @@ export async function benchTyping(rules: number): Promise<{ key: number; slowest
       await page.waitForTimeout(3000)
       const { keys, tasks } = await page.evaluate(() => (window as unknown as { timed: Timed }).timed)
       const sorted = keys.sort((a, b) => a - b)
-      found = { key: sorted[Math.floor(sorted.length / 2)] ?? 0, slowest: sorted[sorted.length - 1] ?? 0, busy: Math.round(Math.max(0, ...tasks)) }
+      found = {
+        key: sorted[Math.floor(sorted.length / 2)] ?? 0,
+        slowest: sorted[sorted.length - 1] ?? 0,
+        busy: Math.round(Math.max(0, ...tasks)),
+      }
     } finally {
       await browser.close()
       server.kill()

@@ -8,25 +8,52 @@ import { carrierIds, type House } from './house'
 export interface Promised {
   readonly stocked: ShopOrder[]
   readonly published: number[]
-  readonly asked: { publishing: number; topUps: number; voids: number; batches: number; changes: number; handedOver: number; unanswered: number; refused: number }
+  readonly asked: {
+    publishing: number
+    topUps: number
+    voids: number
+    batches: number
+    changes: number
+    handedOver: number
+    unanswered: number
+    refused: number
+  }
   readonly handedOver: Set<number>
   readonly pins: { order: number; value: string }[]
   readonly bought: Set<number>
 }
 
-export const nothingYet = (): Promised => ({ stocked: [], published: [], asked: { publishing: 0, topUps: 0, voids: 0, batches: 0, changes: 0, handedOver: 0, unanswered: 0, refused: 0 }, handedOver: new Set(), pins: [], bought: new Set() })
+export const nothingYet = (): Promised => ({
+  stocked: [],
+  published: [],
+  asked: { publishing: 0, topUps: 0, voids: 0, batches: 0, changes: 0, handedOver: 0, unanswered: 0, refused: 0 },
+  handedOver: new Set(),
+  pins: [],
+  bought: new Set(),
+})
 
 export type Act = (house: House, random: Random, promised: Promised) => Promise<void>
 
 /** Asks the server as its pages do; undefined when no answer came. */
-export async function ask<T>(house: House, promised: Promised, method: 'GET' | 'POST' | 'PUT', path: string, body?: unknown): Promise<T | undefined> {
-  const answer = await fetch(`${house.url}${path}`, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }), signal: AbortSignal.timeout(15_000) }).catch(() => null)
+export async function ask<T>(
+  house: House,
+  promised: Promised,
+  method: 'GET' | 'POST' | 'PUT',
+  path: string,
+  body?: unknown,
+): Promise<T | undefined> {
+  const answer = await fetch(`${house.url}${path}`, {
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    signal: AbortSignal.timeout(15_000),
+  }).catch(() => null)
   if (!answer) {
     promised.asked.unanswered++
     return undefined
   }
-  const said = await answer.json().catch(() => undefined) as (T & { ok?: boolean; sentence?: string }) | undefined
-  if (answer.status >= 500 && answer.status !== 503) throw new Error(`${method} ${path} answered ${answer.status}: ${JSON.stringify(said)}`)
+  const said = (await answer.json().catch(() => undefined)) as (T & { ok?: boolean; sentence?: string }) | undefined
+  if (answer.status >= 500 && answer.status !== 503)
+    throw new Error(`${method} ${path} answered ${answer.status}: ${JSON.stringify(said)}`)
   if (answer.ok && said?.ok !== false) return said
   promised.asked.refused++
   return undefined
@@ -34,12 +61,22 @@ export async function ask<T>(house: House, promised: Promised, method: 'GET' | '
 
 /** Asks a stand-in's back door; nothing when it is not there at the moment. */
 async function outside<T>(house: House, which: string, path: string, body?: unknown): Promise<T | undefined> {
-  const answer = await fetch(`${house.outside(which)}${path}`, body === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).catch(() => null)
+  const answer = await fetch(
+    `${house.outside(which)}${path}`,
+    body === undefined
+      ? {}
+      : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
+  ).catch(() => null)
   // It may be killed in the middle of its answer.
   return answer?.ok ? ((await answer.json().catch(() => undefined)) as T | undefined) : undefined
 }
 
-const waiting = async (house: House, states: readonly string[], most: number): Promise<number[]> => ((await house.db('orders').whereIn('state', states).orderBy('id', 'desc').limit(most).select('id')) as { id: number }[]).map(({ id }) => id)
+const waiting = async (house: House, states: readonly string[], most: number): Promise<number[]> =>
+  (
+    (await house.db('orders').whereIn('state', states).orderBy('id', 'desc').limit(most).select('id')) as {
+      id: number
+    }[]
+  ).map(({ id }) => id)
 
 let stock: Iterator<ShopOrder> | null = null
 const stockShop: Act = async (house, random, { stocked }) => {
@@ -49,25 +86,42 @@ const stockShop: Act = async (house, random, { stocked }) => {
   for (let n = 5 + random.below(15); n > 0;) {
     const { value, done } = stock.next()
     if (done) throw new Error('The demo has no more orders.')
-    if (value.status === 'open') { orders.push(value); n-- }
+    if (value.status === 'open') {
+      orders.push(value)
+      n--
+    }
   }
   if (await outside(house, 'shop', '/admin/orders', orders)) stocked.push(...orders)
 }
 
-const importOrders: Act = async (house, _random, promised) => void (await ask(house, promised, 'POST', '/api/intake/channels/mossgill-shop/import', {}))
+const importOrders: Act = async (house, _random, promised) =>
+  void (await ask(house, promised, 'POST', '/api/intake/channels/mossgill-shop/import', {}))
 
 const buy: Act = async (house, random, promised) => {
   const ids = (await waiting(house, ['ready'], 40)).filter(() => random.chance(0.7))
   if (ids.length === 0) return
-  const plan = await ask<{ labels: { order: number }[]; total: number }>(house, promised, 'POST', '/api/dispatch/plan', { orders: ids })
+  const plan = await ask<{ labels: { order: number }[]; total: number }>(
+    house,
+    promised,
+    'POST',
+    '/api/dispatch/plan',
+    { orders: ids },
+  )
   const orders = plan?.labels.map(({ order }) => order) ?? []
   if (!plan || orders.length === 0) return
   promised.asked.batches++
-  if (await ask(house, promised, 'POST', '/api/dispatch/batches', { orders, expected: plan.total })) for (const order of orders) promised.bought.add(order)
+  if (await ask(house, promised, 'POST', '/api/dispatch/batches', { orders, expected: plan.total }))
+    for (const order of orders) promised.bought.add(order)
 }
 
 const voidSome: Act = async (house, random, promised) => {
-  const rows = (await house.db('labels').where({ state: 'bought' }).whereNull('delivered_at').orderBy('id', 'desc').limit(30).select('id')) as { id: number }[]
+  const rows = (await house
+    .db('labels')
+    .where({ state: 'bought' })
+    .whereNull('delivered_at')
+    .orderBy('id', 'desc')
+    .limit(30)
+    .select('id')) as { id: number }[]
   for (const { id } of rows.filter(() => random.chance(0.15))) {
     promised.asked.voids++
     await ask(house, promised, 'POST', `/api/labels/${id}/void`, {})
@@ -79,7 +133,11 @@ const changeUpstream: Act = async (house, random, promised) => {
   const all = await outside<ShopOrder[]>(house, 'shop', '/admin/orders')
   for (const order of (all ?? []).slice(0, 60).filter(() => random.chance(0.08))) {
     promised.asked.changes++
-    const change: Partial<ShopOrder> = random.chance(0.15) ? { status: 'cancelled' } : random.chance(0.5) ? { ship_to: { ...order.ship_to, city: `${order.ship_to.city.split(' ·')[0]} ·${random.below(1000)}` } } : { lines: order.lines.map((line, i) => (i === 0 ? { ...line, quantity: line.quantity + 1 } : line)) }
+    const change: Partial<ShopOrder> = random.chance(0.15)
+      ? { status: 'cancelled' }
+      : random.chance(0.5)
+        ? { ship_to: { ...order.ship_to, city: `${order.ship_to.city.split(' ·')[0]} ·${random.below(1000)}` } }
+        : { lines: order.lines.map((line, i) => (i === 0 ? { ...line, quantity: line.quantity + 1 } : line)) }
     await outside(house, 'shop', `/admin/orders/${order.id}`, change)
   }
 }
@@ -87,18 +145,29 @@ const changeUpstream: Act = async (house, random, promised) => {
 const pin: Act = async (house, random, promised) => {
   for (const order of (await waiting(house, ['ready', 'attention', 'held'], 20)).filter(() => random.chance(0.1))) {
     const value = `note ${random.below(1_000_000)}`
-    if (await ask(house, promised, 'POST', `/api/orders/${order}/pins`, { decision: 'reference', value })) promised.pins.push({ order, value })
+    if (await ask(house, promised, 'POST', `/api/orders/${order}/pins`, { decision: 'reference', value }))
+      promised.pins.push({ order, value })
   }
 }
 
 const publish: Act = async (house, random, promised) => {
   const shown = await ask<{ draft: object; revision: number }>(house, promised, 'GET', '/api/rulebook')
   if (!shown) return
-  const saved = await ask<{ revision: number }>(house, promised, 'PUT', '/api/rulebook', { rulebook: { ...shown.draft, name: `Campaign ${random.below(1_000_000)}` }, revision: shown.revision })
+  const saved = await ask<{ revision: number }>(house, promised, 'PUT', '/api/rulebook', {
+    rulebook: { ...shown.draft, name: `Campaign ${random.below(1_000_000)}` },
+    revision: shown.revision,
+  })
   if (!saved) return
   // Twice at once, as a second click does.
   promised.asked.publishing++
-  const answers = await Promise.all([1, 2].map(() => ask<{ edition: number }>(house, promised, 'POST', '/api/rulebook/publish', { revision: saved.revision, note: 'campaign' })))
+  const answers = await Promise.all(
+    [1, 2].map(() =>
+      ask<{ edition: number }>(house, promised, 'POST', '/api/rulebook/publish', {
+        revision: saved.revision,
+        note: 'campaign',
+      }),
+    ),
+  )
   for (const answer of answers) if (answer) promised.published.push(answer.edition)
 }
 
@@ -120,16 +189,45 @@ const handOver: Act = async (house, random, promised) => {
 }
 
 /** Parcels travel: some at once, as on a same-day round. */
-const newsOfParcels: Act = async (house, random) => void (await outside(house, random.pick(carrierIds), '/admin/clock', { days: random.pick([0.3, 1, 3]) }))
+const newsOfParcels: Act = async (house, random) =>
+  void (await outside(house, random.pick(carrierIds), '/admin/clock', { days: random.pick([0.3, 1, 3]) }))
 
-const troubles = (random: Random): object => ({ latencyMs: random.pick([0, 0, 30, 150]), timeOutAfterWork: random.pick([0, 5, 9]), tooManyCalls: random.pick([0, 0, 7]), serverError: random.pick([0, 6, 11]), malformedBody: random.pick([0, 0, 13]), twice: random.pick([0, 4]) })
-const trouble: Act = async (house, random) => void (await outside(house, random.pick(['shop', 'mail', ...carrierIds]), '/admin/faults', troubles(random)))
+const troubles = (random: Random): object => ({
+  latencyMs: random.pick([0, 0, 30, 150]),
+  timeOutAfterWork: random.pick([0, 5, 9]),
+  tooManyCalls: random.pick([0, 0, 7]),
+  serverError: random.pick([0, 6, 11]),
+  malformedBody: random.pick([0, 0, 13]),
+  twice: random.pick([0, 4]),
+})
+const trouble: Act = async (house, random) =>
+  void (await outside(house, random.pick(['shop', 'mail', ...carrierIds]), '/admin/faults', troubles(random)))
 
 export const noTrouble = async (house: House): Promise<void> => {
-  for (const which of ['shop', 'mail', ...carrierIds]) await outside(house, which, '/admin/faults', { latencyMs: 0, timeOutAfterWork: 0, tooManyCalls: 0, serverError: 0, malformedBody: 0, twice: 0 })
+  for (const which of ['shop', 'mail', ...carrierIds])
+    await outside(house, which, '/admin/faults', {
+      latencyMs: 0,
+      timeOutAfterWork: 0,
+      tooManyCalls: 0,
+      serverError: 0,
+      malformedBody: 0,
+      twice: 0,
+    })
 }
 
 /** With how often each is done, against the others. */
-export const acts: readonly (readonly [Act, number])[] = [[stockShop, 6], [importOrders, 6], [buy, 8], [voidSome, 4], [changeUpstream, 4], [pin, 2], [publish, 1], [topUp, 3], [handOver, 2], [newsOfParcels, 2], [trouble, 4]]
+export const acts: readonly (readonly [Act, number])[] = [
+  [stockShop, 6],
+  [importOrders, 6],
+  [buy, 8],
+  [voidSome, 4],
+  [changeUpstream, 4],
+  [pin, 2],
+  [publish, 1],
+  [topUp, 3],
+  [handOver, 2],
+  [newsOfParcels, 2],
+  [trouble, 4],
+]
 /** What brings in all that is still outside, at the end. */
 export const lastImport = importOrders

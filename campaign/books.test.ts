@@ -29,10 +29,26 @@ beforeAll(async () => {
   const { db } = rig.gharry
   const labels = await rig.labels()
   const theirs = await rig.carrierLabels()
-  const carriers = new Map([...new Set(labels.map(({ carrier }) => carrier))].map((carrier) => [carrier, theirs.filter(({ trackingNumber }) => labels.some((label) => label.carrier === carrier && label.tracking_number === trackingNumber))]))
+  const carriers = new Map(
+    [...new Set(labels.map(({ carrier }) => carrier))].map((carrier) => [
+      carrier,
+      theirs.filter(({ trackingNumber }) =>
+        labels.some((label) => label.carrier === carrier && label.tracking_number === trackingNumber),
+      ),
+    ]),
+  )
   books = {
-    db, labels, carriers, toppedUp: new Map([...carriers.keys()].map((carrier) => [carrier, carrier === first!.carrier ? 12_300 : 0])), news: new Map(), shop: new Map((await rig.shopOrders()).map((order) => [order.id, order])), mails: await rig.mails(),
-    orders: (await rig.orders()) as unknown as Books['orders'], parcels: await db('label_parcels'), posts: await db('posts'), notices: await db('notices'),
+    db,
+    labels,
+    carriers,
+    toppedUp: new Map([...carriers.keys()].map((carrier) => [carrier, carrier === first!.carrier ? 12_300 : 0])),
+    news: new Map(),
+    shop: new Map((await rig.shopOrders()).map((order) => [order.id, order])),
+    mails: await rig.mails(),
+    orders: (await rig.orders()) as unknown as Books['orders'],
+    parcels: await db('label_parcels'),
+    posts: await db('posts'),
+    notices: await db('notices'),
   }
   promised = { ...nothingYet(), stocked, bought: new Set(ids) }
 })
@@ -45,32 +61,79 @@ test('sound books agree', async () => {
 
 const without = <T>(list: readonly T[]): readonly T[] => list.slice(0, -1)
 const last = <T>(list: readonly T[]): T => list[list.length - 1]!
-const changed = <T>(list: readonly T[], change: Partial<T>): readonly T[] => [...without(list), { ...last(list), ...change }]
-const shopWith = (change: (order: ReturnType<Books['shop']['get']> & object) => object): Books['shop'] => new Map([...books.shop].map(([id, order], i) => [id, i === 3 ? { ...order, ...change(order) } : order]))
-const carriersWith = (change: (list: readonly never[]) => readonly unknown[]): Books['carriers'] => new Map([...books.carriers].map(([id, list], i) => [id, (i === 0 ? change(list as never) : list) as typeof list]))
+const changed = <T>(list: readonly T[], change: Partial<T>): readonly T[] => [
+  ...without(list),
+  { ...last(list), ...change },
+]
+const shopWith = (change: (order: ReturnType<Books['shop']['get']> & object) => object): Books['shop'] =>
+  new Map([...books.shop].map(([id, order], i) => [id, i === 3 ? { ...order, ...change(order) } : order]))
+const carriersWith = (change: (list: readonly never[]) => readonly unknown[]): Books['carriers'] =>
+  new Map([...books.carriers].map(([id, list], i) => [id, (i === 0 ? change(list as never) : list) as typeof list]))
 
 test.each<[string, () => Partial<Books>, RegExp]>([
   ['an order is lost', () => ({ orders: without(books.orders) }), /0 times|in the books/],
   ['an order is there twice', () => ({ orders: [...books.orders, { ...last(books.orders), id: 99 }] }), /2 times/],
-  ['a label is bought twice', () => ({ carriers: carriersWith((list) => [...list, { ...(last(list) as object), trackingNumber: 'X' }]) }), /2 times|no book has/],
+  [
+    'a label is bought twice',
+    () => ({ carriers: carriersWith((list) => [...list, { ...(last(list) as object), trackingNumber: 'X' }]) }),
+    /2 times|no book has/,
+  ],
   ['a carrier charged something else', () => ({ labels: changed(books.labels, { charged: 1 }) }), /cost/],
   ['a label is voided here only', () => ({ labels: changed(books.labels, { state: 'voided' }) }), /voided here/],
   ['a promised label is gone', () => ({ labels: without(books.labels) }), /promised/],
-  ['the shop was told twice', () => ({ shop: shopWith(({ fulfilments }) => ({ fulfilments: [...fulfilments, ...fulfilments] })) }), /twice/],
+  [
+    'the shop was told twice',
+    () => ({ shop: shopWith(({ fulfilments }) => ({ fulfilments: [...fulfilments, ...fulfilments] })) }),
+    /twice/,
+  ],
   ['the shop was not told', () => ({ shop: shopWith(() => ({ fulfilments: [] })) }), /not told/],
-  ['a withdrawal is missing', () => ({ shop: new Map([...books.shop].map(([id, order]) => [id, { ...order, fulfilments: order.fulfilments.map((fulfilment) => ({ ...fulfilment, withdrawn: false })) }])) }), /what travels is/],
-  ['a change after the purchase is silent', () => ({ shop: shopWith(({ ship_to: to }) => ({ ship_to: { ...(to as object), city: 'Elsewhere' } })), orders: books.orders.map((row) => ({ ...row, city: books.shop.get(row.remote_id)!.ship_to.city })) }), /nothing says so/],
+  [
+    'a withdrawal is missing',
+    () => ({
+      shop: new Map(
+        [...books.shop].map(([id, order]) => [
+          id,
+          { ...order, fulfilments: order.fulfilments.map((fulfilment) => ({ ...fulfilment, withdrawn: false })) },
+        ]),
+      ),
+    }),
+    /what travels is/,
+  ],
+  [
+    'a change after the purchase is silent',
+    () => ({
+      shop: shopWith(({ ship_to: to }) => ({ ship_to: { ...(to as object), city: 'Elsewhere' } })),
+      orders: books.orders.map((row) => ({ ...row, city: books.shop.get(row.remote_id)!.ship_to.city })),
+    }),
+    /nothing says so/,
+  ],
   ['a letter never came', () => ({ mails: without(books.mails) }), /no inbox has it/],
   ['a letter is stuck', () => ({ notices: changed(books.notices, { state: 'waiting' }) }), /nobody wrote/],
   ['a letter belongs to nobody', () => ({ notices: [] }), /no notice/],
   ['a post is stuck', () => ({ posts: changed(books.posts, { state: 'queued' }) }), /still waits/],
-  ['a delivery is not known', () => ({ news: new Map(books.parcels.map(({ tracking_number }) => [tracking_number!, 'delivered'])) }), /at its carrier/],
-  ['a top-up is paid and not booked', () => ({ toppedUp: new Map([...books.toppedUp].map(([id, sum]) => [id, sum + 500])) }), /top-ups/],
+  [
+    'a delivery is not known',
+    () => ({ news: new Map(books.parcels.map(({ tracking_number }) => [tracking_number!, 'delivered'])) }),
+    /at its carrier/,
+  ],
+  [
+    'a top-up is paid and not booked',
+    () => ({ toppedUp: new Map([...books.toppedUp].map(([id, sum]) => [id, sum + 500])) }),
+    /top-ups/,
+  ],
 ])('%s', async (_, wrong, said) => {
   expect((await compareBooks({ ...books, ...wrong() }, promised)).join('\n')).toMatch(said)
 })
 
 test('what was promised is looked for', async () => {
-  const faults = (await compareBooks(books, { ...promised, published: [7], handedOver: new Set([last(books.labels).id]), pins: [{ order: 1, value: 'note 5' }] })).join('\n')
-  for (const said of [/edition 7 was promised/, /handed over, and the books forgot it/, /the pin of order 1 is gone/]) expect(faults).toMatch(said)
+  const faults = (
+    await compareBooks(books, {
+      ...promised,
+      published: [7],
+      handedOver: new Set([last(books.labels).id]),
+      pins: [{ order: 1, value: 'note 5' }],
+    })
+  ).join('\n')
+  for (const said of [/edition 7 was promised/, /handed over, and the books forgot it/, /the pin of order 1 is gone/])
+    expect(faults).toMatch(said)
 })

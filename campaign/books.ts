@@ -7,11 +7,51 @@ import type { ShopOrder } from '../standins/shop'
 import type { Promised } from './acts'
 import { carrierIds, type House } from './house'
 
-interface OrderRow { id: number; remote_id: string; state: string; city: string; email: string; notice: number; tell_when: string | null; flag: string | null }
-interface LabelRow { id: number; order_id: number; key: string; state: string; carrier: string; charged: number | null; tracking_number: string | null; dispatched_at: string | null; request: string; problem: string | null }
-interface ParcelRow { label_id: number; position: number; tracking_number: string | null; status: string | null }
-interface PostRow { id: number; kind: string; order_id: number; label_id: number; parcel: number; state: string; problem: string | null }
-interface NoticeRow { id: number; order_id: number; label_id: number; key: string; state: string; problem: string | null }
+interface OrderRow {
+  id: number
+  remote_id: string
+  state: string
+  city: string
+  email: string
+  notice: number
+  tell_when: string | null
+  flag: string | null
+}
+interface LabelRow {
+  id: number
+  order_id: number
+  key: string
+  state: string
+  carrier: string
+  charged: number | null
+  tracking_number: string | null
+  dispatched_at: string | null
+  request: string
+  problem: string | null
+}
+interface ParcelRow {
+  label_id: number
+  position: number
+  tracking_number: string | null
+  status: string | null
+}
+interface PostRow {
+  id: number
+  kind: string
+  order_id: number
+  label_id: number
+  parcel: number
+  state: string
+  problem: string | null
+}
+interface NoticeRow {
+  id: number
+  order_id: number
+  label_id: number
+  key: string
+  state: string
+  problem: string | null
+}
 
 /** All books, ours and those of the world outside, after the last work is done. */
 export interface Books {
@@ -28,7 +68,12 @@ export interface Books {
   readonly db: Database
 }
 
-const get = async <T>(house: House, which: string, path: string): Promise<T> => (await fetch(`${house.outside(which)}${path}`, { headers: { authorization: `Bearer ${process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token'}` } })).json() as Promise<T>
+const get = async <T>(house: House, which: string, path: string): Promise<T> =>
+  (
+    await fetch(`${house.outside(which)}${path}`, {
+      headers: { authorization: `Bearer ${process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token'}` },
+    })
+  ).json() as Promise<T>
 
 export async function readBooks(house: House): Promise<Books> {
   const { db } = house
@@ -37,19 +82,36 @@ export async function readBooks(house: House): Promise<Books> {
   const news = new Map<string, string>()
   for (const id of carrierIds) {
     carriers.set(id, await get<CarrierLabel[]>(house, id, '/admin/labels'))
-    toppedUp.set(id, (await get<{ minor: number }[]>(house, id, '/admin/balance')).reduce((sum, { minor }) => sum + minor, 0))
+    toppedUp.set(
+      id,
+      (await get<{ minor: number }[]>(house, id, '/admin/balance')).reduce((sum, { minor }) => sum + minor, 0),
+    )
     const told: { trackingNumber: string; at: string; status: string }[] = []
     for (let cursor = '', more = true; more;) {
-      const page = await get<{ events: typeof told; cursor: string; more: boolean }>(house, id, `/api/events?after=${cursor}&limit=1000`)
+      const page = await get<{ events: typeof told; cursor: string; more: boolean }>(
+        house,
+        id,
+        `/api/events?after=${cursor}&limit=1000`,
+      )
       told.push(...page.events)
       ;({ cursor, more } = page)
     }
     // What is dated after the delivery (the stand-in's same-day rounds have such news) does not unmake it.
-    for (const { trackingNumber, status } of told.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0))) if (news.get(trackingNumber) !== 'delivered' || status === 'returned') news.set(trackingNumber, status)
+    for (const { trackingNumber, status } of told.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)))
+      if (news.get(trackingNumber) !== 'delivered' || status === 'returned') news.set(trackingNumber, status)
   }
   return {
-    db, carriers, toppedUp, news, shop: new Map((await get<ShopOrder[]>(house, 'shop', '/admin/orders')).map((order) => [order.id, order])), mails: await get(house, 'mail', '/admin/mails'),
-    orders: await db('orders').where({ channel_id: 'mossgill-shop' }), labels: await db('labels'), parcels: await db('label_parcels'), posts: await db('posts'), notices: await db('notices'),
+    db,
+    carriers,
+    toppedUp,
+    news,
+    shop: new Map((await get<ShopOrder[]>(house, 'shop', '/admin/orders')).map((order) => [order.id, order])),
+    mails: await get(house, 'mail', '/admin/mails'),
+    orders: await db('orders').where({ channel_id: 'mossgill-shop' }),
+    labels: await db('labels'),
+    parcels: await db('label_parcels'),
+    posts: await db('posts'),
+    notices: await db('notices'),
   }
 }
 
@@ -73,38 +135,62 @@ const isActive = ({ state }: LabelRow): boolean => state === 'bought'
 
 function orders({ orders: rows, shop, labels: all }: Books, { stocked }: Promised, say: Say): void {
   const byRemote = grouped(rows, ({ remote_id }) => remote_id)
-  for (const { id, number } of stocked) if (byRemote.get(id)?.length !== 1) say(`order ${number} of the shop is there ${byRemote.get(id)?.length ?? 0} times`)
+  for (const { id, number } of stocked)
+    if (byRemote.get(id)?.length !== 1)
+      say(`order ${number} of the shop is there ${byRemote.get(id)?.length ?? 0} times`)
   if (rows.length !== shop.size) say(`${shop.size} orders in the shop, ${rows.length} in the books`)
   const active = grouped(all.filter(isActive), ({ order_id }) => order_id)
   for (const row of rows) {
     const order = shop.get(row.remote_id)
-    if (!order) { say(`order ${row.id} is not in the shop`); continue }
-    if (row.city !== order.ship_to.city) say(`order ${row.id} goes to ${row.city}, in the shop to ${order.ship_to.city}`)
+    if (!order) {
+      say(`order ${row.id} is not in the shop`)
+      continue
+    }
+    if (row.city !== order.ship_to.city)
+      say(`order ${row.id} goes to ${row.city}, in the shop to ${order.ship_to.city}`)
     const [label] = active.get(row.id) ?? []
-    if (label && row.flag === null && (order.status === 'cancelled' || !label.request.includes(order.ship_to.city.replaceAll('"', '')))) say(`order ${row.id} changed in the shop after its label ${label.id} was bought, and nothing says so`)
-    if (!label && order.status === 'cancelled' && row.state !== 'cancelled' && row.state !== 'buying') say(`order ${row.id} is cancelled in the shop and ${row.state} here`)
-    if (label && ['attention', 'held', 'ready', 'buying'].includes(row.state)) say(`order ${row.id} has a label and is ${row.state}`)
-    if (!label && ['labelled', 'dispatched', 'delivered'].includes(row.state)) say(`order ${row.id} is ${row.state} without a label`)
+    if (
+      label &&
+      row.flag === null &&
+      (order.status === 'cancelled' || !label.request.includes(order.ship_to.city.replaceAll('"', '')))
+    )
+      say(`order ${row.id} changed in the shop after its label ${label.id} was bought, and nothing says so`)
+    if (!label && order.status === 'cancelled' && row.state !== 'cancelled' && row.state !== 'buying')
+      say(`order ${row.id} is cancelled in the shop and ${row.state} here`)
+    if (label && ['attention', 'held', 'ready', 'buying'].includes(row.state))
+      say(`order ${row.id} has a label and is ${row.state}`)
+    if (!label && ['labelled', 'dispatched', 'delivered'].includes(row.state))
+      say(`order ${row.id} is ${row.state} without a label`)
   }
   for (const [order, list] of active) if (list.length > 1) say(`order ${order} has ${list.length} labels`)
 }
 
 function labels({ carriers, labels: all }: Books, { bought }: Promised, say: Say): void {
   for (const [carrier, theirs] of carriers) {
-    const ours = new Map(all.filter((label) => label.carrier === carrier && label.tracking_number !== null).map((label) => [label.tracking_number!, label]))
+    const ours = new Map(
+      all
+        .filter((label) => label.carrier === carrier && label.tracking_number !== null)
+        .map((label) => [label.tracking_number!, label]),
+    )
     const keys = grouped(theirs, ({ key }) => key)
     for (const [key, list] of keys) if (list.length > 1) say(`${carrier} sold the label ${key} ${list.length} times`)
     for (const label of theirs) {
       const own = ours.get(label.trackingNumber)
       if (!own) say(`${carrier} sold ${label.trackingNumber}, which no book has`)
-      else if (own.state !== label.state) say(`${label.trackingNumber} is ${label.state} at ${carrier} and ${own.state} here`)
-      else if (own.charged !== atHome(label.charged, demoWorld.rates)) say(`${label.trackingNumber} cost ${label.charged.minor} ${label.charged.currency} at ${carrier} and ${own.charged} here`)
+      else if (own.state !== label.state)
+        say(`${label.trackingNumber} is ${label.state} at ${carrier} and ${own.state} here`)
+      else if (own.charged !== atHome(label.charged, demoWorld.rates))
+        say(
+          `${label.trackingNumber} cost ${label.charged.minor} ${label.charged.currency} at ${carrier} and ${own.charged} here`,
+        )
     }
     const sold = new Set(theirs.map(({ trackingNumber }) => trackingNumber))
-    for (const number of ours.keys()) if (!sold.has(number)) say(`${number} is in the books, and ${carrier} never sold it`)
+    for (const number of ours.keys())
+      if (!sold.has(number)) say(`${number} is in the books, and ${carrier} never sold it`)
   }
   const withLabel = new Set(all.map(({ order_id }) => order_id))
-  for (const order of bought) if (!withLabel.has(order)) say(`a label for order ${order} was promised, and there is none`)
+  for (const order of bought)
+    if (!withLabel.has(order)) say(`a label for order ${order} was promised, and there is none`)
 }
 
 /** The shop knows one fulfilment for each parcel that travels, and none that was taken back. */
@@ -113,14 +199,32 @@ function channel({ orders: rows, labels: all, parcels: pieces, posts, shop }: Bo
   for (const row of rows) {
     const order = shop.get(row.remote_id)
     if (!order) continue
-    const told = order.fulfilments.filter(({ withdrawn }) => !withdrawn).map(({ tracking_number }) => tracking_number).sort()
+    const told = order.fulfilments
+      .filter(({ withdrawn }) => !withdrawn)
+      .map(({ tracking_number }) => tracking_number)
+      .sort()
     const mine = posts.filter(({ order_id }) => order_id === row.id)
-    const wanted = all.filter((label) => label.order_id === row.id && isActive(label) && ((row.tell_when ?? 'bought') === 'bought' || label.dispatched_at !== null)).flatMap(({ id }) => parcelsOf.get(id) ?? []).map(({ tracking_number }) => tracking_number!).sort()
+    const wanted = all
+      .filter(
+        (label) =>
+          label.order_id === row.id &&
+          isActive(label) &&
+          ((row.tell_when ?? 'bought') === 'bought' || label.dispatched_at !== null),
+      )
+      .flatMap(({ id }) => parcelsOf.get(id) ?? [])
+      .map(({ tracking_number }) => tracking_number!)
+      .sort()
     // What a channel refuses outright (a cancelled order, fewer pieces than were sent) stands where people see it.
     const refused = mine.filter(({ state, kind }) => state === 'failed' && kind === 'fulfil')
     const unsaid = wanted.filter((number) => !told.includes(number)).length
-    if (told.some((number) => !wanted.includes(number))) say(`the shop was told of ${told.join(', ')} for order ${row.id}; what travels is ${wanted.join(', ') || 'nothing'} (${row.state}; posts ${mine.map(({ kind, state, label_id, problem }) => `${kind} ${label_id} ${state} ${problem ?? ''}`).join('; ')})`)
-    if (unsaid > refused.length) say(`the shop was not told of ${unsaid} parcels of order ${row.id} (${row.state}; posts ${mine.map(({ kind, state, label_id }) => `${kind} ${label_id} ${state}`).join('; ')})`)
+    if (told.some((number) => !wanted.includes(number)))
+      say(
+        `the shop was told of ${told.join(', ')} for order ${row.id}; what travels is ${wanted.join(', ') || 'nothing'} (${row.state}; posts ${mine.map(({ kind, state, label_id, problem }) => `${kind} ${label_id} ${state} ${problem ?? ''}`).join('; ')})`,
+      )
+    if (unsaid > refused.length)
+      say(
+        `the shop was not told of ${unsaid} parcels of order ${row.id} (${row.state}; posts ${mine.map(({ kind, state, label_id }) => `${kind} ${label_id} ${state}`).join('; ')})`,
+      )
     if (new Set(told).size !== told.length) say(`the shop was told twice of ${told.join(', ')}`)
   }
 }
@@ -134,12 +238,22 @@ function letters({ orders: rows, labels: all, notices, mails }: Books, say: Say)
     const list = byLabel.get(label.id) ?? []
     const order = orderOf.get(label.order_id)
     if (list.length > 1) say(`label ${label.id} has ${list.length} notices`)
-    const due = order && isActive(label) && order.email !== '' && order.notice && ((order.tell_when ?? 'bought') === 'bought' || label.dispatched_at)
-    if (due && list[0]?.state !== 'sent') say(`nobody wrote to the customer of label ${label.id}: ${list[0] ? `${list[0].state}, ${list[0].problem ?? ''}` : 'there is no notice'}`)
+    const due =
+      order &&
+      isActive(label) &&
+      order.email !== '' &&
+      order.notice &&
+      ((order.tell_when ?? 'bought') === 'bought' || label.dispatched_at)
+    if (due && list[0]?.state !== 'sent')
+      say(
+        `nobody wrote to the customer of label ${label.id}: ${list[0] ? `${list[0].state}, ${list[0].problem ?? ''}` : 'there is no notice'}`,
+      )
     for (const notice of list) {
       const mail = [...sent].find((id) => id.startsWith(`<${notice.key}-`))
-      if (notice.state === 'sent' && !mail) say(`the notice of label ${label.id} is said to be sent, and no inbox has it`)
-      if (mail && notice.state !== 'sent' && notice.state !== 'dropped') say(`the notice of label ${label.id} arrived and is ${notice.state}`)
+      if (notice.state === 'sent' && !mail)
+        say(`the notice of label ${label.id} is said to be sent, and no inbox has it`)
+      if (mail && notice.state !== 'sent' && notice.state !== 'dropped')
+        say(`the notice of label ${label.id} arrived and is ${notice.state}`)
     }
   }
   const known = new Set(notices.map(({ key }) => key))
@@ -150,21 +264,33 @@ function parcels({ parcels: pieces, labels: all, news }: Books, { handedOver }: 
   const active = new Map(all.filter(isActive).map((label) => [label.id, label]))
   for (const { label_id, tracking_number, status } of pieces) {
     const told = news.get(tracking_number ?? '')
-    if (active.has(label_id) && told !== undefined && told !== status) say(`parcel ${tracking_number} is ${told} at its carrier and ${status} here`)
+    if (active.has(label_id) && told !== undefined && told !== status)
+      say(`parcel ${tracking_number} is ${told} at its carrier and ${status} here`)
   }
   for (const id of handedOver) {
     const label = all.find((candidate) => candidate.id === id)
-    if (label && isActive(label) && label.dispatched_at === null) say(`label ${id} was handed over, and the books forgot it`)
+    if (label && isActive(label) && label.dispatched_at === null)
+      say(`label ${id} was handed over, and the books forgot it`)
   }
 }
 
 async function money({ db, carriers, toppedUp, labels: all }: Books, say: Say): Promise<void> {
-  const sums = (await db('bookings').groupBy('carrier', 'kind').select('carrier', 'kind').sum({ amount: 'amount' })) as { carrier: string; kind: string; amount: number }[]
-  const booked = (carrier: string, kind: string): number => Number(sums.find((row) => row.carrier === carrier && row.kind === kind)?.amount ?? 0)
+  const sums = (await db('bookings')
+    .groupBy('carrier', 'kind')
+    .select('carrier', 'kind')
+    .sum({ amount: 'amount' })) as { carrier: string; kind: string; amount: number }[]
+  const booked = (carrier: string, kind: string): number =>
+    Number(sums.find((row) => row.carrier === carrier && row.kind === kind)?.amount ?? 0)
   for (const [carrier, theirs] of carriers) {
-    const cost = (list: readonly CarrierLabel[]): number => list.reduce((sum, { charged }) => sum + atHome(charged, demoWorld.rates)!, 0)
+    const cost = (list: readonly CarrierLabel[]): number =>
+      list.reduce((sum, { charged }) => sum + atHome(charged, demoWorld.rates)!, 0)
     const voided = theirs.filter(({ state }) => state === 'voided')
-    for (const [what, here, there] of [['purchases', booked(carrier, 'purchase'), cost(theirs)], ['voids', booked(carrier, 'void'), cost(voided)], ['top-ups', booked(carrier, 'top-up'), toppedUp.get(carrier)!]] as const) if (here !== there) say(`${what} at ${carrier}: ${here} in the books, ${there} there`)
+    for (const [what, here, there] of [
+      ['purchases', booked(carrier, 'purchase'), cost(theirs)],
+      ['voids', booked(carrier, 'void'), cost(voided)],
+      ['top-ups', booked(carrier, 'top-up'), toppedUp.get(carrier)!],
+    ] as const)
+      if (here !== there) say(`${what} at ${carrier}: ${here} in the books, ${there} there`)
   }
   const [{ spend }] = (await db('ledger').sum({ spend: 'amount' })) as [{ spend: number }]
   const net = all.filter(isActive).reduce((sum, { charged }) => sum + (charged ?? 0), 0)
@@ -172,27 +298,47 @@ async function money({ db, carriers, toppedUp, labels: all }: Books, say: Say): 
 }
 
 async function editionsAndPins({ db }: Books, { published, asked, pins }: Promised, say: Say): Promise<void> {
-  const editions = (await db('editions').select('number', 'draft_revision')) as { number: number; draft_revision: number | null }[]
+  const editions = (await db('editions').select('number', 'draft_revision')) as {
+    number: number
+    draft_revision: number | null
+  }[]
   const revisions = editions.flatMap(({ draft_revision }) => draft_revision ?? [])
   if (new Set(revisions).size !== revisions.length) say('a revision of the draft was published twice')
-  for (const edition of published) if (!editions.some(({ number }) => number === edition)) say(`edition ${edition} was promised, and there is none`)
+  for (const edition of published)
+    if (!editions.some(({ number }) => number === edition)) say(`edition ${edition} was promised, and there is none`)
   if (editions.length - 1 > asked.publishing) say(`${editions.length - 1} editions, asked for ${asked.publishing}`)
   for (const [order, list] of grouped(pins, (pin) => pin.order)) {
-    const row = (await db('hand_pins').where({ order_id: order, decision: 'reference' }).first()) as { value: string } | undefined
+    const row = (await db('hand_pins').where({ order_id: order, decision: 'reference' }).first()) as
+      { value: string } | undefined
     if (!row || !list.some(({ value }) => row.value.includes(value))) say(`the pin of order ${order} is gone`)
   }
 }
 
 /** Work that waits though nothing keeps it from being done, and failures that no refusal explains. */
 async function stuck({ db, posts, notices, labels: all }: Books, say: Say): Promise<void> {
-  for (const label of all) if (label.state === 'queued' || label.state === 'voiding') say(`label ${label.id} is still ${label.state}: ${label.problem ?? ''}`)
+  for (const label of all)
+    if (label.state === 'queued' || label.state === 'voiding')
+      say(`label ${label.id} is still ${label.state}: ${label.problem ?? ''}`)
   for (const post of posts) {
     if (post.state === 'queued') say(`post ${post.id} still waits: ${post.problem ?? ''}`)
-    if (post.state === 'failed' && !/cancelled|more are fulfilled|no such fulfilment/.test(post.problem ?? '')) say(`post ${post.id} (${post.kind}) failed: ${post.problem ?? ''}`)
+    if (post.state === 'failed' && !/cancelled|more are fulfilled|no such fulfilment/.test(post.problem ?? ''))
+      say(`post ${post.id} (${post.kind}) failed: ${post.problem ?? ''}`)
     if (post.state === 'sent' && post.problem) say(`post ${post.id} is sent and keeps the problem of an older try`)
   }
-  for (const notice of notices) if (notice.state === 'waiting' || notice.state === 'failed') say(`notice ${notice.id} is ${notice.state}: ${notice.problem ?? ''}`)
-  for (const [table, states] of [['imports', ['queued', 'running', 'failed']], ['jobs', ['queued', 'failed']], ['topups', ['asked']]] as const) for (const row of (await db(table).whereIn('state', [...states])) as { id: number; state: string; problem: string | null }[]) say(`${table} ${row.id} is ${row.state}: ${row.problem ?? ''}`)
+  for (const notice of notices)
+    if (notice.state === 'waiting' || notice.state === 'failed')
+      say(`notice ${notice.id} is ${notice.state}: ${notice.problem ?? ''}`)
+  for (const [table, states] of [
+    ['imports', ['queued', 'running', 'failed']],
+    ['jobs', ['queued', 'failed']],
+    ['topups', ['asked']],
+  ] as const)
+    for (const row of (await db(table).whereIn('state', [...states])) as {
+      id: number
+      state: string
+      problem: string | null
+    }[])
+      say(`${table} ${row.id} is ${row.state}: ${row.problem ?? ''}`)
 }
 
 function grouped<T, K>(list: readonly T[], keyOf: (entry: T) => K): Map<K, T[]> {

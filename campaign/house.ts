@@ -27,21 +27,44 @@ export interface House {
 
 export async function openHouse(): Promise<House> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-campaign-'))
-  const names = ['GHARRY', 'GHARRY_SHOP', 'GHARRY_MAIL', 'GHARRY_SMTP', ...carrierIds.map((id) => `GHARRY_${id.toUpperCase()}`)]
+  const names = [
+    'GHARRY',
+    'GHARRY_SHOP',
+    'GHARRY_MAIL',
+    'GHARRY_SMTP',
+    ...carrierIds.map((id) => `GHARRY_${id.toUpperCase()}`),
+  ]
   const ports = Object.fromEntries((await freePorts(names.length)).map((port, i) => [`${names[i]}_PORT`, String(port)]))
-  const at = (name: string): string => `http://127.0.0.1:${ports[`GHARRY${name === '' ? '' : `_${name.toUpperCase()}`}_PORT`]}`
+  const at = (name: string): string =>
+    `http://127.0.0.1:${ports[`GHARRY${name === '' ? '' : `_${name.toUpperCase()}`}_PORT`]}`
   const env = {
-    ...process.env, ...ports, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1', GHARRY_DATA: folder, GHARRY_URL: at(''), GHARRY_SHOP_URL: at('shop'), GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${at(id)}`).join(','),
-    GHARRY_LEASE_SECONDS: String(leaseSeconds), GHARRY_NOTICE_WAIT_SECONDS: '2', GHARRY_CALL_TIMEOUT_MS: '1500', GHARRY_LOG: 'error',
+    ...process.env,
+    ...ports,
+    NODE_ENV: 'production' as const,
+    NEXT_TELEMETRY_DISABLED: '1',
+    GHARRY_DATA: folder,
+    GHARRY_URL: at(''),
+    GHARRY_SHOP_URL: at('shop'),
+    GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${at(id)}`).join(','),
+    GHARRY_LEASE_SECONDS: String(leaseSeconds),
+    GHARRY_NOTICE_WAIT_SECONDS: '2',
+    GHARRY_CALL_TIMEOUT_MS: '1500',
+    GHARRY_LOG: 'error',
   }
   const standIns = ['scripts/run.mjs', 'standins/start.ts'] as const
   const programs: Readonly<Record<Process, readonly string[]>> = {
-    worker: ['scripts/run.mjs', 'cli/worker.ts'], server: ['node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'], shop: [...standIns, 'shop'], carriers: [...standIns, 'carriers'], mail: [...standIns, 'mail'],
+    worker: ['scripts/run.mjs', 'cli/worker.ts'],
+    server: ['node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'],
+    shop: [...standIns, 'shop'],
+    carriers: [...standIns, 'carriers'],
+    mail: [...standIns, 'mail'],
   }
   const children = new Map<Process, ChildProcess>()
   const start = (name: Process): void => {
     const child = spawn('node', [...programs[name]], { env, stdio: ['ignore', 'ignore', 'pipe'] })
-    child.stderr!.on('data', (chunk) => { if (process.env.GHARRY_CAMPAIGN_LOUD) process.stderr.write(`[${name}] ${String(chunk)}`) })
+    child.stderr!.on('data', (chunk) => {
+      if (process.env.GHARRY_CAMPAIGN_LOUD) process.stderr.write(`[${name}] ${String(chunk)}`)
+    })
     children.set(name, child)
   }
   const kill = async (name: Process): Promise<void> => {
@@ -51,18 +74,46 @@ export async function openHouse(): Promise<House> {
     child.kill('SIGKILL')
     await gone
   }
-  const pages: Readonly<Record<Exclude<Process, 'worker'>, readonly string[]>> = { server: [`${at('')}/api/health`], shop: [`${at('shop')}/`], carriers: carrierIds.map((id) => `${at(id)}/`), mail: [`${at('mail')}/`] }
-  const answers = async (name: Process): Promise<boolean> => name === 'worker' || (await Promise.all(pages[name].map((page) => fetch(page).then(({ ok }) => ok, () => false)))).every(Boolean)
+  const pages: Readonly<Record<Exclude<Process, 'worker'>, readonly string[]>> = {
+    server: [`${at('')}/api/health`],
+    shop: [`${at('shop')}/`],
+    carriers: carrierIds.map((id) => `${at(id)}/`),
+    mail: [`${at('mail')}/`],
+  }
+  const answers = async (name: Process): Promise<boolean> =>
+    name === 'worker' ||
+    (
+      await Promise.all(
+        pages[name].map((page) =>
+          fetch(page).then(
+            ({ ok }) => ok,
+            () => false,
+          ),
+        ),
+      )
+    ).every(Boolean)
 
   const db = await openDatabase(join(folder, 'gharry.db'))
   const now = new Date().toISOString()
-  await addChannel(db, { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: at('shop'), tell_when: 'bought', every_minutes: 0 })
+  await addChannel(db, {
+    id: 'mossgill-shop',
+    name: 'Mossgill Shop',
+    kind: 'shop',
+    base_url: at('shop'),
+    tell_when: 'bought',
+    every_minutes: 0,
+  })
   await addWorld(db, demoWorld, now)
   await addEdition(db, demoRulebook, '', 'Campaign', now)
   await replaceDraft(db, demoRulebook, 0, now)
   for (const name of processes) start(name)
   return {
-    db, url: at(''), outside: at, kill, start, answers,
+    db,
+    url: at(''),
+    outside: at,
+    kill,
+    start,
+    answers,
     close: async (keep) => {
       await db.destroy()
       await Promise.all(processes.map(kill))
@@ -74,10 +125,16 @@ export async function openHouse(): Promise<House> {
 
 /** Ports that nothing listens on at this moment. */
 async function freePorts(count: number): Promise<number[]> {
-  const servers = await Promise.all(Array.from({ length: count }, () => new Promise<ReturnType<typeof createServer>>((resolve) => {
-    const server = createServer()
-    server.listen(0, '127.0.0.1', () => resolve(server))
-  })))
+  const servers = await Promise.all(
+    Array.from(
+      { length: count },
+      () =>
+        new Promise<ReturnType<typeof createServer>>((resolve) => {
+          const server = createServer()
+          server.listen(0, '127.0.0.1', () => resolve(server))
+        }),
+    ),
+  )
   const ports = servers.map((server) => (server.address() as { port: number }).port)
   await Promise.all(servers.map((server) => new Promise((resolve) => server.close(resolve))))
   return ports

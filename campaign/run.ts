@@ -8,7 +8,13 @@ import { openHouse, processes, type House, type Process } from './house'
  * npm run campaign -- [--rounds N] [--seed S] [--keep]: works with the whole of Gharry as people do, while the world outside fails and
  * changes, and kills one of its processes in each round. Then every book is held against every other. Exit code 1 when they differ.
  */
-const { values } = parseArgs({ options: { rounds: { type: 'string', default: '300' }, seed: { type: 'string', default: '1' }, keep: { type: 'boolean', default: false } } })
+const { values } = parseArgs({
+  options: {
+    rounds: { type: 'string', default: '300' },
+    seed: { type: 'string', default: '1' },
+    keep: { type: 'boolean', default: false },
+  },
+})
 const [rounds, seed] = [Number(values.rounds), Number(values.seed)]
 if (!Number.isSafeInteger(rounds) || rounds < 1 || !Number.isSafeInteger(seed)) {
   console.error('Say how many rounds, and a whole number to start from: npm run campaign -- --rounds 300 --seed 1')
@@ -16,29 +22,47 @@ if (!Number.isSafeInteger(rounds) || rounds < 1 || !Number.isSafeInteger(seed)) 
 }
 
 /** How often each process is chosen. */
-const victims: readonly (readonly [Process, number])[] = [['worker', 10], ['server', 4], ['carriers', 3], ['shop', 2], ['mail', 1]]
+const victims: readonly (readonly [Process, number])[] = [
+  ['worker', 10],
+  ['server', 4],
+  ['carriers', 3],
+  ['shop', 2],
+  ['mail', 1],
+]
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
 
 /** What a worker held when it was killed, by the name under which it held it. */
 async function held(house: House): Promise<{ table: string; id: number; owner: string }[]> {
   const found: { table: string; id: number; owner: string }[] = []
-  for (const table of workTables) for (const { id, lease_owner } of (await house.db(table).whereNotNull('lease_until').whereNotNull('lease_owner').select('id', 'lease_owner')) as { id: number; lease_owner: string }[]) found.push({ table, id, owner: lease_owner })
+  for (const table of workTables)
+    for (const { id, lease_owner } of (await house
+      .db(table)
+      .whereNotNull('lease_until')
+      .whereNotNull('lease_owner')
+      .select('id', 'lease_owner')) as { id: number; lease_owner: string }[])
+      found.push({ table, id, owner: lease_owner })
   return found
 }
 
 /** Seconds until each piece of work is done or is in other hands. */
-async function takenUp(house: House, pieces: readonly { table: string; id: number; owner: string }[], since: number): Promise<number[]> {
+async function takenUp(
+  house: House,
+  pieces: readonly { table: string; id: number; owner: string }[],
+  since: number,
+): Promise<number[]> {
   const seconds: number[] = []
   for (let left = pieces; left.length > 0;) {
-    const still: typeof left[number][] = []
+    const still: (typeof left)[number][] = []
     for (const piece of left) {
-      const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until')) as { lease_owner: string | null; lease_until: string | null } | undefined
+      const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until')) as
+        { lease_owner: string | null; lease_until: string | null } | undefined
       if (row?.lease_owner === piece.owner && row.lease_until !== null) still.push(piece)
       else seconds.push((performance.now() - since) / 1000)
     }
     left = still
-    if (performance.now() - since > 60_000) throw new Error(`after a minute nobody has taken up ${left.map(({ table, id }) => `${table} ${id}`).join(', ')}`)
+    if (performance.now() - since > 60_000)
+      throw new Error(`after a minute nobody has taken up ${left.map(({ table, id }) => `${table} ${id}`).join(', ')}`)
     if (left.length > 0) await pause(50)
   }
   return seconds
@@ -63,7 +87,15 @@ async function finish(house: House, random: Random, promised: Promised): Promise
   let quiet = 0
   for (const end = performance.now() + 300_000; performance.now() < end && quiet < 4;) {
     await pause(1000)
-    const open = await Promise.all([house.db('labels').whereIn('state', ['queued', 'voiding']).first('id'), house.db('posts').where({ state: 'queued' }).first('id'), house.db('notices').where({ state: 'waiting' }).first('id'), house.db('imports').whereIn('state', ['queued', 'running']).first('id'), house.db('jobs').where({ state: 'queued' }).first('id'), house.db('topups').where({ state: 'asked' }).first('id'), house.db('orders').where({ state: 'ready', buy_by_itself: true }).first('id')])
+    const open = await Promise.all([
+      house.db('labels').whereIn('state', ['queued', 'voiding']).first('id'),
+      house.db('posts').where({ state: 'queued' }).first('id'),
+      house.db('notices').where({ state: 'waiting' }).first('id'),
+      house.db('imports').whereIn('state', ['queued', 'running']).first('id'),
+      house.db('jobs').where({ state: 'queued' }).first('id'),
+      house.db('topups').where({ state: 'asked' }).first('id'),
+      house.db('orders').where({ state: 'ready', buy_by_itself: true }).first('id'),
+    ])
     quiet = open.some(Boolean) ? 0 : quiet + 1
   }
   // Once more, for what the shop changed while the first went on; and the news of the last parcels.
@@ -71,7 +103,8 @@ async function finish(house: House, random: Random, promised: Promised): Promise
   await pause(6000)
 }
 
-const percentile = (list: readonly number[], share: number): number => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0
+const percentile = (list: readonly number[], share: number): number =>
+  [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0
 
 const random = seeded(seed)
 const promised = nothingYet()
@@ -84,7 +117,11 @@ try {
   for (const name of processes) await untilItAnswers(house, name, performance.now())
   for (let round = 1; round <= rounds; round++) {
     // Two people at once, each with chances of their own: how the one fares does not change what the other does.
-    const working = Promise.all([1, 2].map((person) => someWork(house, seeded(seed * 1_000_003 + round * 2 + person), promised))).catch((error: unknown) => { faults.push(String(error)) })
+    const working = Promise.all(
+      [1, 2].map((person) => someWork(house, seeded(seed * 1_000_003 + round * 2 + person), promised)),
+    ).catch((error: unknown) => {
+      faults.push(String(error))
+    })
     await pause(100 + random.below(1500))
     const victim = random.weighted(victims)
     await house.kill(victim)
@@ -97,21 +134,38 @@ try {
     await working
     if (round % 25 === 0) {
       const [{ n }] = (await house.db('labels').where({ state: 'bought' }).count({ n: '*' })) as [{ n: number }]
-      console.log(`  ${round} kills after ${Math.round((performance.now() - began) / 1000)} s: ${promised.stocked.length} orders, ${Number(n)} labels`)
+      console.log(
+        `  ${round} kills after ${Math.round((performance.now() - began) / 1000)} s: ${promised.stocked.length} orders, ${Number(n)} labels`,
+      )
     }
   }
   await finish(house, random, promised)
   const books = await readBooks(house)
   faults.push(...(await compareBooks(books, promised)))
   const { asked } = promised
-  const never = Object.entries({ ...asked, pins: promised.pins.length, published: promised.published.length }).filter(([what, n]) => n === 0 && what !== 'unanswered' && what !== 'refused').map(([what]) => what)
+  const never = Object.entries({ ...asked, pins: promised.pins.length, published: promised.published.length })
+    .filter(([what, n]) => n === 0 && what !== 'unanswered' && what !== 'refused')
+    .map(([what]) => what)
   if (rounds >= 50 && never.length > 0) faults.push(`never tried: ${never.join(', ')}`)
-  const count = (list: readonly { state: string }[], state: string): number => list.filter((row) => row.state === state).length
-  console.log(`${rounds} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s`)
-  console.log(`orders ${books.orders.length}; labels ${count(books.labels, 'bought')} travel, ${count(books.labels, 'voided')} voided, ${count(books.labels, 'failed')} refused; posts ${count(books.posts, 'sent')} sent, ${count(books.posts, 'failed')} refused; letters ${books.mails.length}`)
-  console.log(`asked for: ${asked.batches} batches, ${asked.voids} voids (${books.labels.filter(({ problem }) => problem?.startsWith('The carrier does not void')).length} refused by the carrier), ${asked.changes} changes in the shop, ${asked.topUps} top-ups, ${asked.handedOver} hand-overs, ${asked.publishing} editions, ${promised.pins.length} pins; ${asked.unanswered} without an answer, ${asked.refused} refused with a sentence`)
-  console.log(`work in hand at a kill was taken up after ${percentile(recovery.work, 0.5).toFixed(1)} s (median of ${recovery.work.length}), p95 ${percentile(recovery.work, 0.95).toFixed(1)} s; pages answered after ${percentile(recovery.pages, 0.5).toFixed(1)} s, p95 ${percentile(recovery.pages, 0.95).toFixed(1)} s`)
-  console.log(faults.length === 0 ? 'All books agree: nothing lost, doubled, silent or stuck.' : `${faults.length} differences:\n${faults.map((fault) => `  ${fault}`).join('\n')}`)
+  const count = (list: readonly { state: string }[], state: string): number =>
+    list.filter((row) => row.state === state).length
+  console.log(
+    `${rounds} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s`,
+  )
+  console.log(
+    `orders ${books.orders.length}; labels ${count(books.labels, 'bought')} travel, ${count(books.labels, 'voided')} voided, ${count(books.labels, 'failed')} refused; posts ${count(books.posts, 'sent')} sent, ${count(books.posts, 'failed')} refused; letters ${books.mails.length}`,
+  )
+  console.log(
+    `asked for: ${asked.batches} batches, ${asked.voids} voids (${books.labels.filter(({ problem }) => problem?.startsWith('The carrier does not void')).length} refused by the carrier), ${asked.changes} changes in the shop, ${asked.topUps} top-ups, ${asked.handedOver} hand-overs, ${asked.publishing} editions, ${promised.pins.length} pins; ${asked.unanswered} without an answer, ${asked.refused} refused with a sentence`,
+  )
+  console.log(
+    `work in hand at a kill was taken up after ${percentile(recovery.work, 0.5).toFixed(1)} s (median of ${recovery.work.length}), p95 ${percentile(recovery.work, 0.95).toFixed(1)} s; pages answered after ${percentile(recovery.pages, 0.5).toFixed(1)} s, p95 ${percentile(recovery.pages, 0.95).toFixed(1)} s`,
+  )
+  console.log(
+    faults.length === 0
+      ? 'All books agree: nothing lost, doubled, silent or stuck.'
+      : `${faults.length} differences:\n${faults.map((fault) => `  ${fault}`).join('\n')}`,
+  )
 } catch (error) {
   faults.push(String(error))
   console.error(error)

@@ -1,9 +1,38 @@
 import { isDay, readMoment } from '@/core/calendar'
 import { money, plainAmount } from '@/core/units'
 import { parseArgs } from 'node:util'
-import { checkRulebook, compileRulebook, emptySummary, emptyWorld, findLogicOf, firstZone, manyDecider, movedTo, movesOf, orderMemory, route, tallyMany, weightOf, type Finding, type Program, type ReadyWorld, type Rulebook, type TrialCase, type TrialChange, type World } from '@/core/rulebook'
+import {
+  checkRulebook,
+  compileRulebook,
+  emptySummary,
+  emptyWorld,
+  findLogicOf,
+  firstZone,
+  manyDecider,
+  movedTo,
+  movesOf,
+  orderMemory,
+  route,
+  tallyMany,
+  weightOf,
+  type Finding,
+  type Program,
+  type ReadyWorld,
+  type Rulebook,
+  type TrialCase,
+  type TrialChange,
+  type World,
+} from '@/core/rulebook'
 import { exportFiles } from '@/usecases/exportFiles'
-import { FileProblem, ordersFromFile, dateOrders, rulebookFromFile, worldFromFile, type DateOrder, type FileSigns } from '@/usecases/files'
+import {
+  FileProblem,
+  ordersFromFile,
+  dateOrders,
+  rulebookFromFile,
+  worldFromFile,
+  type DateOrder,
+  type FileSigns,
+} from '@/usecases/files'
 import { openGharry } from '@/usecases/gharry'
 import { outputTo, sameFile } from './output'
 
@@ -24,9 +53,30 @@ whether day or month comes first; where it does not, --decimal and --dates do.`
 class Usage extends Error {}
 
 /** What the system says of a file, in words. */
-const causes: Readonly<Record<string, string>> = { ENOENT: 'There is no such file or folder.', ENOTDIR: 'Part of the path is no folder.', EISDIR: 'This is a folder: name a file.', EACCES: 'It may not be written.', EROFS: 'It may not be written.', EPERM: 'It may not be written.', ENOSPC: 'The disk is full.', EEXIST: 'It is there already, and no folder.' }
+const causes: Readonly<Record<string, string>> = {
+  ENOENT: 'There is no such file or folder.',
+  ENOTDIR: 'Part of the path is no folder.',
+  EISDIR: 'This is a folder: name a file.',
+  EACCES: 'It may not be written.',
+  EROFS: 'It may not be written.',
+  EPERM: 'It may not be written.',
+  ENOSPC: 'The disk is full.',
+  EEXIST: 'It is there already, and no folder.',
+}
 
-const options = { world: { type: 'string' }, rulebook: { type: 'string' }, against: { type: 'string' }, orders: { type: 'string' }, out: { type: 'string' }, now: { type: 'string' }, 'as-of': { type: 'string' }, decimal: { type: 'string' }, dates: { type: 'string' }, json: { type: 'boolean' }, help: { type: 'boolean', short: 'h' } } as const
+const options = {
+  world: { type: 'string' },
+  rulebook: { type: 'string' },
+  against: { type: 'string' },
+  orders: { type: 'string' },
+  out: { type: 'string' },
+  now: { type: 'string' },
+  'as-of': { type: 'string' },
+  decimal: { type: 'string' },
+  dates: { type: 'string' },
+  json: { type: 'boolean' },
+  help: { type: 'boolean', short: 'h' },
+} as const
 
 /** What each command takes: how many words at most, and which options. */
 const commands: Readonly<Record<string, { readonly words: number; readonly takes: readonly string[] }>> = {
@@ -36,7 +86,13 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   export: { words: 1, takes: [] },
 }
 
-function readArguments(): { command: string; rest: string[]; given: Partial<Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of' | 'decimal' | 'dates', string>> & { json?: boolean; help?: boolean } } {
+function readArguments(): {
+  command: string
+  rest: string[]
+  given: Partial<
+    Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of' | 'decimal' | 'dates', string>
+  > & { json?: boolean; help?: boolean }
+} {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
     const [command = '', ...rest] = positionals
@@ -60,17 +116,42 @@ async function main(): Promise<number> {
   const known = commands[command]
   // What is left unread might be what was meant.
   const stray = known && (Object.keys(given).find((option) => !known.takes.includes(option)) ?? rest[known.words])
-  if (stray !== undefined) throw new Usage(`${command} takes no ${stray === rest[known!.words] ? `"${stray}"` : `--${stray}`}.`)
+  if (stray !== undefined)
+    throw new Usage(`${command} takes no ${stray === rest[known!.words] ? `"${stray}"` : `--${stray}`}.`)
   switch (command) {
     case 'check': {
       if (!rest[0]) throw new Usage('Name the rulebook to check.')
       const world = given.world ? (await worldFromFile(given.world)).world : null
-      return check(await rulebookFromFile(rest[0]), world, momentOf(given.now, world) ?? Date.now(), given.json === true)
+      return check(
+        await rulebookFromFile(rest[0]),
+        world,
+        momentOf(given.now, world) ?? Date.now(),
+        given.json === true,
+      )
     }
-    case 'route': return routeOrders({ rulebook: need('rulebook'), world: need('world'), orders: need('orders'), out: given.out, now: given.now, signs: signsOf(given) })
-    case 'trial': return trial({ draft: need('rulebook'), against: need('against'), world: need('world'), orders: need('orders'), asOf: given['as-of'], json: given.json === true, signs: signsOf(given) })
-    case 'export': return exportAll(rest[0] ?? '.')
-    default: throw new Usage(command ? `There is no command "${command}".` : 'Say what to do.')
+    case 'route':
+      return routeOrders({
+        rulebook: need('rulebook'),
+        world: need('world'),
+        orders: need('orders'),
+        out: given.out,
+        now: given.now,
+        signs: signsOf(given),
+      })
+    case 'trial':
+      return trial({
+        draft: need('rulebook'),
+        against: need('against'),
+        world: need('world'),
+        orders: need('orders'),
+        asOf: given['as-of'],
+        json: given.json === true,
+        signs: signsOf(given),
+      })
+    case 'export':
+      return exportAll(rest[0] ?? '.')
+    default:
+      throw new Usage(command ? `There is no command "${command}".` : 'Say what to do.')
   }
 }
 
@@ -78,14 +159,20 @@ async function main(): Promise<number> {
 function momentOf(text: string | undefined, world: World | null): number | null {
   if (text === undefined) return null
   const moment = readMoment(text, world ? firstZone(world) : 'UTC')
-  if (moment === null) throw new Usage(`"${text}" is no time: write it as 2026-11-25T09:00:00Z, or a day as 2026-11-25.`)
+  if (moment === null)
+    throw new Usage(`"${text}" is no time: write it as 2026-11-25T09:00:00Z, or a day as 2026-11-25.`)
   return moment
 }
 
 function signsOf({ decimal, dates }: { readonly decimal?: string; readonly dates?: string }): FileSigns {
-  if (decimal !== undefined && decimal !== '.' && decimal !== ',') throw new Usage(`--decimal is "." or ",", not "${decimal}".`)
-  if (dates !== undefined && !(dateOrders as readonly string[]).includes(dates)) throw new Usage(`--dates is ymd, dmy or mdy, not "${dates}".`)
-  return { ...(decimal === undefined ? {} : { decimal }), ...(dates === undefined ? {} : { dates: dates as DateOrder }) }
+  if (decimal !== undefined && decimal !== '.' && decimal !== ',')
+    throw new Usage(`--decimal is "." or ",", not "${decimal}".`)
+  if (dates !== undefined && !(dateOrders as readonly string[]).includes(dates))
+    throw new Usage(`--dates is ymd, dmy or mdy, not "${dates}".`)
+  return {
+    ...(decimal === undefined ? {} : { decimal }),
+    ...(dates === undefined ? {} : { dates: dates as DateOrder }),
+  }
 }
 
 /** A rulebook ready to decide; null when it has errors, which are said. */
@@ -93,30 +180,54 @@ async function programOf(file: string, world: ReadyWorld): Promise<Program | nul
   const rulebook = await rulebookFromFile(file)
   const errors = checkRulebook(rulebook, world.world).filter(({ severity }) => severity === 'error')
   for (const error of errors) console.error(findingLine(error, rulebook))
-  if (errors.length > 0) console.error(`${file} has ${errors.length === 1 ? 'an error' : `${errors.length} errors`}: nothing is decided by it.`)
+  if (errors.length > 0)
+    console.error(
+      `${file} has ${errors.length === 1 ? 'an error' : `${errors.length} errors`}: nothing is decided by it.`,
+    )
   return errors.length > 0 ? null : compileRulebook(rulebook, world.world.rates)
 }
 
 /** Findings about references, and gaps, need the world; without one they are left out. */
 function check(rulebook: Rulebook, world: World | null, now: number, json: boolean): number {
   const aboutWorld: readonly string[] = ['missing', 'no-rate']
-  const findings = checkRulebook(rulebook, world ?? emptyWorld).filter((finding) => world || !aboutWorld.includes(finding.code))
+  const findings = checkRulebook(rulebook, world ?? emptyWorld).filter(
+    (finding) => world || !aboutWorld.includes(finding.code),
+  )
   const logic = findLogicOf(rulebook, findings, world ?? emptyWorld, now)
-  if (json) console.log(JSON.stringify({ findings, logic: logic.map((finding) => ({ weight: weightOf(finding), ...finding })) }, null, 1))
+  if (json)
+    console.log(
+      JSON.stringify({ findings, logic: logic.map((finding) => ({ weight: weightOf(finding), ...finding })) }, null, 1),
+    )
   else {
     for (const finding of findings) console.log(findingLine(finding, rulebook))
-    for (const finding of logic) console.log(`${weightOf(finding)} ${finding.kind} in rule "${rulebook.rules.find((rule) => rule.id === finding.rule)?.name ?? ''}" (${finding.rule}): ${finding.sentence}`)
+    for (const finding of logic)
+      console.log(
+        `${weightOf(finding)} ${finding.kind} in rule "${rulebook.rules.find((rule) => rule.id === finding.rule)?.name ?? ''}" (${finding.rule}): ${finding.sentence}`,
+      )
   }
   const errors = findings.filter((finding) => finding.severity === 'error').length
   const notes = logic.filter((finding) => weightOf(finding) === 'note').length
   const warnings = findings.length - errors + logic.length - notes
-  if (!json) console.log(errors + warnings + notes === 0 ? `${rulebook.rules.length} rules, nothing to say.` : `${rulebook.rules.length} rules, ${errors} errors, ${warnings} warnings, ${notes} notes.`)
+  if (!json)
+    console.log(
+      errors + warnings + notes === 0
+        ? `${rulebook.rules.length} rules, nothing to say.`
+        : `${rulebook.rules.length} rules, ${errors} errors, ${warnings} warnings, ${notes} notes.`,
+    )
   return errors > 0 ? 1 : 0
 }
 
-const findingLine = (finding: Finding, rulebook: Rulebook): string => `${finding.severity}: rule "${rulebook.rules.find((rule) => rule.id === finding.rule)?.name ?? finding.rule}": ${finding.sentence}`
+const findingLine = (finding: Finding, rulebook: Rulebook): string =>
+  `${finding.severity}: rule "${rulebook.rules.find((rule) => rule.id === finding.rule)?.name ?? finding.rule}": ${finding.sentence}`
 
-interface RouteCall { readonly rulebook: string; readonly world: string; readonly orders: string; readonly out: string | undefined; readonly now: string | undefined; readonly signs: FileSigns }
+interface RouteCall {
+  readonly rulebook: string
+  readonly world: string
+  readonly orders: string
+  readonly out: string | undefined
+  readonly now: string | undefined
+  readonly signs: FileSigns
+}
 
 async function routeOrders({ rulebook, world: worldFile, orders, out, now, signs }: RouteCall): Promise<number> {
   const input = out === undefined ? undefined : [rulebook, worldFile, orders].find((file) => sameFile(file, out))
@@ -128,9 +239,19 @@ async function routeOrders({ rulebook, world: worldFile, orders, out, now, signs
   const output = await outputTo(out)
   let bad = 0
   try {
-    for await (const order of ordersFromFile(orders, world, (problem) => { bad++; console.error(problem.message) }, (note) => console.error(note), signs)) {
+    for await (const order of ordersFromFile(
+      orders,
+      world,
+      (problem) => {
+        bad++
+        console.error(problem.message)
+      },
+      (note) => console.error(note),
+      signs,
+    )) {
       const routed = route(order, program, world, { now: moment ?? Date.parse(order.placedAt) })
-      if (!(await output.write(`${JSON.stringify({ number: order.number, channel: order.channel, ...routed })}\n`))) return 0
+      if (!(await output.write(`${JSON.stringify({ number: order.number, channel: order.channel, ...routed })}\n`)))
+        return 0
     }
     await output.done()
   } catch (error) {
@@ -143,9 +264,25 @@ async function routeOrders({ rulebook, world: worldFile, orders, out, now, signs
 // So many orders are decided together.
 const portion = 1000
 
-interface TrialCall { readonly draft: string; readonly against: string; readonly world: string; readonly orders: string; readonly asOf: string | undefined; readonly json: boolean; readonly signs: FileSigns }
+interface TrialCall {
+  readonly draft: string
+  readonly against: string
+  readonly world: string
+  readonly orders: string
+  readonly asOf: string | undefined
+  readonly json: boolean
+  readonly signs: FileSigns
+}
 
-async function trial({ draft: draftFile, against: againstFile, world: worldFile, orders: ordersFile, asOf: asOfDay, json, signs }: TrialCall): Promise<number> {
+async function trial({
+  draft: draftFile,
+  against: againstFile,
+  world: worldFile,
+  orders: ordersFile,
+  asOf: asOfDay,
+  json,
+  signs,
+}: TrialCall): Promise<number> {
   if (asOfDay !== undefined && !isDay(asOfDay)) throw new Usage(`--as-of "${asOfDay}" is no day such as 2026-11-25.`)
   const world = await worldFromFile(worldFile)
   const asOf = asOfDay === undefined ? null : momentOf(`${asOfDay}T12:00`, world.world)
@@ -164,7 +301,16 @@ async function trial({ draft: draftFile, against: againstFile, world: worldFile,
     changes.push(...tallyMany(summary, cases, against, draft))
     cases = []
   }
-  for await (const order of ordersFromFile(ordersFile, world, (problem) => { bad++; console.error(problem.message) }, (note) => console.error(note), signs)) {
+  for await (const order of ordersFromFile(
+    ordersFile,
+    world,
+    (problem) => {
+      bad++
+      console.error(problem.message)
+    },
+    (note) => console.error(note),
+    signs,
+  )) {
     const own = { id: ++read, order, now: Date.parse(order.placedAt) }
     cases.push(asOf === null ? own : movedTo(own, today, asOf))
     if (cases.length === portion) decide()
@@ -173,9 +319,15 @@ async function trial({ draft: draftFile, against: againstFile, world: worldFile,
   if (json) console.log(JSON.stringify({ summary, flow: draft.flow(), changes }, null, 1))
   else {
     const { home } = world.world.rates
-    console.log(`${summary.changed} of ${summary.orders} orders change; ${summary.serviceChanges} change service; ${plainAmount(money(Math.abs(summary.costDifference), home))} ${home} ${summary.costDifference > 0 ? 'dearer' : 'saved'}; ${summary.newlyLate} newly late; ${summary.newlyStuck} newly need attention.`)
-    for (const move of movesOf(summary)) console.log(`  ${move.from ?? 'no service'} -> ${move.to ?? 'no service'}: ${move.count}`)
-    for (const change of changes) console.log(`${change.number}: ${change.before.service ?? 'none'} ${change.before.cost ?? '-'} -> ${change.after.service ?? 'none'} ${change.after.cost ?? '-'} (${change.decisions.join(', ')})`)
+    console.log(
+      `${summary.changed} of ${summary.orders} orders change; ${summary.serviceChanges} change service; ${plainAmount(money(Math.abs(summary.costDifference), home))} ${home} ${summary.costDifference > 0 ? 'dearer' : 'saved'}; ${summary.newlyLate} newly late; ${summary.newlyStuck} newly need attention.`,
+    )
+    for (const move of movesOf(summary))
+      console.log(`  ${move.from ?? 'no service'} -> ${move.to ?? 'no service'}: ${move.count}`)
+    for (const change of changes)
+      console.log(
+        `${change.number}: ${change.before.service ?? 'none'} ${change.before.cost ?? '-'} -> ${change.after.service ?? 'none'} ${change.after.cost ?? '-'} (${change.decisions.join(', ')})`,
+      )
   }
   return bad > 0 ? 3 : 0
 }
@@ -196,12 +348,13 @@ async function exportAll(folder: string): Promise<number> {
 }
 
 // Whoever reads the output may have seen enough (`| head -1`): then there is nothing more to do.
-for (const stream of [process.stdout, process.stderr]) stream.on('error', (error: NodeJS.ErrnoException) => {
-  if (error.code === 'EPIPE') process.exit(0)
-  process.exitCode = 3
-  if (stream === process.stdout) console.error(`The output cannot be written (${error.code ?? error.message}).`)
-  process.exit(3)
-})
+for (const stream of [process.stdout, process.stderr])
+  stream.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code === 'EPIPE') process.exit(0)
+    process.exitCode = 3
+    if (stream === process.stdout) console.error(`The output cannot be written (${error.code ?? error.message}).`)
+    process.exit(3)
+  })
 
 try {
   process.exitCode = await main()
@@ -210,11 +363,16 @@ try {
     console.error(`${error.message}\n\n${usage}`)
     process.exitCode = 2
   } else if (error instanceof FileProblem || error instanceof AggregateError) {
-    for (const problem of error instanceof AggregateError ? (error.errors as Error[]) : [error]) console.error(problem.message)
+    for (const problem of error instanceof AggregateError ? (error.errors as Error[]) : [error])
+      console.error(problem.message)
     process.exitCode = 3
   } else {
     const { code, path, message } = error as NodeJS.ErrnoException
-    console.error(code ? `${path ? `${path}: ` : ''}${causes[code] ?? `It cannot be used (${code}).`}` : `This call cannot be carried out: ${message.split('\n')[0]}`)
+    console.error(
+      code
+        ? `${path ? `${path}: ` : ''}${causes[code] ?? `It cannot be used (${code}).`}`
+        : `This call cannot be carried out: ${message.split('\n')[0]}`,
+    )
     process.exitCode = 3
   }
 }

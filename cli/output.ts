@@ -42,11 +42,14 @@ export async function outputTo(path: string | undefined): Promise<Output> {
   const stream = createWriteStream(partial)
   const opened = new Promise<void>((resolve, reject) => stream.once('open', () => resolve()).once('error', reject))
   await opened
-  const failed = new Promise<never>((_, reject) => void stream.once('error', (error) => reject(Object.assign(error, { path }))))
+  const failed = new Promise<never>(
+    (_, reject) => void stream.once('error', (error) => reject(Object.assign(error, { path }))),
+  )
   failed.catch(() => undefined)
   return {
     write: async (text) => {
-      if (!stream.write(text)) await Promise.race([failed, new Promise<void>((resolve) => void stream.once('drain', () => resolve()))])
+      if (!stream.write(text))
+        await Promise.race([failed, new Promise<void>((resolve) => void stream.once('drain', () => resolve()))])
       return true
     },
     done: async () => {

@@ -8,7 +8,10 @@ const mostThreads = 4
 export async function work(script: URL): Promise<void> {
   let stopping = false
   const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
-  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => { stopping = true })
+  for (const signal of ['SIGTERM', 'SIGINT'] as const)
+    process.on(signal, () => {
+      stopping = true
+    })
 
   /** A full disk, or a folder that is not there yet, is no reason to end: it is tried again, and said why. */
   async function open(): Promise<Gharry | null> {
@@ -16,7 +19,9 @@ export async function work(script: URL): Promise<void> {
       try {
         return await openGharry()
       } catch (error) {
-        console.error(`The books cannot be opened (${error instanceof Error ? error.message.split('\n')[0] : 'unknown reason'}); it is tried again in 5 seconds.`)
+        console.error(
+          `The books cannot be opened (${error instanceof Error ? error.message.split('\n')[0] : 'unknown reason'}); it is tried again in 5 seconds.`,
+        )
         await pause(5000)
       }
     }
@@ -24,7 +29,11 @@ export async function work(script: URL): Promise<void> {
   }
   const opened = await open()
   if (!opened) return
-  const gharry: Gharry = { ...opened, trialThreads: { script, count: Math.min(mostThreads, availableParallelism()) }, stopping: () => stopping }
+  const gharry: Gharry = {
+    ...opened,
+    trialThreads: { script, count: Math.min(mostThreads, availableParallelism()) },
+    stopping: () => stopping,
+  }
 
   async function loop(name: string, idleMs: number, round: () => Promise<boolean>): Promise<void> {
     while (!stopping) {

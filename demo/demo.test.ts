@@ -5,7 +5,15 @@ import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
 import { withAddressChecked } from '@/core/address'
 import { normaliseOrder } from '@/core/order'
-import { checkRulebook, compileRulebook, findLogic, readyWorld, readRulebook, route, writeRulebook } from '@/core/rulebook'
+import {
+  checkRulebook,
+  compileRulebook,
+  findLogic,
+  readyWorld,
+  readRulebook,
+  route,
+  writeRulebook,
+} from '@/core/rulebook'
 import { carrierHabits } from '../standins/habits'
 import { demoCarriers, demoServices, demoTariffs } from './carriers'
 import { demoItems } from './items'
@@ -31,7 +39,9 @@ describe('the orders of the demo', () => {
     expect(orders).toHaveLength(2000)
     expect(orders.map(({ placed_at }) => placed_at)).toEqual(orders.map(({ placed_at }) => placed_at).sort())
     expect(new Set(orders.map(({ number }) => number)).size).toBe(2000)
-    const young = orders.filter(({ placed_at }) => Date.parse(placed_at) > Date.parse(`${anchor}T06:00:00Z`) - 2 * 86_400_000)
+    const young = orders.filter(
+      ({ placed_at }) => Date.parse(placed_at) > Date.parse(`${anchor}T06:00:00Z`) - 2 * 86_400_000,
+    )
     expect(young.length / orders.length).toBeCloseTo(1 / 6, 2)
   })
   test('nobody real is written to, and nearly all that is sold is in the list of items', () => {
@@ -53,7 +63,9 @@ describe('the orders of the demo', () => {
     expect(wrong / normal.length).toBeLessThan(0.08)
   })
   test('now and then a buyer orders once more, to the same place', () => {
-    const again = orders.filter((order, i) => i > 0 && order.customer.email !== '' && order.customer.email === orders[i - 1]!.customer.email)
+    const again = orders.filter(
+      (order, i) => i > 0 && order.customer.email !== '' && order.customer.email === orders[i - 1]!.customer.email,
+    )
     expect(again.length).toBeGreaterThan(30)
   })
 })
@@ -62,7 +74,9 @@ describe('the world and the rulebook of the demo', () => {
   test('the rulebook has no errors, and reads back from its text', () => {
     expect(checkRulebook(demoRulebook, demoWorld).filter(({ severity }) => severity === 'error')).toEqual([])
     expect(readRulebook(writeRulebook(demoRulebook))).toEqual({ ok: true, rulebook: demoRulebook })
-    expect(findLogic(demoRulebook, demoWorld, now).filter(({ kind }) => kind === 'never' || kind === 'never acts')).toEqual([])
+    expect(
+      findLogic(demoRulebook, demoWorld, now).filter(({ kind }) => kind === 'never' || kind === 'never acts'),
+    ).toEqual([])
   })
   test('most orders go without anybody touching them, with every carrier, from every location', () => {
     const program = compileRulebook(demoRulebook, demoWorld.rates)
@@ -76,14 +90,29 @@ describe('the world and the rulebook of the demo', () => {
     for (const service of demoServices) {
       expect(demoCarriers.map(({ id }) => id)).toContain(service.carrier)
       for (const location of service.locations) expect(demoWorld.locations.map(({ id }) => id)).toContain(location)
-      const tariff = demoTariffs.find(({ service: id, from, until }) => id === service.id && from <= anchor && (until === null || until >= anchor))
-      expect(Object.keys(tariff!.zones)).toEqual(expect.arrayContaining([...new Set(service.zones.map(({ zone }) => zone))]))
+      const tariff = demoTariffs.find(
+        ({ service: id, from, until }) => id === service.id && from <= anchor && (until === null || until >= anchor),
+      )
+      expect(Object.keys(tariff!.zones)).toEqual(
+        expect.arrayContaining([...new Set(service.zones.map(({ zone }) => zone))]),
+      )
     }
   })
 })
 
 test('tracking numbers of the past never meet each other, nor those of today', () => {
-  const order = (id: number, carrier: string): PastOrder => ({ id, remote_id: `s-${id}`, state: 'delivered', carrier, service: 's', zone: 'z', location: 'ghent', country: 'BE', cost: 500, arrives_on: '2026-11-10' })
+  const order = (id: number, carrier: string): PastOrder => ({
+    id,
+    remote_id: `s-${id}`,
+    state: 'delivered',
+    carrier,
+    service: 's',
+    zone: 'z',
+    location: 'ghent',
+    country: 'BE',
+    cost: 500,
+    arrives_on: '2026-11-10',
+  })
   for (const { id: carrier } of demoCarriers) {
     const past = [1, 2, 3, 40].flatMap((id) => [1, 2, 3].map((parcel) => numberOfPast(order(id, carrier), parcel)))
     const today = Array.from({ length: 50 }, (_, n) => carrierHabits[carrier]!.number(n + 1, 'BE'))
@@ -99,8 +128,14 @@ test('the source of numbers: the same seed gives the same ones, spread evenly; w
   const drawn = Array.from({ length: 10_000 }, () => a.next())
   expect(drawn).toEqual(Array.from({ length: 10_000 }, () => b.next()))
   expect(drawn.every((n) => n >= 0 && n < 1)).toBe(true)
-  for (let tenth = 0; tenth < 10; tenth++) expect(drawn.filter((n) => Math.floor(n * 10) === tenth).length / 1000).toBeCloseTo(1, 0)
-  const picked = Array.from({ length: 10_000 }, () => a.weighted([['often', 9], ['seldom', 1]] as const))
+  for (let tenth = 0; tenth < 10; tenth++)
+    expect(drawn.filter((n) => Math.floor(n * 10) === tenth).length / 1000).toBeCloseTo(1, 0)
+  const picked = Array.from({ length: 10_000 }, () =>
+    a.weighted([
+      ['often', 9],
+      ['seldom', 1],
+    ] as const),
+  )
   expect(picked.filter((one) => one === 'seldom').length / 10_000).toBeCloseTo(0.1, 1)
   expect(Array.from({ length: 1000 }, () => a.below(3)).every((n) => n === 0 || n === 1 || n === 2)).toBe(true)
 })
@@ -109,7 +144,10 @@ test('a world that was left half made is thrown away, and no other one', () => {
   const left = (...files: string[]): boolean => {
     const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
     for (const file of files) writeFileSync(join(folder, file), '')
-    execFileSync('node', ['-e', `import('./scripts/environment.mjs').then(({ throwAwayHalfMade }) => throwAwayHalfMade(${JSON.stringify(folder)}))`])
+    execFileSync('node', [
+      '-e',
+      `import('./scripts/environment.mjs').then(({ throwAwayHalfMade }) => throwAwayHalfMade(${JSON.stringify(folder)}))`,
+    ])
     const there = existsSync(folder)
     rmSync(folder, { recursive: true, force: true })
     return there

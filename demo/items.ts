@@ -1,19 +1,70 @@
 import type { Handling, ItemCard } from '@/core/order'
 
 type Size = readonly [number, number, number]
-const item = (sku: string, title: string, price: string, weight: number, size: Size, hsCode: string, origin: string, tags: readonly string[] = [], dangerousGoods = '', handling: readonly Handling[] = []): ItemCard & { price: string } => ({ sku, title, price, weight, size, hsCode, origin, tags, dangerousGoods, ...(handling.length > 0 ? { handling } : {}) })
+const item = (
+  sku: string,
+  title: string,
+  price: string,
+  weight: number,
+  size: Size,
+  hsCode: string,
+  origin: string,
+  tags: readonly string[] = [],
+  dangerousGoods = '',
+  handling: readonly Handling[] = [],
+): ItemCard & { price: string } => ({
+  sku,
+  title,
+  price,
+  weight,
+  size,
+  hsCode,
+  origin,
+  tags,
+  dangerousGoods,
+  ...(handling.length > 0 ? { handling } : {}),
+})
 
 /** What Mossgill Aquatics sells. Weights in grams, sizes in millimetres. */
 export const demoItems: readonly (ItemCard & { readonly price: string })[] = [
   item('PLT-ANUB-NANA', 'Anubias nana on root', '12.90', 180, [180, 120, 80], '0602.90', 'PL', ['live'], '', ['live']),
-  item('PLT-VALL-SPIR', 'Vallisneria spiralis, bunch', '4.50', 60, [260, 60, 40], '0602.90', 'NL', ['live'], '', ['live']),
-  item('PLT-CRYP-WEND', 'Cryptocoryne wendtii, pot', '6.20', 110, [160, 70, 70], '0602.90', 'NL', ['live'], '', ['live']),
+  item('PLT-VALL-SPIR', 'Vallisneria spiralis, bunch', '4.50', 60, [260, 60, 40], '0602.90', 'NL', ['live'], '', [
+    'live',
+  ]),
+  item('PLT-CRYP-WEND', 'Cryptocoryne wendtii, pot', '6.20', 110, [160, 70, 70], '0602.90', 'NL', ['live'], '', [
+    'live',
+  ]),
   item('PLT-MOSS-JAVA', 'Java moss, 200 ml cup', '7.80', 90, [110, 110, 70], '0602.90', 'BE', ['live'], '', ['live']),
-  item('PLT-CARP-SET', 'Carpet plant set, 6 cups', '29.90', 520, [330, 220, 80], '0602.90', 'NL', ['live'], '', ['live']),
-  item('TNK-060', 'Glass tank 60 l, clear glass', '89.00', 9800, [620, 320, 380], '7013.99', 'PL', ['glass'], '', ['fragile', 'this side up', 'not stackable']),
-  item('TNK-120', 'Glass tank 120 l, clear glass', '179.00', 21500, [820, 420, 480], '7013.99', 'PL', ['glass'], '', ['fragile', 'this side up', 'not stackable']),
-  item('TNK-NANO', 'Nano cube 20 l', '49.00', 4300, [290, 290, 330], '7013.99', 'PL', ['glass'], '', ['fragile', 'this side up', 'not stackable']),
-  item('CAB-350', 'Cabinet aquarium 350 l, oak', '1900.00', 28900, [1180, 540, 160], '9403.60', 'PL', ['glass', 'cabinet'], '', ['fragile', 'not stackable']),
+  item('PLT-CARP-SET', 'Carpet plant set, 6 cups', '29.90', 520, [330, 220, 80], '0602.90', 'NL', ['live'], '', [
+    'live',
+  ]),
+  item('TNK-060', 'Glass tank 60 l, clear glass', '89.00', 9800, [620, 320, 380], '7013.99', 'PL', ['glass'], '', [
+    'fragile',
+    'this side up',
+    'not stackable',
+  ]),
+  item('TNK-120', 'Glass tank 120 l, clear glass', '179.00', 21500, [820, 420, 480], '7013.99', 'PL', ['glass'], '', [
+    'fragile',
+    'this side up',
+    'not stackable',
+  ]),
+  item('TNK-NANO', 'Nano cube 20 l', '49.00', 4300, [290, 290, 330], '7013.99', 'PL', ['glass'], '', [
+    'fragile',
+    'this side up',
+    'not stackable',
+  ]),
+  item(
+    'CAB-350',
+    'Cabinet aquarium 350 l, oak',
+    '1900.00',
+    28900,
+    [1180, 540, 160],
+    '9403.60',
+    'PL',
+    ['glass', 'cabinet'],
+    '',
+    ['fragile', 'not stackable'],
+  ),
   item('LMP-LED-60', 'LED lamp 60 cm', '74.50', 1250, [640, 130, 80], '9405.42', 'DE', ['lamp']),
   item('LMP-LED-90', 'LED lamp 90 cm', '109.00', 1900, [940, 130, 80], '9405.42', 'DE', ['lamp']),
   item('LMP-CLIP', 'Clip lamp with battery', '38.00', 420, [210, 120, 70], '9405.42', 'DE', ['lamp'], 'UN 3481'),

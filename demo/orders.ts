@@ -7,9 +7,36 @@ export type DemoSize = 'small' | 'large'
 export const orderCounts: Readonly<Record<DemoSize, number>> = { small: 2000, large: 100_000 }
 const daysBack: Readonly<Record<DemoSize, number>> = { small: 60, large: 90 }
 
-const wordings: readonly (readonly [string, number])[] = [['Free', 38], ['Standard', 30], ['Exp. 2-day', 8], ['Priority 1-day', 5], ['810', 6], ['Pick-up point', 4], ['Tracked', 9]]
-const basket: readonly (readonly [number, number])[] = [[1, 52], [2, 28], [3, 13], [4, 7]]
-const popular = demoItems.map((item) => [item, Number(item.price) > 1000 ? 0.3 : Number(item.price) > 150 ? 1.5 : item.tags.includes('live') ? 6 : item.tags.includes('letter') ? 5 : 3] as const)
+const wordings: readonly (readonly [string, number])[] = [
+  ['Free', 38],
+  ['Standard', 30],
+  ['Exp. 2-day', 8],
+  ['Priority 1-day', 5],
+  ['810', 6],
+  ['Pick-up point', 4],
+  ['Tracked', 9],
+]
+const basket: readonly (readonly [number, number])[] = [
+  [1, 52],
+  [2, 28],
+  [3, 13],
+  [4, 7],
+]
+const popular = demoItems.map(
+  (item) =>
+    [
+      item,
+      Number(item.price) > 1000
+        ? 0.3
+        : Number(item.price) > 150
+          ? 1.5
+          : item.tags.includes('live')
+            ? 6
+            : item.tags.includes('letter')
+              ? 5
+              : 3,
+    ] as const,
+)
 
 /**
  * The orders of the demo's shop, oldest first, up to the end of the anchor day: the same size, seed and anchor give the
@@ -24,7 +51,10 @@ export function* demoOrders(size: DemoSize, seed: number, anchorDay: string): Ge
   for (let i = 0; i < count; i++) {
     // The youngest sixth falls on the last two days: that is what waits in the morning.
     const share = i / count
-    const placed = share < 5 / 6 ? end - span + (span - 2 * 86_400_000) * (share * 1.2) : end - 2 * 86_400_000 * (1 - (share - 5 / 6) * 6)
+    const placed =
+      share < 5 / 6
+        ? end - span + (span - 2 * 86_400_000) * (share * 1.2)
+        : end - 2 * 86_400_000 * (1 - (share - 5 / 6) * 6)
     const order = makeOrder(random, i, new Date(Math.floor(placed / 1000) * 1000))
     // Now and then somebody orders once more.
     const again = last !== null && i % 40 === 39
@@ -42,12 +72,27 @@ function makeOrder(random: Random, index: number, placed: Date): ShopOrder {
   const total = lines.reduce((sum, line) => sum + Math.round(Number(line.price) * 100) * line.quantity, 0)
   const at = placed.toISOString()
   const order: ShopOrder = {
-    id: `s-${String(index + 1).padStart(7, '0')}`, number: `MG-${10_001 + index}`, status: 'open', placed_at: at, changed_at: at,
-    promised_by: new Date(placed.getTime() + (fast ? 2 : 5 + random.below(3)) * 86_400_000).toISOString().slice(0, 10), payment: random.chance(0.03) ? 'cash on delivery' : 'card',
-    shipping_method: wording, currency: place.country === 'GB' ? 'GBP' : place.country === 'PL' ? 'PLN' : 'EUR', shipping: wording === 'Free' ? '0.00' : fast ? '12.50' : '4.95',
-    total_items: (total / 100).toFixed(2), discount: random.chance(0.1) ? '5.00' : '0.00',
-    customer: { name, email: `${plain(name)}${random.below(90) + 10}@post.example`, phone: random.chance(0.4) ? `+00 555 ${String(random.below(10_000)).padStart(4, '0')}` : '', returning: random.chance(0.45) },
-    ship_to: makeAddress(random, place, name), lines, fulfilments: [],
+    id: `s-${String(index + 1).padStart(7, '0')}`,
+    number: `MG-${10_001 + index}`,
+    status: 'open',
+    placed_at: at,
+    changed_at: at,
+    promised_by: new Date(placed.getTime() + (fast ? 2 : 5 + random.below(3)) * 86_400_000).toISOString().slice(0, 10),
+    payment: random.chance(0.03) ? 'cash on delivery' : 'card',
+    shipping_method: wording,
+    currency: place.country === 'GB' ? 'GBP' : place.country === 'PL' ? 'PLN' : 'EUR',
+    shipping: wording === 'Free' ? '0.00' : fast ? '12.50' : '4.95',
+    total_items: (total / 100).toFixed(2),
+    discount: random.chance(0.1) ? '5.00' : '0.00',
+    customer: {
+      name,
+      email: `${plain(name)}${random.below(90) + 10}@post.example`,
+      phone: random.chance(0.4) ? `+00 555 ${String(random.below(10_000)).padStart(4, '0')}` : '',
+      returning: random.chance(0.45),
+    },
+    ship_to: makeAddress(random, place, name),
+    lines,
+    fulfilments: [],
   }
   return random.chance(0.04) ? spoil(random, order) : order
 }
@@ -57,32 +102,118 @@ function makeLines(random: Random): ShopOrder['lines'] {
   const want = random.weighted(basket)
   while (chosen.size < want) chosen.add(random.weighted(popular))
   return [...chosen].map((item, i) => ({
-    id: String(i + 1), sku: item.sku, title: item.title, quantity: item.tags.includes('live') || item.tags.includes('letter') ? 1 + random.below(3) : 1, price: item.price, weight_grams: item.weight, size_mm: [...item.size],
-    tags: [...item.tags], un_number: item.dangerousGoods, hs_code: item.hsCode, origin: item.origin,
+    id: String(i + 1),
+    sku: item.sku,
+    title: item.title,
+    quantity: item.tags.includes('live') || item.tags.includes('letter') ? 1 + random.below(3) : 1,
+    price: item.price,
+    weight_grams: item.weight,
+    size_mm: [...item.size],
+    tags: [...item.tags],
+    un_number: item.dangerousGoods,
+    hs_code: item.hsCode,
+    origin: item.origin,
   }))
 }
 
 function makeAddress(random: Random, place: Place, name: string): ShopOrder['ship_to'] {
   const [postcode, city] = random.pick(place.places)
   const street = random.pick(place.streets).replace(/#/g, () => String(1 + random.below(9)))
-  return { name, company: random.chance(0.12) ? random.pick(companies) : '', street: [street], city, postcode, region: '', country: place.country }
+  return {
+    name,
+    company: random.chance(0.12) ? random.pick(companies) : '',
+    street: [street],
+    city,
+    postcode,
+    region: '',
+    country: place.country,
+  }
 }
 
 /** What goes wrong in real orders. */
 function spoil(random: Random, order: ShopOrder): ShopOrder {
   const head = order.lines[0]!
   switch (random.below(10)) {
-    case 0: return { ...order, ship_to: { ...order.ship_to, street: [`${order.ship_to.country === 'BE' || order.ship_to.country === 'NL' ? 'Postbus' : 'PO Box'} ${100 + random.below(900)}`] } }
-    case 1: return { ...order, lines: [{ ...head, sku: `NEW-${100 + random.below(900)}`, title: 'Item not in the list yet', weight_grams: 0, size_mm: [] }, ...order.lines.slice(1)] }
-    case 2: return { ...order, ship_to: { ...order.ship_to, country: 'Atlantis' } }
-    case 3: return { ...order, ship_to: { ...order.ship_to, street: [] } }
-    case 4: return { ...order, lines: [{ ...head, sku: 'SUB-20KG', title: 'Substrate, 20 kg bag', weight_grams: 20_200, size_mm: [560, 380, 110], quantity: 2 }] }
-    case 5: return { ...order, ship_to: { ...order.ship_to, street: [...order.ship_to.street, `mail: ${order.customer.email}`] } }
-    case 6: return { ...order, ship_to: { ...order.ship_to, street: order.ship_to.street.map((line) => line.replace(/\s*\d+\s*/g, ' ').trim()) } }
-    case 7: return { ...order, ship_to: { ...order.ship_to, postcode: `${order.ship_to.country}-${order.ship_to.postcode.replace(/[\s-]/g, '')}` } }
-    case 8: return { ...order, ship_to: { ...order.ship_to, name: 'Γιώργος Παππάς', street: [...order.ship_to.street, 'παράρτημα 2'] } }
-    default: return { ...order, customer: { ...order.customer, email: '' } }
+    case 0:
+      return {
+        ...order,
+        ship_to: {
+          ...order.ship_to,
+          street: [
+            `${order.ship_to.country === 'BE' || order.ship_to.country === 'NL' ? 'Postbus' : 'PO Box'} ${100 + random.below(900)}`,
+          ],
+        },
+      }
+    case 1:
+      return {
+        ...order,
+        lines: [
+          {
+            ...head,
+            sku: `NEW-${100 + random.below(900)}`,
+            title: 'Item not in the list yet',
+            weight_grams: 0,
+            size_mm: [],
+          },
+          ...order.lines.slice(1),
+        ],
+      }
+    case 2:
+      return { ...order, ship_to: { ...order.ship_to, country: 'Atlantis' } }
+    case 3:
+      return { ...order, ship_to: { ...order.ship_to, street: [] } }
+    case 4:
+      return {
+        ...order,
+        lines: [
+          {
+            ...head,
+            sku: 'SUB-20KG',
+            title: 'Substrate, 20 kg bag',
+            weight_grams: 20_200,
+            size_mm: [560, 380, 110],
+            quantity: 2,
+          },
+        ],
+      }
+    case 5:
+      return {
+        ...order,
+        ship_to: { ...order.ship_to, street: [...order.ship_to.street, `mail: ${order.customer.email}`] },
+      }
+    case 6:
+      return {
+        ...order,
+        ship_to: {
+          ...order.ship_to,
+          street: order.ship_to.street.map((line) => line.replace(/\s*\d+\s*/g, ' ').trim()),
+        },
+      }
+    case 7:
+      return {
+        ...order,
+        ship_to: {
+          ...order.ship_to,
+          postcode: `${order.ship_to.country}-${order.ship_to.postcode.replace(/[\s-]/g, '')}`,
+        },
+      }
+    case 8:
+      return {
+        ...order,
+        ship_to: { ...order.ship_to, name: 'Γιώργος Παππάς', street: [...order.ship_to.street, 'παράρτημα 2'] },
+      }
+    default:
+      return { ...order, customer: { ...order.customer, email: '' } }
   }
 }
 
-const plain = (name: string): string => name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/ß/g, 'ss').replace(/ł/g, 'l').replace(/đ/g, 'd').replace(/[^a-z]+/g, '.').replace(/^\.|\.$/g, '')
+const plain = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/ß/g, 'ss')
+    .replace(/ł/g, 'l')
+    .replace(/đ/g, 'd')
+    .replace(/[^a-z]+/g, '.')
+    .replace(/^\.|\.$/g, '')

@@ -3,23 +3,69 @@ import { carrierHabits } from '../standins/habits'
 
 /* Labels of the past: bought at the routed cost, and delivered, some of them late. */
 
-export interface PastOrder { readonly id: number; readonly remote_id: string; readonly state: string; readonly carrier: string; readonly service: string; readonly zone: string; readonly location: string; readonly country: string; readonly cost: number; readonly arrives_on: string }
-export type PastLabel = Record<string, string | number> & { bought_at: string; charged: number; carrier: string; service: string; zone: string; key: string }
+export interface PastOrder {
+  readonly id: number
+  readonly remote_id: string
+  readonly state: string
+  readonly carrier: string
+  readonly service: string
+  readonly zone: string
+  readonly location: string
+  readonly country: string
+  readonly cost: number
+  readonly arrives_on: string
+}
+export type PastLabel = Record<string, string | number> & {
+  bought_at: string
+  charged: number
+  carrier: string
+  service: string
+  zone: string
+  key: string
+}
 
 const serialOfPast = 500_000
 /** Of a hundred parcels of a carrier, so many came late. */
-const lateShare: Readonly<Record<string, number>> = { heron: 4, corvid: 17, northlight: 3, skua: 9, bramble: 12, dray: 2 }
+const lateShare: Readonly<Record<string, number>> = {
+  heron: 4,
+  corvid: 17,
+  northlight: 3,
+  skua: 9,
+  bramble: 12,
+  dray: 2,
+}
 
 /** The tracking number of a parcel; 1 is the first. */
-export const numberOfPast = (row: PastOrder, parcel: number): string => carrierHabits[row.carrier]!.number(serialOfPast + row.id * 10 + parcel, 'BE')
+export const numberOfPast = (row: PastOrder, parcel: number): string =>
+  carrierHabits[row.carrier]!.number(serialOfPast + row.id * 10 + parcel, 'BE')
 
 export function pastLabel(row: PastOrder, day: string, seed: number): PastLabel {
   const at = `${day}T10:00:00.000Z`
   const chance = createHash('sha256').update(`late ${seed} ${row.id}`).digest()
   const late = chance[0]! % 100 < (lateShare[row.carrier] ?? 5) ? 1 + (chance[1]! % 3) : 0
   return {
-    order_id: row.id, position: 0, key: `past-${row.id}-label`, token: createHash('sha256').update(`${seed} ${row.id}`).digest('base64url').slice(0, 24), state: 'bought', carrier: row.carrier, service: row.service, zone: row.zone, location: row.location,
-    request: '{}', quoted: row.cost, charged: row.cost, tracking_number: numberOfPast(row, 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, made_at: at, bought_at: at, dispatched_at: at,
-    delivered_at: new Date(Date.parse(`${row.arrives_on}T13:00:00.000Z`) + late * 86_400_000).toISOString(), printed_at: at, status: 'delivered', arrives_on: row.arrives_on, next_at: at,
+    order_id: row.id,
+    position: 0,
+    key: `past-${row.id}-label`,
+    token: createHash('sha256').update(`${seed} ${row.id}`).digest('base64url').slice(0, 24),
+    state: 'bought',
+    carrier: row.carrier,
+    service: row.service,
+    zone: row.zone,
+    location: row.location,
+    request: '{}',
+    quoted: row.cost,
+    charged: row.cost,
+    tracking_number: numberOfPast(row, 1),
+    symbology: carrierHabits[row.carrier]!.symbology,
+    routing: row.zone,
+    made_at: at,
+    bought_at: at,
+    dispatched_at: at,
+    delivered_at: new Date(Date.parse(`${row.arrives_on}T13:00:00.000Z`) + late * 86_400_000).toISOString(),
+    printed_at: at,
+    status: 'delivered',
+    arrives_on: row.arrives_on,
+    next_at: at,
   }
 }

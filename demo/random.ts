@@ -20,7 +20,8 @@ export function seeded(seed: number): Random {
   }
   const below = (n: number): number => Math.floor(next() * n)
   return {
-    next, below,
+    next,
+    below,
     pick: (list) => list[below(list.length)]!,
     chance: (share) => next() < share,
     weighted: (list) => {

@@ -1,7 +1,26 @@
 import { rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
-import { accountSums, addChannel, addEdition, addJob, addLabelParcels, addLedger, addWorld, analyse, book, changeChannel, insertPastLabels, replaceDraft, outcomesOf, setCarrierAccount, setState, type Database, type LabelParcel, type LedgerEntry } from '@/data'
+import {
+  accountSums,
+  addChannel,
+  addEdition,
+  addJob,
+  addLabelParcels,
+  addLedger,
+  addWorld,
+  analyse,
+  book,
+  changeChannel,
+  insertPastLabels,
+  replaceDraft,
+  outcomesOf,
+  setCarrierAccount,
+  setState,
+  type Database,
+  type LabelParcel,
+  type LedgerEntry,
+} from '@/data'
 import { openGharry, type Gharry } from '@/usecases/gharry'
 import { rulebookInForce } from '@/usecases/rulebookInForce'
 import { learnWorld } from '@/usecases/learnWorld'
@@ -21,8 +40,22 @@ import { demoWorld } from './world'
 const size: DemoSize = process.argv.includes('large') ? 'large' : 'small'
 const seed = Number(process.env.GHARRY_DEMO_SEED ?? 7)
 const shopUrl = process.env.GHARRY_SHOP_URL ?? 'http://127.0.0.1:4610'
-const carrierUrls = new Map((process.env.GHARRY_CARRIER_URLS ?? 'heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612,northlight=http://127.0.0.1:4614,skua=http://127.0.0.1:4615,bramble=http://127.0.0.1:4616,dray=http://127.0.0.1:4617').split(',').map((pair) => pair.split('=') as [string, string]))
-const shopChannel = { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: shopUrl, tell_when: 'bought', every_minutes: 1 } as const
+const carrierUrls = new Map(
+  (
+    process.env.GHARRY_CARRIER_URLS ??
+    'heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612,northlight=http://127.0.0.1:4614,skua=http://127.0.0.1:4615,bramble=http://127.0.0.1:4616,dray=http://127.0.0.1:4617'
+  )
+    .split(',')
+    .map((pair) => pair.split('=') as [string, string]),
+)
+const shopChannel = {
+  id: 'mossgill-shop',
+  name: 'Mossgill Shop',
+  kind: 'shop',
+  base_url: shopUrl,
+  tell_when: 'bought',
+  every_minutes: 1,
+} as const
 const gharry = await openGharry()
 const anchor = gharry.now().toISOString().slice(0, 10)
 
@@ -45,7 +78,11 @@ if ((await gharry.db('editions').first()) !== undefined) {
     else await post(`${shopUrl}/admin/orders`, portion)
     if (made === past) await learnWorld(gharry)
     if (made === past) await openingBalances(gharry)
-    if (made === past) await changeChannel(gharry.db, 'mossgill-shop', { cursor: Buffer.from(`seq:${past}`).toString('base64url'), last_import_at: null })
+    if (made === past)
+      await changeChannel(gharry.db, 'mossgill-shop', {
+        cursor: Buffer.from(`seq:${past}`).toString('base64url'),
+        last_import_at: null,
+      })
     portion = []
     if (made % 10_000 === 0) console.log(`  ${made} orders …`)
   }
@@ -60,7 +97,14 @@ async function foundations(gharry: Gharry): Promise<void> {
   const { db } = gharry
   const at = gharry.now().toISOString()
   await addChannel(db, shopChannel)
-  await addChannel(db, { id: 'trade-desk', name: 'Trade Desk', kind: 'file', base_url: '', tell_when: 'dispatched', every_minutes: 0 })
+  await addChannel(db, {
+    id: 'trade-desk',
+    name: 'Trade Desk',
+    kind: 'file',
+    base_url: '',
+    tell_when: 'dispatched',
+    every_minutes: 0,
+  })
   await addWorld(db, demoWorld, at)
   await learnWorld(gharry)
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
@@ -72,19 +116,51 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
   const { db } = gharry
   const inForce = (await rulebookInForce(gharry))!
   const days = new Map<string, ShopOrder[]>()
-  for (const order of orders) days.set(order.placed_at.slice(0, 10), [...(days.get(order.placed_at.slice(0, 10)) ?? []), order])
+  for (const order of orders)
+    days.set(order.placed_at.slice(0, 10), [...(days.get(order.placed_at.slice(0, 10)) ?? []), order])
   for (const [day, list] of days) {
     await db.transaction(async (trx) => {
-      await storeOrders(trx, 'mossgill-shop', list.map((order) => shopRawOrder(order)!), inForce, new Date(`${day}T09:00:00Z`))
-      const rows = (await trx('orders').whereIn('remote_id', list.map((order) => order.id)).whereIn('state', ['ready', 'held', 'attention'])) as PastOrder[]
+      await storeOrders(
+        trx,
+        'mossgill-shop',
+        list.map((order) => shopRawOrder(order)!),
+        inForce,
+        new Date(`${day}T09:00:00Z`),
+      )
+      const rows = (await trx('orders')
+        .whereIn(
+          'remote_id',
+          list.map((order) => order.id),
+        )
+        .whereIn('state', ['ready', 'held', 'attention'])) as PastOrder[]
       const done = rows.filter((row) => row.service !== null)
-      await setState(trx, rows.filter((row) => row.service === null).map((row) => row.id), 'cancelled')
+      await setState(
+        trx,
+        rows.filter((row) => row.service === null).map((row) => row.id),
+        'cancelled',
+      )
       const labels = done.map((row) => pastLabel(row, day, seed))
       const ids = await insertPastLabels(trx, labels)
       const parcels = await packedAs(trx, done, ids)
       await addLabelParcels(trx, parcels)
-      await addLedger(trx, labels.map((label, i): LedgerEntry => ({ label_id: ids[i]!, kind: 'buy', at: label.bought_at, day, carrier: label.carrier, service: label.service, zone: label.zone, amount: label.charged })))
-      await setState(trx, done.map((row) => row.id), 'delivered')
+      await addLedger(
+        trx,
+        labels.map((label, i): LedgerEntry => ({
+          label_id: ids[i]!,
+          kind: 'buy',
+          at: label.bought_at,
+          day,
+          carrier: label.carrier,
+          service: label.service,
+          zone: label.zone,
+          amount: label.charged,
+        })),
+      )
+      await setState(
+        trx,
+        done.map((row) => row.id),
+        'delivered',
+      )
       await tellStandIns(list, done, labels, parcels)
     })
   }
@@ -92,36 +168,110 @@ async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<
 
 /** The parcels of past orders as they were decided. */
 async function packedAs(trx: Database, rows: readonly PastOrder[], labels: readonly number[]): Promise<LabelParcel[]> {
-  const outcomes = await outcomesOf(trx, rows.map(({ id }) => id))
-  return rows.flatMap((row, i) => (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({ label_id: labels[i]!, position: k + 1, preset, weight, size, contents, tracking_number: numberOfPast(row, k + 1), symbology: carrierHabits[row.carrier]!.symbology, routing: row.zone, return_number: null, status: 'delivered' })))
+  const outcomes = await outcomesOf(
+    trx,
+    rows.map(({ id }) => id),
+  )
+  return rows.flatMap((row, i) =>
+    (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({
+      label_id: labels[i]!,
+      position: k + 1,
+      preset,
+      weight,
+      size,
+      contents,
+      tracking_number: numberOfPast(row, k + 1),
+      symbology: carrierHabits[row.carrier]!.symbology,
+      routing: row.zone,
+      return_number: null,
+      status: 'delivered',
+    })),
+  )
 }
 
 /** What was sent to the carriers before: enough for the labels of the past, and a balance to go on with. */
 async function openingBalances({ db }: Gharry): Promise<void> {
   const at = `${anchor}T05:00:00.000Z`
   for (const { carrier, account, amount } of await accountSums(db))
-    if (account === 'balance') await book(db, [{ key: `top-up-opening-${carrier}`, at, day: anchor, kind: 'top-up', carrier, debit: 'balance', credit: 'bank', amount: Math.ceil(-amount / 50_000) * 50_000 + 100_000, label_id: null, author: 'Demo', note: 'Balance to begin with' }])
+    if (account === 'balance')
+      await book(db, [
+        {
+          key: `top-up-opening-${carrier}`,
+          at,
+          day: anchor,
+          kind: 'top-up',
+          carrier,
+          debit: 'balance',
+          credit: 'bank',
+          amount: Math.ceil(-amount / 50_000) * 50_000 + 100_000,
+          label_id: null,
+          author: 'Demo',
+          note: 'Balance to begin with',
+        },
+      ])
   await setCarrierAccount(db, { carrier: 'heron', mark: 50_000, top_up_by: 150_000 })
 }
 
-async function tellStandIns(orders: readonly ShopOrder[], done: readonly PastOrder[], labels: readonly PastLabel[], parcels: readonly LabelParcel[]): Promise<void> {
+async function tellStandIns(
+  orders: readonly ShopOrder[],
+  done: readonly PastOrder[],
+  labels: readonly PastLabel[],
+  parcels: readonly LabelParcel[],
+): Promise<void> {
   const ofLabel = new Map<number, LabelParcel[]>()
   for (const parcel of parcels) ofLabel.set(parcel.label_id, [...(ofLabel.get(parcel.label_id) ?? []), parcel])
   const sets = [...ofLabel.values()]
   const byRemote = new Map(done.map((row, i) => [row.remote_id, { label: labels[i]!, parcels: sets[i]! }]))
-  await post(`${shopUrl}/admin/orders`, orders.map((order): ShopOrder => {
-    const sent = byRemote.get(order.id)
-    return sent
-      ? { ...order, status: 'fulfilled', fulfilments: sent.parcels.map((parcel) => ({ id: `f-${order.id}-${parcel.position}`, key: `past-${order.id}-${parcel.position}`, lines: parcel.contents.map(({ item, quantity }) => ({ line: order.lines[item]!.id, quantity })), carrier: sent.label.carrier, tracking_number: parcel.tracking_number!, tracking_url: '', at: sent.label.bought_at, withdrawn: false })) }
-      : { ...order, status: 'cancelled' }
-  }))
+  await post(
+    `${shopUrl}/admin/orders`,
+    orders.map((order): ShopOrder => {
+      const sent = byRemote.get(order.id)
+      return sent
+        ? {
+            ...order,
+            status: 'fulfilled',
+            fulfilments: sent.parcels.map((parcel) => ({
+              id: `f-${order.id}-${parcel.position}`,
+              key: `past-${order.id}-${parcel.position}`,
+              lines: parcel.contents.map(({ item, quantity }) => ({ line: order.lines[item]!.id, quantity })),
+              carrier: sent.label.carrier,
+              tracking_number: parcel.tracking_number!,
+              tracking_url: '',
+              at: sent.label.bought_at,
+              withdrawn: false,
+            })),
+          }
+        : { ...order, status: 'cancelled' }
+    }),
+  )
   for (const [carrier, url] of carrierUrls) {
     const own = [...byRemote.values()].filter(({ label }) => label.carrier === carrier)
-    await post(`${url}/admin/labels`, own.map(({ label, parcels: of }): CarrierLabel => ({ trackingNumber: of[0]!.tracking_number!, parcels: of.map((parcel) => ({ trackingNumber: parcel.tracking_number!, symbology: parcel.symbology!, routing: '' })), charged: { minor: label.charged, currency: 'EUR' }, key: label.key, state: 'bought', boughtAt: label.bought_at, released: 5, service: label.service, reference: '' })))
+    await post(
+      `${url}/admin/labels`,
+      own.map(({ label, parcels: of }): CarrierLabel => ({
+        trackingNumber: of[0]!.tracking_number!,
+        parcels: of.map((parcel) => ({
+          trackingNumber: parcel.tracking_number!,
+          symbology: parcel.symbology!,
+          routing: '',
+        })),
+        charged: { minor: label.charged, currency: 'EUR' },
+        key: label.key,
+        state: 'bought',
+        boughtAt: label.bought_at,
+        released: 5,
+        service: label.service,
+        reference: '',
+      })),
+    )
   }
 }
 
 async function post(url: string, body: unknown): Promise<void> {
-  const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  const response = await fetch(url, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  })
   if (!response.ok) throw new Error(`${url} answered ${response.status}`)
 }

@@ -8,7 +8,8 @@ import { corvidUrl, heronUrl, mailUrl, shopUrl } from './ports'
 
 test('from an order placed in the shop to the customer’s tracking page', async ({ page, request }) => {
   // A buyer orders; faults are on everywhere.
-  for (const url of [heronUrl, corvidUrl]) await request.post(`${url}/admin/faults`, { data: { timeOutAfterWork: 2, serverError: 3 } })
+  for (const url of [heronUrl, corvidUrl])
+    await request.post(`${url}/admin/faults`, { data: { timeOutAfterWork: 2, serverError: 3 } })
   await request.post(`${shopUrl}/admin/faults`, { data: { malformedBody: 3, serverError: 4 } })
   await page.goto(shopUrl)
   await page.getByLabel('Product').selectOption({ label: 'Plant tweezers, 27 cm, 9.90 €' })
@@ -44,19 +45,44 @@ test('from an order placed in the shop to the customer’s tracking page', async
 
   // The shop shows the tracking number, once.
   await page.goto(buyerPage)
-  await expect.poll(async () => { await page.reload(); return page.locator('#state').textContent() }, { timeout: 40_000 }).toBe('fulfilled')
+  await expect
+    .poll(
+      async () => {
+        await page.reload()
+        return page.locator('#state').textContent()
+      },
+      { timeout: 40_000 },
+    )
+    .toBe('fulfilled')
   await expect(page.getByRole('link', { name: 'Where is it?' })).toHaveCount(1)
 
   // The customer has a mail with a link that works, on a phone.
-  await expect.poll(async () => ((await (await request.get(`${mailUrl}/admin/mails`)).json()) as { subject: string }[]).filter((mail) => mail.subject.includes(number)).length, { timeout: 40_000 }).toBe(1)
+  await expect
+    .poll(
+      async () =>
+        ((await (await request.get(`${mailUrl}/admin/mails`)).json()) as { subject: string }[]).filter((mail) =>
+          mail.subject.includes(number),
+        ).length,
+      { timeout: 40_000 },
+    )
+    .toBe(1)
   await page.goto(mailUrl)
   await page.getByRole('link', { name: new RegExp(number) }).click()
   await page.setViewportSize({ width: 390, height: 800 })
   await page.frameLocator('iframe').getByRole('link', { name: 'See where it is' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('It is packed and waits for the carrier')
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
-  for (let day = 0; day < 8; day++) for (const url of [heronUrl, corvidUrl]) await request.post(`${url}/admin/clock`, { data: { days: 1 } })
-  await expect.poll(async () => { await page.reload(); return page.getByRole('heading', { level: 1 }).textContent() }, { timeout: 40_000 }).toBe('It has arrived')
+  for (let day = 0; day < 8; day++)
+    for (const url of [heronUrl, corvidUrl]) await request.post(`${url}/admin/clock`, { data: { days: 1 } })
+  await expect
+    .poll(
+      async () => {
+        await page.reload()
+        return page.getByRole('heading', { level: 1 }).textContent()
+      },
+      { timeout: 40_000 },
+    )
+    .toBe('It has arrived')
 
   // Without the link: by number and e-mail, and nothing for a wrong pair.
   await page.goto('/track')
@@ -68,5 +94,6 @@ test('from an order placed in the shop to the customer’s tracking page', async
   await page.getByLabel('E-mail address').fill('Zelda@Quist.example')
   await page.getByRole('button', { name: 'Find it' }).click()
   await expect(page.getByText(`order ${number}`)).toBeVisible()
-  for (const url of [heronUrl, corvidUrl, shopUrl]) await request.post(`${url}/admin/faults`, { data: { timeOutAfterWork: 0, serverError: 0, malformedBody: 0 } })
+  for (const url of [heronUrl, corvidUrl, shopUrl])
+    await request.post(`${url}/admin/faults`, { data: { timeOutAfterWork: 0, serverError: 0, malformedBody: 0 } })
 })

@@ -22,10 +22,15 @@ test('a sentence is edited by keyboard alone, published, and seen in an order’
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
   await expect(page.getByText(/Edition 2 in force/)).toBeVisible()
   await page.goto('/desk?state=ready')
-  await expect.poll(async () => {
-    await page.getByRole('row').nth(1).click()
-    return page.getByRole('region', { name: 'Details of the order' }).textContent()
-  }, { timeout: 30_000 }).toContain('by edition 2')
+  await expect
+    .poll(
+      async () => {
+        await page.getByRole('row').nth(1).click()
+        return page.getByRole('region', { name: 'Details of the order' }).textContent()
+      },
+      { timeout: 30_000 },
+    )
+    .toContain('by edition 2')
 })
 
 test('a new rule is written, moved by keyboard, switched off, deleted and brought back', async ({ page }) => {
@@ -54,7 +59,10 @@ test('a new rule is written, moved by keyboard, switched off, deleted and brough
   await expect(rule).toContainText('ship-to country is one of BE')
   await expect(rule).toContainText('add tags home')
 
-  const order = (): Promise<string[]> => stage.getByLabel('Name of the rule').evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value))
+  const order = (): Promise<string[]> =>
+    stage
+      .getByLabel('Name of the rule')
+      .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value))
   const before = await order()
   await rule.getByRole('button', { name: 'Move Belgian plants' }).focus()
   await page.keyboard.press('Alt+ArrowUp')
@@ -110,7 +118,10 @@ test('the counts of a trial follow the typing, and every changed order can be lo
   await strip.getByRole('button', { name: 'See them' }).click()
   const panel = page.getByRole('region', { name: 'Trial', exact: true })
   await expect(panel).toContainText('Heron Road → Heron Morning')
-  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'Save as CSV' }).click()])
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    panel.getByRole('button', { name: 'Save as CSV' }).click(),
+  ])
   expect(file.suggestedFilename()).toBe('trial.csv')
   await page.keyboard.press('Control+z')
   await expect(panel).toBeVisible()
@@ -158,7 +169,14 @@ const winter = async (rule: Locator): Promise<void> => {
   await rule.getByText('dates', { exact: true }).click()
 }
 
-const plants = async (page: Page, stage: string, name: string, action: string, list: string, text: string): Promise<Locator> => {
+const plants = async (
+  page: Page,
+  stage: string,
+  name: string,
+  action: string,
+  list: string,
+  text: string,
+): Promise<Locator> => {
   const rule = await add(page, stage, name)
   await take(page, 'Add a condition on', 'tags')
   await take(page, 'Add a value or a group', 'live', '')
@@ -169,7 +187,9 @@ const plants = async (page: Page, stage: string, name: string, action: string, l
   return rule
 }
 
-test('a rule in the words of the lead, typed on from word to word: plants bought after Wednesday noon wait for Monday', async ({ page }) => {
+test('a rule in the words of the lead, typed on from word to word: plants bought after Wednesday noon wait for Monday', async ({
+  page,
+}) => {
   await page.goto('/rules')
   const wait = await add(page, 'triage', 'Plants wait for Monday')
   await take(page, 'Add a condition on', 'any item where', 'tags')
@@ -196,12 +216,17 @@ test('a rule in the words of the lead, typed on from word to word: plants bought
   await page.keyboard.press('Tab')
   await page.keyboard.type('Monday')
   await page.keyboard.press('Enter')
-  await expect(wait).toContainText('any item where tags has any live + and (order was placed weekday is Thursday, Friday, Saturday or (order was placed weekday is Wednesday and order was placed time of day between 12:00 and 23:59')
+  await expect(wait).toContainText(
+    'any item where tags has any live + and (order was placed weekday is Thursday, Friday, Saturday or (order was placed weekday is Wednesday and order was placed time of day between 12:00 and 23:59',
+  )
   await expect(wait).toContainText('hold because waits for Monday, until Monday')
   await expect(page.getByText('Draft saved')).toBeVisible()
   await expect(wait).not.toContainText('◆')
   // Plants are held that were not: the trial says how many before anything is published.
-  await expect(page.getByRole('status', { name: 'Trial of the draft' })).toContainText(/\d+ of [\d,]+ orders of the last 30 days change/, { timeout: 30_000 })
+  await expect(page.getByRole('status', { name: 'Trial of the draft' })).toContainText(
+    /\d+ of [\d,]+ orders of the last 30 days change/,
+    { timeout: 30_000 },
+  )
   await wait.getByRole('button', { name: /^Delete / }).click()
   await expect(page.getByText('Draft saved')).toBeVisible()
 })
@@ -219,7 +244,9 @@ test('a new rule of a stage that ends with “Everything else” stands above it
   await take(page, 'Add an action', 'choose')
   await take(page, 'Service', 'Heron Road')
   await expect(rule).toContainText('choose Heron Road')
-  const names = await stage.getByLabel('Name of the rule').evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value))
+  const names = await stage
+    .getByLabel('Name of the rule')
+    .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value))
   expect(names.slice(-2)).toEqual(['Heavy things by road', 'Everything else'])
   await expect(page.getByText('Draft saved')).toBeVisible()
   await expect(rule).not.toContainText('never acts')

@@ -13,8 +13,14 @@ test('exceptions stand first; filters, search and sorting are in the address', a
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Label €' }).click()
   await expect(page).toHaveURL(/sort=cost/)
-  const costs = async (): Promise<number[]> => (await page.getByRole('row').locator('[role=gridcell]:nth-child(10)').allTextContents()).map(Number)
-  await expect.poll(async () => { const list = (await costs()).filter((n) => !Number.isNaN(n)); return list.length > 2 && list.every((n, i) => i === 0 || n >= list[i - 1]!) }).toBe(true)
+  const costs = async (): Promise<number[]> =>
+    (await page.getByRole('row').locator('[role=gridcell]:nth-child(10)').allTextContents()).map(Number)
+  await expect
+    .poll(async () => {
+      const list = (await costs()).filter((n) => !Number.isNaN(n))
+      return list.length > 2 && list.every((n, i) => i === 0 || n >= list[i - 1]!)
+    })
+    .toBe(true)
   await page.reload()
   await expect(page.getByRole('row').nth(1)).toContainText('NL')
   await page.getByRole('button', { name: 'Clear' }).click()
@@ -41,7 +47,11 @@ test('keyboard only: move, open, override a decision by hand, release it', async
   await drawer(page).getByRole('button', { name: 'Release', exact: true }).press('Enter')
   await expect(drawer(page).getByRole('button', { name: 'Release', exact: true })).toHaveCount(0)
   await expect(drawer(page)).toContainText('hand pin released, the rules decide again')
-  await drawer(page).getByRole('button', { name: 'weight correction' }).or(drawer(page).getByRole('button', { name: 'Override weight correction' })).first().click()
+  await drawer(page)
+    .getByRole('button', { name: 'weight correction' })
+    .or(drawer(page).getByRole('button', { name: 'Override weight correction' }))
+    .first()
+    .click()
   await drawer(page).getByRole('textbox', { name: 'weight correction' }).fill('quite heavy')
   await drawer(page).getByRole('button', { name: 'Pin by hand' }).click()
   await expect(drawer(page).getByRole('alert')).toHaveText('Write a weight such as 250 g or 1.2 kg.')
@@ -66,7 +76,9 @@ test('what if: a changed weight moves the decision here and now, and nothing is 
   await page.goto('/desk?state=ready&location=leeds')
   const row = page.getByRole('row').nth(1)
   const service = (await row.textContent()) ?? ''
-  const name = ['Corvid Letter', 'Corvid Packet', 'Corvid Parcel', 'Northlight Next Day', 'Skua Worldwide'].find((candidate) => service.includes(candidate.slice(0, 12)))!
+  const name = ['Corvid Letter', 'Corvid Packet', 'Corvid Parcel', 'Northlight Next Day', 'Skua Worldwide'].find(
+    (candidate) => service.includes(candidate.slice(0, 12)),
+  )!
   await row.click()
   await drawer(page).getByText('What if, and why not').click()
   await drawer(page).getByLabel('Weight of the items').fill('65 kg')

@@ -2,7 +2,13 @@ import { expect, test } from '@playwright/test'
 
 test('a file with bad rows: columns are shown first, good rows go in, bad ones are named', async ({ page }) => {
   await page.goto('/intake')
-  await page.setInputFiles('#order-file', { name: 'wholesale.csv', mimeType: 'text/csv', buffer: Buffer.from('\uFEFFOrder;Thing;Qty;Name;Street;Postcode;City;Country\nW-1;TLS-TWEEZ;2;Ann;Kouter 1;9000;Gent;BE\nW-2;TLS-TWEEZ;lots;Bob;Kouter 2;9000;Gent;BE\n') })
+  await page.setInputFiles('#order-file', {
+    name: 'wholesale.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      '\uFEFFOrder;Thing;Qty;Name;Street;Postcode;City;Country\nW-1;TLS-TWEEZ;2;Ann;Kouter 1;9000;Gent;BE\nW-2;TLS-TWEEZ;lots;Bob;Kouter 2;9000;Gent;BE\n',
+    ),
+  })
   const mapper = page.getByRole('region', { name: 'Columns of the file' })
   await expect(mapper).toContainText('Say which column holds: SKU.')
   await expect(mapper.getByRole('button', { name: 'Import the file' })).toBeDisabled()
@@ -26,7 +32,10 @@ test('buying, voiding and the pending refund', async ({ page }) => {
   await page.getByRole('button', { name: /^Buy for/ }).click()
   const batch = page.getByRole('complementary', { name: /Batch/ })
   await expect(batch).toContainText('2 of 2 bought', { timeout: 30_000 })
-  await batch.getByRole('button', { name: /^Void the label/ }).first().click()
+  await batch
+    .getByRole('button', { name: /^Void the label/ })
+    .first()
+    .click()
   await page.getByRole('button', { name: /^Void, .* back$/ }).click()
   await expect(batch.getByText('voided', { exact: true })).toBeVisible({ timeout: 20_000 })
   await batch.getByRole('button', { name: 'Mark as handed over' }).click()

@@ -4,21 +4,66 @@ import { expect, test, type Page } from '@playwright/test'
 const views: readonly (readonly [name: string, path: string, ready: (page: Page) => Promise<unknown>])[] = [
   ['Intake', '/intake', (page) => page.getByRole('button', { name: 'Import now' }).waitFor()],
   ['Wording tables', '/intake/wordings', (page) => page.getByLabel('Wording, row 1').first().waitFor()],
-  ['Items', '/intake/items', (page) => page.getByLabel(/^Weight of/).first().waitFor()],
+  [
+    'Items',
+    '/intake/items',
+    (page) =>
+      page
+        .getByLabel(/^Weight of/)
+        .first()
+        .waitFor(),
+  ],
   ['Rules', '/rules', (page) => page.locator('[data-rule]').first().waitFor()],
   ['Rules with its lists', '/rules', (page) => page.getByRole('button', { name: /^Lists and editions/ }).click()],
-  ['Rules with a trial of a range', '/rules', async (page) => { await page.getByRole('status', { name: 'Trial of the draft' }).getByRole('button').click(); await page.getByRole('tab', { name: 'A range of orders' }).click(); await page.getByRole('button', { name: 'Try the draft' }).waitFor() }],
+  [
+    'Rules with a trial of a range',
+    '/rules',
+    async (page) => {
+      await page.getByRole('status', { name: 'Trial of the draft' }).getByRole('button').click()
+      await page.getByRole('tab', { name: 'A range of orders' }).click()
+      await page.getByRole('button', { name: 'Try the draft' }).waitFor()
+    },
+  ],
   ['Desk', '/desk', (page) => page.getByRole('row').nth(5).waitFor()],
-  ['Desk with an order', '/desk?state=ready', async (page) => { await page.getByRole('row').nth(2).click(); await page.getByText('Services for this parcel').waitFor() }],
-  ['Dispatch', '/dispatch', async (page) => { await page.getByRole('button', { name: 'Plan all ready orders' }).click(); await page.getByRole('region', { name: 'Orders of the batch' }).waitFor() }],
+  [
+    'Desk with an order',
+    '/desk?state=ready',
+    async (page) => {
+      await page.getByRole('row').nth(2).click()
+      await page.getByText('Services for this parcel').waitFor()
+    },
+  ],
+  [
+    'Dispatch',
+    '/dispatch',
+    async (page) => {
+      await page.getByRole('button', { name: 'Plan all ready orders' }).click()
+      await page.getByRole('region', { name: 'Orders of the batch' }).waitFor()
+    },
+  ],
   ['Tracking', '/tracking', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
   ['Ledger', '/ledger', (page) => page.locator('svg text').first().waitFor()],
-  ['Tariffs', '/ledger/tariffs', (page) => page.getByRole('link', { name: /^Export/ }).first().waitFor()],
+  [
+    'Tariffs',
+    '/ledger/tariffs',
+    (page) =>
+      page
+        .getByRole('link', { name: /^Export/ })
+        .first()
+        .waitFor(),
+  ],
   ['Services', '/ledger/services', (page) => page.getByRole('heading', { name: 'Heron Road' }).waitFor()],
   ['Balance', '/ledger/balance', (page) => page.getByRole('heading', { name: 'Bookings' }).waitFor()],
   ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],
   ['Slips', '/dispatch/slips', (page) => page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()],
-  ['Desk with an address to mend', '/desk?state=attention', async (page) => { await page.getByRole('row').filter({ hasText: 'No line of the address' }).first().click(); await page.getByRole('button', { name: 'Edit the address' }).click() }],
+  [
+    'Desk with an address to mend',
+    '/desk?state=attention',
+    async (page) => {
+      await page.getByRole('row').filter({ hasText: 'No line of the address' }).first().click()
+      await page.getByRole('button', { name: 'Edit the address' }).click()
+    },
+  ],
   ['the customers’ page', '/track', (page) => page.getByRole('button', { name: 'Find it' }).waitFor()],
 ]
 
@@ -26,23 +71,46 @@ for (const scheme of ['light', 'dark'] as const)
   for (const [name, path, ready] of views)
     test(`${name}, ${scheme}: accessible, nothing beyond 1280 × 800, no error`, async ({ page }) => {
       const errors: string[] = []
-      page.on('console', (message) => { if (message.type() === 'error') errors.push(message.text()) })
+      page.on('console', (message) => {
+        if (message.type() === 'error') errors.push(message.text())
+      })
       page.on('pageerror', (error) => errors.push(String(error)))
       await page.emulateMedia({ colorScheme: scheme })
       await page.goto(path)
       await ready(page)
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
-      expect(violations.map((violation) => `${violation.id}: ${violation.nodes.slice(0, 3).map((node) => node.target.join(' ')).join(' | ')} ${violation.nodes[0]?.failureSummary ?? ''}`)).toEqual([])
-      expect(await page.evaluate(() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight])).toEqual([1280, 800])
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze()
+      expect(
+        violations.map(
+          (violation) =>
+            `${violation.id}: ${violation.nodes
+              .slice(0, 3)
+              .map((node) => node.target.join(' '))
+              .join(' | ')} ${violation.nodes[0]?.failureSummary ?? ''}`,
+        ),
+      ).toEqual([])
+      expect(
+        await page.evaluate(() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight]),
+      ).toEqual([1280, 800])
       expect(errors).toEqual([])
     })
 
 test('a change on behalf of another site is refused, and wrong input is a sentence', async ({ request }) => {
-  const foreign = await request.post('/api/rulebook/publish', { headers: { origin: 'http://evil.example' }, data: { revision: 1, note: '' } })
+  const foreign = await request.post('/api/rulebook/publish', {
+    headers: { origin: 'http://evil.example' },
+    data: { revision: 1, note: '' },
+  })
   expect([foreign.status(), ((await foreign.json()) as { code: string }).code]).toEqual([403, 'other-site'])
   const wrong = await request.post('/api/dispatch/plan', { data: { orders: [] } })
-  expect([wrong.status(), ((await wrong.json()) as { sentence: string }).sentence]).toEqual([400, 'orders: choose at least one order'])
-  const garbage = await request.post('/api/dispatch/plan', { headers: { 'content-type': 'application/json' }, data: Buffer.from('{{{') })
+  expect([wrong.status(), ((await wrong.json()) as { sentence: string }).sentence]).toEqual([
+    400,
+    'orders: choose at least one order',
+  ])
+  const garbage = await request.post('/api/dispatch/plan', {
+    headers: { 'content-type': 'application/json' },
+    data: Buffer.from('{{{'),
+  })
   expect(garbage.status()).toBe(400)
   expect((await request.get('/api/orders/999999')).status()).toBe(404)
   expect((await request.get('/api/desk?most=100000')).status()).toBe(400)

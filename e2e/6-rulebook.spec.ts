@@ -8,7 +8,11 @@ const strip = (page: Page) => page.getByRole('status', { name: 'Trial of the dra
 /** Puts the draft back to the edition in force, whatever an earlier test left. */
 test.beforeEach(async ({ request }) => {
   const view = (await (await request.get('/api/rulebook')).json()) as { revision: number; inForce: { number: number } }
-  expect((await request.post('/api/rulebook/restore', { data: { edition: view.inForce.number, revision: view.revision } })).status()).toBe(200)
+  expect(
+    (
+      await request.post('/api/rulebook/restore', { data: { edition: view.inForce.number, revision: view.revision } })
+    ).status(),
+  ).toBe(200)
 })
 
 /** Pastes a text where the focus is, as the keyboard would. */
@@ -20,7 +24,9 @@ async function paste(page: Page, text: string): Promise<void> {
   }, text)
 }
 
-test('a sentence by keyboard, its counts, a trial of a range, both trails, a broken pin, a note, and the trail of an order', async ({ page }) => {
+test('a sentence by keyboard, its counts, a trial of a range, both trails, a broken pin, a note, and the trail of an order', async ({
+  page,
+}) => {
   await page.goto('/desk?state=ready&country=BE')
   await page.getByRole('row').nth(1).click()
   await page.getByRole('button', { name: 'Pin as an example' }).click()
@@ -47,8 +53,13 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
   await panel.getByRole('button', { name: 'Try the draft' }).click()
   await expect(panel.getByRole('region', { name: 'Orders that change' })).toBeVisible({ timeout: 60_000 })
   await expect(panel).toContainText(/against edition \d+/)
-  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'Save as CSV' }).click()])
-  const lines = readFileSync(await file.path(), 'utf8').trim().split('\r\n')
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    panel.getByRole('link', { name: 'Save as CSV' }).click(),
+  ])
+  const lines = readFileSync(await file.path(), 'utf8')
+    .trim()
+    .split('\r\n')
   expect(lines[0]).toMatch(/^order,channel,country,service before,service after/)
   expect(lines.length).toBeGreaterThan(1000)
   await panel.getByRole('region', { name: 'Orders that change' }).getByRole('button').first().click()
@@ -65,21 +76,36 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
   await expect(page.getByRole('status').filter({ hasText: 'decided differently by this draft' })).toBeVisible()
   await dialog.getByLabel('Note for the list of editions').fill('Everything gets the trade slip')
   await dialog.getByRole('button', { name: 'Publish' }).click()
-  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(/of [\d,]+ waiting orders changed/, { timeout: 30_000 })
+  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(
+    /of [\d,]+ waiting orders changed/,
+    { timeout: 30_000 },
+  )
   const edition = /Edition (\d+) in force/.exec((await page.locator('header').first().textContent()) ?? '')![1]!
 
   await page.goto('/desk?state=ready&country=BE')
-  await expect.poll(async () => {
-    await page.getByRole('row').nth(1).click()
-    return page.getByRole('region', { name: 'Details of the order' }).textContent()
-  }, { timeout: 30_000 }).toMatch(new RegExp(`Trade desk[\\s\\S]*by edition ${edition}`))
+  await expect
+    .poll(
+      async () => {
+        await page.getByRole('row').nth(1).click()
+        return page.getByRole('region', { name: 'Details of the order' }).textContent()
+      },
+      { timeout: 30_000 },
+    )
+    .toMatch(new RegExp(`Trade desk[\\s\\S]*by edition ${edition}`))
   await page.goto('/rules')
   await page.getByRole('button', { name: /^Lists and editions/ }).click()
-  await page.getByRole('region', { name: 'Pinned orders' }).getByRole('button', { name: /^Unpin/ }).click()
+  await page
+    .getByRole('region', { name: 'Pinned orders' })
+    .getByRole('button', { name: /^Unpin/ })
+    .click()
 })
 
-test('what is typed or pointed at is tried before it is taken, and Escape leaves the draft as it is', async ({ page, request }) => {
-  const revision = async (): Promise<number> => ((await (await request.get('/api/rulebook')).json()) as { revision: number }).revision
+test('what is typed or pointed at is tried before it is taken, and Escape leaves the draft as it is', async ({
+  page,
+  request,
+}) => {
+  const revision = async (): Promise<number> =>
+    ((await (await request.get('/api/rulebook')).json()) as { revision: number }).revision
   await page.goto('/rules')
   await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
   const before = await revision()
@@ -97,7 +123,9 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   await page.keyboard.type('0')
   await expect(effect).toContainText(/orders change/, { timeout: 30_000 })
   // Fewer orders are worth 150 € than 15 €.
-  await expect.poll(async () => Number(/^[\d,]+/.exec((await effect.textContent())!)?.[0].replaceAll(',', '') ?? NaN)).toBeLessThan(many)
+  await expect
+    .poll(async () => Number(/^[\d,]+/.exec((await effect.textContent())!)?.[0].replaceAll(',', '') ?? NaN))
+    .toBeLessThan(many)
   await page.keyboard.type(' kilos')
   await expect(effect).toBeHidden()
   await page.keyboard.press('Escape')
@@ -130,9 +158,14 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   expect(await revision()).toBeGreaterThan(before)
 })
 
-test('findings stand beside the rules with a made-up order; rules are found, pasted, and moved after a look at what it changes', async ({ page }) => {
+test('findings stand beside the rules with a made-up order; rules are found, pasted, and moved after a look at what it changes', async ({
+  page,
+}) => {
   await page.goto('/rules')
-  await expect(page.locator('[data-rule=v-express]')).toContainText('Clash: where both match, “Live plants arrive fast” decides the service', { timeout: 30_000 })
+  await expect(page.locator('[data-rule=v-express]')).toContainText(
+    'Clash: where both match, “Live plants arrive fast” decides the service',
+    { timeout: 30_000 },
+  )
   await page.locator('[data-rule=v-express]').getByRole('button', { name: 'Show an order' }).first().click()
   await expect(page.getByRole('dialog')).toContainText('wanted by Express goes by morning, but a rule above decided it')
   await page.keyboard.press('Escape')
@@ -140,9 +173,17 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
   await page.locator('[data-rule=t-dg]').getByRole('button', { name: 'More for Dangerous goods' }).focus()
   await paste(page, 'no rule at all')
   await expect(page.getByRole('status').filter({ hasText: 'is no rule' })).toBeVisible()
-  await paste(page, 'rulebook: x\nrules:\n  - id: a\n    stage: triage\n    name: Two places at once\n    when: { all: [{ fact: country, op: is, value: BE }, { fact: country, op: is, value: NL }] }\n    then: [{ set: hold, to: why }]\n')
-  const pasted = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: 'Move Two places at once' }) })
-  await expect(pasted).toContainText('It can never match: when ship-to country is NL, it cannot be that ship-to country is BE.', { timeout: 30_000 })
+  await paste(
+    page,
+    'rulebook: x\nrules:\n  - id: a\n    stage: triage\n    name: Two places at once\n    when: { all: [{ fact: country, op: is, value: BE }, { fact: country, op: is, value: NL }] }\n    then: [{ set: hold, to: why }]\n',
+  )
+  const pasted = page
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('button', { name: 'Move Two places at once' }) })
+  await expect(pasted).toContainText(
+    'It can never match: when ship-to country is NL, it cannot be that ship-to country is BE.',
+    { timeout: 30_000 },
+  )
   await page.getByRole('button', { name: /with findings/ }).click()
   await expect(page.locator('[data-rule=t-live]')).toHaveCount(0)
   await expect(pasted).toHaveCount(1)
@@ -165,8 +206,14 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
 test('a wording gets its meaning with one click, and the waiting orders follow', async ({ page }) => {
   await page.goto('/intake/wordings')
   await page.getByRole('button', { name: 'Pick-up point means economy' }).click()
-  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText('The wording table of Mossgill Shop changed', { timeout: 30_000 })
-  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText('waiting orders changed', { timeout: 30_000 })
+  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(
+    'The wording table of Mossgill Shop changed',
+    { timeout: 30_000 },
+  )
+  await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(
+    'waiting orders changed',
+    { timeout: 30_000 },
+  )
   const shop = page.getByRole('region', { name: 'Mossgill Shop' })
   await expect(shop.getByLabel('Wording, row 6')).toHaveValue('Pick-up point')
   await shop.getByLabel('Weight, row 6').fill('heavy')
@@ -179,13 +226,21 @@ test('a wording gets its meaning with one click, and the waiting orders follow',
   await expect(shop.getByLabel('Weight, row 6')).toHaveValue('from 2 kg')
 })
 
-test('the rulebook leaves as a file and comes back with a readable difference; a broken file changes nothing', async ({ page }) => {
+test('the rulebook leaves as a file and comes back with a readable difference; a broken file changes nothing', async ({
+  page,
+}) => {
   await page.goto('/rules')
   await page.getByRole('button', { name: /^Lists and editions/ }).click()
   const section = page.getByRole('region', { name: 'As a file' })
-  const [file] = await Promise.all([page.waitForEvent('download'), section.getByRole('button', { name: 'Save the draft as a file' }).click()])
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    section.getByRole('button', { name: 'Save the draft as a file' }).click(),
+  ])
   const text = readFileSync(await file.path(), 'utf8')
-  const put = (name: string, content: string): Promise<void> => section.getByLabel('Read a rulebook from a file').setInputFiles({ name, mimeType: 'text/yaml', buffer: Buffer.from(content) })
+  const put = (name: string, content: string): Promise<void> =>
+    section
+      .getByLabel('Read a rulebook from a file')
+      .setInputFiles({ name, mimeType: 'text/yaml', buffer: Buffer.from(content) })
   await put('same.yaml', text)
   await expect(section).toContainText('same.yaml says what the draft says.')
   await put('broken.yaml', text.replace('op: ≥', 'op: resembles'))
@@ -196,7 +251,10 @@ test('the rulebook leaves as a file and comes back with a readable difference; a
   await expect(page.locator('[data-rule=t-glass]').getByLabel('Name of the rule')).toHaveValue('Glass and ceramics')
 })
 
-test('an edition from a day on, withdrawn again; and what people keep pinning becomes a rule', async ({ page, request }) => {
+test('an edition from a day on, withdrawn again; and what people keep pinning becomes a rule', async ({
+  page,
+  request,
+}) => {
   await page.goto('/rules')
   await page.locator('[data-rule=t-dg]').getByRole('switch').uncheck()
   await saved(page)
@@ -212,20 +270,37 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
 
   // Four orders with a wording that nobody has seen before, pinned alike.
   const shop = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`
-  const [model] = ((await (await request.get(`${shop}/admin/orders`)).json()) as { ship_to: { country: string; street: string[] } }[]).filter((order) => order.ship_to.country === 'BE' && order.ship_to.street.length > 0)
-  const made = [1, 2, 3, 4].map((n) => ({ ...model, id: `noon-${n}`, number: `MG-NOON-${n}`, shipping_method: 'Courier at noon', status: 'open', fulfilments: [], placed_at: new Date().toISOString(), changed_at: new Date().toISOString() }))
+  const [model] = (
+    (await (await request.get(`${shop}/admin/orders`)).json()) as { ship_to: { country: string; street: string[] } }[]
+  ).filter((order) => order.ship_to.country === 'BE' && order.ship_to.street.length > 0)
+  const made = [1, 2, 3, 4].map((n) => ({
+    ...model,
+    id: `noon-${n}`,
+    number: `MG-NOON-${n}`,
+    shipping_method: 'Courier at noon',
+    status: 'open',
+    fulfilments: [],
+    placed_at: new Date().toISOString(),
+    changed_at: new Date().toISOString(),
+  }))
   await request.post(`${shop}/admin/orders`, { data: made })
   await page.goto('/intake')
   await page.getByRole('button', { name: 'Import now' }).click()
-  const waiting = async (): Promise<{ id: number }[]> => ((await (await request.get('/api/desk?q=MG-NOON')).json()) as { rows: { id: number }[] }).rows
+  const waiting = async (): Promise<{ id: number }[]> =>
+    ((await (await request.get('/api/desk?q=MG-NOON')).json()) as { rows: { id: number }[] }).rows
   await expect.poll(async () => (await waiting()).length, { timeout: 30_000 }).toBe(4)
-  for (const { id } of await waiting()) expect((await request.post(`/api/orders/${id}/pins`, { data: { decision: 'priority', value: 'urgent' } })).status()).toBe(200)
+  for (const { id } of await waiting())
+    expect(
+      (await request.post(`/api/orders/${id}/pins`, { data: { decision: 'priority', value: 'urgent' } })).status(),
+    ).toBe(200)
   await page.goto('/rules')
   await page.getByRole('button', { name: /^Lists and editions/ }).click()
   const suggestions = page.getByRole('region', { name: 'Suggestions' })
   await expect(suggestions).toContainText('When checkout wording is Courier at noon: treat it as urgent')
   await expect(suggestions).toContainText('4 for it of 4 pinned so')
   await suggestions.getByRole('button', { name: 'Take it into the draft' }).click()
-  await expect(page.getByRole('region', { name: 'triage' }).getByRole('listitem').first()).toContainText('checkout wording is Courier at noon')
+  await expect(page.getByRole('region', { name: 'triage' }).getByRole('listitem').first()).toContainText(
+    'checkout wording is Courier at noon',
+  )
   await expect(suggestions).toContainText('It stands in the draft.')
 })

@@ -5,16 +5,28 @@ import { shopUrl } from './ports'
 
 const drawer = (page: Page) => page.getByRole('complementary')
 
-test('tariffs: exported, raised in a file, looked at with what it would cost, and taken; a bad file names its cells', async ({ page }) => {
+test('tariffs: exported, raised in a file, looked at with what it would cost, and taken; a bad file names its cells', async ({
+  page,
+}) => {
   await page.goto('/ledger/tariffs')
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'CSV', exact: true }).click()])
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'CSV', exact: true }).click(),
+  ])
   const text = readFileSync((await file.path())!, 'utf8')
-  const send = (content: string) => page.locator('#tariff-file').setInputFiles({ name: 'tariffs.csv', mimeType: 'text/csv', buffer: Buffer.from(content) })
+  const send = (content: string) =>
+    page
+      .locator('#tariff-file')
+      .setInputFiles({ name: 'tariffs.csv', mimeType: 'text/csv', buffer: Buffer.from(content) })
   await send(text.replace('R1,2 kg,4.90', 'R1,two kilos,4.90'))
-  await expect(page.getByRole('region', { name: 'What cannot be read' })).toContainText('"two kilos" is no weight such as 2 kg.')
+  await expect(page.getByRole('region', { name: 'What cannot be read' })).toContainText(
+    '"two kilos" is no weight such as 2 kg.',
+  )
   await page.getByRole('button', { name: 'Put it away' }).click()
   await send(text.replace('R1,2 kg,4.90', 'R1,2 kg,5.30'))
-  await expect(page.getByRole('region', { name: 'What differs' }).getByRole('row').nth(1)).toContainText(/Heron Road.*zone R1 up to 2 kg.*4\.90.*5\.30.*\+8\.2 %/)
+  await expect(page.getByRole('region', { name: 'What differs' }).getByRole('row').nth(1)).toContainText(
+    /Heron Road.*zone R1 up to 2 kg.*4\.90.*5\.30.*\+8\.2 %/,
+  )
   await expect(page.getByText(/orders of the last 30 days would cost/)).toBeVisible()
   await page.getByRole('button', { name: 'Take 1 change' }).click()
   await expect(page.getByRole('status').filter({ hasText: 'The tariffs are taken' })).toBeVisible()
@@ -29,8 +41,24 @@ test('tariffs: exported, raised in a file, looked at with what it would cost, an
   await expect(page.getByText('“heavy” is no weight')).toBeVisible()
 })
 
-test('an order with an e-mail address in a street line is mended by one click, split, bought, printed, and marked when printed again', async ({ page, request }) => {
-  const placed = await request.post(`${shopUrl}/order`, { form: { sku: 'SUB-20KG', quantity: '2', method: 'Standard', name: 'Sofie Mulder', email: 'sofie@mulder.example', street: 'Molenweg 42, mail: sofie@mulder.example', postcode: 'B-3000', city: 'Leuven', country: 'BE' }, maxRedirects: 0 })
+test('an order with an e-mail address in a street line is mended by one click, split, bought, printed, and marked when printed again', async ({
+  page,
+  request,
+}) => {
+  const placed = await request.post(`${shopUrl}/order`, {
+    form: {
+      sku: 'SUB-20KG',
+      quantity: '2',
+      method: 'Standard',
+      name: 'Sofie Mulder',
+      email: 'sofie@mulder.example',
+      street: 'Molenweg 42, mail: sofie@mulder.example',
+      postcode: 'B-3000',
+      city: 'Leuven',
+      country: 'BE',
+    },
+    maxRedirects: 0,
+  })
   const number = new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
   await page.goto('/intake')
   await page.getByRole('button', { name: 'Import now' }).click()
@@ -38,11 +66,15 @@ test('an order with an e-mail address in a street line is mended by one click, s
     await page.goto(`/desk?q=${number}`)
     await page.getByRole('row').filter({ hasText: number }).click({ timeout: 2000 })
   }).toPass()
-  await expect(drawer(page).getByRole('list', { name: 'Problems of the address' })).toContainText('An e-mail address stands in the address')
+  await expect(drawer(page).getByRole('list', { name: 'Problems of the address' })).toContainText(
+    'An e-mail address stands in the address',
+  )
   await expect(drawer(page)).toContainText('Proposed: Sofie Mulder, Molenweg 42, 3000 Leuven, BE')
   await drawer(page).getByRole('button', { name: 'Take the mend' }).click()
   await expect(drawer(page)).toContainText('ready')
-  await drawer(page).getByText(/How it is packed/).click()
+  await drawer(page)
+    .getByText(/How it is packed/)
+    .click()
   await expect(drawer(page).getByText('2 × Box L')).toHaveCount(2)
   await expect(drawer(page).getByRole('img', { name: /^Layer 1/ })).toBeVisible()
   await page.getByRole('row').filter({ hasText: number }).getByRole('checkbox').check()
@@ -63,7 +95,9 @@ test('an order with an e-mail address in a street line is mended by one click, s
   expect(zpl).toContain('REPRINT')
 })
 
-test('a slip template is built, seen for an order at once, and saved; a mistake is said at its block', async ({ page }) => {
+test('a slip template is built, seen for an order at once, and saved; a mistake is said at its block', async ({
+  page,
+}) => {
   await page.goto('/dispatch/slips')
   await page.getByRole('button', { name: 'Begin a new one from it' }).click()
   await page.getByLabel('Name of the template').fill('Winter slip')
@@ -93,7 +127,10 @@ test('items: a weight is typed in the list and counts in waiting orders', async 
   await expect(page.getByRole('status').filter({ hasText: 'Saved; the waiting orders have it at once' })).toBeVisible()
 })
 
-test('balance: topped up after a question, a ceiling asks for a reason, an invoice that differs is shown and taken', async ({ page, request }) => {
+test('balance: topped up after a question, a ceiling asks for a reason, an invoice that differs is shown and taken', async ({
+  page,
+  request,
+}) => {
   await page.goto('/ledger/balance')
   const row = page.getByRole('row').filter({ hasText: 'Heron Parcel' }).first()
   await row.getByLabel('Top-up of Heron Parcel').fill('much')
@@ -106,22 +143,46 @@ test('balance: topped up after a question, a ceiling asks for a reason, an invoi
   await page.getByLabel('At most, a day without approval').fill('1.00')
   await page.getByRole('button', { name: 'Set it' }).first().click()
   await expect(page.getByText('of 1.00 €')).toBeVisible()
-  const [order] = ((await (await request.get('/api/desk?state=ready&most=1')).json()) as { rows: { id: number; number: string }[] }).rows
-  const plan = (await (await request.post('/api/dispatch/plan', { data: { orders: [order!.id] } })).json()) as { total: number }
+  const [order] = (
+    (await (await request.get('/api/desk?state=ready&most=1')).json()) as { rows: { id: number; number: string }[] }
+  ).rows
+  const plan = (await (await request.post('/api/dispatch/plan', { data: { orders: [order!.id] } })).json()) as {
+    total: number
+  }
   const refused = await request.post('/api/dispatch/batches', { data: { orders: [order!.id], expected: plan.total } })
   expect(((await refused.json()) as { code: string }).code).toBe('above-ceiling')
   await page.getByLabel('At most, a day without approval').fill('')
   await page.getByRole('button', { name: 'Set it' }).first().click()
   await expect(page.getByRole('status').filter({ hasText: 'no ceiling any more' })).toBeVisible()
-  await page.locator('#invoice-file').setInputFiles({ name: 'H-1.csv', mimeType: 'text/csv', buffer: Buffer.from('tracking number,amount\n00354900019999999990,7.00\n') })
+  await page.locator('#invoice-file').setInputFiles({
+    name: 'H-1.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('tracking number,amount\n00354900019999999990,7.00\n'),
+  })
   await expect(page.getByRole('region', { name: 'Invoice' })).toContainText('we bought no label with this number')
   await page.getByRole('button', { name: 'Take it' }).click()
   await expect(page.getByRole('row').filter({ hasText: 'correction' }).first()).toContainText('7.00')
 })
 
-test('two orders of one buyer are sent as one shipment, taken apart, and sent together again; each is told of its own', async ({ page, request }) => {
+test('two orders of one buyer are sent as one shipment, taken apart, and sent together again; each is told of its own', async ({
+  page,
+  request,
+}) => {
   const place = async (sku: string): Promise<string> => {
-    const placed = await request.post(`${shopUrl}/order`, { form: { sku, quantity: '1', method: 'Standard', name: 'Tomas Verhulst', email: 'tomas@verhulst.example', street: 'Kerkstraat 12', postcode: '2000', city: 'Antwerpen', country: 'BE' }, maxRedirects: 0 })
+    const placed = await request.post(`${shopUrl}/order`, {
+      form: {
+        sku,
+        quantity: '1',
+        method: 'Standard',
+        name: 'Tomas Verhulst',
+        email: 'tomas@verhulst.example',
+        street: 'Kerkstraat 12',
+        postcode: '2000',
+        city: 'Antwerpen',
+        country: 'BE',
+      },
+      maxRedirects: 0,
+    })
     return new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
   }
   const [one, two] = [await place('TLS-TWEEZ'), await place('TLS-TWEEZ')]
@@ -134,21 +195,34 @@ test('two orders of one buyer are sent as one shipment, taken apart, and sent to
   const together = drawer(page).getByRole('region', { name: 'Goes together' })
   await expect(together.getByLabel(`Combine with ${one}`)).toBeChecked()
   await together.getByRole('button', { name: 'Send as one shipment' }).click()
-  await expect(drawer(page).getByRole('heading', { level: 2 })).toHaveText(new RegExp(`${one} \\+ ${two}|${two} \\+ ${one}`))
+  await expect(drawer(page).getByRole('heading', { level: 2 })).toHaveText(
+    new RegExp(`${one} \\+ ${two}|${two} \\+ ${one}`),
+  )
   await together.getByRole('button', { name: 'Take apart' }).click()
   await expect(together.getByRole('button', { name: 'Send as one shipment' })).toBeVisible()
   await together.getByRole('button', { name: 'Send as one shipment' }).click()
   await expect(drawer(page).getByRole('heading', { level: 2 })).toContainText('+')
   await page.goto(`/desk?q=${one}&state=ready`)
-  await page.getByRole('row').filter({ hasText: `${one}` }).getByRole('checkbox').check()
+  await page
+    .getByRole('row')
+    .filter({ hasText: `${one}` })
+    .getByRole('checkbox')
+    .check()
   await page.getByRole('button', { name: 'Plan a batch' }).click()
   await page.getByRole('button', { name: /^Buy 1 label/ }).click()
   await page.getByRole('dialog').getByRole('button', { name: /^Buy/ }).click()
   await expect(page.getByRole('button', { name: /^Print 1 slip and label/ })).toBeVisible()
   await expect(async () => {
-    const orders = (await (await request.get(`${shopUrl}/admin/orders`)).json()) as { number: string; status: string; fulfilments: { tracking_number: string; lines: unknown[] }[] }[]
+    const orders = (await (await request.get(`${shopUrl}/admin/orders`)).json()) as {
+      number: string
+      status: string
+      fulfilments: { tracking_number: string; lines: unknown[] }[]
+    }[]
     const told = orders.filter(({ number }) => number === one || number === two)
-    expect(told.map(({ status, fulfilments }) => [status, fulfilments.length, fulfilments[0]?.lines.length])).toEqual([['fulfilled', 1, 1], ['fulfilled', 1, 1]])
+    expect(told.map(({ status, fulfilments }) => [status, fulfilments.length, fulfilments[0]?.lines.length])).toEqual([
+      ['fulfilled', 1, 1],
+      ['fulfilled', 1, 1],
+    ])
     expect(new Set(told.map(({ fulfilments }) => fulfilments[0]!.tracking_number)).size).toBe(1)
   }).toPass({ timeout: 20_000 })
 })

@@ -19,8 +19,22 @@ export interface Outcome {
 export function compare({ property }: Check, goal: number, seed: number, until: number): Outcome {
   let compared = 0
   for (let round = 0; compared < goal && Date.now() < until; round++) {
-    const result = fc.check(property(() => { compared++ }), { seed: seed + round, numRuns: 250, interruptAfterTimeLimit: Math.max(1, until - Date.now()), markInterruptAsFailure: false }) as fc.RunDetails<unknown>
-    if (result.failed && result.counterexample) return { compared, difference: `seed ${seed + round}: ${String(result.errorInstance)}\n${fc.stringify(result.counterexample)}` }
+    const result = fc.check(
+      property(() => {
+        compared++
+      }),
+      {
+        seed: seed + round,
+        numRuns: 250,
+        interruptAfterTimeLimit: Math.max(1, until - Date.now()),
+        markInterruptAsFailure: false,
+      },
+    ) as fc.RunDetails<unknown>
+    if (result.failed && result.counterexample)
+      return {
+        compared,
+        difference: `seed ${seed + round}: ${String(result.errorInstance)}\n${fc.stringify(result.counterexample)}`,
+      }
   }
   return { compared, difference: null }
 }

@@ -9,15 +9,29 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 /** Packages stay where they are; their JSON, which Node does not import by itself, comes along. */
 const packagesOutside = {
   name: 'packages-outside',
-  setup: ({ onResolve }) => onResolve({ filter: /^(@[a-z]|[a-z])/ }, ({ kind, path }) => (kind === 'entry-point' || path.endsWith('.json') ? undefined : { path, external: true })),
+  setup: ({ onResolve }) =>
+    onResolve({ filter: /^(@[a-z]|[a-z])/ }, ({ kind, path }) =>
+      kind === 'entry-point' || path.endsWith('.json') ? undefined : { path, external: true },
+    ),
 }
 
 /** The path of the bundle. Made anew at each call: it takes a blink, and is never out of date. */
 export async function bundle(program) {
   const built = join(root, '.built', `${program.replace(/\.ts$/, '').replaceAll('/', '-')}.mjs`)
   const { outputFiles } = await build({
-    absWorkingDir: root, entryPoints: { [basename(built, '.mjs')]: program }, outdir: dirname(built), outExtension: { '.js': '.mjs' }, splitting: true, write: false, bundle: true, platform: 'node', target: 'node20', format: 'esm',
-    sourcemap: 'linked', plugins: [packagesOutside], logLevel: 'warning',
+    absWorkingDir: root,
+    entryPoints: { [basename(built, '.mjs')]: program },
+    outdir: dirname(built),
+    outExtension: { '.js': '.mjs' },
+    splitting: true,
+    write: false,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: 'linked',
+    plugins: [packagesOutside],
+    logLevel: 'warning',
   })
   await stop()
   mkdirSync(dirname(built), { recursive: true })

@@ -5,7 +5,20 @@
  */
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { answers, build, carrierPort, carriers, environment, install, nodeIsNewEnough, portsAreFree, root, run, start, throwAwayHalfMade } from './environment.mjs'
+import {
+  answers,
+  build,
+  carrierPort,
+  carriers,
+  environment,
+  install,
+  nodeIsNewEnough,
+  portsAreFree,
+  root,
+  run,
+  start,
+  throwAwayHalfMade,
+} from './environment.mjs'
 
 const args = process.argv.slice(2)
 const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
@@ -44,16 +57,24 @@ async function stop(code) {
   if (stopping) return
   stopping = true
   for (const child of children.values()) child.kill('SIGTERM')
-  const all = [...children.values()].map((child) => (child.exitCode !== null ? null : new Promise((resolve) => child.on('exit', resolve))))
+  const all = [...children.values()].map((child) =>
+    child.exitCode !== null ? null : new Promise((resolve) => child.on('exit', resolve)),
+  )
   await Promise.race([Promise.all(all), new Promise((resolve) => setTimeout(resolve, 8000))])
   process.exit(code)
 }
 // Whatever ends this process, nothing of it stays behind on the ports.
-process.on('exit', () => { for (const child of children.values()) child.kill('SIGKILL') })
+process.on('exit', () => {
+  for (const child of children.values()) child.kill('SIGKILL')
+})
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
 
 for (const standIn of ['shop', 'carriers', 'mail']) keep(standIn, ['scripts/run.mjs', 'standins/start.ts', standIn])
-const outside = await Promise.all([env.GHARRY_SHOP_PORT, env.GHARRY_MAIL_PORT, ...carriers.map((carrier) => carrierPort(env, carrier))].map((port) => answers(`http://127.0.0.1:${port}/`)))
+const outside = await Promise.all(
+  [env.GHARRY_SHOP_PORT, env.GHARRY_MAIL_PORT, ...carriers.map((carrier) => carrierPort(env, carrier))].map((port) =>
+    answers(`http://127.0.0.1:${port}/`),
+  ),
+)
 if (outside.includes(false)) {
   console.error('A stand-in did not start: see its lines above.')
   await stop(1)

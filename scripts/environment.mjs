@@ -8,7 +8,18 @@ import { fileURLToPath } from 'node:url'
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 
-const ports = { GHARRY_PORT: 4600, GHARRY_SHOP_PORT: 4610, GHARRY_HERON_PORT: 4611, GHARRY_CORVID_PORT: 4612, GHARRY_MAIL_PORT: 4613, GHARRY_NORTHLIGHT_PORT: 4614, GHARRY_SKUA_PORT: 4615, GHARRY_BRAMBLE_PORT: 4616, GHARRY_DRAY_PORT: 4617, GHARRY_SMTP_PORT: 4625 }
+const ports = {
+  GHARRY_PORT: 4600,
+  GHARRY_SHOP_PORT: 4610,
+  GHARRY_HERON_PORT: 4611,
+  GHARRY_CORVID_PORT: 4612,
+  GHARRY_MAIL_PORT: 4613,
+  GHARRY_NORTHLIGHT_PORT: 4614,
+  GHARRY_SKUA_PORT: 4615,
+  GHARRY_BRAMBLE_PORT: 4616,
+  GHARRY_DRAY_PORT: 4617,
+  GHARRY_SMTP_PORT: 4625,
+}
 /** The carriers of the demo, by the names that their ports have. */
 export const carriers = ['heron', 'corvid', 'northlight', 'skua', 'bramble', 'dray']
 export const carrierPort = (env, carrier) => env[`GHARRY_${carrier.toUpperCase()}_PORT`]
@@ -19,22 +30,26 @@ export function environment(given = process.env) {
   for (const [name, port] of Object.entries(ports)) env[name] = given[name] ?? String(port)
   env.GHARRY_URL = given.GHARRY_URL ?? `http://127.0.0.1:${env.GHARRY_PORT}`
   env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
-  env.GHARRY_CARRIER_URLS = given.GHARRY_CARRIER_URLS ?? carriers.map((carrier) => `${carrier}=http://127.0.0.1:${carrierPort(env, carrier)}`).join(',')
+  env.GHARRY_CARRIER_URLS =
+    given.GHARRY_CARRIER_URLS ??
+    carriers.map((carrier) => `${carrier}=http://127.0.0.1:${carrierPort(env, carrier)}`).join(',')
   return env
 }
 
 export async function portsAreFree(env) {
   const taken = []
   for (const name of Object.keys(ports)) if (!(await isFree(Number(env[name])))) taken.push(name)
-  for (const name of taken) console.error(`Port ${env[name]} is taken. Stop what uses it, or set ${name} to another port.`)
+  for (const name of taken)
+    console.error(`Port ${env[name]} is taken. Stop what uses it, or set ${name} to another port.`)
   return taken.length === 0
 }
 
-const isFree = (port) => new Promise((resolve) => {
-  const server = createServer()
-  server.once('error', () => resolve(false))
-  server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
-})
+const isFree = (port) =>
+  new Promise((resolve) => {
+    const server = createServer()
+    server.once('error', () => resolve(false))
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
+  })
 
 export function nodeIsNewEnough() {
   const [major, minor] = process.versions.node.split('.').map(Number)
@@ -46,7 +61,9 @@ export function nodeIsNewEnough() {
 /** Installs the packages of the lock file, unless exactly these are there. */
 export function install() {
   const stamp = join(root, 'node_modules', '.gharry-installed')
-  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Installing packages (the database is built from source, which takes some minutes) …')
   run('npm', ['ci', '--no-audit', '--no-fund'])
@@ -57,7 +74,8 @@ export function install() {
 export function build(env) {
   const stamp = join(root, '.next', 'gharry-built')
   const hash = createHash('sha256')
-  for (const file of ['package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', ...files('src')]) hash.update(file).update(readFileSync(join(root, file)))
+  for (const file of ['package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', ...files('src')])
+    hash.update(file).update(readFileSync(join(root, file)))
   const wanted = hash.digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Building …')
@@ -65,10 +83,13 @@ export function build(env) {
   writeFileSync(stamp, wanted)
 }
 
-const files = (folder) => readdirSync(join(root, folder)).sort().flatMap((name) => {
-  const file = `${folder}/${name}`
-  return statSync(join(root, file)).isDirectory() ? files(file) : [file]
-})
+const files = (folder) =>
+  readdirSync(join(root, folder))
+    .sort()
+    .flatMap((name) => {
+      const file = `${folder}/${name}`
+      return statSync(join(root, file)).isDirectory() ? files(file) : [file]
+    })
 
 /** A world that was left half made, as its making was killed, is of no use and has nothing of anybody's in it: it is thrown away. True when there was one. */
 export function throwAwayHalfMade(folder) {
@@ -88,9 +109,11 @@ export function run(command, args, env = process.env) {
 /** Starts a process whose lines are shown with its name before them. */
 export function start(name, args, env) {
   const child = spawn('node', args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] })
-  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => {
-    if (process.env.GHARRY_QUIET !== '1') for (const line of String(chunk).split('\n').filter(Boolean)) console.log(`[${name}] ${line}`)
-  })
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (chunk) => {
+      if (process.env.GHARRY_QUIET !== '1')
+        for (const line of String(chunk).split('\n').filter(Boolean)) console.log(`[${name}] ${line}`)
+    })
   return child
 }
 

@@ -15,16 +15,29 @@ run('node', ['node_modules/typescript/bin/tsc', '--noEmit'])
 run('node', ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`])
 build(env)
 // The browser tests have ports of their own, so they get the plain environment.
-run('node', ['node_modules/@playwright/test/cli.js', 'test'], { ...process.env, NEXT_TELEMETRY_DISABLED: '1', PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'browser.json') })
+run('node', ['node_modules/@playwright/test/cli.js', 'test'], {
+  ...process.env,
+  NEXT_TELEMETRY_DISABLED: '1',
+  PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'browser.json'),
+})
 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
 const browser = JSON.parse(readFileSync(join(reports, 'browser.json'), 'utf8'))
-console.log(`${jest.numPassedTests + browser.stats.expected + browser.stats.flaky} passed, ${jest.numFailedTests + browser.stats.unexpected} failed`)
+console.log(
+  `${jest.numPassedTests + browser.stats.expected + browser.stats.flaky} passed, ${jest.numFailedTests + browser.stats.unexpected} failed`,
+)
 
 /** The programs that the tests read Gharry's output with, and the browser. */
 function programs() {
-  const needed = { chromium: '/usr/bin/chromium', 'zbar-tools': '/usr/bin/zbarimg', 'poppler-utils': '/usr/bin/pdftoppm', qpdf: '/usr/bin/qpdf' }
-  const missing = Object.entries(needed).filter(([, file]) => !existsSync(file)).map(([name]) => name)
+  const needed = {
+    chromium: '/usr/bin/chromium',
+    'zbar-tools': '/usr/bin/zbarimg',
+    'poppler-utils': '/usr/bin/pdftoppm',
+    qpdf: '/usr/bin/qpdf',
+  }
+  const missing = Object.entries(needed)
+    .filter(([, file]) => !existsSync(file))
+    .map(([name]) => name)
   if (missing.length === 0) return
   if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
     console.log(`Installing ${missing.join(', ')} …`)
@@ -32,6 +45,8 @@ function programs() {
     spawnSync('apt-get', ['update', '-q'], quiet)
     if (spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...missing], quiet).status === 0) return
   }
-  console.error(`The tests need these Debian packages: ${missing.join(' ')}. Install them with\n  sudo apt-get install ${missing.join(' ')}`)
+  console.error(
+    `The tests need these Debian packages: ${missing.join(' ')}. Install them with\n  sudo apt-get install ${missing.join(' ')}`,
+  )
   process.exit(1)
 }

@@ -10,13 +10,26 @@ export function proxy(request: NextRequest): NextResponse {
   const path = request.nextUrl.pathname
   const secure = (process.env.GHARRY_URL ?? '').startsWith('https:')
   const turned = turnedAway(request.method, path, request.headers, process.env)
-  if (turned) return NextResponse.json({ code: turned.code, sentence: turned.sentence }, { status: turned.status, headers: guardHeaders(path, secure) })
+  if (turned)
+    return NextResponse.json(
+      { code: turned.code, sentence: turned.sentence },
+      { status: turned.status, headers: guardHeaders(path, secure) },
+    )
 
   const nonce = btoa(crypto.randomUUID())
   const development = process.env.NODE_ENV === 'development'
   const policy = [
-    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ''}`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:", "font-src 'self' data:",
-    "connect-src 'self'", "worker-src 'self' blob:", "object-src 'none'", "base-uri 'self'", "form-action 'self'", "frame-ancestors 'none'",
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ''}`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self' data:",
+    "connect-src 'self'",
+    "worker-src 'self' blob:",
+    "object-src 'none'",
+    "base-uri 'self'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
   ].join('; ')
   const headers = new Headers(request.headers)
   headers.set('x-nonce', nonce)
@@ -28,4 +41,8 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 // The framework reads this when it builds, so it names the paths of `uploadPaths` once more; a test holds both together.
-export const config = { matcher: ['/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/items/file|api/tariffs/file|api/money/invoices).*)'] }
+export const config = {
+  matcher: [
+    '/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/items/file|api/tariffs/file|api/money/invoices).*)',
+  ],
+}

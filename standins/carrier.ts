@@ -20,7 +20,14 @@ export interface CarrierLabel {
   service: string
   reference: string
 }
-interface CarrierEvent { id: string; trackingNumber: string; at: string; status: string; place: string; text: string }
+interface CarrierEvent {
+  id: string
+  trackingNumber: string
+  at: string
+  status: string
+  place: string
+  text: string
+}
 
 export interface CarrierSettings {
   readonly id: string
@@ -35,10 +42,45 @@ export interface CarrierSettings {
 }
 
 const labelRequest = z.object({
-  service: z.string(), fromCountry: z.string().length(2), toCountry: z.string().length(2), toPostcode: z.string(), from: z.object({ lines: z.array(z.string()).min(2) }), to: z.object({ lines: z.array(z.string()).min(2) }),
-  parcels: z.array(z.object({ weight: z.number().int().positive('must be more than 0 g'), size: z.array(z.number().int().positive()).length(3), dangerousGoods: z.array(z.string()).optional(), notStackable: z.boolean().optional() })).min(1), reference: z.string(), shipOn: z.iso.date(), signature: z.boolean(), insured: z.number().int().min(0),
-  toCollect: z.number().int().min(0), residential: z.boolean(), postOfficeBox: z.boolean(), notStackable: z.boolean(), dangerousGoods: z.array(z.string()), duties: z.enum(['DAP', 'DDP']), returnLabel: z.boolean().default(false),
-  customs: z.array(z.object({ description: z.string(), hsCode: z.string(), origin: z.string(), quantity: z.number().int().positive(), netWeight: z.number().int(), value: z.object({ minor: z.number().int(), currency: z.string() }) })).nullable(),
+  service: z.string(),
+  fromCountry: z.string().length(2),
+  toCountry: z.string().length(2),
+  toPostcode: z.string(),
+  from: z.object({ lines: z.array(z.string()).min(2) }),
+  to: z.object({ lines: z.array(z.string()).min(2) }),
+  parcels: z
+    .array(
+      z.object({
+        weight: z.number().int().positive('must be more than 0 g'),
+        size: z.array(z.number().int().positive()).length(3),
+        dangerousGoods: z.array(z.string()).optional(),
+        notStackable: z.boolean().optional(),
+      }),
+    )
+    .min(1),
+  reference: z.string(),
+  shipOn: z.iso.date(),
+  signature: z.boolean(),
+  insured: z.number().int().min(0),
+  toCollect: z.number().int().min(0),
+  residential: z.boolean(),
+  postOfficeBox: z.boolean(),
+  notStackable: z.boolean(),
+  dangerousGoods: z.array(z.string()),
+  duties: z.enum(['DAP', 'DDP']),
+  returnLabel: z.boolean().default(false),
+  customs: z
+    .array(
+      z.object({
+        description: z.string(),
+        hsCode: z.string(),
+        origin: z.string(),
+        quantity: z.number().int().positive(),
+        netWeight: z.number().int(),
+        value: z.object({ minor: z.number().int(), currency: z.string() }),
+      }),
+    )
+    .nullable(),
 })
 
 const hour = 3_600_000
@@ -47,7 +89,12 @@ const plan = (transitDays: number): { after: number; status: string; place: stri
   { after: 0, status: 'announced', place: '', text: 'The sender has announced the parcel' },
   { after: 6 * hour, status: 'collected', place: 'Depot of origin', text: 'Collected from the sender' },
   { after: 14 * hour, status: 'in transit', place: 'Sorting centre', text: 'On its way' },
-  { after: Math.max(1, 24 * transitDays - 4) * hour, status: 'out for delivery', place: 'Depot of destination', text: 'With the driver' },
+  {
+    after: Math.max(1, 24 * transitDays - 4) * hour,
+    status: 'out for delivery',
+    place: 'Depot of destination',
+    text: 'With the driver',
+  },
   { after: Math.max(5, 24 * transitDays) * hour, status: 'delivered', place: '', text: 'Handed over' },
 ]
 
@@ -58,7 +105,8 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
   const { hits } = withFaults(app, settings.name)
   const clock = makeClock(books)
   app.addHook('onRequest', async (request, reply) => {
-    if (request.url.startsWith('/api/') && request.headers.authorization !== `Bearer ${settings.token}`) return reply.code(401).send({ message: 'The token is wrong.' })
+    if (request.url.startsWith('/api/') && request.headers.authorization !== `Bearer ${settings.token}`)
+      return reply.code(401).send({ message: 'The token is wrong.' })
   })
 
   app.post('/api/labels', (request, reply) => {
@@ -66,17 +114,39 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     const before = books.get<{ trackingNumber: string }>('key', key)
     if (before) return books.get<CarrierLabel>('label', before.trackingNumber)
     const parsed = labelRequest.safeParse(request.body)
-    if (!parsed.success) return reply.code(422).send({ message: `${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}` })
+    if (!parsed.success)
+      return reply
+        .code(422)
+        .send({ message: `${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}` })
     const refused = settings.habits.refuses?.(parsed.data, clock.now())
     if (refused) return reply.code(422).send({ message: refused })
     const priced = priceOf(settings.services, settings.tariffs, parsed.data, settings.homePerUnit)
     if (typeof priced === 'string') return reply.code(422).send({ message: priced })
-    if (parsed.data.returnLabel && !settings.services.find(({ id }) => id === parsed.data.service)?.offers.includes('return label')) return reply.code(422).send({ message: 'This service gives no return labels.' })
+    if (
+      parsed.data.returnLabel &&
+      !settings.services.find(({ id }) => id === parsed.data.service)?.offers.includes('return label')
+    )
+      return reply.code(422).send({ message: 'This service gives no return labels.' })
     const serial = books.count('parcel')
     // Numbers of returns are taken from the far end, so that they never meet those of parcels.
     const back = (i: number): string => settings.habits.number(returnSerial - serial - i, parsed.data.toCountry)
-    const parcels = parsed.data.parcels.map((_, i) => ({ trackingNumber: settings.habits.number(serial + i + 1, parsed.data.fromCountry), symbology: settings.habits.symbology, routing: `${parsed.data.toCountry}-${parsed.data.toPostcode.replace(/\s/g, '').slice(0, 5)} ${priced.zone}`, ...(parsed.data.returnLabel ? { returnNumber: back(i) } : {}) }))
-    const label: CarrierLabel = { trackingNumber: parcels[0]!.trackingNumber, parcels, charged: { minor: priced.minor, currency: priced.currency }, key, state: 'bought', boughtAt: clock.now(), released: 0, service: parsed.data.service, reference: parsed.data.reference }
+    const parcels = parsed.data.parcels.map((_, i) => ({
+      trackingNumber: settings.habits.number(serial + i + 1, parsed.data.fromCountry),
+      symbology: settings.habits.symbology,
+      routing: `${parsed.data.toCountry}-${parsed.data.toPostcode.replace(/\s/g, '').slice(0, 5)} ${priced.zone}`,
+      ...(parsed.data.returnLabel ? { returnNumber: back(i) } : {}),
+    }))
+    const label: CarrierLabel = {
+      trackingNumber: parcels[0]!.trackingNumber,
+      parcels,
+      charged: { minor: priced.minor, currency: priced.currency },
+      key,
+      state: 'bought',
+      boughtAt: clock.now(),
+      released: 0,
+      service: parsed.data.service,
+      reference: parsed.data.reference,
+    }
     books.together(() => {
       books.put('label', label.trackingNumber, label)
       books.put('key', key, { trackingNumber: label.trackingNumber })
@@ -101,44 +171,93 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     if (!books.get('top-up', key)) books.put('top-up', key, { minor, at: clock.now() })
     return { received: true }
   })
-  app.get('/admin/balance', () => books.newest<{ minor: number; at: string }>('top-up', 1000).map((row) => row.document))
+  app.get('/admin/balance', () =>
+    books.newest<{ minor: number; at: string }>('top-up', 1000).map((row) => row.document),
+  )
   app.get('/api/events', (request) => {
-    const { after, limit } = z.object({ after: z.string().default(''), limit: z.coerce.number().int().min(1).max(1000).default(200) }).parse(request.query)
+    const { after, limit } = z
+      .object({ after: z.string().default(''), limit: z.coerce.number().int().min(1).max(1000).default(200) })
+      .parse(request.query)
     releaseEvents(books, clock.now())
     const rows = books.changedAfter<CarrierEvent>('event', Number(after) || 0, limit + 1)
     const some = rows.slice(0, limit)
     const events = some.map((row) => row.document)
-    return { events: hits('twice') ? [...events, ...events] : events, cursor: String(some[some.length - 1]?.seq ?? (Number(after) || 0)), more: rows.length > limit }
+    return {
+      events: hits('twice') ? [...events, ...events] : events,
+      cursor: String(some[some.length - 1]?.seq ?? (Number(after) || 0)),
+      more: rows.length > limit,
+    }
   })
 
   app.get('/admin/labels', () => books.newest<CarrierLabel>('label', 200_000).map((row) => row.document))
   app.post('/admin/labels', (request) => {
     const labels = request.body as CarrierLabel[]
-    books.together(() => labels.forEach((label) => {
-      books.put('label', label.trackingNumber, label)
-      books.put('key', label.key, { trackingNumber: label.trackingNumber })
-      for (const { trackingNumber } of label.parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
-    }))
+    books.together(() =>
+      labels.forEach((label) => {
+        books.put('label', label.trackingNumber, label)
+        books.put('key', label.key, { trackingNumber: label.trackingNumber })
+        for (const { trackingNumber } of label.parcels)
+          books.put('parcel', trackingNumber, { label: label.trackingNumber })
+      }),
+    )
     return { stored: labels.length }
   })
   app.get('/admin/clock', () => ({ now: clock.now(), speed: clock.speed() }))
   app.post('/admin/clock', (request, reply) => {
-    const { speed, days } = z.object({ speed: z.coerce.number().min(0).max(100_000).optional(), days: z.coerce.number().min(0).max(60).optional() }).parse(request.body)
+    const { speed, days } = z
+      .object({
+        speed: z.coerce.number().min(0).max(100_000).optional(),
+        days: z.coerce.number().min(0).max(60).optional(),
+      })
+      .parse(request.body)
     clock.set(speed ?? clock.speed(), (days ?? 0) * 24 * hour)
-    return String(request.headers['content-type']).includes('urlencoded') ? reply.redirect('/') : { now: clock.now(), speed: clock.speed() }
+    return String(request.headers['content-type']).includes('urlencoded')
+      ? reply.redirect('/')
+      : { now: clock.now(), speed: clock.speed() }
   })
   app.get('/', (_request, reply) => {
-    const rows = books.newest<CarrierLabel>('label', 50).map(({ document }) => [document.parcels.map((parcel) => parcel.trackingNumber).join(' '), document.service, document.reference, `${(document.charged.minor / 100).toFixed(2)} ${document.charged.currency}`, document.state])
-    return reply.type('text/html').send(page(settings.name, card('Clock', `<p id="clock">${clock.now()} · ${clock.speed()} times as fast</p><form method="post" action="/admin/clock" style="display:inline"><input type="hidden" name="days" value="1"><button>Next day</button></form> <form method="post" action="/admin/clock" style="display:inline"><label style="display:inline">Speed <input name="speed" type="number" min="0" value="${clock.speed()}"></label> <button>Set</button></form>`) + card(`Labels (${books.count('label')})`, table(['Number', 'Service', 'Reference', 'Charged', 'State'], rows)) + '<nav><a href="/admin">Switches and read-out</a></nav>'))
+    const rows = books
+      .newest<CarrierLabel>('label', 50)
+      .map(({ document }) => [
+        document.parcels.map((parcel) => parcel.trackingNumber).join(' '),
+        document.service,
+        document.reference,
+        `${(document.charged.minor / 100).toFixed(2)} ${document.charged.currency}`,
+        document.state,
+      ])
+    return reply
+      .type('text/html')
+      .send(
+        page(
+          settings.name,
+          card(
+            'Clock',
+            `<p id="clock">${clock.now()} · ${clock.speed()} times as fast</p><form method="post" action="/admin/clock" style="display:inline"><input type="hidden" name="days" value="1"><button>Next day</button></form> <form method="post" action="/admin/clock" style="display:inline"><label style="display:inline">Speed <input name="speed" type="number" min="0" value="${clock.speed()}"></label> <button>Set</button></form>`,
+          ) +
+            card(
+              `Labels (${books.count('label')})`,
+              table(['Number', 'Service', 'Reference', 'Charged', 'State'], rows),
+            ) +
+            '<nav><a href="/admin">Switches and read-out</a></nav>',
+        ),
+      )
   })
   app.addHook('onClose', () => books.close())
   return { app, books }
 }
 
-interface Clock { now: () => string; speed: () => number; set: (speed: number, ahead: number) => void }
+interface Clock {
+  now: () => string
+  speed: () => number
+  set: (speed: number, ahead: number) => void
+}
 
 function makeClock(books: Books): Clock {
-  const kept = books.get<{ ahead: number; speed: number; since: number }>('clock', 'clock') ?? { ahead: 0, speed: 1, since: Date.now() }
+  const kept = books.get<{ ahead: number; speed: number; since: number }>('clock', 'clock') ?? {
+    ahead: 0,
+    speed: 1,
+    since: Date.now(),
+  }
   let { ahead, speed, since } = kept
   const ms = (): number => Date.now() + ahead + (Date.now() - since) * (speed - 1)
   return {
@@ -165,7 +284,14 @@ function releaseEvents(books: Books, now: string): void {
         const step = steps[released]!
         for (const { trackingNumber } of label.parcels) {
           const id = `${trackingNumber}-${released}`
-          books.put('event', id, { id, trackingNumber, at: new Date(Date.parse(label.boughtAt) + step.after).toISOString(), status: step.status, place: step.place, text: step.text } satisfies CarrierEvent)
+          books.put('event', id, {
+            id,
+            trackingNumber,
+            at: new Date(Date.parse(label.boughtAt) + step.after).toISOString(),
+            status: step.status,
+            place: step.place,
+            text: step.text,
+          } satisfies CarrierEvent)
         }
         released++
       }

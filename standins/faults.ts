@@ -14,14 +14,24 @@ export interface Faults {
   twice: number
 }
 
-export const faultSchema = z.object({
-  latencyMs: z.coerce.number().int().min(0).max(60_000), timeOutAfterWork: z.coerce.number().int().min(0), tooManyCalls: z.coerce.number().int().min(0),
-  serverError: z.coerce.number().int().min(0), malformedBody: z.coerce.number().int().min(0), twice: z.coerce.number().int().min(0),
-}).partial()
+export const faultSchema = z
+  .object({
+    latencyMs: z.coerce.number().int().min(0).max(60_000),
+    timeOutAfterWork: z.coerce.number().int().min(0),
+    tooManyCalls: z.coerce.number().int().min(0),
+    serverError: z.coerce.number().int().min(0),
+    malformedBody: z.coerce.number().int().min(0),
+    twice: z.coerce.number().int().min(0),
+  })
+  .partial()
 
 const names: Readonly<Record<keyof Faults, string>> = {
-  latencyMs: 'Latency in milliseconds', timeOutAfterWork: 'No answer after the work was done, every n-th call', tooManyCalls: 'Status 429 with retry-after, every n-th call',
-  serverError: 'Status 500, every n-th call', malformedBody: 'Garbled body, every n-th call', twice: 'Delivered twice, every n-th time',
+  latencyMs: 'Latency in milliseconds',
+  timeOutAfterWork: 'No answer after the work was done, every n-th call',
+  tooManyCalls: 'Status 429 with retry-after, every n-th call',
+  serverError: 'Status 500, every n-th call',
+  malformedBody: 'Garbled body, every n-th call',
+  twice: 'Delivered twice, every n-th time',
 }
 
 export interface FaultSwitches {
@@ -30,11 +40,25 @@ export interface FaultSwitches {
   readonly hits: (name: Exclude<keyof Faults, 'latencyMs'>) => boolean
 }
 
-interface Received { at: string; method: string; url: string; key: string; status: number; body: unknown }
+interface Received {
+  at: string
+  method: string
+  url: string
+  key: string
+  status: number
+  body: unknown
+}
 
 /** Adds the switches, and a read-out of what was received, to a stand-in's /api. */
 export function withFaults(app: FastifyInstance, title: string): FaultSwitches {
-  const faults: Faults = { latencyMs: 0, timeOutAfterWork: 0, tooManyCalls: 0, serverError: 0, malformedBody: 0, twice: 0 }
+  const faults: Faults = {
+    latencyMs: 0,
+    timeOutAfterWork: 0,
+    tooManyCalls: 0,
+    serverError: 0,
+    malformedBody: 0,
+    twice: 0,
+  }
   const calls: Record<string, number> = {}
   const received: Received[] = []
   const hits: FaultSwitches['hits'] = (name) => {
@@ -52,7 +76,14 @@ export function withFaults(app: FastifyInstance, title: string): FaultSwitches {
   })
   app.addHook('onSend', async (request, reply, payload) => {
     if (!isApi(request.url)) return payload
-    received.push({ at: new Date().toISOString(), method: request.method, url: request.url, key: String(request.headers['idempotency-key'] ?? ''), status: reply.statusCode, body: request.body ?? null })
+    received.push({
+      at: new Date().toISOString(),
+      method: request.method,
+      url: request.url,
+      key: String(request.headers['idempotency-key'] ?? ''),
+      status: reply.statusCode,
+      body: request.body ?? null,
+    })
     if (received.length > 2000) received.shift()
     if (reply.statusCode < 400 && hits('timeOutAfterWork')) {
       // The caller hears nothing: the connection is cut after the work was done.
@@ -69,9 +100,24 @@ export function withFaults(app: FastifyInstance, title: string): FaultSwitches {
     return String(request.headers['content-type']).includes('urlencoded') ? reply.redirect('/admin') : faults
   })
   app.get('/admin', (_request, reply) => {
-    const fields = (Object.keys(names) as (keyof Faults)[]).map((name) => `<label>${names[name]} <input name="${name}" type="number" min="0" value="${faults[name]}"></label>`).join('')
-    const rows = received.slice(-100).reverse().map((call) => [call.at.slice(11, 19), call.method, call.url, call.key, String(call.status)])
-    return reply.type('text/html').send(page(`${title}: switches`, card('Faults', `<form method="post" action="/admin/faults">${fields}<button>Set</button></form>`) + card('Received, newest first', table(['Time', 'Method', 'Path', 'Key', 'Status'], rows))))
+    const fields = (Object.keys(names) as (keyof Faults)[])
+      .map(
+        (name) => `<label>${names[name]} <input name="${name}" type="number" min="0" value="${faults[name]}"></label>`,
+      )
+      .join('')
+    const rows = received
+      .slice(-100)
+      .reverse()
+      .map((call) => [call.at.slice(11, 19), call.method, call.url, call.key, String(call.status)])
+    return reply
+      .type('text/html')
+      .send(
+        page(
+          `${title}: switches`,
+          card('Faults', `<form method="post" action="/admin/faults">${fields}<button>Set</button></form>`) +
+            card('Received, newest first', table(['Time', 'Method', 'Path', 'Key', 'Status'], rows)),
+        ),
+      )
   })
   return { faults, hits }
 }

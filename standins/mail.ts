@@ -6,7 +6,15 @@ import { withFaults } from './faults'
 import { escapeHtml, page, table } from './html'
 import { makeServer } from './server'
 
-export interface StoredMail { id: string; to: string; subject: string; text: string; html: string; at: string; copies: number }
+export interface StoredMail {
+  id: string
+  to: string
+  subject: string
+  text: string
+  html: string
+  at: string
+  copies: number
+}
 
 /** A mail server with a web inbox. Mails with the same Message-ID are one mail; how often it came is counted. */
 export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPServer; books: Books } {
@@ -14,7 +22,9 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
   const books = openBooks(file)
   const { faults, hits } = withFaults(app, 'Mail')
   const smtp = new SMTPServer({
-    authOptional: true, disabledCommands: ['STARTTLS', 'AUTH'], logger: false,
+    authOptional: true,
+    disabledCommands: ['STARTTLS', 'AUTH'],
+    logger: false,
     onData: (stream, _session, done) => {
       const take = async (): Promise<void> => {
         const mail = await simpleParser(stream)
@@ -24,8 +34,17 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
         const id = mail.messageId ?? String(Date.now())
         const before = books.get<StoredMail>('mail', id)
         const to = Array.isArray(mail.to) ? mail.to.map((address) => address.text).join(', ') : (mail.to?.text ?? '')
-        books.put('mail', id, { id, to, subject: mail.subject ?? '', text: mail.text ?? '', html: mail.html || '', at: before?.at ?? new Date().toISOString(), copies: (before?.copies ?? 0) + (hits('twice') ? 2 : 1) } satisfies StoredMail)
-        if (hits('timeOutAfterWork')) return done(Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 }))
+        books.put('mail', id, {
+          id,
+          to,
+          subject: mail.subject ?? '',
+          text: mail.text ?? '',
+          html: mail.html || '',
+          at: before?.at ?? new Date().toISOString(),
+          copies: (before?.copies ?? 0) + (hits('twice') ? 2 : 1),
+        } satisfies StoredMail)
+        if (hits('timeOutAfterWork'))
+          return done(Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 }))
         done()
       }
       take().catch((error: unknown) => done(error instanceof Error ? error : new Error(String(error))))
@@ -37,13 +56,28 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
   })
   app.get('/admin/mails', () => books.newest<StoredMail>('mail', 10_000).map((row) => row.document))
   app.get('/', (_request, reply) => {
-    const rows = books.newest<StoredMail>('mail', 200).map(({ document }) => [document.at.slice(0, 19).replace('T', ' '), document.to, `<a href="/mail?id=${encodeURIComponent(document.id)}">${escapeHtml(document.subject)}</a>`])
-    return reply.type('text/html').send(page('Inbox', table(['Time', 'To', 'Subject'], rows) + '<p><a href="/admin">Switches and read-out</a></p>'))
+    const rows = books
+      .newest<StoredMail>('mail', 200)
+      .map(({ document }) => [
+        document.at.slice(0, 19).replace('T', ' '),
+        document.to,
+        `<a href="/mail?id=${encodeURIComponent(document.id)}">${escapeHtml(document.subject)}</a>`,
+      ])
+    return reply
+      .type('text/html')
+      .send(page('Inbox', table(['Time', 'To', 'Subject'], rows) + '<p><a href="/admin">Switches and read-out</a></p>'))
   })
   app.get('/mail', (request, reply) => {
     const mail = books.get<StoredMail>('mail', String((request.query as { id?: string }).id ?? ''))
     if (!mail) return reply.code(404).type('text/html').send(page('No such mail', ''))
-    return reply.type('text/html').send(page(mail.subject, `<p>To ${escapeHtml(mail.to)}</p><iframe title="HTML" style="width:100%;height:22rem;border:1px solid #ccc" sandbox="allow-top-navigation-by-user-activation" srcdoc="${escapeHtml(mail.html.replace('<a ', '<a target="_top" '))}"></iframe><pre style="white-space:pre-wrap">${escapeHtml(mail.text)}</pre>`))
+    return reply
+      .type('text/html')
+      .send(
+        page(
+          mail.subject,
+          `<p>To ${escapeHtml(mail.to)}</p><iframe title="HTML" style="width:100%;height:22rem;border:1px solid #ccc" sandbox="allow-top-navigation-by-user-activation" srcdoc="${escapeHtml(mail.html.replace('<a ', '<a target="_top" '))}"></iframe><pre style="white-space:pre-wrap">${escapeHtml(mail.text)}</pre>`,
+        ),
+      )
   })
   app.addHook('onClose', async () => {
     await new Promise<void>((resolve) => void smtp.close(() => resolve()))

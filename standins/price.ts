@@ -8,7 +8,12 @@ export interface Consignment {
   readonly toPostcode: string
   readonly shipOn: string
   /** A parcel that says nothing of its goods shares what the consignment has. */
-  readonly parcels: readonly { readonly weight: number; readonly size: readonly number[]; readonly dangerousGoods?: readonly string[] | undefined; readonly notStackable?: boolean | undefined }[]
+  readonly parcels: readonly {
+    readonly weight: number
+    readonly size: readonly number[]
+    readonly dangerousGoods?: readonly string[] | undefined
+    readonly notStackable?: boolean | undefined
+  }[]
   readonly signature: boolean
   readonly insured: number
   readonly toCollect: number
@@ -33,26 +38,52 @@ export interface Priced {
  * when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in the
  * seller's, whose unit has `homeMinors` minor units.
  */
-export function priceOf(services: readonly Service[], tariffs: readonly Tariff[], asked: Consignment, homePerUnit: (currency: string) => number, homeMinors = 100): Priced | string {
+export function priceOf(
+  services: readonly Service[],
+  tariffs: readonly Tariff[],
+  asked: Consignment,
+  homePerUnit: (currency: string) => number,
+  homeMinors = 100,
+): Priced | string {
   const service = services.find((candidate) => candidate.id === asked.service)
   if (!service) return `There is no service "${asked.service}".`
   const lanes = service.zones.filter((zone) => zone.from === asked.fromCountry && zone.to === asked.toCountry)
-  const special = lanes.flatMap((zone) => (zone.prefixes ?? []).filter((prefix) => beginsWith(asked.toPostcode, prefix)).map((prefix) => ({ zone, length: prefix.length }))).sort((a, b) => b.length - a.length)[0]?.zone
+  const special = lanes
+    .flatMap((zone) =>
+      (zone.prefixes ?? [])
+        .filter((prefix) => beginsWith(asked.toPostcode, prefix))
+        .map((prefix) => ({ zone, length: prefix.length })),
+    )
+    .sort((a, b) => b.length - a.length)[0]?.zone
   const zone = special ?? lanes.find((candidate) => !candidate.prefixes)
   if (!zone) return `${service.name} does not go to ${asked.toCountry} ${asked.toPostcode}.`
-  if (asked.postOfficeBox && !service.limits.postOfficeBox) return `${service.name} does not deliver to post-office boxes.`
+  if (asked.postOfficeBox && !service.limits.postOfficeBox)
+    return `${service.name} does not deliver to post-office boxes.`
   if (asked.signature && !service.offers.includes('signature')) return `${service.name} has no signature.`
-  if (asked.toCollect > 0 && !service.offers.includes('cash on delivery')) return `${service.name} does not collect cash.`
+  if (asked.toCollect > 0 && !service.offers.includes('cash on delivery'))
+    return `${service.name} does not collect cash.`
   if (asked.insured > service.cover.upTo) return `${service.name} covers ${service.cover.upTo / homeMinors} at most.`
   const heaviest = Math.max(...asked.parcels.map((parcel) => parcel.weight))
   if (heaviest > service.limits.weight) return `${service.name} takes ${service.limits.weight} g at most.`
-  const tariff = tariffs.filter((candidate) => candidate.service === service.id && candidate.from <= asked.shipOn && (candidate.until === null || candidate.until >= asked.shipOn)).sort((a, b) => (a.from < b.from ? 1 : -1))[0]
+  const tariff = tariffs
+    .filter(
+      (candidate) =>
+        candidate.service === service.id &&
+        candidate.from <= asked.shipOn &&
+        (candidate.until === null || candidate.until >= asked.shipOn),
+    )
+    .sort((a, b) => (a.from < b.from ? 1 : -1))[0]
   const prices = tariff?.zones[zone.zone]
   if (!tariff || !prices) return `${service.name} has no tariff for ${asked.shipOn} in zone ${zone.zone}.`
 
   const billable = asked.parcels.map(({ weight, size }) => {
     const volume = size.reduce((product, side) => product * side, 1)
-    return Math.ceil(Math.max(weight, tariff.dimensionalDivisor === null ? 0 : Math.ceil(volume / tariff.dimensionalDivisor)) / tariff.roundUpTo) * tariff.roundUpTo
+    return (
+      Math.ceil(
+        Math.max(weight, tariff.dimensionalDivisor === null ? 0 : Math.ceil(volume / tariff.dimensionalDivisor)) /
+          tariff.roundUpTo,
+      ) * tariff.roundUpTo
+    )
   })
   const banded = tariff.basis === 'shipment' ? [billable.reduce((sum, grams) => sum + grams, 0)] : billable
   let list = prices.perShipment ?? 0
@@ -69,15 +100,27 @@ export function priceOf(services: readonly Service[], tariffs: readonly Tariff[]
   const lines: { on: string; minor: number }[] = [{ on: 'base', minor: base }]
   for (const surcharge of tariff.surcharges) {
     if (surcharge.zones && !surcharge.zones.includes(zone.zone)) continue
-    if ((surcharge.from && asked.shipOn < surcharge.from) || (surcharge.until && asked.shipOn > surcharge.until)) continue
+    if ((surcharge.from && asked.shipOn < surcharge.from) || (surcharge.until && asked.shipOn > surcharge.until))
+      continue
     const parcels = concerned(surcharge, service, asked)
     const times = surcharge.each === 'parcel' ? parcels : Math.min(1, parcels)
     if (times === 0) continue
     const valued = surcharge.on === 'cash on delivery' ? asked.toCollect : asked.insured - service.cover.included
-    const fixed = (surcharge.amount ?? 0) + (surcharge.perHundred ? surcharge.perHundred * startedHundreds(valued, rate, homeMinors) : 0)
-    lines.push({ on: surcharge.on, minor: fixed * times + Math.round((base * permille(surcharge, asked.shipOn)) / 1000) })
+    const fixed =
+      (surcharge.amount ?? 0) +
+      (surcharge.perHundred ? surcharge.perHundred * startedHundreds(valued, rate, homeMinors) : 0)
+    lines.push({
+      on: surcharge.on,
+      minor: fixed * times + Math.round((base * permille(surcharge, asked.shipOn)) / 1000),
+    })
   }
-  return { minor: lines.reduce((sum, { minor }) => sum + minor, 0), lines, currency: tariff.currency, zone: zone.zone, transitDays: zone.transitDays }
+  return {
+    minor: lines.reduce((sum, { minor }) => sum + minor, 0),
+    lines,
+    currency: tariff.currency,
+    zone: zone.zone,
+    transitDays: zone.transitDays,
+  }
 }
 
 /** How many parcels a surcharge concerns. */
@@ -85,27 +128,53 @@ function concerned(surcharge: Surcharge, service: Service, asked: Consignment): 
   const over = surcharge.over ?? 0
   const all = (due: boolean): number => (due ? asked.parcels.length : 0)
   switch (surcharge.on) {
-    case 'long': return asked.parcels.filter(({ size }) => Math.max(...size) > over).length
-    case 'big': return asked.parcels.filter(({ size }) => { const [a = 0, b = 0, c = 0] = [...size].sort((x, y) => y - x); return a + 2 * (b + c) > over }).length
-    case 'heavy': return asked.parcels.filter(({ weight }) => weight > over).length
-    case 'fuel': case 'peak': return all(true)
-    case 'residential': return all(asked.residential)
-    case 'remote': return all((surcharge.areas ?? []).some((area) => area.country === asked.toCountry && area.prefixes.some((prefix) => beginsWith(asked.toPostcode, prefix))))
-    case 'not stackable': return asked.parcels.filter((parcel) => parcel.notStackable ?? asked.notStackable).length
-    case 'dangerous goods': return asked.parcels.filter((parcel) => (parcel.dangerousGoods ?? asked.dangerousGoods).some((un) => surcharge.classes?.includes(un) ?? true)).length
-    case 'signature': return all(asked.signature)
-    case 'insurance': return all(asked.insured > service.cover.included)
-    case 'post-office box': return all(asked.postOfficeBox)
-    case 'cash on delivery': return all(asked.toCollect > 0)
-    case 'duties paid': return all(asked.duties === 'DDP' && asked.fromCountry !== asked.toCountry)
+    case 'long':
+      return asked.parcels.filter(({ size }) => Math.max(...size) > over).length
+    case 'big':
+      return asked.parcels.filter(({ size }) => {
+        const [a = 0, b = 0, c = 0] = [...size].sort((x, y) => y - x)
+        return a + 2 * (b + c) > over
+      }).length
+    case 'heavy':
+      return asked.parcels.filter(({ weight }) => weight > over).length
+    case 'fuel':
+    case 'peak':
+      return all(true)
+    case 'residential':
+      return all(asked.residential)
+    case 'remote':
+      return all(
+        (surcharge.areas ?? []).some(
+          (area) =>
+            area.country === asked.toCountry && area.prefixes.some((prefix) => beginsWith(asked.toPostcode, prefix)),
+        ),
+      )
+    case 'not stackable':
+      return asked.parcels.filter((parcel) => parcel.notStackable ?? asked.notStackable).length
+    case 'dangerous goods':
+      return asked.parcels.filter((parcel) =>
+        (parcel.dangerousGoods ?? asked.dangerousGoods).some((un) => surcharge.classes?.includes(un) ?? true),
+      ).length
+    case 'signature':
+      return all(asked.signature)
+    case 'insurance':
+      return all(asked.insured > service.cover.included)
+    case 'post-office box':
+      return all(asked.postOfficeBox)
+    case 'cash on delivery':
+      return all(asked.toCollect > 0)
+    case 'duties paid':
+      return all(asked.duties === 'DDP' && asked.fromCountry !== asked.toCountry)
   }
 }
 
-const beginsWith = (postcode: string, prefix: string): boolean => postcode.toUpperCase().split(/[ -]/).join('').startsWith(prefix.toUpperCase().split(/[ -]/).join(''))
+const beginsWith = (postcode: string, prefix: string): boolean =>
+  postcode.toUpperCase().split(/[ -]/).join('').startsWith(prefix.toUpperCase().split(/[ -]/).join(''))
 
 /** How many hundreds of its currency the clerk counts for a value of the seller's: the first count of whole hundreds that is worth as much. */
 function startedHundreds(value: number, rate: number, homeMinors: number): number {
-  const worth = (hundreds: number): bigint => (BigInt(hundreds) * 200n * BigInt(Math.round(rate * 1e6)) * BigInt(homeMinors) + 1_000_000n) / 2_000_000n
+  const worth = (hundreds: number): bigint =>
+    (BigInt(hundreds) * 200n * BigInt(Math.round(rate * 1e6)) * BigInt(homeMinors) + 1_000_000n) / 2_000_000n
   let hundreds = Math.max(0, Math.floor(value / rate / homeMinors / 100) - 2)
   while (worth(hundreds) < BigInt(value)) hundreds++
   return hundreds
@@ -113,6 +182,9 @@ function startedHundreds(value: number, rate: number, homeMinors: number): numbe
 
 /** The month's figure, or the last one before it. */
 function permille({ months, permille: otherwise = 0 }: Surcharge, day: string): number {
-  const month = Object.keys(months ?? {}).sort().filter((candidate) => candidate <= day.slice(0, 7)).pop()
+  const month = Object.keys(months ?? {})
+    .sort()
+    .filter((candidate) => candidate <= day.slice(0, 7))
+    .pop()
   return month === undefined ? otherwise : months![month]!
 }

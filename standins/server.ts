@@ -3,7 +3,9 @@ import Fastify, { type FastifyInstance } from 'fastify'
 /** A small HTTP server that understands JSON and forms. */
 export function makeServer(): FastifyInstance {
   const app = Fastify({ bodyLimit: 64 * 1024 * 1024, forceCloseConnections: true })
-  app.addContentTypeParser('application/x-www-form-urlencoded', { parseAs: 'string' }, (_request, body, done) => done(null, Object.fromEntries(new URLSearchParams(String(body)))))
+  app.addContentTypeParser('application/x-www-form-urlencoded', { parseAs: 'string' }, (_request, body, done) =>
+    done(null, Object.fromEntries(new URLSearchParams(String(body)))),
+  )
   app.setErrorHandler((error: Error & { statusCode?: number; issues?: unknown }, _request, reply) => {
     const status = error.issues ? 422 : (error.statusCode ?? 500)
     void reply.code(status).send({ message: error.message.slice(0, 500) })

@@ -5,7 +5,12 @@ import { carrierHabits } from './habits'
 
 /** A carrier of the demo's world, by its own services, tariffs and habits. */
 export const carrierSettings = (id: string, file: string, token: string): CarrierSettings => ({
-  id, file, token, name: demoCarriers.find((carrier) => carrier.id === id)?.name ?? id, habits: carrierHabits[id]!,
-  services: demoServices.filter((service) => service.carrier === id), tariffs: demoTariffs,
+  id,
+  file,
+  token,
+  name: demoCarriers.find((carrier) => carrier.id === id)?.name ?? id,
+  habits: carrierHabits[id]!,
+  services: demoServices.filter((service) => service.carrier === id),
+  tariffs: demoTariffs,
   homePerUnit: (currency) => (currency === demoWorld.rates.home ? 1 : (demoWorld.rates.micro[currency] ?? NaN) / 1e6),
 })

@@ -6,18 +6,67 @@ import { withFaults } from './faults'
 import { card, escapeHtml, page, table } from './html'
 import { makeServer } from './server'
 
-export interface ShopFulfilment { id: string; key: string; lines: { line: string; quantity: number }[]; carrier: string; tracking_number: string; tracking_url: string; at: string; withdrawn: boolean }
-export interface ShopLine { id: string; sku: string; title: string; quantity: number; price: string; weight_grams: number; size_mm: number[]; tags: string[]; un_number: string; hs_code: string; origin: string }
+export interface ShopFulfilment {
+  id: string
+  key: string
+  lines: { line: string; quantity: number }[]
+  carrier: string
+  tracking_number: string
+  tracking_url: string
+  at: string
+  withdrawn: boolean
+}
+export interface ShopLine {
+  id: string
+  sku: string
+  title: string
+  quantity: number
+  price: string
+  weight_grams: number
+  size_mm: number[]
+  tags: string[]
+  un_number: string
+  hs_code: string
+  origin: string
+}
 export interface ShopOrder {
-  id: string; number: string; status: 'open' | 'fulfilled' | 'cancelled'; placed_at: string; changed_at: string; promised_by: string; payment: string; shipping_method: string; currency: string
-  shipping: string; total_items: string; discount: string
+  id: string
+  number: string
+  status: 'open' | 'fulfilled' | 'cancelled'
+  placed_at: string
+  changed_at: string
+  promised_by: string
+  payment: string
+  shipping_method: string
+  currency: string
+  shipping: string
+  total_items: string
+  discount: string
   customer: { name: string; email: string; phone: string; returning: boolean }
-  ship_to: { name: string; company: string; street: string[]; city: string; postcode: string; region: string; country: string }
-  lines: ShopLine[]; fulfilments: ShopFulfilment[]
+  ship_to: {
+    name: string
+    company: string
+    street: string[]
+    city: string
+    postcode: string
+    region: string
+    country: string
+  }
+  lines: ShopLine[]
+  fulfilments: ShopFulfilment[]
 }
 
-export interface ShopProduct extends Omit<ShopLine, 'id' | 'quantity'> { readonly sku: string }
-export interface ShopSettings { readonly file: string; readonly key: string; readonly secret: string; readonly name: string; readonly products: readonly ShopProduct[]; readonly shippingMethods: readonly string[] }
+export interface ShopProduct extends Omit<ShopLine, 'id' | 'quantity'> {
+  readonly sku: string
+}
+export interface ShopSettings {
+  readonly file: string
+  readonly key: string
+  readonly secret: string
+  readonly name: string
+  readonly products: readonly ShopProduct[]
+  readonly shippingMethods: readonly string[]
+}
 
 /** A web shop that stands in for a sales channel: its JSON interface, and pages for its buyers. */
 export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; books: Books } {
@@ -26,17 +75,35 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
   const { hits } = withFaults(app, settings.name)
   const wanted = `Basic ${Buffer.from(`${settings.key}:${settings.secret}`).toString('base64')}`
   app.addHook('onRequest', async (request, reply) => {
-    if (request.url.startsWith('/api/') && request.headers.authorization !== wanted) return reply.code(401).send({ message: 'Key or secret is wrong.' })
+    if (request.url.startsWith('/api/') && request.headers.authorization !== wanted)
+      return reply.code(401).send({ message: 'Key or secret is wrong.' })
   })
 
   app.get('/api/orders', (request) => {
-    const query = z.object({ status: z.enum(['open', 'fulfilled', 'cancelled']).optional(), changed_since: z.iso.datetime().optional(), cursor: z.string().optional(), limit: z.coerce.number().int().min(1).max(500).default(100) }).parse(request.query)
+    const query = z
+      .object({
+        status: z.enum(['open', 'fulfilled', 'cancelled']).optional(),
+        changed_since: z.iso.datetime().optional(),
+        cursor: z.string().optional(),
+        limit: z.coerce.number().int().min(1).max(500).default(100),
+      })
+      .parse(request.query)
     const after = query.cursor ? Number(Buffer.from(query.cursor, 'base64url').toString().replace('seq:', '')) : 0
     const rows = books.changedAfter<ShopOrder>('order', Number.isFinite(after) ? after : 0, query.limit + 1)
     const some = rows.slice(0, query.limit)
-    const orders = some.map((row) => row.document).filter((order) => (!query.status || order.status === query.status) && (!query.changed_since || order.changed_at >= query.changed_since))
+    const orders = some
+      .map((row) => row.document)
+      .filter(
+        (order) =>
+          (!query.status || order.status === query.status) &&
+          (!query.changed_since || order.changed_at >= query.changed_since),
+      )
     const last = some[some.length - 1]?.seq ?? after
-    return { orders: hits('twice') ? [...orders, ...orders] : orders, cursor: Buffer.from(`seq:${last}`).toString('base64url'), more: rows.length > query.limit }
+    return {
+      orders: hits('twice') ? [...orders, ...orders] : orders,
+      cursor: Buffer.from(`seq:${last}`).toString('base64url'),
+      more: rows.length > query.limit,
+    }
   })
 
   const find = (id: string): ShopOrder | undefined => books.get<ShopOrder>('order', id)
@@ -46,14 +113,37 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
     if (!order) return reply.code(404).send({ message: 'There is no such order.' })
     const before = order.fulfilments.find((fulfilment) => fulfilment.key === key)
     if (before) return before
-    const body = z.object({ lines: z.array(z.object({ line: z.string(), quantity: z.number().int().positive() })).min(1), carrier: z.string().min(1), tracking_number: z.string().regex(/^\S+$/, 'must not contain blanks'), tracking_url: z.string() }).parse(request.body)
+    const body = z
+      .object({
+        lines: z.array(z.object({ line: z.string(), quantity: z.number().int().positive() })).min(1),
+        carrier: z.string().min(1),
+        tracking_number: z.string().regex(/^\S+$/, 'must not contain blanks'),
+        tracking_url: z.string(),
+      })
+      .parse(request.body)
     if (order.status === 'cancelled') return reply.code(409).send({ message: 'The order is cancelled.' })
-    const sent = [...order.fulfilments.filter((fulfilment) => !fulfilment.withdrawn), body].flatMap((fulfilment) => fulfilment.lines)
-    const pieces = (line: string): number => sent.filter((entry) => entry.line === line).reduce((sum, entry) => sum + entry.quantity, 0)
+    const sent = [...order.fulfilments.filter((fulfilment) => !fulfilment.withdrawn), body].flatMap(
+      (fulfilment) => fulfilment.lines,
+    )
+    const pieces = (line: string): number =>
+      sent.filter((entry) => entry.line === line).reduce((sum, entry) => sum + entry.quantity, 0)
     const over = order.lines.find((line) => pieces(line.id) > line.quantity)
-    if (over) return reply.code(409).send({ message: `Of line ${over.id} ${over.quantity} were ordered: more are fulfilled already.` })
-    const fulfilment: ShopFulfilment = { id: randomUUID(), key, ...body, at: new Date().toISOString(), withdrawn: false }
-    save({ ...order, status: order.lines.every((line) => pieces(line.id) === line.quantity) ? 'fulfilled' : order.status, fulfilments: [...order.fulfilments, fulfilment] })
+    if (over)
+      return reply
+        .code(409)
+        .send({ message: `Of line ${over.id} ${over.quantity} were ordered: more are fulfilled already.` })
+    const fulfilment: ShopFulfilment = {
+      id: randomUUID(),
+      key,
+      ...body,
+      at: new Date().toISOString(),
+      withdrawn: false,
+    }
+    save({
+      ...order,
+      status: order.lines.every((line) => pieces(line.id) === line.quantity) ? 'fulfilled' : order.status,
+      fulfilments: [...order.fulfilments, fulfilment],
+    })
     return reply.code(201).send(fulfilment)
   })
   app.post<{ Params: { id: string } }>('/api/orders/:id/fulfilments/withdraw', (request, reply) => {
@@ -61,16 +151,26 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
     const { tracking_number } = z.object({ tracking_number: z.string() }).parse(request.body)
     const fulfilment = order?.fulfilments.find((candidate) => candidate.tracking_number === tracking_number)
     if (!order || !fulfilment) return reply.code(404).send({ message: 'There is no such fulfilment.' })
-    if (!fulfilment.withdrawn) save({ ...order, status: 'open', fulfilments: order.fulfilments.map((candidate) => (candidate === fulfilment ? { ...candidate, withdrawn: true } : candidate)) })
+    if (!fulfilment.withdrawn)
+      save({
+        ...order,
+        status: 'open',
+        fulfilments: order.fulfilments.map((candidate) =>
+          candidate === fulfilment ? { ...candidate, withdrawn: true } : candidate,
+        ),
+      })
     return { id: fulfilment.id }
   })
 
-  const save = (order: ShopOrder): void => books.put('order', order.id, { ...order, changed_at: new Date().toISOString() })
+  const save = (order: ShopOrder): void =>
+    books.put('order', order.id, { ...order, changed_at: new Date().toISOString() })
 
   // What tests and the demo need to set the scene.
   app.post('/admin/orders', (request) => {
     const orders = request.body as ShopOrder[]
-    books.together(() => orders.forEach((order) => books.put('order', order.id, { ...order, fulfilments: order.fulfilments ?? [] })))
+    books.together(() =>
+      orders.forEach((order) => books.put('order', order.id, { ...order, fulfilments: order.fulfilments ?? [] })),
+    )
     return { stored: orders.length }
   })
   app.get('/admin/orders', () => books.newest<ShopOrder>('order', 100_000).map((row) => row.document))
@@ -80,27 +180,63 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
     return order
   })
 
-  app.get('/', (_request, reply) => reply.type('text/html').send(page(settings.name, orderForm(settings) + card('Look at an order', '<form action="/order"><div class="row"><label>Order number <input name="number" required></label><label>E-mail <input name="email" type="email" required></label></div><button>Show my order</button></form>') + '<nav><a href="/admin">Switches and read-out</a></nav>')))
+  app.get('/', (_request, reply) =>
+    reply
+      .type('text/html')
+      .send(
+        page(
+          settings.name,
+          orderForm(settings) +
+            card(
+              'Look at an order',
+              '<form action="/order"><div class="row"><label>Order number <input name="number" required></label><label>E-mail <input name="email" type="email" required></label></div><button>Show my order</button></form>',
+            ) +
+            '<nav><a href="/admin">Switches and read-out</a></nav>',
+        ),
+      ),
+  )
   app.post('/order', (request, reply) => {
     const order = placeOrder(settings, books, z.record(z.string(), z.string()).parse(request.body))
     save(order)
-    return reply.redirect(`/order?${new URLSearchParams({ number: order.number, email: order.customer.email }).toString()}`)
+    return reply.redirect(
+      `/order?${new URLSearchParams({ number: order.number, email: order.customer.email }).toString()}`,
+    )
   })
   app.get('/order', (request, reply) => {
     const { number, email } = z.object({ number: z.string(), email: z.string() }).parse(request.query)
-    const order = books.newest<ShopOrder>('order', 100_000).find((row) => row.document.number === number.trim() && row.document.customer.email.toLowerCase() === email.trim().toLowerCase())?.document
-    return order ? reply.type('text/html').send(page(`Order ${order.number}`, buyerView(order))) : reply.code(404).type('text/html').send(page('No such order', '<p>We find no order with this number and e-mail.</p>'))
+    const order = books
+      .newest<ShopOrder>('order', 100_000)
+      .find(
+        (row) =>
+          row.document.number === number.trim() &&
+          row.document.customer.email.toLowerCase() === email.trim().toLowerCase(),
+      )?.document
+    return order
+      ? reply.type('text/html').send(page(`Order ${order.number}`, buyerView(order)))
+      : reply
+          .code(404)
+          .type('text/html')
+          .send(page('No such order', '<p>We find no order with this number and e-mail.</p>'))
   })
   app.addHook('onClose', () => books.close())
   return { app, books }
 }
 
 function orderForm(settings: ShopSettings): string {
-  const field = (name: string, label: string, value: string, type = 'text'): string => `<label>${label} <input name="${name}" type="${type}" value="${escapeHtml(value)}" required></label>`
-  const products = settings.products.map((product) => `<option value="${escapeHtml(product.sku)}">${escapeHtml(product.title)}, ${product.price} €</option>`).join('')
+  const field = (name: string, label: string, value: string, type = 'text'): string =>
+    `<label>${label} <input name="${name}" type="${type}" value="${escapeHtml(value)}" required></label>`
+  const products = settings.products
+    .map(
+      (product) =>
+        `<option value="${escapeHtml(product.sku)}">${escapeHtml(product.title)}, ${product.price} €</option>`,
+    )
+    .join('')
   const methods = settings.shippingMethods.map((method) => `<option>${escapeHtml(method)}</option>`).join('')
-  return card('Place an order', `<form method="post" action="/order"><div class="row"><label>Product <select name="sku">${products}</select></label>${field('quantity', 'Pieces', '1', 'number')}<label>Shipping <select name="method">${methods}</select></label>
-${field('name', 'Your name', 'Noor Van Acker')}${field('email', 'E-mail', 'noor@vanacker.example', 'email')}${field('street', 'Street and number', 'Coupure Links 88')}${field('postcode', 'Postcode', '9000')}${field('city', 'City', 'Gent')}${field('country', 'Country', 'BE')}</div><button>Place the order</button></form>`)
+  return card(
+    'Place an order',
+    `<form method="post" action="/order"><div class="row"><label>Product <select name="sku">${products}</select></label>${field('quantity', 'Pieces', '1', 'number')}<label>Shipping <select name="method">${methods}</select></label>
+${field('name', 'Your name', 'Noor Van Acker')}${field('email', 'E-mail', 'noor@vanacker.example', 'email')}${field('street', 'Street and number', 'Coupure Links 88')}${field('postcode', 'Postcode', '9000')}${field('city', 'City', 'Gent')}${field('country', 'Country', 'BE')}</div><button>Place the order</button></form>`,
+  )
 }
 
 function placeOrder(settings: ShopSettings, books: Books, form: Record<string, string>): ShopOrder {
@@ -108,15 +244,50 @@ function placeOrder(settings: ShopSettings, books: Books, form: Record<string, s
   const quantity = Math.max(1, Math.floor(Number(form.quantity) || 1))
   const now = new Date().toISOString()
   return {
-    id: randomUUID(), number: `MG-${90_001 + books.count('order')}`, status: 'open', placed_at: now, changed_at: now, promised_by: new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10), payment: 'card',
-    shipping_method: form.method ?? '', currency: 'EUR', shipping: '4.95', total_items: ((Number(product.price.replace('.', '')) * quantity) / 100).toFixed(2), discount: '0.00',
+    id: randomUUID(),
+    number: `MG-${90_001 + books.count('order')}`,
+    status: 'open',
+    placed_at: now,
+    changed_at: now,
+    promised_by: new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10),
+    payment: 'card',
+    shipping_method: form.method ?? '',
+    currency: 'EUR',
+    shipping: '4.95',
+    total_items: ((Number(product.price.replace('.', '')) * quantity) / 100).toFixed(2),
+    discount: '0.00',
     customer: { name: form.name ?? '', email: form.email ?? '', phone: '', returning: false },
-    ship_to: { name: form.name ?? '', company: '', street: [form.street ?? ''], city: form.city ?? '', postcode: form.postcode ?? '', region: '', country: form.country ?? '' },
-    lines: [{ ...product, id: '1', quantity }], fulfilments: [],
+    ship_to: {
+      name: form.name ?? '',
+      company: '',
+      street: [form.street ?? ''],
+      city: form.city ?? '',
+      postcode: form.postcode ?? '',
+      region: '',
+      country: form.country ?? '',
+    },
+    lines: [{ ...product, id: '1', quantity }],
+    fulfilments: [],
   }
 }
 
 function buyerView(order: ShopOrder): string {
-  const parcels = order.fulfilments.filter((fulfilment) => !fulfilment.withdrawn).map((fulfilment) => [fulfilment.carrier, fulfilment.tracking_number, `<a href="${escapeHtml(fulfilment.tracking_url)}">Where is it?</a>`])
-  return card('State', `<p id="state">${order.status}</p>`) + card('Items', table(['Item', 'Pieces'], order.lines.map((line) => [line.title, String(line.quantity)]))) + card('Parcels', parcels.length > 0 ? table(['Carrier', 'Tracking number', ''], parcels) : '<p>Not shipped yet.</p>')
+  const parcels = order.fulfilments
+    .filter((fulfilment) => !fulfilment.withdrawn)
+    .map((fulfilment) => [
+      fulfilment.carrier,
+      fulfilment.tracking_number,
+      `<a href="${escapeHtml(fulfilment.tracking_url)}">Where is it?</a>`,
+    ])
+  return (
+    card('State', `<p id="state">${order.status}</p>`) +
+    card(
+      'Items',
+      table(
+        ['Item', 'Pieces'],
+        order.lines.map((line) => [line.title, String(line.quantity)]),
+      ),
+    ) +
+    card('Parcels', parcels.length > 0 ? table(['Carrier', 'Tracking number', ''], parcels) : '<p>Not shipped yet.</p>')
+  )
 }

@@ -10,17 +10,43 @@ import { shopStandIn, type ShopOrder } from './shop'
 /* Both ends of each interface: our clients, against servers that answer as shops and carriers do, also on their bad days. */
 
 const open: FastifyInstance[] = []
-afterEach(async () => { for (const app of open.splice(0)) await app.close() })
-const serve = async (app: FastifyInstance): Promise<string> => { open.push(app); return app.listen({ host: '127.0.0.1', port: 0 }) }
-const told = async (url: string, body?: unknown): Promise<unknown> => (await fetch(url, body === undefined ? undefined : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()
-const body = <T>(result: CallResult<T>): T => { if (!result.ok) throw new Error(result.sentence); return result.body }
+afterEach(async () => {
+  for (const app of open.splice(0)) await app.close()
+})
+const serve = async (app: FastifyInstance): Promise<string> => {
+  open.push(app)
+  return app.listen({ host: '127.0.0.1', port: 0 })
+}
+const told = async (url: string, body?: unknown): Promise<unknown> =>
+  (
+    await fetch(
+      url,
+      body === undefined
+        ? undefined
+        : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
+    )
+  ).json()
+const body = <T>(result: CallResult<T>): T => {
+  if (!result.ok) throw new Error(result.sentence)
+  return result.body
+}
 
 const beginShop = async (orders: readonly ShopOrder[] = []): Promise<string> => {
-  const url = await serve(shopStandIn({ file: ':memory:', key: 'k', secret: 's', name: 'Shop', shippingMethods: ['Standard'], products: [] }).app)
+  const url = await serve(
+    shopStandIn({ file: ':memory:', key: 'k', secret: 's', name: 'Shop', shippingMethods: ['Standard'], products: [] })
+      .app,
+  )
   if (orders.length > 0) await told(`${url}/admin/orders`, orders)
   return url
 }
-const some = (count: number): ShopOrder[] => { const made: ShopOrder[] = []; for (const order of demoOrders('small', 5, '2026-11-20')) { made.push(order); if (made.length === count) break } return made }
+const some = (count: number): ShopOrder[] => {
+  const made: ShopOrder[] = []
+  for (const order of demoOrders('small', 5, '2026-11-20')) {
+    made.push(order)
+    if (made.length === count) break
+  }
+  return made
+}
 
 describe('the shop', () => {
   test('page after page every order comes once, and afterwards only what changed', async () => {
@@ -45,10 +71,19 @@ describe('the shop', () => {
     const url = await beginShop([first!, { ...second!, lines: 'none' as never }])
     const page = body(await shopClient(url, 'k', 's').fetchOrders(''))
     expect(page.orders.map(({ id }) => id)).toEqual([first!.id])
-    expect(page.bad).toEqual([{ row: expect.stringContaining(second!.number) as string, reason: expect.stringMatching(/^lines: /) as string }])
+    expect(page.bad).toEqual([
+      { row: expect.stringContaining(second!.number) as string, reason: expect.stringMatching(/^lines: /) as string },
+    ])
   })
 
-  const fulfilment = (order: ShopOrder, more: Partial<Fulfilment> = {}): Fulfilment => ({ remoteOrder: order.id, lines: order.lines.map(({ id, quantity }) => ({ line: id, quantity })), carrier: 'Heron', trackingNumber: '12345678', trackingUrl: 'http://gharry.example/track/x', ...more })
+  const fulfilment = (order: ShopOrder, more: Partial<Fulfilment> = {}): Fulfilment => ({
+    remoteOrder: order.id,
+    lines: order.lines.map(({ id, quantity }) => ({ line: id, quantity })),
+    carrier: 'Heron',
+    trackingNumber: '12345678',
+    trackingUrl: 'http://gharry.example/track/x',
+    ...more,
+  })
 
   test('a fulfilment counts once for its key; never more than was ordered; taken back, the order is open again', async () => {
     const [order] = some(1)
@@ -56,9 +91,18 @@ describe('the shop', () => {
     const client = shopClient(url, 'k', 's')
     const state = async (): Promise<ShopOrder> => ((await told(`${url}/admin/orders`)) as ShopOrder[])[0]!
     const first = body(await client.fulfil(fulfilment(order!), 'key-number-1'))
-    expect(body(await client.fulfil(fulfilment(order!), 'key-number-1'))).toMatchObject({ id: (first as { id: string }).id })
-    expect(await state()).toMatchObject({ status: 'fulfilled', fulfilments: [{ tracking_number: '12345678', withdrawn: false }] })
-    expect(await client.fulfil(fulfilment(order!), 'key-number-2')).toMatchObject({ ok: false, kind: 'refused', sentence: expect.stringMatching(/^Of line 1 \d+ were ordered: more are fulfilled already\.$/) as string })
+    expect(body(await client.fulfil(fulfilment(order!), 'key-number-1'))).toMatchObject({
+      id: (first as { id: string }).id,
+    })
+    expect(await state()).toMatchObject({
+      status: 'fulfilled',
+      fulfilments: [{ tracking_number: '12345678', withdrawn: false }],
+    })
+    expect(await client.fulfil(fulfilment(order!), 'key-number-2')).toMatchObject({
+      ok: false,
+      kind: 'refused',
+      sentence: expect.stringMatching(/^Of line 1 \d+ were ordered: more are fulfilled already\.$/) as string,
+    })
     body(await client.withdraw(order!.id, '12345678', 'key-number-3'))
     body(await client.withdraw(order!.id, '12345678', 'key-number-4'))
     expect(await state()).toMatchObject({ status: 'open', fulfilments: [{ withdrawn: true }] })
@@ -70,18 +114,72 @@ describe('the shop', () => {
     const url = await beginShop([order!, { ...other!, status: 'cancelled' }])
     const client = shopClient(url, 'k', 's')
     body(await client.fulfil(fulfilment(order!, { lines: [{ line: '1', quantity: 2 }] }), 'key-number-1'))
-    expect(((await told(`${url}/admin/orders`)) as ShopOrder[]).find(({ id }) => id === order!.id)).toMatchObject({ status: 'open' })
-    expect(await client.fulfil(fulfilment(other!), 'key-number-2')).toMatchObject({ ok: false, kind: 'refused', sentence: 'The order is cancelled.' })
-    expect(await client.fulfil(fulfilment({ ...order!, id: 'gone' }), 'key-number-3')).toMatchObject({ ok: false, sentence: 'There is no such order.' })
-    expect(await client.fulfil(fulfilment(order!, { trackingNumber: '12 34' }), 'key-number-4')).toMatchObject({ ok: false, kind: 'refused' })
-    expect(await client.withdraw(order!.id, 'never', 'key-number-5')).toMatchObject({ ok: false, sentence: 'There is no such fulfilment.' })
-    expect(await shopClient(url, 'k', 'wrong').fetchOrders('')).toMatchObject({ ok: false, kind: 'refused', sentence: 'Key or secret is wrong.' })
+    expect(((await told(`${url}/admin/orders`)) as ShopOrder[]).find(({ id }) => id === order!.id)).toMatchObject({
+      status: 'open',
+    })
+    expect(await client.fulfil(fulfilment(other!), 'key-number-2')).toMatchObject({
+      ok: false,
+      kind: 'refused',
+      sentence: 'The order is cancelled.',
+    })
+    expect(await client.fulfil(fulfilment({ ...order!, id: 'gone' }), 'key-number-3')).toMatchObject({
+      ok: false,
+      sentence: 'There is no such order.',
+    })
+    expect(await client.fulfil(fulfilment(order!, { trackingNumber: '12 34' }), 'key-number-4')).toMatchObject({
+      ok: false,
+      kind: 'refused',
+    })
+    expect(await client.withdraw(order!.id, 'never', 'key-number-5')).toMatchObject({
+      ok: false,
+      sentence: 'There is no such fulfilment.',
+    })
+    expect(await shopClient(url, 'k', 'wrong').fetchOrders('')).toMatchObject({
+      ok: false,
+      kind: 'refused',
+      sentence: 'Key or secret is wrong.',
+    })
   })
 
   test('a buyer orders on the page, and looks it up by number and e-mail', async () => {
-    const url = await serve(shopStandIn({ file: ':memory:', key: 'k', secret: 's', name: 'Shop', shippingMethods: ['Standard'], products: [{ sku: 'A', title: 'Fern & Co', price: '12.50', weight_grams: 200, size_mm: [100, 100, 100], tags: [], un_number: '', hs_code: '', origin: '' }] }).app)
+    const url = await serve(
+      shopStandIn({
+        file: ':memory:',
+        key: 'k',
+        secret: 's',
+        name: 'Shop',
+        shippingMethods: ['Standard'],
+        products: [
+          {
+            sku: 'A',
+            title: 'Fern & Co',
+            price: '12.50',
+            weight_grams: 200,
+            size_mm: [100, 100, 100],
+            tags: [],
+            un_number: '',
+            hs_code: '',
+            origin: '',
+          },
+        ],
+      }).app,
+    )
     expect(await (await fetch(url)).text()).toContain('Fern &#38; Co')
-    const placed = await fetch(`${url}/order`, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ sku: 'A', quantity: '2', method: 'Standard', name: 'Ann', email: 'ann@post.example', street: 'Kaai 1', postcode: '9000', city: 'Gent', country: 'BE' }) })
+    const placed = await fetch(`${url}/order`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      body: new URLSearchParams({
+        sku: 'A',
+        quantity: '2',
+        method: 'Standard',
+        name: 'Ann',
+        email: 'ann@post.example',
+        street: 'Kaai 1',
+        postcode: '9000',
+        city: 'Gent',
+        country: 'BE',
+      }),
+    })
     expect(await placed.text()).toContain('Not shipped yet.')
     const [order] = body(await shopClient(url, 'k', 's').fetchOrders('')).orders
     expect(order).toMatchObject({ value: '25.00', wording: 'Standard', items: [{ sku: 'A', quantity: 2 }] })
@@ -90,10 +188,34 @@ describe('the shop', () => {
   })
 })
 
-const address = { lines: ['Mossgill', 'Kaai 1', '9000 Gent', 'BELGIUM'], country: 'BE', postcode: '9000', phone: '', email: '' } as unknown as LabelRequest['from']
+const address = {
+  lines: ['Mossgill', 'Kaai 1', '9000 Gent', 'BELGIUM'],
+  country: 'BE',
+  postcode: '9000',
+  phone: '',
+  email: '',
+} as unknown as LabelRequest['from']
 const request = (more: Partial<LabelRequest> = {}): LabelRequest => ({
-  service: 'heron-road', fromCountry: 'BE', toCountry: 'BE', toPostcode: '2000', from: address, to: address, parcels: [{ weight: 1200, size: [300, 200, 100] }], reference: 'MG-1', shipOn: '2026-11-25', signature: false, insured: 0,
-  toCollect: 0, residential: true, postOfficeBox: false, notStackable: false, dangerousGoods: [], duties: 'DAP', returnLabel: false, customs: null, ...more,
+  service: 'heron-road',
+  fromCountry: 'BE',
+  toCountry: 'BE',
+  toPostcode: '2000',
+  from: address,
+  to: address,
+  parcels: [{ weight: 1200, size: [300, 200, 100] }],
+  reference: 'MG-1',
+  shipOn: '2026-11-25',
+  signature: false,
+  insured: 0,
+  toCollect: 0,
+  residential: true,
+  postOfficeBox: false,
+  notStackable: false,
+  dangerousGoods: [],
+  duties: 'DAP',
+  returnLabel: false,
+  customs: null,
+  ...more,
 })
 const beginCarrier = (id = 'heron'): Promise<string> => serve(carrierStandIn(carrierSettings(id, ':memory:', 't')).app)
 const labelsOf = async (url: string): Promise<CarrierLabel[]> => (await told(`${url}/admin/labels`)) as CarrierLabel[]
@@ -103,8 +225,20 @@ describe('the carriers', () => {
     const url = await beginCarrier()
     const client = carrierClient(url, 't')
     const first = body(await client.buy(request(), 'key-number-1'))
-    expect(body(await client.buy(request({ parcels: [{ weight: 9000, size: [300, 200, 100] }] }), 'key-number-1'))).toEqual(first)
-    const second = body(await client.buy(request({ parcels: [{ weight: 500, size: [100, 100, 100] }, { weight: 700, size: [100, 100, 100] }] }), 'key-number-2'))
+    expect(
+      body(await client.buy(request({ parcels: [{ weight: 9000, size: [300, 200, 100] }] }), 'key-number-1')),
+    ).toEqual(first)
+    const second = body(
+      await client.buy(
+        request({
+          parcels: [
+            { weight: 500, size: [100, 100, 100] },
+            { weight: 700, size: [100, 100, 100] },
+          ],
+        }),
+        'key-number-2',
+      ),
+    )
     expect(second.parcels).toHaveLength(2)
     expect(new Set([...first.parcels, ...second.parcels].map(({ trackingNumber }) => trackingNumber)).size).toBe(3)
     expect(await labelsOf(url)).toHaveLength(2)
@@ -118,11 +252,16 @@ describe('the carriers', () => {
     expect(await labelsOf(url)).toHaveLength(1)
     await told(`${url}/admin/faults`, { timeOutAfterWork: 0 })
     const label = body(await client.buy(request(), 'key-number-1'))
-    expect((await labelsOf(url)).map(({ trackingNumber }) => trackingNumber)).toEqual(label.parcels.map(({ trackingNumber }) => trackingNumber))
+    expect((await labelsOf(url)).map(({ trackingNumber }) => trackingNumber)).toEqual(
+      label.parcels.map(({ trackingNumber }) => trackingNumber),
+    )
   })
 
   test.each([
-    [{ tooManyCalls: 1 }, { kind: 'rate-limited', retryAfter: 1 }], [{ serverError: 1 }, { kind: 'server error' }], [{ malformedBody: 1 }, { kind: 'garbled answer' }], [{ latencyMs: 900 }, { kind: 'time-out' }],
+    [{ tooManyCalls: 1 }, { kind: 'rate-limited', retryAfter: 1 }],
+    [{ serverError: 1 }, { kind: 'server error' }],
+    [{ malformedBody: 1 }, { kind: 'garbled answer' }],
+    [{ latencyMs: 900 }, { kind: 'time-out' }],
   ])('on a bad day (%j) the call says which kind of failure it was', async (faults, wanted) => {
     const url = await beginCarrier()
     await told(`${url}/admin/faults`, faults)
@@ -133,28 +272,48 @@ describe('the carriers', () => {
 
   test('nobody there, a wrong token, a request that makes no sense', async () => {
     const url = await beginCarrier()
-    expect(await carrierClient(url, 'wrong').buy(request(), 'key-number-1')).toMatchObject({ ok: false, kind: 'refused', sentence: 'The token is wrong.' })
-    expect(await carrierClient(url, 't').buy(request({ parcels: [{ weight: 0, size: [1, 1, 1] }] }), 'key-number-2')).toMatchObject({ ok: false, kind: 'refused', sentence: 'parcels.0.weight must be more than 0 g' })
-    expect(await carrierClient(url, 't').buy(request({ service: 'gone' }), 'key-number-3')).toMatchObject({ ok: false, kind: 'refused' })
+    expect(await carrierClient(url, 'wrong').buy(request(), 'key-number-1')).toMatchObject({
+      ok: false,
+      kind: 'refused',
+      sentence: 'The token is wrong.',
+    })
+    expect(
+      await carrierClient(url, 't').buy(request({ parcels: [{ weight: 0, size: [1, 1, 1] }] }), 'key-number-2'),
+    ).toMatchObject({ ok: false, kind: 'refused', sentence: 'parcels.0.weight must be more than 0 g' })
+    expect(await carrierClient(url, 't').buy(request({ service: 'gone' }), 'key-number-3')).toMatchObject({
+      ok: false,
+      kind: 'refused',
+    })
     await open.pop()!.close()
-    expect(await carrierClient(url, 't').buy(request(), 'key-number-4')).toMatchObject({ ok: false, kind: 'unreachable', sentence: 'It cannot be reached.' })
+    expect(await carrierClient(url, 't').buy(request(), 'key-number-4')).toMatchObject({
+      ok: false,
+      kind: 'unreachable',
+      sentence: 'It cannot be reached.',
+    })
     expect(await labelsOf(await beginCarrier())).toEqual([])
   })
 
   test('a parcel goes its way by the carrier’s clock: each event once, in order, to the last; then the label is not taken back', async () => {
     const url = await beginCarrier()
     const client = carrierClient(url, 't')
-    const { parcels: [parcel] } = body(await client.buy(request(), 'key-number-1'))
+    const {
+      parcels: [parcel],
+    } = body(await client.buy(request(), 'key-number-1'))
     const seen: string[] = []
     let cursor = ''
     for (let day = 0; day < 8; day++) {
       const { events, cursor: next } = body(await client.events(cursor))
       cursor = next
-      seen.push(...events.filter(({ trackingNumber }) => trackingNumber === parcel!.trackingNumber).map(({ status }) => status))
+      seen.push(
+        ...events.filter(({ trackingNumber }) => trackingNumber === parcel!.trackingNumber).map(({ status }) => status),
+      )
       await told(`${url}/admin/clock`, { days: 1 })
     }
     expect(seen).toEqual(['announced', 'collected', 'in transit', 'out for delivery', 'delivered'])
-    expect(await client.voidLabel(parcel!.trackingNumber, 'key-number-2')).toMatchObject({ ok: false, sentence: 'The parcel has been collected.' })
+    expect(await client.voidLabel(parcel!.trackingNumber, 'key-number-2')).toMatchObject({
+      ok: false,
+      sentence: 'The parcel has been collected.',
+    })
   })
 
   test('a label is taken back once, and a voided one goes nowhere; letters are kept', async () => {
@@ -164,9 +323,19 @@ describe('the carriers', () => {
     expect(body(await client.voidLabel(parcel!.trackingNumber, 'key-number-2'))).toEqual({ refund: 'pending' })
     expect(body(await client.voidLabel(parcel!.trackingNumber, 'key-number-3'))).toEqual({ refund: 'pending' })
     await told(`${url}/admin/clock`, { days: 3 })
-    expect(body(await client.events('')).events.filter(({ trackingNumber }) => trackingNumber === parcel!.trackingNumber)).toEqual([])
-    const [letter] = body(await client.buy(request({ service: 'corvid-letter', parcels: [{ weight: 80, size: [240, 160, 20] }] }), 'key-number-4')).parcels
-    expect(await client.voidLabel(letter!.trackingNumber, 'key-number-5')).toMatchObject({ ok: false, sentence: 'Letters are not taken back.' })
+    expect(
+      body(await client.events('')).events.filter(({ trackingNumber }) => trackingNumber === parcel!.trackingNumber),
+    ).toEqual([])
+    const [letter] = body(
+      await client.buy(
+        request({ service: 'corvid-letter', parcels: [{ weight: 80, size: [240, 160, 20] }] }),
+        'key-number-4',
+      ),
+    ).parcels
+    expect(await client.voidLabel(letter!.trackingNumber, 'key-number-5')).toMatchObject({
+      ok: false,
+      sentence: 'Letters are not taken back.',
+    })
   })
 
   test('a top-up counts once for its key', async () => {
@@ -177,7 +346,14 @@ describe('the carriers', () => {
   })
 
   test('each carrier numbers its parcels in its own way, and none of them twice', async () => {
-    const forms: Record<string, RegExp> = { heron: /^00\d{18}$/, corvid: /^CV\d{9}BE$/, northlight: /^NX\d{12}$/, skua: /^918\d{8}$/, bramble: /^BF\d{8}$/, dray: /^DL\d{7}$/ }
+    const forms: Record<string, RegExp> = {
+      heron: /^00\d{18}$/,
+      corvid: /^CV\d{9}BE$/,
+      northlight: /^NX\d{12}$/,
+      skua: /^918\d{8}$/,
+      bramble: /^BF\d{8}$/,
+      dray: /^DL\d{7}$/,
+    }
     for (const { id } of demoCarriers) {
       const { habits } = carrierSettings(id, ':memory:', 't')
       const numbers = Array.from({ length: 300 }, (_, n) => habits.number(n + 1, 'BE'))
@@ -190,8 +366,16 @@ describe('the carriers', () => {
 
 test('an answer that does not fit is garbled, with the place; a redirect is not followed', async () => {
   const url = await beginCarrier()
-  const call = (path: string) => callJson({ method: 'GET', url: `${url}${path}`, headers: { authorization: 'Bearer t' } }, z.object({ events: z.array(z.object({ price: z.number() })), cursor: z.number() }))
+  const call = (path: string) =>
+    callJson(
+      { method: 'GET', url: `${url}${path}`, headers: { authorization: 'Bearer t' } },
+      z.object({ events: z.array(z.object({ price: z.number() })), cursor: z.number() }),
+    )
   await carrierClient(url, 't').buy(request(), 'key-number-1')
-  expect(await call('/api/events')).toMatchObject({ ok: false, kind: 'garbled answer', sentence: expect.stringMatching(/^Its answer cannot be used \((events\.0\.price|cursor)\)\.$/) as string })
+  expect(await call('/api/events')).toMatchObject({
+    ok: false,
+    kind: 'garbled answer',
+    sentence: expect.stringMatching(/^Its answer cannot be used \((events\.0\.price|cursor)\)\.$/) as string,
+  })
   expect(await call('/api/nothing')).toMatchObject({ ok: false, kind: 'refused' })
 })

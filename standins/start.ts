@@ -18,15 +18,41 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
   switch (which) {
     case 'shop': {
       const { app } = shopStandIn({
-        file: join(folder, 'shop.db'), key: process.env.GHARRY_SHOP_KEY ?? 'demo-key', secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret', name: 'Mossgill Shop', shippingMethods: ['Free', 'Standard', 'Exp. 2-day', 'Priority 1-day'],
-        products: demoItems.map(({ sku, title, price, weight, size, tags, dangerousGoods, hsCode, origin }) => ({ sku, title, price, weight_grams: weight, size_mm: [...size], tags: [...tags], un_number: dangerousGoods, hs_code: hsCode, origin })),
+        file: join(folder, 'shop.db'),
+        key: process.env.GHARRY_SHOP_KEY ?? 'demo-key',
+        secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret',
+        name: 'Mossgill Shop',
+        shippingMethods: ['Free', 'Standard', 'Exp. 2-day', 'Priority 1-day'],
+        products: demoItems.map(({ sku, title, price, weight, size, tags, dangerousGoods, hsCode, origin }) => ({
+          sku,
+          title,
+          price,
+          weight_grams: weight,
+          size_mm: [...size],
+          tags: [...tags],
+          un_number: dangerousGoods,
+          hs_code: hsCode,
+          origin,
+        })),
       })
       await listen(app, port('GHARRY_SHOP_PORT', 4610), 'The shop', 'GHARRY_SHOP_PORT')
       return app
     }
     case 'carriers': {
-      const apps = demoCarriers.map(({ id, name }) => ({ id, name, app: carrierStandIn(carrierSettings(id, join(folder, `${id}.db`), process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token')).app }))
-      for (const [i, { id, name, app }] of apps.entries()) await listen(app, port(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!), name, `GHARRY_${id.toUpperCase()}_PORT`)
+      const apps = demoCarriers.map(({ id, name }) => ({
+        id,
+        name,
+        app: carrierStandIn(
+          carrierSettings(id, join(folder, `${id}.db`), process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token'),
+        ).app,
+      }))
+      for (const [i, { id, name, app }] of apps.entries())
+        await listen(
+          app,
+          port(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!),
+          name,
+          `GHARRY_${id.toUpperCase()}_PORT`,
+        )
       return { close: () => Promise.all(apps.map(({ app }) => app.close())) }
     }
     case 'mail': {
@@ -35,7 +61,9 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
       const smtpPort = port('GHARRY_SMTP_PORT', 4625)
       smtp.on('error', (error: NodeJS.ErrnoException) => {
         if (error.code !== 'EADDRINUSE') return
-        console.error(`The mail server: port ${smtpPort} is taken. Stop what uses it, or set GHARRY_SMTP_PORT to another port.`)
+        console.error(
+          `The mail server: port ${smtpPort} is taken. Stop what uses it, or set GHARRY_SMTP_PORT to another port.`,
+        )
         process.exit(1)
       })
       smtp.listen(smtpPort, '127.0.0.1')
@@ -48,4 +76,5 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
 }
 
 const running = await start()
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => void running.close().then(() => process.exit(0)))
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.on(signal, () => void running.close().then(() => process.exit(0)))

@@ -8,7 +8,12 @@ export function publicHolidays(country: string, years: readonly number[]): strin
   const calendar = new Holidays()
   if (!(country in calendar.getCountries())) return []
   calendar.init(country)
-  const days = years.flatMap((year) => calendar.getHolidays(year).filter((holiday) => holiday.type === 'public').flatMap((holiday) => daysOf(holiday.date, holiday.start, holiday.end)))
+  const days = years.flatMap((year) =>
+    calendar
+      .getHolidays(year)
+      .filter((holiday) => holiday.type === 'public')
+      .flatMap((holiday) => daysOf(holiday.date, holiday.start, holiday.end)),
+  )
   return [...new Set(days)].sort()
 }
 

@@ -46,26 +46,48 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
   try {
     response = await fetch(call.url, {
       method: call.method,
-      headers: { accept: 'application/json', ...(call.body === undefined ? {} : { 'content-type': 'application/json' }), ...call.headers },
+      headers: {
+        accept: 'application/json',
+        ...(call.body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...call.headers,
+      },
       ...(call.body === undefined ? {} : { body: JSON.stringify(call.body) }),
       signal: AbortSignal.timeout(call.timeoutMs ?? 15_000),
       redirect: 'error',
     })
     text = await textWithin(response, call.mostBytes ?? usualBytes)
   } catch (error) {
-    if (error instanceof TooMuch) return failure('garbled answer', `Its answer is larger than ${Math.round((call.mostBytes ?? usualBytes) / 1e6)} MB, and was not read to its end.`)
+    if (error instanceof TooMuch)
+      return failure(
+        'garbled answer',
+        `Its answer is larger than ${Math.round((call.mostBytes ?? usualBytes) / 1e6)} MB, and was not read to its end.`,
+      )
     const timeOut = (error as { name?: unknown }).name === 'TimeoutError'
-    return failure(timeOut ? 'time-out' : 'unreachable', timeOut ? 'It did not answer in time.' : 'It cannot be reached.')
+    return failure(
+      timeOut ? 'time-out' : 'unreachable',
+      timeOut ? 'It did not answer in time.' : 'It cannot be reached.',
+    )
   }
-  if (response.status === 429) return failure('rate-limited', 'It asks for fewer calls.', Number(response.headers.get('retry-after')) || 1)
-  if (response.status >= 500) return failure('server error', `It failed with status ${response.status}.`, Number(response.headers.get('retry-after')) || 0)
+  if (response.status === 429)
+    return failure('rate-limited', 'It asks for fewer calls.', Number(response.headers.get('retry-after')) || 1)
+  if (response.status >= 500)
+    return failure(
+      'server error',
+      `It failed with status ${response.status}.`,
+      Number(response.headers.get('retry-after')) || 0,
+    )
   const body = parseJson(text)
   if (!response.ok) {
     const refusal = refusalBody.safeParse(body)
-    return failure('refused', refusal.success ? refusal.data.message.slice(0, 300) : `It refused with status ${response.status}.`)
+    return failure(
+      'refused',
+      refusal.success ? refusal.data.message.slice(0, 300) : `It refused with status ${response.status}.`,
+    )
   }
   const parsed = schema.safeParse(body)
-  return parsed.success ? { ok: true, body: parsed.data } : failure('garbled answer', `Its answer cannot be used (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
+  return parsed.success
+    ? { ok: true, body: parsed.data }
+    : failure('garbled answer', `Its answer cannot be used (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
 }
 
 function failure(kind: CallFailure['kind'], sentence: string, retryAfter = 0): CallFailure {

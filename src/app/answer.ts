@@ -14,13 +14,18 @@ export function problem(status: number, code: string, sentence: string): NextRes
 }
 
 /** A reading route: the query must fit the schema. Null from the use case is a 404. */
-export function reading<Q, T>(schema: z.ZodType<Q>, work: (gharry: Gharry, query: Q, params: Record<string, string>) => Promise<T | null>) {
+export function reading<Q, T>(
+  schema: z.ZodType<Q>,
+  work: (gharry: Gharry, query: Q, params: Record<string, string>) => Promise<T | null>,
+) {
   return async (request: NextRequest, context: { params: Promise<Record<string, string>> }): Promise<NextResponse> =>
     guarded(async () => {
       const query = schema.safeParse(queryOf(request))
       if (!query.success) return problem(400, 'bad-query', firstIssue(query.error))
       const result = await work(await theGharry(), query.data, await context.params)
-      return result === null ? problem(404, 'not-found', 'There is no such thing (any more).') : NextResponse.json(result)
+      return result === null
+        ? problem(404, 'not-found', 'There is no such thing (any more).')
+        : NextResponse.json(result)
     })
 }
 
@@ -29,7 +34,11 @@ const usualBody = 1_000_000
 export const rulebookBody = 20_000_000
 
 /** A changing route: the body must fit the schema; a refusal of the use case becomes a 409. */
-export function changing<B, T>(schema: z.ZodType<B>, work: (gharry: Gharry, body: B, params: Record<string, string>) => Promise<Answer<T>>, most = usualBody) {
+export function changing<B, T>(
+  schema: z.ZodType<B>,
+  work: (gharry: Gharry, body: B, params: Record<string, string>) => Promise<Answer<T>>,
+  most = usualBody,
+) {
   return async (request: NextRequest, context: { params: Promise<Record<string, string>> }): Promise<NextResponse> =>
     guarded(async () => {
       const parsed = schema.safeParse(await jsonOf(request, most))
@@ -56,7 +65,12 @@ export async function jsonOf(request: NextRequest, most = usualBody): Promise<un
   } catch {
     throw new BadInput(400, 'bad-json', 'The body is no JSON.')
   }
-  if (isDeeperThan(body, 3 * mostDepth)) throw new BadInput(400, 'too-deep', `The body is nested too deeply: groups of conditions go at most ${mostDepth} deep.`)
+  if (isDeeperThan(body, 3 * mostDepth))
+    throw new BadInput(
+      400,
+      'too-deep',
+      `The body is nested too deeply: groups of conditions go at most ${mostDepth} deep.`,
+    )
   return body
 }
 

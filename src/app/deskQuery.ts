@@ -1,16 +1,53 @@
 import { z } from 'zod'
 import { deskColumns, deskStates, type DeskFilter, type DeskSort } from '@/usecases/showDesk'
 
-const list = z.string().optional().transform((text) => (text ? text.split(',').filter(Boolean) : undefined))
-const flag = z.literal('1').optional().transform((value) => value === '1' || undefined)
+const list = z
+  .string()
+  .optional()
+  .transform((text) => (text ? text.split(',').filter(Boolean) : undefined))
+const flag = z
+  .literal('1')
+  .optional()
+  .transform((value) => value === '1' || undefined)
 
 /** The Desk's filters and sorting as they stand in an address. */
-export const deskQuery = z.object({
-  state: list.pipe(z.array(z.enum(deskStates)).optional()), channel: list, country: list, service: list, location: list, tag: list, late: flag, pinned: flag, flagged: flag, q: z.string().max(200).optional(),
-  sort: list.pipe(z.array(z.string().regex(/^-?[a-z_]+$/)).max(4).optional()),
-  offset: z.coerce.number().int().min(0).default(0), most: z.coerce.number().int().min(1).max(500).default(100),
-}).transform((query) => ({
-  filter: { states: query.state, channels: query.channel, countries: query.country, services: query.service, locations: query.location, tags: query.tag, late: query.late, pinned: query.pinned, flagged: query.flagged, search: query.q } satisfies DeskFilter,
-  sorts: (query.sort ?? []).map((text) => ({ column: text.replace('-', ''), down: text.startsWith('-') })).filter((sort): sort is DeskSort => (deskColumns as readonly string[]).includes(sort.column)),
-  offset: query.offset, most: query.most,
-}))
+export const deskQuery = z
+  .object({
+    state: list.pipe(z.array(z.enum(deskStates)).optional()),
+    channel: list,
+    country: list,
+    service: list,
+    location: list,
+    tag: list,
+    late: flag,
+    pinned: flag,
+    flagged: flag,
+    q: z.string().max(200).optional(),
+    sort: list.pipe(
+      z
+        .array(z.string().regex(/^-?[a-z_]+$/))
+        .max(4)
+        .optional(),
+    ),
+    offset: z.coerce.number().int().min(0).default(0),
+    most: z.coerce.number().int().min(1).max(500).default(100),
+  })
+  .transform((query) => ({
+    filter: {
+      states: query.state,
+      channels: query.channel,
+      countries: query.country,
+      services: query.service,
+      locations: query.location,
+      tags: query.tag,
+      late: query.late,
+      pinned: query.pinned,
+      flagged: query.flagged,
+      search: query.q,
+    } satisfies DeskFilter,
+    sorts: (query.sort ?? [])
+      .map((text) => ({ column: text.replace('-', ''), down: text.startsWith('-') }))
+      .filter((sort): sort is DeskSort => (deskColumns as readonly string[]).includes(sort.column)),
+    offset: query.offset,
+    most: query.most,
+  }))

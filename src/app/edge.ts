@@ -9,7 +9,9 @@ export interface Turned {
   readonly sentence: string
 }
 
-interface Heads { readonly get: (name: string) => string | null }
+interface Heads {
+  readonly get: (name: string) => string | null
+}
 
 /** Routes that take a file as their bare body; the proxy does not see them, as it would keep a copy of what goes by. */
 export const uploadPaths = ['/api/intake/files', '/api/items/file', '/api/tariffs/file', '/api/money/invoices'] as const
@@ -21,23 +23,59 @@ export function isOwnHost(host: string | null, env: Readonly<Record<string, stri
   if (!host) return false
   const name = host.toLowerCase()
   if (loopback.test(name)) return true
-  const own = [hostOf(env.GHARRY_URL ?? ''), ...(env.GHARRY_HOSTS ?? '').toLowerCase().split(',').map((entry) => entry.trim())]
+  const own = [
+    hostOf(env.GHARRY_URL ?? ''),
+    ...(env.GHARRY_HOSTS ?? '')
+      .toLowerCase()
+      .split(',')
+      .map((entry) => entry.trim()),
+  ]
   return own.includes(name)
 }
 
 /** Why a request is turned away; null when it is not. */
-export function turnedAway(method: string, path: string, headers: Heads, env: Readonly<Record<string, string | undefined>>): Turned | null {
+export function turnedAway(
+  method: string,
+  path: string,
+  headers: Heads,
+  env: Readonly<Record<string, string | undefined>>,
+): Turned | null {
   const host = headers.get('host')
-  if (!isOwnHost(host, env)) return { status: 421, code: 'other-host', sentence: 'Gharry does not answer under this name: use the address in GHARRY_URL, or add the name to GHARRY_HOSTS.' }
+  if (!isOwnHost(host, env))
+    return {
+      status: 421,
+      code: 'other-host',
+      sentence:
+        'Gharry does not answer under this name: use the address in GHARRY_URL, or add the name to GHARRY_HOSTS.',
+    }
   if (method === 'GET' || method === 'HEAD') return null
-  const [origin, site, type] = [headers.get('origin'), headers.get('sec-fetch-site'), (headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase()]
-  if ((origin !== null && hostOf(origin) !== host?.toLowerCase()) || (site !== null && site !== 'same-origin' && site !== 'none')) return { status: 403, code: 'other-site', sentence: 'Changes are only taken from Gharry’s own pages.' }
+  const [origin, site, type] = [
+    headers.get('origin'),
+    headers.get('sec-fetch-site'),
+    (headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase(),
+  ]
+  if (
+    (origin !== null && hostOf(origin) !== host?.toLowerCase()) ||
+    (site !== null && site !== 'same-origin' && site !== 'none')
+  )
+    return { status: 403, code: 'other-site', sentence: 'Changes are only taken from Gharry’s own pages.' }
   if (!path.startsWith('/api/')) return null
   // A form of another site can send these, and no others.
   const formTypes = ['', 'text/plain', 'application/x-www-form-urlencoded', 'multipart/form-data']
   const upload = uploadPaths.some((own) => path === own)
   const hasBody = headers.get('content-length') !== '0' && headers.get('content-length') !== null
-  if (upload ? type === 'application/x-www-form-urlencoded' || type === 'multipart/form-data' : type !== 'application/json' && (hasBody || formTypes.slice(1).includes(type))) return { status: 415, code: 'content-type', sentence: upload ? 'Send the file as the bare body, not as a form.' : 'Changes are asked for with a JSON body (content-type: application/json).' }
+  if (
+    upload
+      ? type === 'application/x-www-form-urlencoded' || type === 'multipart/form-data'
+      : type !== 'application/json' && (hasBody || formTypes.slice(1).includes(type))
+  )
+    return {
+      status: 415,
+      code: 'content-type',
+      sentence: upload
+        ? 'Send the file as the bare body, not as a form.'
+        : 'Changes are asked for with a JSON body (content-type: application/json).',
+    }
   return null
 }
 
@@ -52,7 +90,10 @@ export function hostOf(address: string): string {
 /** What every answer carries; `secure` when customers and people reach Gharry by TLS. */
 export function guardHeaders(path: string, secure: boolean): Readonly<Record<string, string>> {
   return {
-    'x-content-type-options': 'nosniff', 'referrer-policy': 'same-origin', 'cross-origin-opener-policy': 'same-origin', 'cross-origin-resource-policy': 'same-origin',
+    'x-content-type-options': 'nosniff',
+    'referrer-policy': 'same-origin',
+    'cross-origin-opener-policy': 'same-origin',
+    'cross-origin-resource-policy': 'same-origin',
     'permissions-policy': 'camera=(self), geolocation=(), microphone=(), payment=(), usb=()',
     ...(secure ? { 'strict-transport-security': 'max-age=31536000' } : {}),
     // Names and addresses are on nearly every page.

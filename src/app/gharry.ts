@@ -25,7 +25,9 @@ export const openingProblem = (): string | undefined => place.gharryProblem
 function whyNot(error: unknown): string {
   const { code, message } = error as { code?: string; message?: string }
   if (code === 'SQLITE_FULL' || code === 'ENOSPC') return 'The disk is full.'
-  if (code === 'EACCES' || code === 'EPERM' || code === 'SQLITE_READONLY' || code === 'SQLITE_CANTOPEN') return 'The data folder cannot be written: see GHARRY_DATA.'
-  if (code === 'SQLITE_CORRUPT' || code === 'SQLITE_NOTADB') return 'The database file is damaged: restore it from a backup.'
+  if (code === 'EACCES' || code === 'EPERM' || code === 'SQLITE_READONLY' || code === 'SQLITE_CANTOPEN')
+    return 'The data folder cannot be written: see GHARRY_DATA.'
+  if (code === 'SQLITE_CORRUPT' || code === 'SQLITE_NOTADB')
+    return 'The database file is damaged: restore it from a backup.'
   return message?.startsWith('The environment variable') ? message : 'See the log.'
 }

@@ -5,7 +5,10 @@ import '@fontsource/b612-mono/latin-400.css'
 import '@fontsource/b612-mono/latin-700.css'
 import './globals.css'
 
-export const metadata: Metadata = { title: { default: 'Gharry', template: '%s · Gharry' }, description: 'Rules that route orders, buy labels and tell the world' }
+export const metadata: Metadata = {
+  title: { default: 'Gharry', template: '%s · Gharry' },
+  description: 'Rules that route orders, buy labels and tell the world',
+}
 // Every page shows what is true now, and carries a fresh nonce for its scripts.
 export const dynamic = 'force-dynamic'
 

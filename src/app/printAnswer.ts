@@ -9,8 +9,15 @@ import { theGharry } from './gharry'
 
 /** A station's print profile. */
 const profile = z.object({
-  layout: z.enum(sheetLayouts.map(({ id }) => id) as [string, ...string[]]).default('thermal'), start: z.coerce.number().int().min(1).max(4).default(1), format: z.enum(['pdf', 'png', 'zpl']).default('pdf'),
-  dpi: z.coerce.number().pipe(z.union([z.literal(203), z.literal(300)])).default(203), parts: z.enum(['both', 'labels', 'slips']).default('both'), sort: z.enum(['batch', 'location', 'service', 'sku', 'number']).default('batch'),
+  layout: z.enum(sheetLayouts.map(({ id }) => id) as [string, ...string[]]).default('thermal'),
+  start: z.coerce.number().int().min(1).max(4).default(1),
+  format: z.enum(['pdf', 'png', 'zpl']).default('pdf'),
+  dpi: z.coerce
+    .number()
+    .pipe(z.union([z.literal(203), z.literal(300)]))
+    .default(203),
+  parts: z.enum(['both', 'labels', 'slips']).default('both'),
+  sort: z.enum(['batch', 'location', 'service', 'sku', 'number']).default('batch'),
 })
 
 /** Makes a print file, marks what is in it as printed, and says where to fetch it: printing changes something, so it is asked for. */
@@ -19,9 +26,19 @@ export function printing(work: (gharry: Gharry, id: number, profile: PrintProfil
     guarded(async () => {
       const id = idIn((await params).id)
       const parsed = profile.safeParse((await jsonOf(request)) ?? {})
-      if (!parsed.success) return problem(400, 'bad-request', `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}`)
+      if (!parsed.success)
+        return problem(
+          400,
+          'bad-request',
+          `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}`,
+        )
       const file = await work(await theGharry(), id, parsed.data)
-      if (!file) return problem(404, 'nothing-to-print', 'There is nothing to print: no label is bought here, or its papers are not kept.')
+      if (!file)
+        return problem(
+          404,
+          'nothing-to-print',
+          'There is nothing to print: no label is bought here, or its papers are not kept.',
+        )
       file.content.destroy()
       return NextResponse.json({ ok: true, file: `/api/prints/${file.name}`, pages: file.pages })
     })

@@ -11,6 +11,15 @@ export async function mendsOf(db: Database, addresses: readonly string[]): Promi
   return found
 }
 
-export async function setMend(db: Database, address: string, mended: Address | null, author: string, now: string): Promise<void> {
-  await db('address_mends').insert({ address, mended: mended === null ? null : toJson(mended), author, made_at: now }).onConflict('address').merge()
+export async function setMend(
+  db: Database,
+  address: string,
+  mended: Address | null,
+  author: string,
+  now: string,
+): Promise<void> {
+  await db('address_mends')
+    .insert({ address, mended: mended === null ? null : toJson(mended), author, made_at: now })
+    .onConflict('address')
+    .merge()
 }

@@ -24,13 +24,27 @@ export interface Booking {
 
 /** Books each cause once; nothing is booked for nothing. */
 export async function book(db: Database, bookings: readonly Booking[]): Promise<void> {
-  for (const part of chunks(bookings.filter(({ amount }) => amount > 0), 80)) await db('bookings').insert(part as Booking[]).onConflict('key').ignore()
+  for (const part of chunks(
+    bookings.filter(({ amount }) => amount > 0),
+    80,
+  ))
+    await db('bookings')
+      .insert(part as Booking[])
+      .onConflict('key')
+      .ignore()
 }
 
 /** What each account of each carrier stands at: debits less credits. */
 export async function accountSums(db: Database): Promise<{ carrier: string; account: Account; amount: number }[]> {
-  const side = (column: 'debit' | 'credit', sign: 1 | -1): ReturnType<Database> => db('bookings').select('carrier', { account: column }).select({ amount: db.raw(`SUM(amount) * ${sign}`) }).groupBy('carrier', column) as ReturnType<Database>
-  const rows = [...((await side('debit', 1)) as { carrier: string; account: Account; amount: number }[]), ...((await side('credit', -1)) as { carrier: string; account: Account; amount: number }[])]
+  const side = (column: 'debit' | 'credit', sign: 1 | -1): ReturnType<Database> =>
+    db('bookings')
+      .select('carrier', { account: column })
+      .select({ amount: db.raw(`SUM(amount) * ${sign}`) })
+      .groupBy('carrier', column) as ReturnType<Database>
+  const rows = [
+    ...((await side('debit', 1)) as { carrier: string; account: Account; amount: number }[]),
+    ...((await side('credit', -1)) as { carrier: string; account: Account; amount: number }[]),
+  ]
   const sums = new Map<string, { carrier: string; account: Account; amount: number }>()
   for (const row of rows) {
     const key = `${row.carrier} ${row.account}`
@@ -41,16 +55,33 @@ export async function accountSums(db: Database): Promise<{ carrier: string; acco
 
 /** What stands at a carrier; asked every few seconds, so only its own bookings are looked at. */
 export async function balanceOf(db: Database, carrier: string): Promise<number> {
-  const side = async (column: 'debit' | 'credit'): Promise<number> => Number(((await db('bookings').where({ [column]: 'balance', carrier }).sum({ amount: 'amount' })) as { amount: number | null }[])[0]?.amount ?? 0)
+  const side = async (column: 'debit' | 'credit'): Promise<number> =>
+    Number(
+      (
+        (await db('bookings')
+          .where({ [column]: 'balance', carrier })
+          .sum({ amount: 'amount' })) as { amount: number | null }[]
+      )[0]?.amount ?? 0,
+    )
   return (await side('debit')) - (await side('credit'))
 }
 
-export const recentBookings = (db: Database, most: number): Promise<(Booking & { id: number; number: string | null })[]> =>
-  db('bookings').leftJoin('labels', 'labels.id', 'bookings.label_id').leftJoin('orders', 'orders.id', 'labels.order_id').orderBy('bookings.id', 'desc').limit(most).select('bookings.*', 'orders.number')
+export const recentBookings = (
+  db: Database,
+  most: number,
+): Promise<(Booking & { id: number; number: string | null })[]> =>
+  db('bookings')
+    .leftJoin('labels', 'labels.id', 'bookings.label_id')
+    .leftJoin('orders', 'orders.id', 'labels.order_id')
+    .orderBy('bookings.id', 'desc')
+    .limit(most)
+    .select('bookings.*', 'orders.number')
 
 /** What was bought on a day, voids not counted. */
 export async function spentOn(db: Database, day: string): Promise<number> {
-  const [row] = (await db('bookings').where({ kind: 'purchase', day }).sum({ amount: 'amount' })) as { amount: number | null }[]
+  const [row] = (await db('bookings').where({ kind: 'purchase', day }).sum({ amount: 'amount' })) as {
+    amount: number | null
+  }[]
   return Number(row?.amount ?? 0)
 }
 
@@ -67,54 +98,124 @@ export interface TopUpRow {
   readonly problem: string | null
 }
 
-export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> => db('topups').where({ key }).first()
-export const unsettledTopUp = (db: Database, carrier?: string): Promise<TopUpRow[]> => db('topups').where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) }).orderBy('id')
+export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> =>
+  db('topups').where({ key }).first()
+export const unsettledTopUp = (db: Database, carrier?: string): Promise<TopUpRow[]> =>
+  db('topups')
+    .where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) })
+    .orderBy('id')
 export async function addTopUp(db: Database, topUp: Omit<TopUpRow, 'id' | 'state' | 'problem'>): Promise<void> {
   await db('topups').insert({ ...topUp, state: 'asked' })
 }
 /** Settles a top-up that is still open; false when somebody else did. */
-export async function settleTopUp(db: Database, key: string, change: { readonly state: 'done' | 'refused'; readonly settled_at: string; readonly problem: string | null }): Promise<boolean> {
+export async function settleTopUp(
+  db: Database,
+  key: string,
+  change: { readonly state: 'done' | 'refused'; readonly settled_at: string; readonly problem: string | null },
+): Promise<boolean> {
   return (await db('topups').where({ key, state: 'asked' }).update(change)) === 1
 }
 /** What Gharry has sent by itself on a day, or is about to. */
 export async function toppedUpOn(db: Database, carrier: string, day: string, author: string): Promise<number> {
-  const [row] = (await db('topups').where({ carrier, day, author }).whereNot({ state: 'refused' }).sum({ amount: 'amount' })) as { amount: number | null }[]
+  const [row] = (await db('topups')
+    .where({ carrier, day, author })
+    .whereNot({ state: 'refused' })
+    .sum({ amount: 'amount' })) as { amount: number | null }[]
   return Number(row?.amount ?? 0)
 }
 
-export interface CarrierAccount { readonly carrier: string; readonly mark: number | null; readonly top_up_by: number | null; readonly problem: string | null }
+export interface CarrierAccount {
+  readonly carrier: string
+  readonly mark: number | null
+  readonly top_up_by: number | null
+  readonly problem: string | null
+}
 export const carrierAccounts = (db: Database): Promise<CarrierAccount[]> => db('carrier_accounts').orderBy('carrier')
-export async function setCarrierAccount(db: Database, account: Partial<CarrierAccount> & { carrier: string }): Promise<void> {
+export async function setCarrierAccount(
+  db: Database,
+  account: Partial<CarrierAccount> & { carrier: string },
+): Promise<void> {
   await db('carrier_accounts').insert(account).onConflict('carrier').merge()
 }
 
 export async function dailyCeiling(db: Database): Promise<number | null> {
-  return ((await db('spending').where({ id: 1 }).first()) as { daily_ceiling: number | null } | undefined)?.daily_ceiling ?? null
+  return (
+    ((await db('spending').where({ id: 1 }).first()) as { daily_ceiling: number | null } | undefined)?.daily_ceiling ??
+    null
+  )
 }
 export async function setDailyCeiling(db: Database, ceiling: number | null): Promise<void> {
   await db('spending').where({ id: 1 }).update({ daily_ceiling: ceiling })
 }
 
-export interface InvoiceLine { readonly line: number; readonly tracking_number: string; readonly label_id: number | null; readonly billed: number; readonly expected: number | null; readonly what: string }
-export interface InvoiceRow { readonly id: number; readonly carrier: string; readonly number: string; readonly taken_at: string; readonly author: string; readonly billed: number; readonly expected: number; readonly taken_back_at?: string | null }
+export interface InvoiceLine {
+  readonly line: number
+  readonly tracking_number: string
+  readonly label_id: number | null
+  readonly billed: number
+  readonly expected: number | null
+  readonly what: string
+}
+export interface InvoiceRow {
+  readonly id: number
+  readonly carrier: string
+  readonly number: string
+  readonly taken_at: string
+  readonly author: string
+  readonly billed: number
+  readonly expected: number
+  readonly taken_back_at?: string | null
+}
 
 /** Keeps a carrier's invoice with its lines; undefined when one with this number was taken before. */
-export async function addInvoice(db: Database, invoice: Omit<InvoiceRow, 'id'>, lines: readonly InvoiceLine[]): Promise<number | undefined> {
-  const [row] = (await db('carrier_invoices').insert(invoice).onConflict(['carrier', 'number']).ignore().returning('id')) as { id: number }[]
+export async function addInvoice(
+  db: Database,
+  invoice: Omit<InvoiceRow, 'id'>,
+  lines: readonly InvoiceLine[],
+): Promise<number | undefined> {
+  const [row] = (await db('carrier_invoices')
+    .insert(invoice)
+    .onConflict(['carrier', 'number'])
+    .ignore()
+    .returning('id')) as { id: number }[]
   if (!row) return undefined
-  for (const part of chunks(lines, 100)) await db('invoice_lines').insert(part.map((line) => ({ ...line, invoice_id: row.id })))
+  for (const part of chunks(lines, 100))
+    await db('invoice_lines').insert(part.map((line) => ({ ...line, invoice_id: row.id })))
   return row.id
 }
-export const listInvoices = (db: Database): Promise<InvoiceRow[]> => db('carrier_invoices').orderBy('id', 'desc').limit(50)
+export const listInvoices = (db: Database): Promise<InvoiceRow[]> =>
+  db('carrier_invoices').orderBy('id', 'desc').limit(50)
 
-export const invoiceById = (db: Database, id: number): Promise<InvoiceRow | undefined> => db('carrier_invoices').where({ id }).first()
-export const bookingsOfInvoice = (db: Database, id: number): Promise<Booking[]> => db('bookings').where('key', 'like', `invoice-${id}-%`).select('key', 'at', 'day', 'kind', 'carrier', 'debit', 'credit', 'amount', 'label_id', 'author', 'note')
+export const invoiceById = (db: Database, id: number): Promise<InvoiceRow | undefined> =>
+  db('carrier_invoices').where({ id }).first()
+export const bookingsOfInvoice = (db: Database, id: number): Promise<Booking[]> =>
+  db('bookings')
+    .where('key', 'like', `invoice-${id}-%`)
+    .select('key', 'at', 'day', 'kind', 'carrier', 'debit', 'credit', 'amount', 'label_id', 'author', 'note')
 /** Marks an invoice as taken back; its number is free again for the one that replaces it. */
-export async function markTakenBack(db: Database, { id, number }: Pick<InvoiceRow, 'id' | 'number'>, at: string): Promise<boolean> {
-  return (await db('carrier_invoices').where({ id }).whereNull('taken_back_at').update({ taken_back_at: at, number: `${number} (taken back ${id})` })) === 1
+export async function markTakenBack(
+  db: Database,
+  { id, number }: Pick<InvoiceRow, 'id' | 'number'>,
+  at: string,
+): Promise<boolean> {
+  return (
+    (await db('carrier_invoices')
+      .where({ id })
+      .whereNull('taken_back_at')
+      .update({ taken_back_at: at, number: `${number} (taken back ${id})` })) === 1
+  )
 }
 
 /** Corrections of labels by the rule that chose their service, from the trail of each order. */
 export async function correctedOrders(db: Database, since: string): Promise<{ order_id: number; amount: number }[]> {
-  return (await db('bookings').where({ kind: 'correction' }).where('at', '>=', since).join('labels', 'labels.id', 'bookings.label_id').groupBy('labels.order_id').select('labels.order_id').select({ amount: db.raw(`SUM(CASE WHEN debit = 'shipping' THEN amount ELSE -amount END)`) })) as { order_id: number; amount: number }[]
+  return (await db('bookings')
+    .where({ kind: 'correction' })
+    .where('at', '>=', since)
+    .join('labels', 'labels.id', 'bookings.label_id')
+    .groupBy('labels.order_id')
+    .select('labels.order_id')
+    .select({ amount: db.raw(`SUM(CASE WHEN debit = 'shipping' THEN amount ELSE -amount END)`) })) as {
+    order_id: number
+    amount: number
+  }[]
 }

@@ -13,12 +13,20 @@ export interface ChannelRow {
 }
 
 export const listChannels = (db: Database): Promise<ChannelRow[]> => db('channels').select('*').orderBy('id')
-export const channelById = (db: Database, id: string): Promise<ChannelRow | undefined> => db('channels').where({ id }).first()
+export const channelById = (db: Database, id: string): Promise<ChannelRow | undefined> =>
+  db('channels').where({ id }).first()
 
-export async function addChannel(db: Database, channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'base_url' | 'tell_when' | 'every_minutes'>): Promise<void> {
+export async function addChannel(
+  db: Database,
+  channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'base_url' | 'tell_when' | 'every_minutes'>,
+): Promise<void> {
   await db('channels').insert(channel).onConflict('id').merge(['base_url'])
 }
 
-export async function changeChannel(db: Database, id: string, change: Partial<Pick<ChannelRow, 'tell_when' | 'every_minutes' | 'cursor' | 'last_import_at'>>): Promise<void> {
+export async function changeChannel(
+  db: Database,
+  id: string,
+  change: Partial<Pick<ChannelRow, 'tell_when' | 'every_minutes' | 'cursor' | 'last_import_at'>>,
+): Promise<void> {
   await db('channels').where({ id }).update(change)
 }

@@ -23,7 +23,8 @@ export async function openDatabase(file: string): Promise<Database> {
       migrationSource: {
         getMigrations: () => Promise.resolve(migrations),
         getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
-        getMigration: (migration: (typeof migrations)[number]) => Promise.resolve({ up: migration.up, down: () => Promise.reject(new Error('Migrations only go forward.')) }),
+        getMigration: (migration: (typeof migrations)[number]) =>
+          Promise.resolve({ up: migration.up, down: () => Promise.reject(new Error('Migrations only go forward.')) }),
       },
     },
   })

@@ -18,31 +18,60 @@ export interface DeskFilter {
   readonly search?: string
 }
 
-export const deskColumns = ['rank', 'placed_at', 'promised_by', 'number', 'buyer', 'country', 'value', 'weight', 'service', 'cost', 'arrives_on', 'days_late', 'channel_id'] as const
-export interface DeskSort { readonly column: (typeof deskColumns)[number]; readonly down: boolean }
+export const deskColumns = [
+  'rank',
+  'placed_at',
+  'promised_by',
+  'number',
+  'buyer',
+  'country',
+  'value',
+  'weight',
+  'service',
+  'cost',
+  'arrives_on',
+  'days_late',
+  'channel_id',
+] as const
+export interface DeskSort {
+  readonly column: (typeof deskColumns)[number]
+  readonly down: boolean
+}
 
 function filtered(db: Database, filter: DeskFilter): Knex.QueryBuilder {
   const query = db('orders')
-  const among = (column: string, values?: readonly string[]): void => void (values && values.length > 0 && query.whereIn(column, values))
+  const among = (column: string, values?: readonly string[]): void =>
+    void (values && values.length > 0 && query.whereIn(column, values))
   among('orders.state', filter.states)
   among('orders.channel_id', filter.channels)
   among('orders.country', filter.countries)
   among('orders.service', filter.services)
   among('orders.location', filter.locations)
-  if (filter.tags && filter.tags.length > 0) void query.whereExists(db('order_tags').select('tag').whereRaw('order_tags.order_id = orders.id').whereIn('tag', filter.tags))
+  if (filter.tags && filter.tags.length > 0)
+    void query.whereExists(
+      db('order_tags').select('tag').whereRaw('order_tags.order_id = orders.id').whereIn('tag', filter.tags),
+    )
   if (filter.late) void query.where('orders.days_late', '>', 0)
   if (filter.pinned) void query.where('orders.pinned', true)
   if (filter.flagged) void query.whereNotNull('orders.flag')
   const words = (filter.search ?? '').toLowerCase().split(/\s+/).filter(Boolean)
   const long = words.filter((word) => word.length >= 3)
   if (long.length > 0) whereFound(query, long)
-  for (const word of words) if (word.length < 3) void query.where('orders.number', 'like', `${word.replace(/[%_]/g, '')}%`)
+  for (const word of words)
+    if (word.length < 3) void query.where('orders.number', 'like', `${word.replace(/[%_]/g, '')}%`)
   return query
 }
 
-export async function deskPage(db: Database, filter: DeskFilter, sorts: readonly DeskSort[], offset: number, most: number): Promise<OrderRow[]> {
+export async function deskPage(
+  db: Database,
+  filter: DeskFilter,
+  sorts: readonly DeskSort[],
+  offset: number,
+  most: number,
+): Promise<OrderRow[]> {
   const query = filtered(db, filter).select('orders.*').offset(offset).limit(most)
-  for (const sort of sorts.length > 0 ? sorts : [{ column: 'rank' as const, down: false }]) void query.orderBy(`orders.${sort.column}`, sort.down ? 'desc' : 'asc')
+  for (const sort of sorts.length > 0 ? sorts : [{ column: 'rank' as const, down: false }])
+    void query.orderBy(`orders.${sort.column}`, sort.down ? 'desc' : 'asc')
   // Within a state the oldest stand first: they wait longest.
   if (!sorts.some((sort) => sort.column === 'placed_at')) void query.orderBy('orders.placed_at', 'asc')
   return query.orderBy('orders.id')
@@ -53,28 +82,58 @@ export async function deskCount(db: Database, filter: DeskFilter): Promise<numbe
   return Number(row?.n ?? 0)
 }
 
-export interface Distribution { readonly value: string; readonly count: number }
+export interface Distribution {
+  readonly value: string
+  readonly count: number
+}
 export const facets = ['state', 'channel_id', 'country', 'service', 'location'] as const
 export type Facet = (typeof facets)[number]
 
-const facetFilter: Readonly<Record<Facet, keyof DeskFilter>> = { state: 'states', channel_id: 'channels', country: 'countries', service: 'services', location: 'locations' }
+const facetFilter: Readonly<Record<Facet, keyof DeskFilter>> = {
+  state: 'states',
+  channel_id: 'channels',
+  country: 'countries',
+  service: 'services',
+  location: 'locations',
+}
 
 /** How the filtered orders spread over each facet; a facet's own filter is left out, so that one sees what else there is. */
-export async function deskDistribution(db: Database, filter: DeskFilter): Promise<Record<Facet | 'tag', Distribution[]>> {
+export async function deskDistribution(
+  db: Database,
+  filter: DeskFilter,
+): Promise<Record<Facet | 'tag', Distribution[]>> {
   const spread = async (facet: Facet): Promise<Distribution[]> => {
-    const rows = (await filtered(db, { ...filter, [facetFilter[facet]]: undefined }).select({ value: `orders.${facet}` }).count({ count: '*' }).groupBy(`orders.${facet}`).orderBy('count', 'desc').limit(60)) as Distribution[]
+    const rows = (await filtered(db, { ...filter, [facetFilter[facet]]: undefined })
+      .select({ value: `orders.${facet}` })
+      .count({ count: '*' })
+      .groupBy(`orders.${facet}`)
+      .orderBy('count', 'desc')
+      .limit(60)) as Distribution[]
     return rows.filter((row) => row.value !== null && row.value !== '')
   }
   const others = Object.entries(filter).some(([name, value]) => name !== 'tags' && value !== undefined)
-  const tagged = others ? filtered(db, { ...filter, tags: undefined }).join('order_tags', 'order_tags.order_id', 'orders.id') : (db('order_tags') as Knex.QueryBuilder)
-  const tags = (await tagged.select({ value: 'order_tags.tag' }).count({ count: '*' }).groupBy('order_tags.tag').orderBy('count', 'desc').limit(40)) as Distribution[]
+  const tagged = others
+    ? filtered(db, { ...filter, tags: undefined }).join('order_tags', 'order_tags.order_id', 'orders.id')
+    : (db('order_tags') as Knex.QueryBuilder)
+  const tags = (await tagged
+    .select({ value: 'order_tags.tag' })
+    .count({ count: '*' })
+    .groupBy('order_tags.tag')
+    .orderBy('count', 'desc')
+    .limit(40)) as Distribution[]
   return {
-    state: await spread('state'), channel_id: await spread('channel_id'), country: await spread('country'),
-    service: await spread('service'), location: await spread('location'), tag: tags,
+    state: await spread('state'),
+    channel_id: await spread('channel_id'),
+    country: await spread('country'),
+    service: await spread('service'),
+    location: await spread('location'),
+    tag: tags,
   }
 }
 
 /** The ids of everything that a filter shows, in the Desk's order; at most `most`. */
 export async function deskIds(db: Database, filter: DeskFilter, most: number): Promise<number[]> {
-  return (await filtered(db, filter).select('orders.id').orderBy(['orders.rank', 'orders.placed_at', 'orders.id']).limit(most)).map((row: { id: number }) => row.id)
+  return (
+    await filtered(db, filter).select('orders.id').orderBy(['orders.rank', 'orders.placed_at', 'orders.id']).limit(most)
+  ).map((row: { id: number }) => row.id)
 }

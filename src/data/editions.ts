@@ -12,15 +12,38 @@ export interface Edition {
   readonly withdrawnAt: string | null
 }
 
-interface EditionRow { number: number; content: string; note: string; author: string; published_at: string; in_force_at: string; withdrawn_at: string | null }
+interface EditionRow {
+  number: number
+  content: string
+  note: string
+  author: string
+  published_at: string
+  in_force_at: string
+  withdrawn_at: string | null
+}
 
-const readEdition = (row: EditionRow): Edition => ({ number: row.number, rulebook: fromJson<Rulebook>(row.content), note: row.note, author: row.author, publishedAt: row.published_at, inForceAt: row.in_force_at, withdrawnAt: row.withdrawn_at })
+const readEdition = (row: EditionRow): Edition => ({
+  number: row.number,
+  rulebook: fromJson<Rulebook>(row.content),
+  note: row.note,
+  author: row.author,
+  publishedAt: row.published_at,
+  inForceAt: row.in_force_at,
+  withdrawnAt: row.withdrawn_at,
+})
 
 /**
  * Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. One that was published for
  * at once is in force whatever the clock says afterwards.
  */
-const comeBy = (db: Database, now: string): ReturnType<Database> => db('editions').where((q) => q.where('in_force_at', '<=', now).orWhere({ at_once: true })).whereNull('withdrawn_at').orderBy([{ column: 'in_force_at', order: 'desc' }, { column: 'number', order: 'desc' }]) as ReturnType<Database>
+const comeBy = (db: Database, now: string): ReturnType<Database> =>
+  db('editions')
+    .where((q) => q.where('in_force_at', '<=', now).orWhere({ at_once: true }))
+    .whereNull('withdrawn_at')
+    .orderBy([
+      { column: 'in_force_at', order: 'desc' },
+      { column: 'number', order: 'desc' },
+    ]) as ReturnType<Database>
 
 /** The edition in force at a moment (ISO 8601, UTC). */
 export async function editionInForce(db: Database, now: string): Promise<Edition | undefined> {
@@ -34,26 +57,64 @@ export async function editionNumbered(db: Database, number: number): Promise<Edi
 }
 
 export async function listEditions(db: Database): Promise<Omit<Edition, 'rulebook'>[]> {
-  const rows: EditionRow[] = await db('editions').select('number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at').orderBy('number', 'desc').limit(100)
-  return rows.map((row) => ({ number: row.number, note: row.note, author: row.author, publishedAt: row.published_at, inForceAt: row.in_force_at, withdrawnAt: row.withdrawn_at }))
+  const rows: EditionRow[] = await db('editions')
+    .select('number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at')
+    .orderBy('number', 'desc')
+    .limit(100)
+  return rows.map((row) => ({
+    number: row.number,
+    note: row.note,
+    author: row.author,
+    publishedAt: row.published_at,
+    inForceAt: row.in_force_at,
+    withdrawnAt: row.withdrawn_at,
+  }))
 }
 
 /** Adds an edition that is in force at once, or from `from` on. One for at once comes after all that are in force, even if the clock was set back. */
-export async function addEdition(db: Database, rulebook: Rulebook, note: string, author: string, now: string, from: string | null = null, draftRevision: number | null = null): Promise<number> {
-  const newest = from === null ? ((await comeBy(db, now).first('in_force_at')) as { in_force_at: string } | undefined) : undefined
+export async function addEdition(
+  db: Database,
+  rulebook: Rulebook,
+  note: string,
+  author: string,
+  now: string,
+  from: string | null = null,
+  draftRevision: number | null = null,
+): Promise<number> {
+  const newest =
+    from === null ? ((await comeBy(db, now).first('in_force_at')) as { in_force_at: string } | undefined) : undefined
   const inForceAt = from ?? (newest && newest.in_force_at > now ? newest.in_force_at : now)
-  const [row] = (await db('editions').insert({ content: toJson(rulebook), note, author, published_at: now, in_force_at: inForceAt, at_once: from === null, draft_revision: draftRevision }).returning('number')) as { number: number }[]
+  const [row] = (await db('editions')
+    .insert({
+      content: toJson(rulebook),
+      note,
+      author,
+      published_at: now,
+      in_force_at: inForceAt,
+      at_once: from === null,
+      draft_revision: draftRevision,
+    })
+    .returning('number')) as { number: number }[]
   return row!.number
 }
 
 /** Takes back an edition that has not come into force yet; false when there is none such. */
 export async function withdrawEdition(db: Database, number: number, now: string): Promise<boolean> {
-  return (await db('editions').where({ number, at_once: false }).where('in_force_at', '>', now).whereNull('withdrawn_at').update({ withdrawn_at: now })) === 1
+  return (
+    (await db('editions')
+      .where({ number, at_once: false })
+      .where('in_force_at', '>', now)
+      .whereNull('withdrawn_at')
+      .update({ withdrawn_at: now })) === 1
+  )
 }
 
 /** The edition that a revision of the draft was made, unless it was taken back; undefined when there is none. */
 export async function editionOfRevision(db: Database, revision: number): Promise<number | undefined> {
-  return ((await db('editions').where({ draft_revision: revision }).whereNull('withdrawn_at').first('number')) as { number: number } | undefined)?.number
+  return (
+    (await db('editions').where({ draft_revision: revision }).whereNull('withdrawn_at').first('number')) as
+      { number: number } | undefined
+  )?.number
 }
 
 export interface Draft {
@@ -63,21 +124,32 @@ export interface Draft {
 }
 
 export async function readDraft(db: Database): Promise<Draft | undefined> {
-  const row: { content: string; revision: number; changed_at: string } | undefined = await db('drafts').where({ id: 1 }).first()
+  const row: { content: string; revision: number; changed_at: string } | undefined = await db('drafts')
+    .where({ id: 1 })
+    .first()
   return row && { rulebook: fromJson<Rulebook>(row.content), revision: row.revision, changedAt: row.changed_at }
 }
 
 /** Replaces the draft if it still has the revision that the editor began from; else false, and nothing is overwritten. */
 export async function replaceDraft(db: Database, rulebook: Rulebook, expected: number, now: string): Promise<boolean> {
   if (expected === 0) {
-    const made: unknown[] = await db('drafts').insert({ id: 1, content: toJson(rulebook), revision: 1, changed_at: now }).onConflict('id').ignore().returning('id')
+    const made: unknown[] = await db('drafts')
+      .insert({ id: 1, content: toJson(rulebook), revision: 1, changed_at: now })
+      .onConflict('id')
+      .ignore()
+      .returning('id')
     return made.length > 0
   }
-  const changed = await db('drafts').where({ id: 1, revision: expected }).update({ content: toJson(rulebook), revision: expected + 1, changed_at: now })
+  const changed = await db('drafts')
+    .where({ id: 1, revision: expected })
+    .update({ content: toJson(rulebook), revision: expected + 1, changed_at: now })
   return changed === 1
 }
 
-export interface WorldVersion { readonly version: number; readonly world: World }
+export interface WorldVersion {
+  readonly version: number
+  readonly world: World
+}
 
 /** The newest world that each database was read for: a version never changes, and every page and every round of the worker asks for it. */
 const worldsRead = new WeakMap<object, WorldVersion>()
@@ -107,18 +179,26 @@ export async function versionsInForce(db: Database, now: string): Promise<{ edit
 }
 
 export async function addWorld(db: Database, world: World, now: string): Promise<number> {
-  const [row] = (await db('worlds').insert({ content: toJson(world), made_at: now }).returning('version')) as { version: number }[]
+  const [row] = (await db('worlds')
+    .insert({ content: toJson(world), made_at: now })
+    .returning('version')) as { version: number }[]
   return row!.version
 }
 
 /** How many orders came to each rule, matched it and were decided by it. */
 export type FlowCounts = Readonly<Record<string, Readonly<Flow>>>
 
-export async function readFlow(db: Database, edition: number): Promise<{ counts: FlowCounts; countedAt: string } | undefined> {
+export async function readFlow(
+  db: Database,
+  edition: number,
+): Promise<{ counts: FlowCounts; countedAt: string } | undefined> {
   const row: { counts: string; counted_at: string } | undefined = await db('rule_flow').where({ edition }).first()
   return row && { counts: fromJson<FlowCounts>(row.counts), countedAt: row.counted_at }
 }
 
 export async function writeFlow(db: Database, edition: number, counts: FlowCounts, now: string): Promise<void> {
-  await db('rule_flow').insert({ edition, counts: toJson(counts), counted_at: now }).onConflict('edition').merge()
+  await db('rule_flow')
+    .insert({ edition, counts: toJson(counts), counted_at: now })
+    .onConflict('edition')
+    .merge()
 }

@@ -28,8 +28,15 @@ export interface ImportRow extends ImportCounts {
   readonly finished_at: string | null
 }
 
-export async function addImport(db: Database, row: Pick<ImportRow, 'channel_id' | 'kind'> & Partial<Pick<ImportRow, 'file' | 'file_name' | 'mapping' | 'bytes_total'>>, now: string): Promise<number> {
-  const [made] = (await db('imports').insert({ ...row, state: 'queued', requested_at: now, next_at: now }).returning('id')) as { id: number }[]
+export async function addImport(
+  db: Database,
+  row: Pick<ImportRow, 'channel_id' | 'kind'> &
+    Partial<Pick<ImportRow, 'file' | 'file_name' | 'mapping' | 'bytes_total'>>,
+  now: string,
+): Promise<number> {
+  const [made] = (await db('imports')
+    .insert({ ...row, state: 'queued', requested_at: now, next_at: now })
+    .returning('id')) as { id: number }[]
   return made!.id
 }
 
@@ -39,29 +46,47 @@ export const openImportOf = (db: Database, channel: string): Promise<ImportRow |
 
 /** Lets go of earlier imports by schedule that found nothing, so that those that did stay in sight. */
 export async function forgetEmptyImports(db: Database, channel: string, before: number): Promise<void> {
-  await db('imports').where({ channel_id: channel, kind: 'shop', state: 'done', fetched: 0, bad: 0 }).where('id', '<', before).delete()
+  await db('imports')
+    .where({ channel_id: channel, kind: 'shop', state: 'done', fetched: 0, bad: 0 })
+    .where('id', '<', before)
+    .delete()
 }
 
-export const importById = (db: Database, id: number): Promise<ImportRow | undefined> => db('imports').where({ id }).first()
+export const importById = (db: Database, id: number): Promise<ImportRow | undefined> =>
+  db('imports').where({ id }).first()
 export const recentImports = (db: Database): Promise<ImportRow[]> => db('imports').orderBy('id', 'desc').limit(30)
 
-export async function changeImport(db: Database, id: number, change: Partial<Omit<ImportRow, 'id'>> & { lease_until?: string | null; next_at?: string }): Promise<void> {
+export async function changeImport(
+  db: Database,
+  id: number,
+  change: Partial<Omit<ImportRow, 'id'>> & { lease_until?: string | null; next_at?: string },
+): Promise<void> {
   await db('imports').where({ id }).update(change)
 }
 
 /** Adds to the counts of an import. */
 export async function countUp(db: Database, id: number, counts: Partial<ImportCounts>): Promise<void> {
-  const changes = Object.fromEntries(Object.entries(counts).filter(([, n]) => n !== 0).map(([name, n]) => [name, db.raw('?? + ?', [name, n])]))
+  const changes = Object.fromEntries(
+    Object.entries(counts)
+      .filter(([, n]) => n !== 0)
+      .map(([name, n]) => [name, db.raw('?? + ?', [name, n])]),
+  )
   if (Object.keys(changes).length > 0) await db('imports').where({ id }).update(changes)
 }
 
-export interface ImportProblem { readonly line: number; readonly reason: string; readonly row: string }
-
-export async function addProblems(db: Database, id: number, problems: readonly ImportProblem[]): Promise<void> {
-  for (const part of chunks(problems, 200)) await db('import_problems').insert(part.map((problem) => ({ import_id: id, ...problem })))
+export interface ImportProblem {
+  readonly line: number
+  readonly reason: string
+  readonly row: string
 }
 
-export const problemsOf = (db: Database, id: number, most: number): Promise<ImportProblem[]> => db('import_problems').select('line', 'reason', 'row').where({ import_id: id }).orderBy('line').limit(most)
+export async function addProblems(db: Database, id: number, problems: readonly ImportProblem[]): Promise<void> {
+  for (const part of chunks(problems, 200))
+    await db('import_problems').insert(part.map((problem) => ({ import_id: id, ...problem })))
+}
+
+export const problemsOf = (db: Database, id: number, most: number): Promise<ImportProblem[]> =>
+  db('import_problems').select('line', 'reason', 'row').where({ import_id: id }).orderBy('line').limit(most)
 
 export async function clearProblems(db: Database, id: number): Promise<void> {
   await db('import_problems').where({ import_id: id }).delete()

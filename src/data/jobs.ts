@@ -19,10 +19,24 @@ export interface JobRow {
 }
 
 /** Queues a job; the same key twice is one job. */
-export async function addJob(db: Database, kind: JobRow['kind'], key: string, payload: unknown, now: string): Promise<void> {
+export async function addJob(
+  db: Database,
+  kind: JobRow['kind'],
+  key: string,
+  payload: unknown,
+  now: string,
+): Promise<void> {
   // A newer one of a kind does all that those before it would do: of those that nobody works on yet, it takes the place.
-  if (kind !== 'count flow') await db('jobs').where({ kind, state: 'queued' }).whereNull('lease_until').whereNot({ key }).update({ state: 'cancelled', problem: kind === 'trial' ? 'A newer trial was asked for.' : null })
-  await db('jobs').insert({ kind, key, payload: toJson(payload), state: 'queued', made_at: now, next_at: now }).onConflict('key').ignore()
+  if (kind !== 'count flow')
+    await db('jobs')
+      .where({ kind, state: 'queued' })
+      .whereNull('lease_until')
+      .whereNot({ key })
+      .update({ state: 'cancelled', problem: kind === 'trial' ? 'A newer trial was asked for.' : null })
+  await db('jobs')
+    .insert({ kind, key, payload: toJson(payload), state: 'queued', made_at: now, next_at: now })
+    .onConflict('key')
+    .ignore()
 }
 
 export const jobById = (db: Database, id: number): Promise<JobRow | undefined> => db('jobs').where({ id }).first()
@@ -33,29 +47,62 @@ export async function cancelJob(db: Database, id: number): Promise<boolean> {
   return (await db('jobs').where({ id, state: 'queued' }).update({ state: 'cancelled', lease_until: null })) === 1
 }
 
-export async function changeJob(db: Database, id: number, change: Partial<Omit<JobRow, 'id'>> & { lease_until?: string | null }): Promise<void> {
+export async function changeJob(
+  db: Database,
+  id: number,
+  change: Partial<Omit<JobRow, 'id'>> & { lease_until?: string | null },
+): Promise<void> {
   await db('jobs').where({ id }).update(change)
 }
 
-export const newestJob = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> => db('jobs').where({ kind }).orderBy('id', 'desc').first()
+export const newestJob = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> =>
+  db('jobs').where({ kind }).orderBy('id', 'desc').first()
 
 /** How far the cost of a change moved; what has a service on one side only counts as the whole cost. */
 const sizeOf = ({ before, after }: TrialChange): number => Math.abs((after.cost ?? 0) - (before.cost ?? 0))
 
 /** Keeps what a job found to change; the same order again replaces what it said before. In the caller's transaction. */
 export async function addChanges(trx: Database, job: number, changes: readonly TrialChange[]): Promise<void> {
-  for (const part of chunks(changes, 500)) await trx('outcome_changes').where({ job_id: job }).whereIn('order_id', part.map(({ id }) => id)).delete()
-  await insertMany(trx, 'outcome_changes', ['job_id', 'order_id', 'size', 'change'], changes, (change) => [job, change.id, sizeOf(change), toJson(change)])
+  for (const part of chunks(changes, 500))
+    await trx('outcome_changes')
+      .where({ job_id: job })
+      .whereIn(
+        'order_id',
+        part.map(({ id }) => id),
+      )
+      .delete()
+  await insertMany(trx, 'outcome_changes', ['job_id', 'order_id', 'size', 'change'], changes, (change) => [
+    job,
+    change.id,
+    sizeOf(change),
+    toJson(change),
+  ])
 }
 
 /** The changes of a job, the biggest first. */
 export async function changesOf(db: Database, job: number, skip: number, most: number): Promise<TrialChange[]> {
-  const rows: { change: string }[] = await db('outcome_changes').where({ job_id: job }).orderBy([{ column: 'size', order: 'desc' }, { column: 'order_id' }]).offset(skip).limit(most).select('change')
+  const rows: { change: string }[] = await db('outcome_changes')
+    .where({ job_id: job })
+    .orderBy([{ column: 'size', order: 'desc' }, { column: 'order_id' }])
+    .offset(skip)
+    .limit(most)
+    .select('change')
   return rows.map((row) => fromJson<TrialChange>(row.change))
 }
 
 /** Forgets the changes of a kind of job but its newest few. */
 export async function forgetOldChanges(db: Database, kind: JobRow['kind'], keep: number): Promise<void> {
-  const old: { id: number }[] = await db('jobs').where({ kind }).orderBy('id', 'desc').offset(keep).limit(1000).select('id')
-  for (const part of chunks(old, 200)) await db('outcome_changes').whereIn('job_id', part.map((row) => row.id)).delete()
+  const old: { id: number }[] = await db('jobs')
+    .where({ kind })
+    .orderBy('id', 'desc')
+    .offset(keep)
+    .limit(1000)
+    .select('id')
+  for (const part of chunks(old, 200))
+    await db('outcome_changes')
+      .whereIn(
+        'job_id',
+        part.map((row) => row.id),
+      )
+      .delete()
 }

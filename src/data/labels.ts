@@ -52,79 +52,188 @@ export interface LabelParcel {
   readonly return_number: string | null
 }
 
-export interface NewLabel extends Pick<LabelRow, 'order_id' | 'position' | 'key' | 'token' | 'carrier' | 'service' | 'zone' | 'location' | 'request' | 'quoted' | 'arrives_on'> {
+export interface NewLabel extends Pick<
+  LabelRow,
+  | 'order_id'
+  | 'position'
+  | 'key'
+  | 'token'
+  | 'carrier'
+  | 'service'
+  | 'zone'
+  | 'location'
+  | 'request'
+  | 'quoted'
+  | 'arrives_on'
+> {
   readonly parcels: readonly Pick<LabelParcel, 'preset' | 'weight' | 'size' | 'contents'>[]
 }
 
 /** Writes a batch with one queued label for each order: the promise to buy, in the caller's transaction. */
-export async function addBatch(db: Database, author: string, labels: readonly NewLabel[], now: string): Promise<number> {
-  const [batch] = (await db('batches').insert({ author, made_at: now, quoted: labels.reduce((sum, label) => sum + label.quoted, 0) }).returning('id')) as { id: number }[]
+export async function addBatch(
+  db: Database,
+  author: string,
+  labels: readonly NewLabel[],
+  now: string,
+): Promise<number> {
+  const [batch] = (await db('batches')
+    .insert({ author, made_at: now, quoted: labels.reduce((sum, label) => sum + label.quoted, 0) })
+    .returning('id')) as { id: number }[]
   for (const part of chunks(labels, 100)) {
-    const ids = (await db('labels').insert(part.map(({ parcels: _parcels, ...label }) => ({ ...label, batch_id: batch!.id, state: 'queued', made_at: now, next_at: now }))).returning('id')) as { id: number }[]
-    await addLabelParcels(db, part.flatMap(({ parcels }, i) => parcels.map((parcel, position) => ({ ...parcel, label_id: ids[i]!.id, position: position + 1 }))))
+    const ids = (await db('labels')
+      .insert(
+        part.map(({ parcels: _parcels, ...label }) => ({
+          ...label,
+          batch_id: batch!.id,
+          state: 'queued',
+          made_at: now,
+          next_at: now,
+        })),
+      )
+      .returning('id')) as { id: number }[]
+    await addLabelParcels(
+      db,
+      part.flatMap(({ parcels }, i) =>
+        parcels.map((parcel, position) => ({ ...parcel, label_id: ids[i]!.id, position: position + 1 })),
+      ),
+    )
   }
   return batch!.id
 }
 
-export async function addLabelParcels(db: Database, parcels: readonly (Pick<LabelParcel, 'label_id' | 'position' | 'preset' | 'weight' | 'size' | 'contents'> & Partial<LabelParcel>)[]): Promise<void> {
-  for (const part of chunks(parcels, 70)) await db('label_parcels').insert(part.map((parcel) => ({ ...parcel, size: JSON.stringify(parcel.size), contents: JSON.stringify(parcel.contents) })))
+export async function addLabelParcels(
+  db: Database,
+  parcels: readonly (Pick<LabelParcel, 'label_id' | 'position' | 'preset' | 'weight' | 'size' | 'contents'> &
+    Partial<LabelParcel>)[],
+): Promise<void> {
+  for (const part of chunks(parcels, 70))
+    await db('label_parcels').insert(
+      part.map((parcel) => ({
+        ...parcel,
+        size: JSON.stringify(parcel.size),
+        contents: JSON.stringify(parcel.contents),
+      })),
+    )
 }
 
 /** Writes what the carrier gave for each parcel of a shipment, in their order. */
-export async function numberParcels(db: Database, label: number, given: readonly { readonly trackingNumber: string; readonly symbology: 'code128' | 'gs1-128'; readonly routing: string; readonly returnNumber?: string }[]): Promise<void> {
-  for (const [i, { trackingNumber, symbology, routing, returnNumber = null }] of given.entries()) await db('label_parcels').where({ label_id: label, position: i + 1 }).update({ tracking_number: trackingNumber, symbology, routing, return_number: returnNumber, status: 'announced' })
+export async function numberParcels(
+  db: Database,
+  label: number,
+  given: readonly {
+    readonly trackingNumber: string
+    readonly symbology: 'code128' | 'gs1-128'
+    readonly routing: string
+    readonly returnNumber?: string
+  }[],
+): Promise<void> {
+  for (const [i, { trackingNumber, symbology, routing, returnNumber = null }] of given.entries())
+    await db('label_parcels')
+      .where({ label_id: label, position: i + 1 })
+      .update({ tracking_number: trackingNumber, symbology, routing, return_number: returnNumber, status: 'announced' })
 }
 
 export async function parcelsOfLabels(db: Database, labels: readonly number[]): Promise<Map<number, LabelParcel[]>> {
   const found = new Map<number, LabelParcel[]>()
   for (const part of chunks(labels, 500)) {
-    const rows = (await db('label_parcels').whereIn('label_id', part).orderBy(['label_id', 'position'])) as (Omit<LabelParcel, 'size' | 'contents'> & { size: string; contents: string })[]
-    for (const row of rows) found.set(row.label_id, [...(found.get(row.label_id) ?? []), { ...row, size: JSON.parse(row.size) as number[], contents: JSON.parse(row.contents) as LabelParcel['contents'] }])
+    const rows = (await db('label_parcels').whereIn('label_id', part).orderBy(['label_id', 'position'])) as (Omit<
+      LabelParcel,
+      'size' | 'contents'
+    > & { size: string; contents: string })[]
+    for (const row of rows)
+      found.set(row.label_id, [
+        ...(found.get(row.label_id) ?? []),
+        {
+          ...row,
+          size: JSON.parse(row.size) as number[],
+          contents: JSON.parse(row.contents) as LabelParcel['contents'],
+        },
+      ])
   }
   return found
 }
 
-export async function setParcelStatus(db: Database, label: number, position: number, status: string, at: string): Promise<void> {
+export async function setParcelStatus(
+  db: Database,
+  label: number,
+  position: number,
+  status: string,
+  at: string,
+): Promise<void> {
   await db('label_parcels').where({ label_id: label, position }).update({ status, status_at: at })
 }
 
 export async function insertPastLabels(db: Database, labels: readonly Record<string, unknown>[]): Promise<number[]> {
   const ids: number[] = []
-  for (const part of chunks(labels, 100)) ids.push(...((await db('labels').insert(part).returning('id')) as { id: number }[]).map((row) => row.id))
+  for (const part of chunks(labels, 100))
+    ids.push(...((await db('labels').insert(part).returning('id')) as { id: number }[]).map((row) => row.id))
   return ids
 }
 
-export async function changeLabel(db: Database, id: number, change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string }): Promise<void> {
+export async function changeLabel(
+  db: Database,
+  id: number,
+  change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string },
+): Promise<void> {
   await db('labels').where({ id }).update(change)
 }
 
 /** Changes a label only if it is still in the state one believes, and, given `owner`, under one's own lease; false when somebody else was first. */
-export async function moveLabel(db: Database, id: number, from: readonly LabelState[], change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string }, owner?: string | null): Promise<boolean> {
+export async function moveLabel(
+  db: Database,
+  id: number,
+  from: readonly LabelState[],
+  change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string },
+  owner?: string | null,
+): Promise<boolean> {
   const label = db('labels').where({ id }).whereIn('state', from)
   if (owner) void label.where({ lease_owner: owner })
   return (await label.update(change)) === 1
 }
 
 export const labelById = (db: Database, id: number): Promise<LabelRow | undefined> => db('labels').where({ id }).first()
-export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> => db('labels').where({ token }).first()
-export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> => db('labels').where({ order_id: order }).orderBy('id')
-export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> => db('labels').where({ batch_id: batch }).orderBy('position')
+export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> =>
+  db('labels').where({ token }).first()
+export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> =>
+  db('labels').where({ order_id: order }).orderBy('id')
+export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> =>
+  db('labels').where({ batch_id: batch }).orderBy('position')
 
 /** Labels by the tracking number of any of their parcels, with the parcel's place. */
-export async function labelsByNumbers(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, { readonly label: LabelRow; readonly position: number }>> {
+export async function labelsByNumbers(
+  db: Database,
+  carrier: string,
+  numbers: readonly string[],
+): Promise<Map<string, { readonly label: LabelRow; readonly position: number }>> {
   const found = new Map<string, { label: LabelRow; position: number }>()
   for (const part of chunks(numbers, 500)) {
-    const rows = (await db('label_parcels').join('labels', 'labels.id', 'label_parcels.label_id').where({ carrier }).whereIn('label_parcels.tracking_number', part).select('labels.*', { parcel_number: 'label_parcels.tracking_number', parcel_position: 'label_parcels.position' })) as (LabelRow & { parcel_number: string; parcel_position: number })[]
-    for (const { parcel_number, parcel_position, ...label } of rows) found.set(parcel_number, { label, position: parcel_position })
+    const rows = (await db('label_parcels')
+      .join('labels', 'labels.id', 'label_parcels.label_id')
+      .where({ carrier })
+      .whereIn('label_parcels.tracking_number', part)
+      .select('labels.*', {
+        parcel_number: 'label_parcels.tracking_number',
+        parcel_position: 'label_parcels.position',
+      })) as (LabelRow & { parcel_number: string; parcel_position: number })[]
+    for (const { parcel_number, parcel_position, ...label } of rows)
+      found.set(parcel_number, { label, position: parcel_position })
   }
   return found
 }
 
 /** Labels by the number with which one of their parcels comes back. */
-export async function labelsByReturn(db: Database, carrier: string, numbers: readonly string[]): Promise<Map<string, LabelRow>> {
+export async function labelsByReturn(
+  db: Database,
+  carrier: string,
+  numbers: readonly string[],
+): Promise<Map<string, LabelRow>> {
   const found = new Map<string, LabelRow>()
   for (const part of chunks(numbers, 500)) {
-    const rows = (await db('label_parcels').join('labels', 'labels.id', 'label_parcels.label_id').where({ carrier }).whereIn('return_number', part).select('labels.*', { back: 'return_number' })) as (LabelRow & { back: string })[]
+    const rows = (await db('label_parcels')
+      .join('labels', 'labels.id', 'label_parcels.label_id')
+      .where({ carrier })
+      .whereIn('return_number', part)
+      .select('labels.*', { back: 'return_number' })) as (LabelRow & { back: string })[]
     for (const { back, ...label } of rows) found.set(back, label)
   }
   return found
@@ -146,34 +255,72 @@ export interface BatchSummary {
 }
 
 export async function batchSummaries(db: Database, id?: number): Promise<BatchSummary[]> {
-  const count = (states: string): ReturnType<Database['raw']> => db.raw(`SUM(CASE WHEN labels.state IN (${states}) THEN 1 ELSE 0 END)`)
-  const query = db('batches').leftJoin('labels', 'labels.batch_id', 'batches.id')
+  const count = (states: string): ReturnType<Database['raw']> =>
+    db.raw(`SUM(CASE WHEN labels.state IN (${states}) THEN 1 ELSE 0 END)`)
+  const query = db('batches')
+    .leftJoin('labels', 'labels.batch_id', 'batches.id')
     .select('batches.id', 'batches.author', 'batches.made_at', 'batches.quoted', {
-      labels: db.raw('COUNT(labels.id)'), queued: count(`'queued'`), bought: count(`'bought','voiding'`), failed: count(`'failed'`), voided: count(`'voided'`),
-      charged: db.raw(`COALESCE(SUM(CASE WHEN labels.state IN ('bought','voiding') THEN labels.charged ELSE 0 END), 0)`),
-      printed: db.raw('SUM(CASE WHEN labels.printed_at IS NOT NULL THEN 1 ELSE 0 END)'), dispatched: db.raw('SUM(CASE WHEN labels.dispatched_at IS NOT NULL THEN 1 ELSE 0 END)'),
-    }).groupBy('batches.id').orderBy('batches.id', 'desc').limit(50)
+      labels: db.raw('COUNT(labels.id)'),
+      queued: count(`'queued'`),
+      bought: count(`'bought','voiding'`),
+      failed: count(`'failed'`),
+      voided: count(`'voided'`),
+      charged: db.raw(
+        `COALESCE(SUM(CASE WHEN labels.state IN ('bought','voiding') THEN labels.charged ELSE 0 END), 0)`,
+      ),
+      printed: db.raw('SUM(CASE WHEN labels.printed_at IS NOT NULL THEN 1 ELSE 0 END)'),
+      dispatched: db.raw('SUM(CASE WHEN labels.dispatched_at IS NOT NULL THEN 1 ELSE 0 END)'),
+    })
+    .groupBy('batches.id')
+    .orderBy('batches.id', 'desc')
+    .limit(50)
   if (id !== undefined) void query.where('batches.id', id)
   return query
 }
 
-export interface TrackingEventRow { readonly label_id: number; readonly remote_id: string; readonly at: string; readonly status: string; readonly place: string; readonly text: string }
+export interface TrackingEventRow {
+  readonly label_id: number
+  readonly remote_id: string
+  readonly at: string
+  readonly status: string
+  readonly place: string
+  readonly text: string
+}
 
 export async function addEvents(db: Database, events: readonly TrackingEventRow[]): Promise<void> {
-  for (const part of chunks(events, 100)) await db('tracking_events').insert(part).onConflict(['label_id', 'remote_id']).ignore()
+  for (const part of chunks(events, 100))
+    await db('tracking_events').insert(part).onConflict(['label_id', 'remote_id']).ignore()
 }
-export const eventsOf = (db: Database, label: number): Promise<TrackingEventRow[]> => db('tracking_events').where({ label_id: label }).orderBy(['at', 'id'])
+export const eventsOf = (db: Database, label: number): Promise<TrackingEventRow[]> =>
+  db('tracking_events').where({ label_id: label }).orderBy(['at', 'id'])
 
 /** News of parcels that no label has the number of yet: it may come before the purchase is written. */
-export interface EarlyEvent { readonly carrier: string; readonly tracking_number: string; readonly remote_id: string; readonly at: string; readonly status: string; readonly place: string; readonly text: string; readonly seen_at: string }
+export interface EarlyEvent {
+  readonly carrier: string
+  readonly tracking_number: string
+  readonly remote_id: string
+  readonly at: string
+  readonly status: string
+  readonly place: string
+  readonly text: string
+  readonly seen_at: string
+}
 
 export async function keepEarlyEvents(db: Database, events: readonly EarlyEvent[]): Promise<void> {
-  for (const part of chunks(events, 100)) await db('early_events').insert(part).onConflict(['carrier', 'tracking_number', 'remote_id']).ignore()
+  for (const part of chunks(events, 100))
+    await db('early_events').insert(part).onConflict(['carrier', 'tracking_number', 'remote_id']).ignore()
 }
 
 /** What was kept for these numbers; it is given once. */
-export async function takeEarlyEvents(db: Database, carrier: string, numbers: readonly string[]): Promise<EarlyEvent[]> {
-  const found: EarlyEvent[] = await db('early_events').where({ carrier }).whereIn('tracking_number', numbers).orderBy('id')
+export async function takeEarlyEvents(
+  db: Database,
+  carrier: string,
+  numbers: readonly string[],
+): Promise<EarlyEvent[]> {
+  const found: EarlyEvent[] = await db('early_events')
+    .where({ carrier })
+    .whereIn('tracking_number', numbers)
+    .orderBy('id')
   if (found.length > 0) await db('early_events').where({ carrier }).whereIn('tracking_number', numbers).delete()
   return found
 }
@@ -193,12 +340,26 @@ export async function setCarrierCursor(db: Database, carrier: string, cursor: st
 
 /** Parcels on the way, by what the carrier said last. */
 export async function parcelsByStatus(db: Database): Promise<{ status: string; count: number }[]> {
-  return db('labels').select({ status: db.raw(`COALESCE(status, 'announced')`) }).count({ count: '*' }).where({ state: 'bought' }).groupByRaw('1')
+  return db('labels')
+    .select({ status: db.raw(`COALESCE(status, 'announced')`) })
+    .count({ count: '*' })
+    .where({ state: 'bought' })
+    .groupByRaw('1')
 }
 
 /** Of delivered shipments since a moment: how many there were by service and zone, and how many came by the foreseen day. */
-export async function punctualityOf(db: Database, since: string): Promise<{ service: string; zone: string; shipments: number; onTime: number }[]> {
-  const rows = (await db('labels').select('service', 'zone').count({ shipments: '*' }).select({ onTime: db.raw('SUM(CASE WHEN SUBSTR(delivered_at, 1, 10) <= arrives_on THEN 1 ELSE 0 END)') })
-    .where('bought_at', '>=', since).whereNotNull('delivered_at').whereNotNull('arrives_on').groupBy('service', 'zone').orderBy(['service', 'zone'])) as { service: string; zone: string; shipments: number; onTime: number }[]
+export async function punctualityOf(
+  db: Database,
+  since: string,
+): Promise<{ service: string; zone: string; shipments: number; onTime: number }[]> {
+  const rows = (await db('labels')
+    .select('service', 'zone')
+    .count({ shipments: '*' })
+    .select({ onTime: db.raw('SUM(CASE WHEN SUBSTR(delivered_at, 1, 10) <= arrives_on THEN 1 ELSE 0 END)') })
+    .where('bought_at', '>=', since)
+    .whereNotNull('delivered_at')
+    .whereNotNull('arrives_on')
+    .groupBy('service', 'zone')
+    .orderBy(['service', 'zone'])) as { service: string; zone: string; shipments: number; onTime: number }[]
   return rows.map((row) => ({ ...row, shipments: Number(row.shipments), onTime: Number(row.onTime) }))
 }

@@ -35,7 +35,14 @@ export interface Due {
  * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts about one order
  * go out one after the other: one that still waits holds back those behind it. The taken rows come back as they are in the table.
  */
-export async function takeDue<Row extends WorkRow>(db: Database, table: WorkTable, { states, kinds, newest = false }: Due, wall: Date, most: number, seconds: number): Promise<Row[]> {
+export async function takeDue<Row extends WorkRow>(
+  db: Database,
+  table: WorkTable,
+  { states, kinds, newest = false }: Due,
+  wall: Date,
+  most: number,
+  seconds: number,
+): Promise<Row[]> {
   const now = await workTime(db, wall)
   const at = now.toISOString()
   const until = new Date(now.getTime() + seconds * 1000).toISOString()
@@ -47,10 +54,19 @@ export async function takeDue<Row extends WorkRow>(db: Database, table: WorkTabl
     .orderBy(newest ? [{ column: 'id', order: 'desc' as const }] : [{ column: 'next_at' }, { column: 'id' }])
     .limit(most)
   if (kinds) void due.whereIn('kind', kinds)
-  if (table === 'posts') void due.whereNotExists(db({ earlier: 'posts' }).select(db.raw('1')).whereRaw('earlier.order_id = posts.order_id AND earlier.id < posts.id').where('earlier.state', 'queued'))
+  if (table === 'posts')
+    void due.whereNotExists(
+      db({ earlier: 'posts' })
+        .select(db.raw('1'))
+        .whereRaw('earlier.order_id = posts.order_id AND earlier.id < posts.id')
+        .where('earlier.state', 'queued'),
+    )
   // Most rounds find nothing, and ask no right to write for it.
   if (!(await due.clone().first())) return []
-  const rows: Row[] = await db(table).whereIn('id', due).update({ lease_until: until, lease_owner: randomUUID() }).returning('*')
+  const rows: Row[] = await db(table)
+    .whereIn('id', due)
+    .update({ lease_until: until, lease_owner: randomUUID() })
+    .returning('*')
   return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))
 }
 
@@ -61,21 +77,40 @@ export async function keepLease(db: Database, table: WorkTable, row: Held, wall:
 }
 
 /** Writes to a row that one holds; whoever has lost it is stopped, so that nothing of what it did is kept. */
-export async function changeHeld(db: Database, table: WorkTable, { id, lease_owner }: Held, change: Readonly<Record<string, unknown>>): Promise<void> {
+export async function changeHeld(
+  db: Database,
+  table: WorkTable,
+  { id, lease_owner }: Held,
+  change: Readonly<Record<string, unknown>>,
+): Promise<void> {
   const mine = db(table).where({ id })
   if (lease_owner) void mine.where({ lease_owner })
   if ((await mine.update(change)) !== 1) throw new LeaseLost(table, id)
 }
 
 /** Seconds to wait before try number `attempts` + 1: 2, 4, 8 … at most a minute; a longer wish of the other side wins. */
-export const backOffSeconds = (attempts: number, wish = 0): number => Math.max(Math.min(60, 2 ** Math.min(attempts + 1, 10)), wish)
+export const backOffSeconds = (attempts: number, wish = 0): number =>
+  Math.max(Math.min(60, 2 ** Math.min(attempts + 1, 10)), wish)
 
 /** Puts a row back for a later try. Nothing happens when somebody else has taken it meanwhile. */
-export async function putBack(db: Database, table: WorkTable, row: Held & Pick<WorkRow, 'attempts'>, wall: Date, problem: string, wish = 0): Promise<void> {
+export async function putBack(
+  db: Database,
+  table: WorkTable,
+  row: Held & Pick<WorkRow, 'attempts'>,
+  wall: Date,
+  problem: string,
+  wish = 0,
+): Promise<void> {
   const now = await workTime(db, wall)
   const mine = db(table).where({ id: row.id })
   if (row.lease_owner) void mine.where({ lease_owner: row.lease_owner })
-  await mine.update({ attempts: row.attempts + 1, next_at: new Date(now.getTime() + backOffSeconds(row.attempts, wish) * 1000).toISOString(), lease_until: null, lease_owner: null, problem })
+  await mine.update({
+    attempts: row.attempts + 1,
+    next_at: new Date(now.getTime() + backOffSeconds(row.attempts, wish) * 1000).toISOString(),
+    lease_until: null,
+    lease_owner: null,
+    problem,
+  })
 }
 
 /** Gives a row back as it was taken, to be gone on with by whoever comes next: when the worker stops, or something else has to go first. */
@@ -83,12 +118,27 @@ export async function handBack(db: Database, table: WorkTable, row: Held, wall: 
   const now = await workTime(db, wall)
   const mine = db(table).where({ id: row.id })
   if (row.lease_owner) void mine.where({ lease_owner: row.lease_owner })
-  await mine.update({ lease_until: null, lease_owner: null, next_at: new Date(now.getTime() + seconds * 1000).toISOString() })
+  await mine.update({
+    lease_until: null,
+    lease_owner: null,
+    next_at: new Date(now.getTime() + seconds * 1000).toISOString(),
+  })
 }
 
 /** What was waiting for a carrier or a channel that answers again goes on at once. */
-export async function releaseWaiting(db: Database, table: 'labels' | 'posts' | 'notices', of: Readonly<Record<string, string>>, wall: Date): Promise<void> {
+export async function releaseWaiting(
+  db: Database,
+  table: 'labels' | 'posts' | 'notices',
+  of: Readonly<Record<string, string>>,
+  wall: Date,
+): Promise<void> {
   const at = (await workTime(db, wall)).toISOString()
-  const waiting = (): ReturnType<Database> => db(table).where(of).whereIn('state', ['queued', 'voiding', 'waiting']).where('attempts', '>', 0).where('next_at', '>', at).whereNull('lease_until') as ReturnType<Database>
+  const waiting = (): ReturnType<Database> =>
+    db(table)
+      .where(of)
+      .whereIn('state', ['queued', 'voiding', 'waiting'])
+      .where('attempts', '>', 0)
+      .where('next_at', '>', at)
+      .whereNull('lease_until') as ReturnType<Database>
   if (await waiting().first('id')) await waiting().update({ next_at: at })
 }

@@ -16,35 +16,102 @@ export interface LedgerEntry {
 /** Writes what labels cost and what is due back, in the spend by label and in the books. */
 export async function addLedger(db: Database, entries: readonly LedgerEntry[]): Promise<void> {
   for (const part of chunks(entries, 100)) await db('ledger').insert(part).onConflict(['label_id', 'kind']).ignore()
-  await book(db, entries.map(({ label_id, kind, at, day, carrier, amount }): Booking => ({
-    key: `label-${label_id}-${kind}`, at, day, kind: kind === 'buy' ? 'purchase' : 'void', carrier, debit: kind === 'refund pending' ? 'refunds due' : 'shipping', credit: kind === 'refund pending' ? 'shipping' : 'balance', amount: Math.abs(amount), label_id, author: 'Gharry', note: '',
-  })))
+  await book(
+    db,
+    entries.map(({ label_id, kind, at, day, carrier, amount }): Booking => ({
+      key: `label-${label_id}-${kind}`,
+      at,
+      day,
+      kind: kind === 'buy' ? 'purchase' : 'void',
+      carrier,
+      debit: kind === 'refund pending' ? 'refunds due' : 'shipping',
+      credit: kind === 'refund pending' ? 'shipping' : 'balance',
+      amount: Math.abs(amount),
+      label_id,
+      author: 'Gharry',
+      note: '',
+    })),
+  )
 }
 
-export interface Spend { readonly key: string; readonly labels: number; readonly amount: number }
+export interface Spend {
+  readonly key: string
+  readonly labels: number
+  readonly amount: number
+}
 
 /** Spend net of refunds, grouped by a column, from one day to another (both included). */
-export async function spendBy(db: Database, column: 'carrier' | 'service' | 'zone' | 'day', from: string, until: string): Promise<Spend[]> {
-  return db('ledger').select<Spend[]>(`${column} AS key`, db.raw('SUM(amount) AS amount'), db.raw(`SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END) AS labels`))
-    .whereBetween('day', [from, until]).groupBy(column).orderBy(column === 'day' ? 'day' : 'amount', column === 'day' ? 'asc' : 'desc')
+export async function spendBy(
+  db: Database,
+  column: 'carrier' | 'service' | 'zone' | 'day',
+  from: string,
+  until: string,
+): Promise<Spend[]> {
+  return db('ledger')
+    .select<Spend[]>(
+      `${column} AS key`,
+      db.raw('SUM(amount) AS amount'),
+      db.raw(`SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END) AS labels`),
+    )
+    .whereBetween('day', [from, until])
+    .groupBy(column)
+    .orderBy(column === 'day' ? 'day' : 'amount', column === 'day' ? 'asc' : 'desc')
 }
 
 /** The same by the country that the parcels went to. */
 export async function spendByCountry(db: Database, from: string, until: string): Promise<Spend[]> {
-  return db('ledger').join('labels', 'labels.id', 'ledger.label_id').join('orders', 'orders.id', 'labels.order_id').select<Spend[]>('orders.country AS key', db.raw('SUM(amount) AS amount'), db.raw(`SUM(CASE WHEN ledger.kind = 'buy' THEN 1 ELSE 0 END) AS labels`))
-    .whereBetween('ledger.day', [from, until]).groupBy('orders.country').orderBy('amount', 'desc')
+  return db('ledger')
+    .join('labels', 'labels.id', 'ledger.label_id')
+    .join('orders', 'orders.id', 'labels.order_id')
+    .select<Spend[]>(
+      'orders.country AS key',
+      db.raw('SUM(amount) AS amount'),
+      db.raw(`SUM(CASE WHEN ledger.kind = 'buy' THEN 1 ELSE 0 END) AS labels`),
+    )
+    .whereBetween('ledger.day', [from, until])
+    .groupBy('orders.country')
+    .orderBy('amount', 'desc')
 }
 
-export async function spendByDayAndCarrier(db: Database, from: string, until: string): Promise<{ day: string; carrier: string; amount: number }[]> {
-  return db('ledger').select<{ day: string; carrier: string; amount: number }[]>('day', 'carrier', db.raw('SUM(amount) AS amount')).whereBetween('day', [from, until]).groupBy('day', 'carrier').orderBy('day')
+export async function spendByDayAndCarrier(
+  db: Database,
+  from: string,
+  until: string,
+): Promise<{ day: string; carrier: string; amount: number }[]> {
+  return db('ledger')
+    .select<{ day: string; carrier: string; amount: number }[]>('day', 'carrier', db.raw('SUM(amount) AS amount'))
+    .whereBetween('day', [from, until])
+    .groupBy('day', 'carrier')
+    .orderBy('day')
 }
 
-export async function ledgerTotals(db: Database): Promise<{ spend: number; pending: number; labels: number; firstDay: string | null; lastDay: string | null }> {
-  const [row] = (await db('ledger').sum({ spend: 'amount' }).min({ firstDay: 'day' }).max({ lastDay: 'day' }).select({
-    pending: db.raw(`COALESCE(SUM(CASE WHEN kind = 'refund pending' THEN -amount ELSE 0 END), 0)`), labels: db.raw(`COALESCE(SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END), 0)`),
-  })) as { spend: number | null; pending: number; labels: number; firstDay: string | null; lastDay: string | null }[]
-  return { spend: Number(row?.spend ?? 0), pending: Number(row?.pending ?? 0), labels: Number(row?.labels ?? 0), firstDay: row?.firstDay ?? null, lastDay: row?.lastDay ?? null }
+export async function ledgerTotals(
+  db: Database,
+): Promise<{ spend: number; pending: number; labels: number; firstDay: string | null; lastDay: string | null }> {
+  const [row] = (await db('ledger')
+    .sum({ spend: 'amount' })
+    .min({ firstDay: 'day' })
+    .max({ lastDay: 'day' })
+    .select({
+      pending: db.raw(`COALESCE(SUM(CASE WHEN kind = 'refund pending' THEN -amount ELSE 0 END), 0)`),
+      labels: db.raw(`COALESCE(SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END), 0)`),
+    })) as { spend: number | null; pending: number; labels: number; firstDay: string | null; lastDay: string | null }[]
+  return {
+    spend: Number(row?.spend ?? 0),
+    pending: Number(row?.pending ?? 0),
+    labels: Number(row?.labels ?? 0),
+    firstDay: row?.firstDay ?? null,
+    lastDay: row?.lastDay ?? null,
+  }
 }
 
-export const pendingRefunds = (db: Database): Promise<(LedgerEntry & { number: string; order_id: number; tracking_number: string })[]> =>
-  db('ledger').join('labels', 'labels.id', 'ledger.label_id').join('orders', 'orders.id', 'labels.order_id').select('ledger.*', 'orders.number', 'labels.order_id', 'labels.tracking_number').where('ledger.kind', 'refund pending').orderBy('ledger.id', 'desc').limit(200)
+export const pendingRefunds = (
+  db: Database,
+): Promise<(LedgerEntry & { number: string; order_id: number; tracking_number: string })[]> =>
+  db('ledger')
+    .join('labels', 'labels.id', 'ledger.label_id')
+    .join('orders', 'orders.id', 'labels.order_id')
+    .select('ledger.*', 'orders.number', 'labels.order_id', 'labels.tracking_number')
+    .where('ledger.kind', 'refund pending')
+    .orderBy('ledger.id', 'desc')
+    .limit(200)

@@ -47,7 +47,16 @@ export interface OrderRow {
 
 /** Exceptions first: the order in which states stand on the Desk. */
 export const rankOf: Readonly<Record<OrderState, number>> = {
-  attention: 0, held: 1, ready: 2, buying: 3, labelled: 4, dispatched: 5, delivered: 6, 'fulfilled elsewhere': 7, cancelled: 8, combined: 9,
+  attention: 0,
+  held: 1,
+  ready: 2,
+  buying: 3,
+  labelled: 4,
+  dispatched: 5,
+  delivered: 6,
+  'fulfilled elsewhere': 7,
+  cancelled: 8,
+  combined: 9,
 }
 
 export interface StoredOrder {
@@ -63,10 +72,17 @@ export interface Known {
 }
 
 /** Which of these orders of a channel are known already. */
-export async function findKnown(db: Database, channel: string, remoteIds: readonly string[]): Promise<Map<string, Known>> {
+export async function findKnown(
+  db: Database,
+  channel: string,
+  remoteIds: readonly string[],
+): Promise<Map<string, Known>> {
   const found = new Map<string, Known>()
   for (const part of chunks(remoteIds, 500)) {
-    const rows: Known[] = await db('orders').select('id', 'remote_id', 'fact_hash', 'state').where({ channel_id: channel }).whereIn('remote_id', part)
+    const rows: Known[] = await db('orders')
+      .select('id', 'remote_id', 'fact_hash', 'state')
+      .where({ channel_id: channel })
+      .whereIn('remote_id', part)
     for (const row of rows) found.set(row.remote_id, row)
   }
   return found
@@ -94,7 +110,8 @@ const decisionColumns: ColumnsOf<Decided> = {
   state: ({ state }) => state,
   rank: ({ state }) => rankOf[state],
   value: ({ value }) => value,
-  weight: ({ routed: { parcels } }) => (parcels.length > 0 ? parcels.reduce((sum, parcel) => sum + parcel.weight, 0) : null),
+  weight: ({ routed: { parcels } }) =>
+    parcels.length > 0 ? parcels.reduce((sum, parcel) => sum + parcel.weight, 0) : null,
   parcels: ({ routed: { parcels } }) => Math.max(1, parcels.length),
   tags: ({ routed }) => routed.decisions.tags.join(', '),
   hold: ({ routed }) => routed.decisions.hold,
@@ -116,7 +133,8 @@ const decisionColumns: ColumnsOf<Decided> = {
   combine: ({ routed }) => routed.decisions.combine,
 }
 
-const rowOf = <T>(columns: ColumnsOf<T>, from: T): Record<string, unknown> => Object.fromEntries(Object.entries(columns).map(([name, read]) => [name, read(from)]))
+const rowOf = <T>(columns: ColumnsOf<T>, from: T): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(columns).map(([name, read]) => [name, read(from)]))
 const namesOf = <T>(columns: ColumnsOf<T>): string[] => Object.keys(columns)
 const readersOf = <T>(columns: ColumnsOf<T>): ((from: T) => unknown)[] => Object.values(columns)
 const factReaders = readersOf(factColumns)
@@ -124,24 +142,69 @@ const decisionReaders = readersOf(decisionColumns)
 const orderColumns = [...namesOf(factColumns), ...namesOf(decisionColumns), 'pinned', 'fact_hash', 'imported_at']
 
 const searchText = ({ number, buyer, shipTo, items }: Order): string =>
-  [number, buyer.name, shipTo.name === buyer.name ? '' : shipTo.name, shipTo.company, buyer.email, shipTo.city, shipTo.postcode, ...items.map((item) => item.sku)].filter(Boolean).join(' ').toLowerCase()
+  [
+    number,
+    buyer.name,
+    shipTo.name === buyer.name ? '' : shipTo.name,
+    shipTo.company,
+    buyer.email,
+    shipTo.city,
+    shipTo.postcode,
+    ...items.map((item) => item.sku),
+  ]
+    .filter(Boolean)
+    .join(' ')
+    .toLowerCase()
 
 /** Stores new orders together with what was decided for them, within a transaction; gives their ids. */
-export async function insertOrders(trx: Database, list: readonly NewOrder[], edition: number, world: number, now: string): Promise<number[]> {
-  const ids = await insertMany(trx, 'orders', orderColumns, list, (entry) => [...factReaders.map((read) => read(entry.order)), ...decisionReaders.map((read) => read(entry)), false, entry.hash, now])
+export async function insertOrders(
+  trx: Database,
+  list: readonly NewOrder[],
+  edition: number,
+  world: number,
+  now: string,
+): Promise<number[]> {
+  const ids = await insertMany(trx, 'orders', orderColumns, list, (entry) => [
+    ...factReaders.map((read) => read(entry.order)),
+    ...decisionReaders.map((read) => read(entry)),
+    false,
+    entry.hash,
+    now,
+  ])
   await insertMany(trx, 'order_facts', ['order_id', 'facts'], list, ({ facts }, i) => [ids[i], facts])
-  await insertMany(trx, 'order_items', ['order_id', 'sku', 'quantity'], list.flatMap(({ order }, i) => itemRows(ids[i]!, order)), ({ order_id, sku, quantity }) => [order_id, sku, quantity])
-  await writeSearch(trx, list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })), true)
-  await writeOutcomes(trx, list.map(({ routed }, i) => ({ id: ids[i]!, routed })), edition, world, now)
+  await insertMany(
+    trx,
+    'order_items',
+    ['order_id', 'sku', 'quantity'],
+    list.flatMap(({ order }, i) => itemRows(ids[i]!, order)),
+    ({ order_id, sku, quantity }) => [order_id, sku, quantity],
+  )
+  await writeSearch(
+    trx,
+    list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })),
+    true,
+  )
+  await writeOutcomes(
+    trx,
+    list.map(({ routed }, i) => ({ id: ids[i]!, routed })),
+    edition,
+    world,
+    now,
+  )
   return ids
 }
 
-const itemRows = (order_id: number, { items }: Order): { order_id: number; sku: string; quantity: number }[] => items.map(({ sku, quantity }) => ({ order_id, sku, quantity }))
+const itemRows = (order_id: number, { items }: Order): { order_id: number; sku: string; quantity: number }[] =>
+  items.map(({ sku, quantity }) => ({ order_id, sku, quantity }))
 
 /** Replaces the facts of a known order. */
 export async function updateFacts(db: Database, id: number, order: Order, hash: string): Promise<void> {
-  await db('orders').where({ id }).update({ ...rowOf(factColumns, order), fact_hash: hash })
-  await db('order_facts').where({ order_id: id }).update({ facts: toJson(order) })
+  await db('orders')
+    .where({ id })
+    .update({ ...rowOf(factColumns, order), fact_hash: hash })
+  await db('order_facts')
+    .where({ order_id: id })
+    .update({ facts: toJson(order) })
   await db('order_items').where({ order_id: id }).delete()
   for (const part of chunks(itemRows(id, order), 300)) await db('order_items').insert(part)
   await writeSearch(db, [{ id, body: searchText(order) }])
@@ -152,7 +215,9 @@ export async function setState(db: Database, ids: readonly number[], state: Orde
 }
 
 export async function setFlag(db: Database, id: number, flag: string | null, hash?: string): Promise<void> {
-  await db('orders').where({ id }).update(hash === undefined ? { flag } : { flag, fact_hash: hash })
+  await db('orders')
+    .where({ id })
+    .update(hash === undefined ? { flag } : { flag, fact_hash: hash })
 }
 
 export interface Decided {
@@ -167,27 +232,76 @@ export interface NewOrder extends Decided {
   readonly facts: string
   readonly hash: string
 }
-export interface Recorded extends Decided { readonly id: number; readonly pinned: boolean }
+export interface Recorded extends Decided {
+  readonly id: number
+  readonly pinned: boolean
+}
 
 /** Writes what was decided anew for orders in the books: columns for the Desk, the outcome with its trail, and tags. */
-export async function recordDecisions(db: Database, list: readonly Recorded[], edition: number, world: number, now: string): Promise<void> {
-  await updateMany(db, 'orders', [...namesOf(decisionColumns), 'pinned'], list, ({ id }) => id, (entry) => [...decisionReaders.map((read) => read(entry)), entry.pinned])
-  for (const part of chunks(list.map(({ id }) => id), 500)) {
+export async function recordDecisions(
+  db: Database,
+  list: readonly Recorded[],
+  edition: number,
+  world: number,
+  now: string,
+): Promise<void> {
+  await updateMany(
+    db,
+    'orders',
+    [...namesOf(decisionColumns), 'pinned'],
+    list,
+    ({ id }) => id,
+    (entry) => [...decisionReaders.map((read) => read(entry)), entry.pinned],
+  )
+  for (const part of chunks(
+    list.map(({ id }) => id),
+    500,
+  )) {
     await db('order_tags').whereIn('order_id', part).delete()
     await db('decisions').whereIn('order_id', part).delete()
   }
   await writeOutcomes(db, list, edition, world, now)
 }
 
-async function writeOutcomes(trx: Database, list: readonly { readonly id: number; readonly routed: Routed }[], edition: number, world: number, now: string): Promise<void> {
-  await insertMany(trx, 'decisions', ['order_id', 'edition', 'world', 'decided_at', 'outcome'], list, ({ id, routed }) => [id, edition, world, now, toJson(routed)])
-  await insertMany(trx, 'order_tags', ['order_id', 'tag'], list.flatMap(({ id, routed }) => routed.decisions.tags.map((tag): [number, string] => [id, tag])), (row) => row)
+async function writeOutcomes(
+  trx: Database,
+  list: readonly { readonly id: number; readonly routed: Routed }[],
+  edition: number,
+  world: number,
+  now: string,
+): Promise<void> {
+  await insertMany(
+    trx,
+    'decisions',
+    ['order_id', 'edition', 'world', 'decided_at', 'outcome'],
+    list,
+    ({ id, routed }) => [id, edition, world, now, toJson(routed)],
+  )
+  await insertMany(
+    trx,
+    'order_tags',
+    ['order_id', 'tag'],
+    list.flatMap(({ id, routed }) => routed.decisions.tags.map((tag): [number, string] => [id, tag])),
+    (row) => row,
+  )
 }
 
 /** Orders with their facts, in ascending id from after `after`. */
-export async function pageOfOrders(db: Database, states: readonly OrderState[], after: number, most: number, placedFrom = ''): Promise<StoredOrder[]> {
-  const rows: { id: number; facts: string }[] = await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').select('orders.id', 'order_facts.facts')
-    .whereIn('orders.state', states).where('orders.id', '>', after).where('orders.placed_at', '>=', placedFrom).orderBy('orders.id').limit(most)
+export async function pageOfOrders(
+  db: Database,
+  states: readonly OrderState[],
+  after: number,
+  most: number,
+  placedFrom = '',
+): Promise<StoredOrder[]> {
+  const rows: { id: number; facts: string }[] = await db('orders')
+    .join('order_facts', 'order_facts.order_id', 'orders.id')
+    .select('orders.id', 'order_facts.facts')
+    .whereIn('orders.state', states)
+    .where('orders.id', '>', after)
+    .where('orders.placed_at', '>=', placedFrom)
+    .orderBy('orders.id')
+    .limit(most)
   return rows.map((row) => ({ id: row.id, order: fromJson<Order>(row.facts) }))
 }
 
@@ -210,13 +324,26 @@ export async function orderRows(db: Database, ids: readonly number[]): Promise<O
   return rows
 }
 
-export async function decisionOf(db: Database, id: number): Promise<{ edition: number; world: number; decidedAt: string; outcome: Routed } | undefined> {
-  const row: { edition: number; world: number; decided_at: string; outcome: string } | undefined = await db('decisions').where({ order_id: id }).first()
-  return row && { edition: row.edition, world: row.world, decidedAt: row.decided_at, outcome: fromJson<Routed>(row.outcome) }
+export async function decisionOf(
+  db: Database,
+  id: number,
+): Promise<{ edition: number; world: number; decidedAt: string; outcome: Routed } | undefined> {
+  const row: { edition: number; world: number; decided_at: string; outcome: string } | undefined = await db('decisions')
+    .where({ order_id: id })
+    .first()
+  return (
+    row && { edition: row.edition, world: row.world, decidedAt: row.decided_at, outcome: fromJson<Routed>(row.outcome) }
+  )
 }
 
-export async function writeLog(db: Database, entries: readonly { order: number; at: string; author: string; sentence: string }[]): Promise<void> {
-  for (const part of chunks(entries, 200)) await db('order_log').insert(part.map((entry) => ({ order_id: entry.order, at: entry.at, author: entry.author, sentence: entry.sentence })))
+export async function writeLog(
+  db: Database,
+  entries: readonly { order: number; at: string; author: string; sentence: string }[],
+): Promise<void> {
+  for (const part of chunks(entries, 200))
+    await db('order_log').insert(
+      part.map((entry) => ({ order_id: entry.order, at: entry.at, author: entry.author, sentence: entry.sentence })),
+    )
 }
 
 export async function logOf(db: Database, id: number): Promise<{ at: string; author: string; sentence: string }[]> {
@@ -232,7 +359,9 @@ export async function countByState(db: Database): Promise<Map<OrderState, number
 export async function outcomesOf(db: Database, ids: readonly number[]): Promise<Map<number, Routed>> {
   const found = new Map<number, Routed>()
   for (const part of chunks(ids, 500)) {
-    const rows: { order_id: number; outcome: string }[] = await db('decisions').whereIn('order_id', part).select('order_id', 'outcome')
+    const rows: { order_id: number; outcome: string }[] = await db('decisions')
+      .whereIn('order_id', part)
+      .select('order_id', 'outcome')
     for (const row of rows) found.set(row.order_id, fromJson<Routed>(row.outcome))
   }
   return found
@@ -240,13 +369,27 @@ export async function outcomesOf(db: Database, ids: readonly number[]): Promise<
 
 /** Held orders whose moment has come. */
 export async function holdsThatEnd(db: Database, now: string, most: number): Promise<number[]> {
-  const rows: { id: number }[] = await db('orders').where({ state: 'held' }).where('hold_until', '<=', now).limit(most).select('id')
+  const rows: { id: number }[] = await db('orders')
+    .where({ state: 'held' })
+    .where('hold_until', '<=', now)
+    .limit(most)
+    .select('id')
   return rows.map((row) => row.id)
 }
 
 /** The wordings of a time's orders by channel, with how many orders carry each. */
-export async function countWordings(db: Database, since: string): Promise<{ channel: string; wording: string; orders: number }[]> {
-  const rows = (await db('orders').where('placed_at', '>=', since).whereNot({ wording: '' }).select('channel_id', 'wording').count({ n: '*' }).groupBy('channel_id', 'wording').orderBy('n', 'desc').limit(5000)) as unknown as { channel_id: string; wording: string; n: number }[]
+export async function countWordings(
+  db: Database,
+  since: string,
+): Promise<{ channel: string; wording: string; orders: number }[]> {
+  const rows = (await db('orders')
+    .where('placed_at', '>=', since)
+    .whereNot({ wording: '' })
+    .select('channel_id', 'wording')
+    .count({ n: '*' })
+    .groupBy('channel_id', 'wording')
+    .orderBy('n', 'desc')
+    .limit(5000)) as unknown as { channel_id: string; wording: string; n: number }[]
   return rows.map((row) => ({ channel: row.channel_id, wording: row.wording, orders: Number(row.n) }))
 }
 
@@ -261,5 +404,9 @@ export async function newestOrder(db: Database): Promise<number | undefined> {
 
 /** Says on the order that its label cannot be bought because of an error of ours; it may have been bought at the carrier all the same. */
 export async function flagStuckLabel(db: Database, label: number, problem: string): Promise<void> {
-  await db('orders').where('id', db('labels').where({ id: label }).select('order_id')).update({ flag: `Its label cannot be finished: ${problem} Look in the log; it is asked for again with the same key.` })
+  await db('orders')
+    .where('id', db('labels').where({ id: label }).select('order_id'))
+    .update({
+      flag: `Its label cannot be finished: ${problem} Look in the log; it is asked for again with the same key.`,
+    })
 }

@@ -34,37 +34,95 @@ export interface NoticeRow {
   readonly sent_at: string | null
 }
 
-export async function addPosts(db: Database, posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'parcel' | 'channel_id' | 'key'>[], now: string): Promise<void> {
-  for (const part of chunks(posts, 100)) await db('posts').insert(part.map((post) => ({ ...post, state: 'queued', made_at: now, next_at: now }))).onConflict('key').ignore()
+export async function addPosts(
+  db: Database,
+  posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'parcel' | 'channel_id' | 'key'>[],
+  now: string,
+): Promise<void> {
+  for (const part of chunks(posts, 100))
+    await db('posts')
+      .insert(part.map((post) => ({ ...post, state: 'queued', made_at: now, next_at: now })))
+      .onConflict('key')
+      .ignore()
 }
 
-export async function addNotices(db: Database, notices: readonly Pick<NoticeRow, 'order_id' | 'label_id' | 'recipient' | 'key'>[], sendAfter: string, now: string): Promise<void> {
-  for (const part of chunks(notices, 100)) await db('notices').insert(part.map((notice) => ({ ...notice, state: 'waiting', made_at: now, next_at: sendAfter }))).onConflict('key').ignore()
+export async function addNotices(
+  db: Database,
+  notices: readonly Pick<NoticeRow, 'order_id' | 'label_id' | 'recipient' | 'key'>[],
+  sendAfter: string,
+  now: string,
+): Promise<void> {
+  for (const part of chunks(notices, 100))
+    await db('notices')
+      .insert(part.map((notice) => ({ ...notice, state: 'waiting', made_at: now, next_at: sendAfter })))
+      .onConflict('key')
+      .ignore()
 }
 
-export async function changePost(db: Database, id: number, change: Partial<PostRow> & { lease_until?: string | null }): Promise<void> {
+export async function changePost(
+  db: Database,
+  id: number,
+  change: Partial<PostRow> & { lease_until?: string | null },
+): Promise<void> {
   await db('posts').where({ id }).update(change)
 }
-export async function changeNotice(db: Database, id: number, change: Partial<NoticeRow> & { lease_until?: string | null }): Promise<void> {
+export async function changeNotice(
+  db: Database,
+  id: number,
+  change: Partial<NoticeRow> & { lease_until?: string | null },
+): Promise<void> {
   await db('notices').where({ id }).update(change)
 }
 
 /** Drops what has not gone out yet for a label; gives the posts that have, or may have: those need a withdrawal. */
-export async function dropUnsent(db: Database, label: number): Promise<{ sentPosts: readonly Pick<PostRow, 'parcel' | 'order_id' | 'channel_id'>[] }> {
-  const waiting = (): ReturnType<Database> => db('notices').where({ label_id: label, state: 'waiting' }) as ReturnType<Database>
+export async function dropUnsent(
+  db: Database,
+  label: number,
+): Promise<{ sentPosts: readonly Pick<PostRow, 'parcel' | 'order_id' | 'channel_id'>[] }> {
+  const waiting = (): ReturnType<Database> =>
+    db('notices').where({ label_id: label, state: 'waiting' }) as ReturnType<Database>
   // Of a mail whose answer was lost nobody knows whether it arrived.
-  await waiting().where((q) => q.where('attempts', '>', 0).orWhereNotNull('lease_until')).update({ state: 'dropped', problem: 'The label was voided; an earlier try may have reached the customer all the same.', lease_until: null })
+  await waiting()
+    .where((q) => q.where('attempts', '>', 0).orWhereNotNull('lease_until'))
+    .update({
+      state: 'dropped',
+      problem: 'The label was voided; an earlier try may have reached the customer all the same.',
+      lease_until: null,
+    })
   await waiting().update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
-  await db('posts').where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 }).whereNull('lease_until').update({ state: 'dropped', problem: 'The label was voided first.' })
-  return { sentPosts: await db('posts').where({ label_id: label, kind: 'fulfil' }).whereNot({ state: 'dropped' }).select('parcel', 'order_id', 'channel_id').orderBy(['parcel', 'order_id']) }
+  await db('posts')
+    .where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 })
+    .whereNull('lease_until')
+    .update({ state: 'dropped', problem: 'The label was voided first.' })
+  return {
+    sentPosts: await db('posts')
+      .where({ label_id: label, kind: 'fulfil' })
+      .whereNot({ state: 'dropped' })
+      .select('parcel', 'order_id', 'channel_id')
+      .orderBy(['parcel', 'order_id']),
+  }
 }
 
 /** Posts about an order, and those for its label about the orders in it. */
-export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> => db('posts').where({ order_id: order }).orWhereIn('label_id', db('labels').where({ order_id: order }).select('id')).orderBy('id')
-export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> => db('notices').where({ order_id: order }).orderBy('id')
+export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> =>
+  db('posts')
+    .where({ order_id: order })
+    .orWhereIn('label_id', db('labels').where({ order_id: order }).select('id'))
+    .orderBy('id')
+export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> =>
+  db('notices').where({ order_id: order }).orderBy('id')
 
-export async function recentWork<Row>(db: Database, table: 'posts' | 'notices', state: string | null, most: number): Promise<(Row & { number: string })[]> {
-  const query = db(table).join('orders', 'orders.id', `${table}.order_id`).select(`${table}.*`, 'orders.number').orderBy(`${table}.id`, 'desc').limit(most)
+export async function recentWork<Row>(
+  db: Database,
+  table: 'posts' | 'notices',
+  state: string | null,
+  most: number,
+): Promise<(Row & { number: string })[]> {
+  const query = db(table)
+    .join('orders', 'orders.id', `${table}.order_id`)
+    .select(`${table}.*`, 'orders.number')
+    .orderBy(`${table}.id`, 'desc')
+    .limit(most)
   if (state) void query.where(`${table}.state`, state)
   return query
 }
@@ -76,5 +134,7 @@ export async function workByState(db: Database, table: 'posts' | 'notices'): Pro
 
 /** Sends failed ones on their way again, all or one, with a day's patience from now; gives how many. */
 export async function retryFailed(db: Database, table: 'posts' | 'notices', now: string, id?: number): Promise<number> {
-  return db(table).where({ state: 'failed', ...(id === undefined ? {} : { id }) }).update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, made_at: now, problem: null })
+  return db(table)
+    .where({ state: 'failed', ...(id === undefined ? {} : { id }) })
+    .update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, made_at: now, problem: null })
 }

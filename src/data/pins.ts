@@ -2,7 +2,13 @@ import { waitingStates, type Order } from '@/core/order'
 import type { DecisionId, Pins, Routed } from '@/core/rulebook'
 import { chunks, fromJson, toJson, type Database } from './database'
 
-interface PinRow { order_id: number; decision: DecisionId; value: string; author: string; made_at: string }
+interface PinRow {
+  order_id: number
+  decision: DecisionId
+  value: string
+  author: string
+  made_at: string
+}
 
 /** The hand pins of many orders; orders without any are left out. */
 export async function pinsOf(db: Database, orders: readonly number[]): Promise<Map<number, Pins>> {
@@ -14,13 +20,31 @@ export async function pinsOf(db: Database, orders: readonly number[]): Promise<M
   return pins as Map<number, Pins>
 }
 
-export async function pinDetails(db: Database, order: number): Promise<{ decision: DecisionId; value: unknown; author: string; madeAt: string }[]> {
+export async function pinDetails(
+  db: Database,
+  order: number,
+): Promise<{ decision: DecisionId; value: unknown; author: string; madeAt: string }[]> {
   const rows: PinRow[] = await db('hand_pins').where({ order_id: order })
-  return rows.map((row) => ({ decision: row.decision, value: fromJson(row.value), author: row.author, madeAt: row.made_at }))
+  return rows.map((row) => ({
+    decision: row.decision,
+    value: fromJson(row.value),
+    author: row.author,
+    madeAt: row.made_at,
+  }))
 }
 
-export async function setPin(db: Database, order: number, decision: DecisionId, value: unknown, author: string, now: string): Promise<void> {
-  await db('hand_pins').insert({ order_id: order, decision, value: toJson(value), author, made_at: now }).onConflict(['order_id', 'decision']).merge()
+export async function setPin(
+  db: Database,
+  order: number,
+  decision: DecisionId,
+  value: unknown,
+  author: string,
+  now: string,
+): Promise<void> {
+  await db('hand_pins')
+    .insert({ order_id: order, decision, value: toJson(value), author, made_at: now })
+    .onConflict(['order_id', 'decision'])
+    .merge()
 }
 
 export async function removePin(db: Database, order: number, decision: DecisionId): Promise<boolean> {
@@ -28,17 +52,56 @@ export async function removePin(db: Database, order: number, decision: DecisionI
 }
 
 /** Orders of a time with hand pins, and the youngest of those that went their way without one, with what was decided for each. */
-export async function recentPrecedents(db: Database, since: string, most: number): Promise<{ id: number; order: Order; pins: Pins; outcome: Routed }[]> {
-  const base = (): ReturnType<Database> => db('orders').where('placed_at', '>=', since).whereNot({ state: 'cancelled' }).join('order_facts', 'order_facts.order_id', 'orders.id').join('decisions', 'decisions.order_id', 'orders.id').orderBy('orders.placed_at', 'desc').select('orders.id', 'order_facts.facts', 'decisions.outcome') as ReturnType<Database>
-  const pinned = (await base().where({ pinned: true }).limit(most / 2)) as { id: number; facts: string; outcome: string }[]
+export async function recentPrecedents(
+  db: Database,
+  since: string,
+  most: number,
+): Promise<{ id: number; order: Order; pins: Pins; outcome: Routed }[]> {
+  const base = (): ReturnType<Database> =>
+    db('orders')
+      .where('placed_at', '>=', since)
+      .whereNot({ state: 'cancelled' })
+      .join('order_facts', 'order_facts.order_id', 'orders.id')
+      .join('decisions', 'decisions.order_id', 'orders.id')
+      .orderBy('orders.placed_at', 'desc')
+      .select('orders.id', 'order_facts.facts', 'decisions.outcome') as ReturnType<Database>
+  const pinned = (await base()
+    .where({ pinned: true })
+    .limit(most / 2)) as { id: number; facts: string; outcome: string }[]
   if (pinned.length === 0) return []
-  const others = (await base().where({ pinned: false }).whereNotIn('orders.state', waitingStates).limit(most / 2)) as typeof pinned
-  const pins = await pinsOf(db, pinned.map((row) => row.id))
-  return [...pinned, ...others].map((row) => ({ id: row.id, order: fromJson<Order>(row.facts), outcome: fromJson<Routed>(row.outcome), pins: pins.get(row.id) ?? {} }))
+  const others = (await base()
+    .where({ pinned: false })
+    .whereNotIn('orders.state', waitingStates)
+    .limit(most / 2)) as typeof pinned
+  const pins = await pinsOf(
+    db,
+    pinned.map((row) => row.id),
+  )
+  return [...pinned, ...others].map((row) => ({
+    id: row.id,
+    order: fromJson<Order>(row.facts),
+    outcome: fromJson<Routed>(row.outcome),
+    pins: pins.get(row.id) ?? {},
+  }))
 }
 
 /** Weight corrections that people pinned to orders, the youngest first. */
-export async function weightCorrections(db: Database): Promise<{ order: number; items: Order['items']; grams: number }[]> {
-  const rows = (await db('hand_pins').where({ decision: 'weight' }).join('order_facts', 'order_facts.order_id', 'hand_pins.order_id').orderBy('hand_pins.made_at', 'desc').limit(2000).select('hand_pins.order_id', 'hand_pins.value', 'order_facts.facts')) as { order_id: number; value: string; facts: string }[]
-  return rows.map(({ order_id, value, facts }) => ({ order: order_id, items: fromJson<Order>(facts).items, grams: Number(JSON.parse(value)) }))
+export async function weightCorrections(
+  db: Database,
+): Promise<{ order: number; items: Order['items']; grams: number }[]> {
+  const rows = (await db('hand_pins')
+    .where({ decision: 'weight' })
+    .join('order_facts', 'order_facts.order_id', 'hand_pins.order_id')
+    .orderBy('hand_pins.made_at', 'desc')
+    .limit(2000)
+    .select('hand_pins.order_id', 'hand_pins.value', 'order_facts.facts')) as {
+    order_id: number
+    value: string
+    facts: string
+  }[]
+  return rows.map(({ order_id, value, facts }) => ({
+    order: order_id,
+    items: fromJson<Order>(facts).items,
+    grams: Number(JSON.parse(value)),
+  }))
 }

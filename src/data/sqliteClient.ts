@@ -5,7 +5,9 @@
 import BetterSqlite3Client from 'knex/lib/dialects/better-sqlite3/index.js'
 import SqliteTransaction from 'knex/lib/dialects/sqlite3/execution/sqlite-transaction.js'
 
-interface Query { readonly sql: string }
+interface Query {
+  readonly sql: string
+}
 
 /** A transaction that takes the right to write when it begins: what it reads stays true until it has written. */
 class WritingTransaction extends SqliteTransaction {
@@ -22,7 +24,8 @@ const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout
  * shut out all others.
  */
 const writers = {
-  began: 0, ended: 0,
+  began: 0,
+  ended: 0,
   async turn(): Promise<void> {
     const gap = performance.now() - writers.ended
     if (writers.ended - writers.began > 50 && gap < 12) await sleep(12 - gap)

@@ -4,8 +4,13 @@
  */
 import type { Knex } from 'knex'
 
-interface Statement { run: (...values: unknown[]) => { lastInsertRowid: number | bigint } }
-interface RawConnection { pragma: (text: string) => unknown; prepare: (sql: string) => Statement }
+interface Statement {
+  run: (...values: unknown[]) => { lastInsertRowid: number | bigint }
+}
+interface RawConnection {
+  pragma: (text: string) => unknown
+  prepare: (sql: string) => Statement
+}
 
 const prepared = new WeakMap<RawConnection, Map<string, Statement>>()
 
@@ -14,16 +19,35 @@ const prepared = new WeakMap<RawConnection, Map<string, Statement>>()
  * gives the new row ids. The values of a row stand in the order of the columns: tens of thousands of wide rows are
  * written in a second, and none is made an object first. Only within a transaction: it uses the transaction's own connection.
  */
-export async function insertMany<T>(trx: Knex, table: string, columns: readonly string[], list: readonly T[], valuesOf: (entry: T, place: number) => readonly unknown[]): Promise<number[]> {
+export async function insertMany<T>(
+  trx: Knex,
+  table: string,
+  columns: readonly string[],
+  list: readonly T[],
+  valuesOf: (entry: T, place: number) => readonly unknown[],
+): Promise<number[]> {
   if (list.length === 0) return []
-  const statement = await preparedFor(trx, `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`)
+  const statement = await preparedFor(
+    trx,
+    `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+  )
   return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
 }
 
 /** Writes columns of many rows, each found by its `id`, through one prepared statement; as `insertMany`, within a transaction. */
-export async function updateMany<T>(trx: Knex, table: string, columns: readonly string[], list: readonly T[], idOf: (entry: T) => number, valuesOf: (entry: T) => readonly unknown[]): Promise<void> {
+export async function updateMany<T>(
+  trx: Knex,
+  table: string,
+  columns: readonly string[],
+  list: readonly T[],
+  idOf: (entry: T) => number,
+  valuesOf: (entry: T) => readonly unknown[],
+): Promise<void> {
   if (list.length === 0) return
-  const statement = await preparedFor(trx, `UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')} WHERE id = ?`)
+  const statement = await preparedFor(
+    trx,
+    `UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')} WHERE id = ?`,
+  )
   for (const entry of list) statement.run(...valuesOf(entry).map(plainValue), idOf(entry))
 }
 
@@ -37,9 +61,13 @@ async function preparedFor(trx: Knex, sql: string): Promise<Statement> {
   return statement
 }
 
-const plainValue = (value: unknown): unknown => (typeof value === 'boolean' ? Number(value) : value === undefined ? null : value)
+const plainValue = (value: unknown): unknown =>
+  typeof value === 'boolean' ? Number(value) : value === undefined ? null : value
 
-export function preparePragmas(connection: RawConnection, done: (error: Error | null, connection: RawConnection) => void): void {
+export function preparePragmas(
+  connection: RawConnection,
+  done: (error: Error | null, connection: RawConnection) => void,
+): void {
   connection.pragma('journal_mode = WAL')
   // FULL: a label that is paid for survives a power cut too.
   connection.pragma('synchronous = FULL')
@@ -54,17 +82,25 @@ export function preparePragmas(connection: RawConnection, done: (error: Error | 
 }
 
 /** A text of JSON without one of its parts, which the database leaves out so that nobody has to read it. */
-export const jsonWithout = (db: Knex, column: string, part: string, as: string): Knex.Raw => db.raw('json_remove(??, ?) as ??', [column, `$.${part}`, as])
+export const jsonWithout = (db: Knex, column: string, part: string, as: string): Knex.Raw =>
+  db.raw('json_remove(??, ?) as ??', [column, `$.${part}`, as])
 
 export async function createSearchTable(db: Knex): Promise<void> {
   await db.raw(`CREATE VIRTUAL TABLE order_search USING fts5(body, tokenize = 'trigram', detail = 'full')`)
 }
 
 /** Replaces the searchable text of orders; `fresh` ones have none yet. Within a transaction. */
-export async function writeSearch(trx: Knex, rows: readonly { readonly id: number; readonly body: string }[], fresh = false): Promise<void> {
+export async function writeSearch(
+  trx: Knex,
+  rows: readonly { readonly id: number; readonly body: string }[],
+  fresh = false,
+): Promise<void> {
   for (let i = 0; !fresh && i < rows.length; i += 500) {
     const part = rows.slice(i, i + 500)
-    await trx.raw(`DELETE FROM order_search WHERE rowid IN (${part.map(() => '?').join(',')})`, part.map((row) => row.id))
+    await trx.raw(
+      `DELETE FROM order_search WHERE rowid IN (${part.map(() => '?').join(',')})`,
+      part.map((row) => row.id),
+    )
   }
   await insertMany(trx, 'order_search', ['rowid', 'body'], rows, ({ id, body }) => [id, body])
 }
@@ -83,5 +119,7 @@ export async function analyse(db: Knex): Promise<void> {
 
 /** An active label per order, enforced by the database itself. */
 export async function createActiveLabelIndex(db: Knex): Promise<void> {
-  await db.raw(`CREATE UNIQUE INDEX labels_one_active ON labels(order_id) WHERE state IN ('queued', 'bought', 'voiding')`)
+  await db.raw(
+    `CREATE UNIQUE INDEX labels_one_active ON labels(order_id) WHERE state IN ('queued', 'bought', 'voiding')`,
+  )
 }

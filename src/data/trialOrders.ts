@@ -27,35 +27,73 @@ export async function countTrialOrders(db: Database, scope: TrialScope): Promise
 }
 
 /** Where an order stands in the order in which they were placed. */
-export interface Place { readonly placedAt: string; readonly id: number }
+export interface Place {
+  readonly placedAt: string
+  readonly id: number
+}
 
 /** A stretch of orders: after one place, up to and with another; from the first and to the last where there is none. */
-export interface Stretch { readonly after: Place | null; readonly upTo: Place | null }
+export interface Stretch {
+  readonly after: Place | null
+  readonly upTo: Place | null
+}
 
 /** The stretches of about `size` orders that make up a scope. */
 export async function stretchesOf(db: Database, scope: TrialScope, size: number): Promise<Stretch[]> {
-  const numbered = within(db, scope).select('orders.placed_at', 'orders.id').rowNumber('place', (by) => void by.orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]))
-  const ends = (await db.from(numbered.as('numbered')).whereRaw('?? % ? = 0', ['place', size]).orderBy('place').select('placed_at', 'id')) as { placed_at: string; id: number }[]
+  const numbered = within(db, scope)
+    .select('orders.placed_at', 'orders.id')
+    .rowNumber('place', (by) => void by.orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]))
+  const ends = (await db
+    .from(numbered.as('numbered'))
+    .whereRaw('?? % ? = 0', ['place', size])
+    .orderBy('place')
+    .select('placed_at', 'id')) as { placed_at: string; id: number }[]
   const places = ends.map(({ placed_at, id }): Place => ({ placedAt: placed_at, id }))
   return [null, ...places].map((after, i) => ({ after, upTo: places[i] ?? null }))
 }
 
 /** The orders of a stretch with their facts, in the order in which they were placed. */
-export async function ordersOfStretch(db: Database, scope: TrialScope, { after, upTo }: Stretch): Promise<{ id: number; state: OrderState; order: Order }[]> {
+export async function ordersOfStretch(
+  db: Database,
+  scope: TrialScope,
+  { after, upTo }: Stretch,
+): Promise<{ id: number; state: OrderState; order: Order }[]> {
   // One bound at each end: of two, the database might search by the farther one.
   const query = within(db, { ...scope, from: after?.placedAt ?? scope.from, until: upTo?.placedAt ?? scope.until })
-  if (after) void query.whereNot((before) => void before.where('orders.placed_at', after.placedAt).where('orders.id', '<=', after.id))
-  if (upTo) void query.whereNot((later) => void later.where('orders.placed_at', upTo.placedAt).where('orders.id', '>', upTo.id))
-  const rows = (await query.join('order_facts', 'order_facts.order_id', 'orders.id').orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]).select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
+  if (after)
+    void query.whereNot(
+      (before) => void before.where('orders.placed_at', after.placedAt).where('orders.id', '<=', after.id),
+    )
+  if (upTo)
+    void query.whereNot((later) => void later.where('orders.placed_at', upTo.placedAt).where('orders.id', '>', upTo.id))
+  const rows = (await query
+    .join('order_facts', 'order_facts.order_id', 'orders.id')
+    .orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }])
+    .select('orders.id', 'orders.state', 'order_facts.facts')) as { id: number; state: OrderState; facts: string }[]
   return rows.map(({ id, state, facts }) => ({ id, state, order: fromJson<Order>(facts) }))
 }
 
 /** All orders placed since a moment, with what was decided for them last, in portions; null where nothing was. */
-export async function* monthOfOrders(db: Database, since: string, portion: number): AsyncGenerator<{ order: Order; settled: Settled | null }> {
+export async function* monthOfOrders(
+  db: Database,
+  since: string,
+  portion: number,
+): AsyncGenerator<{ order: Order; settled: Settled | null }> {
   for (let after = 0; ;) {
-    const rows = (await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').leftJoin('decisions', 'decisions.order_id', 'orders.id').where('orders.placed_at', '>=', since).where('orders.id', '>', after).orderBy('orders.id').limit(portion)
-      .select('orders.id', 'order_facts.facts', jsonWithout(db, 'decisions.outcome', 'trail', 'settled'))) as { id: number; facts: string; settled: string | null }[]
-    for (const { facts, settled } of rows) yield { order: fromJson<Order>(facts), settled: settled === null ? null : fromJson<Settled>(settled) }
+    const rows = (await db('orders')
+      .join('order_facts', 'order_facts.order_id', 'orders.id')
+      .leftJoin('decisions', 'decisions.order_id', 'orders.id')
+      .where('orders.placed_at', '>=', since)
+      .where('orders.id', '>', after)
+      .orderBy('orders.id')
+      .limit(portion)
+      .select('orders.id', 'order_facts.facts', jsonWithout(db, 'decisions.outcome', 'trail', 'settled'))) as {
+      id: number
+      facts: string
+      settled: string | null
+    }[]
+    for (const { facts, settled } of rows)
+      yield { order: fromJson<Order>(facts), settled: settled === null ? null : fromJson<Settled>(settled) }
     if (rows.length < portion) return
     after = rows[rows.length - 1]!.id
   }

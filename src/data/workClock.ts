@@ -5,7 +5,11 @@ import type { Database } from './database'
  * back by an hour, work that is due stays due, and leases end when they would have. Where it stands is kept in the books, so
  * that a restarted worker, and another one whose clock is behind, go on from there.
  */
-interface Known { wall: number; at: number; kept: number }
+interface Known {
+  wall: number
+  at: number
+  kept: number
+}
 const clocks = new WeakMap<object, Known>()
 const keepEvery = 5000
 
@@ -27,7 +31,10 @@ export async function workTime(db: Database, wall: Date): Promise<Date> {
   known.at = elapsed
   if (time - known.kept >= keepEvery) {
     known.kept = time
-    await db('work_clock').insert({ id: 1, at: new Date(time).toISOString() }).onConflict('id').merge()
+    await db('work_clock')
+      .insert({ id: 1, at: new Date(time).toISOString() })
+      .onConflict('id')
+      .merge()
   }
   return new Date(time)
 }

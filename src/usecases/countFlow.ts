@@ -15,9 +15,18 @@ export async function countFlow(gharry: Gharry): Promise<void> {
   const counter = flowCounter(inForce.rulebook)
   const since = new Date(gharry.now().getTime() - 30 * 86_400_000).toISOString()
   for (let after = 0; ;) {
-    const page = await pageOfOrders(gharry.db, ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered'], after, 500, since)
+    const page = await pageOfOrders(
+      gharry.db,
+      ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered'],
+      after,
+      500,
+      since,
+    )
     if (page.length === 0) break
-    const pins = await pinsOf(gharry.db, page.map(({ id }) => id))
+    const pins = await pinsOf(
+      gharry.db,
+      page.map(({ id }) => id),
+    )
     for (const { id, order } of page) counter.add(decide(order, inForce, gharry.now(), pins.get(id)).trail)
     after = page[page.length - 1]!.id
     await new Promise((resolve) => setImmediate(resolve))

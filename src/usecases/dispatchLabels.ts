@@ -13,7 +13,9 @@ export async function dispatchBatch(gharry: Gharry, batch: number): Promise<Answ
       const order = (await orderRow(trx, label.order_id))!
       if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
       await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
-      await writeLog(trx, [{ order: order.id, at: now, author: gharry.settings.author, sentence: 'Handed over to the carrier' }])
+      await writeLog(trx, [
+        { order: order.id, at: now, author: gharry.settings.author, sentence: 'Handed over to the carrier' },
+      ])
       dispatched++
     }
   })

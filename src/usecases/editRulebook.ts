@@ -1,6 +1,32 @@
 import { dayOf, instantAt, isDay } from '@/core/calendar'
-import { checkRulebook, emptyWorld, findLogic, firstZone, newGaps, rulebookSchema, type Finding, type PinnedResult, type Rulebook, type World } from '@/core/rulebook'
-import { addEdition, editionInForce, editionNumbered, editionOfRevision, listChannels, listEditions, newestJob, newestWorld, readDraft, readFlow, replaceDraft, withdrawEdition, type Edition, type FlowCounts } from '@/data'
+import {
+  checkRulebook,
+  emptyWorld,
+  findLogic,
+  firstZone,
+  newGaps,
+  rulebookSchema,
+  type Finding,
+  type PinnedResult,
+  type Rulebook,
+  type World,
+} from '@/core/rulebook'
+import {
+  addEdition,
+  editionInForce,
+  editionNumbered,
+  editionOfRevision,
+  listChannels,
+  listEditions,
+  newestJob,
+  newestWorld,
+  readDraft,
+  readFlow,
+  replaceDraft,
+  withdrawEdition,
+  type Edition,
+  type FlowCounts,
+} from '@/data'
 import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { pinnedResults } from './pinnedOrders'
@@ -19,7 +45,12 @@ export interface RulebookView {
   readonly world: World
   readonly channels: readonly { readonly id: string; readonly name: string }[]
   readonly flow: { readonly counts: FlowCounts; readonly countedAt: string } | null
-  readonly routing: { readonly done: number; readonly total: number; readonly state: string; readonly result: string | null } | null
+  readonly routing: {
+    readonly done: number
+    readonly total: number
+    readonly state: string
+    readonly result: string | null
+  } | null
 }
 
 const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
@@ -48,15 +79,29 @@ export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
   }
 }
 
-const nextEdition = (editions: RulebookView['editions'], now: string): RulebookView['next'] => editions.filter((edition) => edition.inForceAt > now && edition.withdrawnAt === null).sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
+const nextEdition = (editions: RulebookView['editions'], now: string): RulebookView['next'] =>
+  editions
+    .filter((edition) => edition.inForceAt > now && edition.withdrawnAt === null)
+    .sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
 
 /** The world as far as the interface names things of it: no item list, no tariffs. */
-export const showWorld = async (gharry: Gharry): Promise<World> => worldOfNames((await newestWorld(gharry.db))?.world ?? emptyWorld)
+export const showWorld = async (gharry: Gharry): Promise<World> =>
+  worldOfNames((await newestWorld(gharry.db))?.world ?? emptyWorld)
 
-export const worldOfNames = (world: World): World => ({ ...world, items: [], services: world.services.map((service) => ({ ...service, zones: [] })), tariffs: [], holidays: [] })
+export const worldOfNames = (world: World): World => ({
+  ...world,
+  items: [],
+  services: world.services.map((service) => ({ ...service, zones: [] })),
+  tariffs: [],
+  holidays: [],
+})
 
 /** Saves the draft, if nobody else has saved since the editor began. */
-export async function saveDraft(gharry: Gharry, content: unknown, revision: number): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
+export async function saveDraft(
+  gharry: Gharry,
+  content: unknown,
+  revision: number,
+): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
   const parsed = rulebookSchema.safeParse(content)
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!
@@ -64,7 +109,10 @@ export async function saveDraft(gharry: Gharry, content: unknown, revision: numb
   }
   const world = (await newestWorld(gharry.db))?.world ?? emptyWorld
   if (!(await replaceDraft(gharry.db, parsed.data, revision, gharry.now().toISOString())))
-    return refuse('draft-changed', 'Somebody else has changed the draft meanwhile. Load it again; your change is still on this screen.')
+    return refuse(
+      'draft-changed',
+      'Somebody else has changed the draft meanwhile. Load it again; your change is still on this screen.',
+    )
   return { ok: true, revision: revision + 1, findings: checkRulebook(parsed.data, world) }
 }
 
@@ -72,27 +120,62 @@ export async function saveDraft(gharry: Gharry, content: unknown, revision: numb
  * Makes the draft an edition, in force at once or from the beginning of a day (`YYYY-MM-DD`) at the first location; all
  * waiting orders are then routed again. Broken pinned orders and new gaps need a note.
  */
-export async function publishDraft(gharry: Gharry, revision: number, note: string, from = ''): Promise<Answer<{ edition: number; inForceAt: string }>> {
+export async function publishDraft(
+  gharry: Gharry,
+  revision: number,
+  note: string,
+  from = '',
+): Promise<Answer<{ edition: number; inForceAt: string }>> {
   const { db } = gharry
   const draft = await readDraft(db)
-  if (!draft || draft.revision !== revision) return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+  if (!draft || draft.revision !== revision)
+    return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
   const world = (await newestWorld(db))?.world ?? emptyWorld
   const error = checkRulebook(draft.rulebook, world).find((finding) => finding.severity === 'error')
-  if (error) return refuse('has-errors', `Not published: rule "${draft.rulebook.rules.find((rule) => rule.id === error.rule)?.name ?? ''}": ${error.sentence}`)
+  if (error)
+    return refuse(
+      'has-errors',
+      `Not published: rule "${draft.rulebook.rules.find((rule) => rule.id === error.rule)?.name ?? ''}": ${error.sentence}`,
+    )
   const broken = (await pinnedResults(db, draft.rulebook, world)).filter((result) => result.broken.length > 0)
-  if (broken.length > 0 && note === '') return refuse('pins-broken', `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: mend the draft, pin them anew, or say in the note why it is right.`)
+  if (broken.length > 0 && note === '')
+    return refuse(
+      'pins-broken',
+      `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: mend the draft, pin them anew, or say in the note why it is right.`,
+    )
   const now = gharry.now().toISOString()
-  const gaps = note === '' ? newGaps(findLogic(draft.rulebook, world, gharry.now().getTime()), (await editionInForce(db, now))?.rulebook ?? emptyRulebook, world) : []
-  if (gaps.length > 0) return refuse('new-gaps', `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`)
+  const gaps =
+    note === ''
+      ? newGaps(
+          findLogic(draft.rulebook, world, gharry.now().getTime()),
+          (await editionInForce(db, now))?.rulebook ?? emptyRulebook,
+          world,
+        )
+      : []
+  if (gaps.length > 0)
+    return refuse(
+      'new-gaps',
+      `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`,
+    )
   if (from !== '' && !isDay(from)) return refuse('bad-day', `"${from}" is no day such as 2026-12-24.`)
   const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, firstZone(world))).toISOString()
-  if (from !== '' && inForceAt <= now) return refuse('past-day', `${from} has begun already: choose a later day, or publish at once.`)
+  if (from !== '' && inForceAt <= now)
+    return refuse('past-day', `${from} has begun already: choose a later day, or publish at once.`)
   return db.transaction(async (trx): Promise<Answer<{ edition: number; inForceAt: string }>> => {
     // Checking takes a while: another one may have asked for the same, or have changed the draft.
     const published = await editionOfRevision(trx, revision)
     if (published !== undefined) return refuse('published-before', `This draft is edition ${published} already.`)
-    if ((await readDraft(trx))?.revision !== revision) return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
-    const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now, from === '' ? null : inForceAt, revision)
+    if ((await readDraft(trx))?.revision !== revision)
+      return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+    const number = await addEdition(
+      trx,
+      draft.rulebook,
+      note,
+      gharry.settings.author,
+      now,
+      from === '' ? null : inForceAt,
+      revision,
+    )
     if (from === '') await routeByEdition(trx, number, now)
     gharry.log.info({ edition: number, inForceAt }, 'rulebook published')
     return { ok: true, edition: number, inForceAt }
@@ -101,32 +184,67 @@ export async function publishDraft(gharry: Gharry, revision: number, note: strin
 
 /** Takes back an edition before it comes into force. */
 export async function withdrawScheduled(gharry: Gharry, number: number): Promise<Answer<object>> {
-  return (await withdrawEdition(gharry.db, number, gharry.now().toISOString())) ? { ok: true } : refuse('in-force', `Edition ${number} is not waiting to come into force: bring another edition back as the draft and publish it.`)
+  return (await withdrawEdition(gharry.db, number, gharry.now().toISOString()))
+    ? { ok: true }
+    : refuse(
+        'in-force',
+        `Edition ${number} is not waiting to come into force: bring another edition back as the draft and publish it.`,
+      )
 }
 
 /** Brings an edition back as the draft. */
-export async function restoreEdition(gharry: Gharry, number: number, revision: number): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
+export async function restoreEdition(
+  gharry: Gharry,
+  number: number,
+  revision: number,
+): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
   const edition = await editionNumbered(gharry.db, number)
-  return edition ? saveDraft(gharry, edition.rulebook, revision) : refuse('unknown-edition', `There is no edition ${number}.`)
+  return edition
+    ? saveDraft(gharry, edition.rulebook, revision)
+    : refuse('unknown-edition', `There is no edition ${number}.`)
 }
 
 /** Replaces the list of package presets: a new version of the world; waiting orders are routed again. */
-export const changePresets = (gharry: Gharry, presets: World['presets']): Promise<Answer<{ version: number }>> => changeWorld(gharry, null, 'The package presets changed', (world) => ({ ...world, presets }))
+export const changePresets = (gharry: Gharry, presets: World['presets']): Promise<Answer<{ version: number }>> =>
+  changeWorld(gharry, null, 'The package presets changed', (world) => ({ ...world, presets }))
 
 /** Values seen in orders of the last 90 days, most frequent first, for the editor to suggest. */
-export async function seenValues(gharry: Gharry): Promise<Record<string, { id: string; name: string; hint: string }[]>> {
+export async function seenValues(
+  gharry: Gharry,
+): Promise<Record<string, { id: string; name: string; hint: string }[]>> {
   const since = new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString()
   const items = (await newestWorld(gharry.db))?.world.items ?? []
-  const suggest = (values: readonly string[]): { id: string; name: string; hint: string }[] => values.map((value) => ({ id: value, name: value, hint: '' }))
+  const suggest = (values: readonly string[]): { id: string; name: string; hint: string }[] =>
+    values.map((value) => ({ id: value, name: value, hint: '' }))
   const found: Record<string, { id: string; name: string; hint: string }[]> = {
-    sku: items.map((card) => ({ id: card.sku, name: card.sku, hint: card.title })), 'item tags': suggest([...new Set(items.flatMap((card) => card.tags))]),
+    sku: items.map((card) => ({ id: card.sku, name: card.sku, hint: card.title })),
+    'item tags': suggest([...new Set(items.flatMap((card) => card.tags))]),
     'dangerous goods': suggest([...new Set(items.map((card) => card.dangerousGoods).filter(Boolean))]),
   }
-  for (const [fact, column] of [['channel', 'channel_id'], ['country', 'country'], ['wording', 'wording'], ['city', 'city']] as const) {
-    const rows = (await gharry.db('orders').where('placed_at', '>=', since).whereNot({ [column]: '' }).select({ value: column }).count({ n: '*' }).groupBy(column).orderBy('n', 'desc').limit(60)) as { value: string; n: number }[]
+  for (const [fact, column] of [
+    ['channel', 'channel_id'],
+    ['country', 'country'],
+    ['wording', 'wording'],
+    ['city', 'city'],
+  ] as const) {
+    const rows = (await gharry
+      .db('orders')
+      .where('placed_at', '>=', since)
+      .whereNot({ [column]: '' })
+      .select({ value: column })
+      .count({ n: '*' })
+      .groupBy(column)
+      .orderBy('n', 'desc')
+      .limit(60)) as { value: string; n: number }[]
     found[fact] = rows.map(({ value, n }) => ({ id: value, name: value, hint: `${n} orders` }))
   }
-  const tags = (await gharry.db('order_tags').select('tag').count({ n: '*' }).groupBy('tag').orderBy('n', 'desc').limit(60)) as { tag: string; n: number }[]
+  const tags = (await gharry
+    .db('order_tags')
+    .select('tag')
+    .count({ n: '*' })
+    .groupBy('tag')
+    .orderBy('n', 'desc')
+    .limit(60)) as { tag: string; n: number }[]
   found.tags = tags.map(({ tag, n }) => ({ id: tag, name: tag, hint: `${n} orders` }))
   return found
 }

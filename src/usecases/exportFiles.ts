@@ -21,9 +21,16 @@ export async function exportFiles(gharry: Gharry, folder: string): Promise<{ fil
   whole.catch(() => undefined)
   let orders = 0
   for (let after = 0; ;) {
-    const page = await pageOfOrders(gharry.db, ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered'], after, 1000)
+    const page = await pageOfOrders(
+      gharry.db,
+      ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered'],
+      after,
+      1000,
+    )
     if (page.length === 0) break
-    for (const { order } of page) if (!stream.write(`${JSON.stringify(order)}\n`)) await Promise.race([whole, new Promise<void>((go) => void stream.once('drain', () => go()))])
+    for (const { order } of page)
+      if (!stream.write(`${JSON.stringify(order)}\n`))
+        await Promise.race([whole, new Promise<void>((go) => void stream.once('drain', () => go()))])
     orders += page.length
     after = page[page.length - 1]!.id
   }

@@ -1,14 +1,33 @@
 import { createReadStream } from 'node:fs'
 import { readFile, stat } from 'node:fs/promises'
-import { dateOrders, previewOrderFile, readOrderFile, unusedColumns, type DateOrder, type FileMapping } from '@/adapters'
+import {
+  dateOrders,
+  previewOrderFile,
+  readOrderFile,
+  unusedColumns,
+  type DateOrder,
+  type FileMapping,
+} from '@/adapters'
 import { normaliseOrder, orderSchema, type Order } from '@/core/order'
-import { firstZone, isDeeperThan, readRulebook, readyWorld, worldSchema, type ReadyWorld, type Rulebook } from '@/core/rulebook'
+import {
+  firstZone,
+  isDeeperThan,
+  readRulebook,
+  readyWorld,
+  worldSchema,
+  type ReadyWorld,
+  type Rulebook,
+} from '@/core/rulebook'
 
 export { dateOrders, type DateOrder }
 
 /** A file that cannot be used: where, and why. */
 export class FileProblem extends Error {
-  constructor(readonly file: string, readonly line: number, sentence: string) {
+  constructor(
+    readonly file: string,
+    readonly line: number,
+    sentence: string,
+  ) {
     super(`${file}${line > 0 ? `:${line}` : ''}: ${sentence}`)
   }
 }
@@ -24,14 +43,25 @@ async function textOf(file: string): Promise<string> {
 }
 
 async function isFile(file: string, mostBytes = Infinity): Promise<void> {
-  const found = await stat(file).catch((error: unknown) => { throw unreadable(file, error) })
+  const found = await stat(file).catch((error: unknown) => {
+    throw unreadable(file, error)
+  })
   if (found.isDirectory()) throw new FileProblem(file, 0, 'This is a folder: name a file in it.')
-  if (found.size > mostBytes) throw new FileProblem(file, 0, `The file is larger than ${Math.round(mostBytes / 1e6)} MB.`)
+  if (found.size > mostBytes)
+    throw new FileProblem(file, 0, `The file is larger than ${Math.round(mostBytes / 1e6)} MB.`)
 }
 
 const unreadable = (file: string, error: unknown): FileProblem => {
   const { code } = error as NodeJS.ErrnoException
-  return new FileProblem(file, 0, code === 'ENOENT' || code === 'ENOTDIR' ? 'There is no such file.' : code === 'EACCES' ? 'It may not be read.' : 'The file cannot be read.')
+  return new FileProblem(
+    file,
+    0,
+    code === 'ENOENT' || code === 'ENOTDIR'
+      ? 'There is no such file.'
+      : code === 'EACCES'
+        ? 'It may not be read.'
+        : 'The file cannot be read.',
+  )
 }
 
 /** Reads a rulebook from YAML or JSON; every problem in it is thrown at once. */
@@ -51,7 +81,12 @@ export async function worldFromFile(file: string): Promise<ReadyWorld> {
     throw new FileProblem(file, 0, 'The file is no JSON.')
   }
   const parsed = worldSchema.safeParse(plain)
-  if (!parsed.success) throw new AggregateError(parsed.error.issues.slice(0, 20).map((issue) => new FileProblem(file, 0, `${issue.path.join(' › ')}: ${issue.message}`)))
+  if (!parsed.success)
+    throw new AggregateError(
+      parsed.error.issues
+        .slice(0, 20)
+        .map((issue) => new FileProblem(file, 0, `${issue.path.join(' › ')}: ${issue.message}`)),
+    )
   return readyWorld(parsed.data)
 }
 
@@ -65,16 +100,36 @@ const longestLine = 10_000_000
  * Reads orders in a stream, from JSON lines or CSV by the file's ending; `onProblem` hears of every line that cannot be used, and
  * `onNote` of what is left unread.
  */
-export async function* ordersFromFile(file: string, world: ReadyWorld, onProblem: (problem: FileProblem) => void, onNote: (sentence: string) => void = () => undefined, signs: FileSigns = {}): AsyncGenerator<Order> {
+export async function* ordersFromFile(
+  file: string,
+  world: ReadyWorld,
+  onProblem: (problem: FileProblem) => void,
+  onNote: (sentence: string) => void = () => undefined,
+  signs: FileSigns = {},
+): AsyncGenerator<Order> {
   await isFile(file)
   if (/\.csv$/i.test(file)) {
-    const preview = await previewOrderFile(file).catch((error: unknown) => { throw new FileProblem(file, 0, `The file cannot be read as CSV (${error instanceof Error ? error.message.slice(0, 160) : 'unknown reason'}).`) })
+    const preview = await previewOrderFile(file).catch((error: unknown) => {
+      throw new FileProblem(
+        file,
+        0,
+        `The file cannot be read as CSV (${error instanceof Error ? error.message.slice(0, 160) : 'unknown reason'}).`,
+      )
+    })
     if (preview.missing.length > 0) throw new FileProblem(file, 1, `No column holds: ${preview.missing.join(', ')}.`)
     const unused = unusedColumns(preview)
-    if (unused.length > 0) onNote(`${file}: these columns are not read: ${unused.map((name) => name.slice(0, 60)).join(', ')}.`)
+    if (unused.length > 0)
+      onNote(`${file}: these columns are not read: ${unused.map((name) => name.slice(0, 60)).join(', ')}.`)
     const zone = firstZone(world.world)
     const defaults = { currency: world.world.rates.home, now: new Date().toISOString(), zone }
-    for await (const { order } of readOrderFile(file, { ...preview.mapping, ...signs }, defaults, (problem) => onProblem(new FileProblem(file, problem.line, problem.reason)), () => undefined)) yield normaliseOrder(order, 'file', world.cards, zone)
+    for await (const { order } of readOrderFile(
+      file,
+      { ...preview.mapping, ...signs },
+      defaults,
+      (problem) => onProblem(new FileProblem(file, problem.line, problem.reason)),
+      () => undefined,
+    ))
+      yield normaliseOrder(order, 'file', world.cards, zone)
     return
   }
   let line = 0
@@ -94,7 +149,16 @@ export async function* ordersFromFile(file: string, world: ReadyWorld, onProblem
     }
     const parsed = isDeeperThan(plain, 20) ? null : orderSchema.safeParse(plain)
     if (parsed?.success) yield parsed.data
-    else onProblem(new FileProblem(file, line, parsed ? `${parsed.error.issues[0]!.path.join(' › ') || 'order'}: ${parsed.error.issues[0]!.message}` : 'This line is no order.'))
+    else
+      onProblem(
+        new FileProblem(
+          file,
+          line,
+          parsed
+            ? `${parsed.error.issues[0]!.path.join(' › ') || 'order'}: ${parsed.error.issues[0]!.message}`
+            : 'This line is no order.',
+        ),
+      )
   }
 }
 
@@ -102,7 +166,10 @@ export async function* ordersFromFile(file: string, world: ReadyWorld, onProblem
 async function* linesOf(file: string): AsyncGenerator<string | null> {
   let rest: string | null = ''
   try {
-    for await (const chunk of createReadStream(file, { encoding: 'utf8', highWaterMark: 262_144 }) as AsyncIterable<string>) {
+    for await (const chunk of createReadStream(file, {
+      encoding: 'utf8',
+      highWaterMark: 262_144,
+    }) as AsyncIterable<string>) {
       const parts = chunk.split('\n')
       for (const [i, part] of parts.entries()) {
         rest = rest === null || rest.length + part.length > longestLine ? null : rest + part

@@ -1,5 +1,16 @@
 import { csvFile, readSheet, xlsxFile } from '@/adapters'
-import { emptyCard, itemColumns, learnWeights, readItemTable, waitingStates, writeItemTable, type ItemCard, type ItemProblem, type ItemRow, type LearnedWeight } from '@/core/order'
+import {
+  emptyCard,
+  itemColumns,
+  learnWeights,
+  readItemTable,
+  waitingStates,
+  writeItemTable,
+  type ItemCard,
+  type ItemProblem,
+  type ItemRow,
+  type LearnedWeight,
+} from '@/core/order'
 import type { World } from '@/core/rulebook'
 import { itemUses, newestWorld, orderRows, removePin, weightCorrections, type ItemUse } from '@/data'
 import { changeWorld } from './changeWorld'
@@ -33,13 +44,30 @@ export async function showItems(gharry: Gharry, search: string): Promise<ItemsVi
   if (!newest) return null
   const uses = await usesNow(gharry)
   const listed = new Set(newest.world.items.map(({ sku }) => sku))
-  const cards = [...newest.world.items, ...[...uses.keys()].filter((sku) => sku !== '' && !listed.has(sku)).map(emptyCard)]
+  const cards = [
+    ...newest.world.items,
+    ...[...uses.keys()].filter((sku) => sku !== '' && !listed.has(sku)).map(emptyCard),
+  ]
   const words = search.trim().toLowerCase().split(/\s+/).filter(Boolean)
-  const items = cards.map((card): ItemView => ({ row: writeItemTable([card])[0]!, use: uses.get(card.sku) ?? { sku: card.sku, waiting: 0, recent: 0 }, missing: missingOf(card), unlisted: !listed.has(card.sku), measured: card.measured ?? false }))
-  const found = items.filter(({ row }) => words.every((word) => `${row.sku} ${row.title} ${row.tags}`.toLowerCase().includes(word)))
+  const items = cards.map((card): ItemView => ({
+    row: writeItemTable([card])[0]!,
+    use: uses.get(card.sku) ?? { sku: card.sku, waiting: 0, recent: 0 },
+    missing: missingOf(card),
+    unlisted: !listed.has(card.sku),
+    measured: card.measured ?? false,
+  }))
+  const found = items.filter(({ row }) =>
+    words.every((word) => `${row.sku} ${row.title} ${row.tags}`.toLowerCase().includes(word)),
+  )
   const harm = (item: ItemView): number => (item.missing.length > 0 ? item.use.waiting : 0)
   found.sort((a, b) => harm(b) - harm(a) || b.use.recent - a.use.recent || (a.row.sku! < b.row.sku! ? -1 : 1))
-  return { version: newest.version, items: found.slice(0, mostShown), total: found.length, harmed: items.filter(({ missing }) => missing.length > 0).reduce((sum, { use }) => sum + use.waiting, 0), learned: await learnedNow(gharry, newest.world) }
+  return {
+    version: newest.version,
+    items: found.slice(0, mostShown),
+    total: found.length,
+    harmed: items.filter(({ missing }) => missing.length > 0).reduce((sum, { use }) => sum + use.waiting, 0),
+    learned: await learnedNow(gharry, newest.world),
+  }
 }
 
 const keptFor = 10_000
@@ -58,12 +86,17 @@ async function usesNow({ db, now }: Gharry): Promise<ReadonlyMap<string, ItemUse
 /** What corrections say beyond what the list knows already. */
 async function learnedNow({ db }: Gharry, { items }: World): Promise<LearnedWeight[]> {
   const known = new Map(items.map((card) => [card.sku, card.weight]))
-  return learnWeights(await weightCorrections(db)).filter(({ sku, after }) => known.get(sku) !== after).map((learned) => ({ ...learned, before: known.get(learned.sku) ?? learned.before }))
+  return learnWeights(await weightCorrections(db))
+    .filter(({ sku, after }) => known.get(sku) !== after)
+    .map((learned) => ({ ...learned, before: known.get(learned.sku) ?? learned.before }))
 }
 
 function missingOf(card: ItemCard): string[] {
   return [
-    ...(card.weight > 0 ? [] : ['weight']), ...(Math.max(...card.size) > 1 ? [] : ['size']), ...(card.hsCode === '' ? ['HS code'] : []), ...(card.origin === '' ? ['origin'] : []),
+    ...(card.weight > 0 ? [] : ['weight']),
+    ...(Math.max(...card.size) > 1 ? [] : ['size']),
+    ...(card.hsCode === '' ? ['HS code'] : []),
+    ...(card.origin === '' ? ['origin'] : []),
   ]
 }
 
@@ -80,7 +113,12 @@ export interface ItemPreview {
   readonly problems: readonly ItemProblem[]
   readonly added: readonly string[]
   /** Cells that differ, in the words of the table. */
-  readonly changed: readonly { readonly sku: string; readonly column: string; readonly before: string; readonly after: string }[]
+  readonly changed: readonly {
+    readonly sku: string
+    readonly column: string
+    readonly before: string
+    readonly after: string
+  }[]
 }
 
 /** What taking a file of items would change. */
@@ -93,22 +131,42 @@ export async function previewItems(gharry: Gharry, content: Buffer): Promise<Ans
   const known = new Map(newest.world.items.map((card) => [card.sku, writeItemTable([card])[0]!]))
   const changed = cards.flatMap((card) => {
     const [after, before] = [writeItemTable([card])[0]!, known.get(card.sku)]
-    return before ? itemColumns.filter((column) => (before[column] ?? '') !== (after[column] ?? '')).map((column) => ({ sku: card.sku, column, before: before[column] ?? '', after: after[column] ?? '' })) : []
+    return before
+      ? itemColumns
+          .filter((column) => (before[column] ?? '') !== (after[column] ?? ''))
+          .map((column) => ({ sku: card.sku, column, before: before[column] ?? '', after: after[column] ?? '' }))
+      : []
   })
-  return { ok: true, version: newest.version, problems: problems.slice(0, 200), added: cards.filter(({ sku }) => !known.has(sku)).map(({ sku }) => sku), changed }
+  return {
+    ok: true,
+    version: newest.version,
+    problems: problems.slice(0, 200),
+    added: cards.filter(({ sku }) => !known.has(sku)).map(({ sku }) => sku),
+    changed,
+  }
 }
 
-export async function takeItems(gharry: Gharry, content: Buffer, version: number): Promise<Answer<{ version: number }>> {
+export async function takeItems(
+  gharry: Gharry,
+  content: Buffer,
+  version: number,
+): Promise<Answer<{ version: number }>> {
   const sheet = await readSheet(content, itemColumns, ['sku'])
   return sheet.ok ? changeItems(gharry, sheet.rows, version) : refuse('bad-file', sheet.sentence)
 }
 
 /** Takes rows into the list; the waiting orders get them at once. */
-export const changeItems = (gharry: Gharry, rows: readonly { readonly line: number; readonly cells: ItemRow }[], version: number): Promise<Answer<{ version: number }>> =>
+export const changeItems = (
+  gharry: Gharry,
+  rows: readonly { readonly line: number; readonly cells: ItemRow }[],
+  version: number,
+): Promise<Answer<{ version: number }>> =>
   changeWorld(gharry, version, 'The item list changed', (world) => {
     const { cards, problems } = readItemTable(rows, world.items)
     const [problem] = problems
-    return problem ? refuse('bad-item', `${rows.length > 1 ? `Line ${problem.line}, ` : ''}${problem.column}: ${problem.sentence}`) : withItems(world, cards)
+    return problem
+      ? refuse('bad-item', `${rows.length > 1 ? `Line ${problem.line}, ` : ''}${problem.column}: ${problem.sentence}`)
+      : withItems(world, cards)
   })
 
 /** What people enter is measured: it goes before what a channel says. */
@@ -116,7 +174,11 @@ function withItems(world: World, cards: readonly ItemCard[]): World {
   const known = new Map(world.items.map((card) => [card.sku, card]))
   for (const card of cards) {
     const before = known.get(card.sku)
-    const measured = before === undefined || before.measured === true || before.weight !== card.weight || before.size.some((side, i) => side !== card.size[i])
+    const measured =
+      before === undefined ||
+      before.measured === true ||
+      before.weight !== card.weight ||
+      before.size.some((side, i) => side !== card.size[i])
     known.set(card.sku, measured ? { ...card, measured: true } : card)
   }
   return { ...world, items: [...known.values()] }
@@ -127,13 +189,20 @@ export async function takeLearned(gharry: Gharry, sku: string, version: number):
   const world = (await newestWorld(gharry.db))?.world
   const learned = world && (await learnedNow(gharry, world)).find((candidate) => candidate.sku === sku)
   if (!learned) return refuse('not-learned', 'The corrections do not agree on a weight any more.')
-  const answer = await changeWorld(gharry, version, `The weight of ${sku} was learned`, (world) => withItems(world, [{ ...(world.items.find((card) => card.sku === sku) ?? emptyCard(sku)), weight: learned.after }]))
-  if (answer.ok) await gharry.db.transaction(async (trx) => {
-    const waiting = (await orderRows(trx, learned.orders)).filter(({ state }) => waitingStates.includes(state))
-    for (const { id } of waiting) await removePin(trx, id, 'weight')
-  })
+  const answer = await changeWorld(gharry, version, `The weight of ${sku} was learned`, (world) =>
+    withItems(world, [{ ...(world.items.find((card) => card.sku === sku) ?? emptyCard(sku)), weight: learned.after }]),
+  )
+  if (answer.ok)
+    await gharry.db.transaction(async (trx) => {
+      const waiting = (await orderRows(trx, learned.orders)).filter(({ state }) => waitingStates.includes(state))
+      for (const { id } of waiting) await removePin(trx, id, 'weight')
+    })
   return answer
 }
 
 export const removeItem = (gharry: Gharry, sku: string, version: number): Promise<Answer<{ version: number }>> =>
-  changeWorld(gharry, version, 'An item was taken off the list', (world) => (world.items.some((card) => card.sku === sku) ? { ...world, items: world.items.filter((card) => card.sku !== sku) } : refuse('unknown-item', `There is no item "${sku}" in the list any more.`)))
+  changeWorld(gharry, version, 'An item was taken off the list', (world) =>
+    world.items.some((card) => card.sku === sku)
+      ? { ...world, items: world.items.filter((card) => card.sku !== sku) }
+      : refuse('unknown-item', `There is no item "${sku}" in the list any more.`),
+  )

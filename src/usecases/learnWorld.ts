@@ -15,7 +15,10 @@ export async function learnWorld(gharry: Gharry): Promise<void> {
   const current = await newestWorld(gharry.db)
   if (!current) return
   const now = gharry.now()
-  const learned = { holidays: holidaysFor(current.world, now.getUTCFullYear()), punctuality: await punctualityOf(gharry.db, new Date(now.getTime() - daysOfHistory * day).toISOString()) }
+  const learned = {
+    holidays: holidaysFor(current.world, now.getUTCFullYear()),
+    punctuality: await punctualityOf(gharry.db, new Date(now.getTime() - daysOfHistory * day).toISOString()),
+  }
   const { holidays, punctuality } = current.world
   if (JSON.stringify({ holidays, punctuality }) === JSON.stringify(learned)) return
   // The waiting orders learn it when they are routed for another reason, or planned for a batch: their arrival moves, not what was decided.
@@ -24,5 +27,8 @@ export async function learnWorld(gharry: Gharry): Promise<void> {
 
 function holidaysFor(world: World, year: number): NonNullable<World['holidays']> {
   const countries = new Set(world.services.flatMap(({ zones }) => zones.flatMap(({ from, to }) => [from, to])))
-  return [...countries].sort().map((country) => ({ country, days: publicHolidays(country, [year - 1, year, year + 1]) })).filter(({ days }) => days.length > 0)
+  return [...countries]
+    .sort()
+    .map((country) => ({ country, days: publicHolidays(country, [year - 1, year, year + 1]) }))
+    .filter(({ days }) => days.length > 0)
 }

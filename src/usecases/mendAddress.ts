@@ -1,5 +1,13 @@
 import { createHash } from 'node:crypto'
-import { checkAddress, mendAll, readAddressBlock, withAddressAccepted, withAddressChecked, type AddressProblem, type ReadBlock } from '@/core/address'
+import {
+  checkAddress,
+  mendAll,
+  readAddressBlock,
+  withAddressAccepted,
+  withAddressChecked,
+  type AddressProblem,
+  type ReadBlock,
+} from '@/core/address'
 import { countryCode, waitingStates, type Address, type Order } from '@/core/order'
 import { mendsOf, orderRow, ordersById, setMend, updateFacts, writeLog, type Database } from '@/data'
 import { factHash } from './factHash'
@@ -15,7 +23,10 @@ export async function withAddresses(db: Database, orders: readonly Order[]): Pro
   const checked = orders.map(withAddressChecked)
   const doubtful = checked.filter((order, i) => order !== orders[i])
   if (doubtful.length === 0) return checked
-  const mends = await mendsOf(db, doubtful.map((order) => addressKey(order.shipTo)))
+  const mends = await mendsOf(
+    db,
+    doubtful.map((order) => addressKey(order.shipTo)),
+  )
   if (mends.size === 0) return checked
   return checked.map((order, i) => {
     const mend = order === orders[i] ? undefined : mends.get(addressKey(order.shipTo))
@@ -53,24 +64,45 @@ export const readBlock = (text: string, country: string): ReadBlock => readAddre
  * Gives a waiting order another address (`null`: the one it has, as it is), remembers it for every order that comes with the
  * same one, and routes the order again.
  */
-export async function mendAddress(gharry: Gharry, id: number, given: Address | null): Promise<Answer<{ problems: readonly AddressProblem[] }>> {
+export async function mendAddress(
+  gharry: Gharry,
+  id: number,
+  given: Address | null,
+): Promise<Answer<{ problems: readonly AddressProblem[] }>> {
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
   const country = given === null ? '' : countryCode(given.country)
-  if (given !== null && !country) return refuse('unknown-country', `"${given.country}" is no country: write a code such as BE, or a name.`)
-  if (given !== null && (given.lines.length === 0 || given.city === '')) return refuse('incomplete', given.city === '' ? 'The address has no city.' : 'The address has no street line.')
+  if (given !== null && !country)
+    return refuse('unknown-country', `"${given.country}" is no country: write a code such as BE, or a name.`)
+  if (given !== null && (given.lines.length === 0 || given.city === ''))
+    return refuse('incomplete', given.city === '' ? 'The address has no city.' : 'The address has no street line.')
   return gharry.db.transaction(async (trx): Promise<Answer<{ problems: readonly AddressProblem[] }>> => {
     const row = await orderRow(trx, id)
     const [stored] = await ordersById(trx, [id])
     if (!row || !stored) return refuse('unknown-order', 'There is no such order.')
-    if (!waitingStates.includes(row.state)) return refuse('not-waiting', `Order ${row.number} is ${row.state}: its address stands on the label. Void the label first.`)
+    if (!waitingStates.includes(row.state))
+      return refuse(
+        'not-waiting',
+        `Order ${row.number} is ${row.state}: its address stands on the label. Void the label first.`,
+      )
     const { order } = stored
-    if (given === null && (order.shipTo.country === '' || order.shipTo.lines.length === 0)) return refuse('incomplete', 'An address without a country or a street cannot be used as it is: write it.')
+    if (given === null && (order.shipTo.country === '' || order.shipTo.lines.length === 0))
+      return refuse('incomplete', 'An address without a country or a street cannot be used as it is: write it.')
     const now = gharry.now().toISOString()
     const next = given === null ? withAddressAccepted(order) : withMend(order, { ...given, country: country! })
     await setMend(trx, addressKey(order.shipTo), given === null ? null : next.shipTo, gharry.settings.author, now)
     await updateFacts(trx, id, next, factHash(next))
-    await writeLog(trx, [{ order: id, at: now, author: gharry.settings.author, sentence: given === null ? 'Address used as it is' : `Address changed to ${[...next.shipTo.lines, `${next.shipTo.postcode} ${next.shipTo.city}`.trim(), next.shipTo.country].join(', ')}` }])
+    await writeLog(trx, [
+      {
+        order: id,
+        at: now,
+        author: gharry.settings.author,
+        sentence:
+          given === null
+            ? 'Address used as it is'
+            : `Address changed to ${[...next.shipTo.lines, `${next.shipTo.postcode} ${next.shipTo.city}`.trim(), next.shipTo.country].join(', ')}`,
+      },
+    ])
     await routeAgain(gharry, trx, [id], inForce)
     return { ok: true, problems: given === null ? [] : checkAddress(next.shipTo) }
   })

@@ -1,9 +1,17 @@
 import { DateTime } from 'luxon'
 
-const escape = (text: string): string => text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!)
+const escape = (text: string): string =>
+  text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!)
 
 /** The mail that tells a customer that the order is on its way, as text and HTML. */
-export function noticeMail(given: { buyer: string; number: string; carrierName: string; trackingNumbers: readonly string[]; arrivesOn: string; url: string }): { subject: string; text: string; html: string } {
+export function noticeMail(given: {
+  buyer: string
+  number: string
+  carrierName: string
+  trackingNumbers: readonly string[]
+  arrivesOn: string
+  url: string
+}): { subject: string; text: string; html: string } {
   const several = given.trackingNumbers.length > 1
   const numbers = given.trackingNumbers.join(', ')
   const travels = several ? `is packed in ${given.trackingNumbers.length} parcels and travels` : 'is packed and travels'
@@ -11,7 +19,17 @@ export function noticeMail(given: { buyer: string; number: string; carrierName: 
   const day = given.arrivesOn ? DateTime.fromISO(given.arrivesOn).toFormat('cccc d LLLL') : ''
   const arrives = day ? `It should be with you on ${day}.` : ''
   const greeting = `Hello ${given.buyer || 'there'},`
-  const text = [greeting, '', `your order ${given.number} ${travels} with ${given.carrierName}. ${arrives}`.trim(), '', `Where it is: ${given.url}`, `${label}: ${numbers}`, '', 'Mossgill Aquatics', ''].join('\n')
+  const text = [
+    greeting,
+    '',
+    `your order ${given.number} ${travels} with ${given.carrierName}. ${arrives}`.trim(),
+    '',
+    `Where it is: ${given.url}`,
+    `${label}: ${numbers}`,
+    '',
+    'Mossgill Aquatics',
+    '',
+  ].join('\n')
   const html = `<!doctype html><html lang="en"><body style="margin:0;background:#F3F0E9;color:#231A2E;font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:#FCFBF8"><p>${escape(greeting)}</p><p>your order <b>${escape(given.number)}</b> ${travels} with ${escape(given.carrierName)}. ${escape(arrives)}</p><p><a href="${escape(given.url)}" style="display:inline-block;padding:10px 18px;background:#5A2A55;color:#fff;text-decoration:none">See where it is</a></p><p style="color:#5c5364">${label} <span style="font-family:monospace">${escape(numbers)}</span></p><p>Mossgill Aquatics</p></div></body></html>`
   return { subject: `Your order ${given.number} is on its way`, text, html }
 }

@@ -1,4 +1,15 @@
-import { compileRulebook, expectedOf, readyWorld, route, runPinned, type PinnedResult, type Program, type ReadyWorld, type Rulebook, type World } from '@/core/rulebook'
+import {
+  compileRulebook,
+  expectedOf,
+  readyWorld,
+  route,
+  runPinned,
+  type PinnedResult,
+  type Program,
+  type ReadyWorld,
+  type Rulebook,
+  type World,
+} from '@/core/rulebook'
 import { addPinned, listPinned, newestWorld, ordersById, readDraft, removePinned, repin, type Database } from '@/data'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { decide } from './routeOrders'
@@ -18,7 +29,15 @@ export async function pinExample(gharry: Gharry, orderId: number, name: string):
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
   const now = gharry.now()
   const expected = expectedOf(decide(stored.order, inForce, now))
-  return { ok: true, id: await addPinned(gharry.db, { name: name || stored.order.number, order: stored.order, now: now.getTime(), expected }, gharry.settings.author, now.toISOString()) }
+  return {
+    ok: true,
+    id: await addPinned(
+      gharry.db,
+      { name: name || stored.order.number, order: stored.order, now: now.getTime(), expected },
+      gharry.settings.author,
+      now.toISOString(),
+    ),
+  }
 }
 
 /** Takes what the draft decides for an example as the outcome it must have from now on; why must be said. */
@@ -31,7 +50,9 @@ export async function repinExample(gharry: Gharry, id: number, note: string): Pr
 }
 
 export async function unpinExample(gharry: Gharry, id: number): Promise<Answer<object>> {
-  return (await removePinned(gharry.db, id)) ? { ok: true } : refuse('unknown-example', 'There is no such pinned order.')
+  return (await removePinned(gharry.db, id))
+    ? { ok: true }
+    : refuse('unknown-example', 'There is no such pinned order.')
 }
 
 async function draftEngine(db: Database): Promise<{ program: Program; ready: ReadyWorld } | null> {

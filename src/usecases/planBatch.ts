@@ -65,7 +65,11 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
     const row = rows.get(id)
     const order = facts.get(id)
     if (!row || !order || !inForce) {
-      blocked.push({ order: id, number: row?.number ?? `#${id}`, reason: inForce ? 'There is no such order.' : 'No rulebook is published yet.' })
+      blocked.push({
+        order: id,
+        number: row?.number ?? `#${id}`,
+        reason: inForce ? 'There is no such order.' : 'No rulebook is published yet.',
+      })
       continue
     }
     const routed = decide(order, inForce, gharry.now(), pins.get(id))
@@ -78,11 +82,22 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
     }
   }
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
-  return { labels, blocked, total, above: await aboveCeiling(gharry, total), edition: inForce?.edition ?? 0, world: inForce?.worldVersion ?? 0, byService: groupByService(labels), moved, together: togetherOf(labels, rows) }
+  return {
+    labels,
+    blocked,
+    total,
+    above: await aboveCeiling(gharry, total),
+    edition: inForce?.edition ?? 0,
+    world: inForce?.worldVersion ?? 0,
+    byService: groupByService(labels),
+    moved,
+    together: togetherOf(labels, rows),
+  }
 }
 
 /** Urgent orders first; otherwise as they were given. */
-const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] => [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
+const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] =>
+  [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
 
 function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
   if (row.state === 'buying') return 'It is being bought already.'
@@ -92,34 +107,88 @@ function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
   if (routed.problems[0]) return routed.problems[0].sentence
   if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
   if (!routed.quote || routed.parcels.length === 0) return 'No service was decided.'
-  if (!gharry.carrier(routed.quote.carrier)) return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
+  if (!gharry.carrier(routed.quote.carrier))
+    return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
   return null
 }
 
 /** What a plan rests on: when it has changed by the time of buying, the order is planned anew. */
-export const basisOf = (order: Order, pins: Pins | undefined): string => createHash('sha1').update(factHash(order)).update(JSON.stringify(Object.entries(pins ?? {}).sort(([a], [b]) => (a < b ? -1 : 1)))).digest('base64')
+export const basisOf = (order: Order, pins: Pins | undefined): string =>
+  createHash('sha1')
+    .update(factHash(order))
+    .update(JSON.stringify(Object.entries(pins ?? {}).sort(([a], [b]) => (a < b ? -1 : 1))))
+    .digest('base64')
 
 function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce, pins: Pins | undefined): PlannedLabel {
   const quote = routed.quote!
   const location = inForce.ready.world.locations.find((candidate) => candidate.id === routed.location)!
   return {
-    order: row.id, number: row.number, buyer: row.buyer, country: row.country, carrier: quote.carrier, service: quote.service, zone: quote.zone, location: location.id,
-    cost: quote.cost, lines: quote.lines, arrivesOn: quote.arrivesOn, daysLate: routed.daysLate,
-    parcels: routed.parcels, basis: basisOf(order, pins),
+    order: row.id,
+    number: row.number,
+    buyer: row.buyer,
+    country: row.country,
+    carrier: quote.carrier,
+    service: quote.service,
+    zone: quote.zone,
+    location: location.id,
+    cost: quote.cost,
+    lines: quote.lines,
+    arrivesOn: quote.arrivesOn,
+    daysLate: routed.daysLate,
+    parcels: routed.parcels,
+    basis: basisOf(order, pins),
     request: {
-      service: quote.service, fromCountry: location.country, toCountry: order.shipTo.country, toPostcode: order.shipTo.postcode,
-      from: { lines: printedAddress({ name: '', company: location.address.company, lines: location.address.lines, postcode: location.address.postcode, city: location.address.city, region: '', country: location.country }) },
+      service: quote.service,
+      fromCountry: location.country,
+      toCountry: order.shipTo.country,
+      toPostcode: order.shipTo.postcode,
+      from: {
+        lines: printedAddress({
+          name: '',
+          company: location.address.company,
+          lines: location.address.lines,
+          postcode: location.address.postcode,
+          city: location.address.city,
+          region: '',
+          country: location.country,
+        }),
+      },
       to: { lines: printedAddress(order.shipTo) },
-      parcels: routed.parcels.map(({ weight, size, dangerousGoods, notStackable }) => ({ weight, size, ...(dangerousGoods ? { dangerousGoods } : {}), ...(notStackable === undefined ? {} : { notStackable }) })), reference: fillReference(routed.decisions.reference, order), shipOn: quote.leavesOn, signature: routed.decisions.signature,
-      toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0, residential: routed.residential, postOfficeBox: isPostOfficeBox(order.shipTo.lines), notStackable: order.items.some((item) => isHandled(item, 'not stackable')),
-      dangerousGoods: unNumbers(order.items), duties: routed.decisions.duties, returnLabel: routed.decisions.returnLabel, customs: routed.trade === 'export' ? declaredItems(order.items) : null,
-      insured: routed.decisions.insurance.cover === 'none' ? 0 : routed.decisions.insurance.cover === 'amount' ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0) : (row.value ?? 0),
+      parcels: routed.parcels.map(({ weight, size, dangerousGoods, notStackable }) => ({
+        weight,
+        size,
+        ...(dangerousGoods ? { dangerousGoods } : {}),
+        ...(notStackable === undefined ? {} : { notStackable }),
+      })),
+      reference: fillReference(routed.decisions.reference, order),
+      shipOn: quote.leavesOn,
+      signature: routed.decisions.signature,
+      toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0,
+      residential: routed.residential,
+      postOfficeBox: isPostOfficeBox(order.shipTo.lines),
+      notStackable: order.items.some((item) => isHandled(item, 'not stackable')),
+      dangerousGoods: unNumbers(order.items),
+      duties: routed.decisions.duties,
+      returnLabel: routed.decisions.returnLabel,
+      customs: routed.trade === 'export' ? declaredItems(order.items) : null,
+      insured:
+        routed.decisions.insurance.cover === 'none'
+          ? 0
+          : routed.decisions.insurance.cover === 'amount'
+            ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0)
+            : (row.value ?? 0),
     },
   }
 }
 
 const fillReference = (template: string, order: Order): string =>
-  cutText(template.replaceAll('{number}', order.number).replaceAll('{channel}', order.channel).replaceAll('{sku}', order.items[0]?.sku ?? ''), 35)
+  cutText(
+    template
+      .replaceAll('{number}', order.number)
+      .replaceAll('{channel}', order.channel)
+      .replaceAll('{sku}', order.items[0]?.sku ?? ''),
+    35,
+  )
 
 function togetherOf(labels: readonly PlannedLabel[], rows: ReadonlyMap<number, OrderRow>): number[][] {
   const groups = new Map<string, number[]>()
@@ -138,4 +207,3 @@ function groupByService(labels: readonly PlannedLabel[]): { service: string; cou
   }
   return [...groups.values()].sort((a, b) => b.count - a.count)
 }
-

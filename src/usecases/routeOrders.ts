@@ -1,13 +1,34 @@
 import { toHome } from '@/core/units'
 import { waitingStates, withCards, type Order, type OrderState } from '@/core/order'
-import { changeBetween, route, tally, type Pins, type Routed, type TrialChange, type TrialSummary } from '@/core/rulebook'
-import { addJob, ordersById, outcomesOf, pageOfOrders, pinsOf, recordDecisions, updateFacts, type Database, type Decided, type Recorded, type StoredOrder } from '@/data'
+import {
+  changeBetween,
+  route,
+  tally,
+  type Pins,
+  type Routed,
+  type TrialChange,
+  type TrialSummary,
+} from '@/core/rulebook'
+import {
+  addJob,
+  ordersById,
+  outcomesOf,
+  pageOfOrders,
+  pinsOf,
+  recordDecisions,
+  updateFacts,
+  type Database,
+  type Decided,
+  type Recorded,
+  type StoredOrder,
+} from '@/data'
 import { factHash } from './factHash'
 import type { Gharry } from './gharry'
 import type { InForce } from './rulebookInForce'
 
 /** The state that a decision puts a waiting order in. */
-export const stateAfter = (routed: Routed): OrderState => (routed.problems.length > 0 ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready')
+export const stateAfter = (routed: Routed): OrderState =>
+  routed.problems.length > 0 ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready'
 
 /** Decides for one order, without writing anything. */
 export function decide(order: Order, inForce: InForce, now: Date, pins?: Pins): Routed {
@@ -21,19 +42,41 @@ export function decideFully(order: Order, inForce: InForce, now: Date, pins?: Pi
 }
 
 /** Routes orders of the books again and records the decisions with their trails. */
-export async function routeAndRecord(db: Database, orders: readonly StoredOrder[], inForce: InForce, now: Date): Promise<Recorded[]> {
-  const pins = await pinsOf(db, orders.map(({ id }) => id))
-  const recorded = orders.map(({ id, order }): Recorded => ({ id, pinned: pins.has(id), ...decideFully(order, inForce, now, pins.get(id)) }))
+export async function routeAndRecord(
+  db: Database,
+  orders: readonly StoredOrder[],
+  inForce: InForce,
+  now: Date,
+): Promise<Recorded[]> {
+  const pins = await pinsOf(
+    db,
+    orders.map(({ id }) => id),
+  )
+  const recorded = orders.map(({ id, order }): Recorded => ({
+    id,
+    pinned: pins.has(id),
+    ...decideFully(order, inForce, now, pins.get(id)),
+  }))
   await recordDecisions(db, recorded, inForce.edition, inForce.worldVersion, now.toISOString())
   return recorded
 }
 
 /** Routes single orders again, those of them that still wait. */
-export async function routeAgain(gharry: Gharry, db: Database, ids: readonly number[], inForce: InForce): Promise<void> {
+export async function routeAgain(
+  gharry: Gharry,
+  db: Database,
+  ids: readonly number[],
+  inForce: InForce,
+): Promise<void> {
   await routeAndRecord(db, await ordersById(db, ids), inForce, gharry.now())
 }
 
-const onlyLater = ({ decisions, before, after }: TrialChange): boolean => decisions.length === 1 && decisions[0] === 'quote' && before.service === after.service && before.cost === after.cost && before.state === after.state
+const onlyLater = ({ decisions, before, after }: TrialChange): boolean =>
+  decisions.length === 1 &&
+  decisions[0] === 'quote' &&
+  before.service === after.service &&
+  before.cost === after.cost &&
+  before.state === after.state
 
 /** Has the waiting orders routed by an edition, and its flow counted; the same edition again is no more work. */
 export async function routeByEdition(db: Database, edition: number, now: string): Promise<void> {
@@ -53,10 +96,19 @@ async function refreshed(db: Database, page: readonly StoredOrder[], inForce: In
 }
 
 /** One step of routing all waiting orders again; adds to `summary` what it changed. Null when there are no more. */
-export async function routeNextPage(gharry: Gharry, db: Database, inForce: InForce, after: number, summary: TrialSummary): Promise<{ last: number; count: number; changes: TrialChange[] } | null> {
+export async function routeNextPage(
+  gharry: Gharry,
+  db: Database,
+  inForce: InForce,
+  after: number,
+  summary: TrialSummary,
+): Promise<{ last: number; count: number; changes: TrialChange[] } | null> {
   const page = await refreshed(db, await pageOfOrders(db, waitingStates, after, 250), inForce)
   if (page.length === 0) return null
-  const before = await outcomesOf(db, page.map(({ id }) => id))
+  const before = await outcomesOf(
+    db,
+    page.map(({ id }) => id),
+  )
   const recorded = await routeAndRecord(db, page, inForce, gharry.now())
   const changes = page.flatMap((stored, i): TrialChange[] => {
     const old = before.get(stored.id)

@@ -22,8 +22,11 @@ export async function rulebookInForce(gharry: Gharry): Promise<InForce | null> {
   const world = await newestWorld(gharry.db)
   if (!edition || !world) return null
   const inForce: InForce = {
-    edition: edition.number, worldVersion: world.version, rulebook: edition.rulebook,
-    program: compileRulebook(edition.rulebook, world.world.rates), ready: readyWorld(world.world),
+    edition: edition.number,
+    worldVersion: world.version,
+    rulebook: edition.rulebook,
+    program: compileRulebook(edition.rulebook, world.world.rates),
+    ready: readyWorld(world.world),
   }
   kept.set(gharry.db, inForce)
   return inForce

@@ -1,5 +1,39 @@
-import { addFlow, addSummary, compileRulebook, emptySummary, readyWorld, route, type Flow, type Routed, type Rulebook, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
-import { addChanges, addJob, cancelJob, changeJob, changesOf, countTrialOrders, editionInForce, forgetOldChanges, fromJson, handBack, jobById, jobByKey, keepLease, newestJob, newestWorld, ordersOfStretch, pinsOf, readDraft, stretchesOf, type JobRow } from '@/data'
+import {
+  addFlow,
+  addSummary,
+  compileRulebook,
+  emptySummary,
+  readyWorld,
+  route,
+  type Flow,
+  type Routed,
+  type Rulebook,
+  type TrialChange,
+  type TrialSummary,
+  type World,
+} from '@/core/rulebook'
+import {
+  addChanges,
+  addJob,
+  cancelJob,
+  changeJob,
+  changesOf,
+  countTrialOrders,
+  editionInForce,
+  forgetOldChanges,
+  fromJson,
+  handBack,
+  jobById,
+  jobByKey,
+  keepLease,
+  newestJob,
+  newestWorld,
+  ordersOfStretch,
+  pinsOf,
+  readDraft,
+  stretchesOf,
+  type JobRow,
+} from '@/data'
 import { showWorld } from './editRulebook'
 import { refuse, type Answer, type Gharry } from './gharry'
 import { scopeOf, trialCaseOf, trialHand, type TrialAsked, type TrialOptions, type TrialPart } from './trialParts'
@@ -7,7 +41,11 @@ import { threadHand } from './trialThreads'
 
 export type { TrialOptions }
 
-export interface TrialResult { readonly summary: TrialSummary; readonly flow: Readonly<Record<string, Flow>>; readonly ms: number }
+export interface TrialResult {
+  readonly summary: TrialSummary
+  readonly flow: Readonly<Record<string, Flow>>
+  readonly ms: number
+}
 
 export interface TrialView {
   readonly id: number
@@ -27,9 +65,17 @@ export async function startTrial(gharry: Gharry, options: TrialOptions): Promise
   const now = gharry.now().toISOString()
   const edition = await editionInForce(db, now)
   const draft = await readDraft(db)
-  if (!edition || !draft) return refuse('no-edition', 'There is no edition in force to compare the draft with: publish one first.')
-  if (options.from > options.until) return refuse('bad-range', `The range ends (${options.until}) before it begins (${options.from}).`)
-  const payload: TrialAsked = { ...options, draft: draft.rulebook, revision: draft.revision, against: edition.rulebook, edition: edition.number }
+  if (!edition || !draft)
+    return refuse('no-edition', 'There is no edition in force to compare the draft with: publish one first.')
+  if (options.from > options.until)
+    return refuse('bad-range', `The range ends (${options.until}) before it begins (${options.from}).`)
+  const payload: TrialAsked = {
+    ...options,
+    draft: draft.rulebook,
+    revision: draft.revision,
+    against: edition.rulebook,
+    edition: edition.number,
+  }
   const total = await countTrialOrders(db, scopeOf(options))
   if (total === 0) return refuse('no-orders', 'No order was placed in this range, in these channels: widen it.')
   const key = `trial-${now}-${draft.revision}`
@@ -43,10 +89,21 @@ export async function showTrialRun(gharry: Gharry, id: number | 'newest'): Promi
   const job = id === 'newest' ? await newestJob(gharry.db, 'trial') : await jobById(gharry.db, id)
   if (job?.kind !== 'trial') return null
   const { from, until, channels, everyNth, asOf, edition, revision } = fromJson<TrialAsked>(job.payload)
-  return { id: job.id, state: job.state, done: job.done, total: job.total, problem: job.problem, options: { from, until, channels, everyNth, asOf }, edition, revision, result: job.result ? fromJson<TrialResult>(job.result) : null }
+  return {
+    id: job.id,
+    state: job.state,
+    done: job.done,
+    total: job.total,
+    problem: job.problem,
+    options: { from, until, channels, everyNth, asOf },
+    edition,
+    revision,
+    result: job.result ? fromJson<TrialResult>(job.result) : null,
+  }
 }
 
-export const showTrialChanges = (gharry: Gharry, id: number, skip: number, most: number): Promise<TrialChange[]> => changesOf(gharry.db, id, skip, most)
+export const showTrialChanges = (gharry: Gharry, id: number, skip: number, most: number): Promise<TrialChange[]> =>
+  changesOf(gharry.db, id, skip, most)
 
 export async function cancelTrial(gharry: Gharry, id: number): Promise<Answer<object>> {
   return (await cancelJob(gharry.db, id)) ? { ok: true } : refuse('not-running', 'This trial is not running any more.')
@@ -65,27 +122,38 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
   const now = gharry.now().getTime()
   const { trialThreads: threads } = gharry
   // Threads take a while to begin; the orders are divided meanwhile.
-  const hands = threads ? Array.from({ length: Math.max(1, Math.min(threads.count, Math.ceil(job.total / partSize))) }, () => threadHand(threads.script, { dataDir: gharry.settings.dataDir, job: job.id, world: world.version, now })) : [trialHand(db, asked, world.world, now)]
+  const hands = threads
+    ? Array.from({ length: Math.max(1, Math.min(threads.count, Math.ceil(job.total / partSize))) }, () =>
+        threadHand(threads.script, { dataDir: gharry.settings.dataDir, job: job.id, world: world.version, now }),
+      )
+    : [trialHand(db, asked, world.world, now)]
   const summary = emptySummary()
   const flow: Record<string, Flow> = {}
   let goesOn = true
   try {
-    const parts: TrialPart[] = (await stretchesOf(db, scopeOf(asked), partSize)).map((stretch, i) => ({ ...stretch, before: i * partSize }))
-    await Promise.all(hands.map(async (hand) => {
-      let kept = Promise.resolve()
-      try {
-        for (let part = parts.shift(); part && goesOn; part = parts.shift()) {
-          const found = await hand.decide(part)
-          addSummary(summary, found.summary)
-          await kept
-          // While a stretch is written down, the next one is decided.
-          kept = keep(gharry, job, found.changes, summary.orders).then((lives) => { if (!lives) goesOn = false })
-        }
-      } finally {
-        await kept
-      }
-      addFlow(flow, await hand.flow())
+    const parts: TrialPart[] = (await stretchesOf(db, scopeOf(asked), partSize)).map((stretch, i) => ({
+      ...stretch,
+      before: i * partSize,
     }))
+    await Promise.all(
+      hands.map(async (hand) => {
+        let kept = Promise.resolve()
+        try {
+          for (let part = parts.shift(); part && goesOn; part = parts.shift()) {
+            const found = await hand.decide(part)
+            addSummary(summary, found.summary)
+            await kept
+            // While a stretch is written down, the next one is decided.
+            kept = keep(gharry, job, found.changes, summary.orders).then((lives) => {
+              if (!lives) goesOn = false
+            })
+          }
+        } finally {
+          await kept
+        }
+        addFlow(flow, await hand.flow())
+      }),
+    )
   } finally {
     for (const hand of hands) await hand.leave()
   }
@@ -124,13 +192,24 @@ export async function compareTrails(gharry: Gharry, orderId: number, trial: numb
   const before = payload?.against ?? (await editionInForce(db, gharry.now().toISOString()))?.rulebook
   const after = payload?.draft ?? (await readDraft(db))?.rulebook ?? before
   const world = await newestWorld(db)
-  const [stored] = await ordersOfStretch(db, { without: [], from: '', until: '~', channels: [], only: orderId }, { after: null, upTo: null })
+  const [stored] = await ordersOfStretch(
+    db,
+    { without: [], from: '', until: '~', channels: [], only: orderId },
+    { after: null, upTo: null },
+  )
   if (!before || !after || !world || !stored) return null
   const ready = readyWorld(world.world)
   const pins = (await pinsOf(db, [orderId])).get(orderId)
   const { order, now, pins: own } = trialCaseOf(stored, pins, payload ?? { asOf: '' }, gharry.now().getTime())
-  const decide = (rulebook: Rulebook): Routed => route(order, compileRulebook(rulebook, world.world.rates), ready, { now, pins: own })
-  return { number: stored.order.number, before: decide(before), after: decide(after), rulebooks: { before, after }, world: await showWorld(gharry) }
+  const decide = (rulebook: Rulebook): Routed =>
+    route(order, compileRulebook(rulebook, world.world.rates), ready, { now, pins: own })
+  return {
+    number: stored.order.number,
+    before: decide(before),
+    after: decide(after),
+    rulebooks: { before, after },
+    world: await showWorld(gharry),
+  }
 }
 
 /** All changes of a trial, the biggest first, a page at a time. */

@@ -1,5 +1,14 @@
 import type { Order } from '@/core/order'
-import { facts, openCase, orderColumns, readyWorld, settledCase, type Column, type FactValue, type OrderColumns } from '@/core/rulebook'
+import {
+  facts,
+  openCase,
+  orderColumns,
+  readyWorld,
+  settledCase,
+  type Column,
+  type FactValue,
+  type OrderColumns,
+} from '@/core/rulebook'
 import { monthOfOrders, newestWorld } from '@/data'
 import type { Gharry } from './gharry'
 
@@ -37,19 +46,43 @@ async function pack(gharry: Gharry, now: number): Promise<Uint8Array> {
   const rows: { items: Order['items']; values: FactValue[] }[] = []
   if (world) {
     const ready = readyWorld({ ...world, items: [] })
-    for await (const { order, settled } of monthOfOrders(gharry.db, new Date(now - days * 86_400_000).toISOString(), 500)) {
+    for await (const { order, settled } of monthOfOrders(
+      gharry.db,
+      new Date(now - days * 86_400_000).toISOString(),
+      500,
+    )) {
       const c = settled ? settledCase(order, settled, ready, now) : openCase(order, ready, now)
       rows.push({ items: order.items, values: facts.map((fact) => fact.read(c)) })
       if (rows.length % 500 === 0) await new Promise((resolve) => setImmediate(resolve))
     }
   }
   const place = new Map(facts.map(({ id }, i) => [id, i]))
-  return toBytes(orderColumns(rows.length, [...place.keys()], (i, fact) => rows[i]!.values[place.get(fact)!], (i) => rows[i]!.items, now, world?.locations[0]?.timeZone ?? 'UTC'))
+  return toBytes(
+    orderColumns(
+      rows.length,
+      [...place.keys()],
+      (i, fact) => rows[i]!.values[place.get(fact)!],
+      (i) => rows[i]!.items,
+      now,
+      world?.locations[0]?.timeZone ?? 'UTC',
+    ),
+  )
 }
 
 function toBytes({ count, columns, baskets, now, zone }: OrderColumns): Uint8Array {
   const list = [...columns]
-  const head: ColumnsHead = { count, days, now, zone, columns: list.map(([fact, column]: [string, Column]) => ({ fact, values: column.values.map((value) => value ?? null) })), lists: baskets.lists, items: baskets.items }
+  const head: ColumnsHead = {
+    count,
+    days,
+    now,
+    zone,
+    columns: list.map(([fact, column]: [string, Column]) => ({
+      fact,
+      values: column.values.map((value) => value ?? null),
+    })),
+    lists: baskets.lists,
+    items: baskets.items,
+  }
   const text = new TextEncoder().encode(JSON.stringify(head))
   const begin = 4 + Math.ceil(text.length / 4) * 4
   const bytes = new Uint8Array(begin + 4 * count * (list.length + 1))

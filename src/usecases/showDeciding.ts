@@ -14,5 +14,10 @@ export async function showDeciding(gharry: Gharry, order: number): Promise<Decid
   const edition = await editionInForce(gharry.db, gharry.now().toISOString())
   const world = await newestWorld(gharry.db)
   if (!edition || !world) return null
-  return { edition: edition.number, rulebook: edition.rulebook, world: { ...world.world, items: [] }, pins: (await pinsOf(gharry.db, [order])).get(order) ?? {} }
+  return {
+    edition: edition.number,
+    rulebook: edition.rulebook,
+    world: { ...world.world, items: [] },
+    pins: (await pinsOf(gharry.db, [order])).get(order) ?? {},
+  }
 }

@@ -20,7 +20,13 @@ export async function showRerouting(gharry: Gharry): Promise<Rerouting | null> {
   if (!job) return null
   const { cause, edition } = fromJson<{ cause?: string; edition?: number }>(job.payload)
   return {
-    id: job.id, state: job.state, done: job.done, total: job.total, at: job.sent_at ?? job.made_at, cause: cause ?? (edition ? `Edition ${edition} came into force` : 'The world changed'),
-    summary: job.result ? fromJson<TrialSummary>(job.result) : null, changes: await changesOf(gharry.db, job.id, 0, 300),
+    id: job.id,
+    state: job.state,
+    done: job.done,
+    total: job.total,
+    at: job.sent_at ?? job.made_at,
+    cause: cause ?? (edition ? `Edition ${edition} came into force` : 'The world changed'),
+    summary: job.result ? fromJson<TrialSummary>(job.result) : null,
+    changes: await changesOf(gharry.db, job.id, 0, 300),
   }
 }

@@ -26,13 +26,38 @@ export async function trialMaterial(gharry: Gharry, days: number, most: number):
   const now = gharry.now().getTime()
   const since = new Date(now - days * 86_400_000).toISOString()
   const states: readonly OrderState[] = [...waitingStates, 'buying', 'labelled', 'dispatched', 'delivered']
-  const within = (): ReturnType<typeof db> => db('orders').whereIn('state', states).where('placed_at', '>=', since) as ReturnType<typeof db>
+  const within = (): ReturnType<typeof db> =>
+    db('orders').whereIn('state', states).where('placed_at', '>=', since) as ReturnType<typeof db>
   const [{ n }] = (await within().count({ n: '*' })) as unknown as [{ n: number }]
-  const rows = (await within().join('order_facts', 'order_facts.order_id', 'orders.id').orderBy('placed_at', 'desc').limit(most).select('orders.id', 'orders.state', 'orders.placed_at', 'order_facts.facts')) as { id: number; state: OrderState; placed_at: string; facts: string }[]
-  const pins = await pinsOf(db, rows.map((row) => row.id))
+  const rows = (await within()
+    .join('order_facts', 'order_facts.order_id', 'orders.id')
+    .orderBy('placed_at', 'desc')
+    .limit(most)
+    .select('orders.id', 'orders.state', 'orders.placed_at', 'order_facts.facts')) as {
+    id: number
+    state: OrderState
+    placed_at: string
+    facts: string
+  }[]
+  const pins = await pinsOf(
+    db,
+    rows.map((row) => row.id),
+  )
   const cases = rows.map((row): TrialCase => {
     const own = pins.get(row.id)
-    return { id: row.id, order: fromJson(row.facts), now: waitingStates.includes(row.state) ? now : Date.parse(row.placed_at), ...(own ? { pins: own } : {}) }
+    return {
+      id: row.id,
+      order: fromJson(row.facts),
+      now: waitingStates.includes(row.state) ? now : Date.parse(row.placed_at),
+      ...(own ? { pins: own } : {}),
+    }
   })
-  return { cases, available: Number(n), days, world: { ...world.world, items: [] }, inForce: edition.rulebook, edition: edition.number }
+  return {
+    cases,
+    available: Number(n),
+    days,
+    world: { ...world.world, items: [] },
+    inForce: edition.rulebook,
+    edition: edition.number,
+  }
 }

@@ -1,5 +1,20 @@
 import { closedAs, normaliseOrder, waitingStates, type Order, type RawOrder } from '@/core/order'
-import { findKnown, insertOrders, orderRow, ordersById, setFlag, setState, shipmentOf, updateFacts, writeLog, type Database, type Decided, type ImportCounts, type Known, type NewOrder } from '@/data'
+import {
+  findKnown,
+  insertOrders,
+  orderRow,
+  ordersById,
+  setFlag,
+  setState,
+  shipmentOf,
+  updateFacts,
+  writeLog,
+  type Database,
+  type Decided,
+  type ImportCounts,
+  type Known,
+  type NewOrder,
+} from '@/data'
 import { openShipment } from './combineOrders'
 import { factHash } from './factHash'
 import { firstZone } from '@/core/rulebook'
@@ -11,10 +26,31 @@ import { decideFully, routeAndRecord } from './routeOrders'
  * Takes a portion of a channel's orders into the books, in the caller's transaction:
  * normalise → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
  */
-export async function storeOrders(db: Database, channel: string, raw: readonly RawOrder[], inForce: InForce, now: Date): Promise<ImportCounts> {
-  const orders = await withAddresses(db, lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards, firstZone(inForce.ready.world)))))
-  const known = await findKnown(db, channel, orders.map((order) => order.remoteId))
-  const counts = { fetched: raw.length, created: 0, updated: 0, unchanged: raw.length - orders.length, flagged: 0, cancelled: 0, bad: 0 }
+export async function storeOrders(
+  db: Database,
+  channel: string,
+  raw: readonly RawOrder[],
+  inForce: InForce,
+  now: Date,
+): Promise<ImportCounts> {
+  const orders = await withAddresses(
+    db,
+    lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards, firstZone(inForce.ready.world)))),
+  )
+  const known = await findKnown(
+    db,
+    channel,
+    orders.map((order) => order.remoteId),
+  )
+  const counts = {
+    fetched: raw.length,
+    created: 0,
+    updated: 0,
+    unchanged: raw.length - orders.length,
+    flagged: 0,
+    cancelled: 0,
+    bad: 0,
+  }
 
   const fresh: NewOrder[] = []
   const changed: number[] = []
@@ -48,8 +84,16 @@ async function byItself(db: Database, before: Known, inForce: InForce, now: Date
 }
 
 /** An order that changed upstream: routed again while it waits; flagged once a label is bought. */
-async function takeChange(db: Database, before: Known, order: Order, hash: string, changed: number[], now: Date): Promise<'updated' | 'flagged' | 'cancelled'> {
-  const log = (sentence: string): Promise<void> => writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
+async function takeChange(
+  db: Database,
+  before: Known,
+  order: Order,
+  hash: string,
+  changed: number[],
+  now: Date,
+): Promise<'updated' | 'flagged' | 'cancelled'> {
+  const log = (sentence: string): Promise<void> =>
+    writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
   const waits = waitingStates.includes(before.state)
   const gone = before.state === 'cancelled' || before.state === 'fulfilled elsewhere'
   // That it is fulfilled is our own tracking post coming back to us: to the books the order stays open, should the label be voided.
@@ -60,7 +104,10 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
     return 'updated'
   }
   if (!waits && !gone) {
-    const flag = order.status === 'cancelled' ? 'Cancelled in the channel after the label was bought: void the label or stop the parcel.' : 'Changed in the channel after the label was bought: compare before it leaves.'
+    const flag =
+      order.status === 'cancelled'
+        ? 'Cancelled in the channel after the label was bought: void the label or stop the parcel.'
+        : 'Changed in the channel after the label was bought: compare before it leaves.'
     // The label keeps what it was bought for; the order itself is up to date, should the label be voided.
     await updateFacts(db, before.id, ours, hash)
     await setFlag(db, before.id, flag)
@@ -81,7 +128,15 @@ async function takeChange(db: Database, before: Known, order: Order, hash: strin
 
 /** What a parcel was packed and addressed by: weights and tags come from our own lists, and are no change of the channel's. */
 const shipped = ({ shipTo, buyer, items, wording, promisedBy, paymentMethod, value }: Order): string =>
-  JSON.stringify({ shipTo, buyer, wording, promisedBy, paymentMethod, value, items: items.map(({ line, sku, quantity, unitPrice }) => [line, sku, quantity, unitPrice]) })
+  JSON.stringify({
+    shipTo,
+    buyer,
+    wording,
+    promisedBy,
+    paymentMethod,
+    value,
+    items: items.map(({ line, sku, quantity, unitPrice }) => [line, sku, quantity, unitPrice]),
+  })
 
 /** Whether an order differs from what the books have of it in anything but where the channel says it is. */
 async function isChanged(db: Database, id: number, order: Order): Promise<boolean> {

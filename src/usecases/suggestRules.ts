@@ -9,12 +9,25 @@ const mostOrders = 4000
 export async function showSuggestions(gharry: Gharry): Promise<Suggestion[]> {
   const world = (await newestWorld(gharry.db))?.world
   if (!world) return []
-  const rows = await recentPrecedents(gharry.db, new Date(gharry.now().getTime() - days * 86_400_000).toISOString(), mostOrders)
-  const precedents = rows.map(({ id, order, pins, outcome }): Precedent => ({ id, number: order.number, order, pins, decided: settled(outcome) }))
+  const rows = await recentPrecedents(
+    gharry.db,
+    new Date(gharry.now().getTime() - days * 86_400_000).toISOString(),
+    mostOrders,
+  )
+  const precedents = rows.map(({ id, order, pins, outcome }): Precedent => ({
+    id,
+    number: order.number,
+    order,
+    pins,
+    decided: settled(outcome),
+  }))
   return suggestRules(precedents, readyWorld({ ...world, items: [] }), gharry.now().getTime())
 }
 
 /** What came out, in the terms in which people pin it: the service that was chosen, the preset that was taken, the location. */
 const settled = ({ decisions, quote, parcels, location }: Routed): Decisions => ({
-  ...decisions, ...(quote ? { picks: [{ by: 'service' as const, service: quote.service }] } : {}), ...(parcels[0] ? { preset: parcels[0].preset } : {}), location,
+  ...decisions,
+  ...(quote ? { picks: [{ by: 'service' as const, service: quote.service }] } : {}),
+  ...(parcels[0] ? { preset: parcels[0].preset } : {}),
+  location,
 })

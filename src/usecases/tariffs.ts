@@ -1,6 +1,29 @@
 import { csvFile, readSheet, xlsxFile } from '@/adapters'
-import { checkTariffs, differencesOf, mergeTariffs, readTariffTable, tariffColumns, writeTariffTable, type TableProblem, type TableRow, type Tariff, type TariffDifference, type TariffFinding } from '@/core/rating'
-import { compileRulebook, emptySummary, manyDecider, orderMemory, readyWorld, tallyMany, type ManyDecider, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import {
+  checkTariffs,
+  differencesOf,
+  mergeTariffs,
+  readTariffTable,
+  tariffColumns,
+  writeTariffTable,
+  type TableProblem,
+  type TableRow,
+  type Tariff,
+  type TariffDifference,
+  type TariffFinding,
+} from '@/core/rating'
+import {
+  compileRulebook,
+  emptySummary,
+  manyDecider,
+  orderMemory,
+  readyWorld,
+  tallyMany,
+  type ManyDecider,
+  type TrialChange,
+  type TrialSummary,
+  type World,
+} from '@/core/rulebook'
 import { newestWorld } from '@/data'
 import { changeWorld } from './changeWorld'
 import { refuse, type Answer, type Gharry } from './gharry'
@@ -10,11 +33,17 @@ export interface TariffsView {
   readonly version: number
   readonly carriers: World['carriers']
   readonly services: readonly { readonly id: string; readonly carrier: string; readonly name: string }[]
-  readonly tariffs: readonly (Pick<Tariff, 'service' | 'from' | 'until' | 'currency' | 'basis' | 'dimensionalDivisor' | 'roundUpTo' | 'discountPermille'> & { readonly zones: number; readonly bands: number; readonly surcharges: readonly string[] })[]
+  readonly tariffs: readonly (Pick<
+    Tariff,
+    'service' | 'from' | 'until' | 'currency' | 'basis' | 'dimensionalDivisor' | 'roundUpTo' | 'discountPermille'
+  > & { readonly zones: number; readonly bands: number; readonly surcharges: readonly string[] })[]
   readonly findings: readonly TariffFinding[]
 }
 
-const hasRate = (world: World) => (currency: string): boolean => currency === world.rates.home || (world.rates.micro[currency] ?? 0) > 0
+const hasRate =
+  (world: World) =>
+  (currency: string): boolean =>
+    currency === world.rates.home || (world.rates.micro[currency] ?? 0) > 0
 
 /** All tariffs, the newest of a service first, and what is wrong or doubtful about them. */
 export async function showTariffs(gharry: Gharry): Promise<TariffsView | null> {
@@ -22,10 +51,22 @@ export async function showTariffs(gharry: Gharry): Promise<TariffsView | null> {
   if (!newest) return null
   const { world, version } = newest
   return {
-    version, carriers: world.carriers, services: world.services.map(({ id, carrier, name }) => ({ id, carrier, name })), findings: checkTariffs(world.tariffs, world.services, hasRate(world)),
-    tariffs: [...world.tariffs].sort((a, b) => world.services.findIndex(({ id }) => id === a.service) - world.services.findIndex(({ id }) => id === b.service) || (a.from < b.from ? 1 : -1)).map(({ zones, surcharges, ...tariff }) => ({
-      ...tariff, zones: Object.keys(zones).length, bands: Object.values(zones).reduce((sum, { bands }) => sum + bands.length, 0), surcharges: [...new Set(surcharges.map(({ on }) => on))],
-    })),
+    version,
+    carriers: world.carriers,
+    services: world.services.map(({ id, carrier, name }) => ({ id, carrier, name })),
+    findings: checkTariffs(world.tariffs, world.services, hasRate(world)),
+    tariffs: [...world.tariffs]
+      .sort(
+        (a, b) =>
+          world.services.findIndex(({ id }) => id === a.service) -
+            world.services.findIndex(({ id }) => id === b.service) || (a.from < b.from ? 1 : -1),
+      )
+      .map(({ zones, surcharges, ...tariff }) => ({
+        ...tariff,
+        zones: Object.keys(zones).length,
+        bands: Object.values(zones).reduce((sum, { bands }) => sum + bands.length, 0),
+        surcharges: [...new Set(surcharges.map(({ on }) => on))],
+      })),
   }
 }
 
@@ -57,14 +98,28 @@ export async function previewTariffs(gharry: Gharry, content: Buffer): Promise<A
   if (!read.ok) return read
   const { version, world, given, problems } = read
   const merged = mergeTariffs(world.tariffs, given)
-  const findings = checkTariffs(merged, world.services, hasRate(world)).filter((finding) => given.some((tariff) => tariff.service === finding.service && (finding.from === '' || tariff.from === finding.from)))
+  const findings = checkTariffs(merged, world.services, hasRate(world)).filter((finding) =>
+    given.some((tariff) => tariff.service === finding.service && (finding.from === '' || tariff.from === finding.from)),
+  )
   const blocked = problems.length > 0 || findings.some(({ severity }) => severity === 'error')
   const differences = differencesOf(world.tariffs, merged)
-  return { ok: true, version, tariffs: given.length, problems: problems.slice(0, 200), findings, differences, effect: blocked || differences.length === 0 ? null : await effectOf(gharry, merged) }
+  return {
+    ok: true,
+    version,
+    tariffs: given.length,
+    problems: problems.slice(0, 200),
+    findings,
+    differences,
+    effect: blocked || differences.length === 0 ? null : await effectOf(gharry, merged),
+  }
 }
 
 /** Takes the tariffs of a file: a new version of the world, and the waiting orders are routed again. */
-export async function takeTariffs(gharry: Gharry, content: Buffer, version: number): Promise<Answer<{ version: number }>> {
+export async function takeTariffs(
+  gharry: Gharry,
+  content: Buffer,
+  version: number,
+): Promise<Answer<{ version: number }>> {
   const read = await readTariffFile(gharry, content)
   if (!read.ok) return read
   const [problem] = read.problems
@@ -72,24 +127,40 @@ export async function takeTariffs(gharry: Gharry, content: Buffer, version: numb
   return changeWorld(gharry, version, 'Tariffs were imported', (world) => {
     const merged = mergeTariffs(world.tariffs, read.given)
     const error = checkTariffs(merged, world.services, hasRate(world)).find(({ severity }) => severity === 'error')
-    return error ? refuse('bad-tariff', `${error.service} from ${error.from}${error.zone ? `, zone ${error.zone}` : ''}: ${error.sentence}`) : { ...world, tariffs: merged }
+    return error
+      ? refuse(
+          'bad-tariff',
+          `${error.service} from ${error.from}${error.zone ? `, zone ${error.zone}` : ''}: ${error.sentence}`,
+        )
+      : { ...world, tariffs: merged }
   })
 }
 
 /** Takes one tariff out of the list. */
-export const removeTariff = (gharry: Gharry, service: string, from: string, version: number): Promise<Answer<{ version: number }>> =>
+export const removeTariff = (
+  gharry: Gharry,
+  service: string,
+  from: string,
+  version: number,
+): Promise<Answer<{ version: number }>> =>
   changeWorld(gharry, version, 'A tariff was deleted', (world) => {
     const left = world.tariffs.filter((tariff) => tariff.service !== service || tariff.from !== from)
-    return left.length === world.tariffs.length ? refuse('unknown-tariff', 'There is no such tariff any more.') : { ...world, tariffs: left }
+    return left.length === world.tariffs.length
+      ? refuse('unknown-tariff', 'There is no such tariff any more.')
+      : { ...world, tariffs: left }
   })
 
-async function readTariffFile(gharry: Gharry, content: Buffer): Promise<Answer<{ version: number; world: World; given: readonly Tariff[]; problems: readonly TableProblem[] }>> {
+async function readTariffFile(
+  gharry: Gharry,
+  content: Buffer,
+): Promise<Answer<{ version: number; world: World; given: readonly Tariff[]; problems: readonly TableProblem[] }>> {
   const newest = await newestWorld(gharry.db)
   if (!newest) return refuse('no-world', 'There is no world yet: make the demo, or import one.')
   const sheet = await readSheet(content, tariffColumns, ['row', 'service', 'from'])
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
   const { tariffs, problems } = readTariffTable(sheet.rows as { line: number; cells: TableRow }[])
-  if (tariffs.length === 0 && problems.length === 0) return refuse('bad-file', 'The file has no tariff: it needs a row "tariff" for each, with its prices below.')
+  if (tariffs.length === 0 && problems.length === 0)
+    return refuse('bad-file', 'The file has no tariff: it needs a row "tariff" for each, with its prices below.')
   return { ok: true, version: newest.version, world: newest.world, given: tariffs, problems }
 }
 
@@ -100,7 +171,9 @@ async function effectOf(gharry: Gharry, tariffs: readonly Tariff[]): Promise<Tar
   const material = await trialMaterial(gharry, trialDays, mostOrders)
   if (!material) return null
   const program = compileRulebook(material.inForce, material.world.rates)
-  const [before, after] = [material.world, { ...material.world, tariffs }].map((world) => manyDecider(program, orderMemory(readyWorld(world)))) as [ManyDecider, ManyDecider]
+  const [before, after] = [material.world, { ...material.world, tariffs }].map((world) =>
+    manyDecider(program, orderMemory(readyWorld(world))),
+  ) as [ManyDecider, ManyDecider]
   const summary = emptySummary()
   const changes: TrialChange[] = []
   for (let start = 0; start < material.cases.length; start += portion) {

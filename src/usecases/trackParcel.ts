@@ -1,4 +1,13 @@
-import { eventsOf, labelByToken, labelsOfOrder, newestWorld, orderRow, parcelsOfLabels, shipmentOf, type LabelRow } from '@/data'
+import {
+  eventsOf,
+  labelByToken,
+  labelsOfOrder,
+  newestWorld,
+  orderRow,
+  parcelsOfLabels,
+  shipmentOf,
+  type LabelRow,
+} from '@/data'
 import type { TrackingStatus } from '@/core/tracking'
 import { refuse, type Answer, type Gharry } from './gharry'
 
@@ -10,7 +19,12 @@ export interface ParcelView {
   readonly status: TrackingStatus
   readonly arrivesOn: string
   readonly deliveredAt: string | null
-  readonly events: readonly { readonly at: string; readonly status: string; readonly place: string; readonly text: string }[]
+  readonly events: readonly {
+    readonly at: string
+    readonly status: string
+    readonly place: string
+    readonly text: string
+  }[]
 }
 
 // A link in a mail is read by many; some weeks after the parcel came, it leads nowhere.
@@ -28,11 +42,17 @@ export async function trackByLink(gharry: Gharry, token: string): Promise<Parcel
 
 /** The address that the outermost of one's own proxies saw; what anybody else wrote before it is not believed. Without a proxy it is not known. */
 export function addressBehind(forwarded: string | null, proxies: number): string {
-  const addresses = (forwarded ?? '').split(',').map((address) => address.trim()).filter(Boolean)
+  const addresses = (forwarded ?? '')
+    .split(',')
+    .map((address) => address.trim())
+    .filter(Boolean)
   return proxies === 0 ? '' : (addresses[addresses.length - proxies] ?? '').slice(0, 60)
 }
 
-interface Tried { count: number; until: number }
+interface Tried {
+  count: number
+  until: number
+}
 const window = 600_000
 const tries = new Map<string, Tried>()
 
@@ -58,15 +78,36 @@ function count(key: string, now: number): void {
  * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are limited from one
  * address, for one order number, and in all: then the door stays shut for a while.
  */
-export async function findByOrder(gharry: Gharry, number: string, email: string, from: string): Promise<Answer<{ token: string }>> {
+export async function findByOrder(
+  gharry: Gharry,
+  number: string,
+  email: string,
+  from: string,
+): Promise<Answer<{ token: string }>> {
   const now = gharry.now().getTime()
   const wanted = number.trim().toLowerCase()
-  if ((from !== '' && isShut(`address ${from}`, most.address, now)) || isShut(`order ${wanted}`, most.order, now) || isShut('all', most.all, now)) return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
-  const order: { id: number } | undefined = await gharry.db('orders').where({ number: number.trim(), email: email.trim().toLowerCase() }).whereNot({ email: '' }).first('id')
-  const label = order && (await labelsOfOrder(gharry.db, (await shipmentOf(gharry.db, order.id)) ?? order.id)).reverse().find((candidate) => candidate.state === 'bought' && !isOver(candidate, now))
+  if (
+    (from !== '' && isShut(`address ${from}`, most.address, now)) ||
+    isShut(`order ${wanted}`, most.order, now) ||
+    isShut('all', most.all, now)
+  )
+    return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
+  const order: { id: number } | undefined = await gharry
+    .db('orders')
+    .where({ number: number.trim(), email: email.trim().toLowerCase() })
+    .whereNot({ email: '' })
+    .first('id')
+  const label =
+    order &&
+    (await labelsOfOrder(gharry.db, (await shipmentOf(gharry.db, order.id)) ?? order.id))
+      .reverse()
+      .find((candidate) => candidate.state === 'bought' && !isOver(candidate, now))
   if (label) return { ok: true, token: label.token }
   for (const key of [...(from === '' ? [] : [`address ${from}`]), `order ${wanted}`, 'all']) count(key, now)
-  return refuse('not-found', 'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.')
+  return refuse(
+    'not-found',
+    'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.',
+  )
 }
 
 async function view(gharry: Gharry, label: LabelRow): Promise<ParcelView | null> {
@@ -75,8 +116,14 @@ async function view(gharry: Gharry, label: LabelRow): Promise<ParcelView | null>
   const world = (await newestWorld(gharry.db))?.world
   const parcels = await parcelsOfLabels(gharry.db, [label.id])
   return {
-    orderNumber: order.number, carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier, trackingNumber: (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.tracking_number ?? []).join(', ') || label.tracking_number,
-    status: (label.status ?? 'announced') as TrackingStatus, arrivesOn: label.arrives_on ?? '', deliveredAt: label.delivered_at,
+    orderNumber: order.number,
+    carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
+    trackingNumber:
+      (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.tracking_number ?? []).join(', ') ||
+      label.tracking_number,
+    status: (label.status ?? 'announced') as TrackingStatus,
+    arrivesOn: label.arrives_on ?? '',
+    deliveredAt: label.delivered_at,
     events: (await eventsOf(gharry.db, label.id)).map(({ at, status, place, text }) => ({ at, status, place, text })),
   }
 }

@@ -1,5 +1,19 @@
 import { waitingStates, type OrderState } from '@/core/order'
-import { compileRulebook, emptySummary, manyDecider, movedTo, orderMemory, readyWorld, tallyMany, type Flow, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import {
+  compileRulebook,
+  emptySummary,
+  manyDecider,
+  movedTo,
+  orderMemory,
+  readyWorld,
+  tallyMany,
+  type Flow,
+  type Rulebook,
+  type TrialCase,
+  type TrialChange,
+  type TrialSummary,
+  type World,
+} from '@/core/rulebook'
 import { ordersOfStretch, pinsOf, type Database, type Stretch, type TrialScope } from '@/data'
 
 /** What a trial runs over, and as of when. */
@@ -24,9 +38,14 @@ export interface TrialAsked extends TrialOptions {
 }
 
 /** A stretch of the orders of a trial; `before` are those that stand before it. */
-export interface TrialPart extends Stretch { readonly before: number }
+export interface TrialPart extends Stretch {
+  readonly before: number
+}
 
-export interface PartResult { readonly summary: TrialSummary; readonly changes: readonly TrialChange[] }
+export interface PartResult {
+  readonly summary: TrialSummary
+  readonly changes: readonly TrialChange[]
+}
 
 /** Somebody who decides parts of a trial: this thread, or another. */
 export interface TrialHand {
@@ -38,18 +57,38 @@ export interface TrialHand {
 
 /** Nobody ships these, or not by themselves: a trial leaves them out. */
 const without: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere', 'combined']
-export const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({ without, from, until: `${until}T23:59:59.999Z`, channels })
+export const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({
+  without,
+  from,
+  until: `${until}T23:59:59.999Z`,
+  channels,
+})
 
 /** Decides parts of a trial in this thread; `now` is the moment for which waiting orders are decided. */
 export function trialHand(db: Database, asked: TrialAsked, world: World, now: number): TrialHand {
   const memory = orderMemory(readyWorld(world))
-  const [before, after] = [asked.against, asked.draft].map((rulebook) => manyDecider(compileRulebook(rulebook, world.rates), memory)) as [ReturnType<typeof manyDecider>, ReturnType<typeof manyDecider>]
+  const [before, after] = [asked.against, asked.draft].map((rulebook) =>
+    manyDecider(compileRulebook(rulebook, world.rates), memory),
+  ) as [ReturnType<typeof manyDecider>, ReturnType<typeof manyDecider>]
   return {
     decide: async (part) => {
-      const stored = (await ordersOfStretch(db, scopeOf(asked), part)).filter((_, i) => (part.before + i) % asked.everyNth === 0)
-      const pins = await pinsOf(db, stored.map(({ id }) => id))
+      const stored = (await ordersOfStretch(db, scopeOf(asked), part)).filter(
+        (_, i) => (part.before + i) % asked.everyNth === 0,
+      )
+      const pins = await pinsOf(
+        db,
+        stored.map(({ id }) => id),
+      )
       const summary = emptySummary()
-      return { summary, changes: tallyMany(summary, stored.map((one) => trialCaseOf(one, pins.get(one.id), asked, now)), before, after) }
+      return {
+        summary,
+        changes: tallyMany(
+          summary,
+          stored.map((one) => trialCaseOf(one, pins.get(one.id), asked, now)),
+          before,
+          after,
+        ),
+      }
     },
     flow: async () => after.flow(),
     leave: async () => {},
@@ -57,7 +96,17 @@ export function trialHand(db: Database, asked: TrialAsked, world: World, now: nu
 }
 
 /** A past order is decided for the moment it was placed, a waiting one for now; as of another day, both are moved there. */
-export function trialCaseOf({ id, order, state }: { id: number; order: TrialCase['order']; state: OrderState }, pins: TrialCase['pins'], { asOf }: Pick<TrialOptions, 'asOf'>, now: number): TrialCase {
-  const own: TrialCase = { id, order, now: waitingStates.includes(state) ? now : Date.parse(order.placedAt), ...(pins ? { pins } : {}) }
+export function trialCaseOf(
+  { id, order, state }: { id: number; order: TrialCase['order']; state: OrderState },
+  pins: TrialCase['pins'],
+  { asOf }: Pick<TrialOptions, 'asOf'>,
+  now: number,
+): TrialCase {
+  const own: TrialCase = {
+    id,
+    order,
+    now: waitingStates.includes(state) ? now : Date.parse(order.placedAt),
+    ...(pins ? { pins } : {}),
+  }
   return asOf === '' ? own : movedTo(own, now, Date.parse(`${asOf}T12:00:00Z`))
 }

@@ -5,7 +5,12 @@ import { fromJson, jobById, openDatabase, worldOf } from '@/data'
 import { trialHand, type TrialAsked, type TrialHand, type TrialPart } from './trialParts'
 
 /** What a thread of a trial is begun with. */
-interface Begin { readonly dataDir: string; readonly job: number; readonly world: number; readonly now: number }
+interface Begin {
+  readonly dataDir: string
+  readonly job: number
+  readonly world: number
+  readonly now: number
+}
 type Wish = { readonly decide: TrialPart } | 'flow'
 type Reply = { readonly gives: unknown } | { readonly fails: string }
 

@@ -1,5 +1,27 @@
 import { emptySummary, type TrialSummary } from '@/core/rulebook'
-import { addChanges, changeHeld, changeJob, flagStuckLabel, forgetOldChanges, fromJson, handBack, holdsThatEnd, jobById, keepLease, LeaseLost, listChannels, newestWorld, putBack, takeDue, type ImportRow, type JobRow, type LabelRow, type NoticeRow, type PostRow, type WorkTable } from '@/data'
+import {
+  addChanges,
+  changeHeld,
+  changeJob,
+  flagStuckLabel,
+  forgetOldChanges,
+  fromJson,
+  handBack,
+  holdsThatEnd,
+  jobById,
+  keepLease,
+  LeaseLost,
+  listChannels,
+  newestWorld,
+  putBack,
+  takeDue,
+  type ImportRow,
+  type JobRow,
+  type LabelRow,
+  type NoticeRow,
+  type PostRow,
+  type WorkTable,
+} from '@/data'
 import { buyBatch } from './buyBatch'
 import { combineByRule } from './combineOrders'
 import { buyLabel } from './buyLabels'
@@ -23,20 +45,41 @@ export async function workOnce(gharry: Gharry): Promise<boolean> {
   const { db, now, settings } = gharry
   const lease = settings.leaseSeconds
   let worked = false
-  const each = async <Row extends Piece>(table: WorkTable, rows: readonly Row[], work: (row: Row) => Promise<void>): Promise<void> => {
+  const each = async <Row extends Piece>(
+    table: WorkTable,
+    rows: readonly Row[],
+    work: (row: Row) => Promise<void>,
+  ): Promise<void> => {
     if (rows.length > 0) worked = true
     await Promise.all(rows.map((row) => guarded(gharry, table, row, () => work(row))))
   }
-  await each('labels', await takeDue<LabelRow>(db, 'labels', { states: ['queued', 'voiding'] }, now(), atOnce, lease), (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)))
-  await each('posts', await takeDue<PostRow>(db, 'posts', { states: ['queued'] }, now(), atOnce, lease), (post) => deliverPost(gharry, post))
-  await each('notices', await takeDue<NoticeRow>(db, 'notices', { states: ['waiting'] }, now(), atOnce, lease), (notice) => deliverNotice(gharry, notice))
+  await each(
+    'labels',
+    await takeDue<LabelRow>(db, 'labels', { states: ['queued', 'voiding'] }, now(), atOnce, lease),
+    (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)),
+  )
+  await each('posts', await takeDue<PostRow>(db, 'posts', { states: ['queued'] }, now(), atOnce, lease), (post) =>
+    deliverPost(gharry, post),
+  )
+  await each(
+    'notices',
+    await takeDue<NoticeRow>(db, 'notices', { states: ['waiting'] }, now(), atOnce, lease),
+    (notice) => deliverNotice(gharry, notice),
+  )
   return worked
 }
 
 /** One import, if one is due. */
 export async function workImport(gharry: Gharry): Promise<boolean> {
   const { db, now, settings } = gharry
-  const rows = await takeDue<ImportRow>(db, 'imports', { states: ['queued', 'running'] }, now(), 1, settings.leaseSeconds)
+  const rows = await takeDue<ImportRow>(
+    db,
+    'imports',
+    { states: ['queued', 'running'] },
+    now(),
+    1,
+    settings.leaseSeconds,
+  )
   for (const row of rows) await guarded(gharry, 'imports', row, () => importOrders(gharry, row))
   return rows.length > 0
 }
@@ -44,7 +87,14 @@ export async function workImport(gharry: Gharry): Promise<boolean> {
 /** One job, if one is due: short ones (`quick`) do not wait behind a trial, and of trials the one that was asked for last is the one that somebody waits for. */
 export async function workOneJob(gharry: Gharry, quick: boolean): Promise<boolean> {
   const { db, now, settings } = gharry
-  const rows = await takeDue<JobRow>(db, 'jobs', { states: ['queued'], kinds: quick ? ['route again', 'count flow'] : ['trial'], newest: !quick }, now(), 1, settings.leaseSeconds)
+  const rows = await takeDue<JobRow>(
+    db,
+    'jobs',
+    { states: ['queued'], kinds: quick ? ['route again', 'count flow'] : ['trial'], newest: !quick },
+    now(),
+    1,
+    settings.leaseSeconds,
+  )
   for (const row of rows) await guarded(gharry, 'jobs', row, () => workJob(gharry, row))
   return rows.length > 0
 }
@@ -68,21 +118,37 @@ async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () =>
   try {
     await work()
   } catch (error) {
-    if (error instanceof LeaseLost) return gharry.log.warn({ table, id: row.id }, 'somebody else has taken it meanwhile')
+    if (error instanceof LeaseLost)
+      return gharry.log.warn({ table, id: row.id }, 'somebody else has taken it meanwhile')
     gharry.log.error({ table, id: row.id, err: error }, 'work failed')
     const problem = `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`
     if (row.attempts + 1 < mostErrors) return putBack(gharry.db, table, row, gharry.now(), problem)
-    if (table !== 'labels') return changeHeld(gharry.db, table, row, { state: 'failed', problem: `${problem} Given up after ${mostErrors} tries.`, lease_until: null })
+    if (table !== 'labels')
+      return changeHeld(gharry.db, table, row, {
+        state: 'failed',
+        problem: `${problem} Given up after ${mostErrors} tries.`,
+        lease_until: null,
+      })
     await flagStuckLabel(gharry.db, row.id, problem)
     await putBack(gharry.db, table, row, gharry.now(), problem, 600)
   }
 }
 
 async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
-  const work = { 'count flow': () => countFlow(gharry), 'route again': () => routeWaiting(gharry, job), trial: () => runTrial(gharry, job) }
+  const work = {
+    'count flow': () => countFlow(gharry),
+    'route again': () => routeWaiting(gharry, job),
+    trial: () => runTrial(gharry, job),
+  }
   await work[job.kind]()
   if (gharry.stopping?.()) return handBack(gharry.db, 'jobs', job, gharry.now())
-  if ((await jobById(gharry.db, job.id))?.state !== 'cancelled') await changeHeld(gharry.db, 'jobs', job, { state: 'done', sent_at: gharry.now().toISOString(), lease_until: null, problem: null })
+  if ((await jobById(gharry.db, job.id))?.state !== 'cancelled')
+    await changeHeld(gharry.db, 'jobs', job, {
+      state: 'done',
+      sent_at: gharry.now().toISOString(),
+      lease_until: null,
+      problem: null,
+    })
 }
 
 /** Routes every waiting order again, a page a transaction; where it stands and what it changed is kept, so a killed worker goes on there. */
@@ -92,7 +158,9 @@ async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
   if (!inForce) return
   const payload = fromJson<{ after: number }>(job.payload)
   const summary = job.result ? fromJson<TrialSummary>(job.result) : emptySummary()
-  const [{ n }] = (await db('orders').whereIn('state', ['attention', 'held', 'ready']).count({ n: '*' })) as [{ n: number }]
+  const [{ n }] = (await db('orders').whereIn('state', ['attention', 'held', 'ready']).count({ n: '*' })) as [
+    { n: number },
+  ]
   let done = job.done
   for (let after = payload.after; ;) {
     const from = after
@@ -100,7 +168,12 @@ async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
       const page = await routeNextPage(gharry, trx, inForce, from, summary)
       if (page) {
         await addChanges(trx, job.id, page.changes)
-        await changeJob(trx, job.id, { payload: JSON.stringify({ ...payload, after: page.last }), done: done + page.count, total: Number(n), result: JSON.stringify(summary) })
+        await changeJob(trx, job.id, {
+          payload: JSON.stringify({ ...payload, after: page.last }),
+          done: done + page.count,
+          total: Number(n),
+          result: JSON.stringify(summary),
+        })
       }
       await keepLease(trx, 'jobs', job, gharry.now(), gharry.settings.leaseSeconds)
       return page
@@ -130,7 +203,8 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
   await step('top-ups', () => topUpByMark(gharry))
   await step('combining', () => combineByRule(gharry))
   await step('buying', () => buyByItself(gharry))
-  for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? []) await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
+  for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
+    await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
 }
 
 async function importBySchedule(gharry: Gharry): Promise<void> {
@@ -138,7 +212,8 @@ async function importBySchedule(gharry: Gharry): Promise<void> {
   for (const channel of await listChannels(gharry.db)) {
     // A clock that was set back has not made the last import later than now.
     const since = Math.abs(now - Date.parse(channel.last_import_at ?? '1970-01-01'))
-    if (channel.kind === 'shop' && channel.every_minutes > 0 && since >= channel.every_minutes * 60_000) await requestImport(gharry, channel.id)
+    if (channel.kind === 'shop' && channel.every_minutes > 0 && since >= channel.every_minutes * 60_000)
+      await requestImport(gharry, channel.id)
   }
 }
 
@@ -171,10 +246,16 @@ async function releaseHolds(gharry: Gharry): Promise<void> {
 
 /** Buys what a rule said should be bought by itself. */
 export async function buyByItself(gharry: Gharry): Promise<void> {
-  const ids = ((await gharry.db('orders').where({ state: 'ready', buy_by_itself: true }).orderBy('placed_at').limit(200).select('id')) as { id: number }[]).map((row) => row.id)
+  const ids = (
+    (await gharry
+      .db('orders')
+      .where({ state: 'ready', buy_by_itself: true })
+      .orderBy('placed_at')
+      .limit(200)
+      .select('id')) as { id: number }[]
+  ).map((row) => row.id)
   if (ids.length === 0) return
   const plan = await planBatch(gharry, ids)
   const orders = plan.labels.map((label) => label.order)
   if (orders.length > 0) await buyBatch(gharry, orders, plan.total)
 }
-

@@ -5,8 +5,14 @@ import type { ChannelClient, OrderPage } from './channel'
 
 const page = z.object({ orders: z.array(z.unknown()), cursor: z.string(), more: z.boolean() })
 
-const text = z.string().nullish().transform((value) => value ?? undefined)
-const amount = z.union([z.string(), z.number()]).nullish().transform((value) => value ?? undefined)
+const text = z
+  .string()
+  .nullish()
+  .transform((value) => value ?? undefined)
+const amount = z
+  .union([z.string(), z.number()])
+  .nullish()
+  .transform((value) => value ?? undefined)
 
 /** An order as the shop's interface sends it; only the two identifiers must be there. */
 const shopOrder = z.object({
@@ -23,29 +29,77 @@ const shopOrder = z.object({
   total_items: amount,
   discount: amount,
   customer: z.object({ name: text, email: text, phone: text, returning: z.boolean().nullish() }).nullish(),
-  ship_to: z.object({ name: text, company: text, street: z.array(z.string()).nullish(), city: text, postcode: text, region: text, country: text }).nullish(),
-  lines: z.array(z.object({
-    id: z.union([z.string(), z.number()]).transform(String), sku: text, title: text, quantity: z.number().nullish(), price: amount, weight_grams: z.number().nullish(),
-    size_mm: z.array(z.number()).nullish(), tags: z.array(z.string()).nullish(), un_number: text, hs_code: text, origin: text,
-  })).nullish(),
+  ship_to: z
+    .object({
+      name: text,
+      company: text,
+      street: z.array(z.string()).nullish(),
+      city: text,
+      postcode: text,
+      region: text,
+      country: text,
+    })
+    .nullish(),
+  lines: z
+    .array(
+      z.object({
+        id: z.union([z.string(), z.number()]).transform(String),
+        sku: text,
+        title: text,
+        quantity: z.number().nullish(),
+        price: amount,
+        weight_grams: z.number().nullish(),
+        size_mm: z.array(z.number()).nullish(),
+        tags: z.array(z.string()).nullish(),
+        un_number: text,
+        hs_code: text,
+        origin: text,
+      }),
+    )
+    .nullish(),
 })
 
 /** The web shop's JSON interface: basic authorisation with key and secret, cursor pages, idempotency keys. */
 export function shopClient(baseUrl: string, key: string, secret: string): ChannelClient {
   const authorization = `Basic ${Buffer.from(`${key}:${secret}`).toString('base64')}`
-  const post = (path: string, body: unknown, idempotencyKey: string): Call => ({ method: 'POST', url: `${baseUrl}${path}`, headers: { authorization, 'idempotency-key': idempotencyKey }, body })
+  const post = (path: string, body: unknown, idempotencyKey: string): Call => ({
+    method: 'POST',
+    url: `${baseUrl}${path}`,
+    headers: { authorization, 'idempotency-key': idempotencyKey },
+    body,
+  })
   return {
     fetchOrders: async (cursor) => {
       const query = new URLSearchParams({ limit: '500', ...(cursor ? { cursor } : {}) })
-      const result = await callJson({ method: 'GET', url: `${baseUrl}/api/orders?${query.toString()}`, headers: { authorization } }, page)
+      const result = await callJson(
+        { method: 'GET', url: `${baseUrl}/api/orders?${query.toString()}`, headers: { authorization } },
+        page,
+      )
       return result.ok ? { ok: true, body: readPage(result.body) } : result
     },
     fulfil: (fulfilment, idempotencyKey) =>
-      callJson(post(`/api/orders/${encodeURIComponent(fulfilment.remoteOrder)}/fulfilments`, {
-        lines: fulfilment.lines, carrier: fulfilment.carrier, tracking_number: fulfilment.trackingNumber, tracking_url: fulfilment.trackingUrl,
-      }, idempotencyKey), z.object({ id: z.string() })),
+      callJson(
+        post(
+          `/api/orders/${encodeURIComponent(fulfilment.remoteOrder)}/fulfilments`,
+          {
+            lines: fulfilment.lines,
+            carrier: fulfilment.carrier,
+            tracking_number: fulfilment.trackingNumber,
+            tracking_url: fulfilment.trackingUrl,
+          },
+          idempotencyKey,
+        ),
+        z.object({ id: z.string() }),
+      ),
     withdraw: (remoteOrder, trackingNumber, idempotencyKey) =>
-      callJson(post(`/api/orders/${encodeURIComponent(remoteOrder)}/fulfilments/withdraw`, { tracking_number: trackingNumber }, idempotencyKey), z.object({ id: z.string() })),
+      callJson(
+        post(
+          `/api/orders/${encodeURIComponent(remoteOrder)}/fulfilments/withdraw`,
+          { tracking_number: trackingNumber },
+          idempotencyKey,
+        ),
+        z.object({ id: z.string() }),
+      ),
   }
 }
 
@@ -61,7 +115,11 @@ function readPage(body: z.infer<typeof page>): OrderPage {
   for (const entry of body.orders) {
     const parsed = shopOrder.safeParse(entry)
     if (parsed.success) orders.push(rawOrder(parsed.data))
-    else bad.push({ row: JSON.stringify(entry).slice(0, 300), reason: `${parsed.error.issues[0]?.path.join('.') || 'order'}: ${parsed.error.issues[0]?.message ?? 'makes no sense'}` })
+    else
+      bad.push({
+        row: JSON.stringify(entry).slice(0, 300),
+        reason: `${parsed.error.issues[0]?.path.join('.') || 'order'}: ${parsed.error.issues[0]?.message ?? 'makes no sense'}`,
+      })
   }
   return { orders, bad, cursor: body.cursor, more: body.more }
 }
@@ -69,13 +127,46 @@ function readPage(body: z.infer<typeof page>): OrderPage {
 function rawOrder(order: z.infer<typeof shopOrder>): RawOrder {
   const { customer, ship_to: shipTo } = order
   return {
-    id: order.id, number: order.number, status: order.status, placedAt: order.placed_at, changedAt: order.changed_at, promisedBy: order.promised_by,
-    paymentMethod: order.payment, wording: order.shipping_method, currency: order.currency, shippingPaid: order.shipping, value: order.total_items, discount: order.discount,
-    buyer: { name: customer?.name, email: customer?.email, phone: customer?.phone, returning: customer?.returning === true },
-    shipTo: { name: shipTo?.name, company: shipTo?.company, lines: shipTo?.street ?? [], city: shipTo?.city, postcode: shipTo?.postcode, region: shipTo?.region, country: shipTo?.country },
+    id: order.id,
+    number: order.number,
+    status: order.status,
+    placedAt: order.placed_at,
+    changedAt: order.changed_at,
+    promisedBy: order.promised_by,
+    paymentMethod: order.payment,
+    wording: order.shipping_method,
+    currency: order.currency,
+    shippingPaid: order.shipping,
+    value: order.total_items,
+    discount: order.discount,
+    buyer: {
+      name: customer?.name,
+      email: customer?.email,
+      phone: customer?.phone,
+      returning: customer?.returning === true,
+    },
+    shipTo: {
+      name: shipTo?.name,
+      company: shipTo?.company,
+      lines: shipTo?.street ?? [],
+      city: shipTo?.city,
+      postcode: shipTo?.postcode,
+      region: shipTo?.region,
+      country: shipTo?.country,
+    },
     items: (order.lines ?? []).map((line) => ({
-      line: line.id, sku: line.sku, title: line.title, quantity: line.quantity ?? undefined, price: line.price, weight: line.weight_grams ?? undefined, weightUnit: 'g',
-      size: line.size_mm ?? undefined, tags: line.tags ?? undefined, dangerousGoods: line.un_number, hsCode: line.hs_code, origin: line.origin,
+      line: line.id,
+      sku: line.sku,
+      title: line.title,
+      quantity: line.quantity ?? undefined,
+      price: line.price,
+      weight: line.weight_grams ?? undefined,
+      weightUnit: 'g',
+      size: line.size_mm ?? undefined,
+      tags: line.tags ?? undefined,
+      dangerousGoods: line.un_number,
+      hsCode: line.hs_code,
+      origin: line.origin,
     })),
   }
 }

@@ -3,9 +3,14 @@ import { open } from 'node:fs/promises'
 import { parse } from 'csv-parse/sync'
 
 /** One record of a CSV file with the line on which it begins; or a line that begins none, and why. */
-export type CsvRecord = { readonly line: number; readonly bytes: number; readonly cells: readonly string[] } | { readonly line: number; readonly bytes: number; readonly wrong: string }
+export type CsvRecord =
+  | { readonly line: number; readonly bytes: number; readonly cells: readonly string[] }
+  | { readonly line: number; readonly bytes: number; readonly wrong: string }
 
-export interface CsvShape { readonly delimiter: string; readonly encoding: 'utf8' | 'latin1' }
+export interface CsvShape {
+  readonly delimiter: string
+  readonly encoding: 'utf8' | 'latin1'
+}
 
 /** Most characters and lines of one record, and columns and characters of a cell: what is more is a fault of the file. */
 const longestRecord = 1_000_000
@@ -56,7 +61,16 @@ export async function* csvRecords(file: string, { delimiter, encoding }: CsvShap
     }
     if (quotes !== 'closed' || size > longestRecord) {
       lines.putBack(held)
-      yield { line, bytes: lines.bytes, wrong: text.length > longestRecord ? 'A row is longer than 1 MB: probably a quotation mark is missing.' : quotes === 'broken' && held.length === 0 ? 'A quotation mark within a cell stands alone: write it twice.' : 'A quotation mark is opened and never closed.' }
+      yield {
+        line,
+        bytes: lines.bytes,
+        wrong:
+          text.length > longestRecord
+            ? 'A row is longer than 1 MB: probably a quotation mark is missing.'
+            : quotes === 'broken' && held.length === 0
+              ? 'A quotation mark within a cell stands alone: write it twice.'
+              : 'A quotation mark is opened and never closed.',
+      }
       continue
     }
     if (held.length > 0) text = [text, ...held.map((more) => more.text)].join('\n')
@@ -72,13 +86,17 @@ export async function* csvRecords(file: string, { delimiter, encoding }: CsvShap
 function cellsOf(text: string, delimiter: string): string[] | string {
   let cells: string[] | undefined
   try {
-    cells = text.includes('"') ? (parse(text, { delimiter, relax_quotes: true, relax_column_count: true }) as string[][])[0] : text.split(delimiter)
+    cells = text.includes('"')
+      ? (parse(text, { delimiter, relax_quotes: true, relax_column_count: true }) as string[][])[0]
+      : text.split(delimiter)
   } catch (error) {
     return `The row cannot be read (${error instanceof Error ? (error.message.split('\n')[0] ?? '').slice(0, 160) : 'unknown reason'}).`
   }
   if (!cells) return 'The row cannot be read.'
   if (cells.length > mostColumns) return `The row has more than ${mostColumns} columns.`
-  return cells.some((cell) => cell.length > longestCell) ? `A cell is longer than ${longestCell.toLocaleString('en')} characters.` : cells
+  return cells.some((cell) => cell.length > longestCell)
+    ? `A cell is longer than ${longestCell.toLocaleString('en')} characters.`
+    : cells
 }
 
 /**
@@ -112,7 +130,10 @@ function endsCell(line: string, from: number, delimiter: string): boolean {
   return at >= line.length || line[at] === delimiter
 }
 
-interface Line { readonly line: number; readonly text: string }
+interface Line {
+  readonly line: number
+  readonly text: string
+}
 
 /** Lines of a file, which can be put back. A line that is longer than a record can be is cut there: the record is refused anyway. */
 class LineReader {
@@ -145,7 +166,12 @@ class LineReader {
       if (done) this.ended = true
       else {
         const from = this.rest.length
-        this.rest = this.line === 0 && from === 0 ? value.replace(/^\uFEFF/, '') : this.rest.length > longestRecord * 2 ? this.rest.slice(0, longestRecord * 2) + value.slice(Math.max(0, value.indexOf('\n'))) : this.rest + value
+        this.rest =
+          this.line === 0 && from === 0
+            ? value.replace(/^\uFEFF/, '')
+            : this.rest.length > longestRecord * 2
+              ? this.rest.slice(0, longestRecord * 2) + value.slice(Math.max(0, value.indexOf('\n')))
+              : this.rest + value
         at = this.rest.indexOf('\n', Math.min(from, longestRecord * 2))
       }
     }

@@ -61,8 +61,12 @@ export function momentIn(text: string, zone: string, order?: DateOrder): number 
   const match = numeric.exec(text.trim())
   if (!match) return 'is no date: write YYYY-MM-DD.'
   const [, first = '', , second = '', year = '', clock] = match
-  if ((order === undefined || order === 'ymd') && first !== second && Number(first) <= 12 && Number(second) <= 12) return 'could be two days: say for the file whether day or month comes first, or write YYYY-MM-DD.'
+  if ((order === undefined || order === 'ymd') && first !== second && Number(first) <= 12 && Number(second) <= 12)
+    return 'could be two days: say for the file whether day or month comes first, or write YYYY-MM-DD.'
   const monthFirst = order === 'mdy' || ((order === undefined || order === 'ymd') && Number(second) > 12)
   const [day, month] = monthFirst ? [second, first] : [first, second]
-  return readMoment(`${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}${clock ? `T${clock}` : ''}`, zone) ?? 'is no date: write YYYY-MM-DD.'
+  return (
+    readMoment(`${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}${clock ? `T${clock}` : ''}`, zone) ??
+    'is no date: write YYYY-MM-DD.'
+  )
 }

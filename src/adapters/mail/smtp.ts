@@ -17,19 +17,48 @@ export interface MailClient {
 }
 
 export function smtpClient(host: string, port: number, from: string): MailClient {
-  const transport = nodemailer.createTransport({ host, port, secure: false, ignoreTLS: true, pool: true, maxConnections: 4, connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 15_000 })
+  const transport = nodemailer.createTransport({
+    host,
+    port,
+    secure: false,
+    ignoreTLS: true,
+    pool: true,
+    maxConnections: 4,
+    connectionTimeout: 5000,
+    greetingTimeout: 5000,
+    socketTimeout: 15_000,
+  })
   return {
     send: async ({ to, subject, text, html, key }) => {
-      if (!isOneAddress(to)) return { ok: false, kind: 'refused', sentence: 'The recipient is not exactly one e-mail address: correct it in the channel.', retryAfter: 0 }
+      if (!isOneAddress(to))
+        return {
+          ok: false,
+          kind: 'refused',
+          sentence: 'The recipient is not exactly one e-mail address: correct it in the channel.',
+          retryAfter: 0,
+        }
       try {
         // As an object, so that nothing in it is read as a list or a group.
-        await transport.sendMail({ from, to: { name: '', address: to }, subject, text, html, messageId: `<${key}@gharry.example>` })
+        await transport.sendMail({
+          from,
+          to: { name: '', address: to },
+          subject,
+          text,
+          html,
+          messageId: `<${key}@gharry.example>`,
+        })
         return { ok: true, body: null }
       } catch (error) {
         const code = (error as { responseCode?: number }).responseCode
         // 5xx is final (RFC 5321, 4.2.1); everything else is worth another try.
-        if (code !== undefined && code >= 500 && code < 600) return { ok: false, kind: 'refused', sentence: `The mail server refused it (${code}).`, retryAfter: 0 }
-        return { ok: false, kind: code === undefined ? 'unreachable' : 'server error', sentence: code === undefined ? 'The mail server cannot be reached.' : `The mail server answered ${code}.`, retryAfter: 0 }
+        if (code !== undefined && code >= 500 && code < 600)
+          return { ok: false, kind: 'refused', sentence: `The mail server refused it (${code}).`, retryAfter: 0 }
+        return {
+          ok: false,
+          kind: code === undefined ? 'unreachable' : 'server error',
+          sentence: code === undefined ? 'The mail server cannot be reached.' : `The mail server answered ${code}.`,
+          retryAfter: 0,
+        }
       }
     },
     close: () => transport.close(),

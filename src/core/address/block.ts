@@ -23,8 +23,14 @@ export function readAddressBlock(pasted: string, country: string): ReadBlock {
   const text = pasted.slice(0, longestBlock)
   const email = mail.exec(text)?.[0] ?? ''
   const number = phone.exec(text)?.[0]?.trim() ?? ''
-  const plain = text.normalize('NFKC').replace(mail, '').replace(number, '').replace(/\b(e-?mail|tel|phone|gsm|mobile)\b\.?:?/gi, '')
-  const parts = (plain.includes('\n') ? plain.split('\n') : plain.split(',')).map((part) => trimSigns(part.replace(/\s+/g, ' '), ' ,;')).filter(Boolean)
+  const plain = text
+    .normalize('NFKC')
+    .replace(mail, '')
+    .replace(number, '')
+    .replace(/\b(e-?mail|tel|phone|gsm|mobile)\b\.?:?/gi, '')
+  const parts = (plain.includes('\n') ? plain.split('\n') : plain.split(','))
+    .map((part) => trimSigns(part.replace(/\s+/g, ' '), ' ,;'))
+    .filter(Boolean)
   const named = parts.length > 1 ? countryCode(parts[parts.length - 1]!) : null
   if (named) parts.pop()
   const code = named ?? country
@@ -32,7 +38,17 @@ export function readAddressBlock(pasted: string, country: string): ReadBlock {
   const name = parts.shift() ?? ''
   const firm = parts.findIndex((part) => legal.test(part))
   const company = firm >= 0 ? parts.splice(firm, 1)[0]! : ''
-  return { email, phone: number, address: { name: legal.test(name) && company === '' ? '' : name, company: legal.test(name) && company === '' ? name : company, lines: parts, ...place, country: code } }
+  return {
+    email,
+    phone: number,
+    address: {
+      name: legal.test(name) && company === '' ? '' : name,
+      company: legal.test(name) && company === '' ? name : company,
+      lines: parts,
+      ...place,
+      country: code,
+    },
+  }
 }
 
 /** Takes the line with postcode and city out of the parts; in some countries the postcode stands on a line of its own behind the city. */
@@ -45,14 +61,20 @@ function takePlace(parts: string[], country: string): Pick<Address, 'postcode' |
         parts.splice(i, 1)
         return { postcode: before.toUpperCase(), city: words.slice(take).join(' ').replace(/,$/, ''), region: '' }
       }
-      if (words.length >= take && valid(after, country)) return behind(parts, i, words.slice(0, -take), after.toUpperCase())
+      if (words.length >= take && valid(after, country))
+        return behind(parts, i, words.slice(0, -take), after.toUpperCase())
     }
   }
   return { postcode: '', city: parts.length > 2 ? parts.pop()! : '', region: '' }
 }
 
 /** `Portland, OR 97205`, `Leeds LS1 4DY`, or the postcode alone with the city on the line before. */
-function behind(parts: string[], at: number, words: string[], postcode: string): Pick<Address, 'postcode' | 'city' | 'region'> {
+function behind(
+  parts: string[],
+  at: number,
+  words: string[],
+  postcode: string,
+): Pick<Address, 'postcode' | 'city' | 'region'> {
   parts.splice(at, 1)
   if (words.length === 0) return { postcode, city: at > 1 ? (parts.splice(at - 1, 1)[0] ?? '') : '', region: '' }
   const region = words.length > 1 && /^[A-Z]{2,3}$/.test(words[words.length - 1]!) ? words.pop()! : ''

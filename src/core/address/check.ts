@@ -6,7 +6,16 @@ import { isPostOfficeBox } from './postOfficeBox'
 
 /** What is wrong or doubtful in an address, with a proposed mend where one can be made out. */
 export interface AddressProblem {
-  readonly code: 'address-name' | 'address-postcode' | 'address-region' | 'address-number' | 'address-email' | 'address-phone' | 'address-letters' | 'address-long' | 'address-twice'
+  readonly code:
+    | 'address-name'
+    | 'address-postcode'
+    | 'address-region'
+    | 'address-number'
+    | 'address-email'
+    | 'address-phone'
+    | 'address-letters'
+    | 'address-long'
+    | 'address-twice'
   readonly sentence: string
   readonly mend: Address | null
 }
@@ -15,7 +24,31 @@ export interface AddressProblem {
 export const longestLine = 35
 
 // Where a street line without any number is the exception. Great Britain and Ireland have houses with names alone.
-const numbered = new Set(['BE', 'NL', 'LU', 'DE', 'FR', 'PL', 'AT', 'CH', 'IT', 'ES', 'PT', 'DK', 'SE', 'NO', 'FI', 'CZ', 'SK', 'HU', 'SI', 'HR', 'US', 'CA', 'AU'])
+const numbered = new Set([
+  'BE',
+  'NL',
+  'LU',
+  'DE',
+  'FR',
+  'PL',
+  'AT',
+  'CH',
+  'IT',
+  'ES',
+  'PT',
+  'DK',
+  'SE',
+  'NO',
+  'FI',
+  'CZ',
+  'SK',
+  'HU',
+  'SI',
+  'HR',
+  'US',
+  'CA',
+  'AU',
+])
 // Where carriers ask for the state or province.
 const regioned = new Set(['US', 'CA', 'AU', 'BR', 'MX', 'IN'])
 const phone = /(?:\+|00)\s?\d(?:[\s./()-]?\d){7,14}|\b0\d(?:[\s./-]?\d){7,10}\b/
@@ -26,13 +59,22 @@ const unprintable = /[^\u0020-\u024F\u1E00-\u1EFF\u2010-\u201F€]/u
 export function checkAddress(address: Address): AddressProblem[] {
   if (address.country === '') return []
   const found: AddressProblem[] = []
-  const say = (code: AddressProblem['code'], sentence: string, mend: Partial<Address> | null): void => void found.push({ code, sentence, mend: mend && { ...address, ...mend } })
-  if (address.name === '' && address.company === '') say('address-name', 'The address has no name: ask the buyer, or write who receives it.', null)
+  const say = (code: AddressProblem['code'], sentence: string, mend: Partial<Address> | null): void =>
+    void found.push({ code, sentence, mend: mend && { ...address, ...mend } })
+  if (address.name === '' && address.company === '')
+    say('address-name', 'The address has no name: ask the buyer, or write who receives it.', null)
   checkLetters(address, say)
   checkContacts(address, say)
   checkPostcode(address, say)
-  if (regioned.has(address.country) && address.region === '') say('address-region', `An address in ${address.country} needs its state or province.`, null)
-  if (numbered.has(address.country) && address.lines.length > 0 && !address.lines.some((line) => /\p{Nd}/u.test(line)) && !isPostOfficeBox(address.lines)) say('address-number', 'No line of the address has a house number: ask the buyer.', null)
+  if (regioned.has(address.country) && address.region === '')
+    say('address-region', `An address in ${address.country} needs its state or province.`, null)
+  if (
+    numbered.has(address.country) &&
+    address.lines.length > 0 &&
+    !address.lines.some((line) => /\p{Nd}/u.test(line)) &&
+    !isPostOfficeBox(address.lines)
+  )
+    say('address-number', 'No line of the address has a house number: ask the buyer.', null)
   checkTwice(address, say)
   checkLong(address, say)
   return found
@@ -43,23 +85,50 @@ type Say = (code: AddressProblem['code'], sentence: string, mend: Partial<Addres
 const fields = ['name', 'company', 'city', 'region'] as const
 
 function checkLetters(address: Address, say: Say): void {
-  const bad = [address.name, address.company, ...address.lines, address.city, address.region].find((text) => unprintable.test(text))
+  const bad = [address.name, address.company, ...address.lines, address.city, address.region].find((text) =>
+    unprintable.test(text),
+  )
   if (bad === undefined) return
-  const latin = (text: string): string => (unprintable.test(text) ? [...text].map((letter) => (unprintable.test(letter) ? toLatin(letter) : letter)).join('').replace(/\s+/g, ' ').trim() : text)
-  const mend: Partial<Record<(typeof fields)[number], string>> & { lines: string[] } = { lines: address.lines.map(latin).filter(Boolean) }
+  const latin = (text: string): string =>
+    unprintable.test(text)
+      ? [...text]
+          .map((letter) => (unprintable.test(letter) ? toLatin(letter) : letter))
+          .join('')
+          .replace(/\s+/g, ' ')
+          .trim()
+      : text
+  const mend: Partial<Record<(typeof fields)[number], string>> & { lines: string[] } = {
+    lines: address.lines.map(latin).filter(Boolean),
+  }
   for (const field of fields) mend[field] = latin(address[field])
   say('address-letters', `"${bad.slice(0, 40)}" has characters that carriers do not print.`, mend)
 }
 
 /** A letter in Latin script (package `any-ascii`); signs such as emoji, which it would spell as words, are left out. */
-const toLatin = (letter: string): string => (/\p{L}|\p{N}|\p{M}/u.test(letter) ? anyAscii(letter) : /\p{Z}/u.test(letter) ? ' ' : '')
+const toLatin = (letter: string): string =>
+  /\p{L}|\p{N}|\p{M}/u.test(letter) ? anyAscii(letter) : /\p{Z}/u.test(letter) ? ' ' : ''
 
 function checkContacts(address: Address, say: Say): void {
-  for (const [code, what, pattern] of [['address-email', 'An e-mail address', mail], ['address-phone', 'A phone number', phone]] as const) {
+  for (const [code, what, pattern] of [
+    ['address-email', 'An e-mail address', mail],
+    ['address-phone', 'A phone number', phone],
+  ] as const) {
     const holder = [address.name, address.company, ...address.lines, address.city].find((text) => pattern.test(text))
     if (holder === undefined) continue
-    const without = (text: string): string => trimSigns(text.replace(pattern, '').replace(/\b(e-?mail|mail|tel|phone|gsm|mobile)\b\.?:?/i, '').replace(/\s+/g, ' '), ' ,;:/-')
-    say(code, `${what} stands in the address ("${holder.slice(0, 40)}") and would be printed on the label.`, { name: pattern.test(address.name) ? without(address.name) : address.name, company: pattern.test(address.company) ? without(address.company) : address.company, city: pattern.test(address.city) ? without(address.city) : address.city, lines: address.lines.map((line) => (pattern.test(line) ? without(line) : line)).filter(Boolean) })
+    const without = (text: string): string =>
+      trimSigns(
+        text
+          .replace(pattern, '')
+          .replace(/\b(e-?mail|mail|tel|phone|gsm|mobile)\b\.?:?/i, '')
+          .replace(/\s+/g, ' '),
+        ' ,;:/-',
+      )
+    say(code, `${what} stands in the address ("${holder.slice(0, 40)}") and would be printed on the label.`, {
+      name: pattern.test(address.name) ? without(address.name) : address.name,
+      company: pattern.test(address.company) ? without(address.company) : address.company,
+      city: pattern.test(address.city) ? without(address.city) : address.city,
+      lines: address.lines.map((line) => (pattern.test(line) ? without(line) : line)).filter(Boolean),
+    })
   }
 }
 
@@ -74,27 +143,57 @@ function checkPostcode(address: Address, say: Say): void {
 
 /** The postcode that was meant, when only its form is off: a country code before it, signs between, a letter O for a nought. Null when that does not make one. */
 function mendPostcode(country: string, postcode: string): string | null {
-  const bare = postcode.toUpperCase().replace(new RegExp(`^(?:${country}|[A-Z])[\\s-]+(?=\\d)`), '').replace(/[^A-Z0-9]/g, '')
+  const bare = postcode
+    .toUpperCase()
+    .replace(new RegExp(`^(?:${country}|[A-Z])[\\s-]+(?=\\d)`), '')
+    .replace(/[^A-Z0-9]/g, '')
   const digits = bare.replace(/O/g, '0').replace(/[IL]/g, '1')
   for (const candidate of [bare, digits])
-    for (const form of [candidate, ...[2, 3, 4].flatMap((at) => [`${candidate.slice(0, at)}-${candidate.slice(at)}`, `${candidate.slice(0, at)} ${candidate.slice(at)}`]), `${candidate.slice(0, -3)} ${candidate.slice(-3)}`])
+    for (const form of [
+      candidate,
+      ...[2, 3, 4].flatMap((at) => [
+        `${candidate.slice(0, at)}-${candidate.slice(at)}`,
+        `${candidate.slice(0, at)} ${candidate.slice(at)}`,
+      ]),
+      `${candidate.slice(0, -3)} ${candidate.slice(-3)}`,
+    ])
       if (form !== postcode && postcodeValidator(form, country)) return form
   return null
 }
 
 function checkTwice(address: Address, say: Say): void {
-  const others = new Set([address.city, address.name, address.company, `${address.postcode} ${address.city}`, `${address.city} ${address.postcode}`].map(foldText).filter(Boolean))
+  const others = new Set(
+    [
+      address.city,
+      address.name,
+      address.company,
+      `${address.postcode} ${address.city}`,
+      `${address.city} ${address.postcode}`,
+    ]
+      .map(foldText)
+      .filter(Boolean),
+  )
   const kept: string[] = []
-  for (const line of address.lines) if (!others.has(foldText(line)) && !kept.some((before) => foldText(before) === foldText(line))) kept.push(line)
+  for (const line of address.lines)
+    if (!others.has(foldText(line)) && !kept.some((before) => foldText(before) === foldText(line))) kept.push(line)
   const company = foldText(address.company) === foldText(address.name) ? '' : address.company
   if (kept.length === address.lines.length && company === address.company) return
-  say('address-twice', `Something stands twice in the address: "${address.lines.find((line) => !kept.includes(line)) ?? address.company}".`, { lines: kept, company })
+  say(
+    'address-twice',
+    `Something stands twice in the address: "${address.lines.find((line) => !kept.includes(line)) ?? address.company}".`,
+    { lines: kept, company },
+  )
 }
 
 function checkLong(address: Address, say: Say): void {
   const long = [address.name, address.company, ...address.lines, address.city].find((text) => text.length > longestLine)
   if (long === undefined) return
-  say('address-long', `"${long.slice(0, 32)}…" has ${long.length} characters; labels take ${longestLine} a line.`, { name: cutAt(address.name)[0]!, company: cutAt(address.company)[0]!, city: cutAt(address.city)[0]!, lines: address.lines.flatMap(cutAt) })
+  say('address-long', `"${long.slice(0, 32)}…" has ${long.length} characters; labels take ${longestLine} a line.`, {
+    name: cutAt(address.name)[0]!,
+    company: cutAt(address.company)[0]!,
+    city: cutAt(address.city)[0]!,
+    lines: address.lines.flatMap(cutAt),
+  })
 }
 
 /** Breaks a text at blanks into pieces that fit a line; a word that is longer is cut. */
@@ -114,7 +213,9 @@ function cutAt(text: string): string[] {
 export function mendAll(address: Address): Address {
   let mended = address
   for (let round = 0; round < 8; round++) {
-    const next = checkAddress(mended).find(({ mend }) => mend !== null && JSON.stringify(mend) !== JSON.stringify(mended))?.mend
+    const next = checkAddress(mended).find(
+      ({ mend }) => mend !== null && JSON.stringify(mend) !== JSON.stringify(mended),
+    )?.mend
     if (!next) return mended
     mended = next
   }
@@ -122,13 +223,35 @@ export function mendAll(address: Address): Address {
 }
 
 // What keeps a label from being bought; a line that is too long is broken on the label, and what stands twice does no harm.
-const grave: readonly AddressProblem['code'][] = ['address-name', 'address-postcode', 'address-region', 'address-number', 'address-email', 'address-phone', 'address-letters']
+const grave: readonly AddressProblem['code'][] = [
+  'address-name',
+  'address-postcode',
+  'address-region',
+  'address-number',
+  'address-email',
+  'address-phone',
+  'address-letters',
+]
 
 /** An order with what is grave about its address among its problems; the same object when there is nothing. */
 export function withAddressChecked(order: Order): Order {
   const found = checkAddress(order.shipTo).filter(({ code }) => grave.includes(code))
-  return found.length === 0 ? order : { ...order, problems: [...order.problems, ...found.map(({ code, sentence, mend }): OrderProblem => ({ code, sentence: mend ? `${sentence} A mend is proposed.` : sentence }))] }
+  return found.length === 0
+    ? order
+    : {
+        ...order,
+        problems: [
+          ...order.problems,
+          ...found.map(({ code, sentence, mend }): OrderProblem => ({
+            code,
+            sentence: mend ? `${sentence} A mend is proposed.` : sentence,
+          })),
+        ],
+      }
 }
 
 /** An order whose address somebody looked at and wants as it is. */
-export const withAddressAccepted = (order: Order): Order => ({ ...order, problems: order.problems.filter(({ code }) => !code.startsWith('address-')) })
+export const withAddressAccepted = (order: Order): Order => ({
+  ...order,
+  problems: order.problems.filter(({ code }) => !code.startsWith('address-')),
+})

@@ -13,7 +13,9 @@ export function printedAddress(address: Address): string[] {
   const { name, company, lines, postcode, city, region, country } = address
   const place = placeLines(country, postcode, city, region)
   const street = lines.filter(Boolean)
-  const printed = place.flatMap((line) => (line.includes(nameMark) ? [name, company] : line.includes(streetMark) ? street : [line])).filter(Boolean)
+  const printed = place
+    .flatMap((line) => (line.includes(nameMark) ? [name, company] : line.includes(streetMark) ? street : [line]))
+    .filter(Boolean)
   return [...printed, countryName(country).toUpperCase()].filter(Boolean)
 }
 
@@ -22,8 +24,22 @@ function placeLines(country: string, postcode: string, city: string, region: str
   const known = orders.get(key)
   if (known) return known
   // The country itself is written by us, so it is left out here; without one the order of most of Europe is taken.
-  const found = addressFormatter.format({ attention: nameMark, road: streetMark, postcode, city, ...(region ? { state: region } : {}), countryCode: country || 'BE' }, { output: 'array', appendCountry: false })
-  const lines = [nameMark, streetMark].every((mark) => found.some((line) => line.includes(mark))) && (city === '' || found.some((line) => line.toUpperCase().includes(city.toUpperCase()))) ? found : [nameMark, streetMark, [postcode, city].filter(Boolean).join(' '), region]
+  const found = addressFormatter.format(
+    {
+      attention: nameMark,
+      road: streetMark,
+      postcode,
+      city,
+      ...(region ? { state: region } : {}),
+      countryCode: country || 'BE',
+    },
+    { output: 'array', appendCountry: false },
+  )
+  const lines =
+    [nameMark, streetMark].every((mark) => found.some((line) => line.includes(mark))) &&
+    (city === '' || found.some((line) => line.toUpperCase().includes(city.toUpperCase())))
+      ? found
+      : [nameMark, streetMark, [postcode, city].filter(Boolean).join(' '), region]
   if (orders.size > 5000) orders.clear()
   orders.set(key, lines)
   return lines

@@ -29,7 +29,12 @@ export const territories: readonly Territory[] = [
   { name: 'Réunion', country: 'FR', prefixes: ['974'], union: false },
   { name: 'Mayotte', country: 'FR', prefixes: ['976'], union: false },
   { name: 'French overseas', country: 'FR', prefixes: ['975', '977', '978', '986', '987', '988'], union: false },
-  ...(['GP', 'MQ', 'GF', 'RE', 'YT'] as const).map((country) => ({ name: 'French overseas', country, prefixes: [], union: false })),
+  ...(['GP', 'MQ', 'GF', 'RE', 'YT'] as const).map((country) => ({
+    name: 'French overseas',
+    country,
+    prefixes: [],
+    union: false,
+  })),
   { name: 'Monaco', country: 'MC', prefixes: [], union: true },
   { name: 'Northern Ireland', country: 'GB', prefixes: ['BT'], union: true },
   { name: 'Svalbard', country: 'NO', prefixes: ['917', '8099'], union: false },
@@ -37,7 +42,8 @@ export const territories: readonly Territory[] = [
 ]
 
 const byCountry = new Map<string, Territory[]>()
-for (const territory of territories) byCountry.set(territory.country, [...(byCountry.get(territory.country) ?? []), territory])
+for (const territory of territories)
+  byCountry.set(territory.country, [...(byCountry.get(territory.country) ?? []), territory])
 
 /** The territory that a postcode lies in; undefined for the ordinary part of a country. */
 export function territoryOf(country: string, postcode: string): Territory | undefined {
@@ -57,8 +63,20 @@ export function isInUnion(country: string, postcode: string, members: ReadonlySe
  * territory of its own that stands outside, goods are declared as well; between Great Britain and Northern Ireland they are
  * not, for the parcels of private people.
  */
-export function tradeBetween(from: { readonly country: string; readonly postcode: string }, to: { readonly country: string; readonly postcode: string }, members: ReadonlySet<string>): 'domestic' | 'customs union' | 'export' {
+export function tradeBetween(
+  from: { readonly country: string; readonly postcode: string },
+  to: { readonly country: string; readonly postcode: string },
+  members: ReadonlySet<string>,
+): 'domestic' | 'customs union' | 'export' {
   const [a, b] = [territoryOf(from.country, from.postcode), territoryOf(to.country, to.postcode)]
-  if (from.country === to.country && (a?.name === b?.name || from.country === 'GB' || (members.has(from.country) ? (a?.union ?? true) === (b?.union ?? true) : true))) return 'domestic'
-  return isInUnion(from.country, from.postcode, members) && isInUnion(to.country, to.postcode, members) ? 'customs union' : 'export'
+  if (
+    from.country === to.country &&
+    (a?.name === b?.name ||
+      from.country === 'GB' ||
+      (members.has(from.country) ? (a?.union ?? true) === (b?.union ?? true) : true))
+  )
+    return 'domestic'
+  return isInUnion(from.country, from.postcode, members) && isInUnion(to.country, to.postcode, members)
+    ? 'customs union'
+    : 'export'
 }

@@ -73,7 +73,10 @@ export function minuteOf(clock: string): number | null {
 /** The instant (milliseconds since 1970, UTC) at which the clocks of a zone show a minute of a day; in the hour that daylight saving leaves out, the one after it. */
 export function instantAt(day: Day, minuteOfDay: number, zone: string): number {
   const [year, month, date] = dayText(day).split('-').map(Number)
-  return DateTime.fromObject({ year, month, day: date, hour: Math.floor(minuteOfDay / 60), minute: minuteOfDay % 60 }, { zone }).toMillis()
+  return DateTime.fromObject(
+    { year, month, day: date, hour: Math.floor(minuteOfDay / 60), minute: minuteOfDay % 60 },
+    { zone },
+  ).toMillis()
 }
 
 /**
@@ -84,7 +87,9 @@ export function monthOf(day: Day): number {
   const shifted = day + 719_468
   const era = Math.floor(shifted / 146_097)
   const dayOfEra = shifted - era * 146_097
-  const yearOfEra = Math.floor((dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365)
+  const yearOfEra = Math.floor(
+    (dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365,
+  )
   const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100))
   const shiftedMonth = Math.floor((5 * dayOfYear + 2) / 153)
   const month = shiftedMonth < 10 ? shiftedMonth + 2 : shiftedMonth - 10

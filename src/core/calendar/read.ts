@@ -2,7 +2,8 @@ import { DateTime } from 'luxon'
 import { dayOf, dayText, instantAt, type Day } from './day'
 
 const dayShape = /^\d{4}-\d{2}-\d{2}$/
-const momentShape = /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d{1,9})?)? ?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/i
+const momentShape =
+  /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d{1,9})?)? ?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/i
 
 /** Whether a text is a day that there is: `2026-02-28`, but not `2026-02-30`. */
 export function isDay(text: string): boolean {
@@ -24,7 +25,9 @@ export function readMoment(text: string, zone: string): number | null {
   const wall = `${day}T${hour.padStart(2, '0')}:${minute}:${second}`
   if (offset !== '') {
     // What names its zone needs no calendar of zones: this is asked once for every order that comes in.
-    const moment = Date.parse(wall + (/^z$/i.test(offset) ? 'Z' : `${offset.slice(0, 3)}:${offset.slice(3).replace(':', '') || '00'}`))
+    const moment = Date.parse(
+      wall + (/^z$/i.test(offset) ? 'Z' : `${offset.slice(0, 3)}:${offset.slice(3).replace(':', '') || '00'}`),
+    )
     return Number.isNaN(moment) ? null : moment
   }
   const read = DateTime.fromISO(wall, { zone, setZone: false })
@@ -47,7 +50,9 @@ export function endOfDay(day: Day, zone: string): number {
 }
 
 /** The moment that a text names, if it names a zone; its wall clock (minutes since 1970) if it does not; null when it is none. */
-export function readBoundary(text: string): { readonly instant: number } | { readonly wall: number } | { readonly day: Day } | null {
+export function readBoundary(
+  text: string,
+): { readonly instant: number } | { readonly wall: number } | { readonly day: Day } | null {
   if (isDay(text)) return { day: dayOf(text) }
   const match = momentShape.exec(text.trim())
   const at = readMoment(text, 'UTC')

@@ -9,7 +9,12 @@ const longestBreak = 30
  * next collection day. `collects` holds ISO weekdays (1 Monday … 7 Sunday), `holidays` days without collection; null
  * when there is no collection within thirty days.
  */
-export function shipDay(ready: LocalTime, cutOffMinute: number, collects: readonly number[], holidays: ReadonlySet<Day> = none): Day | null {
+export function shipDay(
+  ready: LocalTime,
+  cutOffMinute: number,
+  collects: readonly number[],
+  holidays: ReadonlySet<Day> = none,
+): Day | null {
   const first = ready.minuteOfDay < cutOffMinute ? ready.day : ready.day + 1
   return nextDay(first, collects, holidays)
 }
@@ -19,7 +24,12 @@ export function shipDay(ready: LocalTime, cutOffMinute: number, collects: readon
  * weekdays without the holidays of the destination. With no day in transit it arrives the day it leaves, or on the first
  * day of delivery after it. Null when it delivers on no day.
  */
-export function arrivalDay(leaves: Day, days: number, delivers: readonly number[], holidays: ReadonlySet<Day> = none): Day | null {
+export function arrivalDay(
+  leaves: Day,
+  days: number,
+  delivers: readonly number[],
+  holidays: ReadonlySet<Day> = none,
+): Day | null {
   if (days === 0) return nextDay(leaves, delivers, holidays)
   let day: Day | null = leaves
   for (let done = 0; done < days && day !== null; done++) day = nextDay(day + 1, delivers, holidays)
@@ -27,6 +37,7 @@ export function arrivalDay(leaves: Day, days: number, delivers: readonly number[
 }
 
 function nextDay(from: Day, weekdays: readonly number[], holidays: ReadonlySet<Day>): Day | null {
-  for (let day = from; day < from + longestBreak; day++) if (weekdays.includes(weekday(day)) && !holidays.has(day)) return day
+  for (let day = from; day < from + longestBreak; day++)
+    if (weekdays.includes(weekday(day)) && !holidays.has(day)) return day
   return null
 }

@@ -18,7 +18,17 @@ function names(): typeof countries {
 }
 
 // Codes that channels send although ISO 3166-1 does not list them for the country.
-const aliases: Record<string, string> = { UK: 'GB', EL: 'GR', 'GREAT BRITAIN': 'GB', ENGLAND: 'GB', SCOTLAND: 'GB', WALES: 'GB', HOLLAND: 'NL', XKX: 'XK', KOSOVO: 'XK' }
+const aliases: Record<string, string> = {
+  UK: 'GB',
+  EL: 'GR',
+  'GREAT BRITAIN': 'GB',
+  ENGLAND: 'GB',
+  SCOTLAND: 'GB',
+  WALES: 'GB',
+  HOLLAND: 'NL',
+  XKX: 'XK',
+  KOSOVO: 'XK',
+}
 const known = new Map<string, string>()
 
 /**
@@ -58,4 +68,5 @@ export function countryName(code: string): string {
 }
 
 /** The continent of a country by its code (package `countries-list`); undefined for a code it does not have. */
-export const continentOf = (country: string): string | undefined => countryList[country as keyof typeof countryList]?.continent
+export const continentOf = (country: string): string | undefined =>
+  countryList[country as keyof typeof countryList]?.continent

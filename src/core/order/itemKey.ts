@@ -1,11 +1,36 @@
 import type { Item } from './order'
 
-type Keyed = 'line' | 'sku' | 'title' | 'quantity' | 'unitWeight' | 'unitPrice' | 'size' | 'tags' | 'dangerousGoods' | 'hsCode' | 'origin' | 'handling'
+type Keyed =
+  | 'line'
+  | 'sku'
+  | 'title'
+  | 'quantity'
+  | 'unitWeight'
+  | 'unitPrice'
+  | 'size'
+  | 'tags'
+  | 'dangerousGoods'
+  | 'hsCode'
+  | 'origin'
+  | 'handling'
 /** Does not compile when an item gets a field that `itemKey` forgets. */
 const keyed: Exclude<keyof Item, Keyed> extends never ? '\u0001' : never = '\u0001'
 
 /** A text that is the same for equal items; which line of the channel's order it is does not count. */
-export const itemKey = ({ sku, title, quantity, unitWeight, unitPrice, size, tags, dangerousGoods, hsCode, origin, handling }: Item): string =>
+export const itemKey = ({
+  sku,
+  title,
+  quantity,
+  unitWeight,
+  unitPrice,
+  size,
+  tags,
+  dangerousGoods,
+  hsCode,
+  origin,
+  handling,
+}: Item): string =>
   `${sku}${keyed}${title}${keyed}${quantity} ${unitWeight} ${unitPrice.minor} ${unitPrice.currency} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${keyed}${textOf(tags)}${keyed}${dangerousGoods}${keyed}${hsCode}${keyed}${origin}${keyed}${textOf(handling)}`
 
-const textOf = (list: readonly string[] | undefined): string => (!list || list.length === 0 ? '' : list.length === 1 ? list[0]! : list.join('\u0002'))
+const textOf = (list: readonly string[] | undefined): string =>
+  !list || list.length === 0 ? '' : list.length === 1 ? list[0]! : list.join('\u0002')

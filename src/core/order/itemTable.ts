@@ -5,20 +5,47 @@ import { handlings, type Handling } from './order'
 import { cleanText, cutText } from './text'
 
 /** The item list as a table of texts, the same in CSV and in a spreadsheet. */
-export const itemColumns = ['sku', 'title', 'weight', 'length', 'width', 'height', 'tags', 'handling', 'hs code', 'origin', 'dangerous goods'] as const
+export const itemColumns = [
+  'sku',
+  'title',
+  'weight',
+  'length',
+  'width',
+  'height',
+  'tags',
+  'handling',
+  'hs code',
+  'origin',
+  'dangerous goods',
+] as const
 type Column = (typeof itemColumns)[number]
 export type ItemRow = Readonly<Partial<Record<Column, string>>>
-export interface ItemProblem { readonly line: number; readonly column: string; readonly sentence: string }
+export interface ItemProblem {
+  readonly line: number
+  readonly column: string
+  readonly sentence: string
+}
 
-export const writeItemTable = (cards: readonly ItemCard[]): ItemRow[] => cards.map((card) => ({
-  sku: card.sku, title: written(card.title), weight: card.weight > 0 ? plainWeight(card.weight) : '', length: side(card.size[0]), width: side(card.size[1]), height: side(card.size[2]),
-  tags: listWritten(card.tags), handling: (card.handling ?? []).join('; '), 'hs code': card.hsCode, origin: card.origin, 'dangerous goods': card.dangerousGoods,
-}))
+export const writeItemTable = (cards: readonly ItemCard[]): ItemRow[] =>
+  cards.map((card) => ({
+    sku: card.sku,
+    title: written(card.title),
+    weight: card.weight > 0 ? plainWeight(card.weight) : '',
+    length: side(card.size[0]),
+    width: side(card.size[1]),
+    height: side(card.size[2]),
+    tags: listWritten(card.tags),
+    handling: (card.handling ?? []).join('; '),
+    'hs code': card.hsCode,
+    origin: card.origin,
+    'dangerous goods': card.dangerousGoods,
+  }))
 
 // A lone dash empties a cell, so a text of dashes is written with one more.
 const written = (text: string): string => (/^[-–]{1,200}$/.test(text) ? `${text}-` : text)
 /** A list that has but one member with a comma in it ends in a semicolon, which alone parts it then. */
-const listWritten = (members: readonly string[]): string => (members.length === 1 ? `${written(members[0]!)}${members[0]!.includes(',') ? ';' : ''}` : members.join('; '))
+const listWritten = (members: readonly string[]): string =>
+  members.length === 1 ? `${written(members[0]!)}${members[0]!.includes(',') ? ';' : ''}` : members.join('; ')
 
 const side = (millimetres: number): string => (millimetres > 1 ? plainLength(millimetres) : '')
 
@@ -26,7 +53,10 @@ const side = (millimetres: number): string => (millimetres > 1 ? plainLength(mil
  * Reads items from rows. A cell that is empty leaves what is known of that SKU as it is, so a file with SKU and weight alone
  * mends weights; a lone dash empties it. What cannot be read is named with its line and column, and the row is not taken.
  */
-export function readItemTable(rows: readonly { readonly line: number; readonly cells: ItemRow }[], known: readonly ItemCard[]): { readonly cards: readonly ItemCard[]; readonly problems: readonly ItemProblem[] } {
+export function readItemTable(
+  rows: readonly { readonly line: number; readonly cells: ItemRow }[],
+  known: readonly ItemCard[],
+): { readonly cards: readonly ItemCard[]; readonly problems: readonly ItemProblem[] } {
   const problems: ItemProblem[] = []
   const cards = new Map(known.map((card) => [card.sku, card]))
   const seen = new Map<string, number>()
@@ -48,12 +78,33 @@ export function readItemTable(rows: readonly { readonly line: number; readonly c
   return { cards: read, problems }
 }
 
-export const emptyCard = (sku: string): ItemCard => ({ sku, title: '', weight: 0, size: [1, 1, 1], tags: [], dangerousGoods: '', hsCode: '', origin: '' })
+export const emptyCard = (sku: string): ItemCard => ({
+  sku,
+  title: '',
+  weight: 0,
+  size: [1, 1, 1],
+  tags: [],
+  dangerousGoods: '',
+  hsCode: '',
+  origin: '',
+})
 
 const text = (cell: string | undefined): string => cleanText(cell ?? '')
-const list = (cell: string): string[] => [...new Set(cell.split(cell.includes(';') ? ';' : ',').map((part) => part.trim()).filter(Boolean))]
+const list = (cell: string): string[] => [
+  ...new Set(
+    cell
+      .split(cell.includes(';') ? ';' : ',')
+      .map((part) => part.trim())
+      .filter(Boolean),
+  ),
+]
 
-function readCard(sku: string, cells: ItemRow, card: ItemCard, wrong: (column: Column, sentence: string) => void): ItemCard {
+function readCard(
+  sku: string,
+  cells: ItemRow,
+  card: ItemCard,
+  wrong: (column: Column, sentence: string) => void,
+): ItemCard {
   const given = <T>(column: Column, now: T, none: T, reader: (cell: string) => T | null, what: string): T => {
     const cell = text(cells[column])
     if (cell === '') return now
@@ -63,15 +114,39 @@ function readCard(sku: string, cells: ItemRow, card: ItemCard, wrong: (column: C
     return value ?? now
   }
   const positive = (value: number | null): number | null => (value !== null && value > 0 ? value : null)
-  const length = (column: 'length' | 'width' | 'height', now: number): number => given(column, now, 1, (cell) => positive(parseLength(cell, 'cm')), 'length such as 20 cm')
-  const handling = given('handling', card.handling ?? [], [] as readonly Handling[], (cell) => {
-    const parts = list(cell)
-    return parts.every((part): part is Handling => handlings.some((known) => known === part)) ? parts : null
-  }, `handling: write ${handlings.join(', ')}, with ; between`)
+  const length = (column: 'length' | 'width' | 'height', now: number): number =>
+    given(column, now, 1, (cell) => positive(parseLength(cell, 'cm')), 'length such as 20 cm')
+  const handling = given(
+    'handling',
+    card.handling ?? [],
+    [] as readonly Handling[],
+    (cell) => {
+      const parts = list(cell)
+      return parts.every((part): part is Handling => handlings.some((known) => known === part)) ? parts : null
+    },
+    `handling: write ${handlings.join(', ')}, with ; between`,
+  )
   return {
-    sku, title: given('title', card.title, '', (cell) => cutText(cell, 200), 'title'), weight: given('weight', card.weight, 0, (cell) => positive(parseWeight(cell, 'g')), 'weight such as 250 g'),
-    size: [length('length', card.size[0]), length('width', card.size[1]), length('height', card.size[2])], tags: given<readonly string[]>('tags', card.tags, [], list, 'list of tags'),
-    hsCode: given('hs code', card.hsCode, '', (cell) => (/^\d{4}(\.?\d{2}){0,3}$/.test(cell) ? cell : null), 'HS code such as 0602.90'), origin: given('origin', card.origin, '', countryCode, 'country'),
-    dangerousGoods: given('dangerous goods', card.dangerousGoods, '', (cell) => (/^UN ?\d{4}$/i.test(cell) ? `UN ${cell.slice(-4)}` : null), 'UN number such as UN 3481'), ...(handling.length > 0 ? { handling } : {}),
+    sku,
+    title: given('title', card.title, '', (cell) => cutText(cell, 200), 'title'),
+    weight: given('weight', card.weight, 0, (cell) => positive(parseWeight(cell, 'g')), 'weight such as 250 g'),
+    size: [length('length', card.size[0]), length('width', card.size[1]), length('height', card.size[2])],
+    tags: given<readonly string[]>('tags', card.tags, [], list, 'list of tags'),
+    hsCode: given(
+      'hs code',
+      card.hsCode,
+      '',
+      (cell) => (/^\d{4}(\.?\d{2}){0,3}$/.test(cell) ? cell : null),
+      'HS code such as 0602.90',
+    ),
+    origin: given('origin', card.origin, '', countryCode, 'country'),
+    dangerousGoods: given(
+      'dangerous goods',
+      card.dangerousGoods,
+      '',
+      (cell) => (/^UN ?\d{4}$/i.test(cell) ? `UN ${cell.slice(-4)}` : null),
+      'UN number such as UN 3481',
+    ),
+    ...(handling.length > 0 ? { handling } : {}),
   }
 }

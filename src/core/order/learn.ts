@@ -42,8 +42,17 @@ export function learnWeights(corrections: readonly WeightCorrection[]): LearnedW
     const agreeing = list.filter(({ unit }) => Math.abs(unit - middle) <= Math.max(closeGrams, middle * closeShare))
     const after = median(agreeing.map(({ unit }) => unit))
     if (agreeing.length < fewest || agreeing.length < 2 * (list.length - agreeing.length) || after <= 0) return []
-    return [{ sku, before: agreeing[0]!.before, after, orders: agreeing.map(({ order }) => order), against: list.length - agreeing.length }]
+    return [
+      {
+        sku,
+        before: agreeing[0]!.before,
+        after,
+        orders: agreeing.map(({ order }) => order),
+        against: list.length - agreeing.length,
+      },
+    ]
   })
 }
 
-const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? 0
+const median = (numbers: readonly number[]): number =>
+  [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? 0

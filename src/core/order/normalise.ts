@@ -23,7 +23,15 @@ export interface RawOrder {
   readonly value?: string | number
   readonly discount?: string | number
   readonly buyer?: { name?: string; email?: string; phone?: string; returning?: boolean }
-  readonly shipTo?: { name?: string; company?: string; lines?: readonly string[]; city?: string; postcode?: string; region?: string; country?: string }
+  readonly shipTo?: {
+    name?: string
+    company?: string
+    lines?: readonly string[]
+    city?: string
+    postcode?: string
+    region?: string
+    country?: string
+  }
   readonly items?: readonly RawItem[]
 }
 
@@ -67,15 +75,25 @@ const mostItems = 10_000
  * The checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order. Times that name
  * no zone are told by the clocks of `zone`, that of the first location.
  */
-export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMap<string, ItemCard>, zone = 'UTC'): Order {
+export function normaliseOrder(
+  raw: RawOrder,
+  channel: string,
+  cards: ReadonlyMap<string, ItemCard>,
+  zone = 'UTC',
+): Order {
   const problems: OrderProblem[] = []
   const currency = readCurrency(raw.currency, problems)
-  const items = (raw.items ?? []).slice(0, mostItems).map((item, index) => readItem(item, index, currency, cards, problems))
-  if (items.length === 0) problems.push({ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' })
+  const items = (raw.items ?? [])
+    .slice(0, mostItems)
+    .map((item, index) => readItem(item, index, currency, cards, problems))
+  if (items.length === 0)
+    problems.push({ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' })
   const goods = items.reduce((sum, item) => sum + item.unitPrice.minor * item.quantity, 0)
-  const value = raw.value === undefined ? money(goods, currency) : readMoney(raw.value, currency, 'order value', problems)
+  const value =
+    raw.value === undefined ? money(goods, currency) : readMoney(raw.value, currency, 'order value', problems)
   const placedAt = readInstant(raw.placedAt, zone)
-  if (!placedAt) problems.push({ code: 'no-time', sentence: `The time of the order ("${cut(raw.placedAt)}") cannot be read.` })
+  if (!placedAt)
+    problems.push({ code: 'no-time', sentence: `The time of the order ("${cut(raw.placedAt)}") cannot be read.` })
   return {
     channel,
     remoteId: text(raw.id),
@@ -86,11 +104,21 @@ export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMa
     changedAt: readInstant(raw.changedAt, zone) ?? placedAt ?? '1970-01-01T00:00:00.000Z',
     promisedBy: readDay(raw.promisedBy, problems),
     paymentMethod: /cash|cod/i.test(raw.paymentMethod ?? '') ? 'cash on delivery' : 'prepaid',
-    wording: cutText(begin(raw.wording ?? '').normalize('NFKC').trim(), longestText),
+    wording: cutText(
+      begin(raw.wording ?? '')
+        .normalize('NFKC')
+        .trim(),
+      longestText,
+    ),
     shippingPaid: readMoney(raw.shippingPaid ?? 0, currency, 'shipping paid', problems),
     value,
     discount: readMoney(raw.discount ?? 0, currency, 'discount', problems),
-    buyer: { name: text(raw.buyer?.name), email: text(raw.buyer?.email), phone: text(raw.buyer?.phone), returning: raw.buyer?.returning === true },
+    buyer: {
+      name: text(raw.buyer?.name),
+      email: text(raw.buyer?.email),
+      phone: text(raw.buyer?.phone),
+      returning: raw.buyer?.returning === true,
+    },
     shipTo: readAddress(raw.shipTo, problems),
     items,
     problems,
@@ -100,7 +128,10 @@ export function normaliseOrder(raw: RawOrder, channel: string, cards: ReadonlyMa
 function readCurrency(given: string | undefined, problems: OrderProblem[]): string {
   const currency = text(given ?? 'EUR').toUpperCase()
   if (/^[A-Z]{3}$/.test(currency)) return currency
-  problems.push({ code: 'unknown-currency', sentence: `"${cut(given)}" is no currency code: use three letters such as EUR.` })
+  problems.push({
+    code: 'unknown-currency',
+    sentence: `"${cut(given)}" is no currency code: use three letters such as EUR.`,
+  })
   return 'XXX' // ISO 4217: no currency
 }
 
@@ -122,7 +153,10 @@ function readDay(given: string | undefined, problems: OrderProblem[]): string {
   if (!given?.trim()) return ''
   const day = given.trim().slice(0, 10)
   if (isDay(day)) return day
-  problems.push({ code: 'bad-promise', sentence: `The promised day ("${cut(given)}") cannot be read: look it up in the channel.` })
+  problems.push({
+    code: 'bad-promise',
+    sentence: `The promised day ("${cut(given)}") cannot be read: look it up in the channel.`,
+  })
   return ''
 }
 
@@ -133,10 +167,15 @@ function paid(given: string | undefined, zone: string): { paidAt?: string } {
 
 function readAddress(raw: RawOrder['shipTo'], problems: OrderProblem[]): Address {
   const country = countryCode(raw?.country ?? '')
-  if (!country) problems.push({ code: 'unknown-country', sentence: `The country ("${cut(raw?.country)}") is not known: correct it in the channel or by hand.` })
+  if (!country)
+    problems.push({
+      code: 'unknown-country',
+      sentence: `The country ("${cut(raw?.country)}") is not known: correct it in the channel or by hand.`,
+    })
   // No address has more lines; what a channel sends beyond them is no address.
   const lines = (raw?.lines ?? []).slice(0, 20).map(text).filter(Boolean)
-  if (lines.length === 0) problems.push({ code: 'no-street', sentence: 'The address has no street line: ask the buyer.' })
+  if (lines.length === 0)
+    problems.push({ code: 'no-street', sentence: 'The address has no street line: ask the buyer.' })
   if (!text(raw?.city)) problems.push({ code: 'no-city', sentence: 'The address has no city: ask the buyer.' })
   return {
     name: text(raw?.name),
@@ -149,12 +188,21 @@ function readAddress(raw: RawOrder['shipTo'], problems: OrderProblem[]): Address
   }
 }
 
-function readItem(raw: RawItem, index: number, currency: string, cards: ReadonlyMap<string, ItemCard>, problems: OrderProblem[]): Item {
+function readItem(
+  raw: RawItem,
+  index: number,
+  currency: string,
+  cards: ReadonlyMap<string, ItemCard>,
+  problems: OrderProblem[],
+): Item {
   const sku = text(raw.sku)
   const card = cards.get(sku)
   const quantity = Number(raw.quantity ?? 1)
   if (!Number.isInteger(quantity) || quantity < 1 || quantity > 100_000)
-    problems.push({ code: 'bad-quantity', sentence: `The quantity of ${sku || `line ${index + 1}`} ("${cut(String(raw.quantity))}") is no whole number above 0.` })
+    problems.push({
+      code: 'bad-quantity',
+      sentence: `The quantity of ${sku || `line ${index + 1}`} ("${cut(String(raw.quantity))}") is no whole number above 0.`,
+    })
   const given = raw.weight === undefined ? null : toGrams(raw.weight, raw.weightUnit ?? 'g')
   const own = card && card.weight > 0 ? grams(card.weight) : null
   const unitWeight = card?.measured && own !== null ? own : given !== null && given > 0 ? given : own
@@ -175,10 +223,16 @@ function readItem(raw: RawItem, index: number, currency: string, cards: Readonly
   }
 }
 
-const noWeight = (sku: string, index: number): OrderProblem => ({ code: 'no-weight', sentence: `${sku || `Line ${index + 1}`} has no weight: set the weight of the order by hand or add it to the item list.` })
+const noWeight = (sku: string, index: number): OrderProblem => ({
+  code: 'no-weight',
+  sentence: `${sku || `Line ${index + 1}`} has no weight: set the weight of the order by hand or add it to the item list.`,
+})
 
 /** Sides of one millimetre stand for an unknown size. */
-const cardSize = (card: ItemCard | undefined): Item['size'] => (card && Math.max(...card.size) > 1 ? [millimetres(card.size[0]), millimetres(card.size[1]), millimetres(card.size[2])] : null)
+const cardSize = (card: ItemCard | undefined): Item['size'] =>
+  card && Math.max(...card.size) > 1
+    ? [millimetres(card.size[0]), millimetres(card.size[1]), millimetres(card.size[2])]
+    : null
 
 /**
  * An order with what the item list says now: measured weights and sizes, and whatever the channel left out. The same
@@ -189,17 +243,35 @@ export function withCards(order: Order, cards: ReadonlyMap<string, ItemCard>): O
   const items = order.items.map((item): Item => {
     const card = cards.get(item.sku)
     if (!card) return item
-    const unitWeight = card.weight > 0 && (card.measured || item.unitWeight === null) ? grams(card.weight) : item.unitWeight
+    const unitWeight =
+      card.weight > 0 && (card.measured || item.unitWeight === null) ? grams(card.weight) : item.unitWeight
     const size = (card.measured || item.size === null ? cardSize(card) : null) ?? item.size
     const { handling: _handling, ...rest } = item
-    const next: Item = { ...rest, unitWeight, size, title: item.title || card.title, tags: item.tags.length > 0 ? item.tags : card.tags, dangerousGoods: item.dangerousGoods || card.dangerousGoods, hsCode: item.hsCode || card.hsCode, origin: item.origin || card.origin, ...(card.handling ? { handling: card.handling } : {}) }
+    const next: Item = {
+      ...rest,
+      unitWeight,
+      size,
+      title: item.title || card.title,
+      tags: item.tags.length > 0 ? item.tags : card.tags,
+      dangerousGoods: item.dangerousGoods || card.dangerousGoods,
+      hsCode: item.hsCode || card.hsCode,
+      origin: item.origin || card.origin,
+      ...(card.handling ? { handling: card.handling } : {}),
+    }
     if (JSON.stringify(next) === JSON.stringify(item)) return item
     changed = true
     return next
   })
   if (!changed) return order
   const problems = order.problems.filter(({ code }) => code !== 'no-weight')
-  return { ...order, items, problems: [...problems, ...items.flatMap((item, index) => (item.unitWeight === null ? [noWeight(item.sku, index)] : []))] }
+  return {
+    ...order,
+    items,
+    problems: [
+      ...problems,
+      ...items.flatMap((item, index) => (item.unitWeight === null ? [noWeight(item.sku, index)] : [])),
+    ],
+  }
 }
 
 function readSize(raw: RawItem): Item['size'] {
@@ -210,5 +282,9 @@ function readSize(raw: RawItem): Item['size'] {
 
 // Far more than is kept is not even cleaned.
 const begin = (given: string): string => given.slice(0, 20 * longestText)
-const text = (given: unknown): string => cutText(cleanText(begin(typeof given === 'string' ? given : given === undefined || given === null ? '' : String(given))), longestText)
+const text = (given: unknown): string =>
+  cutText(
+    cleanText(begin(typeof given === 'string' ? given : given === undefined || given === null ? '' : String(given))),
+    longestText,
+  )
 const cut = (given: string | undefined): string => cutText(cleanText(begin(given ?? '')), 40)

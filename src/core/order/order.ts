@@ -37,7 +37,8 @@ export const isHandled = (item: Item, handling: Handling): boolean => item.handl
 /** UN numbers of dangerous goods among the items, each once. */
 export function unNumbers(items: readonly Item[]): string[] {
   const found: string[] = []
-  for (const { dangerousGoods } of items) if (dangerousGoods && !found.includes(dangerousGoods)) found.push(dangerousGoods)
+  for (const { dangerousGoods } of items)
+    if (dangerousGoods && !found.includes(dangerousGoods)) found.push(dangerousGoods)
   return found
 }
 
@@ -86,7 +87,8 @@ export type OrderState =
   | 'cancelled'
 
 /** Where the channel alone puts an order; null while it is open there. */
-export const closedAs = (status: Order['status']): OrderState | null => (status === 'cancelled' ? 'cancelled' : status === 'fulfilled' ? 'fulfilled elsewhere' : null)
+export const closedAs = (status: Order['status']): OrderState | null =>
+  status === 'cancelled' ? 'cancelled' : status === 'fulfilled' ? 'fulfilled elsewhere' : null
 
 /** States in which routing may still change the order. */
 export const waitingStates: readonly OrderState[] = ['attention', 'held', 'ready']

@@ -36,7 +36,14 @@ let stood = 0
 /** Whether a piece must rest on the bottom, or with half of its base or more on others. */
 let resting = true
 
-const turns: readonly (readonly [number, number, number])[] = [[0, 1, 2], [1, 0, 2], [0, 2, 1], [2, 0, 1], [1, 2, 0], [2, 1, 0]]
+const turns: readonly (readonly [number, number, number])[] = [
+  [0, 1, 2],
+  [1, 0, 2],
+  [0, 2, 1],
+  [2, 0, 1],
+  [1, 2, 0],
+  [2, 1, 0],
+]
 
 /**
  * Fills a box with pieces, in the order given, as far as they go in and `limit` grams allow: the number of pieces that
@@ -45,11 +52,32 @@ const turns: readonly (readonly [number, number, number])[] = [[0, 1, 2], [1, 0,
  * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. A piece rests on the bottom, or with
  * at least half of its base on others (unless `loose`). With `whole`, it gives up at the first piece that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
  */
-export function fillBox(box: Size, units: readonly Unit[], limit: number, taken: Uint8Array, { placed, tight = false, whole = false, loose = false }: { readonly placed?: Placement[] | undefined; readonly tight?: boolean; readonly whole?: boolean; readonly loose?: boolean } = {}): number {
+export function fillBox(
+  box: Size,
+  units: readonly Unit[],
+  limit: number,
+  taken: Uint8Array,
+  {
+    placed,
+    tight = false,
+    whole = false,
+    loose = false,
+  }: {
+    readonly placed?: Placement[] | undefined
+    readonly tight?: boolean
+    readonly whole?: boolean
+    readonly loose?: boolean
+  } = {},
+): number {
   count = 1
   stood = 0
   resting = !loose
-  spaces[0] = 0; spaces[1] = 0; spaces[2] = 0; spaces[3] = box[0]; spaces[4] = box[1]; spaces[5] = box[2]
+  spaces[0] = 0
+  spaces[1] = 0
+  spaces[2] = 0
+  spaces[3] = box[0]
+  spaces[4] = box[1]
+  spaces[5] = box[2]
   let weight = 0
   let done = 0
   let leastSide = Infinity
@@ -106,9 +134,15 @@ function findRoom({ size, upright, fragile }: Unit, top: number): number {
       if (size[turn[0]]! > width || size[turn[1]]! > depth || tall > height) continue
       const y = spaces[o + 1]!
       const x = spaces[o]!
-      if ((z < bestZ || tall < bestHeight || (tall === bestHeight && (y < bestY || (y === bestY && x < bestX)))) && rests(x, y, z, size[turn[0]]!, size[turn[1]]!)) {
+      if (
+        (z < bestZ || tall < bestHeight || (tall === bestHeight && (y < bestY || (y === bestY && x < bestX)))) &&
+        rests(x, y, z, size[turn[0]]!, size[turn[1]]!)
+      ) {
         best = o + t
-        bestZ = z; bestY = y; bestX = x; bestHeight = tall
+        bestZ = z
+        bestY = y
+        bestX = x
+        bestHeight = tall
       }
     }
   }
@@ -135,7 +169,10 @@ function findTight({ size, upright, fragile }: Unit, top: number): number {
       if (a < 0 || b < 0 || c < 0) continue
       const gap = Math.min(a, b, c)
       const rest = a + b + c
-      if ((gap < bestGap || (gap === bestGap && rest < bestRest)) && rests(spaces[o]!, spaces[o + 1]!, spaces[o + 2]!, size[turn[0]]!, size[turn[1]]!)) {
+      if (
+        (gap < bestGap || (gap === bestGap && rest < bestRest)) &&
+        rests(spaces[o]!, spaces[o + 1]!, spaces[o + 2]!, size[turn[0]]!, size[turn[1]]!)
+      ) {
         best = o + t
         bestGap = gap
         bestRest = rest
@@ -179,10 +216,14 @@ function rests(x: number, y: number, z: number, width: number, depth: number): b
 export function letDown(placed: readonly Placement[]): readonly Placement[] | null {
   const down: Placement[] = []
   for (const { unit, at, size } of [...placed].sort((a, b) => a.at[2] - b.at[2])) {
-    const overlap = ({ at: on, size: base }: Placement): number => Math.max(0, Math.min(at[0] + size[0], on[0] + base[0]) - Math.max(at[0], on[0])) * Math.max(0, Math.min(at[1] + size[1], on[1] + base[1]) - Math.max(at[1], on[1]))
+    const overlap = ({ at: on, size: base }: Placement): number =>
+      Math.max(0, Math.min(at[0] + size[0], on[0] + base[0]) - Math.max(at[0], on[0])) *
+      Math.max(0, Math.min(at[1] + size[1], on[1] + base[1]) - Math.max(at[1], on[1]))
     const under = down.filter((other) => overlap(other) > 0)
     const z = Math.max(0, ...under.map((other) => other.at[2] + other.size[2]))
-    const borne = under.filter((other) => other.at[2] + other.size[2] === z).reduce((sum, other) => sum + overlap(other), 0)
+    const borne = under
+      .filter((other) => other.at[2] + other.size[2] === z)
+      .reduce((sum, other) => sum + overlap(other), 0)
     if (unit.volume > 0 && z > 0 && borne * 2 < size[0] * size[1]) return null
     down.push({ unit, at: [at[0], at[1], z], size })
   }
@@ -193,11 +234,27 @@ export function letDown(placed: readonly Placement[]): readonly Placement[] | nu
  * Takes a cuboid out of the free room: what it cuts falls into the largest cuboids left of it, and those within others go.
  * A piece of a cut space is part of that space, so it can lie within others, but never hold one that was not cut.
  */
-function takeRoom(x1: number, y1: number, z1: number, x2: number, y2: number, z2: number, leastSide: number, leastVolume: number): void {
+function takeRoom(
+  x1: number,
+  y1: number,
+  z1: number,
+  x2: number,
+  y2: number,
+  z2: number,
+  leastSide: number,
+  leastVolume: number,
+): void {
   let kept = 0
   for (let s = 0; s < count; s++) {
     const o = s * room
-    if (x2 <= spaces[o]! || x1 >= spaces[o + 3]! || y2 <= spaces[o + 1]! || y1 >= spaces[o + 4]! || z2 <= spaces[o + 2]! || z1 >= spaces[o + 5]!) {
+    if (
+      x2 <= spaces[o]! ||
+      x1 >= spaces[o + 3]! ||
+      y2 <= spaces[o + 1]! ||
+      y1 >= spaces[o + 4]! ||
+      z2 <= spaces[o + 2]! ||
+      z1 >= spaces[o + 5]!
+    ) {
       const to = kept * room
       for (let i = 0; i < room; i++) next[to + i] = spaces[o + i]!
       kept++
@@ -225,15 +282,42 @@ function takeRoom(x1: number, y1: number, z1: number, x2: number, y2: number, z2
 }
 
 /** Keeps a space unless it is too small for every piece or lies within another; of the new ones (from `whole` on), those within it go. */
-function addSpace(kept: number, whole: number, a: number, b: number, c: number, d: number, e: number, f: number, leastSide: number, leastVolume: number): number {
-  if (d - a < leastSide || e - b < leastSide || f - c < leastSide || (d - a) * (e - b) * (f - c) < leastVolume) return kept
+function addSpace(
+  kept: number,
+  whole: number,
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+  e: number,
+  f: number,
+  leastSide: number,
+  leastVolume: number,
+): number {
+  if (d - a < leastSide || e - b < leastSide || f - c < leastSide || (d - a) * (e - b) * (f - c) < leastVolume)
+    return kept
   for (let k = 0; k < kept; k++) {
     const o = k * room
-    if (next[o]! <= a && next[o + 1]! <= b && next[o + 2]! <= c && next[o + 3]! >= d && next[o + 4]! >= e && next[o + 5]! >= f) return kept
+    if (
+      next[o]! <= a &&
+      next[o + 1]! <= b &&
+      next[o + 2]! <= c &&
+      next[o + 3]! >= d &&
+      next[o + 4]! >= e &&
+      next[o + 5]! >= f
+    )
+      return kept
   }
   for (let k = kept - 1; k >= whole; k--) {
     const o = k * room
-    if (next[o]! >= a && next[o + 1]! >= b && next[o + 2]! >= c && next[o + 3]! <= d && next[o + 4]! <= e && next[o + 5]! <= f) {
+    if (
+      next[o]! >= a &&
+      next[o + 1]! >= b &&
+      next[o + 2]! >= c &&
+      next[o + 3]! <= d &&
+      next[o + 4]! <= e &&
+      next[o + 5]! <= f
+    ) {
       kept--
       for (let i = 0; i < room; i++) next[o + i] = next[kept * room + i]!
     }

@@ -7,12 +7,21 @@ import { parcelOf, type PackagePreset, type Parcel } from './parcel'
  * So the parcels together weigh what the order weighs, and none weighs nothing. Null when there is no room for it.
  * `roomIn` says how many grams a parcel may still take, `tareOf` what its packaging weighs.
  */
-export function withAdded(parcels: readonly Parcel[], added: number, roomIn: (parcel: Parcel) => number, tareOf: (parcel: Parcel) => number): readonly Parcel[] | null {
+export function withAdded(
+  parcels: readonly Parcel[],
+  added: number,
+  roomIn: (parcel: Parcel) => number,
+  tareOf: (parcel: Parcel) => number,
+): readonly Parcel[] | null {
   if (added === 0 || parcels.length === 0) return parcels
   return added > 0 ? loaded(parcels, added, roomIn) : lightened(parcels, -added, tareOf)
 }
 
-function loaded(parcels: readonly Parcel[], added: number, roomIn: (parcel: Parcel) => number): readonly Parcel[] | null {
+function loaded(
+  parcels: readonly Parcel[],
+  added: number,
+  roomIn: (parcel: Parcel) => number,
+): readonly Parcel[] | null {
   const rooms = parcels.map((parcel) => Math.max(0, roomIn(parcel)))
   const whole = rooms.findIndex((room) => room >= added)
   if (whole >= 0) return parcels.map((parcel, i) => (i === whole ? heavier(parcel, added) : parcel))
@@ -38,15 +47,23 @@ function lightened(parcels: readonly Parcel[], off: number, tareOf: (parcel: Par
   })
 }
 
-const heavier = (parcel: Parcel, by: number): Parcel => parcelOf(parcel.preset, parcel.size, parcel.weight + by, parcel.contents)
+const heavier = (parcel: Parcel, by: number): Parcel =>
+  parcelOf(parcel.preset, parcel.size, parcel.weight + by, parcel.contents)
 
 /** What carriers ask of each parcel by its goods; parcels of orders without such goods stay as they are. */
 export function marked(parcels: readonly Parcel[], items: readonly Item[]): readonly Parcel[] {
   if (!items.some((item) => item.dangerousGoods !== '' || isHandled(item, 'not stackable'))) return parcels
   return parcels.map((parcel) => {
     const inside = parcel.contents.map(({ item }) => items[item]!)
-    return { ...parcel, dangerousGoods: [...new Set(inside.map(({ dangerousGoods }) => dangerousGoods).filter(Boolean))], notStackable: inside.some((item) => isHandled(item, 'not stackable')) }
+    return {
+      ...parcel,
+      dangerousGoods: [...new Set(inside.map(({ dangerousGoods }) => dangerousGoods).filter(Boolean))],
+      notStackable: inside.some((item) => isHandled(item, 'not stackable')),
+    }
   })
 }
 
-export const tareIn = (presets: readonly PackagePreset[]) => (parcel: Parcel): number => presets.find(({ id }) => id === parcel.preset)?.tare ?? 0
+export const tareIn =
+  (presets: readonly PackagePreset[]) =>
+  (parcel: Parcel): number =>
+    presets.find(({ id }) => id === parcel.preset)?.tare ?? 0

@@ -30,10 +30,16 @@ export type PackingCause = 'preset' | 'parcelLimits'
 
 export type Packed =
   | { readonly ok: true; readonly parcels: readonly Parcel[] }
-  | { readonly ok: false; readonly code: 'no-preset' | 'unknown-preset' | 'too-full' | 'too-many-parcels'; readonly cause: PackingCause; readonly sentence: string }
+  | {
+      readonly ok: false
+      readonly code: 'no-preset' | 'unknown-preset' | 'too-full' | 'too-many-parcels'
+      readonly cause: PackingCause
+      readonly sentence: string
+    }
 
 /** Weight of all items in grams; items of unknown weight count 0 (normalisation has named them as a problem). */
-export const itemsWeight = (items: readonly Item[]): number => items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0)
+export const itemsWeight = (items: readonly Item[]): number =>
+  items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0)
 
 /** Volume of all items in cubic millimetres; items of unknown size count 0. */
 export const itemsVolume = (items: readonly Item[]): number =>
@@ -59,7 +65,14 @@ export interface Room extends ParcelLimits {
 }
 
 /** A size that somebody gives, as a preset without walls: what it holds is not asked. */
-const givenSize = (outer: Size): PackagePreset => ({ id: '', name: 'the given size', inner: [100_000, 100_000, 100_000], outer, tare: 0, limit: Infinity })
+const givenSize = (outer: Size): PackagePreset => ({
+  id: '',
+  name: 'the given size',
+  inner: [100_000, 100_000, 100_000],
+  outer,
+  tare: 0,
+  limit: Infinity,
+})
 
 /**
  * Packs all items into parcels: into the smallest preset that takes them, else into as few as can be found, largest share
@@ -69,26 +82,54 @@ const givenSize = (outer: Size): PackagePreset => ({ id: '', name: 'the given si
 export function pack(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
   const limits = wishes.limits ?? {}
   const { preset: wanted, dimensions, added } = wishes
-  const decided = wanted === null ? (dimensions ? givenSize(dimensions) : null) : presets.find((candidate) => candidate.id === wanted)
-  if (decided === undefined) return { ok: false, code: 'unknown-preset', cause: 'preset', sentence: `The package preset "${wanted}" does not exist: choose another one, or change the rule that names it.` }
+  const decided =
+    wanted === null ? (dimensions ? givenSize(dimensions) : null) : presets.find((candidate) => candidate.id === wanted)
+  if (decided === undefined)
+    return {
+      ok: false,
+      code: 'unknown-preset',
+      cause: 'preset',
+      sentence: `The package preset "${wanted}" does not exist: choose another one, or change the rule that names it.`,
+    }
   const heavy = overweight(items, limits)
   if (heavy) return heavy
   if (decided && takesAsDecided(decided, items, wishes)) {
     const whole = parcelOf(decided.id, decided.outer, itemsWeight(items) + decided.tare, allOf(items))
-    return { ok: true, parcels: marked(withAdded([whole], added, () => Infinity, () => decided.tare)!, items) }
+    return {
+      ok: true,
+      parcels: marked(
+        withAdded(
+          [whole],
+          added,
+          () => Infinity,
+          () => decided.tare,
+        )!,
+        items,
+      ),
+    }
   }
   const own = decided ? [decided] : presets
   const packed = packInto(items, own, decided !== null, wishes, 0)
   if (!packed.ok || added === 0) return packed.ok ? { ok: true, parcels: marked(packed.parcels, items) } : packed
   const tareOf = tareIn(own)
   const presetOf = (parcel: Parcel): PackagePreset | undefined => own.find(({ id }) => id === parcel.preset)
-  const roomIn = (parcel: Parcel): number => Math.min((limits.weight ?? Infinity) - parcel.weight, parcel.preset === '' && !dimensions ? Infinity : (presetOf(parcel)?.limit ?? Infinity) - (parcel.weight - tareOf(parcel)))
+  const roomIn = (parcel: Parcel): number =>
+    Math.min(
+      (limits.weight ?? Infinity) - parcel.weight,
+      parcel.preset === '' && !dimensions
+        ? Infinity
+        : (presetOf(parcel)?.limit ?? Infinity) - (parcel.weight - tareOf(parcel)),
+    )
   const loaded = withAdded(packed.parcels, added, roomIn, tareOf)
   if (loaded) return { ok: true, parcels: marked(loaded, items) }
   // With room kept free in each parcel there is one that takes it all.
   const roomy = packInto(items, own, decided !== null, wishes, added)
   const again = roomy.ok ? withAdded(roomy.parcels, added, roomIn, tareOf) : null
-  return again ? { ok: true, parcels: marked(again, items) } : roomy.ok ? miss(own, unitsOf(items[0]!, 0, 1), { ...limits, reserve: added, left: new Map() }, added) : roomy
+  return again
+    ? { ok: true, parcels: marked(again, items) }
+    : roomy.ok
+      ? miss(own, unitsOf(items[0]!, 0, 1), { ...limits, reserve: added, left: new Map() }, added)
+      : roomy
 }
 
 /** A piece in its own box that is more than a parcel may be. */
@@ -101,15 +142,32 @@ function overweight(items: readonly Item[], limits: ParcelLimits): Packed | null
   return null
 }
 
-function packInto(items: readonly Item[], own: readonly PackagePreset[], named: boolean, wishes: PackingWishes, reserve: number): Packed {
+function packInto(
+  items: readonly Item[],
+  own: readonly PackagePreset[],
+  named: boolean,
+  wishes: PackingWishes,
+  reserve: number,
+): Packed {
   const limits = wishes.limits ?? {}
-  const room: Room = { ...limits, reserve, left: new Map(named ? [] : own.flatMap(({ id, stock }) => (stock === undefined ? [] : [[id, stock] as const]))) }
-  const usable = own.filter((preset) => withinLimits(preset, limits)).sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
+  const room: Room = {
+    ...limits,
+    reserve,
+    left: new Map(named ? [] : own.flatMap(({ id, stock }) => (stock === undefined ? [] : [[id, stock] as const]))),
+  }
+  const usable = own
+    .filter((preset) => withinLimits(preset, limits))
+    .sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
   const left = items.map((item) => item.quantity)
   const ranks = ranksOf(items)
   const lines = [...items.keys()].sort((a, b) => ranks[a]! - ranks[b]!)
   const parcels: Parcel[] = ownBoxes(items, lines)
-  const tooMany = (): Packed => ({ ok: false, code: 'too-many-parcels', cause: 'preset', sentence: `This would be more than ${mostParcels} parcels: split the order, or send it as freight.` })
+  const tooMany = (): Packed => ({
+    ok: false,
+    code: 'too-many-parcels',
+    cause: 'preset',
+    sentence: `This would be more than ${mostParcels} parcels: split the order, or send it as freight.`,
+  })
   for (const index of lines) {
     const item = items[index]!
     while (left[index]! > manyPieces && !isHandled(item, 'own box')) {
@@ -131,12 +189,22 @@ function packInto(items: readonly Item[], own: readonly PackagePreset[], named: 
   return { ok: true, parcels }
 }
 
-const allOf = (items: readonly Item[]): Content[] => items.map((item, index) => ({ item: index, quantity: item.quantity }))
+const allOf = (items: readonly Item[]): Content[] =>
+  items.map((item, index) => ({ item: index, quantity: item.quantity }))
 
 /** A person or a rule that names a preset, or gives a size, knows how soft the goods are: one is enough while weight, volume and each single piece allow it. */
-function takesAsDecided(preset: PackagePreset, items: readonly Item[], { apart = [], limits, added }: PackingWishes): boolean {
+function takesAsDecided(
+  preset: PackagePreset,
+  items: readonly Item[],
+  { apart = [], limits, added }: PackingWishes,
+): boolean {
   const goods = itemsWeight(items) + Math.max(0, added)
-  if (goods > preset.limit || itemsVolume(items) > innerVolume(preset) || items.some((item) => isHandled(item, 'own box'))) return false
+  if (
+    goods > preset.limit ||
+    itemsVolume(items) > innerVolume(preset) ||
+    items.some((item) => isHandled(item, 'own box'))
+  )
+    return false
   if (limits?.weight !== undefined && goods + preset.tare > limits.weight) return false
   if (!withinLimits(preset, limits ?? {})) return false
   if (limits?.pieces !== undefined && items.reduce((sum, item) => sum + item.quantity, 0) > limits.pieces) return false
@@ -153,13 +221,16 @@ function goesIn({ inner }: PackagePreset, size: Size, upright: boolean): boolean
 }
 
 /** Grams of goods that a preset may hold. */
-export const mostGoods = (preset: PackagePreset, { weight, reserve }: Pick<Room, 'weight' | 'reserve'>): number => Math.min(preset.limit, (weight ?? Infinity) - preset.tare) - reserve
+export const mostGoods = (preset: PackagePreset, { weight, reserve }: Pick<Room, 'weight' | 'reserve'>): number =>
+  Math.min(preset.limit, (weight ?? Infinity) - preset.tare) - reserve
 
 function ownBoxes(items: readonly Item[], lines: readonly number[]): Parcel[] {
   const found: Parcel[] = []
   for (const index of lines) {
     const item = items[index]!
-    if (isHandled(item, 'own box')) for (let i = 0; i < item.quantity && found.length <= mostParcels; i++) found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
+    if (isHandled(item, 'own box'))
+      for (let i = 0; i < item.quantity && found.length <= mostParcels; i++)
+        found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
   }
   return found
 }
@@ -171,7 +242,13 @@ function take(preset: PackagePreset, { left }: Room, pieces = 1): void {
 }
 
 /** Whole boxes of one line, by the preset that holds most of it; the rest stays for the others. Null when no preset takes a single piece. */
-function fullBoxes(item: Item, index: number, quantity: number, presets: readonly PackagePreset[], room: Room): Parcel[] | null {
+function fullBoxes(
+  item: Item,
+  index: number,
+  quantity: number,
+  presets: readonly PackagePreset[],
+  room: Room,
+): Parcel[] | null {
   const units = unitsOf(item, index, Math.min(quantity, manyPieces * 5))
   let best: { preset: PackagePreset; holds: number } | null = null
   for (const preset of presets) {
@@ -182,11 +259,16 @@ function fullBoxes(item: Item, index: number, quantity: number, presets: readonl
   const { preset, holds } = best
   const boxes = Math.min(mostParcels + 1, Math.floor(quantity / holds), room.left.get(preset.id) ?? Infinity)
   take(preset, room, boxes)
-  return new Array<Parcel>(boxes).fill(parcelOf(preset.id, preset.outer, holds * (item.unitWeight ?? 0) + preset.tare, [{ item: index, quantity: holds }]))
+  return new Array<Parcel>(boxes).fill(
+    parcelOf(preset.id, preset.outer, holds * (item.unitWeight ?? 0) + preset.tare, [{ item: index, quantity: holds }]),
+  )
 }
 
 function capacity(preset: PackagePreset, units: readonly Unit[], room: Room): number {
-  const most = units[0]!.volume > 0 ? Math.max(1, Math.floor((innerVolume(preset) * usableShare) / units[0]!.volume)) : units.length
+  const most =
+    units[0]!.volume > 0
+      ? Math.max(1, Math.floor((innerVolume(preset) * usableShare) / units[0]!.volume))
+      : units.length
   const tried = units.slice(0, Math.min(most, room.pieces ?? Infinity))
   return tried.length === 0 ? 0 : fillBox(preset.inner, tried, mostGoods(preset, room), new Uint8Array(tried.length))
 }
@@ -195,7 +277,8 @@ function capacity(preset: PackagePreset, units: readonly Unit[], room: Room): nu
 function packGroup(units: readonly Unit[], presets: readonly PackagePreset[], room: Room): Parcel[] | null {
   const before = new Map(room.left)
   const greedy = packGreedily(units, presets, room)
-  if (greedy === null || units.length > exactPieces || greedy.length <= fewestThinkable(units, presets, room)) return greedy
+  if (greedy === null || units.length > exactPieces || greedy.length <= fewestThinkable(units, presets, room))
+    return greedy
   const used = new Map(room.left)
   before.forEach((pieces, id) => room.left.set(id, pieces))
   const exact = packExactly(units, presets, room, greedy.length)
@@ -228,14 +311,24 @@ function fewestThinkable(units: readonly Unit[], presets: readonly PackagePreset
   const able = presets.filter((preset) => isLeft(preset, room))
   const most = Math.max(0, ...able.map((preset) => mostGoods(preset, room)))
   const largest = Math.max(0, ...able.map(innerVolume))
-  return Math.max(1, Math.ceil(weightOf(units) / Math.max(1, most)), Math.ceil(volumeOf(units) / Math.max(1, largest)), Math.ceil(units.length / (room.pieces ?? Infinity)))
+  return Math.max(
+    1,
+    Math.ceil(weightOf(units) / Math.max(1, most)),
+    Math.ceil(volumeOf(units) / Math.max(1, largest)),
+    Math.ceil(units.length / (room.pieces ?? Infinity)),
+  )
 }
 
 /**
  * The fewest parcels for a few pieces, by asking every share of them whether it goes into one box; null when that is no
  * fewer than `found`. Equal pieces make equal shares, which are asked once.
  */
-function packExactly(units: readonly Unit[], presets: readonly PackagePreset[], room: Room, found: number): Parcel[] | null {
+function packExactly(
+  units: readonly Unit[],
+  presets: readonly PackagePreset[],
+  room: Room,
+  found: number,
+): Parcel[] | null {
   const all = (1 << units.length) - 1
   const asked = new Map<string, Smallest | null>()
   const chosen = (mask: number): Unit[] => units.filter((_, i) => mask & (1 << i))
@@ -263,7 +356,8 @@ function packExactly(units: readonly Unit[], presets: readonly PackagePreset[], 
   }
   const boxes = fewest(all)
   if (!boxes || boxes.length >= found) return null
-  for (const { preset } of boxes) if (boxes.filter((box) => box.preset === preset).length > (room.left.get(preset.id) ?? Infinity)) return null
+  for (const { preset } of boxes)
+    if (boxes.filter((box) => box.preset === preset).length > (room.left.get(preset.id) ?? Infinity)) return null
   for (const { preset } of boxes) take(preset, room)
   return boxes.map(({ parcel }) => parcel)
 }
@@ -284,9 +378,23 @@ function smallestFor(units: readonly Unit[], presets: readonly PackagePreset[], 
   const needed = longestSides(units)
   const share = units.length === 1 ? 1 : usableShare
   for (const preset of presets) {
-    if (!isLeft(preset, room) || weight > mostGoods(preset, room) || volume > innerVolume(preset) * share || !admits(preset.inner, needed)) continue
+    if (
+      !isLeft(preset, room) ||
+      weight > mostGoods(preset, room) ||
+      volume > innerVolume(preset) * share ||
+      !admits(preset.inner, needed)
+    )
+      continue
     if (units.length > 1 || units[0]!.upright ? !holds(preset, units, room) : false) continue
-    return { preset, parcel: parcelOf(preset.id, preset.outer, weight + preset.tare, contentsOf(units, new Uint8Array(units.length).fill(1), 1)) }
+    return {
+      preset,
+      parcel: parcelOf(
+        preset.id,
+        preset.outer,
+        weight + preset.tare,
+        contentsOf(units, new Uint8Array(units.length).fill(1), 1),
+      ),
+    }
   }
   return null
 }
@@ -315,7 +423,11 @@ const upright: Axes = [0, 1, 2]
 const onEverySide: readonly Axes[] = [upright, [0, 2, 1], [1, 2, 0]]
 const turned = (box: Size, [x, y, z]: Axes): Size => [box[x], box[y], box[z]]
 /** From the turned box back into the upright one. */
-const turnedBack = (point: Size, axes: Axes): Size => [point[axes.indexOf(0)]!, point[axes.indexOf(1)]!, point[axes.indexOf(2)]!]
+const turnedBack = (point: Size, axes: Axes): Size => [
+  point[axes.indexOf(0)]!,
+  point[axes.indexOf(1)]!,
+  point[axes.indexOf(2)]!,
+]
 
 /**
  * Other sequences of a few pieces, until all are in the box: what went in nowhere is tried first, again and again, as what
@@ -327,9 +439,16 @@ function reordered(inner: Size, units: readonly Unit[], most: number): readonly 
   const fill = (sorted: readonly Unit[], tight: boolean, axes: Axes): number => {
     const onSide = axes !== upright
     const placed: Placement[] = []
-    const count = fillBox(turned(inner, axes), sorted, most, new Uint8Array(sorted.length), { placed, whole: true, tight, loose: onSide })
+    const count = fillBox(turned(inner, axes), sorted, most, new Uint8Array(sorted.length), {
+      placed,
+      whole: true,
+      tight,
+      loose: onSide,
+    })
     if (count < sorted.length) return count
-    found = onSide ? letDown(placed.map(({ unit, at, size }) => ({ unit, at: turnedBack(at, axes), size: turnedBack(size, axes) }))) : placed
+    found = onSide
+      ? letDown(placed.map(({ unit, at, size }) => ({ unit, at: turnedBack(at, axes), size: turnedBack(size, axes) })))
+      : placed
     return found ? count : count - 1
   }
   for (const axes of units.some((unit) => unit.upright || unit.fragile) ? [upright] : onEverySide)
@@ -357,11 +476,18 @@ function reordered(inner: Size, units: readonly Unit[], most: number): readonly 
 }
 
 /** The parcel that takes the largest share of the volume (of the weight, where pieces have no size), and what is left. */
-function largestShare(units: readonly Unit[], presets: readonly PackagePreset[], room: Room): (Smallest & { readonly rest: readonly Unit[] }) | null {
-  let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number; place: number } | null = null
+function largestShare(
+  units: readonly Unit[],
+  presets: readonly PackagePreset[],
+  room: Room,
+): (Smallest & { readonly rest: readonly Unit[] }) | null {
+  let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number; place: number } | null =
+    null
   // The largest first: a box that cannot hold more than what was found needs no filling. Of equal shares the first preset counts.
   const besides = weightOf(units) + units.length
-  for (const place of [...presets.keys()].sort((a, b) => innerVolume(presets[b]!) - innerVolume(presets[a]!) || a - b)) {
+  for (const place of [...presets.keys()].sort(
+    (a, b) => innerVolume(presets[b]!) - innerVolume(presets[a]!) || a - b,
+  )) {
     const preset = presets[place]!
     if (!isLeft(preset, room) || (best && innerVolume(preset) * usableShare + besides < best.share)) continue
     for (const sequence of sequences.slice(0, 2)) {
@@ -369,7 +495,8 @@ function largestShare(units: readonly Unit[], presets: readonly PackagePreset[],
       const taken = takeWithin(preset, sorted, room)
       let share = 0
       for (let i = 0; i < sorted.length; i++) if (taken[i] === 1) share += sorted[i]!.volume + sorted[i]!.weight + 1
-      if (share > (best?.share ?? 0) || (best && share === best.share && share > 0 && place < best.place)) best = { preset, units: sorted, taken, share, place }
+      if (share > (best?.share ?? 0) || (best && share === best.share && share > 0 && place < best.place))
+        best = { preset, units: sorted, taken, share, place }
     }
   }
   if (!best) return null
@@ -377,7 +504,13 @@ function largestShare(units: readonly Unit[], presets: readonly PackagePreset[],
   const inside = best.units.filter((_, i) => taken[i] === 1)
   const rest = best.units.filter((_, i) => taken[i] === 0)
   const smallest = smallestFor(inside, presets, room)
-  return smallest ? { ...smallest, rest } : { preset, parcel: parcelOf(preset.id, preset.outer, weightOf(inside) + preset.tare, contentsOf(best.units, taken, 1)), rest }
+  return smallest
+    ? { ...smallest, rest }
+    : {
+        preset,
+        parcel: parcelOf(preset.id, preset.outer, weightOf(inside) + preset.tare, contentsOf(best.units, taken, 1)),
+        rest,
+      }
 }
 
 /** Fills one box with as much as its air, its pieces and its weight allow; the first piece may fill it wholly. */
@@ -418,13 +551,27 @@ function admits(box: Size, needed: Size): boolean {
  * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no larger one is used.
  * Each way once, at most `most` parcels; the way of `pack` is not among them.
  */
-export function packSmaller(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes, first: readonly Parcel[], most = 4): (readonly Parcel[])[] {
-  if (wishes.preset !== null || wishes.dimensions || first.reduce((pieces, parcel) => pieces + parcel.contents.reduce((sum, { quantity }) => sum + quantity, 0), 0) < 2) return []
+export function packSmaller(
+  items: readonly Item[],
+  presets: readonly PackagePreset[],
+  wishes: PackingWishes,
+  first: readonly Parcel[],
+  most = 4,
+): (readonly Parcel[])[] {
+  if (
+    wishes.preset !== null ||
+    wishes.dimensions ||
+    first.reduce((pieces, parcel) => pieces + parcel.contents.reduce((sum, { quantity }) => sum + quantity, 0), 0) < 2
+  )
+    return []
   const seen = new Set([waysKey(first)])
   const found: (readonly Parcel[])[] = []
   const sizes = [...new Set(presets.map((preset) => Math.max(...preset.outer)))].sort((a, b) => b - a)
   for (const longestSide of sizes) {
-    const packed = pack(items, presets, { ...wishes, limits: { ...wishes.limits, longestSide: Math.min(longestSide, wishes.limits?.longestSide ?? Infinity) } })
+    const packed = pack(items, presets, {
+      ...wishes,
+      limits: { ...wishes.limits, longestSide: Math.min(longestSide, wishes.limits?.longestSide ?? Infinity) },
+    })
     if (!packed.ok || packed.parcels.length > most || seen.has(waysKey(packed.parcels))) continue
     seen.add(waysKey(packed.parcels))
     found.push(packed.parcels)
@@ -432,18 +579,29 @@ export function packSmaller(items: readonly Item[], presets: readonly PackagePre
   return found
 }
 
-const waysKey = (parcels: readonly Parcel[]): string => parcels.map((parcel) => `${parcel.preset} ${parcel.weight}`).sort().join('\n')
+const waysKey = (parcels: readonly Parcel[]): string =>
+  parcels
+    .map((parcel) => `${parcel.preset} ${parcel.weight}`)
+    .sort()
+    .join('\n')
 
 /** Where each piece stands in a parcel, for a picture of it; null when it was not packed piece by piece (own size, own box, or a preset that somebody named). */
-export function layOut(items: readonly Item[], parcel: Parcel, presets: readonly PackagePreset[]): readonly Placement[] | null {
+export function layOut(
+  items: readonly Item[],
+  parcel: Parcel,
+  presets: readonly PackagePreset[],
+): readonly Placement[] | null {
   const preset = presets.find((candidate) => candidate.id === parcel.preset)
   if (!preset) return null
-  const units = parcel.contents.flatMap(({ item, quantity }) => (items[item] ? unitsOf(items[item], item, quantity) : []))
+  const units = parcel.contents.flatMap(({ item, quantity }) =>
+    items[item] ? unitsOf(items[item], item, quantity) : [],
+  )
   for (const sequence of sequences) {
     const sorted = [...units].sort(sequence)
     for (const tight of [false, true]) {
       const placed: Placement[] = []
-      if (fillBox(preset.inner, sorted, Infinity, new Uint8Array(sorted.length), { placed, tight }) === sorted.length) return placed
+      if (fillBox(preset.inner, sorted, Infinity, new Uint8Array(sorted.length), { placed, tight }) === sorted.length)
+        return placed
     }
   }
   return reordered(preset.inner, units, Infinity)

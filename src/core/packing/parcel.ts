@@ -43,7 +43,15 @@ export interface Parcel {
 /** A parcel of an outer size, with goods and all in grams. */
 export function parcelOf(preset: string, outer: Size, weight: number, contents: readonly Content[]): Parcel {
   const [a, b, c] = longestFirst(outer)
-  return { preset, size: [millimetres(a), millimetres(b), millimetres(c)], weight: grams(Math.max(0, weight)), longestSide: millimetres(a), girth: millimetres(a + 2 * (b + c)), volume: a * b * c, contents }
+  return {
+    preset,
+    size: [millimetres(a), millimetres(b), millimetres(c)],
+    weight: grams(Math.max(0, weight)),
+    longestSide: millimetres(a),
+    girth: millimetres(a + 2 * (b + c)),
+    volume: a * b * c,
+    contents,
+  }
 }
 
 export function longestFirst([a, b, c]: Size): [number, number, number] {

@@ -18,7 +18,15 @@ export function unitsOf(item: Item, index: number, quantity = item.quantity, ran
   const size = sizeOf(item)
   const upright = isHandled(item, 'this side up')
   const bare = isHandled(item, 'fragile') || isHandled(item, 'not stackable')
-  const unit: Unit = { item: index, rank, size: upright ? size : longestFirst(size), volume: size[0] * size[1] * size[2], weight: item.unitWeight ?? 0, upright, fragile: bare }
+  const unit: Unit = {
+    item: index,
+    rank,
+    size: upright ? size : longestFirst(size),
+    volume: size[0] * size[1] * size[2],
+    weight: item.unitWeight ?? 0,
+    upright,
+    fragile: bare,
+  }
   return new Array<Unit>(quantity).fill(unit)
 }
 
@@ -26,14 +34,30 @@ export function unitsOf(item: Item, index: number, quantity = item.quantity, ran
 export function apartKey(item: Item, apart: readonly string[]): string {
   if (apart.length === 0) return ''
   const tags = item.tags.map(foldText)
-  return apart.map(foldText).filter((tag) => tags.includes(tag)).join('\n')
+  return apart
+    .map(foldText)
+    .filter((tag) => tags.includes(tag))
+    .join('\n')
 }
 
 /** The places of order lines, so that the same lines in another order are packed the same. */
 export function ranksOf(items: readonly Item[]): readonly number[] {
-  const keys = items.map((item) => [String(1e12 - item.quantity * (item.size ? item.size[0] * item.size[1] * item.size[2] : 0)).padStart(16, '0'), item.sku, item.size?.join(' '), item.unitWeight, item.tags.join('\n'), item.handling?.join('\n')].join('\t'))
+  const keys = items.map((item) =>
+    [
+      String(1e12 - item.quantity * (item.size ? item.size[0] * item.size[1] * item.size[2] : 0)).padStart(16, '0'),
+      item.sku,
+      item.size?.join(' '),
+      item.unitWeight,
+      item.tags.join('\n'),
+      item.handling?.join('\n'),
+    ].join('\t'),
+  )
   const ranks = new Array<number>(items.length)
-  ;[...keys.keys()].sort((a, b) => (keys[a]! < keys[b]! ? -1 : keys[a]! > keys[b]! ? 1 : a - b)).forEach((index, rank) => { ranks[index] = rank })
+  ;[...keys.keys()]
+    .sort((a, b) => (keys[a]! < keys[b]! ? -1 : keys[a]! > keys[b]! ? 1 : a - b))
+    .forEach((index, rank) => {
+      ranks[index] = rank
+    })
   return ranks
 }
 
@@ -42,7 +66,12 @@ export function ranksOf(items: readonly Item[]): readonly number[] {
  * box, with nothing else), and items that carry a different choice of the tags that are kept apart. Goods in their own box
  * are not among them.
  */
-export function groupsOf(items: readonly Item[], apart: readonly string[], quantities: readonly number[], ranks: readonly number[]): Group[] {
+export function groupsOf(
+  items: readonly Item[],
+  apart: readonly string[],
+  quantities: readonly number[],
+  ranks: readonly number[],
+): Group[] {
   const groups = new Map<string, Unit[]>()
   for (const index of [...items.keys()].sort((a, b) => ranks[a]! - ranks[b]!)) {
     const item = items[index]!
@@ -59,7 +88,8 @@ export function groupsOf(items: readonly Item[], apart: readonly string[], quant
 /** What stands in a parcel, by order line. */
 export function contentsOf(units: readonly Unit[], chosen: Uint8Array, mark: number): Content[] {
   const counts = new Map<number, number>()
-  for (let i = 0; i < units.length; i++) if (chosen[i] === mark) counts.set(units[i]!.item, (counts.get(units[i]!.item) ?? 0) + 1)
+  for (let i = 0; i < units.length; i++)
+    if (chosen[i] === mark) counts.set(units[i]!.item, (counts.get(units[i]!.item) ?? 0) + 1)
   return [...counts].map(([item, quantity]) => ({ item, quantity })).sort((a, b) => a.item - b.item)
 }
 
@@ -71,5 +101,6 @@ const longest = (unit: Unit): number => Math.max(unit.size[0], unit.size[1], uni
 export const sequences: readonly Sequence[] = [
   (a, b) => fragileLast(a, b) || b.volume - a.volume || a.rank - b.rank,
   (a, b) => fragileLast(a, b) || longest(b) - longest(a) || b.volume - a.volume || a.rank - b.rank,
-  (a, b) => fragileLast(a, b) || b.size[0] * b.size[1] - a.size[0] * a.size[1] || b.volume - a.volume || a.rank - b.rank,
+  (a, b) =>
+    fragileLast(a, b) || b.size[0] * b.size[1] - a.size[0] * a.size[1] || b.volume - a.volume || a.rank - b.rank,
 ]

@@ -13,7 +13,11 @@ export function barWidths(text: string, symbology: Symbology): readonly number[]
   // Printable ASCII only: anything else would be encoded as bytes that no scanner hands on as text.
   if (!/^[\x20-\x7e]+$/.test(text)) return null
   try {
-    const [symbol] = bwipjs.raw(symbology === 'gs1-128' ? { bcid: 'gs1-128', text: `(${text.slice(0, 2)})${text.slice(2)}` } : { bcid: 'code128', text })
+    const [symbol] = bwipjs.raw(
+      symbology === 'gs1-128'
+        ? { bcid: 'gs1-128', text: `(${text.slice(0, 2)})${text.slice(2)}` }
+        : { bcid: 'code128', text },
+    )
     return symbol && 'sbs' in symbol ? [...(symbol.sbs as readonly number[])] : null
   } catch {
     return null

@@ -33,7 +33,8 @@ const height = 150
 const margin = 5
 const inner = width - 2 * margin
 const kilograms = (grams: number): string => (grams / 1000).toFixed(3)
-const certificate = 'I, the undersigned, whose name and address are given on the item, certify that the particulars given in this declaration are correct and that this item does not contain any dangerous article or articles prohibited by legislation or by postal or customs regulations.'
+const certificate =
+  'I, the undersigned, whose name and address are given on the item, certify that the particulars given in this declaration are correct and that this item does not contain any dangerous article or articles prohibited by legislation or by postal or customs regulations.'
 
 /** The pages of a declaration: one CN 22, or as many of CN 23 as the goods need. Field names as in the public forms of the UPU Convention. */
 export function declarationPages(declaration: Declaration, form: 'CN 22' | 'CN 23'): Page[] {
@@ -53,17 +54,29 @@ export function declarationPages(declaration: Declaration, form: 'CN 22' | 'CN 2
 /** Sums of a declaration; goods in several currencies are not added up: null. */
 export function declaredValue(items: readonly DeclaredItem[]): Money | null {
   const [first] = items
-  return first && items.every(({ value }) => value.currency === first.value.currency) ? money(items.reduce((sum, { value }) => sum + value.minor, 0), first.value.currency) : null
+  return first && items.every(({ value }) => value.currency === first.value.currency)
+    ? money(
+        items.reduce((sum, { value }) => sum + value.minor, 0),
+        first.value.currency,
+      )
+    : null
 }
 
-const columns = [[0, 44, 'Quantity and detailed description of contents'], [45, 15, 'Net weight (kg)'], [61, 29, 'Value and currency']] as const
+const columns = [
+  [0, 44, 'Quantity and detailed description of contents'],
+  [45, 15, 'Net weight (kg)'],
+  [61, 29, 'Value and currency'],
+] as const
 const goodsEnd = 100
 
 class Sheet {
   private readonly marks: Mark[] = []
   private y = 0
 
-  constructor(private readonly declaration: Declaration, private readonly form: 'CN 22' | 'CN 23') {
+  constructor(
+    private readonly declaration: Declaration,
+    private readonly form: 'CN 22' | 'CN 23',
+  ) {
     this.text(0, 5, 'CUSTOMS DECLARATION', 11, inner, { bold: true })
     this.text(0, 5, form, 12, inner, { bold: true, align: 'right' })
     this.text(0, 10.5, `May be opened officially · ${declaration.number}`, 7, inner)
@@ -85,7 +98,13 @@ class Sheet {
     lines.forEach((line, i) => this.text(0, this.y + i * 3.2, line, 7, 44))
     this.text(45, this.y, kilograms(item.netWeight), 7, 15)
     this.text(61, this.y, formatMoney(item.value), 7, 29)
-    this.text(0, this.y + lines.length * 3.2, `HS tariff number ${item.hsCode || 'missing'} · origin of goods ${item.origin || 'missing'}`, 6, 70)
+    this.text(
+      0,
+      this.y + lines.length * 3.2,
+      `HS tariff number ${item.hsCode || 'missing'} · origin of goods ${item.origin || 'missing'}`,
+      6,
+      70,
+    )
     this.y += this.tall(item)
     this.line(this.y - 0.8, 0.1)
   }
@@ -98,7 +117,13 @@ class Sheet {
     this.text(25, goodsEnd + 3.2, kilograms(grossWeight), 8, 19, { bold: true })
     this.text(45, goodsEnd + 3.5, 'Total value', 6, 15)
     this.text(61, goodsEnd + 3.2, total ? formatMoney(total) : 'see lines', 8, 29, { bold: true })
-    this.text(0, goodsEnd + 8, this.form === 'CN 23' ? `Postal charges ${formatMoney(shippingPaid)} · ${incoterm}` : incoterm, 6.5, inner)
+    this.text(
+      0,
+      goodsEnd + 8,
+      this.form === 'CN 23' ? `Postal charges ${formatMoney(shippingPaid)} · ${incoterm}` : incoterm,
+      6.5,
+      inner,
+    )
     wrapText(certificate, 92, 6).forEach((line, i) => this.text(0, goodsEnd + 13 + i * 2.9, line, 5.8, inner))
     this.text(0, 138, 'Date and sender’s signature', 6, inner)
     this.text(0, 141.5, `${shippedOn}   ${sender}`, 8, inner, { bold: true })
@@ -109,7 +134,10 @@ class Sheet {
   }
 
   private parties({ from, to, reference }: Declaration): void {
-    for (const [name, lines, x] of [['From', from, 0], ['To', to, 46]] as const) {
+    for (const [name, lines, x] of [
+      ['From', from, 0],
+      ['To', to, 46],
+    ] as const) {
       this.text(x, this.y, name, 6, 44)
       lines.slice(0, 6).forEach((line, i) => this.text(x, this.y + 2.8 + i * 3, line, 6.8, 43))
     }
@@ -124,7 +152,14 @@ class Sheet {
   private tall(item: DeclaredItem): number {
     return this.worded(item).length * 3.2 + 4.2
   }
-  private text(x: number, y: number, text: string, size: number, room: number, more: Partial<Extract<Mark, { kind: 'text' }>> = {}): void {
+  private text(
+    x: number,
+    y: number,
+    text: string,
+    size: number,
+    room: number,
+    more: Partial<Extract<Mark, { kind: 'text' }>> = {},
+  ): void {
     this.marks.push({ kind: 'text', x: margin + x, y, text, size, width: room, ...more })
   }
   private line(y: number, weight = 0.3): void {
@@ -145,11 +180,28 @@ export function invoicePages(declaration: Declaration): Page[] {
 
 function invoicePage(declaration: Declaration, items: readonly DeclaredItem[], number: number, last: boolean): Page {
   const marks: Mark[] = []
-  const text = (x: number, y: number, value: string, size: number, room: number, more: Partial<Extract<Mark, { kind: 'text' }>> = {}): void => void marks.push({ kind: 'text', x: margin + x, y, text: value, size, width: room, ...more })
-  const line = (y: number): void => void marks.push({ kind: 'line', x1: margin, y1: y, x2: width - margin, y2: y, weight: 0.2 })
+  const text = (
+    x: number,
+    y: number,
+    value: string,
+    size: number,
+    room: number,
+    more: Partial<Extract<Mark, { kind: 'text' }>> = {},
+  ): void => void marks.push({ kind: 'text', x: margin + x, y, text: value, size, width: room, ...more })
+  const line = (y: number): void =>
+    void marks.push({ kind: 'line', x1: margin, y1: y, x2: width - margin, y2: y, weight: 0.2 })
   text(0, 5, 'Commercial invoice', 12, inner, { bold: true })
-  text(0, 11, `${declaration.reference} · ${declaration.shippedOn} · parcel ${declaration.number}${number > 1 ? ` · page ${number}` : ''}`, 7, inner)
-  for (const [name, lines, x] of [['Seller', declaration.from, 0], ['Buyer and consignee', declaration.to, 46]] as const) {
+  text(
+    0,
+    11,
+    `${declaration.reference} · ${declaration.shippedOn} · parcel ${declaration.number}${number > 1 ? ` · page ${number}` : ''}`,
+    7,
+    inner,
+  )
+  for (const [name, lines, x] of [
+    ['Seller', declaration.from, 0],
+    ['Buyer and consignee', declaration.to, 46],
+  ] as const) {
     text(x, 16, name, 6, 44)
     lines.slice(0, 6).forEach((value, i) => text(x, 19 + i * 3, value, 6.8, 43))
   }
@@ -159,7 +211,13 @@ function invoicePage(declaration: Declaration, items: readonly DeclaredItem[], n
   for (const item of items) {
     text(0, y, `${item.quantity} × ${item.description}`, 7, 60)
     text(61, y, formatMoney(item.value), 7, 29, { align: 'right' })
-    text(0, y + 3.4, `HS ${item.hsCode || 'missing'} · origin ${item.origin || 'missing'} · net ${kilograms(item.netWeight)} kg`, 6, 60)
+    text(
+      0,
+      y + 3.4,
+      `HS ${item.hsCode || 'missing'} · origin ${item.origin || 'missing'} · net ${kilograms(item.netWeight)} kg`,
+      6,
+      60,
+    )
     y += 8
     line(y - 1)
   }

@@ -8,10 +8,37 @@ export interface Page {
 }
 
 export type Mark =
-  | { readonly kind: 'text'; readonly x: number; readonly y: number; readonly text: string; readonly size: number; readonly bold?: boolean; readonly mono?: boolean; readonly align?: 'left' | 'right' | 'center'; readonly width: number; readonly inverse?: boolean }
-  | { readonly kind: 'line'; readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number; readonly weight: number }
+  | {
+      readonly kind: 'text'
+      readonly x: number
+      readonly y: number
+      readonly text: string
+      readonly size: number
+      readonly bold?: boolean
+      readonly mono?: boolean
+      readonly align?: 'left' | 'right' | 'center'
+      readonly width: number
+      readonly inverse?: boolean
+    }
+  | {
+      readonly kind: 'line'
+      readonly x1: number
+      readonly y1: number
+      readonly x2: number
+      readonly y2: number
+      readonly weight: number
+    }
   | { readonly kind: 'block'; readonly x: number; readonly y: number; readonly width: number; readonly height: number }
-  | { readonly kind: 'bars'; readonly x: number; readonly y: number; readonly height: number; readonly module: number; readonly widths: readonly number[]; readonly text?: string; readonly symbology?: 'code128' | 'gs1-128' }
+  | {
+      readonly kind: 'bars'
+      readonly x: number
+      readonly y: number
+      readonly height: number
+      readonly module: number
+      readonly widths: readonly number[]
+      readonly text?: string
+      readonly symbology?: 'code128' | 'gs1-128'
+    }
 
 export type TextMark = Extract<Mark, { kind: 'text' }>
 
@@ -29,6 +56,7 @@ export function wrapText(text: string, most: number, lines: number): string[] {
     out.push(rest.slice(0, at).trim())
     rest = rest.slice(at).trim()
   }
-  if (rest.length > 0 && out.length > 0) out[out.length - 1] = `${out[out.length - 1]!.slice(0, Math.max(1, most - 1))}…`
+  if (rest.length > 0 && out.length > 0)
+    out[out.length - 1] = `${out[out.length - 1]!.slice(0, Math.max(1, most - 1))}…`
   return out
 }

@@ -36,9 +36,15 @@ const inner = width - 2 * margin
  */
 export function layoutLabel(content: LabelContent): Page {
   const marks: Mark[] = []
-  const text = (x: number, y: number, value: string, size: number, more: Partial<Extract<Mark, { kind: 'text' }>> = {}): void =>
-    void marks.push({ kind: 'text', x, y, text: value, size, width: inner - (x - margin), ...more })
-  const line = (y: number): void => void marks.push({ kind: 'line', x1: margin, y1: y, x2: width - margin, y2: y, weight: 0.3 })
+  const text = (
+    x: number,
+    y: number,
+    value: string,
+    size: number,
+    more: Partial<Extract<Mark, { kind: 'text' }>> = {},
+  ): void => void marks.push({ kind: 'text', x, y, text: value, size, width: inner - (x - margin), ...more })
+  const line = (y: number): void =>
+    void marks.push({ kind: 'line', x1: margin, y1: y, x2: width - margin, y2: y, weight: 0.3 })
 
   text(margin, 5, content.carrierName, 12, { bold: true, width: 52 })
   text(margin + 52, 5.5, content.routing, 11, { bold: true, align: 'right', width: inner - 52 })
@@ -46,15 +52,27 @@ export function layoutLabel(content: LabelContent): Page {
   text(margin + 2, 13.6, content.serviceName, 13, { bold: true, inverse: true, width: inner - 4 })
 
   text(margin, 23, 'From', 6.5)
-  fitLines(content.from.lines, 40, 6).forEach((value, i) => text(margin + 12, 23 + i * 3.1, value, 7, { width: inner - 12 }))
+  fitLines(content.from.lines, 40, 6).forEach((value, i) =>
+    text(margin + 12, 23 + i * 3.1, value, 7, { width: inner - 12 }),
+  )
   line(42.5)
   text(margin, 44.5, 'To', 6.5)
   const to = fitLines(content.to.lines, 34, 8)
   const size = to.length > 6 ? 9.5 : 11
-  to.forEach((value, i) => text(margin + 12, 44.5 + i * (size * 0.45), value, size, { bold: i === 0 || i === to.length - 1, width: inner - 12 }))
+  to.forEach((value, i) =>
+    text(margin + 12, 44.5 + i * (size * 0.45), value, size, {
+      bold: i === 0 || i === to.length - 1,
+      width: inner - 12,
+    }),
+  )
   line(81.5)
 
-  const cells: readonly (readonly [string, string])[] = [['Reference', content.reference], ['Weight', content.weightText], ['Date', content.shippedOn], ['Parcel', content.parcelText]]
+  const cells: readonly (readonly [string, string])[] = [
+    ['Reference', content.reference],
+    ['Weight', content.weightText],
+    ['Date', content.shippedOn],
+    ['Parcel', content.parcelText],
+  ]
   const columns = [margin, margin + 38, margin + 56, margin + 74]
   cells.forEach(([name, value], i) => {
     const room = (columns[i + 1] ?? width - margin) - columns[i]! - 1
@@ -69,7 +87,16 @@ export function layoutLabel(content: LabelContent): Page {
   const module = bars && moduleFor([...bars, 20], width - 4)
   if (bars && module) {
     const long = bars.reduce((sum, bar) => sum + bar, 0) * module
-    marks.push({ kind: 'bars', x: Math.round((width - long) / 2 / dot203) * dot203, y: 101, height: 34, module, widths: bars, text: content.trackingNumber, symbology: content.symbology })
+    marks.push({
+      kind: 'bars',
+      x: Math.round((width - long) / 2 / dot203) * dot203,
+      y: 101,
+      height: 34,
+      module,
+      widths: bars,
+      text: content.trackingNumber,
+      symbology: content.symbology,
+    })
   }
   if (content.reprint) text(margin, 144, content.reprint, 7, { bold: true, align: 'center', width: inner })
   text(margin, 138, spaced(content.trackingNumber), 11, { mono: true, bold: true, align: 'center', width: inner })

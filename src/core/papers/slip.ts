@@ -24,7 +24,18 @@ export interface SlipContent {
   readonly inserts: readonly string[]
 }
 
-export const blockKinds = ['heading', 'order', 'address', 'items', 'text', 'gift', 'offer', 'returns', 'barcode', 'rule'] as const
+export const blockKinds = [
+  'heading',
+  'order',
+  'address',
+  'items',
+  'text',
+  'gift',
+  'offer',
+  'returns',
+  'barcode',
+  'rule',
+] as const
 export type BlockKind = (typeof blockKinds)[number]
 
 /** One part of a slip, from the top down. Texts have placeholders in double braces. */
@@ -53,7 +64,15 @@ export interface SlipTemplate {
 export const plainTemplate: SlipTemplate = { id: '', name: '', heading: '{{ order.channel }}', closing: '' }
 
 /** The blocks of a template; one that has none yet is built of its heading and its closing. */
-export const blocksOf = (template: SlipTemplate): readonly SlipBlock[] => template.blocks ?? [{ kind: 'heading', text: template.heading }, { kind: 'order' }, { kind: 'address' }, { kind: 'rule' }, { kind: 'items' }, { kind: 'text', text: template.closing }]
+export const blocksOf = (template: SlipTemplate): readonly SlipBlock[] =>
+  template.blocks ?? [
+    { kind: 'heading', text: template.heading },
+    { kind: 'order' },
+    { kind: 'address' },
+    { kind: 'rule' },
+    { kind: 'items' },
+    { kind: 'text', text: template.closing },
+  ]
 
 const width = 100
 const height = 150
@@ -78,7 +97,10 @@ class Paper {
   private marks: Mark[] = []
   private y = margin
 
-  constructor(private readonly content: SlipContent, readonly budget: Budget) {
+  constructor(
+    private readonly content: SlipContent,
+    readonly budget: Budget,
+  ) {
     this.note()
   }
 
@@ -88,13 +110,23 @@ class Paper {
 
   put(block: SlipBlock, content: SlipContent): void {
     switch (block.kind) {
-      case 'heading': return this.lines(this.filled(block), { size: 13, bold: true, most: 34, lines: 2 }, 1.5)
-      case 'order': return this.order(content)
-      case 'address': return this.lines(content.toLines.slice(0, 7).join('\n'), { size: 8, most: 60, lines: 8 }, 2)
-      case 'rule': return this.rule(0.3)
-      case 'items': return this.items(content, block.bars ?? false)
-      case 'text': case 'gift': case 'offer': case 'returns': return this.words(block)
-      case 'barcode': return this.bars(content.orderNumber)
+      case 'heading':
+        return this.lines(this.filled(block), { size: 13, bold: true, most: 34, lines: 2 }, 1.5)
+      case 'order':
+        return this.order(content)
+      case 'address':
+        return this.lines(content.toLines.slice(0, 7).join('\n'), { size: 8, most: 60, lines: 8 }, 2)
+      case 'rule':
+        return this.rule(0.3)
+      case 'items':
+        return this.items(content, block.bars ?? false)
+      case 'text':
+      case 'gift':
+      case 'offer':
+      case 'returns':
+        return this.words(block)
+      case 'barcode':
+        return this.bars(content.orderNumber)
     }
   }
 
@@ -113,7 +145,11 @@ class Paper {
 
   private order({ orderNumber, channelName, placedOn, parcelText }: SlipContent): void {
     this.lines(`Order ${orderNumber}`, { size: 9, bold: true, most: 50, lines: 1 }, 0)
-    this.lines([parcelText, channelName, `placed ${placedOn}`].filter(Boolean).join(' · '), { size: 7.5, most: 66, lines: 2 }, 1.5)
+    this.lines(
+      [parcelText, channelName, `placed ${placedOn}`].filter(Boolean).join(' · '),
+      { size: 7.5, most: 66, lines: 2 },
+      1.5,
+    )
   }
 
   private items({ items, inserts }: SlipContent, bars: boolean): void {
@@ -139,12 +175,20 @@ class Paper {
   private symbol(text: string, x: number, room: number, tall: number): void {
     const widths = barWidths(text, 'code128')
     const module = widths && moduleFor([...widths, 20], room)
-    if (widths && module) this.marks.push({ kind: 'bars', x, y: this.y, height: tall, module, widths, text, symbology: 'code128' })
+    if (widths && module)
+      this.marks.push({ kind: 'bars', x, y: this.y, height: tall, module, widths, text, symbology: 'code128' })
   }
 
-  private lines(text: string, { size, bold = false, most, lines }: { size: number; bold?: boolean; most: number; lines: number }, after: number): void {
+  private lines(
+    text: string,
+    { size, bold = false, most, lines }: { size: number; bold?: boolean; most: number; lines: number },
+    after: number,
+  ): void {
     const tall = (size * 25.4 * 1.28) / 72
-    for (const line of text.split('\n').flatMap((part) => (part.trim() === '' ? [''] : wrapText(part.trim(), most, lines))).slice(0, 200)) {
+    for (const line of text
+      .split('\n')
+      .flatMap((part) => (part.trim() === '' ? [''] : wrapText(part.trim(), most, lines)))
+      .slice(0, 200)) {
       this.room(tall)
       if (line !== '') this.text(margin, line, size, { bold })
       this.y += tall
@@ -174,6 +218,16 @@ class Paper {
   }
 
   private note(): void {
-    if (this.content.reprint) this.marks.push({ kind: 'text', x: margin, y: height - 6, text: this.content.reprint, size: 6.5, bold: true, align: 'center', width: inner })
+    if (this.content.reprint)
+      this.marks.push({
+        kind: 'text',
+        x: margin,
+        y: height - 6,
+        text: this.content.reprint,
+        size: 6.5,
+        bold: true,
+        align: 'center',
+        width: inner,
+      })
   }
 }

@@ -15,8 +15,10 @@ export function pageToZpl(page: Page, dpi: PrinterDpi): string {
 
 function fieldOf(mark: Mark, dots: (mm: number) => number, dpi: PrinterDpi): string {
   switch (mark.kind) {
-    case 'text': return textField(mark, dots)
-    case 'block': return `^FO${dots(mark.x)},${dots(mark.y)}^GB${dots(mark.width)},${dots(mark.height)},${Math.min(dots(mark.width), dots(mark.height))}^FS`
+    case 'text':
+      return textField(mark, dots)
+    case 'block':
+      return `^FO${dots(mark.x)},${dots(mark.y)}^GB${dots(mark.width)},${dots(mark.height)},${Math.min(dots(mark.width), dots(mark.height))}^FS`
     case 'line': {
       const [width, height] = [Math.abs(dots(mark.x2 - mark.x1)), Math.abs(dots(mark.y2 - mark.y1))]
       const thick = Math.max(1, dots(mark.weight))
@@ -43,4 +45,5 @@ function textField({ x, y, text, size, width, align, inverse }: TextMark, dots: 
 }
 
 /** Characters with a meaning of their own are written as hexadecimal behind `_`. */
-const escaped = (text: string): string => text.replace(/[_^~\\]/g, (c) => `_${c.charCodeAt(0).toString(16).toUpperCase()}`)
+const escaped = (text: string): string =>
+  text.replace(/[_^~\\]/g, (c) => `_${c.charCodeAt(0).toString(16).toUpperCase()}`)

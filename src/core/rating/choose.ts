@@ -22,17 +22,32 @@ export interface Choice {
 export function chooseQuote(quotes: readonly Quote[], picks: readonly Pick[], promisedBy: string): Choice | null {
   for (const pick of picks) {
     const quote = chooseBy(quotes, pick, promisedBy)
-    if (quote) return { quote, pick, runnerUp: best(quotes.filter((other) => other !== quote), cheaper) }
+    if (quote)
+      return {
+        quote,
+        pick,
+        runnerUp: best(
+          quotes.filter((other) => other !== quote),
+          cheaper,
+        ),
+      }
   }
   return null
 }
 
 function chooseBy(quotes: readonly Quote[], pick: Pick, promisedBy: string): Quote | null {
   switch (pick.by) {
-    case 'service': return quotes.find((quote) => quote.service === pick.service) ?? null
-    case 'cheapest': return best(quotes, cheaper)
-    case 'fastest': return best(quotes, faster)
-    case 'cheapest by promise': return best(quotes.filter((quote) => promisedBy === '' || quote.arrivesOn <= promisedBy), cheaper)
+    case 'service':
+      return quotes.find((quote) => quote.service === pick.service) ?? null
+    case 'cheapest':
+      return best(quotes, cheaper)
+    case 'fastest':
+      return best(quotes, faster)
+    case 'cheapest by promise':
+      return best(
+        quotes.filter((quote) => promisedBy === '' || quote.arrivesOn <= promisedBy),
+        cheaper,
+      )
   }
 }
 

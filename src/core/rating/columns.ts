@@ -8,7 +8,12 @@ import type { Location, Offer } from './tariff'
 export interface ShipmentColumns {
   readonly count: number
   readonly locations: readonly Location[]
-  readonly places: readonly { readonly country: string; readonly postcode: string; readonly postOfficeBox: boolean; readonly residential: boolean }[]
+  readonly places: readonly {
+    readonly country: string
+    readonly postcode: string
+    readonly postOfficeBox: boolean
+    readonly residential: boolean
+  }[]
   readonly goods: readonly (readonly string[])[]
   readonly needs: readonly (readonly Offer[])[]
   readonly location: Uint8Array
@@ -38,13 +43,39 @@ type Writable<T> = { -readonly [K in keyof T]: T[K] }
  * Costs and arrival days of every service for every shipment, row by row (`shipment × lanes + lane`), by the same checks
  * and prices as `quoteAll`; the inner loop allocates nothing. `noQuote` where a service does not take it.
  */
-export function quoteColumns(book: RateBook, columns: ShipmentColumns, cost = new Int32Array(columns.count * book.lanes.length), arrives = new Int32Array(columns.count * book.lanes.length)): { readonly cost: Int32Array; readonly arrives: Int32Array } {
+export function quoteColumns(
+  book: RateBook,
+  columns: ShipmentColumns,
+  cost = new Int32Array(columns.count * book.lanes.length),
+  arrives = new Int32Array(columns.count * book.lanes.length),
+): { readonly cost: Int32Array; readonly arrives: Int32Array } {
   const { lanes } = book
-  const ends = columns.locations.map((from) => lanes.map((lane) => columns.places.map((place) => endFor(lane, from, place.country, place.postcode))))
+  const ends = columns.locations.map((from) =>
+    lanes.map((lane) => columns.places.map((place) => endFor(lane, from, place.country, place.postcode))),
+  )
   const keys = columns.places.map(({ postcode }) => postcodeKey(postcode))
   const out = new Float64Array(costSize)
   const pools: Writable<Parcel>[][] = []
-  const asked: Writable<Asked> = { country: '', postcode: '', place: '', postOfficeBox: false, residential: false, notStackable: false, dangerousGoods: [], signature: false, dutiesPaid: false, insured: 0, toCollect: 0, location: '', from: '', needs: [], within: Infinity, demandedBy: Infinity, ready: { day: 0, minuteOfDay: 0 }, parcels: [] }
+  const asked: Writable<Asked> = {
+    country: '',
+    postcode: '',
+    place: '',
+    postOfficeBox: false,
+    residential: false,
+    notStackable: false,
+    dangerousGoods: [],
+    signature: false,
+    dutiesPaid: false,
+    insured: 0,
+    toCollect: 0,
+    location: '',
+    from: '',
+    needs: [],
+    within: Infinity,
+    demandedBy: Infinity,
+    ready: { day: 0, minuteOfDay: 0 },
+    parcels: [],
+  }
   const ready = asked.ready as Writable<Asked['ready']>
   for (let i = 0; i < columns.count; i++) {
     const from = columns.locations[columns.location[i]!]!
@@ -78,7 +109,19 @@ export function quoteColumns(book: RateBook, columns: ShipmentColumns, cost = ne
 function fillParcels(pools: Writable<Parcel>[][], columns: ShipmentColumns, shipment: number): readonly Parcel[] {
   const first = columns.firstParcel[shipment]!
   const count = columns.firstParcel[shipment + 1]! - first
-  const pool = (pools[count] ??= Array.from({ length: count }, () => ({ preset: '', size: [0, 0, 0], weight: 0, longestSide: 0, girth: 0, volume: 0, contents: [] }) as unknown as Writable<Parcel>))
+  const pool = (pools[count] ??= Array.from(
+    { length: count },
+    () =>
+      ({
+        preset: '',
+        size: [0, 0, 0],
+        weight: 0,
+        longestSide: 0,
+        girth: 0,
+        volume: 0,
+        contents: [],
+      }) as unknown as Writable<Parcel>,
+  ))
   for (let k = 0; k < count; k++) {
     const parcel = pool[k]!
     parcel.weight = columns.weight[first + k]! as Parcel['weight']

@@ -82,19 +82,49 @@ export interface Charge {
 const fewest = 20
 
 /** Makes services and tariffs ready for rating many shipments; build it once per world. */
-export function compileRates(services: readonly Service[], tariffs: readonly Tariff[], rates: Rates, holidays: Holidays = new Map(), punctuality: readonly Punctuality[] = []): RateBook {
-  return { lanes: services.map((service) => compileLane(service, tariffs.filter((tariff) => tariff.service === service.id), rates, punctuality)), holidays, home: rates.home }
+export function compileRates(
+  services: readonly Service[],
+  tariffs: readonly Tariff[],
+  rates: Rates,
+  holidays: Holidays = new Map(),
+  punctuality: readonly Punctuality[] = [],
+): RateBook {
+  return {
+    lanes: services.map((service) =>
+      compileLane(
+        service,
+        tariffs.filter((tariff) => tariff.service === service.id),
+        rates,
+        punctuality,
+      ),
+    ),
+    holidays,
+    home: rates.home,
+  }
 }
 
-function compileLane(service: Service, tariffs: readonly Tariff[], rates: Rates, punctuality: readonly Punctuality[]): Lane {
+function compileLane(
+  service: Service,
+  tariffs: readonly Tariff[],
+  rates: Rates,
+  punctuality: readonly Punctuality[],
+): Lane {
   const zones = [...new Set(service.zones.map(({ zone }) => zone))]
-  const known = new Map(punctuality.filter((entry) => entry.service === service.id && entry.shipments >= fewest).map((entry) => [entry.zone, Math.round((entry.onTime * 1000) / entry.shipments)]))
+  const known = new Map(
+    punctuality
+      .filter((entry) => entry.service === service.id && entry.shipments >= fewest)
+      .map((entry) => [entry.zone, Math.round((entry.onTime * 1000) / entry.shipments)]),
+  )
   return {
-    service, zones, routes: routesOf(service, zones),
-    collections: new Map(service.locations.map((location, index) => {
-      const own = service.collections?.find((collection) => collection.location === location) ?? service
-      return [location, { index, cutOff: minuteOf(own.cutOff) ?? 0, collects: own.collects }]
-    })),
+    service,
+    zones,
+    routes: routesOf(service, zones),
+    collections: new Map(
+      service.locations.map((location, index) => {
+        const own = service.collections?.find((collection) => collection.location === location) ?? service
+        return [location, { index, cutOff: minuteOf(own.cutOff) ?? 0, collects: own.collects }]
+      }),
+    ),
     plans: tariffs.map((tariff) => compilePlan(tariff, zones, rates)).sort((a, b) => a.from - b.from),
     onTime: Int16Array.from(zones, (zone) => known.get(zone) ?? -1),
   }
@@ -111,39 +141,58 @@ function routesOf(service: Service, zones: readonly string[]): Map<string, Map<s
     if (prefixes) for (const prefix of prefixes) route.special.push({ prefix: postcodeKey(prefix), ...end })
     else route.rest ??= end
   }
-  for (const ends of routes.values()) for (const route of ends.values()) route.special.sort((a, b) => b.prefix.length - a.prefix.length)
+  for (const ends of routes.values())
+    for (const route of ends.values()) route.special.sort((a, b) => b.prefix.length - a.prefix.length)
   return routes
 }
 
 function compilePlan(tariff: Tariff, zones: readonly string[], rates: Rates): Plan {
   return {
-    tariff, from: dayOf(tariff.from), until: tariff.until === null ? Infinity : dayOf(tariff.until),
-    conversion: conversionTo(rates, tariff.currency), hundred: 100 * 10 ** minorDigits(tariff.currency),
+    tariff,
+    from: dayOf(tariff.from),
+    until: tariff.until === null ? Infinity : dayOf(tariff.until),
+    conversion: conversionTo(rates, tariff.currency),
+    hundred: 100 * 10 ** minorDigits(tariff.currency),
     zones: zones.map((zone): PlanZone | null => {
       const price = tariff.zones[zone]
-      return price ? {
-        upTo: Int32Array.from(price.bands, (band) => band.upTo), price: Int32Array.from(price.bands, (band) => band.price), stepEvery: price.step?.every ?? 0, stepPrice: price.step?.price ?? 0, perShipment: price.perShipment ?? 0, minimum: price.minimum ?? 0,
-      } : null
+      return price
+        ? {
+            upTo: Int32Array.from(price.bands, (band) => band.upTo),
+            price: Int32Array.from(price.bands, (band) => band.price),
+            stepEvery: price.step?.every ?? 0,
+            stepPrice: price.step?.price ?? 0,
+            perShipment: price.perShipment ?? 0,
+            minimum: price.minimum ?? 0,
+          }
+        : null
     }),
-    charges: tariff.surcharges.map((surcharge): Charge => ({
-      kind: surchargeKinds.indexOf(surcharge.on) + 1, surcharge, from: surcharge.from ? dayOf(surcharge.from) : -Infinity, until: surcharge.until ? dayOf(surcharge.until) : Infinity,
-      zones: surcharge.zones ? Uint8Array.from(zones, (zone) => (surcharge.zones!.includes(zone) ? 1 : 0)) : null,
-      areas: surcharge.areas ? areasByCountry(surcharge.areas) : null,
-      ...monthly(surcharge),
-    })).sort((a, b) => a.kind - b.kind),
+    charges: tariff.surcharges
+      .map((surcharge): Charge => ({
+        kind: surchargeKinds.indexOf(surcharge.on) + 1,
+        surcharge,
+        from: surcharge.from ? dayOf(surcharge.from) : -Infinity,
+        until: surcharge.until ? dayOf(surcharge.until) : Infinity,
+        zones: surcharge.zones ? Uint8Array.from(zones, (zone) => (surcharge.zones!.includes(zone) ? 1 : 0)) : null,
+        areas: surcharge.areas ? areasByCountry(surcharge.areas) : null,
+        ...monthly(surcharge),
+      }))
+      .sort((a, b) => a.kind - b.kind),
   }
 }
 
 /** One country may be listed more than once. */
 function areasByCountry(areas: NonNullable<Surcharge['areas']>): Map<string, readonly string[]> {
   const found = new Map<string, readonly string[]>()
-  for (const { country, prefixes } of areas) found.set(country, [...(found.get(country) ?? []), ...prefixes.map(postcodeKey)])
+  for (const { country, prefixes } of areas)
+    found.set(country, [...(found.get(country) ?? []), ...prefixes.map(postcodeKey)])
   return found
 }
 
 /** Months without a figure take the last one before them; after the last listed month it goes on, and before the first `permille` holds. */
 function monthly({ months, permille }: Surcharge): Pick<Charge, 'firstMonth' | 'monthly'> {
-  const listed = Object.entries(months ?? {}).map(([text, value]) => [Number(text.slice(0, 4)) * 12 + Number(text.slice(5, 7)) - 1, value] as const).sort((a, b) => a[0] - b[0])
+  const listed = Object.entries(months ?? {})
+    .map(([text, value]) => [Number(text.slice(0, 4)) * 12 + Number(text.slice(5, 7)) - 1, value] as const)
+    .sort((a, b) => a[0] - b[0])
   const first = listed[0]
   if (!first) return { firstMonth: 0, monthly: null }
   const values = new Int16Array(listed[listed.length - 1]![0] - first[0] + 1)
@@ -166,6 +215,7 @@ export function endOf(lane: Lane, from: string, to: string, postcode: string): E
 
 /** The tariff of a day: of several, the one that began last. */
 export function planOn(lane: Lane, day: Day): Plan | null {
-  for (let i = lane.plans.length - 1; i >= 0; i--) if (day >= lane.plans[i]!.from && day <= lane.plans[i]!.until) return lane.plans[i]!
+  for (let i = lane.plans.length - 1; i >= 0; i--)
+    if (day >= lane.plans[i]!.from && day <= lane.plans[i]!.until) return lane.plans[i]!
   return null
 }

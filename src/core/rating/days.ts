@@ -12,15 +12,24 @@ export const neverLeaves = -1
  * ready (see `leavesAfter`, `arrivesAfter`). Answers are kept with the route, as most shipments of a day ask the same.
  * `neverLeaves` when the service has no collection or no delivery days.
  */
-export function daysOf(book: RateBook, lane: Lane, location: string, from: string, to: string, end: End, ready: LocalTime): number {
+export function daysOf(
+  book: RateBook,
+  lane: Lane,
+  location: string,
+  from: string,
+  to: string,
+  end: End,
+  ready: LocalTime,
+): number {
   const collection = lane.collections.get(location)!
   const days = lane.routes.get(from)!.get(to)!.days
   const late = ready.minuteOfDay >= collection.cutOff ? 1 : 0
-  const key = (((ready.day * 2 + late) * 64 + end.transit) * 64) + collection.index
+  const key = ((ready.day * 2 + late) * 64 + end.transit) * 64 + collection.index
   let found = days.get(key)
   if (found === undefined) {
     const leaves = shipDay(ready, collection.cutOff, collection.collects, book.holidays.get(from) ?? none)
-    const arrives = leaves === null ? null : arrivalDay(leaves, end.transit, lane.service.delivers, book.holidays.get(to) ?? none)
+    const arrives =
+      leaves === null ? null : arrivalDay(leaves, end.transit, lane.service.delivers, book.holidays.get(to) ?? none)
     found = leaves === null || arrives === null ? neverLeaves : (leaves - ready.day) * 4096 + (arrives - ready.day)
     if (days.size >= most) days.clear()
     days.set(key, found)

@@ -23,7 +23,13 @@ export interface DutyEstimate {
  * freight (CIF, as the WTO Customs Valuation Agreement allows in Article 8.2), tax on that with the duty. Rounded half up for each line. Null
  * when the country has no rates here, or a value has no exchange rate.
  */
-export function estimateDuties(items: readonly { readonly hsCode: string; readonly value: Money }[], freight: Money, country: string, rates: readonly DutyRate[], exchange: Rates): DutyEstimate | null {
+export function estimateDuties(
+  items: readonly { readonly hsCode: string; readonly value: Money }[],
+  freight: Money,
+  country: string,
+  rates: readonly DutyRate[],
+  exchange: Rates,
+): DutyEstimate | null {
   const own = rates.filter((rate) => rate.country === country).sort((a, b) => b.hs.length - a.hs.length)
   const values = items.map(({ value }) => toHome(value, exchange))
   const freightHome = toHome(freight, exchange)

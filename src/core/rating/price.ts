@@ -48,7 +48,15 @@ export const belowNothing = -3
  * rounded half up to the minor unit, line by line. `included` is the value that the service covers without a fee.
  * With `noBand`, the weight that has no price stands at `billableAt`, and what the scales say of it at `listAt`.
  */
-export function priceInto(out: Float64Array, plan: Plan, zone: number, parcels: readonly Load[], terms: Terms, included: number, day: Day): number {
+export function priceInto(
+  out: Float64Array,
+  plan: Plan,
+  zone: number,
+  parcels: readonly Load[],
+  terms: Terms,
+  included: number,
+  day: Day,
+): number {
   const prices = plan.zones[zone]
   const { tariff, conversion } = plan
   out.fill(0)
@@ -126,10 +134,17 @@ export function billableWeight(parcel: Load, divisor: number | null, roundUpTo: 
   return roundUpTo > 1 ? Math.ceil(billable / roundUpTo) * roundUpTo : billable
 }
 
-function bandPrice(upTo: Int32Array, price: Int32Array, stepEvery: number, stepPrice: number, billable: number): number {
+function bandPrice(
+  upTo: Int32Array,
+  price: Int32Array,
+  stepEvery: number,
+  stepPrice: number,
+  billable: number,
+): number {
   const last = upTo.length - 1
   if (last < 0) return noBand
-  if (billable > upTo[last]!) return stepEvery > 0 ? price[last]! + Math.ceil((billable - upTo[last]!) / stepEvery) * stepPrice : noBand
+  if (billable > upTo[last]!)
+    return stepEvery > 0 ? price[last]! + Math.ceil((billable - upTo[last]!) / stepEvery) * stepPrice : noBand
   let low = 0
   let high = last
   while (low < high) {
@@ -146,32 +161,49 @@ function timesDue(charge: Charge, parcels: readonly Load[], terms: Terms, includ
   const { over = 0 } = surcharge
   let concerned = 0
   switch (surcharge.on) {
-    case 'long': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.longestSide > over) concerned++
+    case 'long':
+      for (let i = 0; i < parcels.length; i++) if (parcels[i]!.longestSide > over) concerned++
       break
-    case 'big': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.girth > over) concerned++
+    case 'big':
+      for (let i = 0; i < parcels.length; i++) if (parcels[i]!.girth > over) concerned++
       break
-    case 'heavy': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.weight > over) concerned++
+    case 'heavy':
+      for (let i = 0; i < parcels.length; i++) if (parcels[i]!.weight > over) concerned++
       break
-    case 'dangerous goods': for (let i = 0; i < parcels.length; i++) if (hasClass(surcharge.classes, parcels[i]!.dangerousGoods ?? terms.dangerousGoods)) concerned++
+    case 'dangerous goods':
+      for (let i = 0; i < parcels.length; i++)
+        if (hasClass(surcharge.classes, parcels[i]!.dangerousGoods ?? terms.dangerousGoods)) concerned++
       break
-    case 'not stackable': for (let i = 0; i < parcels.length; i++) if (parcels[i]!.notStackable ?? terms.notStackable) concerned++
+    case 'not stackable':
+      for (let i = 0; i < parcels.length; i++) if (parcels[i]!.notStackable ?? terms.notStackable) concerned++
       break
-    default: concerned = applies(charge, terms, included) ? parcels.length : 0
+    default:
+      concerned = applies(charge, terms, included) ? parcels.length : 0
   }
   return surcharge.each === 'parcel' ? concerned : concerned > 0 ? 1 : 0
 }
 
 function applies({ surcharge, areas }: Charge, terms: Terms, included: number): boolean {
   switch (surcharge.on) {
-    case 'fuel': case 'peak': return true
-    case 'residential': return terms.residential
-    case 'remote': return isIn(areas, terms)
-    case 'signature': return terms.signature
-    case 'insurance': return terms.insured > included
-    case 'post-office box': return terms.postOfficeBox
-    case 'cash on delivery': return terms.toCollect > 0
-    case 'duties paid': return terms.dutiesPaid
-    default: return false
+    case 'fuel':
+    case 'peak':
+      return true
+    case 'residential':
+      return terms.residential
+    case 'remote':
+      return isIn(areas, terms)
+    case 'signature':
+      return terms.signature
+    case 'insurance':
+      return terms.insured > included
+    case 'post-office box':
+      return terms.postOfficeBox
+    case 'cash on delivery':
+      return terms.toCollect > 0
+    case 'duties paid':
+      return terms.dutiesPaid
+    default:
+      return false
   }
 }
 
@@ -189,7 +221,13 @@ function hasClass(classes: readonly string[] | undefined, goods: readonly string
 }
 
 /** The fixed part once, in the tariff's currency. */
-function fixedAmount({ surcharge }: Charge, terms: Terms, included: number, hundred: number, conversion: Conversion): number {
+function fixedAmount(
+  { surcharge }: Charge,
+  terms: Terms,
+  included: number,
+  hundred: number,
+  conversion: Conversion,
+): number {
   const { amount = 0, perHundred = 0 } = surcharge
   if (perHundred === 0) return amount
   const homeValue = surcharge.on === 'cash on delivery' ? terms.toCollect : terms.insured - included

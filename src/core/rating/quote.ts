@@ -30,8 +30,30 @@ export interface Quote {
 }
 
 export type RefusalCode =
-  | 'location' | 'not-covered' | 'domestic-only' | 'too-heavy' | 'too-long' | 'too-big' | 'too-voluminous' | 'too-many' | 'post-office-box' | 'dangerous-goods'
-  | 'no-signature' | 'no-cover' | 'no-offer' | 'collects-less' | 'no-tariff' | 'no-band' | 'no-price' | 'no-rate' | 'never-collects' | 'too-slow' | 'late-for-channel' | 'barred' | 'not-allowed' | 'too-dear'
+  | 'location'
+  | 'not-covered'
+  | 'domestic-only'
+  | 'too-heavy'
+  | 'too-long'
+  | 'too-big'
+  | 'too-voluminous'
+  | 'too-many'
+  | 'post-office-box'
+  | 'dangerous-goods'
+  | 'no-signature'
+  | 'no-cover'
+  | 'no-offer'
+  | 'collects-less'
+  | 'no-tariff'
+  | 'no-band'
+  | 'no-price'
+  | 'no-rate'
+  | 'never-collects'
+  | 'too-slow'
+  | 'late-for-channel'
+  | 'barred'
+  | 'not-allowed'
+  | 'too-dear'
 
 export interface Refusal {
   readonly service: string
@@ -43,7 +65,12 @@ export interface Refusal {
 export interface Shipment {
   readonly parcels: readonly Parcel[]
   readonly from: Location
-  readonly to: { readonly country: string; readonly postcode: string; readonly postOfficeBox: boolean; readonly residential?: boolean }
+  readonly to: {
+    readonly country: string
+    readonly postcode: string
+    readonly postOfficeBox: boolean
+    readonly residential?: boolean
+  }
   readonly dangerousGoods: readonly string[]
   readonly notStackable?: boolean
   readonly signature: boolean
@@ -100,13 +127,16 @@ export function costOf(book: RateBook, lane: Lane, end: End | null, asked: Asked
   if (tooLate(days, asked) !== null) return noQuote
   const leaves = asked.ready.day + leavesAfter(days)
   const plan = planOn(lane, leaves)
-  const cost = plan ? priceInto(out, plan, end!.zone, asked.parcels, asked, lane.service.cover.included, leaves) : noQuote
+  const cost = plan
+    ? priceInto(out, plan, end!.zone, asked.parcels, asked, lane.service.cover.included, leaves)
+    : noQuote
   out[arrivesAt] = asked.ready.day + arrivesAfter(days)
   return cost < 0 ? noQuote : cost
 }
 
 /** Where a shipment ends for a service; null when it does not collect at the location, or does not go there. */
-export const endFor = (lane: Lane, from: Location, country: string, postcode: string): End | null => (lane.collections.has(from.id) ? endOf(lane, from.country, country, postcodeKey(postcode)) : null)
+export const endFor = (lane: Lane, from: Location, country: string, postcode: string): End | null =>
+  lane.collections.has(from.id) ? endOf(lane, from.country, country, postcodeKey(postcode)) : null
 
 /** The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it. */
 export function leastCost(book: RateBook, shipment: Shipment): number {
@@ -126,9 +156,24 @@ export function askedOf(shipment: Shipment): Asked {
   const { to, from } = shipment
   const needs = shipment.needs ?? []
   return {
-    country: to.country, postcode: postcodeKey(to.postcode), place: to.postcode, postOfficeBox: to.postOfficeBox, residential: to.residential ?? false, notStackable: shipment.notStackable ?? false, dangerousGoods: shipment.dangerousGoods,
-    signature: shipment.signature, dutiesPaid: needs.includes('duties paid'), insured: shipment.insured, toCollect: shipment.toCollect ?? 0, location: from.id, from: from.country, needs,
-    within: shipment.within ?? Infinity, demandedBy: shipment.demandedBy ? dayOf(shipment.demandedBy) : Infinity, ready: shipment.ready, parcels: shipment.parcels,
+    country: to.country,
+    postcode: postcodeKey(to.postcode),
+    place: to.postcode,
+    postOfficeBox: to.postOfficeBox,
+    residential: to.residential ?? false,
+    notStackable: shipment.notStackable ?? false,
+    dangerousGoods: shipment.dangerousGoods,
+    signature: shipment.signature,
+    dutiesPaid: needs.includes('duties paid'),
+    insured: shipment.insured,
+    toCollect: shipment.toCollect ?? 0,
+    location: from.id,
+    from: from.country,
+    needs,
+    within: shipment.within ?? Infinity,
+    demandedBy: shipment.demandedBy ? dayOf(shipment.demandedBy) : Infinity,
+    ready: shipment.ready,
+    parcels: shipment.parcels,
   }
 }
 
@@ -148,7 +193,8 @@ export function obstacle({ service, collections }: Lane, end: End | null, asked:
     if (parcel.girth > limits.girth) return 'too-big'
     if (limits.volume !== undefined && parcel.volume > limits.volume) return 'too-voluminous'
   }
-  for (let i = 0; i < asked.dangerousGoods.length; i++) if (!limits.dangerousGoods.includes(asked.dangerousGoods[i]!)) return 'dangerous-goods'
+  for (let i = 0; i < asked.dangerousGoods.length; i++)
+    if (!limits.dangerousGoods.includes(asked.dangerousGoods[i]!)) return 'dangerous-goods'
   if (asked.signature && !service.offers.includes('signature')) return 'no-signature'
   if (asked.insured > service.cover.upTo) return 'no-cover'
   for (let i = 0; i < asked.needs.length; i++) if (!service.offers.includes(asked.needs[i]!)) return 'no-offer'
@@ -167,7 +213,19 @@ export function tooLate(days: number, asked: Asked): RefusalCode | null {
 export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Location): Quote | Refusal {
   const { service } = lane
   const end = endFor(lane, from, asked.country, asked.postcode)
-  const refuse = (code: RefusalCode, arrives = 0, billable = 0, weighed = 0): Refusal => ({ service: service.id, carrier: service.carrier, code, sentence: sentenceOf(code, lane, asked, { home: book.home, place: from.name, zone: end ? lane.zones[end.zone]! : '', arrives, billable, weighed }) })
+  const refuse = (code: RefusalCode, arrives = 0, billable = 0, weighed = 0): Refusal => ({
+    service: service.id,
+    carrier: service.carrier,
+    code,
+    sentence: sentenceOf(code, lane, asked, {
+      home: book.home,
+      place: from.name,
+      zone: end ? lane.zones[end.zone]! : '',
+      arrives,
+      billable,
+      weighed,
+    }),
+  })
   const against = obstacle(lane, end, asked)
   if (against !== null) return refuse(against)
   const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
@@ -177,46 +235,99 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
   const plan = planOn(lane, leaves)
   if (!plan) return refuse('no-tariff', days)
   const cost = priceInto(scratch, plan, end!.zone, asked.parcels, asked, service.cover.included, leaves)
-  if (cost < 0) return refuse(cost === noRate ? 'no-rate' : cost === noBand ? 'no-band' : 'no-price', days, scratch[billableAt]!, scratch[listAt]!)
+  if (cost < 0)
+    return refuse(
+      cost === noRate ? 'no-rate' : cost === noBand ? 'no-band' : 'no-price',
+      days,
+      scratch[billableAt]!,
+      scratch[listAt]!,
+    )
   const lines: CostLine[] = [{ what: 'base', minor: scratch[0]! }]
-  for (let kind = 1; kind < lineCount; kind++) if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind]! })
+  for (let kind = 1; kind < lineCount; kind++)
+    if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind]! })
   const onTime = lane.onTime[end!.zone]!
   return {
-    service: service.id, carrier: service.carrier, zone: lane.zones[end!.zone]!, billable: scratch[billableAt]!, lines, cost, list: scratch[listAt]!,
-    leavesOn: dayText(leaves), arrivesOn: dayText(asked.ready.day + arrivesAfter(days)), onTime: onTime < 0 ? null : onTime, tracked: service.offers.includes('tracking'),
+    service: service.id,
+    carrier: service.carrier,
+    zone: lane.zones[end!.zone]!,
+    billable: scratch[billableAt]!,
+    lines,
+    cost,
+    list: scratch[listAt]!,
+    leavesOn: dayText(leaves),
+    arrivesOn: dayText(asked.ready.day + arrivesAfter(days)),
+    onTime: onTime < 0 ? null : onTime,
+    tracked: service.offers.includes('tracking'),
   }
 }
 
-interface Said { readonly home: string; readonly place: string; readonly zone: string; readonly arrives: number; readonly billable: number; readonly weighed: number }
+interface Said {
+  readonly home: string
+  readonly place: string
+  readonly zone: string
+  readonly arrives: number
+  readonly billable: number
+  readonly weighed: number
+}
 
 /** A refusal in words: what the service takes, and by how much this is more. */
-function sentenceOf(code: RefusalCode, { service }: Lane, asked: Asked, { home, place, zone, arrives, billable, weighed }: Said): string {
+function sentenceOf(
+  code: RefusalCode,
+  { service }: Lane,
+  asked: Asked,
+  { home, place, zone, arrives, billable, weighed }: Said,
+): string {
   const { limits, cover } = service
-  const most = (of: (parcel: Parcel) => number): number => asked.parcels.reduce((found, parcel) => Math.max(found, of(parcel)), 0)
+  const most = (of: (parcel: Parcel) => number): number =>
+    asked.parcels.reduce((found, parcel) => Math.max(found, of(parcel)), 0)
   const amount = (minor: number): string => formatMoney(money(minor, home))
   switch (code) {
-    case 'location': return `does not collect in ${place}`
-    case 'domestic-only': return 'stays within the country'
-    case 'not-covered': return `does not go from ${asked.from} to ${asked.country || 'an unknown country'} ${asked.place}`.trimEnd()
-    case 'post-office-box': return 'does not deliver to post-office boxes'
-    case 'too-many': return `takes ${limits.parcels === 1 ? 'one parcel' : `${limits.parcels} parcels`} in a shipment, there are ${asked.parcels.length}`
-    case 'too-heavy': return `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(most((parcel) => parcel.weight) - limits.weight)} over`
-    case 'too-long': return `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(most((parcel) => parcel.longestSide) - limits.longestSide)} over`
-    case 'too-big': return `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(most((parcel) => parcel.girth) - limits.girth)} over`
-    case 'too-voluminous': return `takes ${litres(limits.volume ?? 0)}, the parcel is ${litres(most((parcel) => parcel.volume) - (limits.volume ?? 0))} over`
-    case 'dangerous-goods': return `does not take ${asked.dangerousGoods.find((un) => !limits.dangerousGoods.includes(un))}`
-    case 'no-signature': return 'has no signature'
-    case 'no-cover': return `covers at most ${amount(cover.upTo)}, ${amount(asked.insured - cover.upTo)} too little`
-    case 'no-offer': return `does not ${refusedOffer(asked.needs.find((need) => !service.offers.includes(need))!)}`
-    case 'collects-less': return `collects at most ${amount(limits.cashOnDelivery ?? 0)}, ${amount(asked.toCollect - (limits.cashOnDelivery ?? 0))} too little`
-    case 'never-collects': return 'has no collection or delivery days'
-    case 'too-slow': return `takes ${arrivesAfter(arrives) - leavesAfter(arrives)} days, ${arrivesAfter(arrives) - leavesAfter(arrives) - asked.within} more than allowed`
-    case 'late-for-channel': return `arrives on ${dayText(asked.ready.day + arrivesAfter(arrives))}, ${asked.ready.day + arrivesAfter(arrives) - asked.demandedBy} days after the day that the channel demands`
-    case 'no-tariff': return `has no tariff for ${dayText(asked.ready.day + leavesAfter(arrives))}`
-    case 'no-band': return bandSentence(zone, billable, weighed || most((parcel) => parcel.weight))
-    case 'no-price': return `has no price in zone ${zone} for this: its tariff comes to less than nothing`
-    case 'no-rate': return 'has prices in a currency without an exchange rate'
-    case 'barred': case 'not-allowed': case 'too-dear': return code
+    case 'location':
+      return `does not collect in ${place}`
+    case 'domestic-only':
+      return 'stays within the country'
+    case 'not-covered':
+      return `does not go from ${asked.from} to ${asked.country || 'an unknown country'} ${asked.place}`.trimEnd()
+    case 'post-office-box':
+      return 'does not deliver to post-office boxes'
+    case 'too-many':
+      return `takes ${limits.parcels === 1 ? 'one parcel' : `${limits.parcels} parcels`} in a shipment, there are ${asked.parcels.length}`
+    case 'too-heavy':
+      return `takes ${formatWeight(limits.weight)}, the parcel is ${formatWeight(most((parcel) => parcel.weight) - limits.weight)} over`
+    case 'too-long':
+      return `takes sides up to ${formatLength(limits.longestSide)}, the parcel is ${formatLength(most((parcel) => parcel.longestSide) - limits.longestSide)} over`
+    case 'too-big':
+      return `takes ${formatLength(limits.girth)} length plus girth, the parcel is ${formatLength(most((parcel) => parcel.girth) - limits.girth)} over`
+    case 'too-voluminous':
+      return `takes ${litres(limits.volume ?? 0)}, the parcel is ${litres(most((parcel) => parcel.volume) - (limits.volume ?? 0))} over`
+    case 'dangerous-goods':
+      return `does not take ${asked.dangerousGoods.find((un) => !limits.dangerousGoods.includes(un))}`
+    case 'no-signature':
+      return 'has no signature'
+    case 'no-cover':
+      return `covers at most ${amount(cover.upTo)}, ${amount(asked.insured - cover.upTo)} too little`
+    case 'no-offer':
+      return `does not ${refusedOffer(asked.needs.find((need) => !service.offers.includes(need))!)}`
+    case 'collects-less':
+      return `collects at most ${amount(limits.cashOnDelivery ?? 0)}, ${amount(asked.toCollect - (limits.cashOnDelivery ?? 0))} too little`
+    case 'never-collects':
+      return 'has no collection or delivery days'
+    case 'too-slow':
+      return `takes ${arrivesAfter(arrives) - leavesAfter(arrives)} days, ${arrivesAfter(arrives) - leavesAfter(arrives) - asked.within} more than allowed`
+    case 'late-for-channel':
+      return `arrives on ${dayText(asked.ready.day + arrivesAfter(arrives))}, ${asked.ready.day + arrivesAfter(arrives) - asked.demandedBy} days after the day that the channel demands`
+    case 'no-tariff':
+      return `has no tariff for ${dayText(asked.ready.day + leavesAfter(arrives))}`
+    case 'no-band':
+      return bandSentence(zone, billable, weighed || most((parcel) => parcel.weight))
+    case 'no-price':
+      return `has no price in zone ${zone} for this: its tariff comes to less than nothing`
+    case 'no-rate':
+      return 'has prices in a currency without an exchange rate'
+    case 'barred':
+    case 'not-allowed':
+    case 'too-dear':
+      return code
   }
 }
 
@@ -225,4 +336,11 @@ const bandSentence = (zone: string, billable: number, weight: number): string =>
   `has no price in zone ${zone} for ${formatWeight(billable || weight)}${billable > weight ? `: that is its dimensional weight, rounded up; the scales say ${formatWeight(weight)}` : ''}`
 
 const litres = (volume: number): string => `${Math.ceil(volume / 1e6)} l`
-const refusedOffer = (need: Offer): string => (need === 'live goods' ? 'take live goods' : need === 'cash on delivery' ? 'collect cash on delivery' : need === 'duties paid' ? 'pay duties' : `offer ${need}`)
+const refusedOffer = (need: Offer): string =>
+  need === 'live goods'
+    ? 'take live goods'
+    : need === 'cash on delivery'
+      ? 'collect cash on delivery'
+      : need === 'duties paid'
+        ? 'pay duties'
+        : `offer ${need}`

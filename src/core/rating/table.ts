@@ -1,5 +1,14 @@
 import { isDay } from '@/core/calendar'
-import { ambiguity, money, parseAmount, parseLength, parseWeight, plainAmount, plainLength, plainWeight } from '@/core/units'
+import {
+  ambiguity,
+  money,
+  parseAmount,
+  parseLength,
+  parseWeight,
+  plainAmount,
+  plainLength,
+  plainWeight,
+} from '@/core/units'
 import { surchargeKinds, type Surcharge, type SurchargeKind, type Tariff, type ZonePrice } from './tariff'
 
 /*
@@ -10,7 +19,31 @@ import { surchargeKinds, type Surcharge, type SurchargeKind, type Tariff, type Z
  *   surcharge  on, each, price, percent, per 100, over, zones, areas, classes, valid from, valid until
  *   month      on, month, percent (fuel)
  */
-export const tariffColumns = ['row', 'service', 'from', 'until', 'currency', 'basis', 'divisor', 'round up to', 'discount', 'zone', 'weight', 'price', 'on', 'each', 'percent', 'per 100', 'over', 'month', 'zones', 'areas', 'classes', 'valid from', 'valid until'] as const
+export const tariffColumns = [
+  'row',
+  'service',
+  'from',
+  'until',
+  'currency',
+  'basis',
+  'divisor',
+  'round up to',
+  'discount',
+  'zone',
+  'weight',
+  'price',
+  'on',
+  'each',
+  'percent',
+  'per 100',
+  'over',
+  'month',
+  'zones',
+  'areas',
+  'classes',
+  'valid from',
+  'valid until',
+] as const
 export type TariffColumn = (typeof tariffColumns)[number]
 export type TableRow = Readonly<Partial<Record<TariffColumn, string>>>
 
@@ -30,9 +63,18 @@ export function writeTariffTable(tariffs: readonly Tariff[]): TableRow[] {
     const { service, from, currency } = tariff
     const own = (row: string, more: TableRow): TableRow => ({ row, service, from, ...more })
     return [
-      own('tariff', { until: tariff.until ?? '', currency, basis: tariff.basis, divisor: tariff.dimensionalDivisor === null ? '' : String(tariff.dimensionalDivisor), 'round up to': plainWeight(tariff.roundUpTo), discount: percent(tariff.discountPermille) }),
+      own('tariff', {
+        until: tariff.until ?? '',
+        currency,
+        basis: tariff.basis,
+        divisor: tariff.dimensionalDivisor === null ? '' : String(tariff.dimensionalDivisor),
+        'round up to': plainWeight(tariff.roundUpTo),
+        discount: percent(tariff.discountPermille),
+      }),
       ...Object.entries(tariff.zones).flatMap(([zone, { bands, step, perShipment, minimum }]) => [
-        ...bands.map((band) => own('price', { zone, weight: plainWeight(band.upTo), price: decimal(band.price, currency) })),
+        ...bands.map((band) =>
+          own('price', { zone, weight: plainWeight(band.upTo), price: decimal(band.price, currency) }),
+        ),
         ...(step ? [own('step', { zone, weight: plainWeight(step.every), price: decimal(step.price, currency) })] : []),
         ...(perShipment === undefined ? [] : [own('shipment', { zone, price: decimal(perShipment, currency) })]),
         ...(minimum === undefined ? [] : [own('minimum', { zone, price: decimal(minimum, currency) })]),
@@ -45,12 +87,27 @@ export function writeTariffTable(tariffs: readonly Tariff[]): TableRow[] {
 function surchargeRows(surcharge: Surcharge, currency: string): TableRow[] {
   const { on, over } = surcharge
   const row: TableRow = {
-    row: 'surcharge', on, each: surcharge.each, ...(surcharge.amount === undefined ? {} : { price: decimal(surcharge.amount, currency) }), ...(surcharge.permille === undefined ? {} : { percent: percent(surcharge.permille) }),
-    ...(surcharge.perHundred === undefined ? {} : { 'per 100': decimal(surcharge.perHundred, currency) }), ...(over === undefined ? {} : { over: on === 'heavy' ? plainWeight(over) : plainLength(over) }),
-    ...(surcharge.zones ? { zones: surcharge.zones.join(' ') } : {}), ...(surcharge.areas ? { areas: surcharge.areas.map(({ country, prefixes }) => `${country} ${prefixes.join(' ')}`).join('; ') } : {}),
-    ...(surcharge.classes ? { classes: surcharge.classes.join('; ') } : {}), ...(surcharge.from ? { 'valid from': surcharge.from } : {}), ...(surcharge.until ? { 'valid until': surcharge.until } : {}),
+    row: 'surcharge',
+    on,
+    each: surcharge.each,
+    ...(surcharge.amount === undefined ? {} : { price: decimal(surcharge.amount, currency) }),
+    ...(surcharge.permille === undefined ? {} : { percent: percent(surcharge.permille) }),
+    ...(surcharge.perHundred === undefined ? {} : { 'per 100': decimal(surcharge.perHundred, currency) }),
+    ...(over === undefined ? {} : { over: on === 'heavy' ? plainWeight(over) : plainLength(over) }),
+    ...(surcharge.zones ? { zones: surcharge.zones.join(' ') } : {}),
+    ...(surcharge.areas
+      ? { areas: surcharge.areas.map(({ country, prefixes }) => `${country} ${prefixes.join(' ')}`).join('; ') }
+      : {}),
+    ...(surcharge.classes ? { classes: surcharge.classes.join('; ') } : {}),
+    ...(surcharge.from ? { 'valid from': surcharge.from } : {}),
+    ...(surcharge.until ? { 'valid until': surcharge.until } : {}),
   }
-  return [row, ...Object.entries(surcharge.months ?? {}).sort(([a], [b]) => (a < b ? -1 : 1)).map(([month, permille]): TableRow => ({ row: 'month', on, month, percent: percent(permille) }))]
+  return [
+    row,
+    ...Object.entries(surcharge.months ?? {})
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([month, permille]): TableRow => ({ row: 'month', on, month, percent: percent(permille) })),
+  ]
 }
 
 type Draft = Omit<Tariff, 'surcharges'> & { readonly surcharges: Surcharge[] }
@@ -60,7 +117,10 @@ type DraftZone = { -readonly [K in keyof ZonePrice]: ZonePrice[K] }
  * Reads tariffs from rows (`line` is the row's own line in the file). Nothing is guessed: each cell that makes no sense is
  * named with its line and column, and a row before its tariff's head too.
  */
-export function readTariffTable(rows: readonly { readonly line: number; readonly cells: TableRow }[]): { readonly tariffs: readonly Tariff[]; readonly problems: readonly TableProblem[] } {
+export function readTariffTable(rows: readonly { readonly line: number; readonly cells: TableRow }[]): {
+  readonly tariffs: readonly Tariff[]
+  readonly problems: readonly TableProblem[]
+} {
   const problems: TableProblem[] = []
   const drafts = new Map<string, Draft>()
   for (const { line, cells } of rows) new RowReader(line, cells, problems).into(drafts)
@@ -69,7 +129,11 @@ export function readTariffTable(rows: readonly { readonly line: number; readonly
 
 /** One row being read; a cell that cannot be read leaves a problem and gives nothing. */
 class RowReader {
-  constructor(private readonly line: number, private readonly cells: TableRow, private readonly problems: TableProblem[]) {}
+  constructor(
+    private readonly line: number,
+    private readonly cells: TableRow,
+    private readonly problems: TableProblem[],
+  ) {}
 
   into(drafts: Map<string, Draft>): void {
     const kind = this.text('row').toLowerCase()
@@ -81,24 +145,44 @@ class RowReader {
     const draft = drafts.get(key)
     if (!draft) return this.wrong('row', `There is no row "tariff" for ${service} from ${from} above this one.`)
     switch (kind) {
-      case 'price': case 'step': case 'shipment': case 'minimum': return this.zone(kind, draft)
-      case 'surcharge': return this.surcharge(draft)
-      case 'month': return this.month(draft)
-      default: this.wrong('row', `"${this.text('row')}" is no kind of row: write tariff, price, step, shipment, minimum, surcharge or month.`)
+      case 'price':
+      case 'step':
+      case 'shipment':
+      case 'minimum':
+        return this.zone(kind, draft)
+      case 'surcharge':
+        return this.surcharge(draft)
+      case 'month':
+        return this.month(draft)
+      default:
+        this.wrong(
+          'row',
+          `"${this.text('row')}" is no kind of row: write tariff, price, step, shipment, minimum, surcharge or month.`,
+        )
     }
   }
 
   private head(drafts: Map<string, Draft>, key: string, service: string, from: string): void {
     if (drafts.has(key)) return this.wrong('row', `${service} from ${from} has its row "tariff" already.`)
     const currency = this.text('currency').toUpperCase() || 'EUR'
-    if (!/^[A-Z]{3}$/.test(currency)) this.wrong('currency', `"${this.text('currency')}" is no currency code such as EUR.`)
+    if (!/^[A-Z]{3}$/.test(currency))
+      this.wrong('currency', `"${this.text('currency')}" is no currency code such as EUR.`)
     const basis = this.text('basis') || 'parcel'
     if (basis !== 'parcel' && basis !== 'shipment') this.wrong('basis', `"${basis}" is neither parcel nor shipment.`)
     const divisor = this.text('divisor')
-    if (divisor !== '' && !(Number(divisor) > 0)) this.wrong('divisor', `"${divisor}" is no number above 0; leave it empty when only the scales count.`)
+    if (divisor !== '' && !(Number(divisor) > 0))
+      this.wrong('divisor', `"${divisor}" is no number above 0; leave it empty when only the scales count.`)
     drafts.set(key, {
-      service, from, until: this.day('until', false) ?? null, currency, basis: basis === 'shipment' ? 'shipment' : 'parcel', dimensionalDivisor: divisor === '' ? null : Number(divisor),
-      roundUpTo: Math.max(1, this.weight('round up to') ?? 1), discountPermille: this.permille('discount') ?? 0, zones: {}, surcharges: [],
+      service,
+      from,
+      until: this.day('until', false) ?? null,
+      currency,
+      basis: basis === 'shipment' ? 'shipment' : 'parcel',
+      dimensionalDivisor: divisor === '' ? null : Number(divisor),
+      roundUpTo: Math.max(1, this.weight('round up to') ?? 1),
+      discountPermille: this.permille('discount') ?? 0,
+      zones: {},
+      surcharges: [],
     })
   }
 
@@ -120,19 +204,42 @@ class RowReader {
 
   private surcharge(draft: Draft): void {
     const on = this.text('on') as SurchargeKind
-    if (!surchargeKinds.includes(on)) return this.wrong('on', `"${on}" is no surcharge: write one of ${surchargeKinds.join(', ')}.`)
+    if (!surchargeKinds.includes(on))
+      return this.wrong('on', `"${on}" is no surcharge: write one of ${surchargeKinds.join(', ')}.`)
     const each = this.text('each') || 'shipment'
     if (each !== 'parcel' && each !== 'shipment') this.wrong('each', `"${each}" is neither parcel nor shipment.`)
     const over = this.text('over') === '' ? undefined : this.over(on === 'heavy')
-    const areas = this.text('areas').split(';').map((part) => part.trim().split(/\s+/)).filter((part) => part[0] !== '')
+    const areas = this.text('areas')
+      .split(';')
+      .map((part) => part.trim().split(/\s+/))
+      .filter((part) => part[0] !== '')
     const bad = areas.find(([country, ...prefixes]) => !/^[A-Z]{2}$/.test(country!) || prefixes.length === 0)
-    if (bad) this.wrong('areas', `"${bad.join(' ')}" is no area: write a country code and postcode beginnings, such as FR 20; DE 2594 2684.`)
-    const list = (column: TariffColumn, by: RegExp): readonly string[] | undefined => (this.text(column) === '' ? undefined : this.text(column).split(by).map((part) => part.trim()).filter(Boolean))
+    if (bad)
+      this.wrong(
+        'areas',
+        `"${bad.join(' ')}" is no area: write a country code and postcode beginnings, such as FR 20; DE 2594 2684.`,
+      )
+    const list = (column: TariffColumn, by: RegExp): readonly string[] | undefined =>
+      this.text(column) === ''
+        ? undefined
+        : this.text(column)
+            .split(by)
+            .map((part) => part.trim())
+            .filter(Boolean)
     const surcharge: Surcharge = {
-      on, each: each === 'parcel' ? 'parcel' : 'shipment',
+      on,
+      each: each === 'parcel' ? 'parcel' : 'shipment',
       ...defined({
-        amount: this.signed('price', draft.currency), permille: this.permille('percent'), perHundred: this.signed('per 100', draft.currency), over, zones: list('zones', /\s+/), areas: areas.length === 0 ? undefined : areas.map(([country, ...prefixes]) => ({ country: country!, prefixes })),
-        classes: list('classes', /;/), from: this.day('valid from', false), until: this.day('valid until', false),
+        amount: this.signed('price', draft.currency),
+        permille: this.permille('percent'),
+        perHundred: this.signed('per 100', draft.currency),
+        over,
+        zones: list('zones', /\s+/),
+        areas:
+          areas.length === 0 ? undefined : areas.map(([country, ...prefixes]) => ({ country: country!, prefixes })),
+        classes: list('classes', /;/),
+        from: this.day('valid from', false),
+        until: this.day('valid until', false),
       }),
     }
     draft.surcharges.push(surcharge)
@@ -169,11 +276,27 @@ class RowReader {
     return undefined
   }
   private weight(column: TariffColumn, needed = false): number | undefined {
-    return this.read(column, needed, (text) => { const weight = parseWeight(text, 'kg'); return weight !== null && weight > 0 ? weight : null }, 'weight such as 2 kg')
+    return this.read(
+      column,
+      needed,
+      (text) => {
+        const weight = parseWeight(text, 'kg')
+        return weight !== null && weight > 0 ? weight : null
+      },
+      'weight such as 2 kg',
+    )
   }
   /** Above what a surcharge is due: above nothing, always. */
   private over(weighed: boolean): number | undefined {
-    return this.read('over', true, (text) => { const over = weighed ? parseWeight(text, 'kg') : parseLength(text, 'cm'); return over !== null && over >= 0 ? over : null }, weighed ? 'weight such as 20 kg' : 'length such as 120 cm')
+    return this.read(
+      'over',
+      true,
+      (text) => {
+        const over = weighed ? parseWeight(text, 'kg') : parseLength(text, 'cm')
+        return over !== null && over >= 0 ? over : null
+      },
+      weighed ? 'weight such as 20 kg' : 'length such as 120 cm',
+    )
   }
   private amount(column: TariffColumn, currency: string, needed = false): number | undefined {
     const minor = this.signed(column, currency, needed)
@@ -183,12 +306,31 @@ class RowReader {
   }
   /** An amount that may be negative: a surcharge can be a rebate. */
   private signed(column: TariffColumn, currency: string, needed = false): number | undefined {
-    return this.read(column, needed, (text) => parseAmount(text, currency), `amount of ${currency} such as ${plainAmount(money(490, currency))}`)
+    return this.read(
+      column,
+      needed,
+      (text) => parseAmount(text, currency),
+      `amount of ${currency} such as ${plainAmount(money(490, currency))}`,
+    )
   }
   private permille(column: TariffColumn): number | undefined {
-    return this.read(column, false, (text) => { const match = /^(-?\d+(?:[.,]\d+)?)\s*%?$/.exec(text); const value = match ? Math.round(Number(match[1]!.replace(',', '.')) * 10) : null; return value !== null && Math.abs(value) <= 5000 ? value : null }, 'percentage such as 8.5 %')
+    return this.read(
+      column,
+      false,
+      (text) => {
+        const match = /^(-?\d+(?:[.,]\d+)?)\s*%?$/.exec(text)
+        const value = match ? Math.round(Number(match[1]!.replace(',', '.')) * 10) : null
+        return value !== null && Math.abs(value) <= 5000 ? value : null
+      },
+      'percentage such as 8.5 %',
+    )
   }
-  private read(column: TariffColumn, needed: boolean, reader: (text: string) => number | null, what: string): number | undefined {
+  private read(
+    column: TariffColumn,
+    needed: boolean,
+    reader: (text: string) => number | null,
+    what: string,
+  ): number | undefined {
     const text = this.text(column)
     if (text === '') {
       if (needed) this.wrong(column, `The ${column} is missing.`)
@@ -200,4 +342,7 @@ class RowReader {
   }
 }
 
-const defined = <T extends object>(values: T): Partial<{ [K in keyof T]: Exclude<T[K], undefined> }> => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as Partial<{ [K in keyof T]: Exclude<T[K], undefined> }>
+const defined = <T extends object>(values: T): Partial<{ [K in keyof T]: Exclude<T[K], undefined> }> =>
+  Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as Partial<{
+    [K in keyof T]: Exclude<T[K], undefined>
+  }>

@@ -19,7 +19,14 @@ export interface Zone {
 }
 
 /** What a service can be asked to offer. */
-export const offers = ['tracking', 'signature', 'cash on delivery', 'live goods', 'duties paid', 'return label'] as const
+export const offers = [
+  'tracking',
+  'signature',
+  'cash on delivery',
+  'live goods',
+  'duties paid',
+  'return label',
+] as const
 export type Offer = (typeof offers)[number]
 
 export const labelFormats = ['pdf', 'png', 'zpl'] as const
@@ -52,7 +59,11 @@ export interface Service {
   /** ISO weekdays on which it collects. */
   readonly collects: readonly number[]
   /** Locations where it collects at other times. */
-  readonly collections?: readonly { readonly location: string; readonly cutOff: string; readonly collects: readonly number[] }[]
+  readonly collections?: readonly {
+    readonly location: string
+    readonly cutOff: string
+    readonly collects: readonly number[]
+  }[]
   readonly delivers: readonly number[]
   readonly offers: readonly Offer[]
   /** Cover that comes with it, and the most that can be had, in minor units of the home currency. */
@@ -80,7 +91,22 @@ export interface ZonePrice {
 }
 
 /** What a surcharge is for. Each kind is one line of a quote. */
-export const surchargeKinds = ['fuel', 'residential', 'remote', 'long', 'big', 'heavy', 'not stackable', 'dangerous goods', 'signature', 'insurance', 'post-office box', 'cash on delivery', 'duties paid', 'peak'] as const
+export const surchargeKinds = [
+  'fuel',
+  'residential',
+  'remote',
+  'long',
+  'big',
+  'heavy',
+  'not stackable',
+  'dangerous goods',
+  'signature',
+  'insurance',
+  'post-office box',
+  'cash on delivery',
+  'duties paid',
+  'peak',
+] as const
 export type SurchargeKind = (typeof surchargeKinds)[number]
 
 export interface Surcharge {
@@ -148,7 +174,13 @@ export interface Location {
   readonly timeZone: string
   /** Pieces in stock by SKU; absent when no stock is kept here and everything counts as there. */
   readonly stock?: Readonly<Record<string, number>>
-  readonly address: { readonly company: string; readonly lines: readonly string[]; readonly postcode: string; readonly city: string; readonly phone: string }
+  readonly address: {
+    readonly company: string
+    readonly lines: readonly string[]
+    readonly postcode: string
+    readonly city: string
+    readonly phone: string
+  }
 }
 
 /** Public holidays by country, as days. */

@@ -124,8 +124,11 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
 }
 
 /** The corrected weight; where an item has none it is missing, unless a person has corrected it. */
-export const correctedWeight = ({ weighed, itemsWeight: goods }: Pick<Basket, 'weighed' | 'itemsWeight'>, correction: number, byHand: boolean): number | undefined =>
-  weighed || (byHand && correction > 0) ? Math.max(0, goods + correction) : undefined
+export const correctedWeight = (
+  { weighed, itemsWeight: goods }: Pick<Basket, 'weighed' | 'itemsWeight'>,
+  correction: number,
+  byHand: boolean,
+): number | undefined => (weighed || (byHand && correction > 0) ? Math.max(0, goods + correction) : undefined)
 
 /** Takes the parcels into the facts. */
 export function setParcels(c: Case, parcels: readonly Parcel[]): void {

@@ -3,10 +3,16 @@ import { joined, joinsWords, narrowed, summed } from './combine'
 import { defaults, type Pins, type TrailEntry } from './decisions'
 
 /** What a rule wants of a decision. */
-export interface Claim { readonly rule: string; readonly value: unknown }
+export interface Claim {
+  readonly rule: string
+  readonly value: unknown
+}
 
 /** What the wording table gives, and the wording it is given for. */
-export interface Meant { readonly value: unknown; readonly wording: string }
+export interface Meant {
+  readonly value: unknown
+  readonly wording: string
+}
 
 /** What rules and hand pins want of one order, and what becomes of it. */
 export interface Claims {
@@ -35,7 +41,8 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
   let wishes = 0
   const entries: TrailEntry[] = []
   const of = (id: DecisionId): readonly Claim[] => claims.get(id) ?? noClaims
-  const beaten = (those: readonly Claim[]): TrailEntry['others'] => those.map((claim) => ({ ...claim, why: 'pinned by hand' as const }))
+  const beaten = (those: readonly Claim[]): TrailEntry['others'] =>
+    those.map((claim) => ({ ...claim, why: 'pinned by hand' as const }))
 
   function add(id: DecisionId, claim: Claim): void {
     const known = claims.get(id)
@@ -55,15 +62,27 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
     }
     const winner = wanted[0]
     if (!winner && meant) {
-      entries.push({ decision: id, value: meant.value, by: { kind: 'wording table', wording: meant.wording }, others: [], parts: [] })
+      entries.push({
+        decision: id,
+        value: meant.value,
+        by: { kind: 'wording table', wording: meant.wording },
+        others: [],
+        parts: [],
+      })
       return meant.value as T
     }
     const value = winner ? winner.value : defaults[id]
     // What nobody asked for needs no line in the trail, except the way the service is chosen.
     if (winner || id === 'picks')
       entries.push({
-        decision: id, value, by: winner ? { kind: 'rule', rule: winner.rule } : { kind: 'default' },
-        others: wanted.length > 1 ? wanted.slice(1).map((claim) => ({ ...claim, why: 'a rule above decided it' as const })) : [], parts: [],
+        decision: id,
+        value,
+        by: winner ? { kind: 'rule', rule: winner.rule } : { kind: 'default' },
+        others:
+          wanted.length > 1
+            ? wanted.slice(1).map((claim) => ({ ...claim, why: 'a rule above decided it' as const }))
+            : [],
+        parts: [],
       })
     return value as T
   }
@@ -81,7 +100,16 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
     const winner = places.get(by)
     const pinned = pins !== undefined && by in pins
     if (wanted.length > 0)
-      entries.push({ decision: id, value: defaults[id], by: pinned ? { kind: 'pin' } : { kind: 'rule', rule: winner?.rule ?? '' }, others: wanted.map((claim) => ({ ...claim, why: pinned ? 'pinned by hand' as const : 'a rule above decided it' as const })), parts: [] })
+      entries.push({
+        decision: id,
+        value: defaults[id],
+        by: pinned ? { kind: 'pin' } : { kind: 'rule', rule: winner?.rule ?? '' },
+        others: wanted.map((claim) => ({
+          ...claim,
+          why: pinned ? ('pinned by hand' as const) : ('a rule above decided it' as const),
+        })),
+        parts: [],
+      })
     return defaults[id] as T
   }
 
@@ -90,12 +118,23 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
     const pinned = pins !== undefined && id in pins
     if (!pinned && wanted.length === 0) return none
     const value = pinned ? (pins[id] as T) : combine(wanted.map((claim) => claim.value))
-    entries.push({ decision: id, value, by: pinned ? { kind: 'pin' } : { kind: 'rules' }, others: pinned ? beaten(wanted) : [], parts: pinned ? [] : wanted })
+    entries.push({
+      decision: id,
+      value,
+      by: pinned ? { kind: 'pin' } : { kind: 'rules' },
+      others: pinned ? beaten(wanted) : [],
+      parts: pinned ? [] : wanted,
+    })
     return value
   }
 
   return {
-    add, of, first, goesBefore, overruled, entries,
+    add,
+    of,
+    first,
+    goesBefore,
+    overruled,
+    entries,
     summed: (id) => gathered(id, 0, summed),
     joined: <T>(id: DecisionId) => gathered<readonly T[]>(id, [], (values) => joined<T>(values, joinsWords(id))),
     narrowed: (id) => gathered<readonly string[] | null>(id, null, (values) => narrowed(values, servicesOf)),

@@ -66,13 +66,28 @@ function rowsOf(source: Source, rowOf: (value: FactValue) => Row): (value: FactV
     }
     case 'text':
     case 'postcode':
-    case 'country': return remembered(missing, (value) => value as string, (key) => rowOf(foldText(key)))
-    case 'tags': return remembered(missing, (value) => (value as readonly string[]).join('\u0001'), (key) => rowOf(key === '' ? [] : key.split('\u0001').map(foldText)))
-    default: return byInterval(source, missing, rowOf)
+    case 'country':
+      return remembered(
+        missing,
+        (value) => value as string,
+        (key) => rowOf(foldText(key)),
+      )
+    case 'tags':
+      return remembered(
+        missing,
+        (value) => (value as readonly string[]).join('\u0001'),
+        (key) => rowOf(key === '' ? [] : key.split('\u0001').map(foldText)),
+      )
+    default:
+      return byInterval(source, missing, rowOf)
   }
 }
 
-function remembered(missing: Row, keyOf: (value: FactValue) => string, make: (key: string) => Row): (value: FactValue) => Row {
+function remembered(
+  missing: Row,
+  keyOf: (value: FactValue) => string,
+  make: (key: string) => Row,
+): (value: FactValue) => Row {
   const rows = new Map<string, Row>()
   return (value) => {
     if (value === undefined) return missing
@@ -119,9 +134,16 @@ function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row)
   }
 }
 
-function sweep(source: Source, points: Float64Array, representative: (index: number) => number, rows: (Row | undefined)[], rowOf: (value: number) => Row): void {
+function sweep(
+  source: Source,
+  points: Float64Array,
+  representative: (index: number) => number,
+  rows: (Row | undefined)[],
+  rowOf: (value: number) => Row,
+): void {
   const bitsAt = new Map<number, Set<number>>()
-  for (const { at, test } of source.breaks) bitsAt.set(at, (bitsAt.get(at) ?? new Set<number>()).add(source.bits[test]!))
+  for (const { at, test } of source.breaks)
+    bitsAt.set(at, (bitsAt.get(at) ?? new Set<number>()).add(source.bits[test]!))
   // There may be several tests on one source for a bit; it is set only when all of them pass.
   const testsOf = new Map<number, Predicate[]>()
   source.bits.forEach((bit, i) => testsOf.set(bit, [...(testsOf.get(bit) ?? []), source.tests[i]!]))

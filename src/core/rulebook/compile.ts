@@ -1,11 +1,33 @@
 import { dayOf, type Day } from '@/core/calendar'
 import { foldText, type Item } from '@/core/order'
 import { toHome, type Rates } from '@/core/units'
-import { decisionById, isTextual, factById, itemFactById, itemSums, type DecisionId, type FactType, type FactValue } from './catalogue'
+import {
+  decisionById,
+  isTextual,
+  factById,
+  itemFactById,
+  itemSums,
+  type DecisionId,
+  type FactType,
+  type FactValue,
+} from './catalogue'
 import type { Case } from './case'
 import { classifier, type Classifier, type Source } from './classify'
 import { breakpoints, compileTest, type Names, type Predicate } from './predicate'
-import { isItemSum, isItemTest, isTest, membersOf, stages, type Condition, type ItemSum, type ItemTest, type Rule, type Rulebook, type Stage, type Test } from './rulebook'
+import {
+  isItemSum,
+  isItemTest,
+  isTest,
+  membersOf,
+  stages,
+  type Condition,
+  type ItemSum,
+  type ItemTest,
+  type Rule,
+  type Rulebook,
+  type Stage,
+  type Test,
+} from './rulebook'
 import { expandSaved, mostParts, savedName, writtenOut } from './saved'
 import { decisionValues } from './schema'
 import { timeTest } from './time'
@@ -52,11 +74,21 @@ export function compileRulebook(rulebook: Rulebook, rates: Rates): Program {
   const compileStage = (stage: Stage): StageProgram => {
     const sources = new Map<string, Source>()
     const bits: number[] = []
-    const rules = rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule, place) => compileRule({ ...rule, when: expandSaved(rule.when, saved) }, place, bits, sources, names))
+    const rules = rulebook.rules
+      .filter((rule) => rule.stage === stage && rule.on)
+      .map((rule, place) => compileRule({ ...rule, when: expandSaved(rule.when, saved) }, place, bits, sources, names))
     const words = Math.ceil(bits.length / 32)
-    return { rules, ruleAt: Int32Array.from(bits), words, classifiers: [...sources].map(([key, source]) => classifier(key, source, words)) }
+    return {
+      rules,
+      ruleAt: Int32Array.from(bits),
+      words,
+      classifiers: [...sources].map(([key, source]) => classifier(key, source, words)),
+    }
   }
-  return { rulebook, stages: Object.fromEntries(stages.map((stage) => [stage, compileStage(stage)])) as Record<Stage, StageProgram> }
+  return {
+    rulebook,
+    stages: Object.fromEntries(stages.map((stage) => [stage, compileStage(stage)])) as Record<Stage, StageProgram>,
+  }
 }
 
 // Beyond it, asking the order is cheaper than more bits for all orders.
@@ -78,7 +110,13 @@ function compileRule(rule: Rule, place: number, bits: number[], sources: Map<str
     }
   }
   const own = ways.map((way) => ({ bit: bits.push(place) - 1, way }))
-  for (const part of single) addPart(part, own.map(({ bit }) => bit), sources, names)
+  for (const part of single)
+    addPart(
+      part,
+      own.map(({ bit }) => bit),
+      sources,
+      names,
+    )
   for (const { bit, way } of own) for (const part of way) addPart(part, [bit], sources, names)
   return {
     rule,
@@ -86,7 +124,9 @@ function compileRule(rule: Rule, place: number, bits: number[], sources: Map<str
     until: rule.until ? dayOf(rule.until) : Infinity,
     actions: rule.then.flatMap((action) => {
       const kind = decisionById.get(action.set)
-      return kind && decisionValues[kind.type].safeParse(action.to).success ? [{ decision: kind.id, value: action.to }] : []
+      return kind && decisionValues[kind.type].safeParse(action.to).success
+        ? [{ decision: kind.id, value: action.to }]
+        : []
     }),
     rest: rest.length === 0 ? null : rest.length === 1 ? rest[0]! : (c) => rest.every((test) => test(c)),
   }
@@ -108,8 +148,14 @@ function addPart(part: Condition, bits: readonly number[], sources: Map<string, 
 
 /** The program as if some of its rules were switched off. */
 export function withoutRules(program: Program, off: ReadonlySet<Rule['id']>): Program {
-  const without = (stage: StageProgram): StageProgram => ({ ...stage, rules: stage.rules.map((ready) => (off.has(ready.rule.id) ? { ...ready, from: Infinity } : ready)) })
-  return { ...program, stages: Object.fromEntries(stages.map((stage) => [stage, without(program.stages[stage])])) as Program['stages'] }
+  const without = (stage: StageProgram): StageProgram => ({
+    ...stage,
+    rules: stage.rules.map((ready) => (off.has(ready.rule.id) ? { ...ready, from: Infinity } : ready)),
+  })
+  return {
+    ...program,
+    stages: Object.fromEntries(stages.map((stage) => [stage, without(program.stages[stage])])) as Program['stages'],
+  }
 }
 
 /** The parts that must all hold: nested `all` unfolded, `none` as one negated part for each of its members. */
@@ -127,7 +173,8 @@ function sourceKey(leaf: Leaf): string {
 }
 
 type Leaf = Test | ItemTest | ItemSum
-const isLeaf = (condition: Condition): condition is Leaf => isTest(condition) || isItemTest(condition) || isItemSum(condition)
+const isLeaf = (condition: Condition): condition is Leaf =>
+  isTest(condition) || isItemTest(condition) || isItemSum(condition)
 
 /** Which facts and item tests a condition looks at. */
 function sourcesOf(condition: Condition, into = new Set<string>()): Set<string> {
@@ -148,7 +195,13 @@ function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read' | 'rea
   const fact = factById.get(leaf.fact)
   if (!fact) return { type: 'yes/no', reach: 'order', read: () => undefined }
   const reach = fact.settledBy ? 'stages' : fact.ofItems ? 'items' : fact.ofClock ? 'clock' : 'order'
-  return fact.type === 'time' ? { type: 'yes/no', reach: fact.settledBy ? 'stages' : 'clock', read: timeTest(leaf, fact.read as (c: Case) => number | undefined) } : { type: fact.type, reach, read: fact.read }
+  return fact.type === 'time'
+    ? {
+        type: 'yes/no',
+        reach: fact.settledBy ? 'stages' : 'clock',
+        read: timeTest(leaf, fact.read as (c: Case) => number | undefined),
+      }
+    : { type: fact.type, reach, read: fact.read }
 }
 
 /** Some test in a condition; undefined when there is none. */
@@ -164,12 +217,20 @@ function firstLeaf(condition: Condition): Leaf | undefined {
 /** A condition over a single source, as a test of that source's value. */
 function sourceTest(condition: Condition, names: Names): Predicate {
   if (isItemTest(condition)) return (value) => value === true
-  if (isItemSum(condition)) return compileTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, names)
+  if (isItemSum(condition))
+    return compileTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, names)
   if (isTest(condition)) {
     const fact = factById.get(condition.fact)
-    return !fact ? () => false : fact.type === 'time' ? (value) => value === true : compileTest(condition, fact.type, names)
+    return !fact
+      ? () => false
+      : fact.type === 'time'
+        ? (value) => value === true
+        : compileTest(condition, fact.type, names)
   }
-  return combine(condition, membersOf(condition).map((member) => sourceTest(member, names)))
+  return combine(
+    condition,
+    membersOf(condition).map((member) => sourceTest(member, names)),
+  )
 }
 
 /** A condition over several sources, as a test of the case. A saved condition is asked once in a stage, wherever it is named. */
@@ -198,7 +259,10 @@ function plainCaseTest(condition: Condition, names: Names, stage: Stage, made: M
     const { read, type } = fact
     return (c) => passes(folded(read(c), type))
   }
-  return combine(condition, membersOf(condition).map((member) => caseTest(member, names, stage, made)))
+  return combine(
+    condition,
+    membersOf(condition).map((member) => caseTest(member, names, stage, made)),
+  )
 }
 
 /** Item tests and sums of one rulebook by what they ask, each with a place in `Case.told`. */
@@ -231,10 +295,13 @@ function itemsTest(test: ItemTest, names: Names): CaseTest {
 function plainItemsTest(test: ItemTest, names: Names): CaseTest {
   const passes = itemPredicate(test.where, names)
   switch (test.items) {
-    case 'any': return (c) => c.order.items.some(passes)
+    case 'any':
+      return (c) => c.order.items.some(passes)
     // Of an order without items nothing can be said: "every item" does not hold.
-    case 'every': return (c) => c.order.items.length > 0 && c.order.items.every(passes)
-    case 'no': return (c) => !c.order.items.some(passes)
+    case 'every':
+      return (c) => c.order.items.length > 0 && c.order.items.every(passes)
+    case 'no':
+      return (c) => !c.order.items.some(passes)
   }
 }
 
@@ -248,12 +315,19 @@ function plainItemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => numb
 }
 
 /** What the items that pass come to. Where one of them has no weight or no rate, the sum is missing: it is not guessed. */
-export function itemSumOf(sum: ItemSum['sum'], passes: (item: Item) => boolean, names: Names): (items: readonly Item[]) => number | undefined {
+export function itemSumOf(
+  sum: ItemSum['sum'],
+  passes: (item: Item) => boolean,
+  names: Names,
+): (items: readonly Item[]) => number | undefined {
   const of = (item: Item): number | undefined => {
     switch (sum) {
-      case 'lines': return 1
-      case 'quantity': return item.quantity
-      case 'weight': return item.unitWeight === null ? undefined : item.unitWeight * item.quantity
+      case 'lines':
+        return 1
+      case 'quantity':
+        return item.quantity
+      case 'weight':
+        return item.unitWeight === null ? undefined : item.unitWeight * item.quantity
       case 'value': {
         const price = toHome(item.unitPrice, names.rates)
         return price === null ? undefined : price * item.quantity
@@ -281,7 +355,10 @@ export function itemPredicate(condition: Condition, names: Names): (item: Item) 
     const passes = compileTest(condition, fact.type, names)
     return (item) => passes(folded(fact.read(item, names.rates), fact.type))
   }
-  return combine(condition, membersOf(condition).map((member) => itemPredicate(member, names)))
+  return combine(
+    condition,
+    membersOf(condition).map((member) => itemPredicate(member, names)),
+  )
 }
 
 /** Items repeat from order to order, so their folded texts are worth remembering. */

@@ -6,15 +6,20 @@ import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './ca
 import type { Stage } from './rulebook'
 
 /** The order value, or a fixed amount. */
-export type Insurance = { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
+export type Insurance =
+  { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
 
 /** Until when an order is held; hours and days count from the moment it was placed, a weekday is the next one after that day. */
-export type HoldUntil = { readonly weekday: string } | { readonly day: string } | { readonly hours: number } | { readonly days: number }
+export type HoldUntil =
+  { readonly weekday: string } | { readonly day: string } | { readonly hours: number } | { readonly days: number }
 /** A hold: why, and until when; a plain text waits for a person. */
 export type Hold = string | { readonly reason: string; readonly until: HoldUntil }
 
 /** A thing that goes into the parcel besides the items. */
-export interface Insert { readonly name: string; readonly weight: number }
+export interface Insert {
+  readonly name: string
+  readonly weight: number
+}
 
 /** Everything rules settle for an order; `null` means that nothing was decided and the engine's own way is taken. */
 export interface Decisions {
@@ -58,16 +63,47 @@ export interface Decisions {
 
 /** What is decided where no rule and no person says anything. */
 export const defaults: Decisions = {
-  tags: [], hold: null, weight: 0, speed: null, priority: 'normal', combine: false, preset: null, dimensions: null, inserts: [], apart: [], parcelLimits: null, split: 'when needed', location: null,
-  insurance: { cover: 'none' }, signature: false, duties: 'DAP', addressKind: 'as the address says', needs: [], within: null,
-  picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }], barred: [], allowed: null, ceiling: null,
-  slip: null, documents: [], reference: '{number}', buyByItself: false, returnLabel: false, notice: true, tellWhen: null,
+  tags: [],
+  hold: null,
+  weight: 0,
+  speed: null,
+  priority: 'normal',
+  combine: false,
+  preset: null,
+  dimensions: null,
+  inserts: [],
+  apart: [],
+  parcelLimits: null,
+  split: 'when needed',
+  location: null,
+  insurance: { cover: 'none' },
+  signature: false,
+  duties: 'DAP',
+  addressKind: 'as the address says',
+  needs: [],
+  within: null,
+  picks: [{ by: 'cheapest by promise' }, { by: 'cheapest' }],
+  barred: [],
+  allowed: null,
+  ceiling: null,
+  slip: null,
+  documents: [],
+  reference: '{number}',
+  buyByItself: false,
+  returnLabel: false,
+  notice: true,
+  tellWhen: null,
 }
 
 /** Decisions set by a person; each beats every rule. */
 export type Pins = Readonly<Partial<Record<DecisionId, unknown>>>
 
-export type Source = { readonly kind: 'rule'; readonly rule: string } | { readonly kind: 'rules' } | { readonly kind: 'pin' } | { readonly kind: 'wording table'; readonly wording: string } | { readonly kind: 'default' }
+export type Source =
+  | { readonly kind: 'rule'; readonly rule: string }
+  | { readonly kind: 'rules' }
+  | { readonly kind: 'pin' }
+  | { readonly kind: 'wording table'; readonly wording: string }
+  | { readonly kind: 'default' }
 
 /** One decision with its origin, and everyone who wanted something else. */
 export interface TrailEntry {
@@ -75,7 +111,11 @@ export interface TrailEntry {
   readonly value: unknown
   readonly by: Source
   /** Rules that lost, in order, and why. */
-  readonly others: readonly { readonly rule: string; readonly value: unknown; readonly why: 'a rule above decided it' | 'pinned by hand' }[]
+  readonly others: readonly {
+    readonly rule: string
+    readonly value: unknown
+    readonly why: 'a rule above decided it' | 'pinned by hand'
+  }[]
   /** For sums, sets and narrowings: what each rule gave. */
   readonly parts: readonly { readonly rule: string; readonly value: unknown }[]
 }

@@ -7,7 +7,9 @@ export function isDeeperThan(value: unknown, most: number): boolean {
   for (let depth = 0; level.length > 0; depth++) {
     if (depth > most) return true
     const next: unknown[] = []
-    for (const one of level) if (typeof one === 'object' && one !== null) for (const inner of Object.values(one)) if (typeof inner === 'object' && inner !== null) next.push(inner)
+    for (const one of level)
+      if (typeof one === 'object' && one !== null)
+        for (const inner of Object.values(one)) if (typeof inner === 'object' && inner !== null) next.push(inner)
     level = next
   }
   return false

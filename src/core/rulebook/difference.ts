@@ -13,20 +13,32 @@ export interface Difference {
 export function rulebookDifference(older: Rulebook, newer: Rulebook, world: Wordings['world']): Difference[] {
   const before: Wordings = { world, groups: older.groups, conditions: older.conditions ?? [] }
   const after: Wordings = { world, groups: newer.groups, conditions: newer.conditions ?? [] }
-  return [...groupDifferences(older, newer), ...conditionDifferences(older, newer, before, after), ...ruleDifferences(older, newer, before, after)]
+  return [
+    ...groupDifferences(older, newer),
+    ...conditionDifferences(older, newer, before, after),
+    ...ruleDifferences(older, newer, before, after),
+  ]
 }
 
 function groupDifferences(older: Rulebook, newer: Rulebook): Difference[] {
   return listDifferences(older.groups, newer.groups, 'Group', (a, b) => {
     const added = b.members.filter((member) => !a.members.includes(member))
     const gone = a.members.filter((member) => !b.members.includes(member))
-    const parts = [added.length > 0 ? `gains ${added.slice(0, 12).join(', ')}${added.length > 12 ? ' …' : ''}` : '', gone.length > 0 ? `loses ${gone.slice(0, 12).join(', ')}${gone.length > 12 ? ' …' : ''}` : '', a.name === b.name ? '' : `is now called "${b.name}"`].filter(Boolean)
+    const parts = [
+      added.length > 0 ? `gains ${added.slice(0, 12).join(', ')}${added.length > 12 ? ' …' : ''}` : '',
+      gone.length > 0 ? `loses ${gone.slice(0, 12).join(', ')}${gone.length > 12 ? ' …' : ''}` : '',
+      a.name === b.name ? '' : `is now called "${b.name}"`,
+    ].filter(Boolean)
     return parts.length > 0 ? `Group "${a.name}" ${parts.join(' and ')}` : null
   })
 }
 
 function conditionDifferences(older: Rulebook, newer: Rulebook, before: Wordings, after: Wordings): Difference[] {
-  return listDifferences(older.conditions ?? [], newer.conditions ?? [], 'Saved condition', (a, b) => (equalJson(a, b) ? null : `Saved condition "${b.name}": ${conditionPhrase(a.when, before) || 'always'} → ${conditionPhrase(b.when, after) || 'always'}`))
+  return listDifferences(older.conditions ?? [], newer.conditions ?? [], 'Saved condition', (a, b) =>
+    equalJson(a, b)
+      ? null
+      : `Saved condition "${b.name}": ${conditionPhrase(a.when, before) || 'always'} → ${conditionPhrase(b.when, after) || 'always'}`,
+  )
 }
 
 function ruleDifferences(older: Rulebook, newer: Rulebook, before: Wordings, after: Wordings): Difference[] {
@@ -34,32 +46,58 @@ function ruleDifferences(older: Rulebook, newer: Rulebook, before: Wordings, aft
   const old = new Map(older.rules.map((rule) => [rule.id, rule]))
   for (const rule of newer.rules) {
     const was = old.get(rule.id)
-    if (!was) found.push({ kind: 'added', sentence: `New in ${rule.stage}: "${rule.name}". ${ruleSentence(rule, after)}` })
+    if (!was)
+      found.push({ kind: 'added', sentence: `New in ${rule.stage}: "${rule.name}". ${ruleSentence(rule, after)}` })
     else found.push(...oneRule(was, rule, before, after))
   }
-  for (const rule of older.rules) if (!newer.rules.some((other) => other.id === rule.id)) found.push({ kind: 'deleted', sentence: `Deleted from ${rule.stage}: "${rule.name}"` })
+  for (const rule of older.rules)
+    if (!newer.rules.some((other) => other.id === rule.id))
+      found.push({ kind: 'deleted', sentence: `Deleted from ${rule.stage}: "${rule.name}"` })
   return [...found, ...moves(older, newer)]
 }
 
 function oneRule(was: Rule, rule: Rule, before: Wordings, after: Wordings): Difference[] {
   const found: Difference[] = []
   if (was.name !== rule.name) found.push({ kind: 'changed', sentence: `"${was.name}" is now called "${rule.name}"` })
-  if (was.on !== rule.on) found.push({ kind: 'switched', sentence: `"${rule.name}" is switched ${rule.on ? 'on' : 'off'}` })
-  if (was.stage !== rule.stage) found.push({ kind: 'moved', sentence: `"${rule.name}" moves from ${was.stage} to ${rule.stage}` })
-  if ((was.finishStage ?? false) !== (rule.finishStage ?? false)) found.push({ kind: 'changed', sentence: `"${rule.name}" ${rule.finishStage ? 'ends its stage now' : 'does not end its stage any more'}` })
-  if (was.from !== rule.from || was.until !== rule.until) found.push({ kind: 'changed', sentence: `"${rule.name}" takes part ${rule.from ? `from ${rule.from} ` : ''}${rule.until ? `until ${rule.until}` : rule.from ? 'on' : 'always'}` })
-  return [...found, ...partDifferences(was, rule, before, after).map((sentence) => ({ kind: 'changed' as const, sentence }))]
+  if (was.on !== rule.on)
+    found.push({ kind: 'switched', sentence: `"${rule.name}" is switched ${rule.on ? 'on' : 'off'}` })
+  if (was.stage !== rule.stage)
+    found.push({ kind: 'moved', sentence: `"${rule.name}" moves from ${was.stage} to ${rule.stage}` })
+  if ((was.finishStage ?? false) !== (rule.finishStage ?? false))
+    found.push({
+      kind: 'changed',
+      sentence: `"${rule.name}" ${rule.finishStage ? 'ends its stage now' : 'does not end its stage any more'}`,
+    })
+  if (was.from !== rule.from || was.until !== rule.until)
+    found.push({
+      kind: 'changed',
+      sentence: `"${rule.name}" takes part ${rule.from ? `from ${rule.from} ` : ''}${rule.until ? `until ${rule.until}` : rule.from ? 'on' : 'always'}`,
+    })
+  return [
+    ...found,
+    ...partDifferences(was, rule, before, after).map((sentence) => ({ kind: 'changed' as const, sentence })),
+  ]
 }
 
 /** Rules that stand before others now; the fewest that explain the new order (those outside a longest common run). */
 function moves(older: Rulebook, newer: Rulebook): Difference[] {
   const place = new Map(older.rules.map((rule, i) => [rule.id, i]))
-  const kept = newer.rules.filter((rule) => older.rules.some((other) => other.id === rule.id && other.stage === rule.stage))
+  const kept = newer.rules.filter((rule) =>
+    older.rules.some((other) => other.id === rule.id && other.stage === rule.stage),
+  )
   const stays = longestRising(kept.map((rule) => place.get(rule.id)!))
   return kept.flatMap((rule, i): Difference[] => {
     if (stays.has(i)) return []
-    const above = newer.rules.slice(0, newer.rules.indexOf(rule)).filter((other) => other.stage === rule.stage).pop()
-    return [{ kind: 'moved', sentence: `"${rule.name}" moves ${above ? `below "${above.name}"` : `to the top of ${rule.stage}`}` }]
+    const above = newer.rules
+      .slice(0, newer.rules.indexOf(rule))
+      .filter((other) => other.stage === rule.stage)
+      .pop()
+    return [
+      {
+        kind: 'moved',
+        sentence: `"${rule.name}" moves ${above ? `below "${above.name}"` : `to the top of ${rule.stage}`}`,
+      },
+    ]
   })
 }
 
@@ -83,7 +121,12 @@ export function longestRising(numbers: readonly number[]): Set<number> {
   return found
 }
 
-function listDifferences<T extends { readonly id: string; readonly name: string }>(older: readonly T[], newer: readonly T[], what: string, compare: (a: T, b: T) => string | null): Difference[] {
+function listDifferences<T extends { readonly id: string; readonly name: string }>(
+  older: readonly T[],
+  newer: readonly T[],
+  what: string,
+  compare: (a: T, b: T) => string | null,
+): Difference[] {
   const found: Difference[] = []
   for (const entry of newer) {
     const was = older.find((other) => other.id === entry.id)
@@ -91,6 +134,8 @@ function listDifferences<T extends { readonly id: string; readonly name: string 
     if (!was) found.push({ kind: 'added', sentence: `New: ${what.toLowerCase()} "${entry.name}"` })
     else if (sentence) found.push({ kind: 'changed', sentence })
   }
-  for (const entry of older) if (!newer.some((other) => other.id === entry.id)) found.push({ kind: 'deleted', sentence: `Deleted: ${what.toLowerCase()} "${entry.name}"` })
+  for (const entry of older)
+    if (!newer.some((other) => other.id === entry.id))
+      found.push({ kind: 'deleted', sentence: `Deleted: ${what.toLowerCase()} "${entry.name}"` })
   return found
 }

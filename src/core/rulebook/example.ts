@@ -29,18 +29,30 @@ export interface PinnedResult {
   readonly name: string
   readonly number: string
   /** What is not as it must be; empty when the example holds. */
-  readonly broken: readonly { readonly what: keyof ExpectedOutcome; readonly expected: unknown; readonly actual: unknown }[]
+  readonly broken: readonly {
+    readonly what: keyof ExpectedOutcome
+    readonly expected: unknown
+    readonly actual: unknown
+  }[]
 }
 
 export const expectedOf = (routed: Routed): ExpectedOutcome => ({
-  tags: [...routed.decisions.tags].sort(), held: routed.decisions.hold !== null, preset: routed.parcels[0]?.preset ?? null, location: routed.location, service: routed.quote?.service ?? null, signature: routed.decisions.signature, slip: routed.decisions.slip,
+  tags: [...routed.decisions.tags].sort(),
+  held: routed.decisions.hold !== null,
+  preset: routed.parcels[0]?.preset ?? null,
+  location: routed.location,
+  service: routed.quote?.service ?? null,
+  signature: routed.decisions.signature,
+  slip: routed.decisions.slip,
 })
 
 /** Runs the pinned orders through a rulebook. */
 export function runPinned(pinned: readonly PinnedOrder[], program: Program, ready: ReadyWorld): PinnedResult[] {
   return pinned.map(({ id, name, order, now, expected }) => {
     const actual = expectedOf(route(order, program, ready, { now }))
-    const broken = (Object.keys(expected) as (keyof ExpectedOutcome)[]).filter((what) => JSON.stringify(expected[what]) !== JSON.stringify(actual[what])).map((what) => ({ what, expected: expected[what], actual: actual[what] }))
+    const broken = (Object.keys(expected) as (keyof ExpectedOutcome)[])
+      .filter((what) => JSON.stringify(expected[what]) !== JSON.stringify(actual[what]))
+      .map((what) => ({ what, expected: expected[what], actual: actual[what] }))
     return { id, name, number: order.number, broken }
   })
 }

@@ -17,7 +17,10 @@ export interface FlowCounter {
 export function flowCounter(rulebook: Rulebook): FlowCounter {
   const flows: Record<string, Flow> = {}
   for (const rule of rulebook.rules) flows[rule.id] = { came: 0, matched: 0, decided: 0 }
-  const byStage = stages.map((stage) => ({ stage, rules: rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule) => rule.id) }))
+  const byStage = stages.map((stage) => ({
+    stage,
+    rules: rulebook.rules.filter((rule) => rule.stage === stage && rule.on).map((rule) => rule.id),
+  }))
   let orders = 0
   // Every order comes to every rule of a stage, but for those behind a rule that ended it.
   const ended = new Map<string, number>()

@@ -9,7 +9,12 @@ export function glob(pattern: string): (text: string) => boolean {
   const plain = matcher<string>(pattern.replace(/\*+/g, '*').split('*'))
   if (!pattern.includes('?')) return plain
   // Characters beyond the basic plane are two units of a text each; then code points are compared, and not units.
-  const whole = matcher<readonly string[]>(pattern.replace(/\*+/g, '*').split('*').map((part) => Array.from(part)))
+  const whole = matcher<readonly string[]>(
+    pattern
+      .replace(/\*+/g, '*')
+      .split('*')
+      .map((part) => Array.from(part)),
+  )
   return (text) => (beyond.test(text) ? whole(Array.from(text)) : plain(text))
 }
 
@@ -38,7 +43,8 @@ function matcher<T extends Letters>(parts: readonly T[]): (text: T) => boolean {
 }
 
 function findSegment(text: Letters, segment: Letters, from: number): number {
-  if (typeof text === 'string' && typeof segment === 'string' && !segment.includes('?')) return text.indexOf(segment, from)
+  if (typeof text === 'string' && typeof segment === 'string' && !segment.includes('?'))
+    return text.indexOf(segment, from)
   for (let at = from; at + segment.length <= text.length; at++) if (segmentAt(text, segment, at)) return at
   return -1
 }

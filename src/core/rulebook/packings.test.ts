@@ -27,7 +27,10 @@ test('what was packed before is packed the same: the memory never mixes up two b
 
 test('it forgets, and is right again', () => {
   const remembered = packingMemory(testWorld.presets, 3)
-  const items = fc.sample(anyOrder.filter((order) => order.items.length > 0), 1)[0]!.items
+  const items = fc.sample(
+    anyOrder.filter((order) => order.items.length > 0),
+    1,
+  )[0]!.items
   const wishes = { preset: null, added: 0 }
   const first = remembered(items, wishes, 'when needed')
   expect(remembered(items, wishes, 'when needed')).toBe(first)

@@ -33,7 +33,15 @@ export function packingMemory(presets: readonly PackagePreset[], mostYoung = 3_0
   }
 }
 
-function packedWays(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes, split: Split): PackedWays {
+function packedWays(
+  items: readonly Item[],
+  presets: readonly PackagePreset[],
+  wishes: PackingWishes,
+  split: Split,
+): PackedWays {
   const packed = pack(items, presets, wishes)
-  return { packed, others: packed.ok && split === 'when cheaper' ? packSmaller(items, presets, wishes, packed.parcels) : [] }
+  return {
+    packed,
+    others: packed.ok && split === 'when cheaper' ? packSmaller(items, presets, wishes, packed.parcels) : [],
+  }
 }

@@ -20,22 +20,33 @@ const never: Predicate = () => false
  */
 export function compileTest(test: Test, type: FactType, names: Names): Predicate {
   switch (test.op) {
-    case 'is missing': return (value) => value === undefined
-    case 'is known': return (value) => value !== undefined
-    case 'is not': return not(compileTest({ ...test, op: 'is' }, type, names))
-    case 'is none of': return not(compileTest({ ...test, op: 'is one of' }, type, names))
-    case '≠': return not(compileTest({ ...test, op: '=' }, type, names))
-    case 'contains none of': return not(compileTest({ ...test, op: 'contains any of' }, type, names))
-    case 'has none': return not(compileTest({ ...test, op: 'has any' }, type, names))
+    case 'is missing':
+      return (value) => value === undefined
+    case 'is known':
+      return (value) => value !== undefined
+    case 'is not':
+      return not(compileTest({ ...test, op: 'is' }, type, names))
+    case 'is none of':
+      return not(compileTest({ ...test, op: 'is one of' }, type, names))
+    case '≠':
+      return not(compileTest({ ...test, op: '=' }, type, names))
+    case 'contains none of':
+      return not(compileTest({ ...test, op: 'contains any of' }, type, names))
+    case 'has none':
+      return not(compileTest({ ...test, op: 'has any' }, type, names))
     default:
   }
   if (isTextual(type)) return textTest(test, type, names)
   if (type === 'tags') return tagsTest(test, names)
-  if (type === 'yes/no') return test.op === 'is' && typeof test.value === 'boolean' ? (value) => value === test.value : never
+  if (type === 'yes/no')
+    return test.op === 'is' && typeof test.value === 'boolean' ? (value) => value === test.value : never
   return numberTest(test, names)
 }
 
-const not = (predicate: Predicate): Predicate => (value) => !predicate(value)
+const not =
+  (predicate: Predicate): Predicate =>
+  (value) =>
+    !predicate(value)
 
 function textTest(test: Test, type: FactType, names: Names): Predicate {
   if (type === 'postcode') return postcodeTest(test, names)
@@ -50,15 +61,20 @@ function textTest(test: Test, type: FactType, names: Names): Predicate {
   if (typeof test.value !== 'string') return never
   const wanted = foldText(test.value)
   switch (test.op) {
-    case 'is': return (value) => value === wanted
-    case 'contains': return (value) => typeof value === 'string' && value.includes(wanted)
-    case 'starts with': return (value) => typeof value === 'string' && value.startsWith(wanted)
-    case 'ends with': return (value) => typeof value === 'string' && value.endsWith(wanted)
+    case 'is':
+      return (value) => value === wanted
+    case 'contains':
+      return (value) => typeof value === 'string' && value.includes(wanted)
+    case 'starts with':
+      return (value) => typeof value === 'string' && value.startsWith(wanted)
+    case 'ends with':
+      return (value) => typeof value === 'string' && value.endsWith(wanted)
     case 'matches': {
       const matches = glob(wanted)
       return (value) => typeof value === 'string' && matches(value)
     }
-    default: return never
+    default:
+      return never
   }
 }
 
@@ -68,7 +84,8 @@ function postcodeTest(test: Test, names: Names): Predicate {
     const members = listMembers(test.value, names)
     const plain = new Set([...members].map(compactPostcode))
     const ranges = postcodeRanges(members)
-    return (value) => typeof value === 'string' && (plain.has(compactPostcode(value)) || ranges.some((within) => within(value)))
+    return (value) =>
+      typeof value === 'string' && (plain.has(compactPostcode(value)) || ranges.some((within) => within(value)))
   }
   if (typeof test.value !== 'string') return never
   const passes = textTest({ ...test, value: compactPostcode(foldText(test.value)) }, 'text', names)
@@ -81,9 +98,12 @@ export const compactPostcode = (text: string): string => postcodeKey(text).toLow
 function tagsTest(test: Test, names: Names): Predicate {
   const wanted = listMembers(test.value, names)
   switch (test.op) {
-    case 'has any': return (value) => Array.isArray(value) && value.some((tag: string) => wanted.has(tag))
-    case 'has all': return (value) => Array.isArray(value) && [...wanted].every((tag) => value.includes(tag))
-    default: return never
+    case 'has any':
+      return (value) => Array.isArray(value) && value.some((tag: string) => wanted.has(tag))
+    case 'has all':
+      return (value) => Array.isArray(value) && [...wanted].every((tag) => value.includes(tag))
+    default:
+      return never
   }
 }
 
@@ -97,12 +117,18 @@ function numberTest(test: Test, names: Names): Predicate {
   const limit = plainNumber(test.value, names.rates)
   if (limit === null) return never
   switch (test.op) {
-    case '=': return (value) => value === limit
-    case '<': return (value) => typeof value === 'number' && value < limit
-    case '≤': return (value) => typeof value === 'number' && value <= limit
-    case '>': return (value) => typeof value === 'number' && value > limit
-    case '≥': return (value) => typeof value === 'number' && value >= limit
-    default: return never
+    case '=':
+      return (value) => value === limit
+    case '<':
+      return (value) => typeof value === 'number' && value < limit
+    case '≤':
+      return (value) => typeof value === 'number' && value <= limit
+    case '>':
+      return (value) => typeof value === 'number' && value > limit
+    case '≥':
+      return (value) => typeof value === 'number' && value >= limit
+    default:
+      return never
   }
 }
 
@@ -124,7 +150,12 @@ function postcodeRanges(members: ReadonlySet<string>): ((postcode: string) => bo
     ranges.push((postcode) => {
       const whole = compactPostcode(postcode)
       const head = whole.slice(0, low.length)
-      return head.length === low.length && head >= low && head <= high && (!/^\d/.test(whole.slice(low.length)) || partEndsAt(postcode, whole, low.length))
+      return (
+        head.length === low.length &&
+        head >= low &&
+        head <= high &&
+        (!/^\d/.test(whole.slice(low.length)) || partEndsAt(postcode, whole, low.length))
+      )
     })
   }
   return ranges

@@ -1,6 +1,16 @@
 import { formatLength, formatWeight } from '@/core/units'
 import type { Service } from '@/core/rating'
-import { isItemSum, isItemTest, isSaved, isTest, type Condition, type ListEntry, type Rule, type Rulebook, type Test } from './rulebook'
+import {
+  isItemSum,
+  isItemTest,
+  isSaved,
+  isTest,
+  type Condition,
+  type ListEntry,
+  type Rule,
+  type Rulebook,
+  type Test,
+} from './rulebook'
 import type { World } from './world'
 
 /** A service that a rule chooses although none of its orders can go with it, in words. */
@@ -15,13 +25,25 @@ export interface Unreachable {
  * told from such tests alone is left unsaid.
  */
 export function unreachableServices(rule: Rule, rulebook: Rulebook, world: World): Unreachable[] {
-  const named = new Set(rule.then.flatMap(({ set, to }) => (set === 'picks' && Array.isArray(to) ? (to as readonly { by: string; service?: string }[]).flatMap((pick) => (pick.by === 'service' && pick.service ? [pick.service] : [])) : [])))
+  const named = new Set(
+    rule.then.flatMap(({ set, to }) =>
+      set === 'picks' && Array.isArray(to)
+        ? (to as readonly { by: string; service?: string }[]).flatMap((pick) =>
+            pick.by === 'service' && pick.service ? [pick.service] : [],
+          )
+        : [],
+    ),
+  )
   if (named.size === 0) return []
   const demanded = demandedTests(rule.when, rulebook)
-  return world.services.filter(({ id }) => named.has(id)).flatMap((service) => {
-    const why = whyNever(service, demanded, rulebook, world)
-    return why === null ? [] : [{ service: service.id, sentence: `${service.name} can never take one of its orders: ${why}.` }]
-  })
+  return world.services
+    .filter(({ id }) => named.has(id))
+    .flatMap((service) => {
+      const why = whyNever(service, demanded, rulebook, world)
+      return why === null
+        ? []
+        : [{ service: service.id, sentence: `${service.name} can never take one of its orders: ${why}.` }]
+    })
 }
 
 /** Tests that hold for every order that the condition lets through. */
@@ -53,18 +75,40 @@ function beyond({ zones, limits, locations }: Service, test: Test, rulebook: Rul
   switch (test.fact) {
     case 'country': {
       const wanted = valuesOf(test, rulebook)
-      return wanted !== null && wanted.length > 0 && !zones.some(({ to }) => wanted.includes(to)) ? `it goes to none of ${wanted.slice(0, 6).join(', ')}` : null
+      return wanted !== null && wanted.length > 0 && !zones.some(({ to }) => wanted.includes(to))
+        ? `it goes to none of ${wanted.slice(0, 6).join(', ')}`
+        : null
     }
     case 'location': {
       const wanted = valuesOf(test, rulebook)
-      return wanted !== null && wanted.length > 0 && !locations.some((location) => wanted.includes(location.toUpperCase())) ? `it does not collect in ${wanted.slice(0, 6).join(', ').toLowerCase()}` : null
+      return wanted !== null &&
+        wanted.length > 0 &&
+        !locations.some((location) => wanted.includes(location.toUpperCase()))
+        ? `it does not collect in ${wanted.slice(0, 6).join(', ').toLowerCase()}`
+        : null
     }
-    case 'post-office box': return test.op === 'is' && test.value === true && !limits.postOfficeBox ? 'it does not deliver to post-office boxes' : null
-    case 'parcel weight': return least !== null && least > limits.weight ? `it takes ${formatWeight(limits.weight)}, the rule begins at ${formatWeight(least)}` : null
-    case 'longest side': return least !== null && least > limits.longestSide ? `it takes sides up to ${formatLength(limits.longestSide)}, the rule begins at ${formatLength(least)}` : null
-    case 'girth': return least !== null && least > limits.girth ? `it takes ${formatLength(limits.girth)} length plus girth, the rule begins at ${formatLength(least)}` : null
-    case 'parcels': return least !== null && limits.parcels !== undefined && least > limits.parcels ? `it takes ${limits.parcels} in a shipment, the rule begins at ${least}` : null
-    default: return null
+    case 'post-office box':
+      return test.op === 'is' && test.value === true && !limits.postOfficeBox
+        ? 'it does not deliver to post-office boxes'
+        : null
+    case 'parcel weight':
+      return least !== null && least > limits.weight
+        ? `it takes ${formatWeight(limits.weight)}, the rule begins at ${formatWeight(least)}`
+        : null
+    case 'longest side':
+      return least !== null && least > limits.longestSide
+        ? `it takes sides up to ${formatLength(limits.longestSide)}, the rule begins at ${formatLength(least)}`
+        : null
+    case 'girth':
+      return least !== null && least > limits.girth
+        ? `it takes ${formatLength(limits.girth)} length plus girth, the rule begins at ${formatLength(least)}`
+        : null
+    case 'parcels':
+      return least !== null && limits.parcels !== undefined && least > limits.parcels
+        ? `it takes ${limits.parcels} in a shipment, the rule begins at ${least}`
+        : null
+    default:
+      return null
   }
 }
 
@@ -79,5 +123,9 @@ function leastOf({ op, value }: Test): number | null {
 function valuesOf({ op, value }: Test, rulebook: Rulebook): string[] | null {
   if (op === 'is') return typeof value === 'string' ? [value.toUpperCase()] : null
   if (op !== 'is one of' || !Array.isArray(value)) return null
-  return (value as readonly ListEntry[]).flatMap((entry) => (typeof entry === 'string' ? [entry] : (rulebook.groups.find(({ id }) => id === entry.group)?.members ?? []))).map((member) => member.toUpperCase())
+  return (value as readonly ListEntry[])
+    .flatMap((entry) =>
+      typeof entry === 'string' ? [entry] : (rulebook.groups.find(({ id }) => id === entry.group)?.members ?? []),
+    )
+    .map((member) => member.toUpperCase())
 }

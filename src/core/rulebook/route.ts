@@ -7,9 +7,31 @@ import { correctedWeight, openCase, setParcels, type Case } from './case'
 import type { AddressKind, DecisionId, Need, Priority, Speed, Split } from './catalogue'
 import { claimsFor, type Claims, type Meant } from './claims'
 import type { Program, StageProgram } from './compile'
-import { defaults, type Decisions, type Hold, type Insert, type Insurance, type Pins, type Routed, type StageTrail, type Trail } from './decisions'
+import {
+  defaults,
+  type Decisions,
+  type Hold,
+  type Insert,
+  type Insurance,
+  type Pins,
+  type Routed,
+  type StageTrail,
+  type Trail,
+} from './decisions'
 import { stages, type Stage } from './rulebook'
-import { amountToInsure, cheapestPacking, heldBy, lacks, locationBy, missingForCustoms, neededOffers, offersReturn, shipFrom, shipmentOf, wayBetween } from './settle'
+import {
+  amountToInsure,
+  cheapestPacking,
+  heldBy,
+  lacks,
+  locationBy,
+  missingForCustoms,
+  neededOffers,
+  offersReturn,
+  shipFrom,
+  shipmentOf,
+  wayBetween,
+} from './settle'
 import { wordingRow, type WordingMeaning, type WordingRow } from './wordings'
 import type { ReadyWorld } from './world'
 
@@ -35,9 +57,33 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
   return routing.outcome()
 }
 
-const refusalOrder: readonly RefusalCode[] = ['barred', 'not-allowed', 'too-dear', 'too-slow', 'no-cover', 'no-signature', 'no-offer', 'collects-less', 'late-for-channel', 'dangerous-goods', 'post-office-box', 'too-many', 'too-voluminous', 'too-big', 'too-long', 'too-heavy', 'no-band', 'no-price', 'no-rate', 'no-tariff', 'domestic-only', 'not-covered']
+const refusalOrder: readonly RefusalCode[] = [
+  'barred',
+  'not-allowed',
+  'too-dear',
+  'too-slow',
+  'no-cover',
+  'no-signature',
+  'no-offer',
+  'collects-less',
+  'late-for-channel',
+  'dangerous-goods',
+  'post-office-box',
+  'too-many',
+  'too-voluminous',
+  'too-big',
+  'too-long',
+  'too-heavy',
+  'no-band',
+  'no-price',
+  'no-rate',
+  'no-tariff',
+  'domestic-only',
+  'not-covered',
+]
 
-const names = (list: readonly string[], quote: Quote): boolean => list.includes(quote.service) || list.includes(quote.carrier)
+const names = (list: readonly string[], quote: Quote): boolean =>
+  list.includes(quote.service) || list.includes(quote.carrier)
 
 /** The state of one order between the stages; it lives for one call of `route`. */
 class Routing {
@@ -68,12 +114,18 @@ class Routing {
   work(stage: Stage): void {
     this.collectClaims(stage)
     switch (stage) {
-      case 'triage': return this.triage()
-      case 'packing': return this.packing()
-      case 'origin': return this.origin()
-      case 'protection': return this.protection()
-      case 'service': return this.service()
-      case 'papers': return this.papers()
+      case 'triage':
+        return this.triage()
+      case 'packing':
+        return this.packing()
+      case 'origin':
+        return this.origin()
+      case 'protection':
+        return this.protection()
+      case 'service':
+        return this.service()
+      case 'papers':
+        return this.papers()
     }
   }
 
@@ -89,7 +141,13 @@ class Routing {
       runnerUp: this.c.runnerUp,
       daysLate: this.c.daysLate ?? null,
       problems: this.problems,
-      trail: { stages: this.stageTrails, decisions: this.claims.entries, quotes: this.quotes, refusals: this.refusals, ...(this.packings ? { packings: this.packings } : {}) },
+      trail: {
+        stages: this.stageTrails,
+        decisions: this.claims.entries,
+        quotes: this.quotes,
+        refusals: this.refusals,
+        ...(this.packings ? { packings: this.packings } : {}),
+      },
     }
   }
 
@@ -136,7 +194,13 @@ class Routing {
     const weighedByHand = this.circumstances.pins !== undefined && 'weight' in this.circumstances.pins
     this.c.weight = correctedWeight(this.c.basket, this.decided.weight, weighedByHand)
     const { channel, wording, shipTo } = this.order
-    this.meaning = wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.c.weight, value: this.c.value })
+    this.meaning = wordingRow(this.ready.wordings, {
+      channel,
+      wording,
+      country: shipTo.country,
+      weight: this.c.weight,
+      value: this.c.value,
+    })
     this.decided.speed = this.claims.first<Speed | null>('speed', this.meant('speed'))
     this.decided.priority = this.claims.first<Priority>('priority')
     this.decided.combine = this.claims.first<boolean>('combine')
@@ -150,7 +214,9 @@ class Routing {
 
   private packing(): void {
     const ownSize = this.claims.goesBefore('dimensions', 'preset')
-    this.decided.preset = ownSize ? this.claims.overruled<string | null>('preset', 'dimensions') : this.claims.first<string | null>('preset', this.meant('preset'))
+    this.decided.preset = ownSize
+      ? this.claims.overruled<string | null>('preset', 'dimensions')
+      : this.claims.first<string | null>('preset', this.meant('preset'))
     this.decided.dimensions = this.claims.first<Decisions['dimensions']>('dimensions')
     this.decided.inserts = this.claims.joined<Insert>('inserts')
     this.decided.apart = this.claims.joined<string>('apart')
@@ -158,15 +224,25 @@ class Routing {
     this.decided.split = this.claims.first<Split>('split')
     if (this.order.items.length === 0) return
     const wishes = {
-      preset: this.decided.preset, dimensions: this.decided.dimensions, apart: this.decided.apart, limits: this.decided.parcelLimits,
+      preset: this.decided.preset,
+      dimensions: this.decided.dimensions,
+      apart: this.decided.apart,
+      limits: this.decided.parcelLimits,
       added: this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0),
     }
     const { packed, others } = this.ready.pack(this.order.items, wishes, this.decided.split)
-    if (!packed.ok) return this.problem(packed.code, packed.sentence + this.blame(packed.cause === 'preset' && ownSize ? 'dimensions' : packed.cause))
+    if (!packed.ok)
+      return this.problem(
+        packed.code,
+        packed.sentence + this.blame(packed.cause === 'preset' && ownSize ? 'dimensions' : packed.cause),
+      )
     if (others.length === 0) return setParcels(this.c, packed.parcels)
     const ways = [packed.parcels, ...others]
     const { parcels, costs } = cheapestPacking(this.c, this.ready, ways)
-    this.packings = ways.map((way, i) => ({ presets: way.map((parcel) => parcel.preset), cost: costs[i] === Infinity ? null : costs[i]! }))
+    this.packings = ways.map((way, i) => ({
+      presets: way.map((parcel) => parcel.preset),
+      cost: costs[i] === Infinity ? null : costs[i]!,
+    }))
     setParcels(this.c, parcels)
   }
 
@@ -175,7 +251,11 @@ class Routing {
     this.decided.location = this.claims.first<string | null>('location')
     const wanted = this.decided.location ?? locations[0]?.id
     const location = locationBy(wanted, this.c, this.ready)
-    if (!location) return this.problem('unknown-location', `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`)
+    if (!location)
+      return this.problem(
+        'unknown-location',
+        `The location "${wanted ?? ''}" does not exist: choose another one.${this.blame('location')}`,
+      )
     shipFrom(location, this.c, wayBetween(location, this.order.shipTo, this.ready))
   }
 
@@ -192,14 +272,16 @@ class Routing {
     this.c.needs = neededOffers(this.decided, this.c)
     const amount = amountToInsure(this.decided.insurance, this.c, this.ready)
     if (amount === null) {
-      if (!this.has('no-rate') && !this.has('unknown-currency')) this.problem('no-rate', 'The amount to insure has no exchange rate: add one, then route again.')
+      if (!this.has('no-rate') && !this.has('unknown-currency'))
+        this.problem('no-rate', 'The amount to insure has no exchange rate: add one, then route again.')
     } else this.c.insured = amount
   }
 
   private service(): void {
     this.decided.barred = this.claims.joined<string>('barred')
     this.decided.allowed = this.claims.narrowed('allowed')
-    if (this.decided.allowed?.length === 0 && !(this.circumstances.pins && 'allowed' in this.circumstances.pins)) this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
+    if (this.decided.allowed?.length === 0 && !(this.circumstances.pins && 'allowed' in this.circumstances.pins))
+      this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
     this.decided.picks = this.claims.first<readonly Pick[]>('picks', this.meant('pick'))
     this.decided.ceiling = this.claims.first<Money | null>('ceiling')
     const { parcels, location } = this.c
@@ -211,10 +293,28 @@ class Routing {
     this.quotes = all.quotes.filter((quote) => {
       const barred = names(this.decided.barred, quote)
       const outside = this.decided.allowed !== null && !names(this.decided.allowed, quote)
-      if (barred) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'barred', sentence: `barred${this.barredBy(quote)}` })
-      else if (outside) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'not-allowed', sentence: 'not among the services that rules allow' })
+      if (barred)
+        refusals.push({
+          service: quote.service,
+          carrier: quote.carrier,
+          code: 'barred',
+          sentence: `barred${this.barredBy(quote)}`,
+        })
+      else if (outside)
+        refusals.push({
+          service: quote.service,
+          carrier: quote.carrier,
+          code: 'not-allowed',
+          sentence: 'not among the services that rules allow',
+        })
       const dear = !barred && !outside && quote.cost > ceiling
-      if (dear) refusals.push({ service: quote.service, carrier: quote.carrier, code: 'too-dear', sentence: `costs ${this.inHome(quote.cost)}, ${this.inHome(quote.cost - ceiling)} above the ceiling` })
+      if (dear)
+        refusals.push({
+          service: quote.service,
+          carrier: quote.carrier,
+          code: 'too-dear',
+          sentence: `costs ${this.inHome(quote.cost)}, ${this.inHome(quote.cost - ceiling)} above the ceiling`,
+        })
       return !barred && !outside && !dear
     })
     this.refusals = refusals
@@ -230,7 +330,11 @@ class Routing {
     const { ceiling } = this.decided
     if (ceiling === null) return Infinity
     const minor = toHome(ceiling, this.ready.world.rates)
-    if (minor === null) this.problem('no-rate', `There is no exchange rate for the cost ceiling in ${ceiling.currency}: add one, then route again.`)
+    if (minor === null)
+      this.problem(
+        'no-rate',
+        `There is no exchange rate for the cost ceiling in ${ceiling.currency}: add one, then route again.`,
+      )
     return minor ?? Infinity
   }
 
@@ -239,7 +343,9 @@ class Routing {
   }
 
   private barredBy(quote: Quote): string {
-    const claim = this.claims.of('barred').find(({ value }) => (value as readonly string[]).some((id) => id === quote.service || id === quote.carrier))
+    const claim = this.claims
+      .of('barred')
+      .find(({ value }) => (value as readonly string[]).some((id) => id === quote.service || id === quote.carrier))
     const rule = claim && this.program.rulebook.rules.find((candidate) => candidate.id === claim.rule)
     return rule ? ` by the rule "${rule.name}"` : ' by hand'
   }
@@ -248,37 +354,61 @@ class Routing {
     const serviceOf = (id: string): string => this.ready.world.services.find((service) => service.id === id)?.name ?? id
     if (this.quotes.length > 0) {
       const wanted = this.decided.picks.map((pick) => {
-        if (pick.by !== 'service') return pick.by === 'cheapest by promise' ? 'nothing arrives by the promised day' : pick.by
+        if (pick.by !== 'service')
+          return pick.by === 'cheapest by promise' ? 'nothing arrives by the promised day' : pick.by
         const refusal = this.refusals.find((candidate) => candidate.service === pick.service)
-        return refusal ? `${serviceOf(pick.service)} ${refusal.sentence}` : `the service "${pick.service}" does not exist`
+        return refusal
+          ? `${serviceOf(pick.service)} ${refusal.sentence}`
+          : `the service "${pick.service}" does not exist`
       })
-      return this.problem('no-pick', `No wanted service can be used (${wanted.join('; ') || 'none is named'}); ${this.quotes.length} others could carry it.${this.blame('picks')}`)
+      return this.problem(
+        'no-pick',
+        `No wanted service can be used (${wanted.join('; ') || 'none is named'}); ${this.quotes.length} others could carry it.${this.blame('picks')}`,
+      )
     }
     // What a person could change stands first; that a service never goes there at all, last.
     const reasons = this.refusals
       .filter((refusal) => refusal.code !== 'location')
       .sort((a, b) => refusalOrder.indexOf(a.code) - refusalOrder.indexOf(b.code))
-      .slice(0, 4).map((refusal) => `${serviceOf(refusal.service)} ${refusal.sentence}`)
-    this.problem('no-service', `No service: ${reasons.join('; ') || `none collects in ${this.c.location?.name ?? 'this location'}`}.`)
+      .slice(0, 4)
+      .map((refusal) => `${serviceOf(refusal.service)} ${refusal.sentence}`)
+    this.problem(
+      'no-service',
+      `No service: ${reasons.join('; ') || `none collects in ${this.c.location?.name ?? 'this location'}`}.`,
+    )
   }
 
   private papers(): void {
     this.decided.slip = this.claims.first<string | null>('slip')
     this.decided.documents = this.claims.joined<string>('documents')
-    for (const id of this.decided.documents) if (!this.ready.world.slips.some((template) => template.id === id)) this.problem('unknown-slip', `The slip template "${id}", which is to be printed besides, does not exist: choose another one.`)
+    for (const id of this.decided.documents)
+      if (!this.ready.world.slips.some((template) => template.id === id))
+        this.problem(
+          'unknown-slip',
+          `The slip template "${id}", which is to be printed besides, does not exist: choose another one.`,
+        )
     this.decided.reference = this.claims.first<string>('reference')
     this.decided.buyByItself = this.claims.first<boolean>('buyByItself')
     this.decided.returnLabel = this.claims.first<boolean>('returnLabel')
     const { quote } = this.c
-    const service = this.decided.returnLabel && quote ? this.ready.world.services.find(({ id }) => id === quote.service) : undefined
-    if (service && !offersReturn(service)) this.problem('no-return-label', `${service.name} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`)
+    const service =
+      this.decided.returnLabel && quote ? this.ready.world.services.find(({ id }) => id === quote.service) : undefined
+    if (service && !offersReturn(service))
+      this.problem(
+        'no-return-label',
+        `${service.name} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`,
+      )
     this.decided.notice = this.claims.first<boolean>('notice')
     this.decided.tellWhen = this.claims.first<Decisions['tellWhen']>('tellWhen')
     // What customs will ask of an item is asked now, before a label is bought.
-    if (this.c.trade === 'export') for (const sentence of missingForCustoms(this.order)) this.problem('no-customs-data', sentence)
+    if (this.c.trade === 'export')
+      for (const sentence of missingForCustoms(this.order)) this.problem('no-customs-data', sentence)
     const { slip } = this.decided
     if (slip !== null && !this.ready.world.slips.some((template) => template.id === slip))
-      this.problem('unknown-slip', `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`)
+      this.problem(
+        'unknown-slip',
+        `The slip template "${slip}" does not exist: choose another one.${this.blame('slip')}`,
+      )
   }
 
   /** What the wording table gives for a decision. */
@@ -293,7 +423,8 @@ class Routing {
     if (!entry || entry.by.kind === 'default' || entry.value === null) return ''
     if (entry.by.kind === 'pin') return ' (Pinned by hand.)'
     const { by } = entry
-    const rule = by.kind === 'rule' ? this.program.rulebook.rules.find((candidate) => candidate.id === by.rule) : undefined
+    const rule =
+      by.kind === 'rule' ? this.program.rulebook.rules.find((candidate) => candidate.id === by.rule) : undefined
     return rule ? ` (Rule "${rule.name}".)` : by.kind === 'wording table' ? ` (Wording table, "${by.wording}".)` : ''
   }
 

@@ -14,14 +14,20 @@ const mostParts = 4
  */
 export function partDifferences(was: Rule, rule: Rule, before: Wordings, after: Wordings): string[] {
   if (equalJson([was.when, was.then], [rule.when, rule.then])) return []
-  const parts = [...conditionParts(was.when, rule.when, before, after), ...actionParts(was.then, rule.then, before, after)]
-  return parts.length > 0 && parts.length <= mostParts ? parts.map((part) => `"${rule.name}" ${part}`) : [`"${rule.name}": ${ruleSentence(was, before)} → ${ruleSentence(rule, after)}`]
+  const parts = [
+    ...conditionParts(was.when, rule.when, before, after),
+    ...actionParts(was.then, rule.then, before, after),
+  ]
+  return parts.length > 0 && parts.length <= mostParts
+    ? parts.map((part) => `"${rule.name}" ${part}`)
+    : [`"${rule.name}": ${ruleSentence(was, before)} → ${ruleSentence(rule, after)}`]
 }
 
 /** What must all hold; anything else is one part. */
 const partsOf = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : [condition])
 
-const without = <T>(list: readonly T[], others: readonly T[]): T[] => list.filter((one) => !others.some((other) => equalJson(one, other)))
+const without = <T>(list: readonly T[], others: readonly T[]): T[] =>
+  list.filter((one) => !others.some((other) => equalJson(one, other)))
 
 function conditionParts(was: Condition, now: Condition, before: Wordings, after: Wordings): string[] {
   const gone = without(partsOf(was), partsOf(now))
@@ -40,10 +46,21 @@ function oneTest(was: Test, now: Test, before: Wordings, after: Wordings): strin
   const [old, own] = [sizeOf(was.value), sizeOf(now.value)]
   if (fact && was.op === now.op && /^[<≤>≥]$/.test(now.op) && old && own && old.unit === own.unit)
     return `${own.size > old.size ? 'raises' : 'lowers'} the limit of ${fact.name} from ${valuePhrase(was, fact.type, before)} to ${valuePhrase(now, fact.type, after)}`
-  if (fact && was.op === now.op && Array.isArray(was.value) && Array.isArray(now.value) && now.op !== 'between' && now.op !== 'time of day between') {
+  if (
+    fact &&
+    was.op === now.op &&
+    Array.isArray(was.value) &&
+    Array.isArray(now.value) &&
+    now.op !== 'between' &&
+    now.op !== 'time of day between'
+  ) {
     const [earlier, later] = [was.value as readonly ListEntry[], now.value as readonly ListEntry[]]
-    const entries = (verb: string, list: readonly ListEntry[], words: Wordings): string => (list.length === 0 ? '' : `${verb} ${valuePhrase({ ...now, value: list }, fact.type, words)}`)
-    const moved = [entries('gains', without(later, earlier), after), entries('loses', without(earlier, later), before)].filter(Boolean)
+    const entries = (verb: string, list: readonly ListEntry[], words: Wordings): string =>
+      list.length === 0 ? '' : `${verb} ${valuePhrase({ ...now, value: list }, fact.type, words)}`
+    const moved = [
+      entries('gains', without(later, earlier), after),
+      entries('loses', without(earlier, later), before),
+    ].filter(Boolean)
     if (moved.length > 0) return `asks for other values: “${fact.name} ${now.op}” ${moved.join(' and ')}`
   }
   return `asks ${conditionPhrase(now, after)}, not ${conditionPhrase(was, before)}`
@@ -52,7 +69,9 @@ function oneTest(was: Test, now: Test, before: Wordings, after: Wordings): strin
 /** A number, or an amount, that a limit can be raised from. */
 function sizeOf(value: unknown): { size: number; unit: string } | null {
   if (typeof value === 'number') return { size: value, unit: '' }
-  return typeof value === 'object' && value !== null && 'minor' in value ? { size: (value as Money).minor, unit: (value as Money).currency } : null
+  return typeof value === 'object' && value !== null && 'minor' in value
+    ? { size: (value as Money).minor, unit: (value as Money).currency }
+    : null
 }
 
 function actionParts(was: readonly Action[], now: readonly Action[], before: Wordings, after: Wordings): string[] {
@@ -62,7 +81,11 @@ function actionParts(was: readonly Action[], now: readonly Action[], before: Wor
     const at = gone.findIndex((other) => other.set === one.set)
     const [old] = at >= 0 ? gone.splice(at, 1) : []
     const verb = decisionById.get(one.set)?.verb ?? one.set
-    said.push(old ? `will ${verb} ${decisionPhrase(one.set, one.to, after)}; it was ${decisionPhrase(old.set, old.to, before)}` : `will also ${actionPhrase(one, after)}`)
+    said.push(
+      old
+        ? `will ${verb} ${decisionPhrase(one.set, one.to, after)}; it was ${decisionPhrase(old.set, old.to, before)}`
+        : `will also ${actionPhrase(one, after)}`,
+    )
   }
   return [...said, ...gone.map((one) => `will no longer ${actionPhrase(one, before)}`)]
 }

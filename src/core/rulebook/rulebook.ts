@@ -82,14 +82,48 @@ export interface Test {
 }
 
 export const operators = [
-  'is', 'is not', 'is one of', 'is none of', 'contains', 'contains any of', 'contains none of', 'starts with', 'ends with', 'matches', 'is missing', 'is known',
-  '=', '≠', '<', '≤', '>', '≥', 'between', 'has any', 'has all', 'has none',
-  'before', 'after', 'within the last', 'within the next', 'weekday is', 'time of day between',
+  'is',
+  'is not',
+  'is one of',
+  'is none of',
+  'contains',
+  'contains any of',
+  'contains none of',
+  'starts with',
+  'ends with',
+  'matches',
+  'is missing',
+  'is known',
+  '=',
+  '≠',
+  '<',
+  '≤',
+  '>',
+  '≥',
+  'between',
+  'has any',
+  'has all',
+  'has none',
+  'before',
+  'after',
+  'within the last',
+  'within the next',
+  'weekday is',
+  'time of day between',
 ] as const
 export type Operator = (typeof operators)[number]
 
 export type ListEntry = string | { readonly group: string }
-export type Value = string | number | boolean | Money | readonly ListEntry[] | readonly [number, number] | readonly [Money, Money] | Span | readonly [string, string]
+export type Value =
+  | string
+  | number
+  | boolean
+  | Money
+  | readonly ListEntry[]
+  | readonly [number, number]
+  | readonly [Money, Money]
+  | Span
+  | readonly [string, string]
 
 /** A length of time. */
 export type Span = { readonly hours: number } | { readonly days: number }
@@ -106,7 +140,17 @@ export const isSaved = (condition: Condition): condition is SavedTest => 'saved'
 export const isItemTest = (condition: Condition): condition is ItemTest => 'items' in condition
 
 /** The members of a group of conditions; empty for everything else. */
-export const membersOf = (condition: Condition): readonly Condition[] => ('all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : [])
+export const membersOf = (condition: Condition): readonly Condition[] =>
+  'all' in condition ? condition.all : 'any' in condition ? condition.any : 'none' in condition ? condition.none : []
 
 /** Names of the rules that print a slip template. */
-export const rulesWithSlip = (rulebook: Rulebook, slip: string): string[] => rulebook.rules.filter((rule) => rule.then.some((action) => (action.set === 'slip' && action.to === slip) || (action.set === 'documents' && Array.isArray(action.to) && action.to.includes(slip)))).map(({ name }) => name)
+export const rulesWithSlip = (rulebook: Rulebook, slip: string): string[] =>
+  rulebook.rules
+    .filter((rule) =>
+      rule.then.some(
+        (action) =>
+          (action.set === 'slip' && action.to === slip) ||
+          (action.set === 'documents' && Array.isArray(action.to) && action.to.includes(slip)),
+      ),
+    )
+    .map(({ name }) => name)

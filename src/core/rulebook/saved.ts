@@ -36,7 +36,9 @@ function expand(condition: Condition, saved: SavedConditions, known: Expanded): 
     names.set(whole, condition.saved)
     return whole
   }
-  const each = (members: readonly Condition[]): readonly Condition[] => [...new Set(members.map((member) => expand(member, saved, known)))]
+  const each = (members: readonly Condition[]): readonly Condition[] => [
+    ...new Set(members.map((member) => expand(member, saved, known))),
+  ]
   if ('all' in condition) return { all: each(condition.all) }
   if ('any' in condition) return { any: each(condition.any) }
   if ('none' in condition) return { none: each(condition.none) }
@@ -74,7 +76,10 @@ const sizes = new WeakMap<Condition, number>()
 export function writtenOut(condition: Condition): number {
   let size = sizes.get(condition)
   if (size === undefined) {
-    size = isItemTest(condition) || isItemSum(condition) ? 1 + writtenOut(condition.where) : membersOf(condition).reduce((sum, member) => sum + writtenOut(member), 1)
+    size =
+      isItemTest(condition) || isItemSum(condition)
+        ? 1 + writtenOut(condition.where)
+        : membersOf(condition).reduce((sum, member) => sum + writtenOut(member), 1)
     sizes.set(condition, size)
   }
   return size

@@ -3,7 +3,19 @@ import type { ParcelLimits } from '@/core/packing'
 import { formatLength, formatMoney, formatWeight, parseLength, parseWeight, type Money } from '@/core/units'
 import { decisionById, factById, itemFactById, itemSums, originWays, type FactType } from './catalogue'
 import type { Hold, HoldUntil, Insert, Insurance } from './decisions'
-import { isItemSum, isItemTest, isSaved, isTest, membersOf, type Action, type Condition, type ListEntry, type Rule, type Span, type Test } from './rulebook'
+import {
+  isItemSum,
+  isItemTest,
+  isSaved,
+  isTest,
+  membersOf,
+  type Action,
+  type Condition,
+  type ListEntry,
+  type Rule,
+  type Span,
+  type Test,
+} from './rulebook'
 import { spanPhrase, weekdays } from './time'
 import type { World } from './world'
 
@@ -15,7 +27,8 @@ export interface Wordings {
 }
 type Only<T, K extends keyof T> = { readonly [P in K]: T[P] }
 
-const nameIn = (list: readonly { readonly id: string; readonly name: string }[], id: string): string => list.find((entry) => entry.id === id)?.name ?? `${id} (missing)`
+const nameIn = (list: readonly { readonly id: string; readonly name: string }[], id: string): string =>
+  list.find((entry) => entry.id === id)?.name ?? `${id} (missing)`
 
 /** A rule as one plain sentence: `When ship-to country is one of BE, NL, then pack in Box M.` */
 export function ruleSentence(rule: Rule, words: Wordings): string {
@@ -28,9 +41,15 @@ export function ruleSentence(rule: Rule, words: Wordings): string {
 export function conditionPhrase(condition: Condition, words: Wordings, inItem = false): string {
   if (isTest(condition)) return testPhrase(condition, words, inItem)
   if (isSaved(condition)) return nameIn(words.conditions ?? [], condition.saved)
-  if (isItemSum(condition)) return `${itemSums[condition.sum].name}${wherePhrase(condition.where, words)} ${condition.op} ${valuePhrase({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, words)}`
+  if (isItemSum(condition))
+    return `${itemSums[condition.sum].name}${wherePhrase(condition.where, words)} ${condition.op} ${valuePhrase({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, words)}`
   if (isItemTest(condition)) return `${condition.items} item${wherePhrase(condition.where, words)}`
-  const [members, joint, none] = 'all' in condition ? ([condition.all, ' and ', ''] as const) : 'any' in condition ? ([condition.any, ' or ', 'nothing'] as const) : ([condition.none, ' nor ', ''] as const)
+  const [members, joint, none] =
+    'all' in condition
+      ? ([condition.all, ' and ', ''] as const)
+      : 'any' in condition
+        ? ([condition.any, ' or ', 'nothing'] as const)
+        : ([condition.none, ' nor ', ''] as const)
   if (members.length === 0) return none
   const text = members.map((member) => bracket(member, words, inItem)).join(joint)
   return 'none' in condition ? `neither ${text}` : text
@@ -60,8 +79,12 @@ export function valuePhrase(test: Test, type: FactType, words: Wordings): string
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (test.op === 'time of day between' && Array.isArray(value)) return value.join(' and ')
   if (typeof value === 'object' && ('hours' in value || 'days' in value)) return spanPhrase(value as Span)
-  if (test.op === 'between' && Array.isArray(value)) return value.map((end) => quantity(end as number | Money, type)).join(' and ')
-  if (Array.isArray(value)) return (value as readonly ListEntry[]).map((entry) => (typeof entry === 'string' ? entry : nameIn(words.groups, entry.group))).join(', ')
+  if (test.op === 'between' && Array.isArray(value))
+    return value.map((end) => quantity(end as number | Money, type)).join(' and ')
+  if (Array.isArray(value))
+    return (value as readonly ListEntry[])
+      .map((entry) => (typeof entry === 'string' ? entry : nameIn(words.groups, entry.group)))
+      .join(', ')
   return typeof value === 'string' ? value : quantity(value as number | Money, type)
 }
 
@@ -82,52 +105,91 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
   if (value === null || value === undefined) return 'none'
   const { world } = words
   switch (kind?.type) {
-    case 'tags': case 'item tags': case 'needs': return (value as readonly string[]).join(', ')
-    case 'limits': return limitsPhrase(value as ParcelLimits)
-    case 'grams': return `${Number(value) > 0 ? '+' : ''}${formatWeight(Number(value))}`
+    case 'tags':
+    case 'item tags':
+    case 'needs':
+      return (value as readonly string[]).join(', ')
+    case 'limits':
+      return limitsPhrase(value as ParcelLimits)
+    case 'grams':
+      return `${Number(value) > 0 ? '+' : ''}${formatWeight(Number(value))}`
     case 'hold': {
       const hold = value as Hold
       return typeof hold === 'string' ? hold : `${hold.reason}, until ${untilPhrase(hold.until)}`
     }
-    case 'size': return `${(value as readonly number[]).map((side) => formatLength(side)).join(' × ')}`
-    case 'inserts': return (value as readonly Insert[]).map((insert) => `${insert.name} (${formatWeight(insert.weight)})`).join(', ')
-    case 'days': return `${String(value)} ${value === 1 ? 'day' : 'days'}`
-    case 'money': return formatMoney(value as Money)
-    case 'moment': return value === 'dispatched' ? 'handed over' : 'bought'
-    case 'preset': return nameIn(world.presets, String(value))
-    case 'location': return originWays.some((way) => way === value) ? `the ${value === 'cheapest' ? 'cheapest location' : 'nearest location with stock'}` : nameIn(world.locations, String(value))
-    case 'slip': return nameIn(world.slips, String(value))
-    case 'slips': return (value as readonly string[]).map((id) => nameIn(world.slips, id)).join(', ')
-    case 'yes/no': return value === true ? 'yes' : 'no'
+    case 'size':
+      return `${(value as readonly number[]).map((side) => formatLength(side)).join(' × ')}`
+    case 'inserts':
+      return (value as readonly Insert[]).map((insert) => `${insert.name} (${formatWeight(insert.weight)})`).join(', ')
+    case 'days':
+      return `${String(value)} ${value === 1 ? 'day' : 'days'}`
+    case 'money':
+      return formatMoney(value as Money)
+    case 'moment':
+      return value === 'dispatched' ? 'handed over' : 'bought'
+    case 'preset':
+      return nameIn(world.presets, String(value))
+    case 'location':
+      return originWays.some((way) => way === value)
+        ? `the ${value === 'cheapest' ? 'cheapest location' : 'nearest location with stock'}`
+        : nameIn(world.locations, String(value))
+    case 'slip':
+      return nameIn(world.slips, String(value))
+    case 'slips':
+      return (value as readonly string[]).map((id) => nameIn(world.slips, id)).join(', ')
+    case 'yes/no':
+      return value === true ? 'yes' : 'no'
     case 'insurance': {
       const insurance = value as Insurance
-      return insurance.cover === 'amount' ? formatMoney(insurance.amount) : insurance.cover === 'none' ? 'nothing' : 'the order value'
+      return insurance.cover === 'amount'
+        ? formatMoney(insurance.amount)
+        : insurance.cover === 'none'
+          ? 'nothing'
+          : 'the order value'
     }
-    case 'services': return (value as readonly string[]).map((id) => nameIn([...world.services, ...world.carriers], id)).join(', ')
-    case 'picks': return (value as readonly { by: string; service?: string }[]).map((pick) => pickPhrase(pick, words)).join(', else ')
-    default: return String(value)
+    case 'services':
+      return (value as readonly string[]).map((id) => nameIn([...world.services, ...world.carriers], id)).join(', ')
+    case 'picks':
+      return (value as readonly { by: string; service?: string }[])
+        .map((pick) => pickPhrase(pick, words))
+        .join(', else ')
+    default:
+      return String(value)
   }
 }
 
 /** One pick in words. */
 export function pickPhrase(pick: { readonly by: string; readonly service?: string }, words: Wordings): string {
   switch (pick.by) {
-    case 'service': return nameIn(words.world.services, pick.service ?? '')
-    case 'cheapest': return 'the cheapest'
-    case 'fastest': return 'the fastest'
-    default: return 'the cheapest that arrives by the promised day'
+    case 'service':
+      return nameIn(words.world.services, pick.service ?? '')
+    case 'cheapest':
+      return 'the cheapest'
+    case 'fastest':
+      return 'the fastest'
+    default:
+      return 'the cheapest that arrives by the promised day'
   }
 }
 
 /** Limits of a parcel in words: `15 kg, 60 cm, 4 pieces`. */
 export function limitsPhrase({ weight, longestSide, pieces }: ParcelLimits): string {
-  return [weight === undefined ? '' : formatWeight(weight), longestSide === undefined ? '' : formatLength(longestSide), pieces === undefined ? '' : `${pieces} ${pieces === 1 ? 'piece' : 'pieces'}`].filter(Boolean).join(', ')
+  return [
+    weight === undefined ? '' : formatWeight(weight),
+    longestSide === undefined ? '' : formatLength(longestSide),
+    pieces === undefined ? '' : `${pieces} ${pieces === 1 ? 'piece' : 'pieces'}`,
+  ]
+    .filter(Boolean)
+    .join(', ')
 }
 
 /** Reads what limitsPhrase says. Undefined when a part is no weight, length or number of pieces. */
 export function readLimits(text: string): ParcelLimits | undefined {
   const limits: { weight?: number; longestSide?: number; pieces?: number } = {}
-  for (const part of text.split(/,(?!\d)|;|\band\b/).map((piece) => piece.trim()).filter(Boolean)) {
+  for (const part of text
+    .split(/,(?!\d)|;|\band\b/)
+    .map((piece) => piece.trim())
+    .filter(Boolean)) {
     const pieces = /^(\d+)\s*(pieces?|pcs?|items?)$/i.exec(part)
     const weight = parseWeight(part, '', '.')
     const length = parseLength(part, '', '.')

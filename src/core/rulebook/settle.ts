@@ -18,13 +18,28 @@ import type { ReadyWorld } from './world'
 export function lacks(order: Order): OrderProblem[] {
   const has = (code: string): boolean => order.problems.some((problem) => problem.code === code)
   return [
-    ...(order.items.length === 0 && !has('no-items') ? [{ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' }] : []),
-    ...(order.shipTo.country === '' && !has('unknown-country') ? [{ code: 'unknown-country', sentence: 'The order has no country to go to: correct its address.' }] : []),
-    ...(has('no-weight') ? [] : order.items.filter(({ unitWeight }) => unitWeight === null).slice(0, 1).map(({ sku, line }) => ({ code: 'no-weight', sentence: `${sku || `Line ${line}`} has no weight: set the weight of the order by hand or add it to the item list.` }))),
+    ...(order.items.length === 0 && !has('no-items')
+      ? [{ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' }]
+      : []),
+    ...(order.shipTo.country === '' && !has('unknown-country')
+      ? [{ code: 'unknown-country', sentence: 'The order has no country to go to: correct its address.' }]
+      : []),
+    ...(has('no-weight')
+      ? []
+      : order.items
+          .filter(({ unitWeight }) => unitWeight === null)
+          .slice(0, 1)
+          .map(({ sku, line }) => ({
+            code: 'no-weight',
+            sentence: `${sku || `Line ${line}`} has no weight: set the weight of the order by hand or add it to the item list.`,
+          }))),
   ]
 }
 
-export interface Held { readonly reason: string | null; readonly ends: number | null }
+export interface Held {
+  readonly reason: string | null
+  readonly ends: number | null
+}
 
 const free: Held = { reason: null, ends: null }
 
@@ -48,11 +63,18 @@ function momentOf(until: HoldUntil, order: Order, zone: string, now: number): nu
 }
 
 /** Of several ways to pack, the one that costs least with its packaging, sent from the first location; the first among equals. */
-export function cheapestPacking(c: Case, ready: ReadyWorld, ways: readonly (readonly Parcel[])[]): { readonly parcels: readonly Parcel[]; readonly costs: readonly number[] } {
+export function cheapestPacking(
+  c: Case,
+  ready: ReadyWorld,
+  ways: readonly (readonly Parcel[])[],
+): { readonly parcels: readonly Parcel[]; readonly costs: readonly number[] } {
   const { locations, presets } = ready.world
   const from = locations[0]
-  const packaging = (parcels: readonly Parcel[]): number => parcels.reduce((sum, parcel) => sum + (presets.find(({ id }) => id === parcel.preset)?.cost ?? 0), 0)
-  const costs = ways.map((parcels) => (from ? leastCost(ready.rateBook, shipmentOf(c, ready, parcels, from)) + packaging(parcels) : Infinity))
+  const packaging = (parcels: readonly Parcel[]): number =>
+    parcels.reduce((sum, parcel) => sum + (presets.find(({ id }) => id === parcel.preset)?.cost ?? 0), 0)
+  const costs = ways.map((parcels) =>
+    from ? leastCost(ready.rateBook, shipmentOf(c, ready, parcels, from)) + packaging(parcels) : Infinity,
+  )
   let best = 0
   for (let i = 1; i < ways.length; i++) if (costs[i]! < costs[best]!) best = i
   return { parcels: ways[best]!, costs }
@@ -61,21 +83,39 @@ export function cheapestPacking(c: Case, ready: ReadyWorld, ways: readonly (read
 /** The location that is named, or the one that a way of finding it yields; with stock nowhere, it is looked for among all. */
 export function locationBy(wanted: string | undefined, c: Case, ready: ReadyWorld): Location | undefined {
   const { locations } = ready.world
-  if (wanted !== 'nearest with stock' && wanted !== 'cheapest') return locations.find((candidate) => candidate.id === wanted)
+  if (wanted !== 'nearest with stock' && wanted !== 'cheapest')
+    return locations.find((candidate) => candidate.id === wanted)
   const stocked = locations.filter((location) => c.basket.stockedAt.includes(location.id))
   const able = stocked.length > 0 ? stocked : locations
-  const ranked = able.map((location) => ({ location, rank: wanted === 'cheapest' ? cheapestFrom(location, c, ready) : remoteness(location, c, ready) }))
-  return ranked.reduce<(typeof ranked)[number] | undefined>((best, next) => (!best || next.rank < best.rank ? next : best), undefined)?.location
+  const ranked = able.map((location) => ({
+    location,
+    rank: wanted === 'cheapest' ? cheapestFrom(location, c, ready) : remoteness(location, c, ready),
+  }))
+  return ranked.reduce<(typeof ranked)[number] | undefined>(
+    (best, next) => (!best || next.rank < best.rank ? next : best),
+    undefined,
+  )?.location
 }
 
 /** How far a location is from the buyer: around the corner, the same country, the same customs union, the same continent, the rest. */
 function remoteness({ country, address }: Location, c: Case, { unionMembers }: ReadyWorld): number {
   const { country: to, postcode } = c.order.shipTo
-  return country === to ? (isNear(address.postcode, postcode) ? -1 : 0) : unionMembers.has(country) && unionMembers.has(to) ? 1 : continentOf(country) === continentOf(to) ? 2 : 3
+  return country === to
+    ? isNear(address.postcode, postcode)
+      ? -1
+      : 0
+    : unionMembers.has(country) && unionMembers.has(to)
+      ? 1
+      : continentOf(country) === continentOf(to)
+        ? 2
+        : 3
 }
 
 /** What the cheapest service costs from a location, before any rule of Protection or Service; Infinity without any. */
-const cheapestFrom = (location: Location, c: Case, ready: ReadyWorld): number => (c.parcels.length === 0 || !c.order.shipTo.country ? Infinity : leastCost(ready.rateBook, shipmentOf(c, ready, c.parcels, location)))
+const cheapestFrom = (location: Location, c: Case, ready: ReadyWorld): number =>
+  c.parcels.length === 0 || !c.order.shipTo.country
+    ? Infinity
+    : leastCost(ready.rateBook, shipmentOf(c, ready, c.parcels, location))
 
 /** Takes the location, and what follows from it, into the facts. */
 export function shipFrom(location: Location, c: Case, way: Way): void {
@@ -91,22 +131,35 @@ const isNear = (one: string, other: string): boolean => postcodeKey(one).slice(0
 /** What a way between a location and a place is, for customs and in distance; unknown where the place has no country. */
 export type Way = Pick<Case, 'trade' | 'distance'>
 
-export function wayBetween(location: Location, to: { readonly country: string; readonly postcode: string }, ready: ReadyWorld): Way {
+export function wayBetween(
+  location: Location,
+  to: { readonly country: string; readonly postcode: string },
+  ready: ReadyWorld,
+): Way {
   if (!to.country) return { trade: undefined, distance: undefined }
   const home = to.country === location.country
   const near = home && isNear(location.address.postcode, to.postcode)
   return {
     trade: tradeBetween({ country: location.country, postcode: location.address.postcode }, to, ready.unionMembers),
-    distance: near ? 'local' : home ? 'domestic' : continentOf(to.country) === continentOf(location.country) ? 'same continent' : 'overseas',
+    distance: near
+      ? 'local'
+      : home
+        ? 'domestic'
+        : continentOf(to.country) === continentOf(location.country)
+          ? 'same continent'
+          : 'overseas',
   }
 }
 
 /** Minor units of the home currency to cover; null without an exchange rate. */
 export function amountToInsure(insurance: Insurance, c: Case, { world }: ReadyWorld): number | null {
   switch (insurance.cover) {
-    case 'none': return 0
-    case 'order value': return c.value ?? null
-    case 'amount': return toHome(insurance.amount, world.rates)
+    case 'none':
+      return 0
+    case 'order value':
+      return c.value ?? null
+    case 'amount':
+      return toHome(insurance.amount, world.rates)
   }
 }
 
@@ -116,8 +169,14 @@ export function shipmentOf(c: Case, ready: ReadyWorld, parcels: readonly Parcel[
   const demand = ready.demands.get(channel)
   const needs = withOwnNeeds(c)
   return {
-    parcels, from,
-    to: { country: shipTo.country, postcode: shipTo.postcode, postOfficeBox: c.postOfficeBox, residential: c.residential },
+    parcels,
+    from,
+    to: {
+      country: shipTo.country,
+      postcode: shipTo.postcode,
+      postOfficeBox: c.postOfficeBox,
+      residential: c.residential,
+    },
     dangerousGoods: c.basket.dangerousGoods,
     notStackable: c.basket.notStackable,
     signature: c.signature,
@@ -131,7 +190,10 @@ export function shipmentOf(c: Case, ready: ReadyWorld, parcels: readonly Parcel[
 }
 
 /** What rules ask of services; duties that we pay, only where there are any. */
-export function neededOffers({ duties, needs }: Pick<Decisions, 'duties' | 'needs'>, { trade }: Pick<Case, 'trade'>): readonly Offer[] {
+export function neededOffers(
+  { duties, needs }: Pick<Decisions, 'duties' | 'needs'>,
+  { trade }: Pick<Case, 'trade'>,
+): readonly Offer[] {
   return duties === 'DDP' && trade === 'export' && !needs.includes('duties paid') ? [...needs, 'duties paid'] : needs
 }
 
@@ -139,7 +201,9 @@ export function neededOffers({ duties, needs }: Pick<Decisions, 'duties' | 'need
 function withOwnNeeds(c: Case): readonly Offer[] {
   const collect = c.order.paymentMethod === 'cash on delivery' && !c.needs.includes('cash on delivery')
   const live = c.basket.live && !c.needs.includes('live goods')
-  return collect || live ? [...c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])] : c.needs
+  return collect || live
+    ? [...c.needs, ...(collect ? (['cash on delivery'] as const) : []), ...(live ? (['live goods'] as const) : [])]
+    : c.needs
 }
 
 export const offersReturn = ({ offers }: Pick<Service, 'offers'>): boolean => offers.includes('return label')
@@ -148,6 +212,8 @@ export const offersReturn = ({ offers }: Pick<Service, 'offers'>): boolean => of
 export function missingForCustoms(order: Order): string[] {
   return order.items.flatMap(({ sku, line, hsCode, origin }) => {
     const missing = [...(hsCode === '' ? ['HS code'] : []), ...(origin === '' ? ['country of origin'] : [])]
-    return missing.length > 0 ? [`${sku || `Line ${line}`} has no ${missing.join(' and no ')}, which customs need: add it to the item list.`] : []
+    return missing.length > 0
+      ? [`${sku || `Line ${line}`} has no ${missing.join(' and no ')}, which customs need: add it to the item list.`]
+      : []
   })
 }

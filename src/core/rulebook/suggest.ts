@@ -56,7 +56,12 @@ export function suggestRules(precedents: readonly Precedent[], ready: ReadyWorld
   return found.sort((a, b) => b.support.length - a.support.length)
 }
 
-function bestCondition({ decision, value, members }: { decision: DecisionId; value: unknown; members: readonly number[] }, precedents: readonly Precedent[], ready: ReadyWorld, now: number): Suggestion | null {
+function bestCondition(
+  { decision, value, members }: { decision: DecisionId; value: unknown; members: readonly number[] },
+  precedents: readonly Precedent[],
+  ready: ReadyWorld,
+  now: number,
+): Suggestion | null {
   const tests = sharedTests(members.map((at) => precedents[at]!.order))
   const hits = matching(tests, precedents, ready, now)
   const pinned = new Set(members)
@@ -71,15 +76,28 @@ function bestCondition({ decision, value, members }: { decision: DecisionId; val
     const share = support.length / Math.max(1, support.length + against.length)
     if (support.length < leastSupport || share < leastShare) return
     const score = share * support.length - 0.4 * (parts.length - 1)
-    if (!best || score > best.score) best = { when: { all: parts.map((part) => tests[part]!) }, parts: parts.length, support, against, score }
+    if (!best || score > best.score)
+      best = { when: { all: parts.map((part) => tests[part]!) }, parts: parts.length, support, against, score }
   }
   for (let a = 0; a < tests.length; a++) {
     look([a])
     for (let b = a + 1; b < tests.length; b++) look([a, b])
   }
-  const name = (at: number): { id: number; number: string } => ({ id: precedents[at]!.id, number: precedents[at]!.number })
+  const name = (at: number): { id: number; number: string } => ({
+    id: precedents[at]!.id,
+    number: precedents[at]!.number,
+  })
   const chosen = best as { when: Condition; support: number[]; against: number[] } | null
-  return chosen && { decision, value, when: chosen.when, support: chosen.support.map(name), against: chosen.against.map(name), pinned: members.length }
+  return (
+    chosen && {
+      decision,
+      value,
+      when: chosen.when,
+      support: chosen.support.map(name),
+      against: chosen.against.map(name),
+      pinned: members.length,
+    }
+  )
 }
 
 /** Tests that hold for at least three of some orders. */
@@ -95,18 +113,50 @@ function sharedTests(orders: readonly Order[]): Condition[] {
   for (const { channel, wording, shipTo, paymentMethod, buyer, items } of orders) {
     const tags = new Set(items.flatMap((item) => item.tags))
     count([
-      { fact: 'channel', op: 'is', value: channel }, ...(wording ? [{ fact: 'wording', op: 'is' as const, value: wording }] : []), ...(shipTo.country ? [{ fact: 'country', op: 'is' as const, value: shipTo.country }] : []),
-      ...(shipTo.postcode.length >= 4 ? [{ fact: 'postcode', op: 'starts with' as const, value: shipTo.postcode.slice(0, 2) }] : []), { fact: 'company', op: 'is', value: shipTo.company !== '' }, { fact: 'payment', op: 'is', value: paymentMethod }, { fact: 'returning buyer', op: 'is', value: buyer.returning },
-      { fact: 'post-office box', op: 'is', value: true }, ...items.map((item): Condition => ({ items: 'any', where: { fact: 'sku', op: 'is', value: item.sku } })), ...[...tags].map((tag): Condition => ({ items: 'any', where: { fact: 'item tags', op: 'has any', value: [tag] } })),
-      ...items.flatMap((item): Condition[] => (item.dangerousGoods ? [{ items: 'any', where: { fact: 'dangerous goods', op: 'is', value: item.dangerousGoods } }] : [])),
+      { fact: 'channel', op: 'is', value: channel },
+      ...(wording ? [{ fact: 'wording', op: 'is' as const, value: wording }] : []),
+      ...(shipTo.country ? [{ fact: 'country', op: 'is' as const, value: shipTo.country }] : []),
+      ...(shipTo.postcode.length >= 4
+        ? [{ fact: 'postcode', op: 'starts with' as const, value: shipTo.postcode.slice(0, 2) }]
+        : []),
+      { fact: 'company', op: 'is', value: shipTo.company !== '' },
+      { fact: 'payment', op: 'is', value: paymentMethod },
+      { fact: 'returning buyer', op: 'is', value: buyer.returning },
+      { fact: 'post-office box', op: 'is', value: true },
+      ...items.map((item): Condition => ({ items: 'any', where: { fact: 'sku', op: 'is', value: item.sku } })),
+      ...[...tags].map((tag): Condition => ({
+        items: 'any',
+        where: { fact: 'item tags', op: 'has any', value: [tag] },
+      })),
+      ...items.flatMap((item): Condition[] =>
+        item.dangerousGoods
+          ? [{ items: 'any', where: { fact: 'dangerous goods', op: 'is', value: item.dangerousGoods } }]
+          : [],
+      ),
     ])
   }
-  return [...counted.values()].filter(({ n }) => n >= leastSupport).sort((a, b) => b.n - a.n).slice(0, 40).map(({ test }) => test)
+  return [...counted.values()]
+    .filter(({ n }) => n >= leastSupport)
+    .sort((a, b) => b.n - a.n)
+    .slice(0, 40)
+    .map(({ test }) => test)
 }
 
 /** For each test, the places of the orders it holds for. */
-function matching(tests: readonly Condition[], precedents: readonly Precedent[], ready: ReadyWorld, now: number): Set<number>[] {
-  const rules = tests.map((when, i): Rule => ({ id: String(i), stage: 'triage', name: String(i), on: true, when, then: [] }))
+function matching(
+  tests: readonly Condition[],
+  precedents: readonly Precedent[],
+  ready: ReadyWorld,
+  now: number,
+): Set<number>[] {
+  const rules = tests.map((when, i): Rule => ({
+    id: String(i),
+    stage: 'triage',
+    name: String(i),
+    on: true,
+    when,
+    then: [],
+  }))
   const stage = compileRulebook({ name: '', groups: [], rules }, ready.world.rates).stages.triage
   const hits = tests.map(() => new Set<number>())
   precedents.forEach(({ order }, at) => {

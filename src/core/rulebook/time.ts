@@ -36,7 +36,8 @@ function known(test: Test): Known {
   const { value } = test
   switch (test.op) {
     case 'before':
-    case 'after': return typeof value === 'string' ? sideOf(value, test.op) : never
+    case 'after':
+      return typeof value === 'string' ? sideOf(value, test.op) : never
     case 'within the last': {
       const span = spanMs(value)
       return span === null ? never : (at, _local, now) => at <= now && at >= now - span
@@ -46,7 +47,11 @@ function known(test: Test): Known {
       return span === null ? never : (at, _local, now) => at >= now && at <= now + span
     }
     case 'weekday is': {
-      const wanted = new Set((Array.isArray(value) ? value : []).map((name) => weekdays.findIndex((day) => day.toLowerCase() === String(name).toLowerCase()) + 1))
+      const wanted = new Set(
+        (Array.isArray(value) ? value : []).map(
+          (name) => weekdays.findIndex((day) => day.toLowerCase() === String(name).toLowerCase()) + 1,
+        ),
+      )
       return (_at, local) => wanted.has(weekday(local().day))
     }
     case 'time of day between': {
@@ -58,7 +63,8 @@ function known(test: Test): Known {
         return from <= until ? minute >= from && minute <= until : minute >= from || minute <= until
       }
     }
-    default: return never
+    default:
+      return never
   }
 }
 
@@ -66,9 +72,12 @@ function sideOf(text: string, op: 'before' | 'after'): Known {
   const boundary = readBoundary(text)
   if (!boundary) return never
   if ('instant' in boundary) return op === 'before' ? (at) => at < boundary.instant : (at) => at > boundary.instant
-  if ('day' in boundary) return op === 'before' ? (_at, local) => local().day < boundary.day : (_at, local) => local().day > boundary.day
+  if ('day' in boundary)
+    return op === 'before' ? (_at, local) => local().day < boundary.day : (_at, local) => local().day > boundary.day
   const minutes = ({ day, minuteOfDay }: Local): number => day * 1440 + minuteOfDay
-  return op === 'before' ? (_at, local) => minutes(local()) < boundary.wall : (_at, local) => minutes(local()) > boundary.wall
+  return op === 'before'
+    ? (_at, local) => minutes(local()) < boundary.wall
+    : (_at, local) => minutes(local()) > boundary.wall
 }
 
 /** A span in milliseconds; null when it is none. */
@@ -79,4 +88,7 @@ export function spanMs(value: unknown): number | null {
   return Number.isFinite(hours) && hours > 0 ? hours * 3_600_000 : null
 }
 
-export const spanPhrase = (span: Span): string => ('hours' in span ? `${span.hours} ${span.hours === 1 ? 'hour' : 'hours'}` : `${span.days} ${span.days === 1 ? 'day' : 'days'}`)
+export const spanPhrase = (span: Span): string =>
+  'hours' in span
+    ? `${span.hours} ${span.hours === 1 ? 'hour' : 'hours'}`
+    : `${span.days} ${span.days === 1 ? 'day' : 'days'}`

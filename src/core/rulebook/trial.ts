@@ -35,37 +35,68 @@ export interface TrialChange {
 }
 
 /** A decision that can be compared with another: of an order by itself, or of one of many. */
-export type Comparable = Pick<Routed, 'decisions' | 'parcels' | 'quote' | 'daysLate'> & (Pick<Routed, 'problems'> | Pick<Decided, 'stuck'>)
+export type Comparable = Pick<Routed, 'decisions' | 'parcels' | 'quote' | 'daysLate'> &
+  (Pick<Routed, 'problems'> | Pick<Decided, 'stuck'>)
 
 const isStuck = (routed: Comparable): boolean => ('stuck' in routed ? routed.stuck : routed.problems.length > 0)
 
 export const outcomeOf = (routed: Comparable): Outcome => ({
-  service: routed.quote?.service ?? null, carrier: routed.quote?.carrier ?? null, cost: routed.quote?.cost ?? null, arrivesOn: routed.quote?.arrivesOn ?? null, late: (routed.daysLate ?? 0) > 0,
+  service: routed.quote?.service ?? null,
+  carrier: routed.quote?.carrier ?? null,
+  cost: routed.quote?.cost ?? null,
+  arrivesOn: routed.quote?.arrivesOn ?? null,
+  late: (routed.daysLate ?? 0) > 0,
   state: isStuck(routed) ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready',
 })
 
 /** What differs between two decisions for the same order; null when nothing does. */
-export function changeBetween(trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable, differing = differingIn): TrialChange | null {
+export function changeBetween(
+  trialCase: Pick<TrialCase, 'id' | 'order'>,
+  before: Comparable,
+  after: Comparable,
+  differing = differingIn,
+): TrialChange | null {
   const decisions: TrialChange['decisions'][number][] = [...differing(before.decisions, after.decisions)]
   if (!sameParcels(before.parcels, after.parcels)) decisions.push('parcel')
   const [a, b] = [outcomeOf(before), outcomeOf(after)]
   if (!sameOutcome(a, b)) decisions.push('quote')
   if (decisions.length === 0) return null
   const { order } = trialCase
-  return { id: trialCase.id, number: order.number, channel: order.channel, country: order.shipTo.country, decisions, before: a, after: b }
+  return {
+    id: trialCase.id,
+    number: order.number,
+    channel: order.channel,
+    country: order.shipTo.country,
+    decisions,
+    before: a,
+    after: b,
+  }
 }
 
 /** The decisions that differ. */
-export const differingIn = (before: Decisions, after: Decisions): readonly DecisionId[] => decisionKinds.filter(({ id }) => !same(valueIn(before, id), valueIn(after, id))).map(({ id }) => id)
+export const differingIn = (before: Decisions, after: Decisions): readonly DecisionId[] =>
+  decisionKinds.filter(({ id }) => !same(valueIn(before, id), valueIn(after, id))).map(({ id }) => id)
 
 /** What was decided before there was such a decision stands at its default. */
-const valueIn = (decisions: Decisions, id: DecisionId): unknown => (decisions[id] === undefined ? defaults[id] : decisions[id])
+const valueIn = (decisions: Decisions, id: DecisionId): unknown =>
+  decisions[id] === undefined ? defaults[id] : decisions[id]
 
 // Most decisions of most orders are the same plain value; the rest is compared as text.
-const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))
-const sameOutcome = (a: Outcome, b: Outcome): boolean => a.service === b.service && a.cost === b.cost && a.arrivesOn === b.arrivesOn && a.late === b.late && a.state === b.state
+const same = (a: unknown, b: unknown): boolean =>
+  a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))
+const sameOutcome = (a: Outcome, b: Outcome): boolean =>
+  a.service === b.service &&
+  a.cost === b.cost &&
+  a.arrivesOn === b.arrivesOn &&
+  a.late === b.late &&
+  a.state === b.state
 
-const sameParcels = (a: Routed['parcels'], b: Routed['parcels']): boolean => a === b || (a.length === b.length && a.every((parcel, i) => parcel.preset === b[i]!.preset && parcel.weight === b[i]!.weight && parcel.volume === b[i]!.volume))
+const sameParcels = (a: Routed['parcels'], b: Routed['parcels']): boolean =>
+  a === b ||
+  (a.length === b.length &&
+    a.every(
+      (parcel, i) => parcel.preset === b[i]!.preset && parcel.weight === b[i]!.weight && parcel.volume === b[i]!.volume,
+    ))
 
 /** Orders and money of one carrier, service, channel or country, by the edition in force and by the draft. */
 export interface Sides {
@@ -108,7 +139,18 @@ export interface TrialSummary {
 }
 
 export const emptySummary = (): TrialSummary => ({
-  orders: 0, changed: 0, byDecision: {}, serviceChanges: 0, costDifference: 0, newlyLate: 0, noLongerLate: 0, newlyStuck: 0, noLongerStuck: 0, moves: {}, groups: { carrier: {}, service: {}, channel: {}, country: {} }, lines: {},
+  orders: 0,
+  changed: 0,
+  byDecision: {},
+  serviceChanges: 0,
+  costDifference: 0,
+  newlyLate: 0,
+  noLongerLate: 0,
+  newlyStuck: 0,
+  noLongerStuck: 0,
+  moves: {},
+  groups: { carrier: {}, service: {}, channel: {}, country: {} },
+  lines: {},
 })
 
 /** Adds what another summary counted, of other orders. */
@@ -116,7 +158,9 @@ export function addSummary(summary: TrialSummary, more: TrialSummary): void {
   addCounts(summary as unknown as Counts, more as unknown as Counts)
 }
 
-interface Counts { [name: string]: number | string | null | Counts }
+interface Counts {
+  [name: string]: number | string | null | Counts
+}
 
 /** Adds up all numbers under the same names; what is no number stays. */
 function addCounts(into: Counts, more: Counts): void {
@@ -128,7 +172,13 @@ function addCounts(into: Counts, more: Counts): void {
 }
 
 /** Adds one order to a summary; gives what changes for it, null when nothing does. */
-export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | 'order'>, before: Comparable, after: Comparable, differing = differingIn): TrialChange | null {
+export function tally(
+  summary: TrialSummary,
+  trialCase: Pick<TrialCase, 'id' | 'order'>,
+  before: Comparable,
+  after: Comparable,
+  differing = differingIn,
+): TrialChange | null {
   summary.orders++
   const { channel, shipTo } = trialCase.order
   addSides(summary.groups.channel, channel, channel, before, after)
@@ -145,7 +195,13 @@ export function tally(summary: TrialSummary, trialCase: Pick<TrialCase, 'id' | '
   return change
 }
 
-function addSides(groups: Record<string, Sides>, keyBefore = '', keyAfter = '', before: Comparable, after: Comparable): void {
+function addSides(
+  groups: Record<string, Sides>,
+  keyBefore = '',
+  keyAfter = '',
+  before: Comparable,
+  after: Comparable,
+): void {
   const a = (groups[keyBefore] ??= noSides())
   a.ordersBefore++
   a.costBefore += before.quote?.cost ?? 0
@@ -156,7 +212,14 @@ function addSides(groups: Record<string, Sides>, keyBefore = '', keyAfter = '', 
   if ((after.daysLate ?? 0) > 0) b.lateAfter++
 }
 
-const noSides = (): Sides => ({ ordersBefore: 0, ordersAfter: 0, costBefore: 0, costAfter: 0, lateBefore: 0, lateAfter: 0 })
+const noSides = (): Sides => ({
+  ordersBefore: 0,
+  ordersAfter: 0,
+  costBefore: 0,
+  costAfter: 0,
+  lateBefore: 0,
+  lateAfter: 0,
+})
 
 function addChange(summary: TrialSummary, { before, after, decisions }: TrialChange): void {
   summary.changed++
@@ -165,7 +228,12 @@ function addChange(summary: TrialSummary, { before, after, decisions }: TrialCha
   summary.costDifference += cost
   if (before.service !== after.service) {
     summary.serviceChanges++
-    const move = (summary.moves[`${before.service ?? ''} > ${after.service ?? ''}`] ??= { from: before.service, to: after.service, count: 0, cost: 0 })
+    const move = (summary.moves[`${before.service ?? ''} > ${after.service ?? ''}`] ??= {
+      from: before.service,
+      to: after.service,
+      count: 0,
+      cost: 0,
+    })
     move.count++
     move.cost += cost
   }
@@ -190,7 +258,13 @@ export function movedTo(trialCase: TrialCase, today: number, asOf: number): Tria
   const instant = (text: string): string => new Date(Date.parse(text) + by).toISOString()
   const { order } = trialCase
   return {
-    ...trialCase, now: trialCase.now + by,
-    order: { ...order, placedAt: instant(order.placedAt), ...(order.paidAt ? { paidAt: instant(order.paidAt) } : {}), promisedBy: order.promisedBy ? instant(`${order.promisedBy}T00:00:00Z`).slice(0, 10) : '' },
+    ...trialCase,
+    now: trialCase.now + by,
+    order: {
+      ...order,
+      placedAt: instant(order.placedAt),
+      ...(order.paidAt ? { paidAt: instant(order.paidAt) } : {}),
+      promisedBy: order.promisedBy ? instant(`${order.promisedBy}T00:00:00Z`).slice(0, 10) : '',
+    },
   }
 }

@@ -6,7 +6,17 @@ import { expandSaved } from './saved'
 import { codeColumn, type Column } from './columns'
 import { foldText } from '@/core/order'
 import { compileTest, type Names } from './predicate'
-import { isItemSum, isItemTest, isTest, membersOf, type Condition, type ItemTest, type Rule, type Rulebook, type Test } from './rulebook'
+import {
+  isItemSum,
+  isItemTest,
+  isTest,
+  membersOf,
+  type Condition,
+  type ItemTest,
+  type Rule,
+  type Rulebook,
+  type Test,
+} from './rulebook'
 import { momentTest } from './time'
 import type { Rates } from '@/core/units'
 
@@ -55,12 +65,30 @@ function codeBaskets(count: number, itemsOf: (order: number) => Order['items']):
 }
 
 /** Codes the facts of many orders; `read` gives the value of a fact for one of them. */
-export function orderColumns(count: number, factIds: readonly string[], read: (order: number, fact: string) => FactValue, itemsOf: (order: number) => Order['items'], now: number, zone: string): OrderColumns {
-  return { count, now, zone, baskets: codeBaskets(count, itemsOf), columns: new Map(factIds.map((fact) => [fact, codeColumn(count, (i) => read(i, fact))])) }
+export function orderColumns(
+  count: number,
+  factIds: readonly string[],
+  read: (order: number, fact: string) => FactValue,
+  itemsOf: (order: number) => Order['items'],
+  now: number,
+  zone: string,
+): OrderColumns {
+  return {
+    count,
+    now,
+    zone,
+    baskets: codeBaskets(count, itemsOf),
+    columns: new Map(factIds.map((fact) => [fact, codeColumn(count, (i) => read(i, fact))])),
+  }
 }
 
 /** A byte for each order: 1 when the rule matches it, dates included. A fact without a column counts as missing. */
-export function matchesOf(rule: Pick<Rule, 'when' | 'from' | 'until'>, rulebook: Pick<Rulebook, 'groups' | 'conditions'>, orders: OrderColumns, rates: Rates): Uint8Array {
+export function matchesOf(
+  rule: Pick<Rule, 'when' | 'from' | 'until'>,
+  rulebook: Pick<Rulebook, 'groups' | 'conditions'>,
+  orders: OrderColumns,
+  rates: Rates,
+): Uint8Array {
   const today = dayText(localTime(orders.now, orders.zone).day)
   if ((rule.from && today < rule.from) || (rule.until && today > rule.until)) return new Uint8Array(orders.count)
   const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates }
@@ -76,7 +104,10 @@ export function countOf(mask: Uint8Array): number {
 }
 
 /** How an edit moves a rule's matches: those that are new, and those that are gone. */
-export function movedMatches(before: Uint8Array, after: Uint8Array): { readonly gained: number; readonly lost: number } {
+export function movedMatches(
+  before: Uint8Array,
+  after: Uint8Array,
+): { readonly gained: number; readonly lost: number } {
   let gained = 0
   let lost = 0
   for (let i = 0; i < after.length; i++) {
@@ -86,23 +117,44 @@ export function movedMatches(before: Uint8Array, after: Uint8Array): { readonly 
   return { gained, lost }
 }
 
-function maskOf(condition: Condition, orders: OrderColumns, names: Names, known = new Map<Condition, Uint8Array>()): Uint8Array {
+function maskOf(
+  condition: Condition,
+  orders: OrderColumns,
+  names: Names,
+  known = new Map<Condition, Uint8Array>(),
+): Uint8Array {
   let mask = known.get(condition)
   if (!mask) known.set(condition, (mask = newMask(condition, orders, names, known)))
   return mask
 }
 
-function newMask(condition: Condition, orders: OrderColumns, names: Names, known: Map<Condition, Uint8Array>): Uint8Array {
-  if (isItemTest(condition) || isItemSum(condition)) return gather(orders.baskets.codes, basketAnswers(condition, orders.baskets, names))
+function newMask(
+  condition: Condition,
+  orders: OrderColumns,
+  names: Names,
+  known: Map<Condition, Uint8Array>,
+): Uint8Array {
+  if (isItemTest(condition) || isItemSum(condition))
+    return gather(orders.baskets.codes, basketAnswers(condition, orders.baskets, names))
   if (isTest(condition)) return testMask(condition, orders, names)
   const masks = membersOf(condition).map((member) => maskOf(member, orders, names, known))
-  if ('all' in condition) return combined(masks, orders.count, 1, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! &= mask[i]! })
-  const any = combined(masks, orders.count, 0, (out, mask) => { for (let i = 0; i < out.length; i++) out[i]! |= mask[i]! })
+  if ('all' in condition)
+    return combined(masks, orders.count, 1, (out, mask) => {
+      for (let i = 0; i < out.length; i++) out[i]! &= mask[i]!
+    })
+  const any = combined(masks, orders.count, 0, (out, mask) => {
+    for (let i = 0; i < out.length; i++) out[i]! |= mask[i]!
+  })
   if ('none' in condition) for (let i = 0; i < any.length; i++) any[i]! ^= 1
   return any
 }
 
-function combined(masks: readonly Uint8Array[], count: number, start: 0 | 1, join: (out: Uint8Array, mask: Uint8Array) => void): Uint8Array {
+function combined(
+  masks: readonly Uint8Array[],
+  count: number,
+  start: 0 | 1,
+  join: (out: Uint8Array, mask: Uint8Array) => void,
+): Uint8Array {
   const out = new Uint8Array(count).fill(start)
   for (const mask of masks) join(out, mask)
   return out
@@ -114,11 +166,24 @@ function testMask(test: Test, orders: OrderColumns, names: Names): Uint8Array {
   const column = orders.columns.get(test.fact) ?? { codes: new Uint32Array(orders.count), values: [undefined] }
   if (fact.type === 'time') {
     const passes = momentTest(test)
-    return gather(column.codes, column.values.map((value) => passes(value as number | undefined, () => localTime(value as number, orders.zone), orders.now)))
+    return gather(
+      column.codes,
+      column.values.map((value) =>
+        passes(value as number | undefined, () => localTime(value as number, orders.zone), orders.now),
+      ),
+    )
   }
   const passes = compileTest(test, fact.type, names)
-  const folded = (value: FactValue): FactValue => (typeof value === 'string' && isTextual(fact.type) ? foldText(value) : Array.isArray(value) ? (value as readonly string[]).map(foldText) : value)
-  return gather(column.codes, column.values.map((value) => passes(folded(value))))
+  const folded = (value: FactValue): FactValue =>
+    typeof value === 'string' && isTextual(fact.type)
+      ? foldText(value)
+      : Array.isArray(value)
+        ? (value as readonly string[]).map(foldText)
+        : value
+  return gather(
+    column.codes,
+    column.values.map((value) => passes(folded(value))),
+  )
 }
 
 /** The answer of each order, from the answers of the distinct values. */
@@ -130,18 +195,29 @@ function gather(codes: Uint32Array, answers: readonly boolean[]): Uint8Array {
 }
 
 /** The answer for each distinct list of items; each distinct item is asked once. */
-function basketAnswers(condition: ItemTest | Extract<Condition, { sum: unknown }>, { lists, items }: Baskets, names: Names): boolean[] {
+function basketAnswers(
+  condition: ItemTest | Extract<Condition, { sum: unknown }>,
+  { lists, items }: Baskets,
+  names: Names,
+): boolean[] {
   const answers = items.map(itemPredicate(condition.where, names))
   const fits = (item: number): boolean => answers[item]!
   if (isItemSum(condition)) {
     const fitting = new Set(items.filter((_, i) => answers[i]))
     const sum = itemSumOf(condition.sum, (item) => fitting.has(item), names)
-    const compare = compileTest({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, names)
+    const compare = compileTest(
+      { fact: '', op: condition.op, value: condition.value },
+      itemSums[condition.sum].type,
+      names,
+    )
     return lists.map((list) => compare(sum(list.map((item) => items[item]!))))
   }
   switch (condition.items) {
-    case 'any': return lists.map((list) => list.some(fits))
-    case 'every': return lists.map((list) => list.length > 0 && list.every(fits))
-    case 'no': return lists.map((list) => !list.some(fits))
+    case 'any':
+      return lists.map((list) => list.some(fits))
+    case 'every':
+      return lists.map((list) => list.length > 0 && list.every(fits))
+    case 'no':
+      return lists.map((list) => !list.some(fits))
   }
 }

@@ -20,7 +20,12 @@ function ways(condition: Condition, holds: boolean, sourcesOf: SourcesOf, most: 
   // By De Morgan: where it must not hold, all of its members turns into any of them, and any into all.
   const each = 'none' in condition ? !holds : holds
   const needsAll = 'all' in condition ? holds : 'none' in condition ? holds : !holds
-  return needsAll ? product(members.map((member) => ways(member, each, sourcesOf, most)), most) : union(members, each, sourcesOf, most)
+  return needsAll
+    ? product(
+        members.map((member) => ways(member, each, sourcesOf, most)),
+        most,
+      )
+    : union(members, each, sourcesOf, most)
 }
 
 /** The ways in which all of several conditions hold, given the ways of each. */

@@ -19,18 +19,29 @@ export interface OrderChange {
 export function changedOrder(order: Order, change: OrderChange): Order {
   return {
     ...order,
-    ...(change.wording === undefined ? {} : { wording: change.wording }), ...(change.promisedBy === undefined ? {} : { promisedBy: change.promisedBy }),
+    ...(change.wording === undefined ? {} : { wording: change.wording }),
+    ...(change.promisedBy === undefined ? {} : { promisedBy: change.promisedBy }),
     ...(change.value === undefined ? {} : { value: money(change.value, order.value.currency) }),
-    shipTo: { ...order.shipTo, ...(change.country === undefined ? {} : { country: change.country }), ...(change.postcode === undefined ? {} : { postcode: change.postcode }) },
+    shipTo: {
+      ...order.shipTo,
+      ...(change.country === undefined ? {} : { country: change.country }),
+      ...(change.postcode === undefined ? {} : { postcode: change.postcode }),
+    },
     items: change.weight === undefined ? order.items : spread(order.items, change.weight),
-    problems: order.problems.filter((problem) => !(problem.code === 'unknown-country' && change.country) && !(problem.code === 'no-weight' && change.weight)),
+    problems: order.problems.filter(
+      (problem) =>
+        !(problem.code === 'unknown-country' && change.country) && !(problem.code === 'no-weight' && change.weight),
+    ),
   }
 }
 
 function spread(items: Order['items'], weight: number): Order['items'] {
   const before = itemsWeight(items)
   const pieces = items.reduce((sum, item) => sum + item.quantity, 0)
-  return items.map((item) => ({ ...item, unitWeight: grams(before > 0 ? ((item.unitWeight ?? 0) * weight) / before : weight / Math.max(1, pieces)) }))
+  return items.map((item) => ({
+    ...item,
+    unitWeight: grams(before > 0 ? ((item.unitWeight ?? 0) * weight) / before : weight / Math.max(1, pieces)),
+  }))
 }
 
 /**
@@ -46,8 +57,24 @@ export function whyNotService(routed: Routed, service: string, ruleName: (id: st
   if (!routed.quote) return routed.problems.map((problem) => problem.sentence)
   if (!quote) return []
   const picks = routed.trail.decisions.find((entry) => entry.decision === 'picks')
-  const by = picks?.by.kind === 'rule' ? `The rule "${ruleName(picks.by.rule)}" chose otherwise` : picks?.by.kind === 'pin' ? 'A hand pin chose otherwise' : 'Without a rule, the cheapest that arrives by the promised day is taken'
+  const by =
+    picks?.by.kind === 'rule'
+      ? `The rule "${ruleName(picks.by.rule)}" chose otherwise`
+      : picks?.by.kind === 'pin'
+        ? 'A hand pin chose otherwise'
+        : 'Without a rule, the cheapest that arrives by the promised day is taken'
   const more = quote.cost - routed.quote.cost
-  const compared = [more > 0 ? `${(more / 100).toFixed(2)} dearer` : more < 0 ? `${(-more / 100).toFixed(2)} cheaper` : 'the same price', quote.arrivesOn > routed.quote.arrivesOn ? `arrives later (${quote.arrivesOn})` : quote.arrivesOn < routed.quote.arrivesOn ? `arrives earlier (${quote.arrivesOn})` : 'arrives the same day']
+  const compared = [
+    more > 0
+      ? `${(more / 100).toFixed(2)} dearer`
+      : more < 0
+        ? `${(-more / 100).toFixed(2)} cheaper`
+        : 'the same price',
+    quote.arrivesOn > routed.quote.arrivesOn
+      ? `arrives later (${quote.arrivesOn})`
+      : quote.arrivesOn < routed.quote.arrivesOn
+        ? `arrives earlier (${quote.arrivesOn})`
+        : 'arrives the same day',
+  ]
   return [`${by}. It could carry the parcel: ${compared.join(', ')}.`]
 }

@@ -65,20 +65,30 @@ function rowsFor(rows: readonly WordingRow[]): RowsFor {
   }
 }
 
-const within = (n: number | undefined, band: readonly [number, number] | undefined): boolean => !band || (n !== undefined && n >= band[0] && n <= band[1])
+const within = (n: number | undefined, band: readonly [number, number] | undefined): boolean =>
+  !band || (n !== undefined && n >= band[0] && n <= band[1])
 
 const noRows: readonly WordingRow[] = []
 
 /** The rows that are about a wording, whatever the bands. */
-export const rowsAbout = (tables: ReadyWordings, channel: string, wording: string): readonly WordingRow[] => tables.get(channel)?.(wording) ?? noRows
+export const rowsAbout = (tables: ReadyWordings, channel: string, wording: string): readonly WordingRow[] =>
+  tables.get(channel)?.(wording) ?? noRows
 
 /** The row that says what a wording means: the first whose bands fit; null when none does. An order without wording has none. */
-export function wordingRow(tables: ReadyWordings, { channel, wording, country, weight, value }: WordingQuestion): WordingRow | null {
-  return rowsAbout(tables, channel, wording).find((row) => rowGoesTo(row, country) && rowWeighs(row, weight, value)) ?? null
+export function wordingRow(
+  tables: ReadyWordings,
+  { channel, wording, country, weight, value }: WordingQuestion,
+): WordingRow | null {
+  return (
+    rowsAbout(tables, channel, wording).find((row) => rowGoesTo(row, country) && rowWeighs(row, weight, value)) ?? null
+  )
 }
 
-export const rowGoesTo = ({ countries }: WordingRow, country: string): boolean => !countries || countries.includes(country)
-export const rowWeighs = (row: WordingRow, weight: number | undefined, value: number | undefined): boolean => within(weight, row.weight) && within(value, row.value)
+export const rowGoesTo = ({ countries }: WordingRow, country: string): boolean =>
+  !countries || countries.includes(country)
+export const rowWeighs = (row: WordingRow, weight: number | undefined, value: number | undefined): boolean =>
+  within(weight, row.weight) && within(value, row.value)
 
 /** Whether any row of a table is about a wording, whatever the bands. */
-export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean => rowsAbout(tables, channel, wording).length > 0
+export const isMapped = (tables: ReadyWordings, channel: string, wording: string): boolean =>
+  rowsAbout(tables, channel, wording).length > 0

@@ -2,7 +2,17 @@ import { postcodeKey, type ItemCard } from '@/core/order'
 import type { PackagePreset } from '@/core/packing'
 import type { SlipTemplate } from '@/core/papers'
 import { dayOf, type Day } from '@/core/calendar'
-import { compileRates, type Carrier, type ChannelDemand, type DutyRate, type Location, type Punctuality, type RateBook, type Service, type Tariff } from '@/core/rating'
+import {
+  compileRates,
+  type Carrier,
+  type ChannelDemand,
+  type DutyRate,
+  type Location,
+  type Punctuality,
+  type RateBook,
+  type Service,
+  type Tariff,
+} from '@/core/rating'
 import type { Rates } from '@/core/units'
 import { packingMemory, type PackingMemory } from './packings'
 import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
@@ -35,7 +45,17 @@ export interface World {
 }
 
 /** The world before anything is known of it. */
-export const emptyWorld: World = { rates: { home: 'EUR', micro: {} }, locations: [], presets: [], carriers: [], services: [], tariffs: [], slips: [], items: [], customsUnion: [] }
+export const emptyWorld: World = {
+  rates: { home: 'EUR', micro: {} },
+  locations: [],
+  presets: [],
+  carriers: [],
+  services: [],
+  tariffs: [],
+  slips: [],
+  items: [],
+  customsUnion: [],
+}
 
 /** The zone by which times are told until Origin has settled a location: that of the first one. */
 export const firstZone = ({ locations }: Pick<World, 'locations'>): string => locations[0]?.timeZone ?? 'UTC'
@@ -56,18 +76,26 @@ export interface ReadyWorld {
 
 export function readyWorld(world: World): ReadyWorld {
   const remote = new Map<string, readonly string[]>()
-  for (const { country, prefixes } of world.remoteAreas ?? []) remote.set(country, [...(remote.get(country) ?? []), ...prefixes.map(postcodeKey)])
+  for (const { country, prefixes } of world.remoteAreas ?? [])
+    remote.set(country, [...(remote.get(country) ?? []), ...prefixes.map(postcodeKey)])
   const servicesOf = new Map<string, string[]>()
   for (const { id, carrier } of world.services) servicesOf.set(carrier, [...(servicesOf.get(carrier) ?? []), id])
   return {
     world,
-    rateBook: compileRates(world.services, world.tariffs, world.rates, new Map((world.holidays ?? []).map(({ country, days }) => [country, new Set<Day>(days.map(dayOf))])), world.punctuality),
+    rateBook: compileRates(
+      world.services,
+      world.tariffs,
+      world.rates,
+      new Map((world.holidays ?? []).map(({ country, days }) => [country, new Set<Day>(days.map(dayOf))])),
+      world.punctuality,
+    ),
     demands: new Map((world.demands ?? []).map((demand) => [demand.channel, demand])),
     cards: new Map(world.items.map((card) => [card.sku, card])),
     unionMembers: new Set(world.customsUnion),
     wordings: readyWordings(world.wordings ?? []),
     servicesOf,
     pack: packingMemory(world.presets),
-    isRemote: (country, postcode) => remote.get(country)?.some((prefix) => postcodeKey(postcode).startsWith(prefix)) ?? false,
+    isRemote: (country, postcode) =>
+      remote.get(country)?.some((prefix) => postcodeKey(postcode).startsWith(prefix)) ?? false,
   }
 }

@@ -2,7 +2,14 @@ import { grams, millimetres, type Grams, type Millimetres } from './brands'
 import { readNumber, timesTen, toNumber, type DecimalSign } from './number'
 
 // Exact by definition: the international pound is 453.59237 g, the inch 25.4 mm (1959 yard and pound agreement).
-const gramsPer: Record<string, number> = { g: 1, kg: 1000, lb: 453.59237, lbs: 453.59237, oz: 28.349523125, t: 1_000_000 }
+const gramsPer: Record<string, number> = {
+  g: 1,
+  kg: 1000,
+  lb: 453.59237,
+  lbs: 453.59237,
+  oz: 28.349523125,
+  t: 1_000_000,
+}
 const millimetresPer: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 }
 
 /** The small step back keeps 0.1 kg from becoming 101 g by floating-point dust; and there is no nought below nought. */
@@ -26,7 +33,12 @@ const powers: Readonly<Record<string, number>> = { g: 0, kg: 3, t: 6, mm: 0, cm:
  * A number with its unit to whole grams or millimetres. In metric units it must come to whole ones, as nothing is rounded
  * unsaid; pounds, ounces, inches and feet, which never do, are rounded up. Null for everything else.
  */
-function parseMeasure(text: string, fallbackUnit: string, convert: (value: number, unit: string) => number | null, decimal?: DecimalSign): number | null {
+function parseMeasure(
+  text: string,
+  fallbackUnit: string,
+  convert: (value: number, unit: string) => number | null,
+  decimal?: DecimalSign,
+): number | null {
   const plain = text.normalize('NFKC').trim()
   if (plain.length > 64) return null
   const letters = /[a-z]{1,12}$/i.exec(plain)?.[0] ?? ''
@@ -53,10 +65,12 @@ export function parseLength(text: string, fallbackUnit = 'mm', decimal?: Decimal
 }
 
 /** A weight for files and fields: `1234 g`, `1.23 kg`, `1000 kg`; without groups and thousandths, so that it can be read in one way only. */
-export const plainWeight = (weight: number): string => (Math.abs(weight) < 1000 || weight % 10 !== 0 ? `${weight} g` : `${decimals(weight, 3)} kg`)
+export const plainWeight = (weight: number): string =>
+  Math.abs(weight) < 1000 || weight % 10 !== 0 ? `${weight} g` : `${decimals(weight, 3)} kg`
 
 /** A length for files and fields: `8 mm`, `1234.5 cm`. */
-export const plainLength = (length: number): string => (Math.abs(length) < 10 ? `${length} mm` : `${decimals(length, 1)} cm`)
+export const plainLength = (length: number): string =>
+  Math.abs(length) < 10 ? `${length} mm` : `${decimals(length, 1)} cm`
 
 /** A whole number over a power of ten, without noughts at the end. */
 function decimals(value: number, power: number): string {

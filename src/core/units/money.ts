@@ -18,7 +18,25 @@ export interface Rates {
 
 // ISO 4217, list one (2024): currencies whose minor unit has not two digits. Engines ship lists that differ from it and from each other.
 const otherDigits = new Map<string, number>([
-  ...['BIF', 'CLP', 'DJF', 'GNF', 'ISK', 'JPY', 'KMF', 'KRW', 'PYG', 'RWF', 'UGX', 'UYI', 'VND', 'VUV', 'XAF', 'XOF', 'XPF'].map((code) => [code, 0] as const),
+  ...[
+    'BIF',
+    'CLP',
+    'DJF',
+    'GNF',
+    'ISK',
+    'JPY',
+    'KMF',
+    'KRW',
+    'PYG',
+    'RWF',
+    'UGX',
+    'UYI',
+    'VND',
+    'VUV',
+    'XAF',
+    'XOF',
+    'XPF',
+  ].map((code) => [code, 0] as const),
   ...['BHD', 'IQD', 'JOD', 'KWD', 'LYD', 'OMR', 'TND'].map((code) => [code, 3] as const),
   ...['CLF', 'UYW'].map((code) => [code, 4] as const),
 ])

@@ -55,7 +55,8 @@ export function ambiguity(text: string): string | null {
 }
 
 /** A written number as a plain one, for units whose conversion is no whole number anyway. */
-export const toNumber = ({ negative, whole, fraction }: Written): number => Number(`${negative ? '-' : ''}${whole}.${fraction || '0'}`)
+export const toNumber = ({ negative, whole, fraction }: Written): number =>
+  Number(`${negative ? '-' : ''}${whole}.${fraction || '0'}`)
 
 /** The number times a power of ten, if that is whole and safe; null when decimals are left, as nothing is rounded unsaid. */
 export function timesTen({ negative, whole, fraction }: Written, power: number): number | null {

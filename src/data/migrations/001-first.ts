@@ -55,7 +55,19 @@ async function intakeTables(db: Knex): Promise<void> {
     t.text('file_name').notNullable().defaultTo('')
     t.text('mapping')
     t.text('state').notNullable()
-    for (const count of ['fetched', 'created', 'updated', 'unchanged', 'flagged', 'cancelled', 'bad', 'bytes_done', 'bytes_total', 'attempts']) t.integer(count).notNullable().defaultTo(0)
+    for (const count of [
+      'fetched',
+      'created',
+      'updated',
+      'unchanged',
+      'flagged',
+      'cancelled',
+      'bad',
+      'bytes_done',
+      'bytes_total',
+      'attempts',
+    ])
+      t.integer(count).notNullable().defaultTo(0)
     t.text('problem')
     t.text('requested_at').notNullable()
     t.text('started_at')
@@ -111,7 +123,22 @@ async function orderTables(db: Knex): Promise<void> {
     t.unique(['channel_id', 'remote_id'])
     t.index(['rank', 'placed_at', 'id'])
     t.index(['state', 'placed_at'])
-    for (const column of ['placed_at', 'number', 'buyer', 'country', 'value', 'weight', 'service', 'carrier', 'cost', 'arrives_on', 'days_late', 'promised_by', 'location']) t.index([column])
+    for (const column of [
+      'placed_at',
+      'number',
+      'buyer',
+      'country',
+      'value',
+      'weight',
+      'service',
+      'carrier',
+      'cost',
+      'arrives_on',
+      'days_late',
+      'promised_by',
+      'location',
+    ])
+      t.index([column])
     t.index(['email'])
   })
   await db.schema.createTable('order_facts', (t) => {

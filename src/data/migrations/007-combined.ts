@@ -18,6 +18,12 @@ export async function combined(db: Knex): Promise<void> {
     t.index(['shipment_id'])
   })
   // Only orders that wait can still be combined.
-  const waiting = (await db('orders').join('order_facts', 'order_facts.order_id', 'orders.id').whereIn('orders.state', ['attention', 'held', 'ready']).select('orders.id', 'order_facts.facts')) as { id: number; facts: string }[]
-  for (const { id, facts } of waiting) await db('orders').where({ id }).update({ combine_key: combineKey(JSON.parse(facts) as Order) })
+  const waiting = (await db('orders')
+    .join('order_facts', 'order_facts.order_id', 'orders.id')
+    .whereIn('orders.state', ['attention', 'held', 'ready'])
+    .select('orders.id', 'order_facts.facts')) as { id: number; facts: string }[]
+  for (const { id, facts } of waiting)
+    await db('orders')
+      .where({ id })
+      .update({ combine_key: combineKey(JSON.parse(facts) as Order) })
 }

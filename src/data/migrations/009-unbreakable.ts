@@ -6,7 +6,8 @@ import type { Knex } from 'knex'
  * order asks for every few seconds.
  */
 export async function unbreakable(db: Knex): Promise<void> {
-  for (const table of ['labels', 'posts', 'notices', 'imports', 'jobs']) await db.schema.alterTable(table, (t) => void t.text('lease_owner'))
+  for (const table of ['labels', 'posts', 'notices', 'imports', 'jobs'])
+    await db.schema.alterTable(table, (t) => void t.text('lease_owner'))
   await db.schema.createTable('work_clock', (t) => {
     t.integer('id').primary()
     t.text('at').notNullable()
@@ -66,10 +67,19 @@ export async function unbreakable(db: Knex): Promise<void> {
 
 async function fillItems(db: Knex): Promise<void> {
   for (let after = 0; ;) {
-    const page = (await db('order_facts').where('order_id', '>', after).orderBy('order_id').limit(1000)) as { order_id: number; facts: string }[]
+    const page = (await db('order_facts').where('order_id', '>', after).orderBy('order_id').limit(1000)) as {
+      order_id: number
+      facts: string
+    }[]
     const last = page[page.length - 1]
     if (!last) return
-    const rows = page.flatMap(({ order_id, facts }) => (JSON.parse(facts) as { items: { sku: string; quantity: number }[] }).items.map(({ sku, quantity }) => ({ order_id, sku, quantity })))
+    const rows = page.flatMap(({ order_id, facts }) =>
+      (JSON.parse(facts) as { items: { sku: string; quantity: number }[] }).items.map(({ sku, quantity }) => ({
+        order_id,
+        sku,
+        quantity,
+      })),
+    )
     for (let i = 0; i < rows.length; i += 200) await db('order_items').insert(rows.slice(i, i + 200))
     after = last.order_id
   }

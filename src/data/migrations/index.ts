@@ -9,4 +9,14 @@ import { combined } from './007-combined'
 import { returns } from './008-returns'
 import { unbreakable } from './009-unbreakable'
 
-export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [{ name: '001-first', up: first }, { name: '002-pinned-orders', up: pinnedOrders }, { name: '003-rulebook', up: rulebook }, { name: '004-parcels', up: parcels }, { name: '005-addresses', up: addresses }, { name: '006-money', up: moneyBooks }, { name: '007-combined', up: combined }, { name: '008-returns', up: returns }, { name: '009-unbreakable', up: unbreakable }]
+export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
+  { name: '001-first', up: first },
+  { name: '002-pinned-orders', up: pinnedOrders },
+  { name: '003-rulebook', up: rulebook },
+  { name: '004-parcels', up: parcels },
+  { name: '005-addresses', up: addresses },
+  { name: '006-money', up: moneyBooks },
+  { name: '007-combined', up: combined },
+  { name: '008-returns', up: returns },
+  { name: '009-unbreakable', up: unbreakable },
+]

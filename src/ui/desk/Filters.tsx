@@ -9,14 +9,41 @@ import { StateMark, stateWord } from '../kit/StateMark'
 import type { DeskNames } from '@/usecases/showDesk'
 import type { DeskAddress } from './deskAddress'
 
-interface Spread { readonly value: string; readonly count: number }
+interface Spread {
+  readonly value: string
+  readonly count: number
+}
 type Spreads = Readonly<Record<'state' | 'channel_id' | 'country' | 'service' | 'location' | 'tag', readonly Spread[]>>
 
-const order = ['attention', 'held', 'ready', 'buying', 'labelled', 'dispatched', 'delivered', 'fulfilled elsewhere', 'cancelled', 'combined']
+const order = [
+  'attention',
+  'held',
+  'ready',
+  'buying',
+  'labelled',
+  'dispatched',
+  'delivered',
+  'fulfilled elsewhere',
+  'cancelled',
+  'combined',
+]
 
 /** Filters that show how the orders spread over them. */
-export function Filters({ address, names, searchRef }: { address: DeskAddress; names: DeskNames; searchRef: RefObject<HTMLInputElement | null> }) {
-  const { data } = useQuery({ queryKey: ['desk', 'spread', address.query], queryFn: () => call<Spreads>(`/api/desk/spread?${address.query}`), refetchInterval: 8000, placeholderData: (before) => before })
+export function Filters({
+  address,
+  names,
+  searchRef,
+}: {
+  address: DeskAddress
+  names: DeskNames
+  searchRef: RefObject<HTMLInputElement | null>
+}) {
+  const { data } = useQuery({
+    queryKey: ['desk', 'spread', address.query],
+    queryFn: () => call<Spreads>(`/api/desk/spread?${address.query}`),
+    refetchInterval: 8000,
+    placeholderData: (before) => before,
+  })
   const states = [...(data?.state ?? [])].sort((a, b) => order.indexOf(a.value) - order.indexOf(b.value))
   const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order')
   const facets = [
@@ -33,16 +60,38 @@ export function Filters({ address, names, searchRef }: { address: DeskAddress; n
         {states.map(({ value, count: n }) => {
           const on = address.values('state').includes(value)
           return (
-            <button key={value} aria-pressed={on} title={stateWord(value)} onClick={() => address.toggle('state', value)} className={`flex items-center gap-1.5 border-y border-r border-hair px-2 py-1 first:border-l ${on ? 'bg-act-soft' : 'bg-sheet hover:bg-tint'}`}>
-              {['attention', 'held', 'ready'].includes(value) || on ? <StateMark state={value} /> : <StateMark state={value} bare />}
+            <button
+              key={value}
+              aria-pressed={on}
+              title={stateWord(value)}
+              onClick={() => address.toggle('state', value)}
+              className={`flex items-center gap-1.5 border-y border-r border-hair px-2 py-1 first:border-l ${on ? 'bg-act-soft' : 'bg-sheet hover:bg-tint'}`}
+            >
+              {['attention', 'held', 'ready'].includes(value) || on ? (
+                <StateMark state={value} />
+              ) : (
+                <StateMark state={value} bare />
+              )}
               <span className="text-soft">{count(n)}</span>
             </button>
           )
         })}
       </div>
-      {facets.map((facet) => <Facet key={facet.name} {...facet} spread={facet.spread ?? []} address={address} />)}
-      {(['late', 'pinned', 'flagged'] as const).filter((name) => address.params.get(name)).map((name) => <button key={name} className="bg-act-soft px-2 py-1" onClick={() => address.set(name, null)}>{name} ×</button>)}
-      {active && <button className="ml-1 flex items-center gap-1 px-1.5 py-1 text-act hover:bg-act-soft" onClick={address.clear}><X className="size-3.5" aria-hidden /> Clear</button>}
+      {facets.map((facet) => (
+        <Facet key={facet.name} {...facet} spread={facet.spread ?? []} address={address} />
+      ))}
+      {(['late', 'pinned', 'flagged'] as const)
+        .filter((name) => address.params.get(name))
+        .map((name) => (
+          <button key={name} className="bg-act-soft px-2 py-1" onClick={() => address.set(name, null)}>
+            {name} ×
+          </button>
+        ))}
+      {active && (
+        <button className="ml-1 flex items-center gap-1 px-1.5 py-1 text-act hover:bg-act-soft" onClick={address.clear}>
+          <X className="size-3.5" aria-hidden /> Clear
+        </button>
+      )}
     </div>
   )
 }
@@ -54,7 +103,12 @@ function SearchBox({ address, searchRef }: { address: DeskAddress; searchRef: Re
   useEffect(() => setText(wanted), [wanted])
   return (
     <input
-      ref={searchRef} type="search" value={text} placeholder="Search order, name, SKU, place   /" aria-label="Search orders" className="w-64 rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
+      ref={searchRef}
+      type="search"
+      value={text}
+      placeholder="Search order, name, SKU, place   /"
+      aria-label="Search orders"
+      className="w-64 rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
       onChange={(event) => {
         const { value } = event.target
         setText(value)
@@ -65,20 +119,48 @@ function SearchBox({ address, searchRef }: { address: DeskAddress; searchRef: Re
   )
 }
 
-function Facet({ name, label, spread, words, address }: { name: string; label: string; spread: readonly Spread[]; words: Readonly<Record<string, string>>; address: DeskAddress }) {
+function Facet({
+  name,
+  label,
+  spread,
+  words,
+  address,
+}: {
+  name: string
+  label: string
+  spread: readonly Spread[]
+  words: Readonly<Record<string, string>>
+  address: DeskAddress
+}) {
   const chosen = address.values(name)
   const most = Math.max(1, ...spread.map((row) => Number(row.count)))
   return (
     <Popover className="relative">
-      <PopoverButton className={`flex items-center gap-1 rounded-[3px] px-2 py-1 hover:bg-act-soft ${chosen.length > 0 ? 'bg-act-soft font-semibold' : ''}`}>
-        {label}{chosen.length > 0 && `: ${chosen.length === 1 ? (words[chosen[0]!] ?? chosen[0]) : chosen.length}`} <ChevronDown className="size-3.5" aria-hidden />
+      <PopoverButton
+        className={`flex items-center gap-1 rounded-[3px] px-2 py-1 hover:bg-act-soft ${chosen.length > 0 ? 'bg-act-soft font-semibold' : ''}`}
+      >
+        {label}
+        {chosen.length > 0 && `: ${chosen.length === 1 ? (words[chosen[0]!] ?? chosen[0]) : chosen.length}`}{' '}
+        <ChevronDown className="size-3.5" aria-hidden />
       </PopoverButton>
       <PopoverPanel anchor="bottom start" className="z-30 max-h-96 w-72 overflow-auto bg-sheet p-1 shadow-xl">
         {spread.length === 0 && <p className="p-2 text-soft">Nothing to choose from.</p>}
         {spread.map(({ value, count: n }) => (
-          <button key={value} aria-pressed={chosen.includes(value)} onClick={() => address.toggle(name, value)} className={`relative flex w-full items-center gap-2 px-2 py-1 text-left ${chosen.includes(value) ? 'font-semibold text-act' : ''} hover:bg-tint`}>
-            <span aria-hidden className="absolute inset-y-1 left-0 bg-act-soft" style={{ width: `${(100 * Number(n)) / most}%` }} />
-            <span className="relative flex-1">{chosen.includes(value) ? '✓ ' : ''}{words[value] ?? value}</span>
+          <button
+            key={value}
+            aria-pressed={chosen.includes(value)}
+            onClick={() => address.toggle(name, value)}
+            className={`relative flex w-full items-center gap-2 px-2 py-1 text-left ${chosen.includes(value) ? 'font-semibold text-act' : ''} hover:bg-tint`}
+          >
+            <span
+              aria-hidden
+              className="absolute inset-y-1 left-0 bg-act-soft"
+              style={{ width: `${(100 * Number(n)) / most}%` }}
+            />
+            <span className="relative flex-1">
+              {chosen.includes(value) ? '✓ ' : ''}
+              {words[value] ?? value}
+            </span>
             <span className="relative text-soft">{count(Number(n))}</span>
           </button>
         ))}

@@ -23,26 +23,66 @@ import { Together } from './Together'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
 const PinEditor = dynamic(() => import('./PinEditor').then((module) => module.PinEditor), { ssr: false })
-const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), { loading: () => <p className="text-soft">Fetching the rule engine …</p> })
+const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), {
+  loading: () => <p className="text-soft">Fetching the rule engine …</p>,
+})
 
 /** Everything about one order: why it is where it is, what was decided and by which rule, and what happened. */
-export function OrderDrawer({ id, names, world, onClose, onOpen }: { id: number; names: DeskNames; world: World; onClose: () => void; onOpen: (order: number) => void }) {
-  const { data, error } = useQuery({ queryKey: ['order', id], queryFn: () => call<OrderView>(`/api/orders/${id}`), refetchInterval: 5000, placeholderData: (before) => (before?.row.id === id ? before : undefined) })
+export function OrderDrawer({
+  id,
+  names,
+  world,
+  onClose,
+  onOpen,
+}: {
+  id: number
+  names: DeskNames
+  world: World
+  onClose: () => void
+  onOpen: (order: number) => void
+}) {
+  const { data, error } = useQuery({
+    queryKey: ['order', id],
+    queryFn: () => call<OrderView>(`/api/orders/${id}`),
+    refetchInterval: 5000,
+    placeholderData: (before) => (before?.row.id === id ? before : undefined),
+  })
   return (
     <aside aria-label="Order" className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
-      {error && !data ? <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain> : data ? <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} /> : <p className="p-5 text-soft">Fetching the order …</p>}
+      {error && !data ? (
+        <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain>
+      ) : data ? (
+        <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />
+      ) : (
+        <p className="p-5 text-soft">Fetching the order …</p>
+      )}
     </aside>
   )
 }
 
-function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names: DeskNames; world: World; onClose: () => void; onOpen: (order: number) => void }) {
+function Order({
+  view,
+  names,
+  world,
+  onClose,
+  onOpen,
+}: {
+  view: OrderView
+  names: DeskNames
+  world: World
+  onClose: () => void
+  onOpen: (order: number) => void
+}) {
   const { row, order } = view
   const [trying, setTrying] = useState(false)
   const [looking, setLooking] = useState(false)
   const say = useSay()
   const pinIt = async (): Promise<void> => {
     try {
-      await call(`/api/orders/${row.id}/example`, { method: 'POST', body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) } })
+      await call(`/api/orders/${row.id}/example`, {
+        method: 'POST',
+        body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) },
+      })
       say('Pinned as an example: a draft that decides it differently cannot be published unnoticed')
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })
@@ -50,28 +90,67 @@ function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names
   }
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
   // What stands in the way stands where it can be mended.
-  const addressFirst = waiting && view.problems.some(({ code }) => code.startsWith('address-') || code === 'unknown-country' || code === 'no-street' || code === 'no-city')
+  const addressFirst =
+    waiting &&
+    view.problems.some(
+      ({ code }) =>
+        code.startsWith('address-') || code === 'unknown-country' || code === 'no-street' || code === 'no-city',
+    )
   // The address says its own problems below.
-  const told = [...(row.problem && !view.problems.some((problem) => problem.sentence === row.problem) ? [{ code: 'row', sentence: row.problem }] : []), ...view.problems.filter(({ code }) => !code.startsWith('address-'))]
-  const shipsTo = <Section title="Ships to"><AddressPart order={row.id} waiting={waiting} /></Section>
+  const told = [
+    ...(row.problem && !view.problems.some((problem) => problem.sentence === row.problem)
+      ? [{ code: 'row', sentence: row.problem }]
+      : []),
+    ...view.problems.filter(({ code }) => !code.startsWith('address-')),
+  ]
+  const shipsTo = (
+    <Section title="Ships to">
+      <AddressPart order={row.id} waiting={waiting} />
+    </Section>
+  )
   return (
     <>
       <header className="flex items-start gap-3 border-b border-hair px-4 py-3">
         <div>
           <h2 className="font-mono text-lead">{row.number}</h2>
-          <p className="mt-0.5 flex items-center gap-2"><StateMark state={row.state} /><span className="text-soft">{names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}</span></p>
+          <p className="mt-0.5 flex items-center gap-2">
+            <StateMark state={row.state} />
+            <span className="text-soft">
+              {names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}
+            </span>
+          </p>
         </div>
-        <Button kind="quiet" className="ml-auto" title="The rulebook must go on deciding for this order as it does now" onClick={() => void pinIt()}>Pin as an example</Button>
-        <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button>
+        <Button
+          kind="quiet"
+          className="ml-auto"
+          title="The rulebook must go on deciding for this order as it does now"
+          onClick={() => void pinIt()}
+        >
+          Pin as an example
+        </Button>
+        <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}>
+          <X className="size-4" />
+        </button>
       </header>
-      <div className="relative min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Details of the order" role="region">
+      <div
+        className="relative min-h-0 flex-1 overflow-auto px-4 pb-8"
+        tabIndex={0}
+        aria-label="Details of the order"
+        role="region"
+      >
         {row.flag && <p className="mt-3 bg-lost-soft p-2.5 text-lost">{row.flag}</p>}
         {told.length > 0 && waiting && (
           <ul className="mt-3 bg-wait-soft p-2.5">
-            {told.map((problem) => <li key={problem.code + problem.sentence} className="py-0.5">{problem.sentence}</li>)}
+            {told.map((problem) => (
+              <li key={problem.code + problem.sentence} className="py-0.5">
+                {problem.sentence}
+              </li>
+            ))}
           </ul>
         )}
-        {view.problems.length === 0 && row.state === 'attention' && row.problem && <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>}
+        {view.problems.length === 0 && row.state === 'attention' && row.problem && (
+          <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>
+        )}
         {addressFirst && shipsTo}
         <Together view={view} names={names} waiting={waiting} onOpen={onOpen} />
         <Trail view={view} names={names} world={world} waiting={waiting} />
@@ -79,22 +158,43 @@ function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names
         <Labels view={view} names={names} />
         {waiting && (
           <details className="mt-4" onToggle={(event) => setTrying((event.target as HTMLDetailsElement).open)}>
-            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">What if, and why not</summary>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
+              What if, and why not
+            </summary>
             <div className="pt-2">{trying && <WhatIf id={row.id} order={order} />}</div>
           </details>
         )}
         {!addressFirst && shipsTo}
         <Section title="Facts">
-          <Facts rows={[
-            ['Buyer', [order.buyer.name, order.buyer.email, order.buyer.phone, order.buyer.returning ? 'returning' : 'new'].filter(Boolean).join(', ')],
-            ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'], ['Promised by', shortDay(order.promisedBy)],
-            ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`], ['Shipping paid', formatMoney(order.shippingPaid)],
-            ...(view.duties ? [['Customs', `${view.duties.incoterm}, ${view.duties.incoterm === 'DDP' ? 'we pay' : 'the buyer pays'} ${view.duties.estimate ? `about ${euros(view.duties.estimate.duty)} duty and ${euros(view.duties.estimate.tax)} tax` : 'duty and tax (no rates are known for this country)'}`] as [string, string]] : []), ['Payment', order.paymentMethod],
-          ]} />
+          <Facts
+            rows={[
+              [
+                'Buyer',
+                [order.buyer.name, order.buyer.email, order.buyer.phone, order.buyer.returning ? 'returning' : 'new']
+                  .filter(Boolean)
+                  .join(', '),
+              ],
+              ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'],
+              ['Promised by', shortDay(order.promisedBy)],
+              ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`],
+              ['Shipping paid', formatMoney(order.shippingPaid)],
+              ...(view.duties
+                ? [
+                    [
+                      'Customs',
+                      `${view.duties.incoterm}, ${view.duties.incoterm === 'DDP' ? 'we pay' : 'the buyer pays'} ${view.duties.estimate ? `about ${euros(view.duties.estimate.duty)} duty and ${euros(view.duties.estimate.tax)} tax` : 'duty and tax (no rates are known for this country)'}`,
+                    ] as [string, string],
+                  ]
+                : []),
+              ['Payment', order.paymentMethod],
+            ]}
+          />
         </Section>
         {view.parcels.length > 0 && (
           <details className="mt-4" onToggle={(event) => setLooking((event.target as HTMLDetailsElement).open)}>
-            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">How it is packed: {parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)}</summary>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
+              How it is packed: {parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)}
+            </summary>
             <div className="pt-2">
               {view.packings.length > 1 && <Weighed view={view} names={names} />}
               {looking && <Packing order={row.id} />}
@@ -107,8 +207,21 @@ function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names
               {order.items.map((item) => (
                 <tr key={item.line} className="border-b border-hair/60 align-top">
                   <td className="w-8 py-1 text-right font-semibold">{item.quantity} ×</td>
-                  <td className="px-2 py-1">{item.title || item.sku}<span className="block font-mono text-small text-soft">{item.sku}{item.dangerousGoods && ` · ${item.dangerousGoods}`}{item.tags.length > 0 && ` · ${item.tags.join(', ')}`}</span></td>
-                  <td className="py-1 text-right">{item.unitWeight === null ? <span className="text-lost">no weight</span> : formatWeight(item.unitWeight)}</td>
+                  <td className="px-2 py-1">
+                    {item.title || item.sku}
+                    <span className="block font-mono text-small text-soft">
+                      {item.sku}
+                      {item.dangerousGoods && ` · ${item.dangerousGoods}`}
+                      {item.tags.length > 0 && ` · ${item.tags.join(', ')}`}
+                    </span>
+                  </td>
+                  <td className="py-1 text-right">
+                    {item.unitWeight === null ? (
+                      <span className="text-lost">no weight</span>
+                    ) : (
+                      formatWeight(item.unitWeight)
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -116,14 +229,39 @@ function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names
         </Section>
         {(view.posts.length > 0 || view.notices.length > 0) && (
           <Section title="Told">
-            {view.posts.map((post) => <p key={`p${post.id}`} className="flex gap-2 py-0.5"><StateMark state={post.state} /> {post.kind === 'fulfil' ? 'channel: tracking number' : 'channel: taken back'} <span className="text-soft">{post.problem}</span></p>)}
-            {view.notices.map((notice) => <p key={`n${notice.id}`} className="flex gap-2 py-0.5"><StateMark state={notice.state} /> customer: on its way <span className="text-soft">{notice.problem}</span></p>)}
+            {view.posts.map((post) => (
+              <p key={`p${post.id}`} className="flex gap-2 py-0.5">
+                <StateMark state={post.state} />{' '}
+                {post.kind === 'fulfil' ? 'channel: tracking number' : 'channel: taken back'}{' '}
+                <span className="text-soft">{post.problem}</span>
+              </p>
+            ))}
+            {view.notices.map((notice) => (
+              <p key={`n${notice.id}`} className="flex gap-2 py-0.5">
+                <StateMark state={notice.state} /> customer: on its way{' '}
+                <span className="text-soft">{notice.problem}</span>
+              </p>
+            ))}
           </Section>
         )}
         <Section title="What happened">
-          <p className="py-0.5 text-soft">Imported {shortTime(row.imported_at)}. Last decided {shortTime(view.decidedAt)} by edition {view.edition}.</p>
-          {view.log.map((entry, i) => <p key={i} className="py-0.5"><span className="text-soft">{shortTime(entry.at)} {entry.author}:</span> {entry.sentence}</p>)}
-          {view.events.map((event) => <p key={event.remote_id} className="py-0.5"><span className="text-soft">{shortTime(event.at)} carrier:</span> {event.text}{event.place && `, ${event.place}`}</p>)}
+          <p className="py-0.5 text-soft">
+            Imported {shortTime(row.imported_at)}. Last decided {shortTime(view.decidedAt)} by edition {view.edition}.
+          </p>
+          {view.log.map((entry, i) => (
+            <p key={i} className="py-0.5">
+              <span className="text-soft">
+                {shortTime(entry.at)} {entry.author}:
+              </span>{' '}
+              {entry.sentence}
+            </p>
+          ))}
+          {view.events.map((event) => (
+            <p key={event.remote_id} className="py-0.5">
+              <span className="text-soft">{shortTime(event.at)} carrier:</span> {event.text}
+              {event.place && `, ${event.place}`}
+            </p>
+          ))}
         </Section>
       </div>
     </>
@@ -133,14 +271,26 @@ function Order({ view, names, world, onClose, onOpen }: { view: OrderView; names
 function Section({ title, children, action }: { title: string; children: ReactNode; action?: ReactNode }) {
   return (
     <section className="mt-4">
-      <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">{title}<span className="ml-auto">{action}</span></h3>
+      <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">
+        {title}
+        <span className="ml-auto">{action}</span>
+      </h3>
       <div className="pt-1">{children}</div>
     </section>
   )
 }
 
 function Facts({ rows }: { rows: readonly (readonly [string, ReactNode])[] }) {
-  return <dl className="grid grid-cols-[7.5rem_1fr] gap-y-0.5">{rows.map(([name, value]) => <div key={name} className="contents"><dt className="text-soft">{name}</dt><dd className="break-words">{value}</dd></div>)}</dl>
+  return (
+    <dl className="grid grid-cols-[7.5rem_1fr] gap-y-0.5">
+      {rows.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-soft">{name}</dt>
+          <dd className="break-words">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  )
 }
 
 function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNames; world: World; waiting: boolean }) {
@@ -151,34 +301,83 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
     try {
       await call(`/api/orders/${view.row.id}/pins`, { method, body })
       setEditing(null)
-      await Promise.all([client.invalidateQueries({ queryKey: ['order', view.row.id] }), client.invalidateQueries({ queryKey: ['desk'] })])
+      await Promise.all([
+        client.invalidateQueries({ queryKey: ['order', view.row.id] }),
+        client.invalidateQueries({ queryKey: ['desk'] }),
+      ])
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })
     }
   }
   const missing = pinnable.filter((kind) => !view.trail.some((line) => line.decision === kind.id))
   return (
-    <Section title="Decisions" action={view.row.hold && waiting ? <Button kind="quiet" onClick={() => void change('POST', { decision: 'hold', value: null })}>Release the hold</Button> : undefined}>
+    <Section
+      title="Decisions"
+      action={
+        view.row.hold && waiting ? (
+          <Button kind="quiet" onClick={() => void change('POST', { decision: 'hold', value: null })}>
+            Release the hold
+          </Button>
+        ) : undefined
+      }
+    >
       {view.trail.map((line) => (
         <div key={line.decision} className="border-b border-hair/60 py-1.5">
           <div className="flex items-baseline gap-2">
             <span className="w-28 shrink-0 text-soft">{line.name}</span>
             <b className="min-w-0 flex-1 font-semibold break-words">{line.value}</b>
-            {waiting && line.pinned && <Button kind="quiet" onClick={() => void change('DELETE', { decision: line.decision })}>Release</Button>}
-            {waiting && pinnable.some((kind) => kind.id === line.decision) && <Button kind="quiet" aria-label={`Override ${line.name}`} onClick={() => setEditing(editing === line.decision ? null : line.decision)}>Override</Button>}
+            {waiting && line.pinned && (
+              <Button kind="quiet" onClick={() => void change('DELETE', { decision: line.decision })}>
+                Release
+              </Button>
+            )}
+            {waiting && pinnable.some((kind) => kind.id === line.decision) && (
+              <Button
+                kind="quiet"
+                aria-label={`Override ${line.name}`}
+                onClick={() => setEditing(editing === line.decision ? null : line.decision)}
+              >
+                Override
+              </Button>
+            )}
           </div>
           <Why line={line} />
-          {editing === line.decision && <PinEditor decision={line.decision} world={world} onCancel={() => setEditing(null)} onPin={(value) => void change('POST', { decision: line.decision, value })} />}
+          {editing === line.decision && (
+            <PinEditor
+              decision={line.decision}
+              world={world}
+              onCancel={() => setEditing(null)}
+              onPin={(value) => void change('POST', { decision: line.decision, value })}
+            />
+          )}
         </div>
       ))}
       {waiting && missing.length > 0 && (
         <div className="flex flex-wrap items-center gap-1 pt-2">
           <span className="text-soft">Decide by hand:</span>
-          {missing.map((kind) => <Button key={kind.id} kind="quiet" onClick={() => setEditing(editing === kind.id ? null : kind.id)}>{kind.name}</Button>)}
+          {missing.map((kind) => (
+            <Button key={kind.id} kind="quiet" onClick={() => setEditing(editing === kind.id ? null : kind.id)}>
+              {kind.name}
+            </Button>
+          ))}
         </div>
       )}
-      {editing && missing.some((kind) => kind.id === editing) && <PinEditor decision={editing} world={world} onCancel={() => setEditing(null)} onPin={(value) => void change('POST', { decision: editing, value })} />}
-      {view.stages.some((stage) => stage.finishedBy) && view.stages.filter((stage) => stage.finishedBy).map((stage) => <p key={stage.stage} className="pt-1 text-small text-soft">“{stage.finishedBy}” finished the stage {stage.stage}: later rules there were not looked at.</p>)}
+      {editing && missing.some((kind) => kind.id === editing) && (
+        <PinEditor
+          decision={editing}
+          world={world}
+          onCancel={() => setEditing(null)}
+          onPin={(value) => void change('POST', { decision: editing, value })}
+        />
+      )}
+      {view.stages.some((stage) => stage.finishedBy) &&
+        view.stages
+          .filter((stage) => stage.finishedBy)
+          .map((stage) => (
+            <p key={stage.stage} className="pt-1 text-small text-soft">
+              “{stage.finishedBy}” finished the stage {stage.stage}: later rules there were not looked at.
+            </p>
+          ))}
       {Object.keys(names.services).length === 0 && <p className="text-soft">There are no services yet.</p>}
     </Section>
   )
@@ -187,8 +386,23 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
 function Why({ line }: { line: TrailLine }) {
   return (
     <div className="pl-30 text-small text-soft">
-      {line.parts.length > 0 ? line.parts.map((part) => <p key={part.rule}>{part.value}: {part.rule}</p>) : <p className={line.pinned ? 'text-wait' : ''}>{line.by}{line.why && `, because ${line.why}`}</p>}
-      {line.others.map((other) => <p key={other.rule + other.value}><span className="line-through">{other.value}</span> wanted by {other.rule}, but {other.why}</p>)}
+      {line.parts.length > 0 ? (
+        line.parts.map((part) => (
+          <p key={part.rule}>
+            {part.value}: {part.rule}
+          </p>
+        ))
+      ) : (
+        <p className={line.pinned ? 'text-wait' : ''}>
+          {line.by}
+          {line.why && `, because ${line.why}`}
+        </p>
+      )}
+      {line.others.map((other) => (
+        <p key={other.rule + other.value}>
+          <span className="line-through">{other.value}</span> wanted by {other.rule}, but {other.why}
+        </p>
+      ))}
     </div>
   )
 }
@@ -198,8 +412,26 @@ function Weighed({ view, names }: { view: OrderView; names: DeskNames }) {
   const packed = view.parcels.map((parcel) => parcel.preset).join()
   return (
     <table className="mb-2 w-full">
-      <thead className="sr-only"><tr><th>Packed in</th><th>Label and packaging, €</th></tr></thead>
-      <tbody>{view.packings.map((way, i) => <tr key={i} className={`border-b border-hair/60 ${way.presets.join() === packed ? 'bg-done-soft font-semibold' : 'text-soft'}`}><td className="py-1 pl-1">{way.presets.join() === packed && '● '}{way.presets.map((preset) => names.presets[preset] ?? 'own box').join(' + ')}</td><td className="py-1 pr-1 text-right">{way.cost === null ? 'nobody takes it' : euros(way.cost)}</td></tr>)}</tbody>
+      <thead className="sr-only">
+        <tr>
+          <th>Packed in</th>
+          <th>Label and packaging, €</th>
+        </tr>
+      </thead>
+      <tbody>
+        {view.packings.map((way, i) => (
+          <tr
+            key={i}
+            className={`border-b border-hair/60 ${way.presets.join() === packed ? 'bg-done-soft font-semibold' : 'text-soft'}`}
+          >
+            <td className="py-1 pl-1">
+              {way.presets.join() === packed && '● '}
+              {way.presets.map((preset) => names.presets[preset] ?? 'own box').join(' + ')}
+            </td>
+            <td className="py-1 pr-1 text-right">{way.cost === null ? 'nobody takes it' : euros(way.cost)}</td>
+          </tr>
+        ))}
+      </tbody>
     </table>
   )
 }
@@ -209,18 +441,36 @@ function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
   return (
     <Section title="Services for this parcel">
       <table className="w-full">
-        <thead className="sr-only"><tr><th>Service</th><th>Arrives</th><th>Cost €</th></tr></thead>
+        <thead className="sr-only">
+          <tr>
+            <th>Service</th>
+            <th>Arrives</th>
+            <th>Cost €</th>
+          </tr>
+        </thead>
         <tbody>
           {view.quotes.map((quote) => (
-            <tr key={quote.service} className={`border-b border-hair/60 ${quote.service === view.chosen ? 'bg-done-soft font-semibold' : ''}`}>
-              <td className="py-1 pl-1">{quote.service === view.chosen ? '● ' : ''}{names.services[quote.service] ?? quote.service}<span className="block text-small font-normal text-soft">{quote.lines.map((line) => `${line.what} ${amount(line.minor)}`).join(' + ')}, zone {quote.zone}, {formatWeight(quote.billable)}</span></td>
+            <tr
+              key={quote.service}
+              className={`border-b border-hair/60 ${quote.service === view.chosen ? 'bg-done-soft font-semibold' : ''}`}
+            >
+              <td className="py-1 pl-1">
+                {quote.service === view.chosen ? '● ' : ''}
+                {names.services[quote.service] ?? quote.service}
+                <span className="block text-small font-normal text-soft">
+                  {quote.lines.map((line) => `${line.what} ${amount(line.minor)}`).join(' + ')}, zone {quote.zone},{' '}
+                  {formatWeight(quote.billable)}
+                </span>
+              </td>
               <td className="py-1 text-right whitespace-nowrap">{shortDay(quote.arrivesOn)}</td>
               <td className="w-20 py-1 pr-1 text-right">{euros(quote.cost)}</td>
             </tr>
           ))}
           {view.refusals.map((refusal) => (
             <tr key={refusal.service} className="border-b border-hair/60 text-soft">
-              <td className="py-1 pl-1" colSpan={3}>{names.services[refusal.service] ?? refusal.service} {refusal.sentence}</td>
+              <td className="py-1 pl-1" colSpan={3}>
+                {names.services[refusal.service] ?? refusal.service} {refusal.sentence}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -250,19 +500,58 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
     <Section title="Labels">
       {view.labels.map((row) => (
         <div key={row.id} className="border-b border-hair/60 py-1.5">
-          <p className="flex items-center gap-2"><StateMark state={row.state} /><span>{names.services[row.service] ?? row.service}</span><b className="ml-auto">{euros(row.charged ?? row.quoted)}</b></p>
-          {row.parcels.map((parcel, i) => <p key={parcel.number} className="font-mono text-small">{row.parcels.length > 1 && <span className="font-sans text-soft">{i + 1} of {row.parcels.length} </span>}{parcel.number}<span className="font-sans text-soft"> {parcel.status}</span>{parcel.returnNumber && <span className="block"><span className="font-sans text-soft">return label </span>{parcel.returnNumber}</span>}</p>)}
+          <p className="flex items-center gap-2">
+            <StateMark state={row.state} />
+            <span>{names.services[row.service] ?? row.service}</span>
+            <b className="ml-auto">{euros(row.charged ?? row.quoted)}</b>
+          </p>
+          {row.parcels.map((parcel, i) => (
+            <p key={parcel.number} className="font-mono text-small">
+              {row.parcels.length > 1 && (
+                <span className="font-sans text-soft">
+                  {i + 1} of {row.parcels.length}{' '}
+                </span>
+              )}
+              {parcel.number}
+              <span className="font-sans text-soft"> {parcel.status}</span>
+              {parcel.returnNumber && (
+                <span className="block">
+                  <span className="font-sans text-soft">return label </span>
+                  {parcel.returnNumber}
+                </span>
+              )}
+            </p>
+          ))}
           {row.problem && <p className="text-wait">{row.problem}</p>}
           {row.state === 'bought' && (
             <p className="mt-1 flex gap-2">
-              <PrintButton className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft" path={`/api/labels/${row.id}/print`} profile={print.profile} onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}>{row.printed_at ? 'Print again' : 'Print slip and label'}</PrintButton>
-              {(row.status ?? 'announced') === 'announced' && <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>Void</Button>}
+              <PrintButton
+                className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft"
+                path={`/api/labels/${row.id}/print`}
+                profile={print.profile}
+                onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}
+              >
+                {row.printed_at ? 'Print again' : 'Print slip and label'}
+              </PrintButton>
+              {(row.status ?? 'announced') === 'announced' && (
+                <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>
+                  Void
+                </Button>
+              )}
             </p>
           )}
         </div>
       ))}
-      <Confirm open={label !== undefined} danger title={`Void the label of ${view.row.number}?`} action={`Void, ${euros(label?.charged)} back`} onClose={() => setAsking(null)} onConfirm={() => void voidIt()}>
-        The carrier is asked to take back <span className="font-mono">{label?.tracking_number}</span>. The order returns to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
+      <Confirm
+        open={label !== undefined}
+        danger
+        title={`Void the label of ${view.row.number}?`}
+        action={`Void, ${euros(label?.charged)} back`}
+        onClose={() => setAsking(null)}
+        onConfirm={() => void voidIt()}
+      >
+        The carrier is asked to take back <span className="font-mono">{label?.tracking_number}</span>. The order returns
+        to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
       </Confirm>
     </Section>
   )

@@ -7,49 +7,144 @@ import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 
 /** Sets one decision by hand; wrong input is said before anything is sent. */
-export function PinEditor({ decision, world, onPin, onCancel }: { decision: string; world: World; onPin: (value: unknown) => void; onCancel: () => void }) {
+export function PinEditor({
+  decision,
+  world,
+  onPin,
+  onCancel,
+}: {
+  decision: string
+  world: World
+  onPin: (value: unknown) => void
+  onCancel: () => void
+}) {
   const kind = decisionKinds.find((candidate) => candidate.id === decision)!
   const [text, setText] = useState('')
   const [wrong, setWrong] = useState('')
   const options = optionsOf(kind.type, world)
   const pin = (): void => {
-    const value = options ? (options.find((option) => option.label === text)?.value ?? options[0]?.value) : read(kind.type, text)
-    if (value === undefined) setWrong(kind.type === 'grams' ? 'Write a weight such as 250 g or 1.2 kg.' : kind.type === 'limits' ? 'Write what one parcel may have, such as 15 kg, 60 cm, 4 pieces.' : kind.type === 'days' ? 'Write a whole number of days.' : kind.type === 'money' ? 'Write an amount such as 12.50.' : 'Write something.')
+    const value = options
+      ? (options.find((option) => option.label === text)?.value ?? options[0]?.value)
+      : read(kind.type, text)
+    if (value === undefined)
+      setWrong(
+        kind.type === 'grams'
+          ? 'Write a weight such as 250 g or 1.2 kg.'
+          : kind.type === 'limits'
+            ? 'Write what one parcel may have, such as 15 kg, 60 cm, 4 pieces.'
+            : kind.type === 'days'
+              ? 'Write a whole number of days.'
+              : kind.type === 'money'
+                ? 'Write an amount such as 12.50.'
+                : 'Write something.',
+      )
     else onPin(value)
   }
   return (
-    <form className="mt-1.5 flex flex-wrap items-center gap-2 bg-tint p-2" onSubmit={(event) => { event.preventDefault(); pin() }} onKeyDown={(event) => { if (event.key === 'Escape') { event.stopPropagation(); onCancel() } }}>
-      {options
-        ? <Select autoFocus aria-label={kind.name} value={text || options[0]?.label} onChange={(event) => setText(event.target.value)}>{options.map((option) => <option key={option.label}>{option.label}</option>)}</Select>
-        : <TextInput autoFocus aria-label={kind.name} value={text} placeholder={kind.type === 'grams' ? 'for example 250 g or -1.2 kg' : kind.name} onChange={(event) => setText(event.target.value)} />}
-      <Button kind="plain" type="submit">Pin by hand</Button>
-      <Button kind="quiet" onClick={onCancel}>Cancel</Button>
-      {wrong && <p role="alert" className="w-full text-lost">{wrong}</p>}
+    <form
+      className="mt-1.5 flex flex-wrap items-center gap-2 bg-tint p-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        pin()
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          event.stopPropagation()
+          onCancel()
+        }
+      }}
+    >
+      {options ? (
+        <Select
+          autoFocus
+          aria-label={kind.name}
+          value={text || options[0]?.label}
+          onChange={(event) => setText(event.target.value)}
+        >
+          {options.map((option) => (
+            <option key={option.label}>{option.label}</option>
+          ))}
+        </Select>
+      ) : (
+        <TextInput
+          autoFocus
+          aria-label={kind.name}
+          value={text}
+          placeholder={kind.type === 'grams' ? 'for example 250 g or -1.2 kg' : kind.name}
+          onChange={(event) => setText(event.target.value)}
+        />
+      )}
+      <Button kind="plain" type="submit">
+        Pin by hand
+      </Button>
+      <Button kind="quiet" onClick={onCancel}>
+        Cancel
+      </Button>
+      {wrong && (
+        <p role="alert" className="w-full text-lost">
+          {wrong}
+        </p>
+      )}
     </form>
   )
 }
 
 function optionsOf(type: string, world: World): { label: string; value: unknown }[] | null {
-  const named = (list: readonly { readonly id: string; readonly name: string }[]): { label: string; value: unknown }[] => list.map(({ id, name }) => ({ label: name, value: id }))
+  const named = (
+    list: readonly { readonly id: string; readonly name: string }[],
+  ): { label: string; value: unknown }[] => list.map(({ id, name }) => ({ label: name, value: id }))
   switch (type) {
-    case 'preset': return named(world.presets)
-    case 'location': return named(world.locations)
-    case 'slip': return named(world.slips)
-    case 'picks': return [...world.services.map(({ id, name }) => ({ label: name, value: [{ by: 'service', service: id }] })), { label: 'the cheapest', value: [{ by: 'cheapest' }] }, { label: 'the fastest', value: [{ by: 'fastest' }] }]
-    case 'speed': return speeds.map((value) => ({ label: value, value }))
-    case 'priority': return priorities.map((value) => ({ label: value, value }))
-    case 'duties': return ['DAP', 'DDP'].map((value) => ({ label: value, value }))
-    case 'split': return splits.map((value) => ({ label: value, value }))
-    case 'address kind': return addressKinds.map((value) => ({ label: value, value }))
-    case 'moment': return [{ label: 'bought', value: 'bought' }, { label: 'handed over', value: 'dispatched' }]
-    case 'yes/no': return [{ label: 'yes', value: true }, { label: 'no', value: false }]
-    case 'insurance': return [{ label: 'the order value', value: { cover: 'order value' } }, { label: 'nothing', value: { cover: 'none' } }, ...[100, 250, 500, 1000].map((euro) => ({ label: `${euro}.00 €`, value: { cover: 'amount', amount: money(typedAmount(String(euro), 'EUR')!, 'EUR') } }))]
-    default: return null
+    case 'preset':
+      return named(world.presets)
+    case 'location':
+      return named(world.locations)
+    case 'slip':
+      return named(world.slips)
+    case 'picks':
+      return [
+        ...world.services.map(({ id, name }) => ({ label: name, value: [{ by: 'service', service: id }] })),
+        { label: 'the cheapest', value: [{ by: 'cheapest' }] },
+        { label: 'the fastest', value: [{ by: 'fastest' }] },
+      ]
+    case 'speed':
+      return speeds.map((value) => ({ label: value, value }))
+    case 'priority':
+      return priorities.map((value) => ({ label: value, value }))
+    case 'duties':
+      return ['DAP', 'DDP'].map((value) => ({ label: value, value }))
+    case 'split':
+      return splits.map((value) => ({ label: value, value }))
+    case 'address kind':
+      return addressKinds.map((value) => ({ label: value, value }))
+    case 'moment':
+      return [
+        { label: 'bought', value: 'bought' },
+        { label: 'handed over', value: 'dispatched' },
+      ]
+    case 'yes/no':
+      return [
+        { label: 'yes', value: true },
+        { label: 'no', value: false },
+      ]
+    case 'insurance':
+      return [
+        { label: 'the order value', value: { cover: 'order value' } },
+        { label: 'nothing', value: { cover: 'none' } },
+        ...[100, 250, 500, 1000].map((euro) => ({
+          label: `${euro}.00 €`,
+          value: { cover: 'amount', amount: money(typedAmount(String(euro), 'EUR')!, 'EUR') },
+        })),
+      ]
+    default:
+      return null
   }
 }
 
 function tagsIn(text: string): string[] | undefined {
-  const tags = text.split(',').map((tag) => tag.trim()).filter(Boolean)
+  const tags = text
+    .split(',')
+    .map((tag) => tag.trim())
+    .filter(Boolean)
   return tags.length > 0 ? tags : undefined
 }
 

@@ -9,7 +9,17 @@ import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 
 /** The shipment that an order goes in, the orders that a shipment is made of, and open orders that it could go with. */
-export function Together({ view, names, waiting, onOpen }: { view: OrderView; names: DeskNames; waiting: boolean; onOpen: (order: number) => void }) {
+export function Together({
+  view,
+  names,
+  waiting,
+  onOpen,
+}: {
+  view: OrderView
+  names: DeskNames
+  waiting: boolean
+  onOpen: (order: number) => void
+}) {
   const { within, members, others } = view.together
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set())
   const client = useQueryClient()
@@ -18,37 +28,89 @@ export function Together({ view, names, waiting, onOpen }: { view: OrderView; na
     try {
       onOpen(await work())
       say(done)
-      await Promise.all([client.invalidateQueries({ queryKey: ['order'] }), client.invalidateQueries({ queryKey: ['desk'] })])
+      await Promise.all([
+        client.invalidateQueries({ queryKey: ['order'] }),
+        client.invalidateQueries({ queryKey: ['desk'] }),
+      ])
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })
     }
   }
   const chosen = others.filter(({ id }) => !left.has(id))
-  const combine = (): Promise<void> => change(async () => (await call<{ made: { order: number }[] }>('/api/orders/combine', { method: 'POST', body: { groups: [[view.row.id, ...chosen.map(({ id }) => id)]] } })).made[0]!.order, 'They go as one shipment now; each channel is told of its own order')
-  const apart = (): Promise<void> => change(async () => { await call(`/api/orders/${view.row.id}/apart`, { method: 'POST', body: {} }); return members[0]!.id }, 'Each order goes by itself again')
+  const combine = (): Promise<void> =>
+    change(
+      async () =>
+        (
+          await call<{ made: { order: number }[] }>('/api/orders/combine', {
+            method: 'POST',
+            body: { groups: [[view.row.id, ...chosen.map(({ id }) => id)]] },
+          })
+        ).made[0]!.order,
+      'They go as one shipment now; each channel is told of its own order',
+    )
+  const apart = (): Promise<void> =>
+    change(async () => {
+      await call(`/api/orders/${view.row.id}/apart`, { method: 'POST', body: {} })
+      return members[0]!.id
+    }, 'Each order goes by itself again')
   const line = (order: TogetherOrder) => (
     <span className="flex min-w-0 flex-1 items-center gap-2">
-      <button className="font-mono text-small text-act hover:underline" onClick={() => onOpen(order.id)}>{order.number}</button>
-      <span className="truncate text-soft">{names.channels[order.channel_id] ?? order.channel_id}, {order.quantity} {order.quantity === 1 ? 'piece' : 'pieces'}</span>
-      <span className="ml-auto"><StateMark state={order.state} /></span>
+      <button className="font-mono text-small text-act hover:underline" onClick={() => onOpen(order.id)}>
+        {order.number}
+      </button>
+      <span className="truncate text-soft">
+        {names.channels[order.channel_id] ?? order.channel_id}, {order.quantity}{' '}
+        {order.quantity === 1 ? 'piece' : 'pieces'}
+      </span>
+      <span className="ml-auto">
+        <StateMark state={order.state} />
+      </span>
     </span>
   )
   if (!within && members.length === 0 && others.length === 0) return null
   return (
     <section className="mt-4" role="region" aria-label="Goes together">
       <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">
-        {within ? 'Goes in one shipment with others' : members.length > 0 ? `One shipment of ${members.length} orders` : 'Same buyer and address'}
-        {members.length > 0 && waiting && <Button kind="quiet" className="ml-auto" onClick={() => void apart()}>Take apart</Button>}
+        {within
+          ? 'Goes in one shipment with others'
+          : members.length > 0
+            ? `One shipment of ${members.length} orders`
+            : 'Same buyer and address'}
+        {members.length > 0 && waiting && (
+          <Button kind="quiet" className="ml-auto" onClick={() => void apart()}>
+            Take apart
+          </Button>
+        )}
       </h3>
       {within && <p className="flex py-1">{line(within)}</p>}
-      {members.map((order) => <p key={order.id} className="flex py-1">{line(order)}</p>)}
-      {others.map((order) => (
-        <p key={order.id} className="flex items-center gap-2 py-1">
-          <input type="checkbox" className="accent-(--act)" aria-label={`Combine with ${order.number}`} checked={!left.has(order.id)} onChange={() => setLeft((before) => { const next = new Set(before); if (!next.delete(order.id)) next.add(order.id); return next })} />
+      {members.map((order) => (
+        <p key={order.id} className="flex py-1">
           {line(order)}
         </p>
       ))}
-      {others.length > 0 && <Button className="mt-1" disabled={chosen.length === 0} onClick={() => void combine()}>Send as one shipment</Button>}
+      {others.map((order) => (
+        <p key={order.id} className="flex items-center gap-2 py-1">
+          <input
+            type="checkbox"
+            className="accent-(--act)"
+            aria-label={`Combine with ${order.number}`}
+            checked={!left.has(order.id)}
+            onChange={() =>
+              setLeft((before) => {
+                const next = new Set(before)
+                if (!next.delete(order.id)) next.add(order.id)
+                return next
+              })
+            }
+          />
+          {line(order)}
+        </p>
+      ))}
+      {others.length > 0 && (
+        <Button className="mt-1" disabled={chosen.length === 0} onClick={() => void combine()}>
+          Send as one shipment
+        </Button>
+      )}
     </section>
   )
 }

@@ -17,23 +17,33 @@ export function useDeskAddress(): DeskAddress {
   const search = useSearchParams()
   const params = useMemo(() => new URLSearchParams(search.toString()), [search])
   // The history alone: the page itself need not be asked from the server again.
-  const write = useCallback((next: URLSearchParams) => window.history.replaceState(null, '', `/desk${next.size > 0 ? `?${next.toString()}` : ''}`), [])
+  const write = useCallback(
+    (next: URLSearchParams) =>
+      window.history.replaceState(null, '', `/desk${next.size > 0 ? `?${next.toString()}` : ''}`),
+    [],
+  )
   const query = useMemo(() => {
     const only = new URLSearchParams(params)
     only.delete('order')
     return only.toString()
   }, [params])
   const values = useCallback((name: string) => (params.get(name) ?? '').split(',').filter(Boolean), [params])
-  const set = useCallback((name: string, value: string | null) => {
-    const next = new URLSearchParams(window.location.search)
-    if (value === null || value === '') next.delete(name)
-    else next.set(name, value)
-    write(next)
-  }, [write])
-  const toggle = useCallback((name: string, value: string) => {
-    const now = values(name)
-    set(name, (now.includes(value) ? now.filter((other) => other !== value) : [...now, value]).join(','))
-  }, [set, values])
+  const set = useCallback(
+    (name: string, value: string | null) => {
+      const next = new URLSearchParams(window.location.search)
+      if (value === null || value === '') next.delete(name)
+      else next.set(name, value)
+      write(next)
+    },
+    [write],
+  )
+  const toggle = useCallback(
+    (name: string, value: string) => {
+      const now = values(name)
+      set(name, (now.includes(value) ? now.filter((other) => other !== value) : [...now, value]).join(','))
+    },
+    [set, values],
+  )
   const clear = useCallback(() => {
     const next = new URLSearchParams(window.location.search)
     for (const name of filterNames) next.delete(name)

@@ -1,4 +1,9 @@
 import { decisionKinds } from '@/core/rulebook'
 
 /** What a person may decide for a single order. */
-export const pinnable = decisionKinds.filter((kind) => !['barred', 'allowed', 'buyByItself', 'tags', 'dimensions', 'inserts', 'needs', 'documents', 'combine'].includes(kind.id))
+export const pinnable = decisionKinds.filter(
+  (kind) =>
+    !['barred', 'allowed', 'buyByItself', 'tags', 'dimensions', 'inserts', 'needs', 'documents', 'combine'].includes(
+      kind.id,
+    ),
+)

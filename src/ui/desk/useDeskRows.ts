@@ -6,7 +6,11 @@ import { call } from '../kit/api'
 export const pageSize = 100
 
 /** Rows of the Desk, fetched page by page as they come into view; rows that are not there yet are undefined. */
-export function useDeskRows(query: string, first: number, last: number): { rows: (index: number) => OrderRow | undefined; total: number; failed: Error | null; loading: boolean } {
+export function useDeskRows(
+  query: string,
+  first: number,
+  last: number,
+): { rows: (index: number) => OrderRow | undefined; total: number; failed: Error | null; loading: boolean } {
   const from = Math.floor(Math.max(0, first) / pageSize)
   const until = Math.floor(Math.max(first, last) / pageSize)
   const pages = Array.from({ length: until - from + 1 }, (_, i) => from + i)
@@ -14,7 +18,8 @@ export function useDeskRows(query: string, first: number, last: number): { rows:
     queries: pages.map((page) => ({
       queryKey: ['desk', 'rows', query, page],
       queryFn: () => call<DeskView>(`/api/desk?${query}&offset=${page * pageSize}&most=${pageSize}`),
-      refetchInterval: 6000, placeholderData: (before: DeskView | undefined) => before,
+      refetchInterval: 6000,
+      placeholderData: (before: DeskView | undefined) => before,
     })),
   })
   const byPage = new Map(results.map((result, i) => [pages[i]!, result.data]))

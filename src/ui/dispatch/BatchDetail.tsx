@@ -21,8 +21,17 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
   const say = useSay()
   const [asking, setAsking] = useState<number | null>(null)
   const print = usePrintProfile()
-  const { data, error } = useQuery({ queryKey: ['batch', id], queryFn: () => call<BatchView>(`/api/dispatch/batches/${id}`), refetchInterval: (query) => (query.state.data?.labels.some((label) => label.state === 'queued' || label.state === 'voiding') ? 700 : 4000) })
-  const refresh = (): Promise<unknown> => Promise.all([client.invalidateQueries({ queryKey: ['batch', id] }), client.invalidateQueries({ queryKey: ['batches'] })])
+  const { data, error } = useQuery({
+    queryKey: ['batch', id],
+    queryFn: () => call<BatchView>(`/api/dispatch/batches/${id}`),
+    refetchInterval: (query) =>
+      query.state.data?.labels.some((label) => label.state === 'queued' || label.state === 'voiding') ? 700 : 4000,
+  })
+  const refresh = (): Promise<unknown> =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ['batch', id] }),
+      client.invalidateQueries({ queryKey: ['batches'] }),
+    ])
   const act = async (path: string, body: object, done: string): Promise<void> => {
     try {
       await call(path, { method: 'POST', body })
@@ -33,33 +42,108 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
     await refresh()
   }
   if (error) return <aside className="w-[452px] border-l border-hair bg-sheet p-4 text-lost">{sentenceOf(error)}</aside>
-  if (!data) return <aside className="w-[452px] border-l border-hair bg-sheet p-4 text-soft">Fetching the batch …</aside>
+  if (!data)
+    return <aside className="w-[452px] border-l border-hair bg-sheet p-4 text-soft">Fetching the batch …</aside>
   const { summary, labels } = data
   const bought = labels.filter((label) => label.state === 'bought')
   const label = labels.find((candidate) => candidate.id === asking)
   return (
     <aside aria-label={`Batch ${id}`} className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
       <header className="border-b border-hair px-4 py-3">
-        <div className="flex items-center"><h2 className="text-lead">Batch {id}</h2><button aria-label="Close the batch" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}><X className="size-4" /></button></div>
-        <p className="text-soft">{count(Number(summary.bought))} of {count(labels.length)} bought, {euros(Number(summary.charged))} charged, {euros(summary.quoted)} quoted</p>
+        <div className="flex items-center">
+          <h2 className="text-lead">Batch {id}</h2>
+          <button aria-label="Close the batch" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}>
+            <X className="size-4" />
+          </button>
+        </div>
+        <p className="text-soft">
+          {count(Number(summary.bought))} of {count(labels.length)} bought, {euros(Number(summary.charged))} charged,{' '}
+          {euros(summary.quoted)} quoted
+        </p>
         <div className="mt-2 flex gap-2">
-          {bought.length > 0 && <PrintButton path={`/api/dispatch/batches/${id}/print`} profile={print.profile} className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90">Print {count(bought.length)} {print.profile.parts === 'labels' ? (bought.length === 1 ? 'label' : 'labels') : print.profile.parts === 'slips' ? (bought.length === 1 ? 'slip' : 'slips') : bought.length === 1 ? 'slip and label' : 'slips and labels'}</PrintButton>}
-          {bought.length > 0 && Number(summary.dispatched) < bought.length && <Button onClick={() => void act(`/api/dispatch/batches/${id}`, { dispatched: true }, 'Marked as handed over')}>Mark as handed over</Button>}
+          {bought.length > 0 && (
+            <PrintButton
+              path={`/api/dispatch/batches/${id}/print`}
+              profile={print.profile}
+              className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90"
+            >
+              Print {count(bought.length)}{' '}
+              {print.profile.parts === 'labels'
+                ? bought.length === 1
+                  ? 'label'
+                  : 'labels'
+                : print.profile.parts === 'slips'
+                  ? bought.length === 1
+                    ? 'slip'
+                    : 'slips'
+                  : bought.length === 1
+                    ? 'slip and label'
+                    : 'slips and labels'}
+            </PrintButton>
+          )}
+          {bought.length > 0 && Number(summary.dispatched) < bought.length && (
+            <Button
+              onClick={() => void act(`/api/dispatch/batches/${id}`, { dispatched: true }, 'Marked as handed over')}
+            >
+              Mark as handed over
+            </Button>
+          )}
         </div>
         {bought.length > 0 && <PrintChoices profile={print.profile} put={print.put} />}
-        {Number(summary.printed) > 0 && <p className="mt-1 text-small text-soft">{count(Number(summary.printed))} printed before: those are marked as a reprint.</p>}
+        {Number(summary.printed) > 0 && (
+          <p className="mt-1 text-small text-soft">
+            {count(Number(summary.printed))} printed before: those are marked as a reprint.
+          </p>
+        )}
       </header>
       <ul className="min-h-0 flex-1 overflow-auto px-4 pb-8" tabIndex={0} aria-label="Labels">
         {labels.map((row) => (
           <li key={row.id} className="border-b border-hair/60 py-1.5">
-            <p className="flex items-center gap-2"><StateMark state={row.state} /><Link href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`} className="font-mono text-small text-act underline decoration-hair underline-offset-4">{row.number}</Link><span className="truncate">{row.buyer}</span><span className="ml-auto">{euros(row.charged ?? row.quoted)}</span></p>
-            <p className="flex items-center gap-2 text-small text-soft"><span>{names.services[row.service] ?? row.service}</span><span className="font-mono" title={row.numbers.join(', ')}>{row.numbers[0]}{row.numbers.length > 1 && <b className="font-sans"> and {row.numbers.length - 1} more</b>}</span>{row.state === 'bought' && (row.status ?? 'announced') === 'announced' && <Button kind="quiet" className="ml-auto text-lost" aria-label={`Void the label of ${row.number}`} onClick={() => setAsking(row.id)}>Void</Button>}</p>
+            <p className="flex items-center gap-2">
+              <StateMark state={row.state} />
+              <Link
+                href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`}
+                className="font-mono text-small text-act underline decoration-hair underline-offset-4"
+              >
+                {row.number}
+              </Link>
+              <span className="truncate">{row.buyer}</span>
+              <span className="ml-auto">{euros(row.charged ?? row.quoted)}</span>
+            </p>
+            <p className="flex items-center gap-2 text-small text-soft">
+              <span>{names.services[row.service] ?? row.service}</span>
+              <span className="font-mono" title={row.numbers.join(', ')}>
+                {row.numbers[0]}
+                {row.numbers.length > 1 && <b className="font-sans"> and {row.numbers.length - 1} more</b>}
+              </span>
+              {row.state === 'bought' && (row.status ?? 'announced') === 'announced' && (
+                <Button
+                  kind="quiet"
+                  className="ml-auto text-lost"
+                  aria-label={`Void the label of ${row.number}`}
+                  onClick={() => setAsking(row.id)}
+                >
+                  Void
+                </Button>
+              )}
+            </p>
             {row.problem && <p className={row.state === 'failed' ? 'text-lost' : 'text-wait'}>{row.problem}</p>}
           </li>
         ))}
       </ul>
-      <Confirm open={label !== undefined} danger title={`Void the label of ${label?.number ?? ''}?`} action={`Void, ${euros(label?.charged)} back`} onClose={() => setAsking(null)} onConfirm={() => { void act(`/api/labels/${asking}/void`, {}, 'The carrier is asked to void the label'); setAsking(null) }}>
-        The order returns to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
+      <Confirm
+        open={label !== undefined}
+        danger
+        title={`Void the label of ${label?.number ?? ''}?`}
+        action={`Void, ${euros(label?.charged)} back`}
+        onClose={() => setAsking(null)}
+        onConfirm={() => {
+          void act(`/api/labels/${asking}/void`, {}, 'The carrier is asked to void the label')
+          setAsking(null)
+        }}
+      >
+        The order returns to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for
+        this label.
       </Confirm>
     </aside>
   )

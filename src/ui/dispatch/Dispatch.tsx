@@ -20,7 +20,12 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
   const open = Number(search.get('batch')) || null
   const [orders, setOrders] = useState<readonly number[]>([])
   useEffect(() => setOrders(search.get('from') === 'desk' ? keptSelection() : []), [search])
-  const { data } = useQuery({ queryKey: ['batches'], queryFn: () => call<BatchSummary[]>('/api/dispatch/batches'), initialData: [...initial], refetchInterval: (query) => (query.state.data?.some((batch) => Number(batch.queued) > 0) ? 700 : 4000) })
+  const { data } = useQuery({
+    queryKey: ['batches'],
+    queryFn: () => call<BatchSummary[]>('/api/dispatch/batches'),
+    initialData: [...initial],
+    refetchInterval: (query) => (query.state.data?.some((batch) => Number(batch.queued) > 0) ? 700 : 4000),
+  })
   const go = (address: string): void => window.history.replaceState(null, '', address)
   const planAllReady = async (): Promise<void> => {
     const ids = await call<number[]>('/api/desk/ids?state=ready')
@@ -32,29 +37,114 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
         <DispatchHead at="batches" about="Buy, print and hand over in batches">
-          {orders.length === 0 && <Button kind={open === null ? 'filled' : 'plain'} onClick={() => void planAllReady()}>Plan all ready orders</Button>}
+          {orders.length === 0 && (
+            <Button kind={open === null ? 'filled' : 'plain'} onClick={() => void planAllReady()}>
+              Plan all ready orders
+            </Button>
+          )}
         </DispatchHead>
         <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Batches">
-          {orders.length > 0 && <PlanBatch key={orders.join()} orders={orders} names={names} onClose={() => { keepSelection([]); setOrders([]); go('/dispatch') }} onOrders={(next) => { keepSelection([...next]); setOrders([...next]) }} onBought={(batch) => { keepSelection([]); setOrders([]); go(`/dispatch?batch=${batch}`) }} />}
+          {orders.length > 0 && (
+            <PlanBatch
+              key={orders.join()}
+              orders={orders}
+              names={names}
+              onClose={() => {
+                keepSelection([])
+                setOrders([])
+                go('/dispatch')
+              }}
+              onOrders={(next) => {
+                keepSelection([...next])
+                setOrders([...next])
+              }}
+              onBought={(batch) => {
+                keepSelection([])
+                setOrders([])
+                go(`/dispatch?batch=${batch}`)
+              }}
+            />
+          )}
           <h2 className="mt-3 mb-1 text-lead">Batches</h2>
-          {data.length === 0 ? <Plain title="No batch yet">Select orders on the <a className="text-act underline" href="/desk?state=ready">Desk</a>, or plan all that are ready.</Plain> : (
+          {data.length === 0 ? (
+            <Plain title="No batch yet">
+              Select orders on the{' '}
+              <a className="text-act underline" href="/desk?state=ready">
+                Desk
+              </a>
+              , or plan all that are ready.
+            </Plain>
+          ) : (
             <table className="w-full bg-sheet">
-              <thead><tr className="border-y border-hair text-small text-soft"><th className="px-3 py-1.5">Batch</th><th>Made</th><th className="text-right">Labels</th><th className="px-3">Progress</th><th className="text-right">Refused</th><th className="text-right">Voided</th><th className="text-right">Charged</th><th className="px-3">Printed</th><th>Handed over</th></tr></thead>
+              <thead>
+                <tr className="border-y border-hair text-small text-soft">
+                  <th className="px-3 py-1.5">Batch</th>
+                  <th>Made</th>
+                  <th className="text-right">Labels</th>
+                  <th className="px-3">Progress</th>
+                  <th className="text-right">Refused</th>
+                  <th className="text-right">Voided</th>
+                  <th className="text-right">Charged</th>
+                  <th className="px-3">Printed</th>
+                  <th>Handed over</th>
+                </tr>
+              </thead>
               <tbody>
                 {data.map((batch) => {
                   const done = Number(batch.bought) + Number(batch.failed) + Number(batch.voided)
                   const all = Number(batch.labels)
                   return (
-                    <tr key={batch.id} className={`border-b border-hair/70 hover:bg-tint ${open === batch.id ? 'bg-act-soft' : ''}`}>
-                      <td className="px-3 py-1.5"><button className="font-semibold text-act underline decoration-hair underline-offset-4" onClick={() => go(`/dispatch?batch=${batch.id}`)}>Batch {batch.id}</button></td>
-                      <td>{shortTime(batch.made_at)} <span className="text-soft">{batch.author}</span></td>
+                    <tr
+                      key={batch.id}
+                      className={`border-b border-hair/70 hover:bg-tint ${open === batch.id ? 'bg-act-soft' : ''}`}
+                    >
+                      <td className="px-3 py-1.5">
+                        <button
+                          className="font-semibold text-act underline decoration-hair underline-offset-4"
+                          onClick={() => go(`/dispatch?batch=${batch.id}`)}
+                        >
+                          Batch {batch.id}
+                        </button>
+                      </td>
+                      <td>
+                        {shortTime(batch.made_at)} <span className="text-soft">{batch.author}</span>
+                      </td>
                       <td className="text-right">{count(all)}</td>
-                      <td className="px-3"><div className="flex items-center gap-2"><div role="progressbar" aria-label={`Batch ${batch.id}`} aria-valuenow={Math.round((100 * done) / Math.max(1, all))} className="h-2 w-24 bg-tint"><div className="h-2 bg-done-mark" style={{ width: `${(100 * done) / Math.max(1, all)}%` }} /></div><span>{Number(batch.queued) > 0 ? `${count(done)} of ${count(all)}` : 'done'}</span></div></td>
-                      <td className={`text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>{count(Number(batch.failed))}</td>
+                      <td className="px-3">
+                        <div className="flex items-center gap-2">
+                          <div
+                            role="progressbar"
+                            aria-label={`Batch ${batch.id}`}
+                            aria-valuenow={Math.round((100 * done) / Math.max(1, all))}
+                            className="h-2 w-24 bg-tint"
+                          >
+                            <div
+                              className="h-2 bg-done-mark"
+                              style={{ width: `${(100 * done) / Math.max(1, all)}%` }}
+                            />
+                          </div>
+                          <span>{Number(batch.queued) > 0 ? `${count(done)} of ${count(all)}` : 'done'}</span>
+                        </div>
+                      </td>
+                      <td className={`text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>
+                        {count(Number(batch.failed))}
+                      </td>
                       <td className="text-right">{count(Number(batch.voided))}</td>
                       <td className="text-right">{euros(Number(batch.charged))}</td>
-                      <td className="px-3">{Number(batch.printed) > 0 ? `${count(Number(batch.printed))}` : <span className="text-soft">not yet</span>}</td>
-                      <td>{Number(batch.dispatched) > 0 ? count(Number(batch.dispatched)) : <span className="text-soft">not yet</span>}</td>
+                      <td className="px-3">
+                        {Number(batch.printed) > 0 ? (
+                          `${count(Number(batch.printed))}`
+                        ) : (
+                          <span className="text-soft">not yet</span>
+                        )}
+                      </td>
+                      <td>
+                        {Number(batch.dispatched) > 0 ? (
+                          count(Number(batch.dispatched))
+                        ) : (
+                          <span className="text-soft">not yet</span>
+                        )}
+                      </td>
                     </tr>
                   )
                 })}
@@ -64,7 +154,13 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
         </div>
       </div>
       {open !== null && <BatchDetail key={open} id={open} names={names} onClose={() => go('/dispatch')} />}
-      <KeyHelp keys={[['Tab', 'next control'], ['Enter', 'open a batch, or press a button'], ['?', 'these keys']]} />
+      <KeyHelp
+        keys={[
+          ['Tab', 'next control'],
+          ['Enter', 'open a batch, or press a button'],
+          ['?', 'these keys'],
+        ]}
+      />
     </div>
   )
 }

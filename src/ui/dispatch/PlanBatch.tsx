@@ -12,15 +12,40 @@ import { Plain } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 
 /** What buying the chosen orders would cost, each of them, and what cannot be bought and why; then one confirmation. */
-export function PlanBatch({ orders, names, onClose, onBought, onOrders }: { orders: readonly number[]; names: DeskNames; onClose: () => void; onBought: (batch: number) => void; onOrders: (orders: readonly number[]) => void }) {
+export function PlanBatch({
+  orders,
+  names,
+  onClose,
+  onBought,
+  onOrders,
+}: {
+  orders: readonly number[]
+  names: DeskNames
+  onClose: () => void
+  onBought: (batch: number) => void
+  onOrders: (orders: readonly number[]) => void
+}) {
   const say = useSay()
   const client = useQueryClient()
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set())
   const [asking, setAsking] = useState(false)
   const [busy, setBusy] = useState(false)
   const [approval, setApproval] = useState('')
-  const { data, error, refetch } = useQuery({ queryKey: ['plan', orders], queryFn: () => call<BatchPlan>('/api/dispatch/plan', { method: 'POST', body: { orders } }), staleTime: 30_000, refetchOnWindowFocus: false })
-  if (error) return <Plain title="The batch cannot be planned">{sentenceOf(error)} <button className="text-act underline" onClick={onClose}>Leave it</button></Plain>
+  const { data, error, refetch } = useQuery({
+    queryKey: ['plan', orders],
+    queryFn: () => call<BatchPlan>('/api/dispatch/plan', { method: 'POST', body: { orders } }),
+    staleTime: 30_000,
+    refetchOnWindowFocus: false,
+  })
+  if (error)
+    return (
+      <Plain title="The batch cannot be planned">
+        {sentenceOf(error)}{' '}
+        <button className="text-act underline" onClick={onClose}>
+          Leave it
+        </button>
+      </Plain>
+    )
   if (!data) return <p className="py-8 text-center text-soft">Looking at {count(orders.length)} orders …</p>
   const labels = data.labels.filter((label) => !left.has(label.order))
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
@@ -29,7 +54,10 @@ export function PlanBatch({ orders, names, onClose, onBought, onOrders }: { orde
   const buy = async (): Promise<void> => {
     setBusy(true)
     try {
-      const { batch } = await call<{ batch: number }>('/api/dispatch/batches', { method: 'POST', body: { orders: labels.map((label) => label.order), expected: total, approval } })
+      const { batch } = await call<{ batch: number }>('/api/dispatch/batches', {
+        method: 'POST',
+        body: { orders: labels.map((label) => label.order), expected: total, approval },
+      })
       await client.invalidateQueries({ queryKey: ['batches'] })
       onBought(batch)
     } catch (failure) {
@@ -43,10 +71,18 @@ export function PlanBatch({ orders, names, onClose, onBought, onOrders }: { orde
   const combine = async (): Promise<void> => {
     setBusy(true)
     try {
-      const { made, refused } = await call<{ made: { order: number; of: number[] }[]; refused: string[] }>('/api/orders/combine', { method: 'POST', body: { groups: data.together } })
+      const { made, refused } = await call<{ made: { order: number; of: number[] }[]; refused: string[] }>(
+        '/api/orders/combine',
+        { method: 'POST', body: { groups: data.together } },
+      )
       const gone = new Set(made.flatMap(({ of }) => of))
       onOrders([...orders.filter((order) => !gone.has(order)), ...made.map(({ order }) => order)])
-      say(refused[0] ? `${count(made.length)} combined. ${refused[0]}` : `${count(gone.size)} orders go as ${count(made.length)} ${made.length === 1 ? 'shipment' : 'shipments'} now`, refused[0] ? { tone: 'bad' } : undefined)
+      say(
+        refused[0]
+          ? `${count(made.length)} combined. ${refused[0]}`
+          : `${count(gone.size)} orders go as ${count(made.length)} ${made.length === 1 ? 'shipment' : 'shipments'} now`,
+        refused[0] ? { tone: 'bad' } : undefined,
+      )
     } catch (failure) {
       say(sentenceOf(failure), { tone: 'bad' })
     }
@@ -55,33 +91,131 @@ export function PlanBatch({ orders, names, onClose, onBought, onOrders }: { orde
   return (
     <section aria-label="Plan of a batch" className="border border-hair bg-sheet">
       <header className="flex items-center gap-4 border-b border-hair px-3 py-2">
-        <h2 className="text-lead">{labelCount} for {euros(total)}</h2>
+        <h2 className="text-lead">
+          {labelCount} for {euros(total)}
+        </h2>
         {data.blocked.length > 0 && <span className="text-wait">{count(data.blocked.length)} cannot be bought</span>}
-        {data.moved > 0 && <span className="text-soft" title="A cut-off has passed since they were routed">{count(data.moved)} decided anew for this moment</span>}
-        <span className="ml-auto flex gap-2"><Button kind="quiet" onClick={onClose}>Leave it</Button><Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>Buy {labelCount}</Button></span>
+        {data.moved > 0 && (
+          <span className="text-soft" title="A cut-off has passed since they were routed">
+            {count(data.moved)} decided anew for this moment
+          </span>
+        )}
+        <span className="ml-auto flex gap-2">
+          <Button kind="quiet" onClick={onClose}>
+            Leave it
+          </Button>
+          <Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>
+            Buy {labelCount}
+          </Button>
+        </span>
       </header>
-      {together > 0 && <p className="flex items-center gap-3 border-b border-hair bg-wait-soft px-3 py-1">{count(together)} of them share buyer and address with another one: they could go as {count(data.together.length)} {data.together.length === 1 ? 'shipment' : 'shipments'}.<Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => void combine()}>Combine them</Button></p>}
-      <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-hair px-3 py-1.5">{data.byService.map((group) => <span key={group.service}>{names.services[group.service] ?? group.service} <b>{count(group.count)}</b> <span className="text-soft">{euros(group.cost)}</span></span>)}</div>
+      {together > 0 && (
+        <p className="flex items-center gap-3 border-b border-hair bg-wait-soft px-3 py-1">
+          {count(together)} of them share buyer and address with another one: they could go as{' '}
+          {count(data.together.length)} {data.together.length === 1 ? 'shipment' : 'shipments'}.
+          <Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => void combine()}>
+            Combine them
+          </Button>
+        </p>
+      )}
+      <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-hair px-3 py-1.5">
+        {data.byService.map((group) => (
+          <span key={group.service}>
+            {names.services[group.service] ?? group.service} <b>{count(group.count)}</b>{' '}
+            <span className="text-soft">{euros(group.cost)}</span>
+          </span>
+        ))}
+      </div>
       <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Orders of the batch">
         <table className="w-full">
-          <thead className="sticky top-0 bg-sheet"><tr className="border-b border-hair text-small text-soft"><th className="w-8 px-3 py-1"><span className="sr-only">Buy</span></th><th>Order</th><th>Buyer</th><th>To</th><th>Service</th><th>Arrives</th><th>Cost lines €</th><th className="pr-3 text-right">Label €</th></tr></thead>
+          <thead className="sticky top-0 bg-sheet">
+            <tr className="border-b border-hair text-small text-soft">
+              <th className="w-8 px-3 py-1">
+                <span className="sr-only">Buy</span>
+              </th>
+              <th>Order</th>
+              <th>Buyer</th>
+              <th>To</th>
+              <th>Service</th>
+              <th>Arrives</th>
+              <th>Cost lines €</th>
+              <th className="pr-3 text-right">Label €</th>
+            </tr>
+          </thead>
           <tbody>
-            {data.blocked.map((blocked) => <tr key={blocked.order} className="border-b border-hair/60 bg-wait-soft/60"><td className="px-3 py-1 text-wait">△</td><td className="font-mono text-small">{blocked.number}</td><td colSpan={6} className="pr-3">{blocked.reason}</td></tr>)}
+            {data.blocked.map((blocked) => (
+              <tr key={blocked.order} className="border-b border-hair/60 bg-wait-soft/60">
+                <td className="px-3 py-1 text-wait">△</td>
+                <td className="font-mono text-small">{blocked.number}</td>
+                <td colSpan={6} className="pr-3">
+                  {blocked.reason}
+                </td>
+              </tr>
+            ))}
             {data.labels.map((label) => (
-              <tr key={label.order} className={`border-b border-hair/60 ${left.has(label.order) ? 'text-soft line-through' : ''}`}>
-                <td className="px-3 py-1"><input type="checkbox" aria-label={`Buy ${label.number}`} className="accent-(--act)" checked={!left.has(label.order)} onChange={() => setLeft((before) => { const next = new Set(before); if (!next.delete(label.order)) next.add(label.order); return next })} /></td>
-                <td className="font-mono text-small">{label.number}</td><td>{label.buyer}</td><td>{label.country}</td><td>{names.services[label.service] ?? label.service}</td>
-                <td>{shortDay(label.arrivesOn)}{(label.daysLate ?? 0) > 0 && <b className="ml-1 text-lost">+{label.daysLate} d</b>}</td>
-                <td className="text-small text-soft">{label.lines.map((line) => `${line.what} ${amount(line.minor)}`).join(' + ')}</td><td className="pr-3 text-right">{amount(label.cost)}</td>
+              <tr
+                key={label.order}
+                className={`border-b border-hair/60 ${left.has(label.order) ? 'text-soft line-through' : ''}`}
+              >
+                <td className="px-3 py-1">
+                  <input
+                    type="checkbox"
+                    aria-label={`Buy ${label.number}`}
+                    className="accent-(--act)"
+                    checked={!left.has(label.order)}
+                    onChange={() =>
+                      setLeft((before) => {
+                        const next = new Set(before)
+                        if (!next.delete(label.order)) next.add(label.order)
+                        return next
+                      })
+                    }
+                  />
+                </td>
+                <td className="font-mono text-small">{label.number}</td>
+                <td>{label.buyer}</td>
+                <td>{label.country}</td>
+                <td>{names.services[label.service] ?? label.service}</td>
+                <td>
+                  {shortDay(label.arrivesOn)}
+                  {(label.daysLate ?? 0) > 0 && <b className="ml-1 text-lost">+{label.daysLate} d</b>}
+                </td>
+                <td className="text-small text-soft">
+                  {label.lines.map((line) => `${line.what} ${amount(line.minor)}`).join(' + ')}
+                </td>
+                <td className="pr-3 text-right">{amount(label.cost)}</td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      <Confirm open={asking} busy={busy} title={`Buy ${labelCount} for ${euros(total)}?`} action={`Buy for ${euros(total)}`} onClose={() => setAsking(false)} onConfirm={() => void buy()}>
-        <p>{data.byService.map((group) => `${count(labels.filter((label) => label.service === group.service).length)} × ${names.services[group.service] ?? group.service}`).join(', ')}.</p>
-        {above > 0 && <label className="mt-2 grid gap-1 bg-wait-soft p-2">This is {euros(above)} above what may be spent today without approval. Why is it bought all the same?<TextInput value={approval} onChange={(event) => setApproval(event.target.value)} className="w-full" /></label>}
-        <p className="mt-2">You may leave the page: Gharry goes on, and buys each label once. A label can be voided until the carrier has collected it.</p>
+      <Confirm
+        open={asking}
+        busy={busy}
+        title={`Buy ${labelCount} for ${euros(total)}?`}
+        action={`Buy for ${euros(total)}`}
+        onClose={() => setAsking(false)}
+        onConfirm={() => void buy()}
+      >
+        <p>
+          {data.byService
+            .map(
+              (group) =>
+                `${count(labels.filter((label) => label.service === group.service).length)} × ${names.services[group.service] ?? group.service}`,
+            )
+            .join(', ')}
+          .
+        </p>
+        {above > 0 && (
+          <label className="mt-2 grid gap-1 bg-wait-soft p-2">
+            This is {euros(above)} above what may be spent today without approval. Why is it bought all the same?
+            <TextInput value={approval} onChange={(event) => setApproval(event.target.value)} className="w-full" />
+          </label>
+        )}
+        <p className="mt-2">
+          You may leave the page: Gharry goes on, and buys each label once. A label can be voided until the carrier has
+          collected it.
+        </p>
       </Confirm>
     </section>
   )

@@ -5,7 +5,19 @@ import { call, sentenceOf } from '../kit/api'
 import { useSay } from '../kit/Toast'
 
 /** Has a print file made, and opens it in a tab of its own. One at a time. */
-export function PrintButton({ path, profile, className, onPrinted, children }: { path: string; profile: PrintProfile; className: string; onPrinted?: () => void; children: ReactNode }) {
+export function PrintButton({
+  path,
+  profile,
+  className,
+  onPrinted,
+  children,
+}: {
+  path: string
+  profile: PrintProfile
+  className: string
+  onPrinted?: () => void
+  children: ReactNode
+}) {
   const say = useSay()
   const [busy, setBusy] = useState(false)
   const print = async (): Promise<void> => {
@@ -24,5 +36,9 @@ export function PrintButton({ path, profile, className, onPrinted, children }: {
       setBusy(false)
     }
   }
-  return <button type="button" disabled={busy} aria-busy={busy} className={className} onClick={() => void print()}>{busy ? 'Making the print file …' : children}</button>
+  return (
+    <button type="button" disabled={busy} aria-busy={busy} className={className} onClick={() => void print()}>
+      {busy ? 'Making the print file …' : children}
+    </button>
+  )
 }

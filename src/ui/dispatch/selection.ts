@@ -1,7 +1,8 @@
 /** Orders on their way from the Desk to Dispatch; they outlive a reload of the page, not the tab. */
 const place = 'gharry selection'
 
-export const keepSelection = (orders: readonly number[]): void => window.sessionStorage.setItem(place, JSON.stringify(orders))
+export const keepSelection = (orders: readonly number[]): void =>
+  window.sessionStorage.setItem(place, JSON.stringify(orders))
 
 export function keptSelection(): number[] {
   try {

@@ -15,14 +15,28 @@ import { FileDrop } from './FileDrop'
 import { FileMapper } from './FileMapper'
 import { IntakeHead } from './IntakeHead'
 
-export interface FieldName { readonly id: string; readonly name: string; readonly needed: boolean }
-export interface ReceivedFile { readonly file: string; readonly fileName: string; readonly preview: FilePreview }
+export interface FieldName {
+  readonly id: string
+  readonly name: string
+  readonly needed: boolean
+}
+export interface ReceivedFile {
+  readonly file: string
+  readonly fileName: string
+  readonly preview: FilePreview
+}
 
 /** Channels, imports running and finished, and files on their way in. */
 export function Intake({ initial, fields }: { initial: IntakeView; fields: readonly FieldName[] }) {
   const client = useQueryClient()
   const say = useSay()
-  const { data } = useQuery({ queryKey: ['intake'], queryFn: () => call<IntakeView>('/api/intake'), initialData: initial, refetchInterval: (query) => (query.state.data?.imports.some((row) => row.state === 'running' || row.state === 'queued') ? 700 : 3000) })
+  const { data } = useQuery({
+    queryKey: ['intake'],
+    queryFn: () => call<IntakeView>('/api/intake'),
+    initialData: initial,
+    refetchInterval: (query) =>
+      query.state.data?.imports.some((row) => row.state === 'running' || row.state === 'queued') ? 700 : 3000,
+  })
   const [received, setReceived] = useState<ReceivedFile | null>(null)
   const [looking, setLooking] = useState<number | null>(null)
   const act = async (work: () => Promise<unknown>): Promise<void> => {
@@ -38,16 +52,76 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
       <IntakeHead at="imports" />
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Intake">
         <table className="w-full border-t border-hair bg-sheet">
-          <thead><tr className="border-b border-hair text-small text-soft"><th className="px-3 py-1.5">Channel</th><th>Fetches orders</th><th>Is told the tracking number</th><th>Last import</th><th /></tr></thead>
-          <tbody>{data.channels.map((channel) => <Channel key={channel.id} channel={channel} act={act} busy={data.imports.some((row) => row.channel_id === channel.id && row.kind === 'shop' && (row.state === 'running' || row.state === 'queued'))} />)}</tbody>
+          <thead>
+            <tr className="border-b border-hair text-small text-soft">
+              <th className="px-3 py-1.5">Channel</th>
+              <th>Fetches orders</th>
+              <th>Is told the tracking number</th>
+              <th>Last import</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {data.channels.map((channel) => (
+              <Channel
+                key={channel.id}
+                channel={channel}
+                act={act}
+                busy={data.imports.some(
+                  (row) =>
+                    row.channel_id === channel.id &&
+                    row.kind === 'shop' &&
+                    (row.state === 'running' || row.state === 'queued'),
+                )}
+              />
+            ))}
+          </tbody>
         </table>
         <FileDrop onReceived={setReceived} />
-        {received && <FileMapper received={received} fields={fields} channels={data.channels} onClose={() => setReceived(null)} onQueued={() => { setReceived(null); void client.invalidateQueries({ queryKey: ['intake'] }) }} />}
+        {received && (
+          <FileMapper
+            received={received}
+            fields={fields}
+            channels={data.channels}
+            onClose={() => setReceived(null)}
+            onQueued={() => {
+              setReceived(null)
+              void client.invalidateQueries({ queryKey: ['intake'] })
+            }}
+          />
+        )}
         <h2 className="mt-5 mb-1 text-lead">Imports</h2>
-        {data.imports.length === 0 ? <Plain title="Nothing imported yet">Import from a channel above, or drop a file.</Plain> : (
+        {data.imports.length === 0 ? (
+          <Plain title="Nothing imported yet">Import from a channel above, or drop a file.</Plain>
+        ) : (
           <table className="w-full bg-sheet">
-            <thead><tr className="border-y border-hair text-small text-soft"><th className="px-3 py-1.5">State</th><th>From</th><th>Asked for</th><th className="text-right">Read</th><th className="text-right">New</th><th className="text-right">Changed</th><th className="text-right">Known</th><th className="text-right">Flagged</th><th className="text-right">Cancelled</th><th className="text-right">Bad rows</th><th className="w-24" /></tr></thead>
-            <tbody>{data.imports.map((row) => <Import key={row.id} row={row} channels={data.channels} open={looking === row.id} onLook={() => setLooking(looking === row.id ? null : row.id)} onCancel={() => void act(() => call(`/api/intake/imports/${row.id}`, { method: 'DELETE', body: {} }))} />)}</tbody>
+            <thead>
+              <tr className="border-y border-hair text-small text-soft">
+                <th className="px-3 py-1.5">State</th>
+                <th>From</th>
+                <th>Asked for</th>
+                <th className="text-right">Read</th>
+                <th className="text-right">New</th>
+                <th className="text-right">Changed</th>
+                <th className="text-right">Known</th>
+                <th className="text-right">Flagged</th>
+                <th className="text-right">Cancelled</th>
+                <th className="text-right">Bad rows</th>
+                <th className="w-24" />
+              </tr>
+            </thead>
+            <tbody>
+              {data.imports.map((row) => (
+                <Import
+                  key={row.id}
+                  row={row}
+                  channels={data.channels}
+                  open={looking === row.id}
+                  onLook={() => setLooking(looking === row.id ? null : row.id)}
+                  onCancel={() => void act(() => call(`/api/intake/imports/${row.id}`, { method: 'DELETE', body: {} }))}
+                />
+              ))}
+            </tbody>
           </table>
         )}
       </div>
@@ -55,47 +129,171 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
   )
 }
 
-function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; act: (work: () => Promise<unknown>) => Promise<void> }) {
-  const change = (body: object): Promise<void> => act(() => call(`/api/intake/channels/${channel.id}`, { method: 'PATCH', body }))
+function Channel({
+  channel,
+  busy,
+  act,
+}: {
+  channel: ChannelRow
+  busy: boolean
+  act: (work: () => Promise<unknown>) => Promise<void>
+}) {
+  const change = (body: object): Promise<void> =>
+    act(() => call(`/api/intake/channels/${channel.id}`, { method: 'PATCH', body }))
   return (
     <tr className="border-b border-hair">
       <td className="px-3 py-1.5 font-semibold">{channel.name}</td>
-      <td>{channel.kind === 'file' ? <span className="text-soft">from files</span> : (
-        <Select aria-label={`How often ${channel.name} is asked`} value={channel.every_minutes} onChange={(event) => void change({ everyMinutes: Number(event.target.value) })}>{[0, 1, 5, 15, 60].map((n) => <option key={n} value={n}>{n === 0 ? 'only on demand' : n === 1 ? 'every minute' : `every ${n} minutes`}</option>)}</Select>
-      )}</td>
-      <td><Select aria-label={`When ${channel.name} is told`} value={channel.tell_when} onChange={(event) => void change({ tellWhen: event.target.value })}><option value="bought">when the label is bought</option><option value="dispatched">when it is handed over</option></Select></td>
+      <td>
+        {channel.kind === 'file' ? (
+          <span className="text-soft">from files</span>
+        ) : (
+          <Select
+            aria-label={`How often ${channel.name} is asked`}
+            value={channel.every_minutes}
+            onChange={(event) => void change({ everyMinutes: Number(event.target.value) })}
+          >
+            {[0, 1, 5, 15, 60].map((n) => (
+              <option key={n} value={n}>
+                {n === 0 ? 'only on demand' : n === 1 ? 'every minute' : `every ${n} minutes`}
+              </option>
+            ))}
+          </Select>
+        )}
+      </td>
+      <td>
+        <Select
+          aria-label={`When ${channel.name} is told`}
+          value={channel.tell_when}
+          onChange={(event) => void change({ tellWhen: event.target.value })}
+        >
+          <option value="bought">when the label is bought</option>
+          <option value="dispatched">when it is handed over</option>
+        </Select>
+      </td>
       <td>{shortTime(channel.last_import_at)}</td>
-      <td className="pr-3 text-right">{channel.kind === 'shop' && <Button kind="filled" disabled={busy} onClick={() => void act(() => call(`/api/intake/channels/${channel.id}/import`, { method: 'POST', body: {} }))}>{busy ? 'Importing …' : 'Import now'}</Button>}</td>
+      <td className="pr-3 text-right">
+        {channel.kind === 'shop' && (
+          <Button
+            kind="filled"
+            disabled={busy}
+            onClick={() =>
+              void act(() => call(`/api/intake/channels/${channel.id}/import`, { method: 'POST', body: {} }))
+            }
+          >
+            {busy ? 'Importing …' : 'Import now'}
+          </Button>
+        )}
+      </td>
     </tr>
   )
 }
 
-function Import({ row, channels, open, onLook, onCancel }: { row: ImportRow; channels: readonly ChannelRow[]; open: boolean; onLook: () => void; onCancel: () => void }) {
+function Import({
+  row,
+  channels,
+  open,
+  onLook,
+  onCancel,
+}: {
+  row: ImportRow
+  channels: readonly ChannelRow[]
+  open: boolean
+  onLook: () => void
+  onCancel: () => void
+}) {
   const running = row.state === 'running' || row.state === 'queued'
   const share = row.bytes_total > 0 ? Math.min(1, row.bytes_done / row.bytes_total) : null
   return (
     <>
       <tr className="border-b border-hair/70">
-        <td className="px-3 py-1.5"><StateMark state={row.state} /></td>
-        <td>{channels.find((channel) => channel.id === row.channel_id)?.name}{row.file_name && <span className="text-soft"> {row.file_name}</span>}</td>
+        <td className="px-3 py-1.5">
+          <StateMark state={row.state} />
+        </td>
+        <td>
+          {channels.find((channel) => channel.id === row.channel_id)?.name}
+          {row.file_name && <span className="text-soft"> {row.file_name}</span>}
+        </td>
         <td>{shortTime(row.requested_at)}</td>
-        {([row.fetched, row.created, row.updated, row.unchanged, row.flagged, row.cancelled] as const).map((n, i) => <td key={i} className="text-right">{count(n)}</td>)}
-        <td className="text-right">{row.bad > 0 ? <button className="font-semibold text-lost underline" aria-expanded={open} onClick={onLook}>{count(row.bad)}</button> : '0'}</td>
-        <td className="pr-3 text-right">{running && <Button kind="quiet" onClick={onCancel}>Stop</Button>}</td>
+        {([row.fetched, row.created, row.updated, row.unchanged, row.flagged, row.cancelled] as const).map((n, i) => (
+          <td key={i} className="text-right">
+            {count(n)}
+          </td>
+        ))}
+        <td className="text-right">
+          {row.bad > 0 ? (
+            <button className="font-semibold text-lost underline" aria-expanded={open} onClick={onLook}>
+              {count(row.bad)}
+            </button>
+          ) : (
+            '0'
+          )}
+        </td>
+        <td className="pr-3 text-right">
+          {running && (
+            <Button kind="quiet" onClick={onCancel}>
+              Stop
+            </Button>
+          )}
+        </td>
       </tr>
-      {running && share !== null && <tr><td colSpan={11}><div className="h-1 bg-tint" role="progressbar" aria-label="Progress of the file" aria-valuenow={Math.round(share * 100)}><div className="h-1 bg-act" style={{ width: `${share * 100}%` }} /></div></td></tr>}
-      {row.problem && <tr className="border-b border-hair/70"><td /><td colSpan={10} className={row.state === 'failed' ? 'pb-1.5 text-lost' : 'pb-1.5 text-wait'}>{row.problem}</td></tr>}
-      {open && <tr><td colSpan={11}><Problems id={row.id} /></td></tr>}
+      {running && share !== null && (
+        <tr>
+          <td colSpan={11}>
+            <div
+              className="h-1 bg-tint"
+              role="progressbar"
+              aria-label="Progress of the file"
+              aria-valuenow={Math.round(share * 100)}
+            >
+              <div className="h-1 bg-act" style={{ width: `${share * 100}%` }} />
+            </div>
+          </td>
+        </tr>
+      )}
+      {row.problem && (
+        <tr className="border-b border-hair/70">
+          <td />
+          <td colSpan={10} className={row.state === 'failed' ? 'pb-1.5 text-lost' : 'pb-1.5 text-wait'}>
+            {row.problem}
+          </td>
+        </tr>
+      )}
+      {open && (
+        <tr>
+          <td colSpan={11}>
+            <Problems id={row.id} />
+          </td>
+        </tr>
+      )}
     </>
   )
 }
 
 function Problems({ id }: { id: number }) {
-  const { data } = useQuery({ queryKey: ['import problems', id], queryFn: () => call<ImportProblem[]>(`/api/intake/imports/${id}`) })
+  const { data } = useQuery({
+    queryKey: ['import problems', id],
+    queryFn: () => call<ImportProblem[]>(`/api/intake/imports/${id}`),
+  })
   return (
     <table className="w-full bg-lost-soft/40">
-      <thead className="sr-only"><tr><th>Line</th><th>Reason</th><th>Row</th></tr></thead>
-      <tbody>{data?.map((problem, i) => <tr key={i} className="border-b border-hair/60 align-top"><td className="w-24 px-3 py-1 text-right">{problem.line > 0 ? `line ${count(problem.line)}` : ''}</td><td className="w-1/2 py-1 pr-4">{problem.reason}</td><td className="max-w-0 truncate py-1 font-mono text-small text-soft" title={problem.row}>{problem.row}</td></tr>)}</tbody>
+      <thead className="sr-only">
+        <tr>
+          <th>Line</th>
+          <th>Reason</th>
+          <th>Row</th>
+        </tr>
+      </thead>
+      <tbody>
+        {data?.map((problem, i) => (
+          <tr key={i} className="border-b border-hair/60 align-top">
+            <td className="w-24 px-3 py-1 text-right">{problem.line > 0 ? `line ${count(problem.line)}` : ''}</td>
+            <td className="w-1/2 py-1 pr-4">{problem.reason}</td>
+            <td className="max-w-0 truncate py-1 font-mono text-small text-soft" title={problem.row}>
+              {problem.row}
+            </td>
+          </tr>
+        ))}
+      </tbody>
     </table>
   )
 }

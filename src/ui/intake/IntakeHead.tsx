@@ -1,8 +1,20 @@
 import { PartsNav } from '../kit/PartsNav'
 import { ScreenHead } from '../kit/Screen'
 
-const parts = [['imports', '/intake', 'Channels and imports'], ['wordings', '/intake/wordings', 'Wording tables'], ['items', '/intake/items', 'Items']] as const
-const about = { imports: 'Orders come in here, from channels and from files', wordings: 'What the checkout’s wording means for each channel', items: 'What we sell, and what packing, customs and carriers must know of it' } as const
+const parts = [
+  ['imports', '/intake', 'Channels and imports'],
+  ['wordings', '/intake/wordings', 'Wording tables'],
+  ['items', '/intake/items', 'Items'],
+] as const
+const about = {
+  imports: 'Orders come in here, from channels and from files',
+  wordings: 'What the checkout’s wording means for each channel',
+  items: 'What we sell, and what packing, customs and carriers must know of it',
+} as const
 
 /** The head of Intake with its surfaces. */
-export const IntakeHead = ({ at }: { at: (typeof parts)[number][0] }) => <ScreenHead title="Intake" about={about[at]}><PartsNav of="Intake" parts={parts} at={at} /></ScreenHead>
+export const IntakeHead = ({ at }: { at: (typeof parts)[number][0] }) => (
+  <ScreenHead title="Intake" about={about[at]}>
+    <PartsNav of="Intake" parts={parts} at={at} />
+  </ScreenHead>
+)

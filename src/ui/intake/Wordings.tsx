@@ -14,13 +14,20 @@ type Channel = WordingsView['channels'][number]
 
 /** What each channel's checkout wording means; a change routes the waiting orders again at once. */
 export function Wordings({ initial }: { initial: WordingsView }) {
-  const { data } = useQuery({ queryKey: ['wordings'], queryFn: () => call<WordingsView>('/api/wordings'), initialData: initial, refetchInterval: 5000 })
+  const { data } = useQuery({
+    queryKey: ['wordings'],
+    queryFn: () => call<WordingsView>('/api/wordings'),
+    initialData: initial,
+    refetchInterval: 5000,
+  })
   const [since] = useState(() => new Date().toISOString())
   return (
     <>
       <Rerouting since={since} services={Object.fromEntries(data.services.map(({ id, name }) => [id, name]))} />
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Wording tables">
-        {data.channels.map((channel) => <ChannelTable key={channel.id} channel={channel} view={data} />)}
+        {data.channels.map((channel) => (
+          <ChannelTable key={channel.id} channel={channel} view={data} />
+        ))}
       </div>
     </>
   )
@@ -41,7 +48,11 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
     setRows((JSON.parse(saved) as WordingRow[]).map(rowForm))
   }, [saved, dirty])
 
-  const change = (next: readonly RowForm[]): void => { setRows(next); setDirty(true); setWrong(null) }
+  const change = (next: readonly RowForm[]): void => {
+    setRows(next)
+    setDirty(true)
+    setWrong(null)
+  }
   const save = async (forms: readonly RowForm[]): Promise<void> => {
     const read = forms.map(readRow)
     const bad = read.findIndex((row) => typeof row === 'string')
@@ -54,54 +65,228 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
       loaded.current = ''
       await client.invalidateQueries({ queryKey: ['wordings'] })
       await client.invalidateQueries({ queryKey: ['rerouting'] })
-      say(`Saved; the waiting orders are routed again`, { undo: () => { change(before); void client.fetchQuery({ queryKey: ['wordings'], queryFn: () => call<WordingsView>('/api/wordings') }).then((fresh) => call('/api/wordings', { method: 'PUT', body: { channel: channel.id, rows: before.map(readRow), version: fresh.version } })).then(() => { setDirty(false); void client.invalidateQueries({ queryKey: ['wordings'] }) }) } })
+      say(`Saved; the waiting orders are routed again`, {
+        undo: () => {
+          change(before)
+          void client
+            .fetchQuery({ queryKey: ['wordings'], queryFn: () => call<WordingsView>('/api/wordings') })
+            .then((fresh) =>
+              call('/api/wordings', {
+                method: 'PUT',
+                body: { channel: channel.id, rows: before.map(readRow), version: fresh.version },
+              }),
+            )
+            .then(() => {
+              setDirty(false)
+              void client.invalidateQueries({ queryKey: ['wordings'] })
+            })
+        },
+      })
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })
       await client.invalidateQueries({ queryKey: ['wordings'] })
     }
   }
-  const put = (i: number, more: Partial<RowForm>): void => change(rows.map((row, other) => (other === i ? { ...row, ...more } : row)))
+  const put = (i: number, more: Partial<RowForm>): void =>
+    change(rows.map((row, other) => (other === i ? { ...row, ...more } : row)))
   const unmapped = channel.seen.filter((row) => !row.mapped)
-  const orders = (wording: string): number | undefined => channel.seen.find((row) => row.wording.toLowerCase() === wording.trim().toLowerCase())?.orders
-  const head = (text: string, title?: string) => <th className="px-1 py-1.5" title={title}>{text}</th>
+  const orders = (wording: string): number | undefined =>
+    channel.seen.find((row) => row.wording.toLowerCase() === wording.trim().toLowerCase())?.orders
+  const head = (text: string, title?: string) => (
+    <th className="px-1 py-1.5" title={title}>
+      {text}
+    </th>
+  )
   return (
     <section aria-label={channel.name} className="pt-3">
-      <h2 className="flex items-baseline gap-3 pb-1"><span className="text-lead">{channel.name}</span>{unmapped.length > 0 && <span className="text-small text-wait">△ {count(unmapped.length)} wordings of {count(unmapped.reduce((sum, row) => sum + row.orders, 0))} orders mean nothing yet</span>}
-        <span className="ml-auto flex items-center gap-2">{dirty && <Button kind="quiet" onClick={() => { setRows(channel.table.rows.map(rowForm)); setDirty(false); setWrong(null) }}>Put back</Button>}<Button onClick={() => change([...rows, emptyRow])}>Add a row</Button>{dirty && <Button kind="filled" onClick={() => void save(rows)}>Save and route again</Button>}</span>
+      <h2 className="flex items-baseline gap-3 pb-1">
+        <span className="text-lead">{channel.name}</span>
+        {unmapped.length > 0 && (
+          <span className="text-small text-wait">
+            △ {count(unmapped.length)} wordings of {count(unmapped.reduce((sum, row) => sum + row.orders, 0))} orders
+            mean nothing yet
+          </span>
+        )}
+        <span className="ml-auto flex items-center gap-2">
+          {dirty && (
+            <Button
+              kind="quiet"
+              onClick={() => {
+                setRows(channel.table.rows.map(rowForm))
+                setDirty(false)
+                setWrong(null)
+              }}
+            >
+              Put back
+            </Button>
+          )}
+          <Button onClick={() => change([...rows, emptyRow])}>Add a row</Button>
+          {dirty && (
+            <Button kind="filled" onClick={() => void save(rows)}>
+              Save and route again
+            </Button>
+          )}
+        </span>
       </h2>
       {rows.length > 0 && (
         <table className="w-full bg-sheet">
-          <thead><tr className="border-y border-hair text-small text-soft">{head('Wording', '* stands for any characters, ? for one')}{head('Countries', 'Codes with blanks between; empty for all')}{head('Weight', 'Of the items, both ends included; empty for all')}{head('Value in €', 'Both ends included; empty for all')}{head('Means the speed')}{head('Service')}{head('Package')}<th className="px-1 text-right">Orders</th><th className="w-20" /></tr></thead>
+          <thead>
+            <tr className="border-y border-hair text-small text-soft">
+              {head('Wording', '* stands for any characters, ? for one')}
+              {head('Countries', 'Codes with blanks between; empty for all')}
+              {head('Weight', 'Of the items, both ends included; empty for all')}
+              {head('Value in €', 'Both ends included; empty for all')}
+              {head('Means the speed')}
+              {head('Service')}
+              {head('Package')}
+              <th className="px-1 text-right">Orders</th>
+              <th className="w-20" />
+            </tr>
+          </thead>
           <tbody>
             {rows.map((row, i) => {
-              const cell = (key: 'wording' | 'countries' | 'weight' | 'value', label: string, placeholder: string, width: string) => <td className="p-0.5"><input aria-label={`${label}, row ${i + 1}`} value={row[key]} placeholder={placeholder} onChange={(event) => put(i, { [key]: event.target.value })} onKeyDown={(event) => { if (event.key === 'Enter') void save(rows) }} className={`h-[26px] border border-transparent bg-transparent px-1.5 placeholder:text-soft/70 hover:border-hair focus:border-act ${width}`} /></td>
+              const cell = (
+                key: 'wording' | 'countries' | 'weight' | 'value',
+                label: string,
+                placeholder: string,
+                width: string,
+              ) => (
+                <td className="p-0.5">
+                  <input
+                    aria-label={`${label}, row ${i + 1}`}
+                    value={row[key]}
+                    placeholder={placeholder}
+                    onChange={(event) => put(i, { [key]: event.target.value })}
+                    onKeyDown={(event) => {
+                      if (event.key === 'Enter') void save(rows)
+                    }}
+                    className={`h-[26px] border border-transparent bg-transparent px-1.5 placeholder:text-soft/70 hover:border-hair focus:border-act ${width}`}
+                  />
+                </td>
+              )
               return [
                 <tr key={i} className={`border-b border-hair/70 ${wrong?.row === i ? 'bg-lost-soft' : ''}`}>
-                  {cell('wording', 'Wording', 'Exp. 2-day', 'w-full min-w-36 font-semibold')}{cell('countries', 'Countries', 'all', 'w-28')}{cell('weight', 'Weight', 'any', 'w-28')}{cell('value', 'Value', 'any', 'w-28')}
-                  <td className="p-0.5"><select aria-label={`Speed, row ${i + 1}`} value={row.speed} onChange={(event) => put(i, { speed: event.target.value as RowForm['speed'] })} className="h-[26px] bg-transparent"><option value="">–</option>{speeds.map((speed) => <option key={speed}>{speed}</option>)}</select></td>
-                  <td className="p-0.5"><select aria-label={`Service, row ${i + 1}`} value={row.pick} onChange={(event) => put(i, { pick: event.target.value })} className="h-[26px] max-w-44 bg-transparent"><option value="">–</option><option value="cheapest">the cheapest</option><option value="fastest">the fastest</option><option value="cheapest by promise">the cheapest by the promised day</option>{view.services.map(({ id, name }) => <option key={id} value={`:${id}`}>{name}</option>)}</select></td>
-                  <td className="p-0.5"><select aria-label={`Package, row ${i + 1}`} value={row.preset} onChange={(event) => put(i, { preset: event.target.value })} className="h-[26px] max-w-36 bg-transparent"><option value="">–</option>{view.presets.map(({ id, name }) => <option key={id} value={id}>{name}</option>)}</select></td>
-                  <td className="px-1 text-right text-soft">{orders(row.wording) === undefined ? '' : count(orders(row.wording)!)}</td>
+                  {cell('wording', 'Wording', 'Exp. 2-day', 'w-full min-w-36 font-semibold')}
+                  {cell('countries', 'Countries', 'all', 'w-28')}
+                  {cell('weight', 'Weight', 'any', 'w-28')}
+                  {cell('value', 'Value', 'any', 'w-28')}
+                  <td className="p-0.5">
+                    <select
+                      aria-label={`Speed, row ${i + 1}`}
+                      value={row.speed}
+                      onChange={(event) => put(i, { speed: event.target.value as RowForm['speed'] })}
+                      className="h-[26px] bg-transparent"
+                    >
+                      <option value="">–</option>
+                      {speeds.map((speed) => (
+                        <option key={speed}>{speed}</option>
+                      ))}
+                    </select>
+                  </td>
+                  <td className="p-0.5">
+                    <select
+                      aria-label={`Service, row ${i + 1}`}
+                      value={row.pick}
+                      onChange={(event) => put(i, { pick: event.target.value })}
+                      className="h-[26px] max-w-44 bg-transparent"
+                    >
+                      <option value="">–</option>
+                      <option value="cheapest">the cheapest</option>
+                      <option value="fastest">the fastest</option>
+                      <option value="cheapest by promise">the cheapest by the promised day</option>
+                      {view.services.map(({ id, name }) => (
+                        <option key={id} value={`:${id}`}>
+                          {name}
+                        </option>
+                      ))}
+                    </select>
+                  </td>
+                  <td className="p-0.5">
+                    <select
+                      aria-label={`Package, row ${i + 1}`}
+                      value={row.preset}
+                      onChange={(event) => put(i, { preset: event.target.value })}
+                      className="h-[26px] max-w-36 bg-transparent"
+                    >
+                      <option value="">–</option>
+                      {view.presets.map(({ id, name }) => (
+                        <option key={id} value={id}>
+                          {name}
+                        </option>
+                      ))}
+                    </select>
+                  </td>
+                  <td className="px-1 text-right text-soft">
+                    {orders(row.wording) === undefined ? '' : count(orders(row.wording)!)}
+                  </td>
                   <td className="whitespace-nowrap pr-2 text-right text-soft">
-                    <button aria-label={`Move row ${i + 1} up`} disabled={i === 0} className="size-[24px] hover:text-act disabled:opacity-30" onClick={() => change(rows.map((other, at) => (at === i - 1 ? row : at === i ? rows[i - 1]! : other)))}>↑</button>
-                    <button aria-label={`Delete row ${i + 1}`} className="size-[24px] hover:text-lost" onClick={() => change(rows.filter((_, other) => other !== i))}>×</button>
+                    <button
+                      aria-label={`Move row ${i + 1} up`}
+                      disabled={i === 0}
+                      className="size-[24px] hover:text-act disabled:opacity-30"
+                      onClick={() =>
+                        change(rows.map((other, at) => (at === i - 1 ? row : at === i ? rows[i - 1]! : other)))
+                      }
+                    >
+                      ↑
+                    </button>
+                    <button
+                      aria-label={`Delete row ${i + 1}`}
+                      className="size-[24px] hover:text-lost"
+                      onClick={() => change(rows.filter((_, other) => other !== i))}
+                    >
+                      ×
+                    </button>
                   </td>
                 </tr>,
-                wrong?.row === i ? <tr key={`${i}w`}><td colSpan={9} role="alert" className="bg-lost-soft px-2 pb-1.5 text-lost">{wrong.sentence}</td></tr> : null,
+                wrong?.row === i ? (
+                  <tr key={`${i}w`}>
+                    <td colSpan={9} role="alert" className="bg-lost-soft px-2 pb-1.5 text-lost">
+                      {wrong.sentence}
+                    </td>
+                  </tr>
+                ) : null,
               ]
             })}
           </tbody>
         </table>
       )}
-      {rows.length === 0 && unmapped.length === 0 && <p className="text-soft">No order of this channel carries a wording yet.</p>}
+      {rows.length === 0 && unmapped.length === 0 && (
+        <p className="text-soft">No order of this channel carries a wording yet.</p>
+      )}
       {unmapped.length > 0 && (
         <table className="mt-2 bg-wait-soft/60">
-          <thead><tr className="border-b border-hair text-small text-soft"><th className="px-2 py-1">Seen, and without a meaning</th><th className="px-2 text-right">Orders in 90 days</th><th className="px-2">It means</th></tr></thead>
+          <thead>
+            <tr className="border-b border-hair text-small text-soft">
+              <th className="px-2 py-1">Seen, and without a meaning</th>
+              <th className="px-2 text-right">Orders in 90 days</th>
+              <th className="px-2">It means</th>
+            </tr>
+          </thead>
           <tbody>
             {unmapped.slice(0, 40).map(({ wording, orders: n }) => (
               <tr key={wording} className="border-b border-hair/60">
-                <td className="max-w-72 truncate px-2 py-0.5 font-semibold">{wording}</td><td className="px-2 text-right">{count(n)}</td>
-                <td className="px-2">{speeds.map((speed) => <button key={speed} className="min-h-[24px] px-1.5 text-act hover:bg-act-soft" aria-label={`${wording} means ${speed}`} onClick={() => void save([...rows, { ...emptyRow, wording, speed }])}>{speed}</button>)}<button className="min-h-[24px] px-1.5 text-soft hover:text-act" aria-label={`Something else for ${wording}`} onClick={() => change([...rows, { ...emptyRow, wording }])}>something else …</button></td>
+                <td className="max-w-72 truncate px-2 py-0.5 font-semibold">{wording}</td>
+                <td className="px-2 text-right">{count(n)}</td>
+                <td className="px-2">
+                  {speeds.map((speed) => (
+                    <button
+                      key={speed}
+                      className="min-h-[24px] px-1.5 text-act hover:bg-act-soft"
+                      aria-label={`${wording} means ${speed}`}
+                      onClick={() => void save([...rows, { ...emptyRow, wording, speed }])}
+                    >
+                      {speed}
+                    </button>
+                  ))}
+                  <button
+                    className="min-h-[24px] px-1.5 text-soft hover:text-act"
+                    aria-label={`Something else for ${wording}`}
+                    onClick={() => change([...rows, { ...emptyRow, wording }])}
+                  >
+                    something else …
+                  </button>
+                </td>
               </tr>
             ))}
           </tbody>

@@ -20,16 +20,31 @@ export const emptyRow: RowForm = { wording: '', countries: '', weight: '', value
 const endless = 1_000_000_000
 
 export function rowForm({ wording, countries, weight, value, gives }: WordingRow): RowForm {
-  const band = (ends: readonly [number, number] | undefined, write: (n: number) => string): string => (!ends ? '' : ends[1] >= endless ? `from ${write(ends[0])}` : ends[0] === 0 ? `to ${write(ends[1])}` : `${write(ends[0])} – ${write(ends[1])}`)
+  const band = (ends: readonly [number, number] | undefined, write: (n: number) => string): string =>
+    !ends
+      ? ''
+      : ends[1] >= endless
+        ? `from ${write(ends[0])}`
+        : ends[0] === 0
+          ? `to ${write(ends[1])}`
+          : `${write(ends[0])} – ${write(ends[1])}`
   return {
-    wording, countries: countries?.join(' ') ?? '', weight: band(weight, plainWeight), value: band(value, (n) => (n / 100).toFixed(2)),
-    speed: gives.speed ?? '', pick: gives.pick ? (gives.pick.by === 'service' ? `:${gives.pick.service}` : gives.pick.by) : '', preset: gives.preset ?? '',
+    wording,
+    countries: countries?.join(' ') ?? '',
+    weight: band(weight, plainWeight),
+    value: band(value, (n) => (n / 100).toFixed(2)),
+    speed: gives.speed ?? '',
+    pick: gives.pick ? (gives.pick.by === 'service' ? `:${gives.pick.service}` : gives.pick.by) : '',
+    preset: gives.preset ?? '',
   }
 }
 
 /** Reads a row; a sentence when something in it makes no sense. */
 export function readRow(form: RowForm): WordingRow | string {
-  const countries = form.countries.toUpperCase().split(/[\s,;]+/).filter(Boolean)
+  const countries = form.countries
+    .toUpperCase()
+    .split(/[\s,;]+/)
+    .filter(Boolean)
   if (form.wording.trim() === '') return 'The row has no wording: write what the checkout says.'
   const odd = countries.find((code) => !/^[A-Z]{2}$/.test(code) || countryCode(code) !== code)
   if (odd) return `"${odd}" is no country: write codes of two letters such as BE NL.`
@@ -39,8 +54,21 @@ export function readRow(form: RowForm): WordingRow | string {
   if (value === null) return `"${form.value}" is no value band: write to 50, from 100, or 50 – 100.`
   if (!form.speed && !form.pick && !form.preset) return 'The row means nothing: choose a speed, a service or a package.'
   return {
-    wording: form.wording.trim(), ...(countries.length > 0 ? { countries } : {}), ...(weight ? { weight } : {}), ...(value ? { value } : {}),
-    gives: { ...(form.speed ? { speed: form.speed } : {}), ...(form.preset ? { preset: form.preset } : {}), ...(form.pick ? { pick: form.pick.startsWith(':') ? { by: 'service' as const, service: form.pick.slice(1) } : { by: form.pick as 'cheapest' } } : {}) },
+    wording: form.wording.trim(),
+    ...(countries.length > 0 ? { countries } : {}),
+    ...(weight ? { weight } : {}),
+    ...(value ? { value } : {}),
+    gives: {
+      ...(form.speed ? { speed: form.speed } : {}),
+      ...(form.preset ? { preset: form.preset } : {}),
+      ...(form.pick
+        ? {
+            pick: form.pick.startsWith(':')
+              ? { by: 'service' as const, service: form.pick.slice(1) }
+              : { by: form.pick as 'cheapest' },
+          }
+        : {}),
+    },
   }
 }
 
@@ -55,5 +83,7 @@ function readBand(text: string, read: (text: string) => number | null): readonly
   }
   const [low, high, more] = plain.split(/–|-| to |\.\./i).map((end) => end.trim())
   const ends = [low, high].map((end) => (end === undefined ? null : read(end)))
-  return more !== undefined || ends[0] === null || ends[1] === null || ends[0]! > ends[1]! || ends[0]! < 0 ? null : [ends[0]!, ends[1]!]
+  return more !== undefined || ends[0] === null || ends[1] === null || ends[0]! > ends[1]! || ends[0]! < 0
+    ? null
+    : [ends[0]!, ends[1]!]
 }

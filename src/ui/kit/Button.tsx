@@ -9,6 +9,16 @@ const looks: Readonly<Record<Kind, string>> = {
 }
 
 /** At most one filled button a screen. */
-export function Button({ kind = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
-  return <button type="button" className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-[3px] ${looks[kind]} ${className}`} {...rest} />
+export function Button({
+  kind = 'plain',
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
+  return (
+    <button
+      type="button"
+      className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-[3px] ${looks[kind]} ${className}`}
+      {...rest}
+    />
+  )
 }

@@ -4,7 +4,25 @@ import type { ReactNode } from 'react'
 import { Button } from './Button'
 
 /** A question before something paid or destructive; it states the amount and the count. */
-export function Confirm({ open, title, children, action, danger = false, busy = false, onConfirm, onClose }: { open: boolean; title: string; children: ReactNode; action: string; danger?: boolean; busy?: boolean; onConfirm: () => void; onClose: () => void }) {
+export function Confirm({
+  open,
+  title,
+  children,
+  action,
+  danger = false,
+  busy = false,
+  onConfirm,
+  onClose,
+}: {
+  open: boolean
+  title: string
+  children: ReactNode
+  action: string
+  danger?: boolean
+  busy?: boolean
+  onConfirm: () => void
+  onClose: () => void
+}) {
   return (
     <Dialog open={open} onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden />
@@ -13,8 +31,12 @@ export function Confirm({ open, title, children, action, danger = false, busy = 
           <DialogTitle className="text-head">{title}</DialogTitle>
           <div className="mt-3 text-data">{children}</div>
           <div className="mt-5 flex justify-end gap-3">
-            <Button kind="quiet" onClick={onClose}>Not now</Button>
-            <Button kind={danger ? 'danger' : 'filled'} disabled={busy} onClick={onConfirm}>{action}</Button>
+            <Button kind="quiet" onClick={onClose}>
+              Not now
+            </Button>
+            <Button kind={danger ? 'danger' : 'filled'} disabled={busy} onClick={onConfirm}>
+              {action}
+            </Button>
           </div>
         </DialogPanel>
       </div>

@@ -16,7 +16,9 @@ export function KeyHelp({ keys }: { keys: readonly (readonly [key: string, what:
           <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
             {keys.map(([key, what]) => (
               <div key={key} className="contents">
-                <dt><kbd className="border border-hair bg-tint px-1.5 font-mono text-small">{key}</kbd></dt>
+                <dt>
+                  <kbd className="border border-hair bg-tint px-1.5 font-mono text-small">{key}</kbd>
+                </dt>
                 <dd>{what}</dd>
               </div>
             ))}

@@ -4,8 +4,17 @@ import type { Mark, Page } from '@/core/papers'
 /** A page of paper on the screen, as it will be printed. */
 export function PageView({ page, width, label }: { page: Page; width: number; label: string }) {
   return (
-    <svg role="img" aria-label={label} width={width} height={(width * page.height) / page.width} viewBox={`0 0 ${page.width} ${page.height}`} className="border border-hair bg-white text-black">
-      {page.marks.map((mark, i) => <Shape key={i} mark={mark} />)}
+    <svg
+      role="img"
+      aria-label={label}
+      width={width}
+      height={(width * page.height) / page.width}
+      viewBox={`0 0 ${page.width} ${page.height}`}
+      className="border border-hair bg-white text-black"
+    >
+      {page.marks.map((mark, i) => (
+        <Shape key={i} mark={mark} />
+      ))}
     </svg>
   )
 }
@@ -22,17 +31,47 @@ function widthOf(text: string, size: number, bold: boolean): number {
 
 function Shape({ mark }: { mark: Mark }) {
   switch (mark.kind) {
-    case 'line': return <line x1={mark.x1} y1={mark.y1} x2={mark.x2} y2={mark.y2} stroke="#000" strokeWidth={mark.weight} />
-    case 'block': return <rect x={mark.x} y={mark.y} width={mark.width} height={mark.height} fill="#000" />
+    case 'line':
+      return <line x1={mark.x1} y1={mark.y1} x2={mark.x2} y2={mark.y2} stroke="#000" strokeWidth={mark.weight} />
+    case 'block':
+      return <rect x={mark.x} y={mark.y} width={mark.width} height={mark.height} fill="#000" />
     case 'bars': {
       let x = mark.x
-      return <>{mark.widths.map((width, i) => { const at = x; x += width * mark.module; return i % 2 === 0 ? <rect key={i} x={at} y={mark.y} width={width * mark.module} height={mark.height} fill="#000" /> : null })}</>
+      return (
+        <>
+          {mark.widths.map((width, i) => {
+            const at = x
+            x += width * mark.module
+            return i % 2 === 0 ? (
+              <rect key={i} x={at} y={mark.y} width={width * mark.module} height={mark.height} fill="#000" />
+            ) : null
+          })}
+        </>
+      )
     }
     case 'text': {
       const size = (mark.size * 25.4) / 72
-      const [x, anchor] = mark.align === 'right' ? [mark.x + mark.width, 'end' as const] : mark.align === 'center' ? [mark.x + mark.width / 2, 'middle' as const] : [mark.x, 'start' as const]
+      const [x, anchor] =
+        mark.align === 'right'
+          ? [mark.x + mark.width, 'end' as const]
+          : mark.align === 'center'
+            ? [mark.x + mark.width / 2, 'middle' as const]
+            : [mark.x, 'start' as const]
       const tooWide = widthOf(mark.text, size, mark.bold ?? false) > mark.width
-      return <text x={x} y={mark.y + size * 0.93} fontSize={size} fontWeight={mark.bold ? 700 : 400} textAnchor={anchor} fill={mark.inverse ? '#fff' : '#000'} style={{ fontFamily: mark.mono ? 'var(--font-mono)' : undefined }} {...(tooWide ? { textLength: mark.width, lengthAdjust: 'spacingAndGlyphs' as const } : {})}>{mark.text}</text>
+      return (
+        <text
+          x={x}
+          y={mark.y + size * 0.93}
+          fontSize={size}
+          fontWeight={mark.bold ? 700 : 400}
+          textAnchor={anchor}
+          fill={mark.inverse ? '#fff' : '#000'}
+          style={{ fontFamily: mark.mono ? 'var(--font-mono)' : undefined }}
+          {...(tooWide ? { textLength: mark.width, lengthAdjust: 'spacingAndGlyphs' as const } : {})}
+        >
+          {mark.text}
+        </text>
+      )
     }
   }
 }

@@ -4,7 +4,9 @@ import { useState, type ReactNode } from 'react'
 import { ToastProvider } from './Toast'
 
 export function Providers({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { staleTime: 1000, retry: 1, refetchOnWindowFocus: true } } }))
+  const [client] = useState(
+    () => new QueryClient({ defaultOptions: { queries: { staleTime: 1000, retry: 1, refetchOnWindowFocus: true } } }),
+  )
   return (
     <QueryClientProvider client={client}>
       <ToastProvider>{children}</ToastProvider>

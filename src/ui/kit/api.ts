@@ -1,13 +1,24 @@
 /** What the server says when something cannot be done: shown as it is. */
 export class Refusal extends Error {
-  constructor(readonly code: string, sentence: string) {
+  constructor(
+    readonly code: string,
+    sentence: string,
+  ) {
     super(sentence)
   }
 }
 
 /** Calls one of Gharry's own routes; a refusal is thrown with its sentence. */
-export const call = <T>(path: string, init?: { method: 'POST' | 'PUT' | 'PATCH' | 'DELETE'; body: unknown }): Promise<T> =>
-  ask<T>(path, init ? { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) } : undefined)
+export const call = <T>(
+  path: string,
+  init?: { method: 'POST' | 'PUT' | 'PATCH' | 'DELETE'; body: unknown },
+): Promise<T> =>
+  ask<T>(
+    path,
+    init
+      ? { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }
+      : undefined,
+  )
 
 /** Sends a file as the bare body. */
 export const sendFile = <T>(path: string, file: Blob): Promise<T> => ask<T>(path, { method: 'POST', body: file })

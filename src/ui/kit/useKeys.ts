@@ -12,7 +12,10 @@ export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => 
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement
-      const typing = target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName) || (target instanceof HTMLInputElement && target.type !== 'checkbox')
+      const typing =
+        target.isContentEditable ||
+        /^(TEXTAREA|SELECT)$/.test(target.tagName) ||
+        (target instanceof HTMLInputElement && target.type !== 'checkbox')
       const mod = event.ctrlKey || event.metaKey
       const name = `${mod ? 'mod+' : ''}${event.altKey ? 'alt+' : ''}${event.key}`
       const work = current.current[name]

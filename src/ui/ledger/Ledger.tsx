@@ -10,14 +10,26 @@ import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
 import { countryName } from './countryName'
 
-const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), { ssr: false, loading: () => <div style={{ height: 220 }} /> })
+const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), {
+  ssr: false,
+  loading: () => <div style={{ height: 220 }} />,
+})
 
-const SpendMap = dynamic(() => import('./SpendMap').then((module) => module.SpendMap), { ssr: false, loading: () => <div style={{ height: 348 }} /> })
+const SpendMap = dynamic(() => import('./SpendMap').then((module) => module.SpendMap), {
+  ssr: false,
+  loading: () => <div style={{ height: 348 }} />,
+})
 
 /** What labels cost, by carrier, service, zone and day; net of pending refunds. */
 export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNames }) {
   const [range, setRange] = useState({ from: initial.from, until: initial.until })
-  const { data, error } = useQuery({ queryKey: ['ledger', range], queryFn: () => call<LedgerView>(`/api/ledger?from=${range.from}&until=${range.until}`), initialData: range.from === initial.from && range.until === initial.until ? initial : undefined, placeholderData: (before) => before, refetchInterval: 10_000 })
+  const { data, error } = useQuery({
+    queryKey: ['ledger', range],
+    queryFn: () => call<LedgerView>(`/api/ledger?from=${range.from}&until=${range.until}`),
+    initialData: range.from === initial.from && range.until === initial.until ? initial : undefined,
+    placeholderData: (before) => before,
+    refetchInterval: 10_000,
+  })
   const view = data ?? initial
   const days = useMemo(() => [...new Set(view.byDay.map((row) => row.day))], [view.byDay])
   const option = useMemo(() => {
@@ -25,38 +37,119 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
     const at = new Map(view.byDay.map((row) => [`${row.day} ${row.carrier}`, Number(row.amount)]))
     return {
       tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => euros(Math.round(Number(value) * 100)) },
-      xAxis: { data: days.map(shortDay) }, yAxis: { axisLabel: { formatter: '{value} €' } },
-      series: carriers.map((carrier) => ({ type: 'bar', stack: 'spend', name: names.carriers[carrier] ?? carrier, data: days.map((day) => (at.get(`${day} ${carrier}`) ?? 0) / 100) })),
+      xAxis: { data: days.map(shortDay) },
+      yAxis: { axisLabel: { formatter: '{value} €' } },
+      series: carriers.map((carrier) => ({
+        type: 'bar',
+        stack: 'spend',
+        name: names.carriers[carrier] ?? carrier,
+        data: days.map((day) => (at.get(`${day} ${carrier}`) ?? 0) / 100),
+      })),
     }
   }, [view.byDay, days, names])
   if (error && !data) return <Plain title="The ledger cannot be shown">{sentenceOf(error)}</Plain>
   return (
     <div className="flex h-full flex-col">
-      <LedgerHead at="spend" about={<><b className="text-ink">{euros(view.spend)}</b> for {count(view.labels)} labels{view.totals.pending > 0 && <>, {euros(view.totals.pending)} refunds pending</>}</>}>
-        {(['from', 'until'] as const).map((key) => <label key={key} className="flex items-center gap-1.5 text-soft">{key} <input type="date" value={range[key]} max={key === 'from' ? range.until : undefined} min={key === 'until' ? range.from : undefined} onChange={(event) => { if (event.target.value) setRange({ ...range, [key]: event.target.value }) }} className="rounded-[3px] border border-hair bg-sheet px-2 py-0.5 text-ink" /></label>)}
+      <LedgerHead
+        at="spend"
+        about={
+          <>
+            <b className="text-ink">{euros(view.spend)}</b> for {count(view.labels)} labels
+            {view.totals.pending > 0 && <>, {euros(view.totals.pending)} refunds pending</>}
+          </>
+        }
+      >
+        {(['from', 'until'] as const).map((key) => (
+          <label key={key} className="flex items-center gap-1.5 text-soft">
+            {key}{' '}
+            <input
+              type="date"
+              value={range[key]}
+              max={key === 'from' ? range.until : undefined}
+              min={key === 'until' ? range.from : undefined}
+              onChange={(event) => {
+                if (event.target.value) setRange({ ...range, [key]: event.target.value })
+              }}
+              className="rounded-[3px] border border-hair bg-sheet px-2 py-0.5 text-ink"
+            />
+          </label>
+        ))}
       </LedgerHead>
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Spend">
-        {view.labels === 0 ? <Plain title="No labels in these days">Choose other days, or buy labels on <a className="text-act underline" href="/dispatch">Dispatch</a>.</Plain> : (
+        {view.labels === 0 ? (
+          <Plain title="No labels in these days">
+            Choose other days, or buy labels on{' '}
+            <a className="text-act underline" href="/dispatch">
+              Dispatch
+            </a>
+            .
+          </Plain>
+        ) : (
           <>
-            <div className="border border-hair bg-sheet p-3"><h2 className="text-small text-soft">Spend by day and carrier</h2><Chart option={option} height={220} label={`Spend by day and carrier from ${view.from} until ${view.until}; the numbers stand in the table of days`} /></div>
+            <div className="border border-hair bg-sheet p-3">
+              <h2 className="text-small text-soft">Spend by day and carrier</h2>
+              <Chart
+                option={option}
+                height={220}
+                label={`Spend by day and carrier from ${view.from} until ${view.until}; the numbers stand in the table of days`}
+              />
+            </div>
             <div className="mt-4 grid grid-cols-3 items-start gap-5">
               <div className="col-span-2 grid grid-cols-2 items-start gap-5">
                 <Spend title="Carrier" rows={view.byCarrier} name={(key) => names.carriers[key] ?? key} />
                 <Spend title="Service" rows={view.byService} name={(key) => names.services[key] ?? key} />
-                <div className="col-span-2 border border-hair bg-sheet p-3"><SpendMap rows={view.byCountry} /></div>
+                <div className="col-span-2 border border-hair bg-sheet p-3">
+                  <SpendMap rows={view.byCountry} />
+                </div>
               </div>
               <div className="grid gap-5">
                 <Spend title="Country" rows={view.byCountry} name={countryName} />
                 <Spend title="Zone" rows={view.byZone} name={(key) => key} />
               </div>
             </div>
-            <details className="mt-4"><summary className="cursor-pointer text-act">The days as a table</summary><div className="mt-2 w-96"><Spend title="Day" rows={days.map((day) => ({ key: day, labels: NaN, amount: view.byDay.filter((row) => row.day === day).reduce((sum, row) => sum + Number(row.amount), 0) }))} name={(key) => key} /></div></details>
+            <details className="mt-4">
+              <summary className="cursor-pointer text-act">The days as a table</summary>
+              <div className="mt-2 w-96">
+                <Spend
+                  title="Day"
+                  rows={days.map((day) => ({
+                    key: day,
+                    labels: NaN,
+                    amount: view.byDay
+                      .filter((row) => row.day === day)
+                      .reduce((sum, row) => sum + Number(row.amount), 0),
+                  }))}
+                  name={(key) => key}
+                />
+              </div>
+            </details>
           </>
         )}
         {view.refunds.length > 0 && (
-          <section className="mt-5"><h2 className="mb-1 text-lead">Refunds pending</h2>
-            <table className="w-full bg-sheet"><thead><tr className="border-y border-hair text-small text-soft"><th className="px-3 py-1.5">Voided</th><th>Order</th><th>Tracking number</th><th>Carrier</th><th className="pr-3 text-right">€</th></tr></thead>
-              <tbody>{view.refunds.map((row) => <tr key={row.label_id} className="border-b border-hair/70"><td className="px-3 py-1">{shortTime(row.at)}</td><td className="font-mono text-small">{row.number}</td><td className="font-mono text-small">{row.tracking_number}</td><td>{names.carriers[row.carrier] ?? row.carrier}</td><td className="pr-3 text-right">{amount(-row.amount)}</td></tr>)}</tbody></table>
+          <section className="mt-5">
+            <h2 className="mb-1 text-lead">Refunds pending</h2>
+            <table className="w-full bg-sheet">
+              <thead>
+                <tr className="border-y border-hair text-small text-soft">
+                  <th className="px-3 py-1.5">Voided</th>
+                  <th>Order</th>
+                  <th>Tracking number</th>
+                  <th>Carrier</th>
+                  <th className="pr-3 text-right">€</th>
+                </tr>
+              </thead>
+              <tbody>
+                {view.refunds.map((row) => (
+                  <tr key={row.label_id} className="border-b border-hair/70">
+                    <td className="px-3 py-1">{shortTime(row.at)}</td>
+                    <td className="font-mono text-small">{row.number}</td>
+                    <td className="font-mono text-small">{row.tracking_number}</td>
+                    <td>{names.carriers[row.carrier] ?? row.carrier}</td>
+                    <td className="pr-3 text-right">{amount(-row.amount)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
           </section>
         )}
       </div>
@@ -69,8 +162,35 @@ function Spend({ title, rows, name }: { title: string; rows: LedgerView['byCarri
   const counted = rows.some((row) => !Number.isNaN(Number(row.labels)))
   return (
     <table className="w-full self-start bg-sheet">
-      <thead><tr className="border-y border-hair text-small text-soft"><th className="px-2 py-1">{title}</th>{counted && <th className="text-right">Labels</th>}{counted && <th className="text-right">€ each</th>}<th className="pr-2 text-right">€</th></tr></thead>
-      <tbody>{rows.map((row) => <tr key={row.key} className="border-b border-hair/60"><td className="relative px-2 py-1"><span aria-hidden className="absolute inset-y-1 left-0 bg-act-soft" style={{ width: `${(100 * Number(row.amount)) / most}%` }} /><span className="relative">{name(row.key)}</span></td>{counted && <td className="text-right">{count(Number(row.labels))}</td>}{counted && <td className="text-right text-soft">{amount(Math.round(Number(row.amount) / Math.max(1, Number(row.labels))))}</td>}<td className="pr-2 text-right">{amount(Number(row.amount))}</td></tr>)}</tbody>
+      <thead>
+        <tr className="border-y border-hair text-small text-soft">
+          <th className="px-2 py-1">{title}</th>
+          {counted && <th className="text-right">Labels</th>}
+          {counted && <th className="text-right">€ each</th>}
+          <th className="pr-2 text-right">€</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.key} className="border-b border-hair/60">
+            <td className="relative px-2 py-1">
+              <span
+                aria-hidden
+                className="absolute inset-y-1 left-0 bg-act-soft"
+                style={{ width: `${(100 * Number(row.amount)) / most}%` }}
+              />
+              <span className="relative">{name(row.key)}</span>
+            </td>
+            {counted && <td className="text-right">{count(Number(row.labels))}</td>}
+            {counted && (
+              <td className="text-right text-soft">
+                {amount(Math.round(Number(row.amount) / Math.max(1, Number(row.labels))))}
+              </td>
+            )}
+            <td className="pr-2 text-right">{amount(Number(row.amount))}</td>
+          </tr>
+        ))}
+      </tbody>
     </table>
   )
 }

@@ -18,10 +18,17 @@ const stops = [
 /** The way of an order, which is the navigation: each stop with what waits there, and a mark where something is stuck. */
 export function Line({ initial }: { initial: LineView }) {
   const path = usePathname()
-  const { data } = useQuery({ queryKey: ['line'], queryFn: () => call<LineView>('/api/line'), initialData: initial, refetchInterval: 4000 })
+  const { data } = useQuery({
+    queryKey: ['line'],
+    queryFn: () => call<LineView>('/api/line'),
+    initialData: initial,
+    refetchInterval: 4000,
+  })
   return (
     <nav aria-label="The line" className="flex h-13 shrink-0 items-center border-b border-hair bg-sheet pr-5">
-      <Link href="/desk" className="px-5 text-lead font-bold tracking-tight text-act">Gharry</Link>
+      <Link href="/desk" className="px-5 text-lead font-bold tracking-tight text-act">
+        Gharry
+      </Link>
       <ol className="flex flex-1 items-center">
         {stops.map((stop, i) => {
           const { count: waiting, stuck } = data[stop.id]
@@ -29,11 +36,26 @@ export function Line({ initial }: { initial: LineView }) {
           return (
             <li key={stop.id} className={`flex items-center ${i === 0 ? '' : 'flex-1'}`}>
               {i > 0 && <span aria-hidden className="mx-1 h-px flex-1 bg-hair" />}
-              <Link href={`/${stop.id}`} aria-current={here ? 'page' : undefined} title={`${waiting} ${stop.what}${stuck ? `, ${stuck} ${stop.stuck}` : ''}`} className={`flex items-center gap-2 rounded-[3px] px-2 py-1 ${here ? 'bg-act text-on-act' : 'hover:bg-act-soft'}`}>
-                <span aria-hidden className={`size-2.5 rotate-45 border-2 ${here ? 'border-on-act bg-on-act' : 'border-act bg-sheet'}`} />
+              <Link
+                href={`/${stop.id}`}
+                aria-current={here ? 'page' : undefined}
+                title={`${waiting} ${stop.what}${stuck ? `, ${stuck} ${stop.stuck}` : ''}`}
+                className={`flex items-center gap-2 rounded-[3px] px-2 py-1 ${here ? 'bg-act text-on-act' : 'hover:bg-act-soft'}`}
+              >
+                <span
+                  aria-hidden
+                  className={`size-2.5 rotate-45 border-2 ${here ? 'border-on-act bg-on-act' : 'border-act bg-sheet'}`}
+                />
                 <span className="font-semibold">{stop.name}</span>
                 <span className={here ? '' : 'text-soft'}>{count(waiting)}</span>
-                {stuck > 0 && stop.stuck && <span className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]" aria-label={`${stuck} ${stop.stuck}`}>{count(stuck)}</span>}
+                {stuck > 0 && stop.stuck && (
+                  <span
+                    className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]"
+                    aria-label={`${stuck} ${stop.stuck}`}
+                  >
+                    {count(stuck)}
+                  </span>
+                )}
               </Link>
             </li>
           )

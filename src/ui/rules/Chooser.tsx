@@ -2,21 +2,44 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
 import { useTry } from './trying'
 
-export interface Choice { readonly id: string; readonly name: string; readonly hint?: string }
+export interface Choice {
+  readonly id: string
+  readonly name: string
+  readonly hint?: string
+}
 
 /**
  * Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too; with `onDone`, Enter alone says
  * that nothing more is wanted. With `onTry`, what is pointed at is tried before it is taken.
  */
-export function Chooser({ label, choices, chosen, free = false, onDone, onTry, onChoose }: { label: string; choices: readonly Choice[]; chosen?: string; free?: boolean; onDone?: () => void; onTry?: (id: string) => void; onChoose: (id: string) => void }) {
+export function Chooser({
+  label,
+  choices,
+  chosen,
+  free = false,
+  onDone,
+  onTry,
+  onChoose,
+}: {
+  label: string
+  choices: readonly Choice[]
+  chosen?: string
+  free?: boolean
+  onDone?: () => void
+  onTry?: (id: string) => void
+  onChoose: (id: string) => void
+}) {
   const [text, setText] = useState('')
   const [at, setAt] = useState(onDone ? -1 : 0)
   const list = useId()
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   const wanted = text.trim().toLowerCase()
   // What was typed exactly stands first, then what begins with it, then the rest in its own order.
-  const closeness = (choice: Choice): number => (choice.name.toLowerCase() === wanted ? 0 : choice.name.toLowerCase().startsWith(wanted) ? 1 : 2)
-  const found = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word))).sort((a, b) => (wanted === '' ? 0 : closeness(a) - closeness(b)))
+  const closeness = (choice: Choice): number =>
+    choice.name.toLowerCase() === wanted ? 0 : choice.name.toLowerCase().startsWith(wanted) ? 1 : 2
+  const found = choices
+    .filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word)))
+    .sort((a, b) => (wanted === '' ? 0 : closeness(a) - closeness(b)))
   const typed = free && text.trim() !== '' && !found.some((choice) => choice.name.toLowerCase() === wanted)
   const all: readonly Choice[] = typed ? [{ id: text.trim(), name: text.trim(), hint: 'as typed' }, ...found] : found
   const tryOut = useTry()
@@ -44,12 +67,41 @@ export function Chooser({ label, choices, chosen, free = false, onDone, onTry, o
   }
   return (
     <div>
-      <input autoFocus role="combobox" aria-label={label} aria-expanded aria-controls={list} aria-activedescendant={`${list}-${at}`} value={text} placeholder={`${label} …`} onChange={(event) => { setText(event.target.value); point(0) }} onKeyDown={keys} className="w-full border-b border-hair bg-sheet px-2 py-1.5 outline-none placeholder:text-soft" />
+      <input
+        autoFocus
+        role="combobox"
+        aria-label={label}
+        aria-expanded
+        aria-controls={list}
+        aria-activedescendant={`${list}-${at}`}
+        value={text}
+        placeholder={`${label} …`}
+        onChange={(event) => {
+          setText(event.target.value)
+          point(0)
+        }}
+        onKeyDown={keys}
+        className="w-full border-b border-hair bg-sheet px-2 py-1.5 outline-none placeholder:text-soft"
+      />
       <ul id={list} role="listbox" aria-label={label} className="max-h-64 overflow-auto py-1">
         {all.length === 0 && <li className="px-2 py-1 text-soft">Nothing fits.</li>}
         {all.slice(0, 80).map((choice, i) => (
-          <li key={choice.id} id={`${list}-${i}`} role="option" aria-selected={i === at} onMouseMove={() => { if (i !== at) point(i) }} onMouseDown={(event) => { event.preventDefault(); onChoose(choice.id) }} className={`cursor-default px-2 py-1 ${i === at ? 'bg-act-soft' : ''}`}>
-            <span className={choice.id === chosen ? 'font-semibold' : ''}>{choice.name}</span>{choice.hint && <span className="ml-2 text-small text-soft">{choice.hint}</span>}
+          <li
+            key={choice.id}
+            id={`${list}-${i}`}
+            role="option"
+            aria-selected={i === at}
+            onMouseMove={() => {
+              if (i !== at) point(i)
+            }}
+            onMouseDown={(event) => {
+              event.preventDefault()
+              onChoose(choice.id)
+            }}
+            className={`cursor-default px-2 py-1 ${i === at ? 'bg-act-soft' : ''}`}
+          >
+            <span className={choice.id === chosen ? 'font-semibold' : ''}>{choice.name}</span>
+            {choice.hint && <span className="ml-2 text-small text-soft">{choice.hint}</span>}
           </li>
         ))}
       </ul>
@@ -58,21 +110,74 @@ export function Chooser({ label, choices, chosen, free = false, onDone, onTry, o
 }
 
 /** Several things: taken out, added, and Enter alone (or Done) when nothing more is wanted. At least `least` remain. */
-export function ListChooser({ label, entries, choices, free = false, least = 0, onRemove, onAdd, close }: { label: string; entries: readonly string[]; choices: readonly Choice[]; free?: boolean; least?: number; onRemove: (at: number) => void; onAdd: (id: string) => void; close: () => void }) {
+export function ListChooser({
+  label,
+  entries,
+  choices,
+  free = false,
+  least = 0,
+  onRemove,
+  onAdd,
+  close,
+}: {
+  label: string
+  entries: readonly string[]
+  choices: readonly Choice[]
+  free?: boolean
+  least?: number
+  onRemove: (at: number) => void
+  onAdd: (id: string) => void
+  close: () => void
+}) {
   const locked = entries.length <= least
   return (
     <div>
       <ul className="flex flex-wrap gap-1 p-2 pb-0">
-        {entries.map((entry, i) => <li key={i}><button className="bg-tint px-1.5 hover:bg-lost-soft" disabled={locked} title={locked ? 'At least one must remain' : 'Take out'} onClick={() => onRemove(i)}>{entry} ×</button></li>)}
+        {entries.map((entry, i) => (
+          <li key={i}>
+            <button
+              className="bg-tint px-1.5 hover:bg-lost-soft"
+              disabled={locked}
+              title={locked ? 'At least one must remain' : 'Take out'}
+              onClick={() => onRemove(i)}
+            >
+              {entry} ×
+            </button>
+          </li>
+        ))}
       </ul>
-      <Chooser key={entries.length} free={free} label={label} choices={choices} onChoose={onAdd} onTry={onAdd} onDone={entries.length > 0 ? close : undefined} />
-      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>Done <span className="text-small text-soft">Enter</span></button>
+      <Chooser
+        key={entries.length}
+        free={free}
+        label={label}
+        choices={choices}
+        onChoose={onAdd}
+        onTry={onAdd}
+        onDone={entries.length > 0 ? close : undefined}
+      />
+      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>
+        Done <span className="text-small text-soft">Enter</span>
+      </button>
     </div>
   )
 }
 
 /** A text that is read on Enter; what cannot be read is said, and nothing is lost. What can be read is tried while it is typed. */
-export function TextWord({ label, initial, hint, read, onTry, onDone }: { label: string; initial: string; hint: string; read: (text: string) => unknown; onTry?: (value: never) => void; onDone: (value: never) => void }) {
+export function TextWord({
+  label,
+  initial,
+  hint,
+  read,
+  onTry,
+  onDone,
+}: {
+  label: string
+  initial: string
+  hint: string
+  read: (text: string) => unknown
+  onTry?: (value: never) => void
+  onDone: (value: never) => void
+}) {
   const [text, setText] = useState(initial)
   const [wrong, setWrong] = useState(false)
   const tryOut = useTry()
@@ -88,9 +193,25 @@ export function TextWord({ label, initial, hint, read, onTry, onDone }: { label:
     else onDone(value as never)
   }
   return (
-    <form className="p-2" onSubmit={(event) => { event.preventDefault(); take() }}>
-      <input autoFocus aria-label={label} value={text} onFocus={(event) => event.target.select()} onChange={(event) => type(event.target.value)} className="w-full border border-hair bg-sheet px-2 py-1" />
-      <p role={wrong ? 'alert' : undefined} className={`mt-1 text-small ${wrong ? 'text-lost' : 'text-soft'}`}>{wrong ? `“${text}” cannot be read. ` : ''}{hint}</p>
+    <form
+      className="p-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        take()
+      }}
+    >
+      <input
+        autoFocus
+        aria-label={label}
+        value={text}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => type(event.target.value)}
+        className="w-full border border-hair bg-sheet px-2 py-1"
+      />
+      <p role={wrong ? 'alert' : undefined} className={`mt-1 text-small ${wrong ? 'text-lost' : 'text-soft'}`}>
+        {wrong ? `“${text}” cannot be read. ` : ''}
+        {hint}
+      </p>
     </form>
   )
 }

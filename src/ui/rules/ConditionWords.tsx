@@ -1,7 +1,45 @@
 'use client'
-import { conditionPhrase, factById, isTextual, needs, takesList, facts, isItemSum, isItemTest, isSaved, isTest, itemFactById, itemFacts, itemSums, membersOf, operatorsOf, stageIndex, valuePhrase, weekdays, type Condition, type Fact, type ItemSum, type ItemTest, type ListEntry, type Operator, type SavedTest, type Stage, type Test, type Value, type Wordings } from '@/core/rulebook'
+import {
+  conditionPhrase,
+  factById,
+  isTextual,
+  needs,
+  takesList,
+  facts,
+  isItemSum,
+  isItemTest,
+  isSaved,
+  isTest,
+  itemFactById,
+  itemFacts,
+  itemSums,
+  membersOf,
+  operatorsOf,
+  stageIndex,
+  valuePhrase,
+  weekdays,
+  type Condition,
+  type Fact,
+  type ItemSum,
+  type ItemTest,
+  type ListEntry,
+  type Operator,
+  type SavedTest,
+  type Stage,
+  type Test,
+  type Value,
+  type Wordings,
+} from '@/core/rulebook'
 import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
-import { changeOperator, firstOperator, firstValue, quantityHint, readList, readQuantity, writeQuantity } from './values'
+import {
+  changeOperator,
+  firstOperator,
+  firstValue,
+  quantityHint,
+  readList,
+  readQuantity,
+  writeQuantity,
+} from './values'
 import { openWhatComes, Word } from './Word'
 
 export interface SentenceContext {
@@ -14,7 +52,19 @@ export interface SentenceContext {
 type Change = (next: Condition | null) => void
 
 /** The conditions of a rule as words of a sentence, each of which opens in place. */
-export function ConditionWords({ condition, context, onChange, inItem = false, top = false }: { condition: Condition; context: SentenceContext; onChange: Change; inItem?: boolean; top?: boolean }) {
+export function ConditionWords({
+  condition,
+  context,
+  onChange,
+  inItem = false,
+  top = false,
+}: {
+  condition: Condition
+  context: SentenceContext
+  onChange: Change
+  inItem?: boolean
+  top?: boolean
+}) {
   if (isTest(condition)) return <TestWords test={condition} context={context} inItem={inItem} onChange={onChange} />
   if (isItemTest(condition)) return <ItemWords test={condition} context={context} onChange={onChange} />
   if (isItemSum(condition)) return <SumWords test={condition} context={context} onChange={onChange} />
@@ -22,48 +72,125 @@ export function ConditionWords({ condition, context, onChange, inItem = false, t
   const kind = 'all' in condition ? 'all' : 'any' in condition ? 'any' : 'none'
   const members = membersOf(condition)
   const joint = { all: 'and', any: 'or', none: 'nor' }[kind]
-  const put = (list: readonly Condition[], as: 'all' | 'any' | 'none' = kind): void => onChange({ [as]: list } as unknown as Condition)
+  const put = (list: readonly Condition[], as: 'all' | 'any' | 'none' = kind): void =>
+    onChange({ [as]: list } as unknown as Condition)
   const bracketed = !top && members.length > 1
   const jointWord = (label: string, key: string) => (
-    <Word key={key} tone="joint" label={label} title="All of, any of, or none of" onRemove={top ? undefined : () => onChange(null)}>
-      {(close) => <Chooser label="How they combine" chosen={kind} choices={[{ id: 'all', name: 'all of them (and)' }, { id: 'any', name: 'any of them (or)' }, { id: 'none', name: 'none of them (nor)' }]} onTry={(id) => put(members, id as 'all')} onChoose={(id) => { put(members, id as 'all'); close() }} />}
+    <Word
+      key={key}
+      tone="joint"
+      label={label}
+      title="All of, any of, or none of"
+      onRemove={top ? undefined : () => onChange(null)}
+    >
+      {(close) => (
+        <Chooser
+          label="How they combine"
+          chosen={kind}
+          choices={[
+            { id: 'all', name: 'all of them (and)' },
+            { id: 'any', name: 'any of them (or)' },
+            { id: 'none', name: 'none of them (nor)' },
+          ]}
+          onTry={(id) => put(members, id as 'all')}
+          onChoose={(id) => {
+            put(members, id as 'all')
+            close()
+          }}
+        />
+      )}
     </Word>
   )
   return (
     <span>
-      {kind === 'none' && jointWord(members.length > 1 ? 'neither' : 'not', 'head')}{kind === 'none' && ' '}
-      {bracketed && <span aria-hidden className="text-soft">(</span>}
+      {kind === 'none' && jointWord(members.length > 1 ? 'neither' : 'not', 'head')}
+      {kind === 'none' && ' '}
+      {bracketed && (
+        <span aria-hidden className="text-soft">
+          (
+        </span>
+      )}
       {members.map((member, i) => (
         <span key={i}>
           {i > 0 && <> {jointWord(joint, `j${i}`)} </>}
-          <ConditionWords condition={member} context={context} inItem={inItem} onChange={(next) => put(next === null ? members.filter((_, other) => other !== i) : members.map((before, other) => (other === i ? next : before)))} />
+          <ConditionWords
+            condition={member}
+            context={context}
+            inItem={inItem}
+            onChange={(next) =>
+              put(
+                next === null
+                  ? members.filter((_, other) => other !== i)
+                  : members.map((before, other) => (other === i ? next : before)),
+              )
+            }
+          />
         </span>
       ))}
-      {bracketed && <span aria-hidden className="text-soft">)</span>}
-      {' '}
-      <AddWord context={context} inItem={inItem} label={members.length === 0 ? (top ? 'add a condition' : '…') : '+'} onAdd={(added) => put([...members, added])} />
+      {bracketed && (
+        <span aria-hidden className="text-soft">
+          )
+        </span>
+      )}{' '}
+      <AddWord
+        context={context}
+        inItem={inItem}
+        label={members.length === 0 ? (top ? 'add a condition' : '…') : '+'}
+        onAdd={(added) => put([...members, added])}
+      />
     </span>
   )
 }
 
-function AddWord({ context, inItem, label, onAdd }: { context: SentenceContext; inItem: boolean; label: string; onAdd: (condition: Condition) => void }) {
+function AddWord({
+  context,
+  inItem,
+  label,
+  onAdd,
+}: {
+  context: SentenceContext
+  inItem: boolean
+  label: string
+  onAdd: (condition: Condition) => void
+}) {
   return (
     <Word tone="add" opens={label === '…'} label={label} title={`Add ${inItem ? 'an item condition' : 'a condition'}`}>
-      {(close) => <Chooser label="Add a condition on" choices={addable(context, inItem)} onChoose={(id) => { openWhatComes(); onAdd(newCondition(id, inItem)); close() }} />}
+      {(close) => (
+        <Chooser
+          label="Add a condition on"
+          choices={addable(context, inItem)}
+          onChoose={(id) => {
+            openWhatComes()
+            onAdd(newCondition(id, inItem))
+            close()
+          }}
+        />
+      )}
     </Word>
   )
 }
 
-const testable = (fact: Fact, stage: Stage): boolean => !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage)
+const testable = (fact: Fact, stage: Stage): boolean =>
+  !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage)
 
 function addable({ stage, words }: SentenceContext, inItem: boolean): Choice[] {
   if (inItem) return itemFacts.map(({ id, name, description }) => ({ id, name, hint: description }))
   return [
-    ...facts.filter((fact) => testable(fact, stage)).map(({ id, name, description }) => ({ id, name, hint: description })),
-    { id: ':any', name: 'any item where …', hint: 'at least one item' }, { id: ':every', name: 'every item where …', hint: 'all items' }, { id: ':no', name: 'no item where …', hint: 'not one item' },
-    ...Object.entries(itemSums).map(([sum, { name }]) => ({ id: `:sum-${sum}`, name: `${name} where …`, hint: 'compared with a value' })),
+    ...facts
+      .filter((fact) => testable(fact, stage))
+      .map(({ id, name, description }) => ({ id, name, hint: description })),
+    { id: ':any', name: 'any item where …', hint: 'at least one item' },
+    { id: ':every', name: 'every item where …', hint: 'all items' },
+    { id: ':no', name: 'no item where …', hint: 'not one item' },
+    ...Object.entries(itemSums).map(([sum, { name }]) => ({
+      id: `:sum-${sum}`,
+      name: `${name} where …`,
+      hint: 'compared with a value',
+    })),
     ...(words.conditions ?? []).map(({ id, name }) => ({ id: `:saved-${id}`, name, hint: 'saved condition' })),
-    { id: ':all-group', name: 'a group: all of …', hint: 'nested conditions' }, { id: ':any-group', name: 'a group: any of …', hint: 'nested conditions' }, { id: ':none-group', name: 'a group: none of …', hint: 'nested conditions' },
+    { id: ':all-group', name: 'a group: all of …', hint: 'nested conditions' },
+    { id: ':any-group', name: 'a group: any of …', hint: 'nested conditions' },
+    { id: ':none-group', name: 'a group: none of …', hint: 'nested conditions' },
   ]
 }
 
@@ -88,16 +215,52 @@ function ItemWords({ test, context, onChange }: { test: ItemTest; context: Sente
   return (
     <span>
       <Word tone="fact" label={`${test.items} item`} onRemove={() => onChange(null)}>
-        {(close) => <Chooser label="Which items" chosen={test.items} choices={[{ id: 'any', name: 'any item' }, { id: 'every', name: 'every item' }, { id: 'no', name: 'no item' }]} onTry={(id) => onChange({ ...test, items: id as 'any' })} onChoose={(id) => { onChange({ ...test, items: id as 'any' }); close() }} />}
+        {(close) => (
+          <Chooser
+            label="Which items"
+            chosen={test.items}
+            choices={[
+              { id: 'any', name: 'any item' },
+              { id: 'every', name: 'every item' },
+              { id: 'no', name: 'no item' },
+            ]}
+            onTry={(id) => onChange({ ...test, items: id as 'any' })}
+            onChoose={(id) => {
+              onChange({ ...test, items: id as 'any' })
+              close()
+            }}
+          />
+        )}
       </Word>{' '}
-      <span className="text-soft">where</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />
+      <span className="text-soft">where</span>{' '}
+      <ConditionWords
+        condition={where}
+        context={context}
+        inItem
+        onChange={(next) => onChange(next === null ? null : { ...test, where: next })}
+      />
     </span>
   )
 }
 
 function SavedWord({ test, context, onChange }: { test: SavedTest; context: SentenceContext; onChange: Change }) {
   const choices = (context.words.conditions ?? []).map(({ id, name }) => ({ id, name }))
-  return <Word label={conditionPhrase(test, context.words)} onRemove={() => onChange(null)}>{(close) => <Chooser label="Saved condition" chosen={test.saved} choices={choices} onTry={(saved) => onChange({ saved })} onChoose={(saved) => { onChange({ saved }); close() }} />}</Word>
+  return (
+    <Word label={conditionPhrase(test, context.words)} onRemove={() => onChange(null)}>
+      {(close) => (
+        <Chooser
+          label="Saved condition"
+          chosen={test.saved}
+          choices={choices}
+          onTry={(saved) => onChange({ saved })}
+          onChoose={(saved) => {
+            onChange({ saved })
+            close()
+          }}
+        />
+      )}
+    </Word>
+  )
 }
 
 function SumWords({ test, context, onChange }: { test: ItemSum; context: SentenceContext; onChange: Change }) {
@@ -105,37 +268,120 @@ function SumWords({ test, context, onChange }: { test: ItemSum; context: Sentenc
   const where: Condition = membersOf(test.where).length > 0 || 'all' in test.where ? test.where : { all: [test.where] }
   // The comparison reads and edits like a test on a fact that has the sum as its value.
   const compared: Test = { fact: '', op: test.op, value: test.value }
-  const put = (next: Condition | null): void => onChange(next && isTest(next) && next.value !== undefined ? { ...test, op: next.op, value: next.value } : null)
+  const put = (next: Condition | null): void =>
+    onChange(next && isTest(next) && next.value !== undefined ? { ...test, op: next.op, value: next.value } : null)
   return (
     <span>
       <Word tone="fact" label={name} onRemove={() => onChange(null)}>
-        {(close) => <Chooser label="What is summed up" chosen={test.sum} choices={Object.entries(itemSums).map(([id, sum]) => ({ id, name: sum.name }))} onChoose={(id) => { const sum = id as ItemSum['sum']; onChange(itemSums[sum].type === type ? { ...test, sum } : { ...test, sum, value: firstValue(itemSums[sum].type, test.op)! }); close() }} />}
+        {(close) => (
+          <Chooser
+            label="What is summed up"
+            chosen={test.sum}
+            choices={Object.entries(itemSums).map(([id, sum]) => ({ id, name: sum.name }))}
+            onChoose={(id) => {
+              const sum = id as ItemSum['sum']
+              onChange(
+                itemSums[sum].type === type
+                  ? { ...test, sum }
+                  : { ...test, sum, value: firstValue(itemSums[sum].type, test.op)! },
+              )
+              close()
+            }}
+          />
+        )}
       </Word>{' '}
-      <span className="text-soft">where</span> <ConditionWords condition={where} context={context} inItem onChange={(next) => onChange(next === null ? null : { ...test, where: next })} />{' '}
-      <Word tone="operator" label={test.op}>{(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].filter((op) => op !== 'is missing' && op !== 'is known').map((op) => ({ id: op, name: op }))} onTry={(op) => put(changeOperator(compared, type, op as Operator))} onChoose={(op) => { put(changeOperator(compared, type, op as Operator)); close() }} />}</Word>{' '}
+      <span className="text-soft">where</span>{' '}
+      <ConditionWords
+        condition={where}
+        context={context}
+        inItem
+        onChange={(next) => onChange(next === null ? null : { ...test, where: next })}
+      />{' '}
+      <Word tone="operator" label={test.op}>
+        {(close) => (
+          <Chooser
+            label="Operator"
+            chosen={test.op}
+            choices={operatorsOf[type]
+              .filter((op) => op !== 'is missing' && op !== 'is known')
+              .map((op) => ({ id: op, name: op }))}
+            onTry={(op) => put(changeOperator(compared, type, op as Operator))}
+            onChoose={(op) => {
+              put(changeOperator(compared, type, op as Operator))
+              close()
+            }}
+          />
+        )}
+      </Word>{' '}
       <ValueWord test={compared} type={type} context={context} onChange={put} />
     </span>
   )
 }
 
-function TestWords({ test, context, inItem, onChange }: { test: Test; context: SentenceContext; inItem: boolean; onChange: Change }) {
+function TestWords({
+  test,
+  context,
+  inItem,
+  onChange,
+}: {
+  test: Test
+  context: SentenceContext
+  inItem: boolean
+  onChange: Change
+}) {
   const fact = (inItem ? itemFactById : factById).get(test.fact)
   const type = fact?.type ?? 'text'
   const remove = (): void => onChange(null)
   return (
     <span>
       <Word tone="fact" label={fact?.name ?? `${test.fact} (unknown)`} title={fact?.description} onRemove={remove}>
-        {(close) => <Chooser label="Fact" chosen={test.fact} choices={addable(context, inItem).filter((choice) => !choice.id.startsWith(':'))} onChoose={(id) => { onChange(id === test.fact ? test : newCondition(id, inItem)); close() }} />}
+        {(close) => (
+          <Chooser
+            label="Fact"
+            chosen={test.fact}
+            choices={addable(context, inItem).filter((choice) => !choice.id.startsWith(':'))}
+            onChoose={(id) => {
+              onChange(id === test.fact ? test : newCondition(id, inItem))
+              close()
+            }}
+          />
+        )}
       </Word>{' '}
       <Word tone="operator" label={test.op} onRemove={remove}>
-        {(close) => <Chooser label="Operator" chosen={test.op} choices={operatorsOf[type].map((op) => ({ id: op, name: op }))} onTry={(op) => onChange(changeOperator(test, type, op as Operator))} onChoose={(op) => { onChange(changeOperator(test, type, op as Operator)); close() }} />}
+        {(close) => (
+          <Chooser
+            label="Operator"
+            chosen={test.op}
+            choices={operatorsOf[type].map((op) => ({ id: op, name: op }))}
+            onTry={(op) => onChange(changeOperator(test, type, op as Operator))}
+            onChoose={(op) => {
+              onChange(changeOperator(test, type, op as Operator))
+              close()
+            }}
+          />
+        )}
       </Word>
-      {test.op !== 'is missing' && test.op !== 'is known' && <> <ValueWord test={test} type={type} context={context} onChange={onChange} /></>}
+      {test.op !== 'is missing' && test.op !== 'is known' && (
+        <>
+          {' '}
+          <ValueWord test={test} type={type} context={context} onChange={onChange} />
+        </>
+      )}
     </span>
   )
 }
 
-function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['type']; context: SentenceContext; onChange: Change }) {
+function ValueWord({
+  test,
+  type,
+  context,
+  onChange,
+}: {
+  test: Test
+  type: Fact['type']
+  context: SentenceContext
+  onChange: Change
+}) {
   const label = valuePhrase(test, type, context.words)
   const set = (value: Value): void => onChange({ ...test, value })
   if (type === 'time') return <TimeWord test={test} label={label} onSet={set} />
@@ -145,11 +391,26 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
     return (
       <>
         {ends.map((end, i) => {
-          const setEnd = (value: Value): void => set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value)
+          const setEnd = (value: Value): void =>
+            set(ends.map((before, other) => (other === i ? value : before)) as unknown as Value)
           return (
             <span key={i}>
               {i === 1 && <span className="text-soft"> and </span>}
-              <Word opens={i === 0} label={writeQuantity(type, end)}>{(close) => <TextWord label={i === 0 ? 'From' : 'To'} initial={writeQuantity(type, end)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onTry={setEnd} onDone={(value) => { setEnd(value); close() }} />}</Word>
+              <Word opens={i === 0} label={writeQuantity(type, end)}>
+                {(close) => (
+                  <TextWord
+                    label={i === 0 ? 'From' : 'To'}
+                    initial={writeQuantity(type, end)}
+                    hint={quantityHint(type)}
+                    read={(text) => readQuantity(type, text)}
+                    onTry={setEnd}
+                    onDone={(value) => {
+                      setEnd(value)
+                      close()
+                    }}
+                  />
+                )}
+              </Word>
             </span>
           )
         })}
@@ -159,10 +420,49 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
   return (
     <Word opens={type !== 'yes/no'} label={label}>
       {(close) => {
-        if (type === 'yes/no') return <Chooser label="Value" choices={[{ id: 'yes', name: 'yes' }, { id: 'no', name: 'no' }]} onTry={(id) => set(id === 'yes')} onChoose={(id) => { set(id === 'yes'); close() }} />
+        if (type === 'yes/no')
+          return (
+            <Chooser
+              label="Value"
+              choices={[
+                { id: 'yes', name: 'yes' },
+                { id: 'no', name: 'no' },
+              ]}
+              onTry={(id) => set(id === 'yes')}
+              onChoose={(id) => {
+                set(id === 'yes')
+                close()
+              }}
+            />
+          )
         if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
-        if (isTextual(type)) return <Chooser free label="Value" choices={valuesFor(test, context)} chosen={String(test.value)} onTry={set} onChoose={(id) => { set(id); close() }} />
-        return <TextWord label="Value" initial={writeQuantity(type, test.value)} hint={quantityHint(type)} read={(text) => readQuantity(type, text)} onTry={set} onDone={(value) => { set(value); close() }} />
+        if (isTextual(type))
+          return (
+            <Chooser
+              free
+              label="Value"
+              choices={valuesFor(test, context)}
+              chosen={String(test.value)}
+              onTry={set}
+              onChoose={(id) => {
+                set(id)
+                close()
+              }}
+            />
+          )
+        return (
+          <TextWord
+            label="Value"
+            initial={writeQuantity(type, test.value)}
+            hint={quantityHint(type)}
+            read={(text) => readQuantity(type, text)}
+            onTry={set}
+            onDone={(value) => {
+              set(value)
+              close()
+            }}
+          />
+        )
       }}
     </Word>
   )
@@ -170,29 +470,60 @@ function ValueWord({ test, type, context, onChange }: { test: Test; type: Fact['
 
 /** Values to choose from: all there are, things of the world by their name, or what orders of late had. */
 function valuesFor({ fact }: Test, { seen, words: { world } }: SentenceContext): readonly Choice[] {
-  const named = (list: readonly { readonly id: string; readonly name: string }[]): Choice[] => list.map(({ id, name }) => ({ id, name: id, hint: name }))
+  const named = (list: readonly { readonly id: string; readonly name: string }[]): Choice[] =>
+    list.map(({ id, name }) => ({ id, name: id, hint: name }))
   switch (fact) {
-    case 'preset': return named(world.presets)
+    case 'preset':
+      return named(world.presets)
     case 'location':
-    case 'stocked at': return named(world.locations)
+    case 'stocked at':
+      return named(world.locations)
     case 'service':
-    case 'runner-up': return named(world.services)
-    case 'carrier': return named(world.carriers)
-    case 'needs': return needs.map((need) => ({ id: need, name: need }))
-    default: return seen[fact] ?? factById.get(fact)?.values?.map((value) => ({ id: value, name: value })) ?? []
+    case 'runner-up':
+      return named(world.services)
+    case 'carrier':
+      return named(world.carriers)
+    case 'needs':
+      return needs.map((need) => ({ id: need, name: need }))
+    default:
+      return seen[fact] ?? factById.get(fact)?.values?.map((value) => ({ id: value, name: value })) ?? []
   }
 }
 
-function ListEditor({ test, context, onSet, close }: { test: Test; context: SentenceContext; onSet: (value: Value) => void; close: () => void }) {
+function ListEditor({
+  test,
+  context,
+  onSet,
+  close,
+}: {
+  test: Test
+  context: SentenceContext
+  onSet: (value: Value) => void
+  close: () => void
+}) {
   const entries = (Array.isArray(test.value) ? test.value : []) as readonly ListEntry[]
   const { groups } = context.words
-  const text = (entry: ListEntry): string => (typeof entry === 'string' ? entry : (groups.find((group) => group.id === entry.group)?.name ?? entry.group))
-  const choices: Choice[] = [...groups.map((group) => ({ id: `@${group.id}`, name: group.name, hint: 'group' })), ...valuesFor(test, context)]
+  const text = (entry: ListEntry): string =>
+    typeof entry === 'string' ? entry : (groups.find((group) => group.id === entry.group)?.name ?? entry.group)
+  const choices: Choice[] = [
+    ...groups.map((group) => ({ id: `@${group.id}`, name: group.name, hint: 'group' })),
+    ...valuesFor(test, context),
+  ]
   const add = (id: string): void => {
     if (id.startsWith('@')) onSet([...entries, { group: id.slice(1) }])
     else onSet([...entries, ...(readList(id, groups) ?? [])])
   }
-  return <ListChooser free label="Add a value or a group" entries={entries.map(text)} choices={choices} onRemove={(at) => onSet(entries.filter((_, other) => other !== at))} onAdd={add} close={close} />
+  return (
+    <ListChooser
+      free
+      label="Add a value or a group"
+      entries={entries.map(text)}
+      choices={choices}
+      onRemove={(at) => onSet(entries.filter((_, other) => other !== at))}
+      onAdd={add}
+      close={close}
+    />
+  )
 }
 
 function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (value: Value) => void }) {
@@ -200,25 +531,67 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
     const chosen = (Array.isArray(test.value) ? test.value : []) as readonly string[]
     return (
       <Word opens label={label}>
-        {(close) => <ListChooser label="Add a weekday" entries={chosen} choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))} onRemove={(at) => onSet(chosen.filter((_, other) => other !== at))} onAdd={(day) => onSet([...chosen, day])} close={close} />}
+        {(close) => (
+          <ListChooser
+            label="Add a weekday"
+            entries={chosen}
+            choices={weekdays.filter((day) => !chosen.includes(day)).map((day) => ({ id: day, name: day }))}
+            onRemove={(at) => onSet(chosen.filter((_, other) => other !== at))}
+            onAdd={(day) => onSet([...chosen, day])}
+            close={close}
+          />
+        )}
       </Word>
     )
   }
   const [hint, read] = timeReader(test.op)
-  return <Word label={label}>{(close) => <TextWord label="Value" initial={label} hint={hint} read={read} onTry={onSet} onDone={(value) => { onSet(value); close() }} />}</Word>
+  return (
+    <Word label={label}>
+      {(close) => (
+        <TextWord
+          label="Value"
+          initial={label}
+          hint={hint}
+          read={read}
+          onTry={onSet}
+          onDone={(value) => {
+            onSet(value)
+            close()
+          }}
+        />
+      )}
+    </Word>
+  )
 }
 
 function timeReader(op: Operator): readonly [string, (text: string) => Value | undefined] {
   switch (op) {
     case 'before':
-    case 'after': return ['A day such as 2026-12-24.', (text) => (/^\d{4}-\d{2}-\d{2}$/.test(text.trim()) && !Number.isNaN(Date.parse(text.trim())) ? text.trim() : undefined)]
-    case 'time of day between': return ['Two times such as 12:00 and 23:59.', (text) => {
-      const clocks = text.match(/\b([01]?\d|2[0-3]):[0-5]\d\b/g)
-      return clocks?.length === 2 ? [clocks[0]!.padStart(5, '0'), clocks[1]!.padStart(5, '0')] : undefined
-    }]
-    default: return ['A time such as 36 hours or 3 days.', (text) => {
-      const match = /^(\d+(?:\.\d+)?)\s*(h|hours?|d|days?)$/i.exec(text.trim())
-      return !match || Number(match[1]) <= 0 ? undefined : match[2]!.toLowerCase().startsWith('h') ? { hours: Number(match[1]) } : { days: Number(match[1]) }
-    }]
+    case 'after':
+      return [
+        'A day such as 2026-12-24.',
+        (text) =>
+          /^\d{4}-\d{2}-\d{2}$/.test(text.trim()) && !Number.isNaN(Date.parse(text.trim())) ? text.trim() : undefined,
+      ]
+    case 'time of day between':
+      return [
+        'Two times such as 12:00 and 23:59.',
+        (text) => {
+          const clocks = text.match(/\b([01]?\d|2[0-3]):[0-5]\d\b/g)
+          return clocks?.length === 2 ? [clocks[0]!.padStart(5, '0'), clocks[1]!.padStart(5, '0')] : undefined
+        },
+      ]
+    default:
+      return [
+        'A time such as 36 hours or 3 days.',
+        (text) => {
+          const match = /^(\d+(?:\.\d+)?)\s*(h|hours?|d|days?)$/i.exec(text.trim())
+          return !match || Number(match[1]) <= 0
+            ? undefined
+            : match[2]!.toLowerCase().startsWith('h')
+              ? { hours: Number(match[1]) }
+              : { days: Number(match[1]) }
+        },
+      ]
   }
 }

@@ -7,7 +7,16 @@ import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
 import { useSay } from '../kit/Toast'
 
-const shown = (value: unknown): string => (value === null ? 'none' : Array.isArray(value) ? value.join(', ') || 'none' : value === true ? 'yes' : value === false ? 'no' : String(value))
+const shown = (value: unknown): string =>
+  value === null
+    ? 'none'
+    : Array.isArray(value)
+      ? value.join(', ') || 'none'
+      : value === true
+        ? 'yes'
+        : value === false
+          ? 'no'
+          : String(value)
 
 /** Examples with the outcome they must have; a broken one shows what is expected and what the draft gives. */
 export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) {
@@ -24,15 +33,47 @@ export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) 
   }
   return (
     <section aria-label="Pinned orders">
-      <h3 className="mt-4 mb-1 border-b border-hair pb-1 text-small text-soft">Pinned orders: examples that must come out as they do</h3>
-      {results.length === 0 && <p className="text-soft">None yet. Open an order on the Desk and pin it as an example.</p>}
+      <h3 className="mt-4 mb-1 border-b border-hair pb-1 text-small text-soft">
+        Pinned orders: examples that must come out as they do
+      </h3>
+      {results.length === 0 && (
+        <p className="text-soft">None yet. Open an order on the Desk and pin it as an example.</p>
+      )}
       {results.map((result) => (
         <div key={result.id} className="border-b border-hair/60 py-1.5">
-          <p className="flex items-center gap-2"><span className={result.broken.length > 0 ? 'text-lost' : 'text-done'}>{result.broken.length > 0 ? '◆ broken' : '● holds'}</span><b className="min-w-0 truncate font-semibold">{result.name}</b><button aria-label={`Unpin ${result.name}`} className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={() => void act('DELETE', result.id, {})}>unpin</button></p>
-          {result.broken.map(({ what, expected, actual }) => <p key={what} className="text-small">{what}: <span className="text-soft line-through">{shown(expected)}</span> <b>{shown(actual)}</b></p>)}
+          <p className="flex items-center gap-2">
+            <span className={result.broken.length > 0 ? 'text-lost' : 'text-done'}>
+              {result.broken.length > 0 ? '◆ broken' : '● holds'}
+            </span>
+            <b className="min-w-0 truncate font-semibold">{result.name}</b>
+            <button
+              aria-label={`Unpin ${result.name}`}
+              className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost"
+              onClick={() => void act('DELETE', result.id, {})}
+            >
+              unpin
+            </button>
+          </p>
+          {result.broken.map(({ what, expected, actual }) => (
+            <p key={what} className="text-small">
+              {what}: <span className="text-soft line-through">{shown(expected)}</span> <b>{shown(actual)}</b>
+            </p>
+          ))}
           {result.broken.length > 0 && (
-            <form className="mt-1 flex gap-2" onSubmit={(event) => { event.preventDefault(); void act('POST', result.id, { note: notes[result.id] ?? '' }) }}>
-              <TextInput aria-label={`Why the new outcome of ${result.name} is right`} placeholder="Why the new outcome is right" value={notes[result.id] ?? ''} onChange={(event) => setNotes({ ...notes, [result.id]: event.target.value })} className="flex-1" />
+            <form
+              className="mt-1 flex gap-2"
+              onSubmit={(event) => {
+                event.preventDefault()
+                void act('POST', result.id, { note: notes[result.id] ?? '' })
+              }}
+            >
+              <TextInput
+                aria-label={`Why the new outcome of ${result.name} is right`}
+                placeholder="Why the new outcome is right"
+                value={notes[result.id] ?? ''}
+                onChange={(event) => setNotes({ ...notes, [result.id]: event.target.value })}
+                className="flex-1"
+              />
               <Button type="submit">Pin anew</Button>
             </form>
           )}

@@ -9,25 +9,66 @@ import { TrialBody } from './trial/TrialBody'
 /** What the newest re-routing of the waiting orders changed, with the orders behind the number. Nothing when it is older than `since`. */
 export function Rerouting({ services, since }: { services: Readonly<Record<string, string>>; since: string }) {
   const [open, setOpen] = useState(false)
-  const { data } = useQuery({ queryKey: ['rerouting'], queryFn: () => call<{ rerouting: View | null }>('/api/rerouting').then(({ rerouting }) => rerouting), refetchInterval: (query) => (query.state.data?.state === 'queued' ? 500 : 3000) })
+  const { data } = useQuery({
+    queryKey: ['rerouting'],
+    queryFn: () => call<{ rerouting: View | null }>('/api/rerouting').then(({ rerouting }) => rerouting),
+    refetchInterval: (query) => (query.state.data?.state === 'queued' ? 500 : 3000),
+  })
   if (!data || (data.state !== 'queued' && data.at < since)) return null
   const { summary } = data
   return (
-    <section aria-label="Waiting orders routed again" className={`border-b border-hair bg-sheet ${open ? 'flex max-h-[70%] min-h-0 flex-col' : ''}`}>
+    <section
+      aria-label="Waiting orders routed again"
+      className={`border-b border-hair bg-sheet ${open ? 'flex max-h-[70%] min-h-0 flex-col' : ''}`}
+    >
       <p className="flex flex-wrap items-baseline gap-x-4 px-5 py-1.5" role="status">
         <span className="text-soft">{data.cause}.</span>
-        {data.state === 'queued' ? <span className="text-wait">Routing the waiting orders again, {count(data.done)} of {count(data.total)} …</span> : !summary || summary.changed === 0 ? <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span> : (
+        {data.state === 'queued' ? (
+          <span className="text-wait">
+            Routing the waiting orders again, {count(data.done)} of {count(data.total)} …
+          </span>
+        ) : !summary || summary.changed === 0 ? (
+          <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span>
+        ) : (
           <>
-            <span><b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders changed</span>
-            {summary.serviceChanges > 0 && <span><b>{count(summary.serviceChanges)}</b> change service</span>}
-            {summary.costDifference !== 0 && <span className={summary.costDifference > 0 ? 'text-lost' : 'text-done'}><b>{euros(Math.abs(summary.costDifference))}</b> {summary.costDifference > 0 ? 'dearer' : 'saved'}</span>}
-            {summary.newlyStuck > 0 && <span className="text-wait"><b>{count(summary.newlyStuck)}</b> need attention</span>}
-            <button className="min-h-[24px] text-act underline decoration-hair underline-offset-4" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? 'Close' : 'See them'}</button>
+            <span>
+              <b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders changed
+            </span>
+            {summary.serviceChanges > 0 && (
+              <span>
+                <b>{count(summary.serviceChanges)}</b> change service
+              </span>
+            )}
+            {summary.costDifference !== 0 && (
+              <span className={summary.costDifference > 0 ? 'text-lost' : 'text-done'}>
+                <b>{euros(Math.abs(summary.costDifference))}</b> {summary.costDifference > 0 ? 'dearer' : 'saved'}
+              </span>
+            )}
+            {summary.newlyStuck > 0 && (
+              <span className="text-wait">
+                <b>{count(summary.newlyStuck)}</b> need attention
+              </span>
+            )}
+            <button
+              className="min-h-[24px] text-act underline decoration-hair underline-offset-4"
+              aria-expanded={open}
+              onClick={() => setOpen(!open)}
+            >
+              {open ? 'Close' : 'See them'}
+            </button>
           </>
         )}
         {data.state !== 'queued' && <span className="ml-auto text-small text-soft">{shortTime(data.at)}</span>}
       </p>
-      {open && summary && <TrialBody summary={summary} changes={data.changes} services={services} trial={null} note={summary.changed > data.changes.length ? `The biggest ${count(data.changes.length)}.` : ''} />}
+      {open && summary && (
+        <TrialBody
+          summary={summary}
+          changes={data.changes}
+          services={services}
+          trial={null}
+          note={summary.changed > data.changes.length ? `The biggest ${count(data.changes.length)}.` : ''}
+        />
+      )}
     </section>
   )
 }

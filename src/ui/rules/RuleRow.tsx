@@ -11,7 +11,11 @@ import { FindingLines } from './findings/FindingLines'
 import type { RuleCount } from './typing/typing.worker'
 import type { RuleWork } from './useRules'
 
-export interface Flow { readonly came: number; readonly matched: number; readonly decided: number }
+export interface Flow {
+  readonly came: number
+  readonly matched: number
+  readonly decided: number
+}
 
 interface RowProps {
   readonly rule: Rule
@@ -41,24 +45,63 @@ export const RuleRow = memo(function RuleRow(props: RowProps) {
     }
   }
   return (
-    <li ref={setNodeRef} onKeyDown={keys} data-rule={rule.id} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}>
-      <button {...attributes} {...listeners} aria-label={`Move ${rule.name}`} title="Drag, or Space and arrows; Alt with an arrow moves at once" className="mt-0.5 cursor-grab text-soft hover:text-act"><GripVertical className="size-4" /></button>
+    <li
+      ref={setNodeRef}
+      onKeyDown={keys}
+      data-rule={rule.id}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+      className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}
+    >
+      <button
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${rule.name}`}
+        title="Drag, or Space and arrows; Alt with an arrow moves at once"
+        className="mt-0.5 cursor-grab text-soft hover:text-act"
+      >
+        <GripVertical className="size-4" />
+      </button>
       <RuleBody {...props} />
     </li>
   )
 })
 
 /** Drawn anew only when something of the rule changes; its row, whenever any rule is dragged. */
-const RuleBody = memo(function RuleBody({ rule, flow, count: counted, findings, logic, context, most, changed, focusName, work, onShow, onMoveStage }: RowProps) {
+const RuleBody = memo(function RuleBody({
+  rule,
+  flow,
+  count: counted,
+  findings,
+  logic,
+  context,
+  most,
+  changed,
+  focusName,
+  work,
+  onShow,
+  onMoveStage,
+}: RowProps) {
   return (
     <>
-      <div><FlowGutter flow={flow} most={most} on={rule.on} />{counted && <Typed counted={counted} />}</div>
+      <div>
+        <FlowGutter flow={flow} most={most} on={rule.on} />
+        {counted && <Typed counted={counted} />}
+      </div>
       <div className="min-w-0">
         <p className="flex items-center gap-2">
-          <NameField name={rule.name} focus={focusName} empty={rule.then.length === 0} onChange={(name) => work.replace({ ...rule, name })} />
+          <NameField
+            name={rule.name}
+            focus={focusName}
+            empty={rule.then.length === 0}
+            onChange={(name) => work.replace({ ...rule, name })}
+          />
           {changed !== '' && <span className="text-small text-wait">{changed}</span>}
           {rule.finishStage && <span className="text-small text-soft">then the stage ends</span>}
-          {(rule.from || rule.until) && <span className="text-small text-soft">{rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
+          {(rule.from || rule.until) && (
+            <span className="text-small text-soft">
+              {rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}
+            </span>
+          )}
         </p>
         {/* Below the buttons on the right there is room to the edge; so far below that a finger tells them apart. */}
         <div className="-mr-52 mt-0.5">
@@ -72,40 +115,107 @@ const RuleBody = memo(function RuleBody({ rule, flow, count: counted, findings, 
 })
 
 // Apart from the counts and findings, which come and go while the sentence stays as it is.
-const RuleSentence = memo(function RuleSentence({ rule, context, onChange }: { rule: Rule; context: SentenceContext; onChange: (next: Rule) => void }) {
-  const when: Condition = 'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
+const RuleSentence = memo(function RuleSentence({
+  rule,
+  context,
+  onChange,
+}: {
+  rule: Rule
+  context: SentenceContext
+  onChange: (next: Rule) => void
+}) {
+  const when: Condition =
+    'all' in rule.when || 'any' in rule.when || 'none' in rule.when ? rule.when : { all: [rule.when] }
   const everyOrder = 'all' in when && when.all.length === 0
   return (
     <p data-sentence className="leading-[1.75]">
       <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
-      <ConditionWords top condition={when} context={context} onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })} />
+      <ConditionWords
+        top
+        condition={when}
+        context={context}
+        onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })}
+      />
       <span className="text-soft"> then </span>
-      <ActionWords actions={rule.then} stage={rule.stage} words={context.words} onChange={(then) => onChange({ ...rule, then })} />
+      <ActionWords
+        actions={rule.then}
+        stage={rule.stage}
+        words={context.words}
+        onChange={(then) => onChange({ ...rule, then })}
+      />
     </p>
   )
 })
 
-const RuleButtons = memo(function RuleButtons({ rule, work, onMoveStage }: { rule: Rule; work: RuleWork; onMoveStage: (rule: Rule) => void }) {
+const RuleButtons = memo(function RuleButtons({
+  rule,
+  work,
+  onMoveStage,
+}: {
+  rule: Rule
+  work: RuleWork
+  onMoveStage: (rule: Rule) => void
+}) {
   const onChange = work.replace
   return (
     <div className="flex items-center gap-2">
       <RuleDates rule={rule} onChange={onChange} />
-      <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" checked={rule.finishStage === true} onChange={(event) => onChange(withFinish(rule, event.target.checked))} className="accent-(--act)" /> ends stage</label>
-      <label className="flex items-center gap-1 text-small text-soft"><input type="checkbox" role="switch" aria-label={`${rule.name} is on`} checked={rule.on} onChange={(event) => onChange({ ...rule, on: event.target.checked })} className="accent-(--act)" /> on</label>
+      <label className="flex items-center gap-1 text-small text-soft">
+        <input
+          type="checkbox"
+          checked={rule.finishStage === true}
+          onChange={(event) => onChange(withFinish(rule, event.target.checked))}
+          className="accent-(--act)"
+        />{' '}
+        ends stage
+      </label>
+      <label className="flex items-center gap-1 text-small text-soft">
+        <input
+          type="checkbox"
+          role="switch"
+          aria-label={`${rule.name} is on`}
+          checked={rule.on}
+          onChange={(event) => onChange({ ...rule, on: event.target.checked })}
+          className="accent-(--act)"
+        />{' '}
+        on
+      </label>
       <RuleMenu rule={rule} work={work} onMoveStage={() => onMoveStage(rule)} />
-      <button aria-label={`Delete ${rule.name}`} className="grid size-[24px] place-items-center text-soft hover:text-lost" onClick={() => work.remove(rule)}><Trash2 className="size-4" /></button>
+      <button
+        aria-label={`Delete ${rule.name}`}
+        className="grid size-[24px] place-items-center text-soft hover:text-lost"
+        onClick={() => work.remove(rule)}
+      >
+        <Trash2 className="size-4" />
+      </button>
     </div>
   )
 })
 
 /** What can be done with the whole rule. */
 function RuleMenu({ rule, work, onMoveStage }: { rule: Rule; work: RuleWork; onMoveStage: () => void }) {
-  const entries: [string, () => void][] = [['Move to another stage …', onMoveStage], ['Duplicate', () => work.duplicate(rule)], ['Copy as text', () => work.copy(rule)], ['Paste behind it', () => work.pasteBehind(rule)]]
+  const entries: [string, () => void][] = [
+    ['Move to another stage …', onMoveStage],
+    ['Duplicate', () => work.duplicate(rule)],
+    ['Copy as text', () => work.copy(rule)],
+    ['Paste behind it', () => work.pasteBehind(rule)],
+  ]
   return (
     <Menu>
-      <MenuButton aria-label={`More for ${rule.name}`} className="grid size-[24px] place-items-center text-soft hover:text-act"><Ellipsis className="size-4" /></MenuButton>
+      <MenuButton
+        aria-label={`More for ${rule.name}`}
+        className="grid size-[24px] place-items-center text-soft hover:text-act"
+      >
+        <Ellipsis className="size-4" />
+      </MenuButton>
       <MenuItems anchor="bottom end" className="z-30 min-w-44 border border-hair bg-sheet py-1 shadow-xl outline-none">
-        {entries.map(([label, run]) => <MenuItem key={label}><button onClick={run} className="block w-full px-3 py-1 text-left data-focus:bg-act-soft">{label}</button></MenuItem>)}
+        {entries.map(([label, run]) => (
+          <MenuItem key={label}>
+            <button onClick={run} className="block w-full px-3 py-1 text-left data-focus:bg-act-soft">
+              {label}
+            </button>
+          </MenuItem>
+        ))}
       </MenuItems>
     </Menu>
   )
@@ -116,7 +226,17 @@ function withFinish(rule: Rule, finish: boolean): Rule {
   return finish ? { ...rest, finishStage: true } : rest
 }
 
-function NameField({ name, focus, empty, onChange }: { name: string; focus: boolean; empty: boolean; onChange: (name: string) => void }) {
+function NameField({
+  name,
+  focus,
+  empty,
+  onChange,
+}: {
+  name: string
+  focus: boolean
+  empty: boolean
+  onChange: (name: string) => void
+}) {
   const [text, setText] = useState(name)
   const field = useRef<HTMLInputElement>(null)
   useEffect(() => setText(name), [name])
@@ -138,7 +258,19 @@ function NameField({ name, focus, empty, onChange }: { name: string; focus: bool
     word?.focus()
     if (focus && empty) word?.click()
   }
-  return <input ref={field} aria-label="Name of the rule" value={text} maxLength={120} size={Math.max(8, text.length + 1)} onChange={(event) => setText(event.target.value)} onBlur={take} onKeyDown={goOn} className="h-[24px] max-w-full bg-transparent text-small font-semibold hover:bg-tint" />
+  return (
+    <input
+      ref={field}
+      aria-label="Name of the rule"
+      value={text}
+      maxLength={120}
+      size={Math.max(8, text.length + 1)}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={take}
+      onKeyDown={goOn}
+      className="h-[24px] max-w-full bg-transparent text-small font-semibold hover:bg-tint"
+    />
+  )
 }
 
 function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => void }) {
@@ -150,7 +282,17 @@ function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => v
     <details className="relative text-small text-soft">
       <summary className="cursor-pointer list-none hover:text-act">dates</summary>
       <div className="absolute right-0 z-20 mt-1 grid gap-2 border border-hair bg-sheet p-3 shadow-xl">
-        {(['from', 'until'] as const).map((key) => <label key={key} className="grid gap-0.5">{key} <input type="date" value={rule[key] ?? ''} onChange={(event) => set(key, event.target.value)} className="border border-hair bg-sheet px-1" /></label>)}
+        {(['from', 'until'] as const).map((key) => (
+          <label key={key} className="grid gap-0.5">
+            {key}{' '}
+            <input
+              type="date"
+              value={rule[key] ?? ''}
+              onChange={(event) => set(key, event.target.value)}
+              className="border border-hair bg-sheet px-1"
+            />
+          </label>
+        ))}
       </div>
     </details>
   )
@@ -158,7 +300,16 @@ function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => v
 
 /** What a rule being written matches of all orders of the month, and how that differs from the edition in force. */
 function Typed({ counted: { matches, gained, lost, of } }: { counted: RuleCount }) {
-  return <p className="text-small leading-tight" title={`Of all ${count(of)} orders of the last 30 days, as they were decided last: ${count(gained)} more and ${count(lost)} fewer than by the edition in force`}>typed: <b>{count(matches)}</b> of {count(of)}{gained > 0 && <span className="text-done"> +{count(gained)}</span>}{lost > 0 && <span className="text-lost"> −{count(lost)}</span>}</p>
+  return (
+    <p
+      className="text-small leading-tight"
+      title={`Of all ${count(of)} orders of the last 30 days, as they were decided last: ${count(gained)} more and ${count(lost)} fewer than by the edition in force`}
+    >
+      typed: <b>{count(matches)}</b> of {count(of)}
+      {gained > 0 && <span className="text-done"> +{count(gained)}</span>}
+      {lost > 0 && <span className="text-lost"> −{count(lost)}</span>}
+    </p>
+  )
 }
 
 /** How many orders of the last 30 days came to the rule, matched it, and were decided by it. */
@@ -166,13 +317,18 @@ function FlowGutter({ flow, most, on }: { flow: Flow | undefined; most: number; 
   if (!flow) return <span className="pt-1 text-small text-soft">{on ? 'not counted yet' : 'off'}</span>
   const share = (n: number): string => `${most > 0 ? Math.max(n > 0 ? 2 : 0, (100 * n) / most) : 0}%`
   return (
-    <div className="pt-0.5 text-small leading-tight text-soft" title={`Last 30 days: ${flow.came} orders came here, ${flow.matched} matched, ${flow.decided} were decided by it`}>
+    <div
+      className="pt-0.5 text-small leading-tight text-soft"
+      title={`Last 30 days: ${flow.came} orders came here, ${flow.matched} matched, ${flow.decided} were decided by it`}
+    >
       <div className="relative h-3.5 bg-tint" aria-hidden>
         <span className="absolute inset-y-0 left-0 bg-hair" style={{ width: share(flow.came) }} />
         <span className="absolute inset-y-0 left-0 bg-act/45" style={{ width: share(flow.matched) }} />
         <span className="absolute inset-y-0 left-0 bg-done-mark" style={{ width: share(flow.decided) }} />
       </div>
-      <span className={flow.matched === 0 ? 'text-wait' : ''}>{count(flow.matched)} match, {count(flow.decided)} decided</span>
+      <span className={flow.matched === 0 ? 'text-wait' : ''}>
+        {count(flow.matched)} match, {count(flow.decided)} decided
+      </span>
     </div>
   )
 }

@@ -32,7 +32,12 @@ const nothing: readonly never[] = []
 /** The rulebook as it is written: sentences, what they do to real orders, and what they mean together. */
 export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly<Record<string, readonly Choice[]>> }) {
   const client = useQueryClient()
-  const { data } = useQuery({ queryKey: ['rulebook'], queryFn: () => call<RulebookView>('/api/rulebook'), initialData: initial, refetchInterval: 3000 })
+  const { data } = useQuery({
+    queryKey: ['rulebook'],
+    queryFn: () => call<RulebookView>('/api/rulebook'),
+    initialData: initial,
+    refetchInterval: 3000,
+  })
   const draft = useDraft(initial.draft, initial.revision, initial.findings)
   const { work, fresh, tried, attempt, drop } = useRules(draft)
   const [publishing, setPublishing] = useState(false)
@@ -44,7 +49,24 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const [only, setOnly] = useState(false)
   const [since] = useState(() => new Date().toISOString())
   const field = useRef<HTMLInputElement>(null)
-  useKeys({ 'mod+z': (e) => { e.preventDefault(); draft.undo() }, 'mod+Z': (e) => { e.preventDefault(); draft.redo() }, 'mod+y': (e) => { e.preventDefault(); draft.redo() }, '/': (e) => { e.preventDefault(); field.current?.focus() } })
+  useKeys({
+    'mod+z': (e) => {
+      e.preventDefault()
+      draft.undo()
+    },
+    'mod+Z': (e) => {
+      e.preventDefault()
+      draft.redo()
+    },
+    'mod+y': (e) => {
+      e.preventDefault()
+      draft.redo()
+    },
+    '/': (e) => {
+      e.preventDefault()
+      field.current?.focus()
+    },
+  })
 
   const { rulebook } = draft
   const trial = useTrial(rulebook, data.inForce?.number ?? 0)
@@ -52,15 +74,30 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const reasoning = useFindings(rulebook, data.world, trial.material)
   const { preview, previewed, failed } = trial
   useEffect(() => preview(tried), [preview, tried])
-  const trying = useMemo(() => ({ attempt, drop, effect: tried && <EffectOf what="this" summary={previewed} failed={failed} /> }), [attempt, drop, tried, previewed, failed])
-  const words = useMemo(() => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }), [data.world, rulebook.groups, rulebook.conditions])
-  const services = useMemo(() => Object.fromEntries(data.world.services.map(({ id, name }) => [id, name])), [data.world])
-  const published = useMemo(() => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, rule])), [data.inForce])
+  const trying = useMemo(
+    () => ({ attempt, drop, effect: tried && <EffectOf what="this" summary={previewed} failed={failed} /> }),
+    [attempt, drop, tried, previewed, failed],
+  )
+  const words = useMemo(
+    () => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }),
+    [data.world, rulebook.groups, rulebook.conditions],
+  )
+  const services = useMemo(
+    () => Object.fromEntries(data.world.services.map(({ id, name }) => [id, name])),
+    [data.world],
+  )
+  const published = useMemo(
+    () => new Map((data.inForce?.rulebook.rules ?? []).map((rule) => [rule.id, rule])),
+    [data.inForce],
+  )
   const differs = useMemo(() => !equalJson(rulebook, data.inForce?.rulebook), [rulebook, data.inForce])
   const broken = data.pinned.filter((result) => result.broken.length > 0).length
   // The counts of the draft as it is typed; until they are there, those of the edition in force.
   const flow = trial.result?.flow ?? data.flow?.counts ?? {}
-  const warned = new Set([...draft.findings.map((finding) => finding.rule), ...(reasoning?.findings ?? []).filter((finding) => weightOf(finding) === 'warning').map((finding) => finding.rule)])
+  const warned = new Set([
+    ...draft.findings.map((finding) => finding.rule),
+    ...(reasoning?.findings ?? []).filter((finding) => weightOf(finding) === 'warning').map((finding) => finding.rule),
+  ])
   const wanted = search.trim().toLowerCase().split(/\s+/).filter(Boolean)
   const visible = (rule: Rule): boolean => {
     if (only && !warned.has(rule.id)) return false
@@ -68,39 +105,202 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     return wanted.every((word) => text.includes(word)) || fresh === rule.id
   }
   const found = rulebook.rules.filter(visible).length
-  const saved = { saved: 'Draft saved', saving: 'Saving …', unsaved: 'Not saved yet', conflict: 'Changed by somebody else' }[draft.state]
+  const saved = {
+    saved: 'Draft saved',
+    saving: 'Saving …',
+    unsaved: 'Not saved yet',
+    conflict: 'Changed by somebody else',
+  }[draft.state]
   const { routing } = data
 
   return (
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
-        <ScreenHead title="Rules" about={<>{data.inForce ? `Edition ${data.inForce.number} in force` : 'Nothing published yet'}{data.next && ` · edition ${data.next.number} from ${shortDay(data.next.inForceAt)}`} · <span className={draft.state === 'conflict' ? 'text-lost' : ''} role="status">{saved}</span>{routing && routing.state === 'queued' && <span className="text-wait"> · routing again {count(routing.done)} of {count(routing.total)}</span>}</>}>
-          <TextInput ref={field} type="search" aria-label="Search rules, facts and values" placeholder="Search the rules" value={search} onChange={(event) => setSearch(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape') { setSearch(''); event.currentTarget.blur() } }} className="w-56" />
-          <button aria-pressed={only} onClick={() => setOnly(!only)} className={`min-h-[24px] whitespace-nowrap px-1.5 text-small ${only ? 'bg-wait-soft text-wait' : warned.size > 0 ? 'text-wait hover:bg-wait-soft' : 'text-soft'}`}>{reasoning || draft.findings.length > 0 ? `△ ${count(warned.size)} with findings` : 'looking for findings …'}</button>
-          <Button kind="quiet" disabled={!draft.canUndo} onClick={draft.undo}>Undo</Button>
-          <Button kind="quiet" disabled={!draft.canRedo} onClick={draft.redo}>Redo</Button>
-          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>Lists and editions{broken > 0 && <span className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]" aria-label={`${broken} pinned orders broken`}>{broken}</span>}</Button>
-          <Button kind="filled" disabled={!differs} onClick={() => { void client.invalidateQueries({ queryKey: ['rulebook'] }); setPublishing(true) }}>Publish</Button>
+        <ScreenHead
+          title="Rules"
+          about={
+            <>
+              {data.inForce ? `Edition ${data.inForce.number} in force` : 'Nothing published yet'}
+              {data.next && ` · edition ${data.next.number} from ${shortDay(data.next.inForceAt)}`} ·{' '}
+              <span className={draft.state === 'conflict' ? 'text-lost' : ''} role="status">
+                {saved}
+              </span>
+              {routing && routing.state === 'queued' && (
+                <span className="text-wait">
+                  {' '}
+                  · routing again {count(routing.done)} of {count(routing.total)}
+                </span>
+              )}
+            </>
+          }
+        >
+          <TextInput
+            ref={field}
+            type="search"
+            aria-label="Search rules, facts and values"
+            placeholder="Search the rules"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Escape') {
+                setSearch('')
+                event.currentTarget.blur()
+              }
+            }}
+            className="w-56"
+          />
+          <button
+            aria-pressed={only}
+            onClick={() => setOnly(!only)}
+            className={`min-h-[24px] whitespace-nowrap px-1.5 text-small ${only ? 'bg-wait-soft text-wait' : warned.size > 0 ? 'text-wait hover:bg-wait-soft' : 'text-soft'}`}
+          >
+            {reasoning || draft.findings.length > 0
+              ? `△ ${count(warned.size)} with findings`
+              : 'looking for findings …'}
+          </button>
+          <Button kind="quiet" disabled={!draft.canUndo} onClick={draft.undo}>
+            Undo
+          </Button>
+          <Button kind="quiet" disabled={!draft.canRedo} onClick={draft.redo}>
+            Redo
+          </Button>
+          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>
+            Lists and editions
+            {broken > 0 && (
+              <span
+                className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]"
+                aria-label={`${broken} pinned orders broken`}
+              >
+                {broken}
+              </span>
+            )}
+          </Button>
+          <Button
+            kind="filled"
+            disabled={!differs}
+            onClick={() => {
+              void client.invalidateQueries({ queryKey: ['rulebook'] })
+              setPublishing(true)
+            }}
+          >
+            Publish
+          </Button>
         </ScreenHead>
-        {data.inForce && <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />}
+        {data.inForce && (
+          <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />
+        )}
         <Rerouting since={since} services={services} />
-        {looking && trial.result && <TrialPanel result={trial.result} channels={data.channels} services={services} onClose={() => setLooking(false)} />}
+        {looking && trial.result && (
+          <TrialPanel
+            result={trial.result}
+            channels={data.channels}
+            services={services}
+            onClose={() => setLooking(false)}
+          />
+        )}
         {draft.problem && (
           <p role="alert" className="flex items-center gap-3 bg-lost-soft px-5 py-2 text-lost">
             {draft.problem}
-            {draft.state === 'conflict' && <Button kind="danger" onClick={() => { void call<RulebookView>('/api/rulebook').then((view) => draft.replace(view.draft, view.revision, view.findings)) }}>Load theirs (mine stays under Undo)</Button>}
+            {draft.state === 'conflict' && (
+              <Button
+                kind="danger"
+                onClick={() => {
+                  void call<RulebookView>('/api/rulebook').then((view) =>
+                    draft.replace(view.draft, view.revision, view.findings),
+                  )
+                }}
+              >
+                Load theirs (mine stays under Undo)
+              </Button>
+            )}
           </p>
         )}
-        {(wanted.length > 0 || only) && <p className="border-b border-hair px-5 py-1 text-soft" role="status">{count(found)} of {count(rulebook.rules.length)} rules{wanted.length > 0 && ` with “${search.trim()}”`}{only && ' with findings'} <button className="min-h-[24px] px-1.5 text-act hover:bg-act-soft" onClick={() => { setSearch(''); setOnly(false) }}>Show all</button></p>}
-        <div className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`} tabIndex={0} role="region" aria-label="The rulebook">
-          <Trying value={trying}><RuleList rulebook={rulebook} visible={visible} flow={flow} counts={counts} published={published} findings={draft.findings} logic={reasoning?.findings ?? nothing} words={words} seen={seen} work={work} fresh={fresh} trial={trial} onShow={setShown} onMoveStage={setMoving} /></Trying>
+        {(wanted.length > 0 || only) && (
+          <p className="border-b border-hair px-5 py-1 text-soft" role="status">
+            {count(found)} of {count(rulebook.rules.length)} rules{wanted.length > 0 && ` with “${search.trim()}”`}
+            {only && ' with findings'}{' '}
+            <button
+              className="min-h-[24px] px-1.5 text-act hover:bg-act-soft"
+              onClick={() => {
+                setSearch('')
+                setOnly(false)
+              }}
+            >
+              Show all
+            </button>
+          </p>
+        )}
+        <div
+          className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`}
+          tabIndex={0}
+          role="region"
+          aria-label="The rulebook"
+        >
+          <Trying value={trying}>
+            <RuleList
+              rulebook={rulebook}
+              visible={visible}
+              flow={flow}
+              counts={counts}
+              published={published}
+              findings={draft.findings}
+              logic={reasoning?.findings ?? nothing}
+              words={words}
+              seen={seen}
+              work={work}
+              fresh={fresh}
+              trial={trial}
+              onShow={setShown}
+              onMoveStage={setMoving}
+            />
+          </Trying>
         </div>
       </div>
       {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}
-      {publishing && <PublishDialog view={data} draft={draft} summary={trial.result?.summary ?? null} newGaps={reasoning?.newGaps ?? []} onClose={() => setPublishing(false)} />}
-      {moving && <MoveDialog rule={moving} draft={rulebook} world={data.world} trial={trial} onMove={(stage) => { work.moveTo(moving, stage); setMoving(null) }} onClose={() => setMoving(null)} />}
-      {shown && trial.material && <WitnessDialog finding={shown} draft={rulebook} world={trial.material.world} words={words} onClose={() => setShown(null)} />}
-      <KeyHelp keys={[['Tab', 'next word'], ['Enter', 'open a word'], ['Delete', 'take a condition or action away'], ['Alt ↑ ↓', 'move the rule'], ['Ctrl C, Ctrl V', 'copy the rule, paste behind it'], ['/', 'search'], ['Ctrl Z', 'undo'], ['Ctrl Y', 'redo'], ['?', 'these keys']]} />
+      {publishing && (
+        <PublishDialog
+          view={data}
+          draft={draft}
+          summary={trial.result?.summary ?? null}
+          newGaps={reasoning?.newGaps ?? []}
+          onClose={() => setPublishing(false)}
+        />
+      )}
+      {moving && (
+        <MoveDialog
+          rule={moving}
+          draft={rulebook}
+          world={data.world}
+          trial={trial}
+          onMove={(stage) => {
+            work.moveTo(moving, stage)
+            setMoving(null)
+          }}
+          onClose={() => setMoving(null)}
+        />
+      )}
+      {shown && trial.material && (
+        <WitnessDialog
+          finding={shown}
+          draft={rulebook}
+          world={trial.material.world}
+          words={words}
+          onClose={() => setShown(null)}
+        />
+      )}
+      <KeyHelp
+        keys={[
+          ['Tab', 'next word'],
+          ['Enter', 'open a word'],
+          ['Delete', 'take a condition or action away'],
+          ['Alt ↑ ↓', 'move the rule'],
+          ['Ctrl C, Ctrl V', 'copy the rule, paste behind it'],
+          ['/', 'search'],
+          ['Ctrl Z', 'undo'],
+          ['Ctrl Y', 'redo'],
+          ['?', 'these keys'],
+        ]}
+      />
     </div>
   )
 }

@@ -5,17 +5,36 @@ import { Trying, useTry } from './trying'
 
 /** When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed on. */
 let addedAt = -Infinity
-export const openWhatComes = (): void => { addedAt = performance.now() }
+export const openWhatComes = (): void => {
+  addedAt = performance.now()
+}
 const longestWait = 1000
 
 /**
  * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes). Enter or a click opens it; Delete or Backspace takes it away where it can
  * be taken away.
  */
-export function Word({ label, tone = 'value', children, onRemove, title, opens = false }: { label: string; tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'; children: (close: () => void) => ReactNode; onRemove?: () => void; title?: string; opens?: boolean }) {
+export function Word({
+  label,
+  tone = 'value',
+  children,
+  onRemove,
+  title,
+  opens = false,
+}: {
+  label: string
+  tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'
+  children: (close: () => void) => ReactNode
+  onRemove?: () => void
+  title?: string
+  opens?: boolean
+}) {
   const looks = {
-    fact: 'text-ink hover:bg-act-soft', operator: 'text-soft hover:bg-act-soft', value: 'font-semibold text-act underline decoration-hair decoration-2 underline-offset-4 hover:bg-act-soft',
-    joint: 'text-soft italic hover:bg-act-soft', add: 'text-act hover:bg-act-soft opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 focus:opacity-100 data-open:opacity-100',
+    fact: 'text-ink hover:bg-act-soft',
+    operator: 'text-soft hover:bg-act-soft',
+    value: 'font-semibold text-act underline decoration-hair decoration-2 underline-offset-4 hover:bg-act-soft',
+    joint: 'text-soft italic hover:bg-act-soft',
+    add: 'text-act hover:bg-act-soft opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 focus:opacity-100 data-open:opacity-100',
   }
   const button = useRef<HTMLButtonElement>(null)
   // A rulebook has thousands of words, and popovers are dear: a word gets its own when it is opened first.
@@ -37,13 +56,35 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
   }
   const look = `rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`
   const shown = label === '' ? <span className="text-lost">…</span> : label
-  if (!live) return <button type="button" title={title} aria-expanded={false} onKeyDown={keys} onClick={() => setLive(true)} className={look}>{shown}</button>
+  if (!live)
+    return (
+      <button
+        type="button"
+        title={title}
+        aria-expanded={false}
+        onKeyDown={keys}
+        onClick={() => setLive(true)}
+        className={look}
+      >
+        {shown}
+      </button>
+    )
   return (
     <Popover as="span" className="inline">
-      <PopoverButton ref={button} title={title} onKeyDown={keys} className={look}>{shown}</PopoverButton>
-      <PopoverPanel focus anchor={{ to: 'bottom start', gap: 4 }} className="z-30 w-72 border border-hair bg-sheet shadow-xl">
+      <PopoverButton ref={button} title={title} onKeyDown={keys} className={look}>
+        {shown}
+      </PopoverButton>
+      <PopoverPanel
+        focus
+        anchor={{ to: 'bottom start', gap: 4 }}
+        className="z-30 w-72 border border-hair bg-sheet shadow-xl"
+      >
         {({ close }) => (
-          <div onKeyDown={(event) => { if (event.key !== 'Escape') event.stopPropagation() }}>
+          <div
+            onKeyDown={(event) => {
+              if (event.key !== 'Escape') event.stopPropagation()
+            }}
+          >
             {children(close)}
             <EffectLine />
             {onRemove && <RemoveButton onRemove={onRemove} close={close} />}
@@ -57,12 +98,32 @@ export function Word({ label, tone = 'value', children, onRemove, title, opens =
 /** What the value that is typed or pointed at would do to real orders. */
 function EffectLine() {
   const { effect } = useContext(Trying)
-  return effect && <p role="status" aria-label="What it would change" className="border-t border-hair px-2 py-1.5 text-small">{effect}</p>
+  return (
+    effect && (
+      <p role="status" aria-label="What it would change" className="border-t border-hair px-2 py-1.5 text-small">
+        {effect}
+      </p>
+    )
+  )
 }
 
 /** Taking a word away is tried too, while it is pointed at. */
 function RemoveButton({ onRemove, close }: { onRemove: () => void; close: () => void }) {
   const tryOut = useTry()
   const [begin, end] = [(): void => tryOut(onRemove), (): void => tryOut(null)]
-  return <button className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft" onFocus={begin} onMouseEnter={begin} onBlur={end} onMouseLeave={end} onClick={() => { onRemove(); close() }}>Take this away</button>
+  return (
+    <button
+      className="w-full border-t border-hair px-2 py-1.5 text-left text-lost hover:bg-lost-soft"
+      onFocus={begin}
+      onMouseEnter={begin}
+      onBlur={end}
+      onMouseLeave={end}
+      onClick={() => {
+        onRemove()
+        close()
+      }}
+    >
+      Take this away
+    </button>
+  )
 }

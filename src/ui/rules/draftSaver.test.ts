@@ -27,7 +27,11 @@ class Server {
   }
 }
 
-interface Screen { saver: DraftSaver; states: SaveState[]; problem: () => string }
+interface Screen {
+  saver: DraftSaver
+  states: SaveState[]
+  problem: () => string
+}
 
 function screen(server: Server): Screen {
   const states: SaveState[] = []
@@ -36,29 +40,42 @@ function screen(server: Server): Screen {
     const { message } = error as Error
     return { sentence: message, conflict: message === 'draft-changed', again: message !== 'draft-changed' }
   }
-  const saver = draftSaver(1, server.put, trouble, (told) => {
-    if (told.state) states.push(told.state)
-    if (told.problem !== undefined) problem = told.problem
-  }, 2)
+  const saver = draftSaver(
+    1,
+    server.put,
+    trouble,
+    (told) => {
+      if (told.state) states.push(told.state)
+      if (told.problem !== undefined) problem = told.problem
+    },
+    2,
+  )
   return { saver, states, problem: () => problem }
 }
 
 test('edits in any rhythm, on a slow and faulty line: the last one is what is kept, one request at a time', async () => {
-  const edit = fc.record({ wait: fc.integer({ min: 0, max: 6 }), ms: fc.integer({ min: 0, max: 5 }), fails: fc.boolean() })
-  await fc.assert(fc.asyncProperty(fc.array(edit, { minLength: 1, maxLength: 12 }), async (edits) => {
-    const server = new Server(edits)
-    const { saver, states } = screen(server)
-    for (const [i, { wait }] of edits.entries()) {
-      saver.want(draft(`edit ${i}`))
-      await pause(wait)
-    }
-    // Whatever failed is tried again by itself.
-    for (let i = 0; i < 200 && saver.busy(); i++) await pause(5)
-    expect(server.kept.name).toBe(`edit ${edits.length - 1}`)
-    expect(saver.revision()).toBe(server.revision)
-    expect(server.most).toBe(1)
-    expect(states.at(-1)).toBe('saved')
-  }), { numRuns: 40 })
+  const edit = fc.record({
+    wait: fc.integer({ min: 0, max: 6 }),
+    ms: fc.integer({ min: 0, max: 5 }),
+    fails: fc.boolean(),
+  })
+  await fc.assert(
+    fc.asyncProperty(fc.array(edit, { minLength: 1, maxLength: 12 }), async (edits) => {
+      const server = new Server(edits)
+      const { saver, states } = screen(server)
+      for (const [i, { wait }] of edits.entries()) {
+        saver.want(draft(`edit ${i}`))
+        await pause(wait)
+      }
+      // Whatever failed is tried again by itself.
+      for (let i = 0; i < 200 && saver.busy(); i++) await pause(5)
+      expect(server.kept.name).toBe(`edit ${edits.length - 1}`)
+      expect(saver.revision()).toBe(server.revision)
+      expect(server.most).toBe(1)
+      expect(states.at(-1)).toBe('saved')
+    }),
+    { numRuns: 40 },
+  )
 }, 60_000)
 
 test('an edit that comes while an earlier one is on its way is saved, and so is the next', async () => {
@@ -75,7 +92,10 @@ test('an edit that comes while an earlier one is on its way is saved, and so is 
 })
 
 test('before publishing, what was typed last is saved at once; what cannot be saved is said, and kept', async () => {
-  const server = new Server([{ ms: 1, fails: false }, { ms: 1, fails: true }])
+  const server = new Server([
+    { ms: 1, fails: false },
+    { ms: 1, fails: true },
+  ])
   const { saver, problem } = screen(server)
   expect(await saver.settled()).toBe(1)
   saver.want(draft('one'))

@@ -2,10 +2,17 @@ import type { Finding, Rulebook } from '@/core/rulebook'
 
 export type SaveState = 'saved' | 'saving' | 'unsaved' | 'conflict'
 
-export interface Saved { readonly revision: number; readonly findings: readonly Finding[] }
+export interface Saved {
+  readonly revision: number
+  readonly findings: readonly Finding[]
+}
 
 /** What is told of the saving: each part only when it changes. */
-export interface Told { readonly state?: SaveState; readonly problem?: string; readonly findings?: readonly Finding[] }
+export interface Told {
+  readonly state?: SaveState
+  readonly problem?: string
+  readonly findings?: readonly Finding[]
+}
 
 export interface Trouble {
   readonly sentence: string
@@ -32,14 +39,22 @@ export interface DraftSaver {
  * One that could not be saved is kept, and goes with the next one, or by itself where another try may help. `trouble`
  * says of an error what is shown of it.
  */
-export function draftSaver(first: number, put: (draft: Rulebook, revision: number) => Promise<Saved>, trouble: (error: unknown) => Trouble, tell: (told: Told) => void, moment = 200): DraftSaver {
+export function draftSaver(
+  first: number,
+  put: (draft: Rulebook, revision: number) => Promise<Saved>,
+  trouble: (error: unknown) => Trouble,
+  tell: (told: Told) => void,
+  moment = 200,
+): DraftSaver {
   let revision = first
   let wanted: Rulebook | null = null
   let running: Promise<void> | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
 
   function save(): Promise<void> {
-    running ??= saveAll().finally(() => { running = null })
+    running ??= saveAll().finally(() => {
+      running = null
+    })
     return running
   }
 

@@ -43,10 +43,16 @@ export function useAttempts(rulebook: Rulebook, change: (next: (before: Rulebook
       attempting.current = false
     }
   }, [])
-  const replace = useCallback((next: Rule) => (attempting.current ? setAttempted(next) : change((before) => withRule(before, next))), [change])
+  const replace = useCallback(
+    (next: Rule) => (attempting.current ? setAttempted(next) : change((before) => withRule(before, next))),
+    [change],
+  )
   const drop = useCallback(() => setAttempted(null), [])
   const tried = useMemo(() => attempted && withRule(rulebook, attempted), [rulebook, attempted])
   return { replace, attempt, drop, tried }
 }
 
-const withRule = (rulebook: Rulebook, next: Rule): Rulebook => ({ ...rulebook, rules: rulebook.rules.map((rule) => (rule.id === next.id ? next : rule)) })
+const withRule = (rulebook: Rulebook, next: Rule): Rulebook => ({
+  ...rulebook,
+  rules: rulebook.rules.map((rule) => (rule.id === next.id ? next : rule)),
+})

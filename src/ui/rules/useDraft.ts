@@ -21,7 +21,11 @@ export interface DraftEditor {
   readonly replace: (rulebook: Rulebook, revision: number, findings: readonly Finding[]) => void
 }
 
-interface History { readonly past: readonly Rulebook[]; readonly now: Rulebook; readonly future: readonly Rulebook[] }
+interface History {
+  readonly past: readonly Rulebook[]
+  readonly now: Rulebook
+  readonly future: readonly Rulebook[]
+}
 
 /** The draft on this screen: edits at once, saved in the background against the revision it began from. */
 export function useDraft(initial: Rulebook, initialRevision: number, initialFindings: readonly Finding[]): DraftEditor {
@@ -30,16 +34,22 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
   const [state, setState] = useState<SaveState>('saved')
   const [problem, setProblem] = useState('')
   const known = useRef(initial)
-  const [saver] = useState(() => draftSaver(
-    initialRevision,
-    (rulebook, revision) => call<Saved>('/api/rulebook', { method: 'PUT', body: { rulebook, revision } }),
-    (error) => ({ sentence: sentenceOf(error), conflict: error instanceof Refusal && error.code === 'draft-changed', again: !(error instanceof Refusal) }),
-    (told) => {
-      if (told.state !== undefined) setState(told.state)
-      if (told.problem !== undefined) setProblem(told.problem)
-      if (told.findings !== undefined) setFindings(told.findings)
-    },
-  ))
+  const [saver] = useState(() =>
+    draftSaver(
+      initialRevision,
+      (rulebook, revision) => call<Saved>('/api/rulebook', { method: 'PUT', body: { rulebook, revision } }),
+      (error) => ({
+        sentence: sentenceOf(error),
+        conflict: error instanceof Refusal && error.code === 'draft-changed',
+        again: !(error instanceof Refusal),
+      }),
+      (told) => {
+        if (told.state !== undefined) setState(told.state)
+        if (told.problem !== undefined) setProblem(told.problem)
+        if (told.findings !== undefined) setFindings(told.findings)
+      },
+    ),
+  )
   useEffect(() => {
     if (history.now === known.current) return
     known.current = history.now
@@ -53,21 +63,42 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
     return () => window.removeEventListener('beforeunload', warn)
   }, [saver])
 
-  const change = useCallback((next: (before: Rulebook) => Rulebook) => setHistory((before) => {
-    const now = next(before.now)
-    return now === before.now ? before : { past: [...before.past.slice(-99), before.now], now, future: [] }
-  }), [])
-  const undo = useCallback(() => setHistory((before) => {
-    const last = before.past[before.past.length - 1]
-    return last ? { past: before.past.slice(0, -1), now: last, future: [before.now, ...before.future] } : before
-  }), [])
-  const redo = useCallback(() => setHistory((before) => {
-    const next = before.future[0]
-    return next ? { past: [...before.past, before.now], now: next, future: before.future.slice(1) } : before
-  }), [])
+  const change = useCallback(
+    (next: (before: Rulebook) => Rulebook) =>
+      setHistory((before) => {
+        const now = next(before.now)
+        return now === before.now ? before : { past: [...before.past.slice(-99), before.now], now, future: [] }
+      }),
+    [],
+  )
+  const undo = useCallback(
+    () =>
+      setHistory((before) => {
+        const last = before.past[before.past.length - 1]
+        return last ? { past: before.past.slice(0, -1), now: last, future: [before.now, ...before.future] } : before
+      }),
+    [],
+  )
+  const redo = useCallback(
+    () =>
+      setHistory((before) => {
+        const next = before.future[0]
+        return next ? { past: [...before.past, before.now], now: next, future: before.future.slice(1) } : before
+      }),
+    [],
+  )
 
   return {
-    rulebook: history.now, revision: saver.revision(), findings, state, problem, canUndo: history.past.length > 0, canRedo: history.future.length > 0, change, undo, redo,
+    rulebook: history.now,
+    revision: saver.revision(),
+    findings,
+    state,
+    problem,
+    canUndo: history.past.length > 0,
+    canRedo: history.future.length > 0,
+    change,
+    undo,
+    redo,
     settled: saver.settled,
     replace: (next, nextRevision, nextFindings) => {
       known.current = next

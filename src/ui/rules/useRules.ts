@@ -35,19 +35,25 @@ export function useRules(draft: DraftEditor): Rules {
   const { replace, attempt, drop, tried } = useAttempts(rulebook, change)
   const now = useRef(rulebook)
   now.current = rulebook
-  const paste = useCallback((text: string, stage: Stage, behind: string | null): void => {
-    const pasted = pasteRules(now.current, text, stage, behind, newId)
-    if (!pasted.ok) return say(`What is in the clipboard is no rule. ${pasted.problems[0]?.sentence ?? ''}`, { tone: 'bad' })
-    change(() => pasted.rulebook)
-    setFresh(pasted.ids[0] ?? null)
-    say(`Pasted ${pasted.ids.length === 1 ? 'a rule' : `${pasted.ids.length} rules`} into ${stage}`, { undo })
-  }, [change, say, undo])
+  const paste = useCallback(
+    (text: string, stage: Stage, behind: string | null): void => {
+      const pasted = pasteRules(now.current, text, stage, behind, newId)
+      if (!pasted.ok)
+        return say(`What is in the clipboard is no rule. ${pasted.problems[0]?.sentence ?? ''}`, { tone: 'bad' })
+      change(() => pasted.rulebook)
+      setFresh(pasted.ids[0] ?? null)
+      say(`Pasted ${pasted.ids.length === 1 ? 'a rule' : `${pasted.ids.length} rules`} into ${stage}`, { undo })
+    },
+    [change, say, undo],
+  )
   useEffect(() => {
     const focused = (): Rule | undefined => {
       const row = document.activeElement?.closest<HTMLElement>('[data-rule]')
       return rulebook.rules.find((rule) => rule.id === row?.dataset.rule)
     }
-    const typing = (): boolean => /^(INPUT|TEXTAREA|SELECT)$/.test(document.activeElement?.tagName ?? '') && (document.activeElement as HTMLInputElement).type !== 'checkbox'
+    const typing = (): boolean =>
+      /^(INPUT|TEXTAREA|SELECT)$/.test(document.activeElement?.tagName ?? '') &&
+      (document.activeElement as HTMLInputElement).type !== 'checkbox'
     const copied = (event: ClipboardEvent): void => {
       const rule = focused()
       if (!rule || typing() || (window.getSelection()?.toString() ?? '') !== '') return
@@ -71,7 +77,8 @@ export function useRules(draft: DraftEditor): Rules {
   })
 
   const work = useMemo((): RuleWork => {
-    const setRules = (next: (rules: readonly Rule[]) => readonly Rule[]): void => change((before) => ({ ...before, rules: next(before.rules) }))
+    const setRules = (next: (rules: readonly Rule[]) => readonly Rule[]): void =>
+      change((before) => ({ ...before, rules: next(before.rules) }))
     return {
       add: (stage) => {
         const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
@@ -94,8 +101,22 @@ export function useRules(draft: DraftEditor): Rules {
         say(`Moved “${rule.name}” to ${stage}`, { undo })
       },
       duplicate: (rule) => paste(copyRules(now.current, [rule.id]), rule.stage, rule.id),
-      copy: (rule) => void navigator.clipboard.writeText(copyRules(now.current, [rule.id])).then(() => say(`Copied “${rule.name}” as text`), () => say('The browser does not let Gharry use the clipboard: put the focus on the rule and press Ctrl C.', { tone: 'bad' })),
-      pasteBehind: (rule) => void navigator.clipboard.readText().then((text) => paste(text, rule.stage, rule.id), () => say('The browser does not let Gharry read the clipboard: put the focus on the rule and press Ctrl V.', { tone: 'bad' })),
+      copy: (rule) =>
+        void navigator.clipboard.writeText(copyRules(now.current, [rule.id])).then(
+          () => say(`Copied “${rule.name}” as text`),
+          () =>
+            say('The browser does not let Gharry use the clipboard: put the focus on the rule and press Ctrl C.', {
+              tone: 'bad',
+            }),
+        ),
+      pasteBehind: (rule) =>
+        void navigator.clipboard.readText().then(
+          (text) => paste(text, rule.stage, rule.id),
+          () =>
+            say('The browser does not let Gharry read the clipboard: put the focus on the rule and press Ctrl V.', {
+              tone: 'bad',
+            }),
+        ),
     }
   }, [change, paste, replace, say, undo])
   return { work, fresh, attempt, drop, tried }

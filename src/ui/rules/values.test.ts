@@ -8,14 +8,33 @@ const types = Object.keys(operatorsOf) as FactType[]
 test('what a value is written as is read as the same value', () => {
   const currency = fc.constantFrom('EUR', 'GBP', 'CHF', 'JPY', 'KWD')
   const given = fc.oneof(
-    fc.record({ type: fc.constant<FactType>('weight'), value: fc.nat(2_000_000) }), fc.record({ type: fc.constant<FactType>('length'), value: fc.nat(20_000) }), fc.record({ type: fc.constant<FactType>('number'), value: fc.integer({ min: -1000, max: 1_000_000 }) }),
-    fc.record({ type: fc.constant<FactType>('money'), value: fc.tuple(fc.nat(10_000_000), currency).map(([minor, of]) => money(minor, of)) }),
+    fc.record({ type: fc.constant<FactType>('weight'), value: fc.nat(2_000_000) }),
+    fc.record({ type: fc.constant<FactType>('length'), value: fc.nat(20_000) }),
+    fc.record({ type: fc.constant<FactType>('number'), value: fc.integer({ min: -1000, max: 1_000_000 }) }),
+    fc.record({
+      type: fc.constant<FactType>('money'),
+      value: fc.tuple(fc.nat(10_000_000), currency).map(([minor, of]) => money(minor, of)),
+    }),
   )
-  fc.assert(fc.property(given, ({ type, value }) => expect(readQuantity(type, writeQuantity(type, value))).toEqual(value)), { numRuns: 500 })
+  fc.assert(
+    fc.property(given, ({ type, value }) => expect(readQuantity(type, writeQuantity(type, value))).toEqual(value)),
+    { numRuns: 500 },
+  )
 })
 
 test.each<[FactType, string, unknown]>([
-  ['weight', '2,5 kg', 2500], ['weight', '500', 500], ['weight', 'heavy', undefined], ['length', '60', 600], ['length', '0.8 m', 800], ['money', '25', money(2500, 'EUR')], ['money', '25,50 €', money(2550, 'EUR')], ['money', '10 gbp', money(1000, 'GBP')], ['money', 'a lot', undefined], ['number', '1,5', 1.5], ['number', ' ', undefined], ['number', 'Infinity', undefined],
+  ['weight', '2,5 kg', 2500],
+  ['weight', '500', 500],
+  ['weight', 'heavy', undefined],
+  ['length', '60', 600],
+  ['length', '0.8 m', 800],
+  ['money', '25', money(2500, 'EUR')],
+  ['money', '25,50 €', money(2550, 'EUR')],
+  ['money', '10 gbp', money(1000, 'GBP')],
+  ['money', 'a lot', undefined],
+  ['number', '1,5', 1.5],
+  ['number', ' ', undefined],
+  ['number', 'Infinity', undefined],
 ])('%s typed as %j', (type, text, wanted) => expect(readQuantity(type, text)).toEqual(wanted))
 
 test('a new test is a whole sentence, and stays one whatever operator is chosen', () => {
@@ -30,11 +49,16 @@ test('a new test is a whole sentence, and stays one whatever operator is chosen'
     const first = firstOperator(type)
     expect(operatorsOf[type]).toContain(first)
     expect([type, first, fits(type, first, firstValue(type, first))]).toEqual([type, first, true])
-    for (const one of operatorsOf[type]) for (const two of operatorsOf[type]) {
-      const start = firstValue(type, one)
-      const { value } = changeOperator({ fact: 'x', op: one, ...(start === undefined ? {} : { value: start }) }, type, two)
-      expect([type, one, two, fits(type, two, value)]).toEqual([type, one, two, true])
-    }
+    for (const one of operatorsOf[type])
+      for (const two of operatorsOf[type]) {
+        const start = firstValue(type, one)
+        const { value } = changeOperator(
+          { fact: 'x', op: one, ...(start === undefined ? {} : { value: start }) },
+          type,
+          two,
+        )
+        expect([type, one, two, fits(type, two, value)]).toEqual([type, one, two, true])
+      }
   }
 })
 
@@ -44,7 +68,9 @@ test('changing the operator keeps the value as far as it makes sense', () => {
   expect(changeOperator({ fact: 'country', op: 'is one of', value: [{ group: 'g' }] }, 'country', 'is').value).toBe('')
   expect(changeOperator({ fact: 'weight', op: '<', value: 500 }, 'weight', 'between').value).toEqual([500, 500])
   expect(changeOperator({ fact: 'weight', op: 'between', value: [500, 900] }, 'weight', '>').value).toBe(500)
-  expect(changeOperator({ fact: 'now', op: 'weekday is', value: ['Monday'] }, 'time', 'before').value).toMatch(/^\d{4}-\d\d-\d\d$/)
+  expect(changeOperator({ fact: 'now', op: 'weekday is', value: ['Monday'] }, 'time', 'before').value).toMatch(
+    /^\d{4}-\d\d-\d\d$/,
+  )
 })
 
 test('a typed list names groups by their name', () => {

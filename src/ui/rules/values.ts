@@ -1,12 +1,28 @@
 import { money, plainAmount, plainLength, plainWeight, readNumber, toNumber, type Money } from '@/core/units'
 import { typedAmount, typedLength, typedWeight } from '../kit/read'
-import { isTextual, operatorsOf, takesList, type FactType, type ListEntry, type Operator, type Test, type Value } from '@/core/rulebook'
+import {
+  isTextual,
+  operatorsOf,
+  takesList,
+  type FactType,
+  type ListEntry,
+  type Operator,
+  type Test,
+  type Value,
+} from '@/core/rulebook'
 
 /** The first value a new test gets; what is still empty is asked for at once, and named by the check. */
 export function firstValue(type: FactType, op: Operator): Value | undefined {
   if (op === 'is missing' || op === 'is known') return undefined
   if (type === 'yes/no') return true
-  if (type === 'time') return op === 'weekday is' ? [] : op === 'time of day between' ? ['12:00', '23:59'] : op === 'before' || op === 'after' ? new Date().toISOString().slice(0, 10) : { hours: 24 }
+  if (type === 'time')
+    return op === 'weekday is'
+      ? []
+      : op === 'time of day between'
+        ? ['12:00', '23:59']
+        : op === 'before' || op === 'after'
+          ? new Date().toISOString().slice(0, 10)
+          : { hours: 24 }
   if (takesList(op, type)) return []
   if (isTextual(type)) return ''
   const zero = type === 'money' ? money(0, 'EUR') : 0
@@ -21,16 +37,25 @@ export function changeOperator(test: Test, type: FactType, op: Operator): Test {
     return first === undefined ? { fact: test.fact, op } : { fact: test.fact, op, value: first }
   }
   const kept: Value | undefined =
-    op === 'is missing' || op === 'is known' ? undefined
-      : value === undefined ? firstValue(type, op)
-        : takesList(op, type) ? (Array.isArray(value) ? value : [String(value)].filter(Boolean))
-          : op === 'between' ? ((Array.isArray(value) ? value : [value, value]) as Value)
-            : Array.isArray(value) ? ((typeof value[0] === 'object' && value[0] !== null && 'group' in value[0] ? '' : value[0]) ?? firstValue(type, op)) as Value
+    op === 'is missing' || op === 'is known'
+      ? undefined
+      : value === undefined
+        ? firstValue(type, op)
+        : takesList(op, type)
+          ? Array.isArray(value)
+            ? value
+            : [String(value)].filter(Boolean)
+          : op === 'between'
+            ? ((Array.isArray(value) ? value : [value, value]) as Value)
+            : Array.isArray(value)
+              ? (((typeof value[0] === 'object' && value[0] !== null && 'group' in value[0] ? '' : value[0]) ??
+                  firstValue(type, op)) as Value)
               : value
   return kept === undefined ? { fact: test.fact, op } : { fact: test.fact, op, value: kept }
 }
 
-export const firstOperator = (type: FactType): Operator => operatorsOf[type][isTextual(type) ? 2 : type === 'time' ? 4 : type === 'tags' || type === 'yes/no' ? 0 : 5]!
+export const firstOperator = (type: FactType): Operator =>
+  operatorsOf[type][isTextual(type) ? 2 : type === 'time' ? 4 : type === 'tags' || type === 'yes/no' ? 0 : 5]!
 
 /** Reads one quantity of a fact's type; undefined when it is none. */
 export function readQuantity(type: FactType, text: string): number | Money | undefined {
@@ -52,20 +77,38 @@ function currencyIn(text: string): string {
 }
 
 export function writeQuantity(type: FactType, value: unknown): string {
-  if (typeof value === 'object' && value !== null && 'minor' in value) return `${plainAmount(value as Money)} ${(value as Money).currency}`
+  if (typeof value === 'object' && value !== null && 'minor' in value)
+    return `${plainAmount(value as Money)} ${(value as Money).currency}`
   if (type === 'weight') return plainWeight(Number(value))
   if (type === 'length') return plainLength(Number(value))
   return String(value ?? '')
 }
 
 export const quantityHint = (type: FactType): string =>
-  type === 'money' ? 'An amount such as 25.00, or 25.00 GBP.' : type === 'weight' ? 'A weight such as 500 g or 2.5 kg.' : type === 'length' ? 'A length such as 60 cm or 800 mm.' : 'A number.'
+  type === 'money'
+    ? 'An amount such as 25.00, or 25.00 GBP.'
+    : type === 'weight'
+      ? 'A weight such as 500 g or 2.5 kg.'
+      : type === 'length'
+        ? 'A length such as 60 cm or 800 mm.'
+        : 'A number.'
 
 /** A list typed with commas; groups are written by name with `@`. */
-export function readList(text: string, groups: readonly { readonly id: string; readonly name: string }[]): readonly ListEntry[] | undefined {
-  const entries = text.split(',').map((part) => part.trim()).filter(Boolean).map((part): ListEntry => {
-    const group = groups.find((candidate) => `@${candidate.name}`.toLowerCase() === part.toLowerCase() || candidate.name.toLowerCase() === part.toLowerCase())
-    return group ? { group: group.id } : part
-  })
+export function readList(
+  text: string,
+  groups: readonly { readonly id: string; readonly name: string }[],
+): readonly ListEntry[] | undefined {
+  const entries = text
+    .split(',')
+    .map((part) => part.trim())
+    .filter(Boolean)
+    .map((part): ListEntry => {
+      const group = groups.find(
+        (candidate) =>
+          `@${candidate.name}`.toLowerCase() === part.toLowerCase() ||
+          candidate.name.toLowerCase() === part.toLowerCase(),
+      )
+      return group ? { group: group.id } : part
+    })
   return entries.length === 0 ? undefined : entries
 }

@@ -17,7 +17,13 @@ export function Tracking({ initial }: { initial: TrackingView }) {
   const client = useQueryClient()
   const say = useSay()
   const [state, setState] = useState<string | null>(null)
-  const { data } = useQuery({ queryKey: ['tracking', state], queryFn: () => call<TrackingView>(`/api/tracking${state ? `?state=${state}` : ''}`), initialData: state === null ? initial : undefined, placeholderData: (before) => before, refetchInterval: 2500 })
+  const { data } = useQuery({
+    queryKey: ['tracking', state],
+    queryFn: () => call<TrackingView>(`/api/tracking${state ? `?state=${state}` : ''}`),
+    initialData: state === null ? initial : undefined,
+    placeholderData: (before) => before,
+    refetchInterval: 2500,
+  })
   const retry = async (table: 'posts' | 'notices', id: number | 'all'): Promise<void> => {
     try {
       const { again } = await call<{ again: number }>('/api/tracking', { method: 'POST', body: { retry: table, id } })
@@ -32,22 +38,76 @@ export function Tracking({ initial }: { initial: TrackingView }) {
     <div className="flex h-full flex-col">
       <ScreenHead title="Tracking" about="Who was told what, and where the parcels are">
         <div role="group" aria-label="State" className="flex">
-          {[[null, 'all'], ['queued', 'waiting'], ['sent', 'sent'], ['failed', 'failed'], ['dropped', 'dropped']].map(([value, word]) => <button key={word} aria-pressed={state === value} onClick={() => setState(value as string | null)} className={`border-y border-r border-hair px-2.5 py-1 first:border-l ${state === value ? 'bg-act-soft font-semibold' : 'bg-sheet hover:bg-tint'}`}>{word}</button>)}
+          {[
+            [null, 'all'],
+            ['queued', 'waiting'],
+            ['sent', 'sent'],
+            ['failed', 'failed'],
+            ['dropped', 'dropped'],
+          ].map(([value, word]) => (
+            <button
+              key={word}
+              aria-pressed={state === value}
+              onClick={() => setState(value as string | null)}
+              className={`border-y border-r border-hair px-2.5 py-1 first:border-l ${state === value ? 'bg-act-soft font-semibold' : 'bg-sheet hover:bg-tint'}`}
+            >
+              {word}
+            </button>
+          ))}
         </div>
       </ScreenHead>
       <div className="flex flex-wrap items-center gap-x-6 border-b border-hair px-5 pb-2">
-        {view.parcels.map((row) => <span key={row.status}><span className="text-soft">{row.status}</span> <b>{count(Number(row.count))}</b></span>)}
-        <a className="ml-auto text-act underline decoration-hair underline-offset-4" href="/track" target="_blank" rel="noreferrer">The customers’ page</a>
+        {view.parcels.map((row) => (
+          <span key={row.status}>
+            <span className="text-soft">{row.status}</span> <b>{count(Number(row.count))}</b>
+          </span>
+        ))}
+        <a
+          className="ml-auto text-act underline decoration-hair underline-offset-4"
+          href="/track"
+          target="_blank"
+          rel="noreferrer"
+        >
+          The customers’ page
+        </a>
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-2">
-        <Column title="Posts to channels" empty="No posts here. Buying a label writes one." states={view.postStates} rows={view.posts} what={(row) => ('kind' in row && row.kind === 'withdraw' ? 'taken back' : 'tracking number')} onRetry={(id) => retry('posts', id)} />
-        <Column title="Notices to customers" empty="No notices here. They wait a while after the label is bought, and are dropped if it is voided." states={view.noticeStates} rows={view.notices} what={(row) => ('recipient' in row ? row.recipient : '')} onRetry={(id) => retry('notices', id)} />
+        <Column
+          title="Posts to channels"
+          empty="No posts here. Buying a label writes one."
+          states={view.postStates}
+          rows={view.posts}
+          what={(row) => ('kind' in row && row.kind === 'withdraw' ? 'taken back' : 'tracking number')}
+          onRetry={(id) => retry('posts', id)}
+        />
+        <Column
+          title="Notices to customers"
+          empty="No notices here. They wait a while after the label is bought, and are dropped if it is voided."
+          states={view.noticeStates}
+          rows={view.notices}
+          what={(row) => ('recipient' in row ? row.recipient : '')}
+          onRetry={(id) => retry('notices', id)}
+        />
       </div>
     </div>
   )
 }
 
-function Column({ title, empty, states, rows, what, onRetry }: { title: string; empty: string; states: Readonly<Record<string, number>>; rows: readonly Work[]; what: (row: Work) => ReactNode; onRetry: (id: number | 'all') => Promise<void> }) {
+function Column({
+  title,
+  empty,
+  states,
+  rows,
+  what,
+  onRetry,
+}: {
+  title: string
+  empty: string
+  states: Readonly<Record<string, number>>
+  rows: readonly Work[]
+  what: (row: Work) => ReactNode
+  onRetry: (id: number | 'all') => Promise<void>
+}) {
   const [busy, setBusy] = useState(false)
   const again = (id: number | 'all'): void => {
     setBusy(true)
@@ -55,13 +115,52 @@ function Column({ title, empty, states, rows, what, onRetry }: { title: string; 
   }
   return (
     <section aria-label={title} className="flex min-h-0 flex-col border-r border-hair last:border-r-0">
-      <h2 className="flex items-baseline gap-4 px-5 py-2 text-lead">{title}<span className="flex gap-3 text-small font-normal">{Object.entries(states).map(([state, n]) => <span key={state} className="flex gap-1"><StateMark state={state} />{count(n)}</span>)}</span>{(states.failed ?? 0) > 1 && <Button kind="quiet" className="ml-auto text-small" disabled={busy} onClick={() => again('all')}>Try all {count(states.failed!)} again</Button>}</h2>
+      <h2 className="flex items-baseline gap-4 px-5 py-2 text-lead">
+        {title}
+        <span className="flex gap-3 text-small font-normal">
+          {Object.entries(states).map(([state, n]) => (
+            <span key={state} className="flex gap-1">
+              <StateMark state={state} />
+              {count(n)}
+            </span>
+          ))}
+        </span>
+        {(states.failed ?? 0) > 1 && (
+          <Button kind="quiet" className="ml-auto text-small" disabled={busy} onClick={() => again('all')}>
+            Try all {count(states.failed!)} again
+          </Button>
+        )}
+      </h2>
       <ul className="min-h-0 flex-1 overflow-auto border-t border-hair bg-sheet" tabIndex={0} aria-label={title}>
         {rows.length === 0 && <li className="p-6 text-center text-soft">{empty}</li>}
         {rows.map((row) => (
           <li key={row.id} className="border-b border-hair/70 px-5 py-1.5">
-            <p className="flex items-center gap-3"><span className="w-20 shrink-0"><StateMark state={row.state} /></span><Link href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`} className="font-mono text-small text-act underline decoration-hair underline-offset-4">{row.number}</Link><span className="min-w-0 flex-1 truncate text-soft">{what(row)}</span><span className="text-soft">{shortTime(row.sent_at ?? row.next_at)}</span>{row.state === 'failed' && <Button kind="quiet" disabled={busy} onClick={() => again(row.id)}>Try again</Button>}</p>
-            {row.problem && <p className={`pl-23 text-small ${row.state === 'failed' ? 'text-lost' : 'text-wait'}`}>{row.problem}{row.attempts > 0 && row.state !== 'dropped' && ` Tried ${row.attempts} ${row.attempts === 1 ? 'time' : 'times'}.`}</p>}
+            <p className="flex items-center gap-3">
+              <span className="w-20 shrink-0">
+                <StateMark state={row.state} />
+              </span>
+              <Link
+                href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`}
+                className="font-mono text-small text-act underline decoration-hair underline-offset-4"
+              >
+                {row.number}
+              </Link>
+              <span className="min-w-0 flex-1 truncate text-soft">{what(row)}</span>
+              <span className="text-soft">{shortTime(row.sent_at ?? row.next_at)}</span>
+              {row.state === 'failed' && (
+                <Button kind="quiet" disabled={busy} onClick={() => again(row.id)}>
+                  Try again
+                </Button>
+              )}
+            </p>
+            {row.problem && (
+              <p className={`pl-23 text-small ${row.state === 'failed' ? 'text-lost' : 'text-wait'}`}>
+                {row.problem}
+                {row.attempts > 0 &&
+                  row.state !== 'dropped' &&
+                  ` Tried ${row.attempts} ${row.attempts === 1 ? 'time' : 'times'}.`}
+              </p>
+            )}
           </li>
         ))}
       </ul>

@@ -24,7 +24,11 @@ async function begin(count: number, more: Parameters<typeof makeRig>[0] = {}): P
 
 async function buyAll(ids: readonly number[]): Promise<number> {
   const plan = await planBatch(rig.gharry, ids)
-  const answer = await buyBatch(rig.gharry, plan.labels.map((label) => label.order), plan.total)
+  const answer = await buyBatch(
+    rig.gharry,
+    plan.labels.map((label) => label.order),
+    plan.total,
+  )
   if (!answer.ok) throw new Error(answer.sentence)
   return answer.batch
 }
@@ -41,10 +45,19 @@ test('the whole way: bought once, charged as quoted, told once, mailed once, tra
   expect((await showLedger(rig.gharry, {})).spend).toBe(plan.total)
   const shop = await rig.shopOrders()
   expect(shop.every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1)).toBe(true)
-  expect(shop.map((order) => order.fulfilments[0]!.tracking_number).sort()).toEqual(labels.map((label) => label.tracking_number).sort())
+  expect(shop.map((order) => order.fulfilments[0]!.tracking_number).sort()).toEqual(
+    labels.map((label) => label.tracking_number).sort(),
+  )
   const mails = await rig.mails()
   expect(mails).toHaveLength(12)
-  expect(mails.every((mail) => mail.copies === 1 && mail.text.includes('http://gharry.example/track/') && mail.html.includes('<a href="http://gharry.example/track/'))).toBe(true)
+  expect(
+    mails.every(
+      (mail) =>
+        mail.copies === 1 &&
+        mail.text.includes('http://gharry.example/track/') &&
+        mail.html.includes('<a href="http://gharry.example/track/'),
+    ),
+  ).toBe(true)
 
   for (let day = 0; day < 4; day++) await rig.nextDay()
   await followParcels(rig.gharry, 'heron')
@@ -57,7 +70,8 @@ test('the whole way: bought once, charged as quoted, told once, mailed once, tra
 
 test('with every fault switched on, nothing is bought twice and every channel is told once', async () => {
   const ids = await begin(60)
-  for (const which of ['heron', 'corvid'] as const) await rig.faults(which, { timeOutAfterWork: 3, serverError: 5, tooManyCalls: 7, malformedBody: 4, twice: 2 })
+  for (const which of ['heron', 'corvid'] as const)
+    await rig.faults(which, { timeOutAfterWork: 3, serverError: 5, tooManyCalls: 7, malformedBody: 4, twice: 2 })
   await rig.faults('shop', { timeOutAfterWork: 2, serverError: 5, malformedBody: 3 })
   await rig.faults('mail', { serverError: 4 })
   await buyAll(ids)
@@ -66,7 +80,9 @@ test('with every fault switched on, nothing is bought twice and every channel is
   expect(labels.every((label) => label.state === 'bought')).toBe(true)
   const carrier = await rig.carrierLabels()
   expect(carrier).toHaveLength(60)
-  expect(new Set(carrier.map((label) => label.trackingNumber))).toEqual(new Set(labels.map((label) => label.tracking_number)))
+  expect(new Set(carrier.map((label) => label.trackingNumber))).toEqual(
+    new Set(labels.map((label) => label.tracking_number)),
+  )
   expect((await rig.shopOrders()).every((order) => order.fulfilments.length === 1)).toBe(true)
   expect(await rig.mails()).toHaveLength(60)
 }, 60_000)
@@ -112,10 +128,21 @@ test('what cannot be bought says why; a changed total is asked about again; a re
   expect(await buyBatch(rig.gharry, [ids[0]!], 0)).toMatchObject({ ok: false, code: 'nothing-to-buy' })
   await buyAll(ids)
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: false })
-  await rig.gharry.db('labels').limit(1).where({ order_id: ids[1] }).update({ request: JSON.stringify({ ...(JSON.parse((await rig.labels())[0]!.request) as object), parcels: [{ weight: 0, size: [1, 1, 1] }] }) })
+  await rig.gharry
+    .db('labels')
+    .limit(1)
+    .where({ order_id: ids[1] })
+    .update({
+      request: JSON.stringify({
+        ...(JSON.parse((await rig.labels())[0]!.request) as object),
+        parcels: [{ weight: 0, size: [1, 1, 1] }],
+      }),
+    })
   await rig.workAll()
   expect((await rig.orders()).map((order) => order.state)).toEqual(['held', 'attention', 'labelled'])
-  expect((await rig.orders())[1]!.problem).toMatch(/^The carrier refused the label: parcels.0.weight must be more than 0 g/)
+  expect((await rig.orders())[1]!.problem).toMatch(
+    /^The carrier refused the label: parcels.0.weight must be more than 0 g/,
+  )
 })
 
 test('a channel that is told at dispatch hears nothing before; changes upstream after buying are flagged', async () => {
@@ -125,14 +152,24 @@ test('a channel that is told at dispatch hears nothing before; changes upstream 
   await rig.workAll()
   expect((await rig.shopOrders()).map((order) => order.status)).toEqual(['open', 'open'])
   const [first] = await rig.shopOrders()
-  await fetch(`${rig.shopUrl}/admin/orders/${first!.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ status: 'cancelled' }) })
+  await fetch(`${rig.shopUrl}/admin/orders/${first!.id}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ status: 'cancelled' }),
+  })
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
   const flagged = (await rig.orders()).find((order) => order.remote_id === first!.id)!
-  expect(flagged).toMatchObject({ state: 'labelled', flag: expect.stringContaining('Cancelled in the channel after the label was bought') as string })
+  expect(flagged).toMatchObject({
+    state: 'labelled',
+    flag: expect.stringContaining('Cancelled in the channel after the label was bought') as string,
+  })
   await requestVoid(rig.gharry, (await rig.labels()).find((label) => label.order_id === flagged.id)!.id)
   await rig.workAll()
-  expect((await rig.orders()).find((order) => order.id === flagged.id)).toMatchObject({ state: 'cancelled', flag: null })
+  expect((await rig.orders()).find((order) => order.id === flagged.id)).toMatchObject({
+    state: 'cancelled',
+    flag: null,
+  })
   expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 1 })
   expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 0 })
   await rig.workAll()
@@ -140,7 +177,22 @@ test('a channel that is told at dispatch hears nothing before; changes upstream 
 })
 
 test('a rule may have labels bought by themselves', async () => {
-  await begin(3, { rulebook: { ...demoRulebook, rules: [...demoRulebook.rules, { id: 'auto', stage: 'papers', name: 'By itself', on: true, when: { fact: 'order value', op: '≥', value: { minor: 0 as never, currency: 'EUR' } }, then: [{ set: 'buyByItself', to: true }] }] } })
+  await begin(3, {
+    rulebook: {
+      ...demoRulebook,
+      rules: [
+        ...demoRulebook.rules,
+        {
+          id: 'auto',
+          stage: 'papers',
+          name: 'By itself',
+          on: true,
+          when: { fact: 'order value', op: '≥', value: { minor: 0 as never, currency: 'EUR' } },
+          then: [{ set: 'buyByItself', to: true }],
+        },
+      ],
+    },
+  })
   await buyByItself(rig.gharry)
   await buyByItself(rig.gharry)
   await rig.workAll()
@@ -154,11 +206,16 @@ test('the customers’ page shows one parcel to who knows number and e-mail, and
   const [mine, other] = await rig.orders()
   const found = await findByOrder(rig.gharry, mine!.number, mine!.email.toUpperCase(), '10.0.0.1')
   expect(found).toMatchObject({ ok: true })
-  expect(JSON.stringify(await trackByLink(rig.gharry, (found as unknown as { token: string }).token))).not.toContain(other!.number)
+  expect(JSON.stringify(await trackByLink(rig.gharry, (found as unknown as { token: string }).token))).not.toContain(
+    other!.number,
+  )
   const unknown = await findByOrder(rig.gharry, 'nonsense', mine!.email, '10.0.0.2')
   expect(await findByOrder(rig.gharry, mine!.number, other!.email, '10.0.0.2')).toEqual(unknown)
   for (let i = 0; i < 8; i++) await findByOrder(rig.gharry, mine!.number, `guess${i}@x.example`, '10.0.0.2')
-  expect(await findByOrder(rig.gharry, mine!.number, mine!.email, '10.0.0.2')).toMatchObject({ ok: false, code: 'too-many-tries' })
+  expect(await findByOrder(rig.gharry, mine!.number, mine!.email, '10.0.0.2')).toMatchObject({
+    ok: false,
+    code: 'too-many-tries',
+  })
   expect(await trackByLink(rig.gharry, 'x'.repeat(24))).toBeNull()
   expect(await trackByLink(rig.gharry, "' OR 1=1")).toBeNull()
 })

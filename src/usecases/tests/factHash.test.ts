@@ -5,7 +5,9 @@ import { normaliseOrder } from '@/core/order'
 import { demoOrders } from '../../../demo/orders'
 import { factHash } from '../factHash'
 
-const base = [...demoOrders('small', 3, '2026-11-20')].slice(0, 50).map((order) => normaliseOrder(shopRawOrder(order)!, 'mossgill-shop', new Map(), 'UTC'))
+const base = [...demoOrders('small', 3, '2026-11-20')]
+  .slice(0, 50)
+  .map((order) => normaliseOrder(shopRawOrder(order)!, 'mossgill-shop', new Map(), 'UTC'))
 
 // Text that looks like the very keys that are left out.
 const tricky = fc.constantFrom('"placedAt":"x"', 'placedAt":"', '\\"changedAt":"2026"', '","placedAt":"","')
@@ -14,7 +16,9 @@ test('the hash is that of the facts without their times, whatever texts an order
   fc.assert(
     fc.property(fc.constantFrom(...base), tricky, fc.string(), (made, name, wording) => {
       const order = { ...made, wording, buyer: { ...made.buyer, name } }
-      const plainly = createHash('sha1').update(JSON.stringify({ ...order, placedAt: '', changedAt: '' })).digest('base64')
+      const plainly = createHash('sha1')
+        .update(JSON.stringify({ ...order, placedAt: '', changedAt: '' }))
+        .digest('base64')
       expect(factHash(order)).toBe(plainly)
       expect(factHash({ ...order, placedAt: '2026-01-01T00:00:00.000Z', changedAt: 'x' })).toBe(plainly)
     }),

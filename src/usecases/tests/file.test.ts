@@ -6,20 +6,32 @@ import { receiveFile, requestFileImport } from '@/usecases/importFile'
 import { makeRig, type Rig } from './rig'
 
 let rig: Rig
-beforeEach(async () => { rig = await makeRig() })
+beforeEach(async () => {
+  rig = await makeRig()
+})
 afterEach(() => rig.close())
 
 const importText = async (text: string | Buffer) => {
   const received = await receiveFile(rig.gharry, Readable.from([Buffer.isBuffer(text) ? text : Buffer.from(text)]))
   if (!received.ok) throw new Error(received.sentence)
-  const asked = await requestFileImport(rig.gharry, { channel: 'trade-desk', file: received.file, fileName: 'orders.csv', mapping: received.preview.mapping })
+  const asked = await requestFileImport(rig.gharry, {
+    channel: 'trade-desk',
+    file: received.file,
+    fileName: 'orders.csv',
+    mapping: received.preview.mapping,
+  })
   if (!asked.ok) throw new Error(asked.sentence)
   await rig.workAll()
-  return { done: (await importById(rig.gharry.db, asked.id))!, problems: await problemsOf(rig.gharry.db, asked.id, 100), preview: received.preview }
+  return {
+    done: (await importById(rig.gharry.db, asked.id))!,
+    problems: await problemsOf(rig.gharry.db, asked.id, 100),
+    preview: received.preview,
+  }
 }
 
 test('a byte-order mark, semicolons, quotes and line breaks in cells; bad rows are named, good ones go in', async () => {
-  const { done, problems, preview } = await importText(`\uFEFFOrder number;SKU;Qty;Name;Street;Postcode;City;Country;E-mail;Price;Weight
+  const { done, problems, preview } =
+    await importText(`\uFEFFOrder number;SKU;Qty;Name;Street;Postcode;City;Country;E-mail;Price;Weight
 T-1;TLS-TWEEZ;2;"Aqua ""Atelier""; Ann";"Kouter 1
 bus 3";9000;Gent;Belgium;a@b.example;9,90;
 T-1;CAR-FERT-500;1;"Aqua ""Atelier""; Ann";Kouter 1 bus 3;9000;Gent;Belgium;a@b.example;15,80;
@@ -33,10 +45,17 @@ T-1;TLS-TWEEZ;1;Ann;Kouter 1;9000;Gent;BE;;9,90;
   expect(preview).toMatchObject({ delimiter: ';', missing: [] })
   expect(done).toMatchObject({ state: 'done', created: 3, bad: 4 })
   expect(problems.map((problem) => `${problem.line}: ${problem.reason}`)).toEqual([
-    '5: The quantity "two" is no whole number from 1 to 99,999.', '7: Street is empty.', '9: The weight "heavy" is no weight: write 250 g, or 1.2 kg.', '10: Order T-1 stands further up already: the rows of one order must stand together.',
+    '5: The quantity "two" is no whole number from 1 to 99,999.',
+    '7: Street is empty.',
+    '9: The weight "heavy" is no weight: write 250 g, or 1.2 kg.',
+    '10: Order T-1 stands further up already: the rows of one order must stand together.',
   ])
   const orders = await rig.orders()
-  expect(orders.map((order) => [order.number, order.state, order.quantity])).toEqual([['T-1', 'ready', 3], ['T-3', 'attention', 1], ['T-5', 'ready', 1]])
+  expect(orders.map((order) => [order.number, order.state, order.quantity])).toEqual([
+    ['T-1', 'ready', 3],
+    ['T-3', 'attention', 1],
+    ['T-5', 'ready', 1],
+  ])
   expect(orders[0]!.buyer).toBe('Aqua "Atelier"; Ann')
 })
 
@@ -49,35 +68,78 @@ test('the same file twice is one set of orders', async () => {
 
 test('10 MB in one cell, an open quotation mark, a Latin-1 file', async () => {
   const head = 'order,sku,qty,name,street,city,country\n'
-  const long = await importText(`${head}L-1,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\nL-2,TLS-TWEEZ,1,"${'x'.repeat(10_000_000)}",Kouter 1,Gent,BE\nL-3,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\n`)
+  const long = await importText(
+    `${head}L-1,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\nL-2,TLS-TWEEZ,1,"${'x'.repeat(10_000_000)}",Kouter 1,Gent,BE\nL-3,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\n`,
+  )
   expect(long.done.created).toBeGreaterThanOrEqual(1)
-  expect(long.problems.map((problem) => problem.reason)).toContain('A row is longer than 1 MB: probably a quotation mark is missing.')
-  const open = await importText(`${head}Q-1,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\nQ-2,TLS-TWEEZ,1,"Ann,Kouter 1,Gent,BE\nQ-3,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\n`)
+  expect(long.problems.map((problem) => problem.reason)).toContain(
+    'A row is longer than 1 MB: probably a quotation mark is missing.',
+  )
+  const open = await importText(
+    `${head}Q-1,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\nQ-2,TLS-TWEEZ,1,"Ann,Kouter 1,Gent,BE\nQ-3,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\n`,
+  )
   expect(open.done.bad + (open.done.problem ? 1 : 0)).toBeGreaterThan(0)
   expect((await rig.orders()).map((order) => order.number)).toContain('Q-1')
   await importText(Buffer.from(`${head}B-1,TLS-TWEEZ,1,Jürgen Weiß,Gartenstraße 4,Köln,DE\n`, 'latin1'))
-  expect((await rig.orders()).find((order) => order.number === 'B-1')).toMatchObject({ buyer: 'Jürgen Weiß', city: 'Köln' })
+  expect((await rig.orders()).find((order) => order.number === 'B-1')).toMatchObject({
+    buyer: 'Jürgen Weiß',
+    city: 'Köln',
+  })
 })
 
 test('a missing column is asked for, and nothing is imported before', async () => {
-  const received = await receiveFile(rig.gharry, Readable.from([Buffer.from('order,thing,qty,name,street,city,country\nX,1,1,a,b,c,BE\n')]))
+  const received = await receiveFile(
+    rig.gharry,
+    Readable.from([Buffer.from('order,thing,qty,name,street,city,country\nX,1,1,a,b,c,BE\n')]),
+  )
   if (!received.ok) throw new Error(received.sentence)
   expect(received.preview.missing).toEqual(['SKU'])
-  expect(await requestFileImport(rig.gharry, { channel: 'trade-desk', file: received.file, fileName: 'x', mapping: received.preview.mapping })).toMatchObject({ ok: false, sentence: 'Say which column holds: SKU.' })
-  expect(await requestFileImport(rig.gharry, { channel: 'trade-desk', file: '../../etc/passwd', fileName: 'x', mapping: received.preview.mapping })).toMatchObject({ ok: false, code: 'unknown-file' })
-  expect(await receiveFile(rig.gharry, Readable.from([Buffer.from('')]))).toMatchObject({ ok: false, code: 'empty-file' })
-  expect(await receiveFile(rig.gharry, Readable.from([Buffer.from('just one line of prose')]))).toMatchObject({ ok: false, code: 'no-columns' })
+  expect(
+    await requestFileImport(rig.gharry, {
+      channel: 'trade-desk',
+      file: received.file,
+      fileName: 'x',
+      mapping: received.preview.mapping,
+    }),
+  ).toMatchObject({ ok: false, sentence: 'Say which column holds: SKU.' })
+  expect(
+    await requestFileImport(rig.gharry, {
+      channel: 'trade-desk',
+      file: '../../etc/passwd',
+      fileName: 'x',
+      mapping: received.preview.mapping,
+    }),
+  ).toMatchObject({ ok: false, code: 'unknown-file' })
+  expect(await receiveFile(rig.gharry, Readable.from([Buffer.from('')]))).toMatchObject({
+    ok: false,
+    code: 'empty-file',
+  })
+  expect(await receiveFile(rig.gharry, Readable.from([Buffer.from('just one line of prose')]))).toMatchObject({
+    ok: false,
+    code: 'no-columns',
+  })
 })
 
 test('50,000 rows go through in a stream', async () => {
   const path = join(rig.gharry.settings.dataDir, 'big.csv')
   const file = createWriteStream(path)
   file.write('order,sku,qty,name,street,postcode,city,country\n')
-  for (let i = 0; i < 50_000; i++) if (!file.write(`BIG-${Math.floor(i / 5)},${i % 2 ? 'TLS-TWEEZ' : 'CAR-FERT-500'},1,Ann ${Math.floor(i / 5)},Kouter ${Math.floor(i / 5) % 90},9000,Gent,BE\n`)) await new Promise<void>((resolve) => void file.once('drain', () => resolve()))
+  for (let i = 0; i < 50_000; i++)
+    if (
+      !file.write(
+        `BIG-${Math.floor(i / 5)},${i % 2 ? 'TLS-TWEEZ' : 'CAR-FERT-500'},1,Ann ${Math.floor(i / 5)},Kouter ${Math.floor(i / 5) % 90},9000,Gent,BE\n`,
+      )
+    )
+      await new Promise<void>((resolve) => void file.once('drain', () => resolve()))
   await new Promise<void>((resolve) => void file.end(() => resolve()))
   const received = await receiveFile(rig.gharry, createReadStream(path))
   if (!received.ok) throw new Error(received.sentence)
-  const asked = await requestFileImport(rig.gharry, { channel: 'trade-desk', file: received.file, fileName: 'big.csv', mapping: received.preview.mapping })
+  const asked = await requestFileImport(rig.gharry, {
+    channel: 'trade-desk',
+    file: received.file,
+    fileName: 'big.csv',
+    mapping: received.preview.mapping,
+  })
   if (!asked.ok) throw new Error(asked.sentence)
   await rig.workAll()
   expect(await importById(rig.gharry.db, asked.id)).toMatchObject({ state: 'done', created: 10_000, bad: 0 })

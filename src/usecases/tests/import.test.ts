@@ -4,7 +4,9 @@ import { workBySchedule } from '@/usecases/work'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
-beforeEach(async () => { rig = await makeRig() })
+beforeEach(async () => {
+  rig = await makeRig()
+})
 afterEach(() => rig.close())
 
 const importNow = async (): Promise<NonNullable<Awaited<ReturnType<typeof importById>>>> => {
@@ -25,7 +27,14 @@ test('an import is repeatable: the same orders twice are the same orders', async
 
 test('a shop that is slow, fails, garbles and repeats itself still gives every order once', async () => {
   await rig.stockShop(soundOrders(520))
-  await rig.faults('shop', { serverError: 3, tooManyCalls: 4, malformedBody: 5, timeOutAfterWork: 7, twice: 2, latencyMs: 20 })
+  await rig.faults('shop', {
+    serverError: 3,
+    tooManyCalls: 4,
+    malformedBody: 5,
+    timeOutAfterWork: 7,
+    twice: 2,
+    latencyMs: 20,
+  })
   const done = await importNow()
   expect(done).toMatchObject({ state: 'done' })
   expect(await rig.orders()).toHaveLength(520)
@@ -42,23 +51,45 @@ test('a shop that is down is given up with a sentence, and nothing is lost', asy
 
 test('orders that make no sense are reported, the others come in; hostile text is only text', async () => {
   const [first, second, third] = soundOrders(3)
-  await rig.stockShop([
-    first!, { ...second!, id: undefined as unknown as string, number: 'no id', lines: 'x' as never }, { ...third!, customer: { ...third!.customer, name: '<script>alert(1)</script>' }, ship_to: { ...third!.ship_to, name: '=cmd()'.padEnd(5000, 'x') } },
-    { ...first!, id: 'empty', lines: [] }, { ...first!, id: 'coin', currency: 'XQZ' }, { ...first!, id: 'light', lines: [{ ...first!.lines[0]!, sku: 'UNKNOWN', weight_grams: 0 }] },
-  ].map((order, i) => ({ ...order, id: order.id ?? `bad-${i}` })))
+  await rig.stockShop(
+    [
+      first!,
+      { ...second!, id: undefined as unknown as string, number: 'no id', lines: 'x' as never },
+      {
+        ...third!,
+        customer: { ...third!.customer, name: '<script>alert(1)</script>' },
+        ship_to: { ...third!.ship_to, name: '=cmd()'.padEnd(5000, 'x') },
+      },
+      { ...first!, id: 'empty', lines: [] },
+      { ...first!, id: 'coin', currency: 'XQZ' },
+      { ...first!, id: 'light', lines: [{ ...first!.lines[0]!, sku: 'UNKNOWN', weight_grams: 0 }] },
+    ].map((order, i) => ({ ...order, id: order.id ?? `bad-${i}` })),
+  )
   const done = await importNow()
   expect(done).toMatchObject({ state: 'done', created: 5, bad: 1 })
   const orders = await rig.orders()
   expect(orders.find((order) => order.remote_id === third!.id)?.buyer).toBe('<script>alert(1)</script>')
-  expect(orders.filter((order) => order.state === 'attention').map((order) => order.problem)).toEqual([expect.stringMatching(/no items/), expect.stringMatching(/no exchange rate for XQZ/), expect.stringMatching(/UNKNOWN has no weight/)])
+  expect(orders.filter((order) => order.state === 'attention').map((order) => order.problem)).toEqual([
+    expect.stringMatching(/no items/),
+    expect.stringMatching(/no exchange rate for XQZ/),
+    expect.stringMatching(/UNKNOWN has no weight/),
+  ])
 })
 
 test('changed upstream: routed again while it waits; cancelled: leaves the queue', async () => {
   const orders = soundOrders(2)
   await rig.stockShop(orders)
   await importNow()
-  await fetch(`${rig.shopUrl}/admin/orders/${orders[0]!.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ship_to: { ...orders[0]!.ship_to, country: 'FR', postcode: '75011', city: 'Paris' } }) })
-  await fetch(`${rig.shopUrl}/admin/orders/${orders[1]!.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ status: 'cancelled' }) })
+  await fetch(`${rig.shopUrl}/admin/orders/${orders[0]!.id}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ ship_to: { ...orders[0]!.ship_to, country: 'FR', postcode: '75011', city: 'Paris' } }),
+  })
+  await fetch(`${rig.shopUrl}/admin/orders/${orders[1]!.id}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ status: 'cancelled' }),
+  })
   const before = await rig.orders()
   expect(await importNow()).toMatchObject({ created: 0, updated: 1, cancelled: 1 })
   const [changed, cancelled] = await rig.orders()
@@ -74,7 +105,11 @@ test('an order that changes while it is imported comes in as it is last', async 
   await requestImport(rig.gharry, 'mossgill-shop')
   const importing = rig.workAll()
   await new Promise((resolve) => setTimeout(resolve, 250))
-  await fetch(`${rig.shopUrl}/admin/orders/${orders[0]!.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ shipping_method: 'Changed meanwhile' }) })
+  await fetch(`${rig.shopUrl}/admin/orders/${orders[0]!.id}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ shipping_method: 'Changed meanwhile' }),
+  })
   await importing
   await rig.faults('shop', { latencyMs: 0 })
   await importNow()

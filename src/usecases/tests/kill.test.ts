@@ -8,7 +8,9 @@ import { makeRig, soundOrders, type Rig } from './rig'
 /** The real worker process, killed without warning again and again, against the real stand-ins and their books. */
 let rig: Rig
 let worker: ChildProcess | null = null
-beforeEach(async () => { rig = await makeRig({ env: { GHARRY_LEASE_SECONDS: '1', GHARRY_NOTICE_WAIT_SECONDS: '0' } }) })
+beforeEach(async () => {
+  rig = await makeRig({ env: { GHARRY_LEASE_SECONDS: '1', GHARRY_NOTICE_WAIT_SECONDS: '0' } })
+})
 afterEach(async () => {
   worker?.kill('SIGKILL')
   await rig.close()
@@ -16,7 +18,11 @@ afterEach(async () => {
 
 const root = join(__dirname, '../../..')
 function startWorker(): void {
-  worker = spawn('node', ['scripts/run.mjs', 'cli/worker.ts'], { cwd: root, env: { ...process.env, ...rig.env }, stdio: 'ignore' })
+  worker = spawn('node', ['scripts/run.mjs', 'cli/worker.ts'], {
+    cwd: root,
+    env: { ...process.env, ...rig.env },
+    stdio: 'ignore',
+  })
 }
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
@@ -69,9 +75,15 @@ test('killed in the middle of a batch of 200 labels and of posting: none bought 
   await rig.faults('shop', { latencyMs: 15, timeOutAfterWork: 11 })
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: true, labels: 200 })
   const left = async (): Promise<number> => {
-    const [{ labels }] = (await rig.gharry.db('labels').whereNot({ state: 'bought' }).count({ labels: '*' })) as [{ labels: number }]
-    const [{ posts }] = (await rig.gharry.db('posts').whereNot({ state: 'sent' }).count({ posts: '*' })) as [{ posts: number }]
-    const [{ notices }] = (await rig.gharry.db('notices').whereNot({ state: 'sent' }).count({ notices: '*' })) as [{ notices: number }]
+    const [{ labels }] = (await rig.gharry.db('labels').whereNot({ state: 'bought' }).count({ labels: '*' })) as [
+      { labels: number },
+    ]
+    const [{ posts }] = (await rig.gharry.db('posts').whereNot({ state: 'sent' }).count({ posts: '*' })) as [
+      { posts: number },
+    ]
+    const [{ notices }] = (await rig.gharry.db('notices').whereNot({ state: 'sent' }).count({ notices: '*' })) as [
+      { notices: number },
+    ]
     return 2 * Number(labels) + Number(posts) + Number(notices)
   }
   expect(await killUntilDone(left, 60, 5)).toBeGreaterThanOrEqual(4)
@@ -80,7 +92,9 @@ test('killed in the middle of a batch of 200 labels and of posting: none bought 
   const bought = await rig.carrierLabels()
   expect(bought).toHaveLength(200)
   expect(new Set(bought.map((label) => label.key)).size).toBe(200)
-  expect(bought.map((label) => label.trackingNumber).sort()).toEqual(labels.map((label) => label.tracking_number).sort())
+  expect(bought.map((label) => label.trackingNumber).sort()).toEqual(
+    labels.map((label) => label.tracking_number).sort(),
+  )
   const shop = await rig.shopOrders()
   expect(shop.every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1)).toBe(true)
   expect(await rig.mails()).toHaveLength(200)

@@ -24,7 +24,8 @@ async function buyAll(ids: readonly number[]): Promise<void> {
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: true })
   await rig.workAll()
 }
-const sum = async (carrier: string, account: string): Promise<number> => (await accountSums(rig.gharry.db)).find((row) => row.carrier === carrier && row.account === account)?.amount ?? 0
+const sum = async (carrier: string, account: string): Promise<number> =>
+  (await accountSums(rig.gharry.db)).find((row) => row.carrier === carrier && row.account === account)?.amount ?? 0
 /** In double entry all accounts together are always nothing. */
 async function balanced(): Promise<void> {
   const sums = await accountSums(rig.gharry.db)
@@ -45,7 +46,10 @@ test('a label takes from the balance, a void is due back until the invoice grant
   await rig.workAll()
   expect(await sum('heron', 'refunds due')).toBe(voided!.charged)
   await balanced()
-  const file = csvFile(['tracking number', 'amount'], [{ 'tracking number': voided!.tracking_number!, amount: (-voided!.charged! / 100).toFixed(2) }])
+  const file = csvFile(
+    ['tracking number', 'amount'],
+    [{ 'tracking number': voided!.tracking_number!, amount: (-voided!.charged! / 100).toFixed(2) }],
+  )
   expect(await takeInvoice(rig.gharry, 'heron', 'R-1', file)).toMatchObject({ ok: true, corrections: 0 })
   expect(await sum('heron', 'refunds due')).toBe(0)
   await balanced()
@@ -56,12 +60,28 @@ test('an invoice is held to what was charged: weights, surcharges, labels nobody
   await buyAll(ids)
   const labels = (await rig.labels()).filter(({ carrier }) => carrier === 'heron')
   const [first, second] = labels
-  const rows = labels.map((label, i) => ({ 'tracking number': label.tracking_number!, amount: ((label.charged! + (i === 0 ? 150 : i === 1 ? -20 : 0)) / 100).toFixed(2), weight: i === 0 ? '9.9 kg' : '', description: i === 1 ? 'rebate' : '' }))
-  const file = csvFile(['tracking number', 'amount', 'weight', 'description'], [...rows, { 'tracking number': '00354900019999999990', amount: '7.00', weight: '', description: '' }])
+  const rows = labels.map((label, i) => ({
+    'tracking number': label.tracking_number!,
+    amount: ((label.charged! + (i === 0 ? 150 : i === 1 ? -20 : 0)) / 100).toFixed(2),
+    weight: i === 0 ? '9.9 kg' : '',
+    description: i === 1 ? 'rebate' : '',
+  }))
+  const file = csvFile(
+    ['tracking number', 'amount', 'weight', 'description'],
+    [...rows, { 'tracking number': '00354900019999999990', amount: '7.00', weight: '', description: '' }],
+  )
   const look = await lookAtInvoice(rig.gharry, 'heron', file)
   if (!look.ok) throw new Error(look.sentence)
   expect(look.lines).toBe(labels.length + 1)
-  expect(look.differing).toMatchObject([{ trackingNumber: first!.tracking_number, billed: first!.charged! + 150, what: expect.stringContaining('weighed 9.9 kg, declared') as string }, { trackingNumber: second!.tracking_number, what: 'rebate' }, { orderId: null, expected: null, what: 'we bought no label with this number' }])
+  expect(look.differing).toMatchObject([
+    {
+      trackingNumber: first!.tracking_number,
+      billed: first!.charged! + 150,
+      what: expect.stringContaining('weighed 9.9 kg, declared') as string,
+    },
+    { trackingNumber: second!.tracking_number, what: 'rebate' },
+    { orderId: null, expected: null, what: 'we bought no label with this number' },
+  ])
   const before = await sum('heron', 'balance')
   expect(await takeInvoice(rig.gharry, 'heron', 'H-2026-11', file)).toMatchObject({ ok: true, corrections: 3 })
   expect(await takeInvoice(rig.gharry, 'heron', 'H-2026-11', file)).toMatchObject({ ok: false, code: 'taken-before' })
@@ -70,8 +90,14 @@ test('an invoice is held to what was charged: weights, surcharges, labels nobody
   const view = await showMoney(rig.gharry)
   expect(view.corrections.reduce((total, { amount }) => total + amount, 0)).toBe(130)
   expect(view.corrections.every(({ rule }) => rule !== '')).toBe(true)
-  expect(await lookAtInvoice(rig.gharry, 'heron', Buffer.from('tracking number,amount\n???,much\n'))).toMatchObject({ ok: true, problems: [{ line: 2 }, { line: 2 }] })
-  expect(await takeInvoice(rig.gharry, 'heron', 'X', Buffer.from('a,b\n'))).toMatchObject({ ok: false, code: 'bad-file' })
+  expect(await lookAtInvoice(rig.gharry, 'heron', Buffer.from('tracking number,amount\n???,much\n'))).toMatchObject({
+    ok: true,
+    problems: [{ line: 2 }, { line: 2 }],
+  })
+  expect(await takeInvoice(rig.gharry, 'heron', 'X', Buffer.from('a,b\n'))).toMatchObject({
+    ok: false,
+    code: 'bad-file',
+  })
 })
 
 test('below its mark a balance is topped up by itself, once for each fall, and told when it cannot be', async () => {
@@ -80,11 +106,17 @@ test('below its mark a balance is topped up by itself, once for each fall, and t
   await setMark(rig.gharry, 'heron', 1000, 5000)
   await rig.faults('heron', { timeOutAfterWork: 1 })
   await topUpByMark(rig.gharry)
-  expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({ balance: 0, problem: expect.stringContaining('It is asked again by itself') as string })
+  expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({
+    balance: 0,
+    problem: expect.stringContaining('It is asked again by itself') as string,
+  })
   await rig.faults('heron', { timeOutAfterWork: 0 })
   await topUpByMark(rig.gharry)
   await topUpByMark(rig.gharry)
-  expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({ balance: 5000, problem: null })
+  expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({
+    balance: 5000,
+    problem: null,
+  })
   const [heron] = rig.env.GHARRY_CARRIER_URLS!.split(',').map((pair) => pair.slice(pair.indexOf('=') + 1))
   expect(await (await fetch(`${heron}/admin/balance`)).json()).toMatchObject([{ minor: 5000 }])
 })
@@ -94,14 +126,26 @@ test('above the day’s ceiling a batch needs a reason, which the order keeps', 
   const plan = await planBatch(rig.gharry, ids)
   await setCeiling(rig.gharry, plan.total - 100)
   expect((await planBatch(rig.gharry, ids)).above).toBe(100)
-  expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: false, code: 'above-ceiling', sentence: expect.stringContaining('1.00 € above') as string })
+  expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({
+    ok: false,
+    code: 'above-ceiling',
+    sentence: expect.stringContaining('1.00 € above') as string,
+  })
   expect(await buyBatch(rig.gharry, ids, plan.total, 'last day before the holidays')).toMatchObject({ ok: true })
   expect(await rig.gharry.db('order_log').where('sentence', 'like', '%last day before the holidays')).toHaveLength(3)
 })
 
-test.each([['Europe/Brussels', '2026-11-20', '2026-11-20'], ['Pacific/Auckland', '2026-11-21', '2026-11-20'], ['America/New_York', '2026-11-20', '2026-11-19']])('the spending day is that of the first location: %s', async (timeZone, late, early) => {
+test.each([
+  ['Europe/Brussels', '2026-11-20', '2026-11-20'],
+  ['Pacific/Auckland', '2026-11-21', '2026-11-20'],
+  ['America/New_York', '2026-11-20', '2026-11-19'],
+])('the spending day is that of the first location: %s', async (timeZone, late, early) => {
   rig = await makeRig()
-  await addWorld(rig.gharry.db, { ...demoWorld, locations: [{ ...demoWorld.locations[0]!, timeZone }, ...demoWorld.locations.slice(1)] }, rig.gharry.now().toISOString())
+  await addWorld(
+    rig.gharry.db,
+    { ...demoWorld, locations: [{ ...demoWorld.locations[0]!, timeZone }, ...demoWorld.locations.slice(1)] },
+    rig.gharry.now().toISOString(),
+  )
   const dayAt = (now: string): Promise<string> => sellersDay({ now: () => new Date(now) }, rig.gharry.db)
   expect([await dayAt('2026-11-20T22:30:00Z'), await dayAt('2026-11-20T03:30:00Z')]).toEqual([late, early])
 })

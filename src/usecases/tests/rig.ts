@@ -39,39 +39,95 @@ export interface Rig {
   readonly close: () => Promise<void>
 }
 
-export async function makeRig(more: { rulebook?: Rulebook; world?: World; env?: Record<string, string> } = {}): Promise<Rig> {
+export async function makeRig(
+  more: { rulebook?: Rulebook; world?: World; env?: Record<string, string> } = {},
+): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
-  const shop = shopStandIn({ file: ':memory:', key: 'k', secret: 's', name: 'Shop', shippingMethods: ['Standard'], products: demoItems.slice(0, 2).map((item) => ({ sku: item.sku, title: item.title, price: item.price, weight_grams: item.weight, size_mm: [...item.size], tags: [...item.tags], un_number: '', hs_code: '', origin: '' })) })
+  const shop = shopStandIn({
+    file: ':memory:',
+    key: 'k',
+    secret: 's',
+    name: 'Shop',
+    shippingMethods: ['Standard'],
+    products: demoItems.slice(0, 2).map((item) => ({
+      sku: item.sku,
+      title: item.title,
+      price: item.price,
+      weight_grams: item.weight,
+      size_mm: [...item.size],
+      tags: [...item.tags],
+      un_number: '',
+      hs_code: '',
+      origin: '',
+    })),
+  })
   const carrierIds = demoCarriers.map(({ id }) => id)
-  const carriers = Object.fromEntries(carrierIds.map((id) => [id, carrierStandIn(carrierSettings(id, ':memory:', 't')).app]))
+  const carriers = Object.fromEntries(
+    carrierIds.map((id) => [id, carrierStandIn(carrierSettings(id, ':memory:', 't')).app]),
+  )
   const mail = mailStandIn(':memory:')
   const apps: Record<string, FastifyInstance> = { shop: shop.app, ...carriers, mail: mail.app }
   const urls: Record<string, string> = {}
   for (const [name, app] of Object.entries(apps)) urls[name] = await app.listen({ host: '127.0.0.1', port: 0 })
   await new Promise<void>((resolve) => void mail.smtp.listen(0, '127.0.0.1', resolve))
   const env = {
-    GHARRY_DATA: folder, GHARRY_URL: 'http://gharry.example', GHARRY_SHOP_KEY: 'k', GHARRY_SHOP_SECRET: 's', GHARRY_CARRIER_TOKEN: 't', GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${urls[id]}`).join(','),
-    GHARRY_SMTP_PORT: String((mail.smtp.server.address() as AddressInfo).port), GHARRY_LOG: 'silent', GHARRY_CALL_TIMEOUT_MS: '1500', GHARRY_LEASE_SECONDS: '2', GHARRY_NOTICE_WAIT_SECONDS: '30', ...more.env,
+    GHARRY_DATA: folder,
+    GHARRY_URL: 'http://gharry.example',
+    GHARRY_SHOP_KEY: 'k',
+    GHARRY_SHOP_SECRET: 's',
+    GHARRY_CARRIER_TOKEN: 't',
+    GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${urls[id]}`).join(','),
+    GHARRY_SMTP_PORT: String((mail.smtp.server.address() as AddressInfo).port),
+    GHARRY_LOG: 'silent',
+    GHARRY_CALL_TIMEOUT_MS: '1500',
+    GHARRY_LEASE_SECONDS: '2',
+    GHARRY_NOTICE_WAIT_SECONDS: '30',
+    ...more.env,
   }
   const opened = await openGharry(env)
   let ahead = 0
   const gharry: Gharry = { ...opened, now: () => new Date(Date.now() + ahead) }
   const at = gharry.now().toISOString()
-  await addChannel(gharry.db, { id: 'mossgill-shop', name: 'Mossgill Shop', kind: 'shop', base_url: urls.shop!, tell_when: 'bought', every_minutes: 0 })
-  await addChannel(gharry.db, { id: 'trade-desk', name: 'Trade Desk', kind: 'file', base_url: '', tell_when: 'dispatched', every_minutes: 0 })
+  await addChannel(gharry.db, {
+    id: 'mossgill-shop',
+    name: 'Mossgill Shop',
+    kind: 'shop',
+    base_url: urls.shop!,
+    tell_when: 'bought',
+    every_minutes: 0,
+  })
+  await addChannel(gharry.db, {
+    id: 'trade-desk',
+    name: 'Trade Desk',
+    kind: 'file',
+    base_url: '',
+    tell_when: 'dispatched',
+    every_minutes: 0,
+  })
   await addWorld(gharry.db, more.world ?? demoWorld, at)
   await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)
   await replaceDraft(gharry.db, more.rulebook ?? demoRulebook, 0, at)
-  const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> => (await fetch(`${urls[which]}${path}`, body === undefined ? undefined : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json() as Promise<T>
+  const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> =>
+    (
+      await fetch(
+        `${urls[which]}${path}`,
+        body === undefined
+          ? undefined
+          : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
+      )
+    ).json() as Promise<T>
   return {
-    gharry, env, shopUrl: urls.shop!,
+    gharry,
+    env,
+    shopUrl: urls.shop!,
     put: (minutes) => void (ahead += minutes * 60_000),
     realTime: () => void (ahead = 0),
     stockShop: async (orders) => void (await ask('shop', '/admin/orders', orders)),
     faults: async (which, faults) => void (await ask(which, '/admin/faults', faults)),
     received: (which) => ask(which, '/admin/received'),
     shopOrders: () => ask('shop', '/admin/orders'),
-    carrierLabels: async () => (await Promise.all(carrierIds.map((id) => ask<CarrierLabel[]>(id, '/admin/labels')))).flat(),
+    carrierLabels: async () =>
+      (await Promise.all(carrierIds.map((id) => ask<CarrierLabel[]>(id, '/admin/labels')))).flat(),
     mails: () => ask('mail', '/admin/mails'),
     nextDay: async () => {
       for (const carrier of carrierIds) await ask(carrier, '/admin/clock', { days: 1 })
@@ -98,7 +154,21 @@ export async function makeRig(more: { rulebook?: Rulebook; world?: World; env?: 
 export function soundOrders(count: number): ShopOrder[] {
   const made: ShopOrder[] = []
   for (const order of demoOrders('large', 11, '2026-11-20')) {
-    const sound = order.ship_to.street.length === 1 && /\d/.test(order.ship_to.street[0]!) && order.ship_to.country === 'BE' && /^\d{4}$/.test(order.ship_to.postcode) && !order.ship_to.street[0]!.startsWith('Postbus') && order.lines.every((line) => line.weight_grams > 0 && line.weight_grams < 5000 && line.un_number === '' && !line.tags.includes('glass') && Math.max(...line.size_mm) < 600) && order.customer.email !== ''
+    const sound =
+      order.ship_to.street.length === 1 &&
+      /\d/.test(order.ship_to.street[0]!) &&
+      order.ship_to.country === 'BE' &&
+      /^\d{4}$/.test(order.ship_to.postcode) &&
+      !order.ship_to.street[0]!.startsWith('Postbus') &&
+      order.lines.every(
+        (line) =>
+          line.weight_grams > 0 &&
+          line.weight_grams < 5000 &&
+          line.un_number === '' &&
+          !line.tags.includes('glass') &&
+          Math.max(...line.size_mm) < 600,
+      ) &&
+      order.customer.email !== ''
     if (sound) made.push({ ...order, lines: order.lines.slice(0, 1).map((line) => ({ ...line, quantity: 1 })) })
     if (made.length === count) break
   }

@@ -26,10 +26,42 @@ afterEach(() => rig.close())
 
 const plain = soundOrders(1)[0]!
 /** An order of these SKUs to a place. */
-function orderOf(id: string, skus: readonly (readonly [sku: string, quantity: number])[], to: Partial<ShopOrder['ship_to']> = {}): ShopOrder {
+function orderOf(
+  id: string,
+  skus: readonly (readonly [sku: string, quantity: number])[],
+  to: Partial<ShopOrder['ship_to']> = {},
+): ShopOrder {
   return {
-    ...plain, id, number: `MG-${id}`, payment: 'card', ship_to: { name: 'Noor Van Acker', company: '', street: ['Coupure Links 88'], city: 'Gent', postcode: '9000', region: '', country: 'BE', ...to },
-    lines: skus.map(([sku, quantity], i) => { const item = demoItems.find((candidate) => candidate.sku === sku)!; return { id: String(i + 1), sku, title: item.title, quantity, price: item.price, weight_grams: item.weight, size_mm: [...item.size], tags: [...item.tags], un_number: item.dangerousGoods, hs_code: item.hsCode, origin: item.origin } }),
+    ...plain,
+    id,
+    number: `MG-${id}`,
+    payment: 'card',
+    ship_to: {
+      name: 'Noor Van Acker',
+      company: '',
+      street: ['Coupure Links 88'],
+      city: 'Gent',
+      postcode: '9000',
+      region: '',
+      country: 'BE',
+      ...to,
+    },
+    lines: skus.map(([sku, quantity], i) => {
+      const item = demoItems.find((candidate) => candidate.sku === sku)!
+      return {
+        id: String(i + 1),
+        sku,
+        title: item.title,
+        quantity,
+        price: item.price,
+        weight_grams: item.weight,
+        size_mm: [...item.size],
+        tags: [...item.tags],
+        un_number: item.dangerousGoods,
+        hs_code: item.hsCode,
+        origin: item.origin,
+      }
+    }),
   }
 }
 async function begin(...orders: ShopOrder[]): Promise<number[]> {
@@ -62,8 +94,17 @@ async function bytesOf(stream: Readable): Promise<Buffer> {
 const textOf = (pdf: string): string => execFileSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' })
 
 test('a split order: each parcel has its number, its papers and its post; one mail; delivered when all are', async () => {
-  const [id] = await begin(orderOf('split', [['SUB-20KG', 2], ['TLS-TWEEZ', 1]]))
-  expect((await showPacking(rig.gharry, id!))!.parcels.map(({ parcel }) => parcel.contents.map(({ quantity }) => quantity).reduce((a, b) => a + b, 0)).reduce((a, b) => a + b, 0)).toBe(3)
+  const [id] = await begin(
+    orderOf('split', [
+      ['SUB-20KG', 2],
+      ['TLS-TWEEZ', 1],
+    ]),
+  )
+  expect(
+    (await showPacking(rig.gharry, id!))!.parcels
+      .map(({ parcel }) => parcel.contents.map(({ quantity }) => quantity).reduce((a, b) => a + b, 0))
+      .reduce((a, b) => a + b, 0),
+  ).toBe(3)
   const batch = await buyAll([id!])
   const [label] = await rig.labels()
   const view = (await showOrder(rig.gharry, id!))!
@@ -71,8 +112,12 @@ test('a split order: each parcel has its number, its papers and its post; one ma
   expect(label!.charged).toBe(label!.quoted)
   const [shop] = await rig.shopOrders()
   expect(shop!.status).toBe('fulfilled')
-  expect(shop!.fulfilments.map((fulfilment) => fulfilment.tracking_number).sort()).toEqual(view.labels[0]!.parcels.map(({ number }) => number).sort())
-  expect(shop!.fulfilments.flatMap((fulfilment) => fulfilment.lines).reduce((sum, line) => sum + line.quantity, 0)).toBe(3)
+  expect(shop!.fulfilments.map((fulfilment) => fulfilment.tracking_number).sort()).toEqual(
+    view.labels[0]!.parcels.map(({ number }) => number).sort(),
+  )
+  expect(
+    shop!.fulfilments.flatMap((fulfilment) => fulfilment.lines).reduce((sum, line) => sum + line.quantity, 0),
+  ).toBe(3)
   const mails = await rig.mails()
   expect(mails).toHaveLength(1)
   for (const { number } of view.labels[0]!.parcels) expect(mails[0]!.text).toContain(number)
@@ -95,35 +140,102 @@ test('a voided split label is taken back parcel by parcel', async () => {
 
 test('the whole way runs through all six carriers, with their faults on', async () => {
   const wanted: readonly (readonly [service: string, order: ShopOrder])[] = [
-    ['heron-road', orderOf('heron', [['CO2-CART-3', 1]])], ['corvid-packet', orderOf('corvid', [['TLS-SCISS', 2]], { street: ['Postbus 44'] })], ['northlight-day', orderOf('north', [['PLT-ANUB-NANA', 2]], { country: 'FR', postcode: '75011', city: 'Paris', street: ['12 rue des Tilleuls'] })],
-    ['skua-world', orderOf('skua', [['FLT-EXT-250', 1]], { country: 'US', postcode: '97205', city: 'Portland', region: 'OR', street: ['1250 Alder Street'] })], ['bramble-freight', orderOf('bramble', [['TNK-120', 1]])], ['dray-same-day', orderOf('dray', [['FLT-SPONGE', 1]])],
+    ['heron-road', orderOf('heron', [['CO2-CART-3', 1]])],
+    ['corvid-packet', orderOf('corvid', [['TLS-SCISS', 2]], { street: ['Postbus 44'] })],
+    [
+      'northlight-day',
+      orderOf('north', [['PLT-ANUB-NANA', 2]], {
+        country: 'FR',
+        postcode: '75011',
+        city: 'Paris',
+        street: ['12 rue des Tilleuls'],
+      }),
+    ],
+    [
+      'skua-world',
+      orderOf('skua', [['FLT-EXT-250', 1]], {
+        country: 'US',
+        postcode: '97205',
+        city: 'Portland',
+        region: 'OR',
+        street: ['1250 Alder Street'],
+      }),
+    ],
+    ['bramble-freight', orderOf('bramble', [['TNK-120', 1]])],
+    ['dray-same-day', orderOf('dray', [['FLT-SPONGE', 1]])],
   ]
   const ids = await begin(...wanted.map(([, order]) => order))
   for (const { id } of demoCarriers) await rig.faults(id, { timeOutAfterWork: 2, serverError: 3 })
-  for (const [i, [service]] of wanted.entries()) expect(await pinDecision(rig.gharry, ids[i]!, 'picks', [{ by: 'service', service }])).toMatchObject({ ok: true })
+  for (const [i, [service]] of wanted.entries())
+    expect(await pinDecision(rig.gharry, ids[i]!, 'picks', [{ by: 'service', service }])).toMatchObject({ ok: true })
   const batch = await buyAll(ids)
   const labels = await rig.labels()
   expect(labels.map(({ service, state }) => [service, state])).toEqual(wanted.map(([service]) => [service, 'bought']))
   expect((await rig.carrierLabels()).length).toBe(6)
   // A dollar tariff is brought into euros line by line, the charge as a whole: a cent a line at most.
-  for (const label of labels) expect(Math.abs(label.charged! - label.quoted)).toBeLessThanOrEqual(label.carrier === 'skua' ? 4 : 0)
-  expect((await rig.shopOrders()).every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1)).toBe(true)
+  for (const label of labels)
+    expect(Math.abs(label.charged! - label.quoted)).toBeLessThanOrEqual(label.carrier === 'skua' ? 4 : 0)
+  expect(
+    (await rig.shopOrders()).every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1),
+  ).toBe(true)
   const text = textOf(await printed(batch))
-  for (const part of ['CUSTOMS DECLARATION', 'CN 23', 'Commercial invoice', 'UNITED STATES', 'HS tariff number 8421.21', 'UN 1013']) expect(text).toContain(part)
-  expect(execFileSync('qpdf', ['--check', await printed(batch, { layout: 'a4-4', start: 2 })], { encoding: 'utf8' })).toContain('No syntax or stream encoding errors found')
-  const zpl = (await bytesOf((await printBatch(rig.gharry, batch, { ...usualProfile, format: 'zpl', parts: 'labels' }))!.content)).toString()
+  for (const part of [
+    'CUSTOMS DECLARATION',
+    'CN 23',
+    'Commercial invoice',
+    'UNITED STATES',
+    'HS tariff number 8421.21',
+    'UN 1013',
+  ])
+    expect(text).toContain(part)
+  expect(
+    execFileSync('qpdf', ['--check', await printed(batch, { layout: 'a4-4', start: 2 })], { encoding: 'utf8' }),
+  ).toContain('No syntax or stream encoding errors found')
+  const zpl = (
+    await bytesOf((await printBatch(rig.gharry, batch, { ...usualProfile, format: 'zpl', parts: 'labels' }))!.content)
+  ).toString()
   for (const label of labels) expect(zpl).toContain(label.tracking_number!)
   for (const { id } of demoCarriers) await rig.faults(id, { timeOutAfterWork: 0, serverError: 0 })
 })
 
 test('what customs will ask is named before a label is bought', async () => {
-  const order = orderOf('bare', [['FLT-EXT-250', 1]], { country: 'US', postcode: '97205', city: 'Portland', region: 'OR', street: ['1250 Alder Street'] })
-  const [id] = await begin({ ...order, lines: order.lines.map((line) => ({ ...line, sku: 'BARE', hs_code: '', origin: '' })) })
-  expect((await rig.orders())[0]).toMatchObject({ id, state: 'attention', problem: 'BARE has no HS code and no country of origin, which customs need: add it to the item list.' })
+  const order = orderOf('bare', [['FLT-EXT-250', 1]], {
+    country: 'US',
+    postcode: '97205',
+    city: 'Portland',
+    region: 'OR',
+    street: ['1250 Alder Street'],
+  })
+  const [id] = await begin({
+    ...order,
+    lines: order.lines.map((line) => ({ ...line, sku: 'BARE', hs_code: '', origin: '' })),
+  })
+  expect((await rig.orders())[0]).toMatchObject({
+    id,
+    state: 'attention',
+    problem: 'BARE has no HS code and no country of origin, which customs need: add it to the item list.',
+  })
 })
 
 test('a rule’s extra documents are printed with the first parcel', async () => {
-  rig = await makeRig({ rulebook: { ...demoRulebook, rules: [{ id: 'both', stage: 'papers', name: 'Both', on: true, when: { all: [] }, then: [{ set: 'slip', to: 'standard' }, { set: 'documents', to: ['trade'] }] }] } })
+  rig = await makeRig({
+    rulebook: {
+      ...demoRulebook,
+      rules: [
+        {
+          id: 'both',
+          stage: 'papers',
+          name: 'Both',
+          on: true,
+          when: { all: [] },
+          then: [
+            { set: 'slip', to: 'standard' },
+            { set: 'documents', to: ['trade'] },
+          ],
+        },
+      ],
+    },
+  })
   await rig.stockShop([orderOf('docs', [['SUB-20KG', 2]])])
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
@@ -139,9 +251,17 @@ test('papers come out sorted, and what was printed before says so', async () => 
   expect(first.indexOf('Order MG-1')).toBeLessThan(first.indexOf('Order MG-2'))
   expect(first).not.toContain('REPRINT')
   expect(textOf(await printed(batch, { sort: 'sku' })).match(/REPRINT/g)).toHaveLength(4)
-  const image = (await printLabel(rig.gharry, (await rig.labels())[0]!.id, { ...usualProfile, format: 'png', parts: 'labels', dpi: 300 }))!
+  const image = (await printLabel(rig.gharry, (await rig.labels())[0]!.id, {
+    ...usualProfile,
+    format: 'png',
+    parts: 'labels',
+    dpi: 300,
+  }))!
   expect((await bytesOf(image.content)).subarray(1, 4).toString()).toBe('PNG')
-  expect((await showOrder(rig.gharry, ids[0]!))!.log.filter(({ sentence }) => sentence === 'Slip and label printed again').length).toBeGreaterThan(0)
+  expect(
+    (await showOrder(rig.gharry, ids[0]!))!.log.filter(({ sentence }) => sentence === 'Slip and label printed again')
+      .length,
+  ).toBeGreaterThan(0)
 })
 
 test('slip templates: seen before they are saved, refused when they make no sense, kept while a rule prints them', async () => {
@@ -150,26 +270,48 @@ test('slip templates: seen before they are saved, refused when they make no sens
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
   const view = (await showSlips(rig.gharry))!
-  const slip = { ...view.slips[0]!, blocks: [{ kind: 'text', text: 'Hello {{ buyer.firstName }}' }, { kind: 'text', text: '{{ order.nonsense }}' }, { kind: 'text', text: 'far', when: "order.country == 'US'" }] }
+  const slip = {
+    ...view.slips[0]!,
+    blocks: [
+      { kind: 'text', text: 'Hello {{ buyer.firstName }}' },
+      { kind: 'text', text: '{{ order.nonsense }}' },
+      { kind: 'text', text: 'far', when: "order.country == 'US'" },
+    ],
+  }
   const preview = await previewSlip(rig.gharry, slip, 'MG-1')
   expect(preview).toMatchObject({ ok: true, number: 'MG-1', problems: [{ block: 1 }], left: [2] })
   expect(JSON.stringify(preview)).toContain(`Hello ${plain.customer.name.split(' ')[0]}`)
   expect(await previewSlip(rig.gharry, slip, 'MG-404')).toMatchObject({ ok: false, code: 'unknown-order' })
-  expect(await saveSlip(rig.gharry, { ...slip, blocks: [{ kind: 'text', text: 'x'.repeat(1_000_000) }] }, view.version)).toMatchObject({ ok: false, sentence: expect.stringMatching(/^Block 1: text is longer than 20,000 characters/) as string })
+  expect(
+    await saveSlip(rig.gharry, { ...slip, blocks: [{ kind: 'text', text: 'x'.repeat(1_000_000) }] }, view.version),
+  ).toMatchObject({
+    ok: false,
+    sentence: expect.stringMatching(/^Block 1: text is longer than 20,000 characters/) as string,
+  })
   expect(await saveSlip(rig.gharry, slip, view.version)).toMatchObject({ ok: true })
   expect(await saveSlip(rig.gharry, slip, view.version)).toMatchObject({ ok: false, code: 'world-changed' })
   expect(await removeSlip(rig.gharry, 'standard', view.version + 1)).toMatchObject({ ok: false, code: 'in-use' })
 })
 
 test('a return label goes into the box: its bars are read back, addressed to the location, and a service without returns is named', async () => {
-  const returning = { id: 'r', stage: 'papers' as const, name: 'Back', on: true, when: { all: [] }, then: [{ set: 'returnLabel', to: true }] }
+  const returning = {
+    id: 'r',
+    stage: 'papers' as const,
+    name: 'Back',
+    on: true,
+    when: { all: [] },
+    then: [{ set: 'returnLabel', to: true }],
+  }
   rig = await makeRig({ rulebook: { ...demoRulebook, rules: [returning] } })
   await rig.stockShop([orderOf('ret', [['TLS-TWEEZ', 1]])])
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
   const [id] = (await rig.orders()).map((order) => order.id)
   await pinDecision(rig.gharry, id!, 'picks', [{ by: 'service', service: 'corvid-letter' }])
-  expect((await rig.orders())[0]).toMatchObject({ state: 'attention', problem: expect.stringContaining('Corvid Letter gives no return labels') as string })
+  expect((await rig.orders())[0]).toMatchObject({
+    state: 'attention',
+    problem: expect.stringContaining('Corvid Letter gives no return labels') as string,
+  })
   await pinDecision(rig.gharry, id!, 'picks', [{ by: 'service', service: 'heron-road' }])
   const batch = await buyAll([id!])
   const back = (await rig.carrierLabels())[0]!.parcels[0]!
@@ -181,9 +323,14 @@ test('a return label goes into the box: its bars are read back, addressed to the
   const returnPage = pages.find((page) => page.includes('RETURN'))!
   expect(returnPage.indexOf('Noor Van Acker')).toBeLessThan(returnPage.indexOf('Mossgill'))
   execFileSync('pdftoppm', ['-r', '203', '-png', path, join(folder, 'ret')])
-  const read = execFileSync('sh', ['-c', `zbarimg -q --raw ${join(folder, 'ret')}*.png 2>/dev/null || true`], { encoding: 'utf8' })
+  const read = execFileSync('sh', ['-c', `zbarimg -q --raw ${join(folder, 'ret')}*.png 2>/dev/null || true`], {
+    encoding: 'utf8',
+  })
   expect(read).toContain(back.returnNumber!)
   expect(read).toContain(back.trackingNumber)
   const invoice = Buffer.from(`tracking number,amount\n${back.returnNumber},4.20\n`)
-  expect(await lookAtInvoice(rig.gharry, 'heron', invoice)).toMatchObject({ ok: true, differing: [{ orderId: id, billed: 420, expected: null, what: 'the return label was used' }] })
+  expect(await lookAtInvoice(rig.gharry, 'heron', invoice)).toMatchObject({
+    ok: true,
+    differing: [{ orderId: id, billed: 420, expected: null, what: 'the return label was used' }],
+  })
 })

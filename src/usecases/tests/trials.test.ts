@@ -6,7 +6,15 @@ import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usec
 import { requestImport } from '@/usecases/importOrders'
 import { pinDecision } from '@/usecases/pinDecision'
 import type { Gharry } from '@/usecases/gharry'
-import { allTrialChanges, cancelTrial, compareTrails, runTrial, showTrialRun, startTrial, type TrialOptions } from '@/usecases/runTrial'
+import {
+  allTrialChanges,
+  cancelTrial,
+  compareTrails,
+  runTrial,
+  showTrialRun,
+  startTrial,
+  type TrialOptions,
+} from '@/usecases/runTrial'
 import { showSuggestions } from '@/usecases/suggestRules'
 import { workBySchedule } from '@/usecases/work'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -14,18 +22,43 @@ import { makeRig, soundOrders, type Rig } from './rig'
 let rig: Rig
 beforeEach(async () => {
   rig = await makeRig()
-  await rig.stockShop(soundOrders(8).map((order, i) => ({ ...order, shipping_method: 'Standard', placed_at: new Date(Date.now() - i * 3_600_000).toISOString() })))
+  await rig.stockShop(
+    soundOrders(8).map((order, i) => ({
+      ...order,
+      shipping_method: 'Standard',
+      placed_at: new Date(Date.now() - i * 3_600_000).toISOString(),
+    })),
+  )
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
 })
 afterEach(() => rig.close())
 
 const day = (ahead = 0): string => new Date(rig.gharry.now().getTime() + ahead * 86_400_000).toISOString().slice(0, 10)
-const range = (more: Partial<TrialOptions> = {}): TrialOptions => ({ from: day(-3), until: day(1), channels: [], everyNth: 1, asOf: '', ...more })
-const rule = (id: string, stage: Rule['stage'], then: Rule['then'], more: Partial<Rule> = {}): Rule => ({ id, stage, name: id, on: true, when: { all: [] }, then, ...more })
+const range = (more: Partial<TrialOptions> = {}): TrialOptions => ({
+  from: day(-3),
+  until: day(1),
+  channels: [],
+  everyNth: 1,
+  asOf: '',
+  ...more,
+})
+const rule = (id: string, stage: Rule['stage'], then: Rule['then'], more: Partial<Rule> = {}): Rule => ({
+  id,
+  stage,
+  name: id,
+  on: true,
+  when: { all: [] },
+  then,
+  ...more,
+})
 const put = async (...rules: Rule[]): Promise<number> => {
   const draft = (await readDraft(rig.gharry.db))!
-  const saved = await saveDraft(rig.gharry, { ...draft.rulebook, rules: [...rules, ...draft.rulebook.rules] }, draft.revision)
+  const saved = await saveDraft(
+    rig.gharry,
+    { ...draft.rulebook, rules: [...rules, ...draft.rulebook.rules] },
+    draft.revision,
+  )
   if (!saved.ok) throw new Error(saved.sentence)
   return saved.revision
 }
@@ -49,9 +82,14 @@ describe('a trial of a range', () => {
     const changes = []
     for await (const change of allTrialChanges(rig.gharry, id)) changes.push(change)
     expect(changes).toHaveLength(8)
-    expect(view.result!.summary.costDifference).toBe(changes.reduce((sum, { before, after }) => sum + after.cost! - before.cost!, 0))
+    expect(view.result!.summary.costDifference).toBe(
+      changes.reduce((sum, { before, after }) => sum + after.cost! - before.cost!, 0),
+    )
     const compared = (await compareTrails(rig.gharry, changes[0]!.id, id))!
-    expect([compared.before.quote?.service, compared.after.quote?.service]).toEqual([changes[0]!.before.service, 'heron-morning'])
+    expect([compared.before.quote?.service, compared.after.quote?.service]).toEqual([
+      changes[0]!.before.service,
+      'heron-morning',
+    ])
   })
   test('by channel, as a sample, and as of another day', async () => {
     await put(rule('xmas', 'service', byMorning.then, { from: day(30), until: day(60) }))
@@ -63,13 +101,20 @@ describe('a trial of a range', () => {
     expect(await run(range())).toMatchObject({ orders: 8, changed: 0 })
     expect(await run(range({ asOf: day(45) }))).toMatchObject({ orders: 8, changed: 8 })
     expect(await run(range({ everyNth: 3 }))).toMatchObject({ orders: 3 })
-    expect(await startTrial(rig.gharry, range({ channels: ['trade-desk'] }))).toMatchObject({ ok: false, code: 'no-orders' })
+    expect(await startTrial(rig.gharry, range({ channels: ['trade-desk'] }))).toMatchObject({
+      ok: false,
+      code: 'no-orders',
+    })
     expect(await startTrial(rig.gharry, range({ from: day(2) }))).toMatchObject({ ok: false, code: 'bad-range' })
   })
   test('however its orders are divided, each is in one stretch, in the order in which they were placed', async () => {
     const { db } = rig.gharry
-    await db('orders').where('id', '>', 4).update({ placed_at: (await rig.orders())[4]!.placed_at })
-    const placed = [...(await rig.orders())].sort((a, b) => (a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : a.id - b.id)).map(({ id }) => id)
+    await db('orders')
+      .where('id', '>', 4)
+      .update({ placed_at: (await rig.orders())[4]!.placed_at })
+    const placed = [...(await rig.orders())]
+      .sort((a, b) => (a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : a.id - b.id))
+      .map(({ id }) => id)
     const scope = { without: [], from: '', until: '~', channels: [] }
     for (let size = 1; size <= placed.length + 1; size++) {
       const stretches = await stretchesOf(db, scope, size)
@@ -79,9 +124,21 @@ describe('a trial of a range', () => {
     }
   })
   test('in threads it comes to the same, stretch by stretch, and what fails in a thread is said', async () => {
-    await rig.gharry.db('orders').where('id', '>', 4).update({ placed_at: (await rig.orders())[4]!.placed_at })
+    await rig.gharry
+      .db('orders')
+      .where('id', '>', 4)
+      .update({ placed_at: (await rig.orders())[4]!.placed_at })
     await put(byMorning)
-    const script = pathToFileURL(execFileSync('node', ['-e', "import('./scripts/bundle.mjs').then(({ bundle }) => bundle('cli/worker.ts')).then((path) => process.stdout.write(path))"], { encoding: 'utf8' }))
+    const script = pathToFileURL(
+      execFileSync(
+        'node',
+        [
+          '-e',
+          "import('./scripts/bundle.mjs').then(({ bundle }) => bundle('cli/worker.ts')).then((path) => process.stdout.write(path))",
+        ],
+        { encoding: 'utf8' },
+      ),
+    )
     const run = async (gharry: Gharry, options: TrialOptions): Promise<unknown[]> => {
       const id = await start(options)
       await runTrial(gharry, (await jobById(rig.gharry.db, id))!, 3)
@@ -129,26 +186,47 @@ test('an edition from a day on: nothing changes until then; it can be withdrawn'
 })
 
 test('a hold until a moment ends by itself', async () => {
-  const revision = await put(rule('wait', 'triage', [{ set: 'hold', to: { reason: 'waits a while', until: { hours: 48 } } }]))
+  const revision = await put(
+    rule('wait', 'triage', [{ set: 'hold', to: { reason: 'waits a while', until: { hours: 48 } } }]),
+  )
   await publishDraft(rig.gharry, revision, 'wait')
   await rig.workAll()
   const held = await rig.orders()
-  expect(held.every((order) => order.state === 'held' && order.hold === 'waits a while' && order.hold_until === new Date(Date.parse(order.placed_at) + 48 * 3_600_000).toISOString())).toBe(true)
+  expect(
+    held.every(
+      (order) =>
+        order.state === 'held' &&
+        order.hold === 'waits a while' &&
+        order.hold_until === new Date(Date.parse(order.placed_at) + 48 * 3_600_000).toISOString(),
+    ),
+  ).toBe(true)
   rig.put(49 * 60)
   await workBySchedule(rig.gharry)
-  expect((await rig.orders()).every((order) => order.state === 'ready' && order.hold === null && order.hold_until === null)).toBe(true)
+  expect(
+    (await rig.orders()).every((order) => order.state === 'ready' && order.hold === null && order.hold_until === null),
+  ).toBe(true)
 })
 
 test('a draft that leaves orders without a service needs a note', async () => {
   const revision = await put(rule('none', 'service', [{ set: 'barred', to: ['heron', 'corvid'] }]))
-  expect(await publishDraft(rig.gharry, revision, '')).toMatchObject({ ok: false, code: 'new-gaps', sentence: expect.stringContaining('“none”') as string })
+  expect(await publishDraft(rig.gharry, revision, '')).toMatchObject({
+    ok: false,
+    code: 'new-gaps',
+    sentence: expect.stringContaining('“none”') as string,
+  })
   expect(await publishDraft(rig.gharry, revision, 'the warehouse is closed')).toMatchObject({ ok: true })
 })
 
 test('what people keep pinning is offered as a rule', async () => {
   const orders = await rig.orders()
   for (const order of orders.slice(0, 4)) await pinDecision(rig.gharry, order.id, 'slip', 'trade')
-  await rig.gharry.db('orders').whereIn('id', orders.slice(4).map((order) => order.id)).update({ state: 'dispatched' })
+  await rig.gharry
+    .db('orders')
+    .whereIn(
+      'id',
+      orders.slice(4).map((order) => order.id),
+    )
+    .update({ state: 'dispatched' })
   for (const suggestion of await showSuggestions(rig.gharry)) {
     expect(suggestion).toMatchObject({ decision: 'slip', value: 'trade', pinned: 4 })
     expect(suggestion.support.length).toBeGreaterThanOrEqual(3)

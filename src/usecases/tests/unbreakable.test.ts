@@ -6,7 +6,21 @@ import { z } from 'zod'
 import { callJson } from '@/adapters'
 import { demoItems } from '../../../demo/items'
 import type { ShopOrder } from '../../../standins/shop'
-import { addJob, addTopUp, eventsOf, keepLease, LeaseLost, newestJob, unsettledTopUp, postsOfOrder, takeDue, writeLog, type ImportRow, type LabelRow, type PostRow } from '@/data'
+import {
+  addJob,
+  addTopUp,
+  eventsOf,
+  keepLease,
+  LeaseLost,
+  newestJob,
+  unsettledTopUp,
+  postsOfOrder,
+  takeDue,
+  writeLog,
+  type ImportRow,
+  type LabelRow,
+  type PostRow,
+} from '@/data'
 import { buyBatch } from '@/usecases/buyBatch'
 import { retryAll, retryWork } from '@/usecases/changeChannel'
 import { changeWorld } from '@/usecases/changeWorld'
@@ -40,10 +54,36 @@ async function begin(orders: number | readonly ShopOrder[]): Promise<number[]> {
 }
 async function buy(ids: readonly number[]): Promise<void> {
   const plan = await planBatch(rig.gharry, ids)
-  expect(await buyBatch(rig.gharry, plan.labels.map(({ order }) => order), plan.total)).toMatchObject({ ok: true })
+  expect(
+    await buyBatch(
+      rig.gharry,
+      plan.labels.map(({ order }) => order),
+      plan.total,
+    ),
+  ).toMatchObject({ ok: true })
 }
-const fulfilments = async (id: string): Promise<readonly string[]> => (await rig.shopOrders()).find((order) => order.id === id)!.fulfilments.filter(({ withdrawn }) => !withdrawn).map(({ tracking_number }) => tracking_number)
-const letter = (): ShopOrder => ({ ...soundOrders(1)[0]!, shipping_method: 'Free', total_items: '6.90', lines: [{ ...soundOrders(1)[0]!.lines[0]!, sku: 'TLS-TWEEZ', weight_grams: 60, size_mm: [...demoItems.find(({ sku }) => sku === 'TLS-TWEEZ')!.size], tags: ['letter'], un_number: '', quantity: 1, price: '6.90' }] })
+const fulfilments = async (id: string): Promise<readonly string[]> =>
+  (await rig.shopOrders())
+    .find((order) => order.id === id)!
+    .fulfilments.filter(({ withdrawn }) => !withdrawn)
+    .map(({ tracking_number }) => tracking_number)
+const letter = (): ShopOrder => ({
+  ...soundOrders(1)[0]!,
+  shipping_method: 'Free',
+  total_items: '6.90',
+  lines: [
+    {
+      ...soundOrders(1)[0]!.lines[0]!,
+      sku: 'TLS-TWEEZ',
+      weight_grams: 60,
+      size_mm: [...demoItems.find(({ sku }) => sku === 'TLS-TWEEZ')!.size],
+      tags: ['letter'],
+      un_number: '',
+      quantity: 1,
+      price: '6.90',
+    },
+  ],
+})
 
 describe('two processes and one file', () => {
   test('changes that read before they write succeed while another process writes, and nothing is held up meanwhile', async () => {
@@ -51,17 +91,26 @@ describe('two processes and one file', () => {
     const other = await openGharry(rig.env)
     let longest = 0
     let last = performance.now()
-    const ticking = setInterval(() => { longest = Math.max(longest, performance.now() - last); last = performance.now() }, 5)
+    const ticking = setInterval(() => {
+      longest = Math.max(longest, performance.now() - last)
+      last = performance.now()
+    }, 5)
     try {
       // The other one writes in transactions of 150 ms, again and again, as an import does.
       let writing = true
       const busy = (async () => {
-        while (writing) await other.db.transaction(async (trx) => {
-          await writeLog(trx, [{ order: ids[0]!, at: '', author: 'x', sentence: 'x' }])
-          await new Promise((resolve) => setTimeout(resolve, 150))
-        })
+        while (writing)
+          await other.db.transaction(async (trx) => {
+            await writeLog(trx, [{ order: ids[0]!, at: '', author: 'x', sentence: 'x' }])
+            await new Promise((resolve) => setTimeout(resolve, 150))
+          })
       })()
-      const answers = await Promise.all(ids.flatMap((id) => [pinDecision(rig.gharry, id, 'notice', false), pinDecision(rig.gharry, id, 'priority', 'urgent')]))
+      const answers = await Promise.all(
+        ids.flatMap((id) => [
+          pinDecision(rig.gharry, id, 'notice', false),
+          pinDecision(rig.gharry, id, 'priority', 'urgent'),
+        ]),
+      )
       writing = false
       await busy
       expect(answers.every(({ ok }) => ok)).toBe(true)
@@ -79,10 +128,12 @@ describe('two processes and one file', () => {
     rig.put(1)
     const [theirs] = await takeDue<ImportRow>(db, 'imports', { states: ['queued', 'running'] }, now(), 1, 2)
     expect(theirs!.id).toBe(mine!.id)
-    await expect(db.transaction(async (trx) => {
-      await writeLog(trx, [{ order: 1, at: '', author: 'late', sentence: 'late' }])
-      await keepLease(trx, 'imports', mine!, now(), 2)
-    })).rejects.toThrow(LeaseLost)
+    await expect(
+      db.transaction(async (trx) => {
+        await writeLog(trx, [{ order: 1, at: '', author: 'late', sentence: 'late' }])
+        await keepLease(trx, 'imports', mine!, now(), 2)
+      }),
+    ).rejects.toThrow(LeaseLost)
     expect(await db('order_log').where({ author: 'late' })).toEqual([])
     await expect(importOrders(rig.gharry, mine!)).rejects.toThrow(LeaseLost)
   })
@@ -90,7 +141,8 @@ describe('two processes and one file', () => {
     await begin(1)
     const { dataDir } = rig.gharry.settings
     expect(statSync(dataDir).mode & 0o777).toBe(0o700)
-    for (const name of readdirSync(dataDir).filter((file) => file.startsWith('gharry.db'))) expect([name, statSync(join(dataDir, name)).mode & 0o077]).toEqual([name, 0])
+    for (const name of readdirSync(dataDir).filter((file) => file.startsWith('gharry.db')))
+      expect([name, statSync(join(dataDir, name)).mode & 0o077]).toEqual([name, 0])
   })
 })
 
@@ -103,11 +155,16 @@ describe('voids, posts and news', () => {
     expect(await requestVoid(rig.gharry, 1)).toMatchObject({ ok: true })
     await rig.workAll()
     const [label] = await rig.labels()
-    expect(label).toMatchObject({ state: 'bought', problem: expect.stringContaining('Letters are not taken back') as string })
+    expect(label).toMatchObject({
+      state: 'bought',
+      problem: expect.stringContaining('Letters are not taken back') as string,
+    })
     expect((await rig.orders())[0]!.state).toBe('labelled')
     expect(await fulfilments((await rig.orders())[0]!.remote_id)).toEqual([label!.tracking_number])
     expect((await rig.mails()).map(({ text }) => text.includes(label!.tracking_number!))).toEqual([true])
-    expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual(['fulfil sent'])
+    expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual([
+      'fulfil sent',
+    ])
   })
   test('void, then buy again, while the shop fails: its posts keep their order', async () => {
     const [id] = await begin(1)
@@ -115,14 +172,24 @@ describe('voids, posts and news', () => {
     await rig.workAll()
     await rig.faults('shop', { serverError: 1 })
     await requestVoid(rig.gharry, 1)
-    for (let round = 0; round < 6; round++) { await workOnce(rig.gharry); rig.put(1) }
+    for (let round = 0; round < 6; round++) {
+      await workOnce(rig.gharry)
+      rig.put(1)
+    }
     await buy([id!])
-    for (let round = 0; round < 6; round++) { await workOnce(rig.gharry); rig.put(1) }
+    for (let round = 0; round < 6; round++) {
+      await workOnce(rig.gharry)
+      rig.put(1)
+    }
     await rig.faults('shop', { serverError: 0 })
     await rig.workAll()
     const [, second] = await rig.labels()
     expect(await fulfilments((await rig.orders())[0]!.remote_id)).toEqual([second!.tracking_number])
-    expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual(['fulfil sent', 'withdraw sent', 'fulfil sent'])
+    expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual([
+      'fulfil sent',
+      'withdraw sent',
+      'fulfil sent',
+    ])
   })
   test('news that comes before the purchase is written is kept, and not skipped', async () => {
     const [id] = await begin(1)
@@ -144,11 +211,23 @@ describe('voids, posts and news', () => {
     await rig.workAll()
     const [label] = await rig.labels()
     const at = (hour: number): string => new Date(Date.parse('2026-11-27T00:00:00Z') + hour * 3_600_000).toISOString()
-    const news = (n: number, hour: number, status: 'in transit' | 'delivered' | 'collected' | 'returned') => ({ id: `n${n}`, trackingNumber: label!.tracking_number!, at: at(hour), status, place: '', text: '' })
-    const take = (...events: ReturnType<typeof news>[]) => rig.gharry.db.transaction((trx) => takeNews(rig.gharry, trx, label!.carrier, events))
+    const news = (n: number, hour: number, status: 'in transit' | 'delivered' | 'collected' | 'returned') => ({
+      id: `n${n}`,
+      trackingNumber: label!.tracking_number!,
+      at: at(hour),
+      status,
+      place: '',
+      text: '',
+    })
+    const take = (...events: ReturnType<typeof news>[]) =>
+      rig.gharry.db.transaction((trx) => takeNews(rig.gharry, trx, label!.carrier, events))
     // A same-day parcel: "in transit" is dated after "delivered".
     await take(news(1, 9, 'collected'), news(2, 11, 'in transit'), news(3, 10, 'delivered'))
-    expect([(await rig.labels())[0]!.status, (await rig.orders())[0]!.state, (await rig.labels())[0]!.delivered_at]).toEqual(['delivered', 'delivered', at(10)])
+    expect([
+      (await rig.labels())[0]!.status,
+      (await rig.orders())[0]!.state,
+      (await rig.labels())[0]!.delivered_at,
+    ]).toEqual(['delivered', 'delivered', at(10)])
     await take(news(4, 20, 'in transit'))
     await take(news(5, 1, 'collected'))
     expect((await rig.orders())[0]!.state).toBe('delivered')
@@ -167,7 +246,15 @@ describe('voids, posts and news', () => {
     await rig.workAll()
     const flags = async () => (await rig.orders()).map(({ flag }) => flag?.slice(0, 22) ?? null)
     expect((await flags()).filter(Boolean)).toEqual(['Changed in the channel'])
-    await rig.stockShop([{ ...first!, status: 'fulfilled', ship_to: moved, changed_at: later(2) }, { ...second!, status: 'fulfilled', ship_to: { ...second!.ship_to, street: ['Oude Kaai 3'] }, changed_at: later(2) }])
+    await rig.stockShop([
+      { ...first!, status: 'fulfilled', ship_to: moved, changed_at: later(2) },
+      {
+        ...second!,
+        status: 'fulfilled',
+        ship_to: { ...second!.ship_to, street: ['Oude Kaai 3'] },
+        changed_at: later(2),
+      },
+    ])
     await requestImport(rig.gharry, 'mossgill-shop')
     await rig.workAll()
     expect((await flags()).filter(Boolean)).toHaveLength(2)
@@ -176,7 +263,10 @@ describe('voids, posts and news', () => {
     const ids = await begin(6)
     await rig.faults('shop', { serverError: 1 })
     await buy(ids)
-    for (let minute = 0; minute < 80; minute++) { await workOnce(rig.gharry); rig.put(1) }
+    for (let minute = 0; minute < 80; minute++) {
+      await workOnce(rig.gharry)
+      rig.put(1)
+    }
     const posts = (): Promise<PostRow[]> => rig.gharry.db('posts').orderBy('id')
     expect((await posts()).map(({ state }) => state)).toEqual(ids.map(() => 'queued'))
     expect((await posts()).every(({ attempts }) => attempts > 12)).toBe(true)
@@ -197,10 +287,18 @@ describe('voids, posts and news', () => {
     await rig.faults('shop', { serverError: 1 })
     await buy(ids)
     const posts = (): Promise<PostRow[]> => rig.gharry.db('posts').orderBy('id')
-    for (let hour = 0; hour < 40 && (await posts())[0]?.state !== 'failed'; hour++) { await workOnce(rig.gharry); rig.put(60) }
+    for (let hour = 0; hour < 40 && (await posts())[0]?.state !== 'failed'; hour++) {
+      await workOnce(rig.gharry)
+      rig.put(60)
+    }
     expect((await posts())[0]!.state).toBe('failed')
-    expect(await (which === 'one' ? retryWork(rig.gharry, 'posts', 1) : retryAll(rig.gharry, 'posts'))).toMatchObject({ ok: true })
-    for (let hour = 0; hour < 20; hour++) { await workOnce(rig.gharry); rig.put(60) }
+    expect(await (which === 'one' ? retryWork(rig.gharry, 'posts', 1) : retryAll(rig.gharry, 'posts'))).toMatchObject({
+      ok: true,
+    })
+    for (let hour = 0; hour < 20; hour++) {
+      await workOnce(rig.gharry)
+      rig.put(60)
+    }
     expect((await posts())[0]!.state).toBe('queued')
   })
 })
@@ -226,7 +324,14 @@ describe('money', () => {
   })
   test('a process that dies between writing and asking has lost nothing: the intent is asked for after the restart', async () => {
     await begin(0)
-    await addTopUp(rig.gharry.db, { key: 'key-killed', carrier: 'heron', amount: 7000, author: 'x', asked_at: rig.gharry.now().toISOString(), day: '2026-11-27' })
+    await addTopUp(rig.gharry.db, {
+      key: 'key-killed',
+      carrier: 'heron',
+      amount: 7000,
+      author: 'x',
+      asked_at: rig.gharry.now().toISOString(),
+      day: '2026-11-27',
+    })
     await topUpByMark(rig.gharry)
     expect([await sent(), (await heron()).balance, await unsettledTopUp(rig.gharry.db)]).toEqual([[7000], 7000, []])
   })
@@ -247,13 +352,17 @@ describe('money', () => {
     expect(looked).toMatchObject({ ok: true, lines: 0 })
     expect(await takeInvoice(rig.gharry, 'heron', 'I-1', Buffer.from(huge))).toMatchObject({ ok: false })
     const before = (await heron()).balance
-    expect(await takeInvoice(rig.gharry, 'heron', 'I-2', Buffer.from('tracking number,amount\nH1234567,12.50\n'))).toMatchObject({ ok: true, corrections: 1 })
+    expect(
+      await takeInvoice(rig.gharry, 'heron', 'I-2', Buffer.from('tracking number,amount\nH1234567,12.50\n')),
+    ).toMatchObject({ ok: true, corrections: 1 })
     expect((await heron()).balance).toBe(before - 1250)
     const { id } = (await showMoney(rig.gharry)).invoices[0]!
     expect(await takeInvoiceBack(rig.gharry, id)).toMatchObject({ ok: true, bookings: 1 })
     expect(await takeInvoiceBack(rig.gharry, id)).toMatchObject({ ok: false, code: 'taken-back' })
     expect((await heron()).balance).toBe(before)
-    expect(await takeInvoice(rig.gharry, 'heron', 'I-2', Buffer.from('tracking number,amount\nH1234567,12.50\n'))).toMatchObject({ ok: true })
+    expect(
+      await takeInvoice(rig.gharry, 'heron', 'I-2', Buffer.from('tracking number,amount\nH1234567,12.50\n')),
+    ).toMatchObject({ ok: true })
   })
   test('one failing step of the schedule does not stop the others', async () => {
     const ids = await begin(1)
@@ -270,14 +379,47 @@ describe('money', () => {
 
 describe('what has moved between looking and doing', () => {
   test.each<[string, (id: number) => Promise<unknown>, string]>([
-    ['the facts of the order', async (id) => rig.gharry.db('order_facts').where({ order_id: id }).first('facts').then((row: { facts: string }) => rig.gharry.db('order_facts').where({ order_id: id }).update({ facts: row.facts.replace(/"lines":\["[^"]*"/, '"lines":["Elsewhere 9"') })), 'order-moved'],
-    ['a hand pin', (id) => rig.gharry.db('hand_pins').insert({ order_id: id, decision: 'notice', value: 'false', author: 'x', made_at: '' }), 'order-moved'],
+    [
+      'the facts of the order',
+      async (id) =>
+        rig.gharry
+          .db('order_facts')
+          .where({ order_id: id })
+          .first('facts')
+          .then((row: { facts: string }) =>
+            rig.gharry
+              .db('order_facts')
+              .where({ order_id: id })
+              .update({ facts: row.facts.replace(/"lines":\["[^"]*"/, '"lines":["Elsewhere 9"') }),
+          ),
+      'order-moved',
+    ],
+    [
+      'a hand pin',
+      (id) =>
+        rig.gharry
+          .db('hand_pins')
+          .insert({ order_id: id, decision: 'notice', value: 'false', author: 'x', made_at: '' }),
+      'order-moved',
+    ],
     ['the world', () => changeWorld(rig.gharry, null, '', (world) => ({ ...world, customsUnion: [] })), 'rules-moved'],
   ])('%s', async (_what, change, code) => {
     const [id] = await begin(1)
     const plan = await planBatch(rig.gharry, [id!])
     // The change comes while the batch is being planned once more, as it is bought.
-    const gharry: Gharry = { ...rig.gharry, db: new Proxy(rig.gharry.db, { get: (db, name) => (name === 'transaction' ? async (work: never) => { await change(id!); return db.transaction(work) } : (Reflect.get(db, name) as unknown)), apply: (db, self, args) => Reflect.apply(db, self, args) as unknown }) as Gharry['db'] }
+    const gharry: Gharry = {
+      ...rig.gharry,
+      db: new Proxy(rig.gharry.db, {
+        get: (db, name) =>
+          name === 'transaction'
+            ? async (work: never) => {
+                await change(id!)
+                return db.transaction(work)
+              }
+            : (Reflect.get(db, name) as unknown),
+        apply: (db, self, args) => Reflect.apply(db, self, args) as unknown,
+      }) as Gharry['db'],
+    }
     expect(await buyBatch(gharry, [id!], plan.total)).toMatchObject({ ok: false, code })
     expect(await rig.labels()).toEqual([])
   })
@@ -298,7 +440,11 @@ describe('what has moved between looking and doing', () => {
     await buy(ids)
     await workOnce(rig.gharry)
     expect((await rig.labels()).map(({ state }) => state)).toEqual(['bought', 'bought'])
-    const saved = await saveDraft(rig.gharry, { ...demoRulebook, name: 'In the past' }, (await showRulebook(rig.gharry)).revision)
+    const saved = await saveDraft(
+      rig.gharry,
+      { ...demoRulebook, name: 'In the past' },
+      (await showRulebook(rig.gharry)).revision,
+    )
     if (!saved.ok) throw new Error(saved.sentence)
     expect(await publishDraft(rig.gharry, saved.revision, 'note')).toMatchObject({ ok: true, edition: 2 })
     expect((await rulebookInForce(rig.gharry))!.edition).toBe(2)
@@ -307,10 +453,15 @@ describe('what has moved between looking and doing', () => {
   })
   test('of edits of lists one after the other, and of trials, only the newest waits', async () => {
     await begin(1)
-    for (let i = 0; i < 5; i++) await changeWorld(rig.gharry, null, 'test', (world) => ({ ...world, customsUnion: world.customsUnion.slice(i) }))
+    for (let i = 0; i < 5; i++)
+      await changeWorld(rig.gharry, null, 'test', (world) => ({ ...world, customsUnion: world.customsUnion.slice(i) }))
     expect(await rig.gharry.db('jobs').where({ kind: 'route again', state: 'queued' })).toHaveLength(1)
     for (const key of ['a', 'b', 'c']) await addJob(rig.gharry.db, 'trial', key, {}, rig.gharry.now().toISOString())
-    expect((await rig.gharry.db('jobs').where({ kind: 'trial' }).orderBy('id')).map(({ key, state }: { key: string; state: string }) => `${key} ${state}`)).toEqual(['a cancelled', 'b cancelled', 'c queued'])
+    expect(
+      (await rig.gharry.db('jobs').where({ kind: 'trial' }).orderBy('id')).map(
+        ({ key, state }: { key: string; state: string }) => `${key} ${state}`,
+      ),
+    ).toEqual(['a cancelled', 'b cancelled', 'c queued'])
     expect((await newestJob(rig.gharry.db, 'trial'))!.key).toBe('c')
   })
 })
@@ -319,12 +470,30 @@ describe('files, papers and the outside', () => {
   test('an upload that breaks off leaves no file; one that is imported does not stay', async () => {
     await begin(0)
     const files = () => readdirSync(join(rig.gharry.settings.dataDir, 'files'))
-    await expect(receiveFile(rig.gharry, (async function* () { yield Buffer.from('order,sku\n'); throw new Error('gone') })())).rejects.toThrow('gone')
+    await expect(
+      receiveFile(
+        rig.gharry,
+        (async function* () {
+          yield Buffer.from('order,sku\n')
+          throw new Error('gone')
+        })(),
+      ),
+    ).rejects.toThrow('gone')
     expect(files()).toEqual([])
-    const received = await receiveFile(rig.gharry, (async function* () { yield Buffer.from('order,sku,qty,name,street,city,country\nF-1,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\n') })())
+    const received = await receiveFile(
+      rig.gharry,
+      (async function* () {
+        yield Buffer.from('order,sku,qty,name,street,city,country\nF-1,TLS-TWEEZ,1,Ann,Kouter 1,Gent,BE\n')
+      })(),
+    )
     if (!received.ok) throw new Error(received.sentence)
     expect(files()).toHaveLength(1)
-    await requestFileImport(rig.gharry, { channel: 'trade-desk', file: received.file, fileName: 'f', mapping: received.preview.mapping })
+    await requestFileImport(rig.gharry, {
+      channel: 'trade-desk',
+      file: received.file,
+      fileName: 'f',
+      mapping: received.preview.mapping,
+    })
     await rig.workAll()
     expect([files(), (await rig.orders()).length]).toEqual([[], 1])
   })
@@ -347,8 +516,15 @@ describe('files, papers and the outside', () => {
     await buy(ids)
     await rig.workAll()
     const file = (await printLabel(rig.gharry, 1))!
-    expect([existsSync(join(rig.gharry.settings.dataDir, 'prints', file.name)), file.pages > 0, openPrint(rig.gharry, file.name)?.type]).toEqual([true, true, 'application/pdf'])
-    expect([openPrint(rig.gharry, '../gharry.db'), openPrint(rig.gharry, `${'0'.repeat(8)}-0000-0000-0000-${'0'.repeat(12)}.pdf`)]).toEqual([null, null])
+    expect([
+      existsSync(join(rig.gharry.settings.dataDir, 'prints', file.name)),
+      file.pages > 0,
+      openPrint(rig.gharry, file.name)?.type,
+    ]).toEqual([true, true, 'application/pdf'])
+    expect([
+      openPrint(rig.gharry, '../gharry.db'),
+      openPrint(rig.gharry, `${'0'.repeat(8)}-0000-0000-0000-${'0'.repeat(12)}.pdf`),
+    ]).toEqual([null, null])
     await rig.gharry.db('labels').where({ id: 2 }).update({ request: '{}' })
     expect(await printLabel(rig.gharry, 2)).toBeNull()
     expect((await rig.labels()).map(({ printed_at }: LabelRow) => printed_at !== null)).toEqual([true, false])
@@ -357,22 +533,43 @@ describe('files, papers and the outside', () => {
     await begin(0)
     const bomb = gzipSync(Buffer.alloc(300_000_000))
     const server = createServer((request, response) => {
-      if (request.url === '/gzip') return response.writeHead(200, { 'content-type': 'application/json', 'content-encoding': 'gzip' }).end(bomb)
+      if (request.url === '/gzip')
+        return response.writeHead(200, { 'content-type': 'application/json', 'content-encoding': 'gzip' }).end(bomb)
       response.writeHead(200)
-      const pour = (): void => { while (response.write(Buffer.alloc(65_536, 'x'))); response.once('drain', pour) }
+      const pour = (): void => {
+        while (response.write(Buffer.alloc(65_536, 'x')));
+        response.once('drain', pour)
+      }
       pour()
     })
     await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve))
     const url = `http://127.0.0.1:${(server.address() as { port: number }).port}`
     const before = process.memoryUsage().rss
-    for (const path of ['/gzip', '/endless']) expect(await callJson({ method: 'GET', url: `${url}${path}`, headers: {}, mostBytes: 1_000_000 }, z.unknown())).toMatchObject({ ok: false, kind: 'garbled answer', sentence: expect.stringContaining('larger than 1 MB') as string })
+    for (const path of ['/gzip', '/endless'])
+      expect(
+        await callJson({ method: 'GET', url: `${url}${path}`, headers: {}, mostBytes: 1_000_000 }, z.unknown()),
+      ).toMatchObject({
+        ok: false,
+        kind: 'garbled answer',
+        sentence: expect.stringContaining('larger than 1 MB') as string,
+      })
     expect(process.memoryUsage().rss - before).toBeLessThan(200_000_000)
     server.closeAllConnections()
     await new Promise((resolve) => server.close(resolve))
   })
-  test.each(['a@x.example, b@y.example', 'group: a@x.example, b@y.example;', 'Ann <a@x.example>', `${'a'.repeat(260)}@x.example`, 'a@x', 'a@x.example\r\nBcc: b@y.example'])('a mail to “%s” goes to nobody', async (to) => {
+  test.each([
+    'a@x.example, b@y.example',
+    'group: a@x.example, b@y.example;',
+    'Ann <a@x.example>',
+    `${'a'.repeat(260)}@x.example`,
+    'a@x',
+    'a@x.example\r\nBcc: b@y.example',
+  ])('a mail to “%s” goes to nobody', async (to) => {
     await begin(0)
-    expect(await rig.gharry.mail.send({ to, subject: 's', text: 't', html: 'h', key: 'k' })).toMatchObject({ ok: false, kind: 'refused' })
+    expect(await rig.gharry.mail.send({ to, subject: 's', text: 't', html: 'h', key: 'k' })).toMatchObject({
+      ok: false,
+      kind: 'refused',
+    })
     expect(await rig.mails()).toEqual([])
   })
   test('tracking links end some weeks after the delivery; the form is limited by address, by order, and in all', async () => {
@@ -384,22 +581,39 @@ describe('files, papers and the outside', () => {
     await followParcels(rig.gharry, label!.carrier)
     expect(await trackByLink(rig.gharry, label!.token)).not.toBeNull()
     const [order] = await rig.orders()
-    for (let i = 0; i < 10; i++) expect(await findByOrder(rig.gharry, order!.number, `wrong${i}@post.example`, `10.0.0.${i}`)).toMatchObject({ code: 'not-found' })
-    expect(await findByOrder(rig.gharry, order!.number, order!.email, '10.0.9.9')).toMatchObject({ code: 'too-many-tries' })
+    for (let i = 0; i < 10; i++)
+      expect(await findByOrder(rig.gharry, order!.number, `wrong${i}@post.example`, `10.0.0.${i}`)).toMatchObject({
+        code: 'not-found',
+      })
+    expect(await findByOrder(rig.gharry, order!.number, order!.email, '10.0.9.9')).toMatchObject({
+      code: 'too-many-tries',
+    })
     rig.put(11)
     expect(await findByOrder(rig.gharry, order!.number, order!.email, '10.0.9.9')).toMatchObject({ ok: true })
     rig.put(60 * 24 * 50)
     expect(await trackByLink(rig.gharry, label!.token)).toBeNull()
-    expect([addressBehind('6.6.6.6, 7.7.7.7', 0), addressBehind('6.6.6.6, 7.7.7.7', 1), addressBehind('6.6.6.6, 7.7.7.7', 2), addressBehind(null, 1)]).toEqual(['', '7.7.7.7', '6.6.6.6', ''])
+    expect([
+      addressBehind('6.6.6.6, 7.7.7.7', 0),
+      addressBehind('6.6.6.6, 7.7.7.7', 1),
+      addressBehind('6.6.6.6, 7.7.7.7', 2),
+      addressBehind(null, 1),
+    ]).toEqual(['', '7.7.7.7', '6.6.6.6', ''])
   })
   test('what the log says of an error holds no values of the books', async () => {
     await begin(1)
-    const error = await rig.gharry.db('orders').insert({ number: 'secret-number', email: 'ann@post.example' }).catch((caught: unknown) => caught as Error)
+    const error = await rig.gharry
+      .db('orders')
+      .insert({ number: 'secret-number', email: 'ann@post.example' })
+      .catch((caught: unknown) => caught as Error)
     expect(String(error)).not.toContain('secret-number')
     expect(String(error)).not.toContain('ann@post.example')
   })
   test('pins of amounts below nothing are refused', async () => {
     const [id] = await begin(1)
-    for (const [decision, value] of [['ceiling', { minor: -100, currency: 'EUR' }], ['insurance', { cover: 'amount', amount: { minor: -1, currency: 'EUR' } }]] as const) expect(await pinDecision(rig.gharry, id!, decision, value)).toMatchObject({ ok: false, code: 'bad-value' })
+    for (const [decision, value] of [
+      ['ceiling', { minor: -100, currency: 'EUR' }],
+      ['insurance', { cover: 'amount', amount: { minor: -1, currency: 'EUR' } }],
+    ] as const)
+      expect(await pinDecision(rig.gharry, id!, decision, value)).toMatchObject({ ok: false, code: 'bad-value' })
   })
 })

@@ -4,7 +4,15 @@ import { pinDecision } from '@/usecases/pinDecision'
 import { planBatch } from '@/usecases/planBatch'
 import { requestImport } from '@/usecases/importOrders'
 import { deskColumns, deskNames, selectDesk, showDesk, spreadDesk, type DeskFilter } from '@/usecases/showDesk'
-import { showBatch, showBatches, showIntake, showImportProblems, showLedger, showLine, showTracking } from '@/usecases/showLine'
+import {
+  showBatch,
+  showBatches,
+  showIntake,
+  showImportProblems,
+  showLedger,
+  showLine,
+  showTracking,
+} from '@/usecases/showLine'
 import { requestVoid } from '@/usecases/voidLabel'
 import type { OrderRow } from '@/data'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -18,7 +26,10 @@ let tags: Map<number, string[]>
 beforeAll(async () => {
   rig = await makeRig()
   const mixed = [...demoOrders('large', 21, '2026-11-20')].slice(0, 300)
-  await rig.stockShop([...mixed, ...soundOrders(12).map((order, i) => ({ ...order, id: `sound-${i}`, number: `SO-${i}` }))])
+  await rig.stockShop([
+    ...mixed,
+    ...soundOrders(12).map((order, i) => ({ ...order, id: `sound-${i}`, number: `SO-${i}` })),
+  ])
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
   const [first] = await rig.orders()
@@ -26,21 +37,58 @@ beforeAll(async () => {
   await rig.workAll()
   rows = await rig.orders()
   tags = new Map(rows.map(({ id }) => [id, []]))
-  for (const { order_id, tag } of (await rig.gharry.db('order_tags')) as { order_id: number; tag: string }[]) tags.get(order_id)!.push(tag)
+  for (const { order_id, tag } of (await rig.gharry.db('order_tags')) as { order_id: number; tag: string }[])
+    tags.get(order_id)!.push(tag)
 }, 60_000)
 afterAll(() => rig.close())
 
-const among = (values: readonly string[] | undefined, value: string | null): boolean => !values || values.length === 0 || (value !== null && values.includes(value))
-const found = (words: string | undefined, row: OrderRow): boolean => (words ?? '').toLowerCase().split(/\s+/).filter(Boolean)
-  .every((word) => (word.length < 3 ? row.number.toLowerCase().startsWith(word) : [row.number, row.buyer, row.email, row.city, row.tags].some((text) => text.toLowerCase().includes(word))))
-const plain = (filter: DeskFilter): OrderRow[] => rows.filter((row) => among(filter.states, row.state) && among(filter.channels, row.channel_id) && among(filter.countries, row.country) && among(filter.services, row.service) && among(filter.locations, row.location)
-  && (!filter.tags || filter.tags.length === 0 || tags.get(row.id)!.some((tag) => filter.tags!.includes(tag))) && (!filter.late || (row.days_late ?? 0) > 0) && (!filter.pinned || Boolean(row.pinned)) && (!filter.flagged || row.flag !== null) && found(filter.search, row))
+const among = (values: readonly string[] | undefined, value: string | null): boolean =>
+  !values || values.length === 0 || (value !== null && values.includes(value))
+const found = (words: string | undefined, row: OrderRow): boolean =>
+  (words ?? '')
+    .toLowerCase()
+    .split(/\s+/)
+    .filter(Boolean)
+    .every((word) =>
+      word.length < 3
+        ? row.number.toLowerCase().startsWith(word)
+        : [row.number, row.buyer, row.email, row.city, row.tags].some((text) => text.toLowerCase().includes(word)),
+    )
+const plain = (filter: DeskFilter): OrderRow[] =>
+  rows.filter(
+    (row) =>
+      among(filter.states, row.state) &&
+      among(filter.channels, row.channel_id) &&
+      among(filter.countries, row.country) &&
+      among(filter.services, row.service) &&
+      among(filter.locations, row.location) &&
+      (!filter.tags || filter.tags.length === 0 || tags.get(row.id)!.some((tag) => filter.tags!.includes(tag))) &&
+      (!filter.late || (row.days_late ?? 0) > 0) &&
+      (!filter.pinned || Boolean(row.pinned)) &&
+      (!filter.flagged || row.flag !== null) &&
+      found(filter.search, row),
+  )
 
 const filters: readonly [string, DeskFilter][] = [
-  ['everything', {}], ['two states', { states: ['ready', 'held'] }], ['exceptions', { states: ['attention'] }], ['countries', { countries: ['BE', 'NL'] }], ['a service', { services: ['heron-road'] }], ['a location', { locations: ['leeds'] }],
-  ['a tag', { tags: ['live'] }], ['either of two tags', { tags: ['live', 'fragile'] }], ['late', { late: true }], ['pinned', { pinned: true }], ['flagged', { flagged: true }], ['empty lists', { states: [], countries: [], tags: [] }],
-  ['a channel and a country', { channels: ['mossgill-shop'], countries: ['DE'] }], ['a channel without orders', { channels: ['trade-desk'] }], ['part of a number', { search: 'SO-1' }], ['two letters begin a number', { search: 'so' }], ['words together', { search: 'SO 1' }],
-  ['what nobody is called', { search: 'xyzzyx' }], ['signs of the search language', { search: '"* OR %_' }],
+  ['everything', {}],
+  ['two states', { states: ['ready', 'held'] }],
+  ['exceptions', { states: ['attention'] }],
+  ['countries', { countries: ['BE', 'NL'] }],
+  ['a service', { services: ['heron-road'] }],
+  ['a location', { locations: ['leeds'] }],
+  ['a tag', { tags: ['live'] }],
+  ['either of two tags', { tags: ['live', 'fragile'] }],
+  ['late', { late: true }],
+  ['pinned', { pinned: true }],
+  ['flagged', { flagged: true }],
+  ['empty lists', { states: [], countries: [], tags: [] }],
+  ['a channel and a country', { channels: ['mossgill-shop'], countries: ['DE'] }],
+  ['a channel without orders', { channels: ['trade-desk'] }],
+  ['part of a number', { search: 'SO-1' }],
+  ['two letters begin a number', { search: 'so' }],
+  ['words together', { search: 'SO 1' }],
+  ['what nobody is called', { search: 'xyzzyx' }],
+  ['signs of the search language', { search: '"* OR %_' }],
 ]
 
 describe('the Desk', () => {
@@ -54,12 +102,24 @@ describe('the Desk', () => {
 
   test('a name, a town or an e-mail is found by any part of it', async () => {
     const { buyer, email, city } = rows.find((row) => row.email !== '' && row.city.length > 4)!
-    for (const search of [buyer.slice(1, 6), email.slice(2, 9), city.slice(1, 5).toUpperCase()]) expect((await showDesk(rig.gharry, { search }, [], 0, 1000)).rows.map(({ id }) => id).sort((a, b) => a - b)).toEqual(plain({ search: search.trim() }).map(({ id }) => id))
+    for (const search of [buyer.slice(1, 6), email.slice(2, 9), city.slice(1, 5).toUpperCase()])
+      expect(
+        (await showDesk(rig.gharry, { search }, [], 0, 1000)).rows.map(({ id }) => id).sort((a, b) => a - b),
+      ).toEqual(plain({ search: search.trim() }).map(({ id }) => id))
   })
 
-  test.each(deskColumns.flatMap((column) => [[column, false], [column, true]] as const))('sorted by %s (down: %s), page after page without one twice', async (column, down) => {
+  test.each(
+    deskColumns.flatMap(
+      (column) =>
+        [
+          [column, false],
+          [column, true],
+        ] as const,
+    ),
+  )('sorted by %s (down: %s), page after page without one twice', async (column, down) => {
     const pages: OrderRow[] = []
-    for (let offset = 0; offset < rows.length; offset += 100) pages.push(...(await showDesk(rig.gharry, {}, [{ column, down }], offset, 100)).rows)
+    for (let offset = 0; offset < rows.length; offset += 100)
+      pages.push(...(await showDesk(rig.gharry, {}, [{ column, down }], offset, 100)).rows)
     expect(new Set(pages.map(({ id }) => id)).size).toBe(rows.length)
     const values = pages.map((row) => row[column as keyof OrderRow]).filter((value) => value !== null)
     const sorted = [...values].sort((a, b) => (a! < b! ? -1 : a! > b! ? 1 : 0))
@@ -67,7 +127,16 @@ describe('the Desk', () => {
   })
 
   test('several sorts one after another; within equal ones the oldest first', async () => {
-    const { rows: got } = await showDesk(rig.gharry, {}, [{ column: 'country', down: false }, { column: 'value', down: true }], 0, 1000)
+    const { rows: got } = await showDesk(
+      rig.gharry,
+      {},
+      [
+        { column: 'country', down: false },
+        { column: 'value', down: true },
+      ],
+      0,
+      1000,
+    )
     const keys = got.map((row) => [row.country, -(row.value ?? -Infinity), row.placed_at] as const)
     for (let i = 1; i < keys.length; i++) {
       const [a, b] = [keys[i - 1]!, keys[i]!]
@@ -78,12 +147,17 @@ describe('the Desk', () => {
 
   test.each(filters)('how it spreads: %s', async (_, filter) => {
     const spread = await spreadDesk(rig.gharry, filter)
-    const counted = (own: DeskFilter, valueOf: (row: OrderRow) => readonly (string | null)[]): Record<string, number> => {
+    const counted = (
+      own: DeskFilter,
+      valueOf: (row: OrderRow) => readonly (string | null)[],
+    ): Record<string, number> => {
       const counts: Record<string, number> = {}
-      for (const row of plain(own)) for (const value of valueOf(row)) if (value !== null && value !== '') counts[value] = (counts[value] ?? 0) + 1
+      for (const row of plain(own))
+        for (const value of valueOf(row)) if (value !== null && value !== '') counts[value] = (counts[value] ?? 0) + 1
       return counts
     }
-    const got = (facet: keyof typeof spread): Record<string, number> => Object.fromEntries(spread[facet].map(({ value, count }) => [value, Number(count)]))
+    const got = (facet: keyof typeof spread): Record<string, number> =>
+      Object.fromEntries(spread[facet].map(({ value, count }) => [value, Number(count)]))
     // A facet's own filter is left out, so that one sees what else there is.
     expect(got('state')).toEqual(counted({ ...filter, states: [] }, (row) => [row.state]))
     expect(got('country')).toEqual(counted({ ...filter, countries: [] }, (row) => [row.country]))
@@ -104,7 +178,13 @@ describe('the Desk', () => {
 
 test('the line counts what waits at each stop; a batch, the posts and the ledger say the same as their rows', async () => {
   const count = (...states: OrderRow['state'][]): number => rows.filter(({ state }) => states.includes(state)).length
-  expect(await showLine(rig.gharry)).toMatchObject({ intake: { count: 0, stuck: 0 }, desk: { count: count('attention', 'held', 'ready'), stuck: count('attention') }, dispatch: { count: count('ready'), stuck: 0 }, tracking: { count: 0, stuck: 0 }, ledger: { count: 0, stuck: 0 } })
+  expect(await showLine(rig.gharry)).toMatchObject({
+    intake: { count: 0, stuck: 0 },
+    desk: { count: count('attention', 'held', 'ready'), stuck: count('attention') },
+    dispatch: { count: count('ready'), stuck: 0 },
+    tracking: { count: 0, stuck: 0 },
+    ledger: { count: 0, stuck: 0 },
+  })
 
   const ids = rows.filter((row) => row.number.startsWith('SO-') && row.state === 'ready').map(({ id }) => id)
   const plan = await planBatch(rig.gharry, ids)
@@ -115,7 +195,9 @@ test('the line counts what waits at each stop; a batch, the posts and the ledger
   const labels = await rig.labels()
   const batch = (await showBatch(rig.gharry, bought.batch))!
   expect(batch.labels.map(({ order_id }) => order_id).sort((a, b) => a - b)).toEqual(ids)
-  expect(batch.labels.every(({ state, numbers, charged }) => state === 'bought' && numbers.length > 0 && charged !== null)).toBe(true)
+  expect(
+    batch.labels.every(({ state, numbers, charged }) => state === 'bought' && numbers.length > 0 && charged !== null),
+  ).toBe(true)
   expect(await showBatches(rig.gharry)).toMatchObject([{ id: bought.batch }])
   expect(await showBatch(rig.gharry, 999)).toBeNull()
   expect((await showLine(rig.gharry)).tracking.count).toBe(ids.length)
@@ -125,9 +207,13 @@ test('the line counts what waits at each stop; a batch, the posts and the ledger
   const spent = labels.reduce((sum, label) => sum + label.charged!, 0)
   const ledger = await showLedger(rig.gharry, {})
   expect(ledger).toMatchObject({ spend: spent, labels: labels.length })
-  for (const by of [ledger.byCarrier, ledger.byService, ledger.byZone]) expect(by.reduce((sum, row) => sum + Number(row.amount), 0)).toBe(spent)
+  for (const by of [ledger.byCarrier, ledger.byService, ledger.byZone])
+    expect(by.reduce((sum, row) => sum + Number(row.amount), 0)).toBe(spent)
   expect(ledger.byDay.reduce((sum, row) => sum + Number(row.amount), 0)).toBe(spent)
-  expect(await showLedger(rig.gharry, { from: '2020-01-01', until: '2020-12-31' })).toMatchObject({ spend: 0, labels: 0 })
+  expect(await showLedger(rig.gharry, { from: '2020-01-01', until: '2020-12-31' })).toMatchObject({
+    spend: 0,
+    labels: 0,
+  })
 
   await requestVoid(rig.gharry, labels[0]!.id)
   await rig.workAll()
@@ -142,7 +228,10 @@ test('imports are listed with how they went; a failed one is stuck at Intake', a
   await rig.faults('shop', { serverError: 0 })
   const { imports, channels } = await showIntake(rig.gharry)
   expect(channels.map(({ id }) => id)).toEqual(['mossgill-shop', 'trade-desk'])
-  expect(imports[0]).toMatchObject({ state: 'failed', problem: expect.stringContaining('Given up after a day of tries') as string })
+  expect(imports[0]).toMatchObject({
+    state: 'failed',
+    problem: expect.stringContaining('Given up after a day of tries') as string,
+  })
   expect((await showLine(rig.gharry)).intake.stuck).toBe(1)
   expect(await showImportProblems(rig.gharry, 999)).toEqual([])
 }, 60_000)

@@ -14,7 +14,9 @@ import { demoTariffs } from '../../../demo/carriers'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
-beforeEach(async () => { rig = await makeRig() })
+beforeEach(async () => {
+  rig = await makeRig()
+})
 afterEach(() => rig.close())
 
 async function importNow(orders = soundOrders(6)): Promise<void> {
@@ -25,12 +27,18 @@ async function importNow(orders = soundOrders(6)): Promise<void> {
   await rig.workAll()
 }
 const road = demoTariffs.find(({ service, from }) => service === 'heron-road' && from === '2026-10-01')!
-const dearer = (by: number) => ({ ...road, zones: { ...road.zones, R1: { bands: road.zones.R1!.bands.map((band) => ({ ...band, price: band.price + by })) } } })
+const dearer = (by: number) => ({
+  ...road,
+  zones: { ...road.zones, R1: { bands: road.zones.R1!.bands.map((band) => ({ ...band, price: band.price + by })) } },
+})
 
 test('a tariff file is looked at before it counts: what differs, and what last month’s orders would cost', async () => {
   await importNow()
   const before = (await rig.orders()).filter(({ service }) => service === 'heron-road')
-  for (const content of [csvFile(tariffColumns, writeTariffTable([dearer(100)])), await xlsxFile('T', tariffColumns, writeTariffTable([dearer(100)]))]) {
+  for (const content of [
+    csvFile(tariffColumns, writeTariffTable([dearer(100)])),
+    await xlsxFile('T', tariffColumns, writeTariffTable([dearer(100)])),
+  ]) {
     const preview = await previewTariffs(rig.gharry, content)
     if (!preview.ok) throw new Error(preview.sentence)
     expect(preview).toMatchObject({ tariffs: 1, problems: [] })
@@ -45,31 +53,72 @@ test('a tariff file is looked at before it counts: what differs, and what last m
   expect(await takeTariffs(rig.gharry, file, version)).toMatchObject({ ok: true })
   await rig.workAll()
   for (const order of before) expect((await rig.orders()).find(({ id }) => id === order.id)!.cost).not.toBe(order.cost)
-  expect(await previewTariffs(rig.gharry, (await exportTariffs(rig.gharry, 'xlsx', ''))!)).toMatchObject({ ok: true, differences: [], effect: null })
+  expect(await previewTariffs(rig.gharry, (await exportTariffs(rig.gharry, 'xlsx', ''))!)).toMatchObject({
+    ok: true,
+    differences: [],
+    effect: null,
+  })
   expect(await removeTariff(rig.gharry, 'heron-road', '2026-10-01', version + 1)).toMatchObject({ ok: true })
 })
 
 test('files that make no sense are refused with the place, and nothing changes', async () => {
   await importNow(soundOrders(1))
   const text = csvFile(tariffColumns, writeTariffTable([road])).toString()
-  expect(await previewTariffs(rig.gharry, Buffer.from(text.replace('2 kg', 'two')))).toMatchObject({ ok: true, problems: [{ line: 3, column: 'weight' }], effect: null })
-  expect(await takeTariffs(rig.gharry, Buffer.from(text.replace('2 kg', 'two')), 1)).toMatchObject({ ok: false, sentence: expect.stringMatching(/^Line 3, weight: /) as string })
+  expect(await previewTariffs(rig.gharry, Buffer.from(text.replace('2 kg', 'two')))).toMatchObject({
+    ok: true,
+    problems: [{ line: 3, column: 'weight' }],
+    effect: null,
+  })
+  expect(await takeTariffs(rig.gharry, Buffer.from(text.replace('2 kg', 'two')), 1)).toMatchObject({
+    ok: false,
+    sentence: expect.stringMatching(/^Line 3, weight: /) as string,
+  })
   expect(await previewTariffs(rig.gharry, Buffer.from('a,b\n1,2\n'))).toMatchObject({ ok: false, code: 'bad-file' })
-  expect(await previewTariffs(rig.gharry, Buffer.from('PK\u0003\u0004 no spreadsheet'))).toMatchObject({ ok: false, code: 'bad-file' })
+  expect(await previewTariffs(rig.gharry, Buffer.from('PK\u0003\u0004 no spreadsheet'))).toMatchObject({
+    ok: false,
+    code: 'bad-file',
+  })
   expect(await previewTariffs(rig.gharry, Buffer.alloc(0))).toMatchObject({ ok: false, sentence: 'The file is empty.' })
-  expect(await previewTariffs(rig.gharry, Buffer.from(text.replace('5 kg', '1 kg')))).toMatchObject({ ok: true, findings: [expect.objectContaining({ severity: 'error' })], effect: null })
+  expect(await previewTariffs(rig.gharry, Buffer.from(text.replace('5 kg', '1 kg')))).toMatchObject({
+    ok: true,
+    findings: [expect.objectContaining({ severity: 'error' })],
+    effect: null,
+  })
 })
 
 test('rates are compared for any parcel, to any place', async () => {
-  const asked = { location: 'ghent', country: 'Norway', postcode: '9170', parcels: 1, weight: 2000, size: [300, 200, 100] as const, residential: true, postOfficeBox: false, signature: false, insured: 0, needs: [], dangerousGoods: [], day: '2026-11-25', time: '10:00' }
+  const asked = {
+    location: 'ghent',
+    country: 'Norway',
+    postcode: '9170',
+    parcels: 1,
+    weight: 2000,
+    size: [300, 200, 100] as const,
+    residential: true,
+    postOfficeBox: false,
+    signature: false,
+    insured: 0,
+    needs: [],
+    dangerousGoods: [],
+    day: '2026-11-25',
+    time: '10:00',
+  }
   const found = await exploreRates(rig.gharry, asked)
   if (!found.ok) throw new Error(found.sentence)
   expect(found.quotes.map(({ cost }) => cost)).toEqual([...found.quotes.map(({ cost }) => cost)].sort((a, b) => a - b))
   expect(found.quotes[0]!.marks).toContain('cheapest')
   expect(found.quotes.length + found.refusals.length).toBe(9)
   expect(found.curve.services.length).toBeGreaterThan(1)
-  for (const more of [{ weight: 2_000_000 }, { size: [10_000, 10, 10] as const }, { weight: 0, size: [1, 1, 1] as const }]) expect((await exploreRates(rig.gharry, { ...asked, ...more })).ok).toBe(true)
-  expect(await exploreRates(rig.gharry, { ...asked, country: 'Atlantis' })).toMatchObject({ ok: false, code: 'unknown-country' })
+  for (const more of [
+    { weight: 2_000_000 },
+    { size: [10_000, 10, 10] as const },
+    { weight: 0, size: [1, 1, 1] as const },
+  ])
+    expect((await exploreRates(rig.gharry, { ...asked, ...more })).ok).toBe(true)
+  expect(await exploreRates(rig.gharry, { ...asked, country: 'Atlantis' })).toMatchObject({
+    ok: false,
+    code: 'unknown-country',
+  })
 })
 
 test('holidays and punctuality are learned once, and make no new world when nothing is new', async () => {
@@ -82,56 +131,121 @@ test('holidays and punctuality are learned once, and make no new world when noth
 
 test('items: a file mends weights in the list and in waiting orders at once; what is missing stands first', async () => {
   const orders = soundOrders(6)
-  await importNow([...orders, { ...orders[0]!, id: 'new', number: 'MG-NEW', lines: [{ ...orders[0]!.lines[0]!, sku: 'NEW-1', title: 'New', weight_grams: 0, size_mm: [], hs_code: '', origin: '' }] }])
+  await importNow([
+    ...orders,
+    {
+      ...orders[0]!,
+      id: 'new',
+      number: 'MG-NEW',
+      lines: [
+        { ...orders[0]!.lines[0]!, sku: 'NEW-1', title: 'New', weight_grams: 0, size_mm: [], hs_code: '', origin: '' },
+      ],
+    },
+  ])
   const view = (await showItems(rig.gharry, ''))!
-  expect(view.items[0]).toMatchObject({ row: { sku: 'NEW-1' }, unlisted: true, use: { waiting: 1 }, missing: ['weight', 'size', 'HS code', 'origin'] })
+  expect(view.items[0]).toMatchObject({
+    row: { sku: 'NEW-1' },
+    unlisted: true,
+    use: { waiting: 1 },
+    missing: ['weight', 'size', 'HS code', 'origin'],
+  })
   expect((await rig.orders()).find(({ number }) => number === 'MG-NEW')!.state).toBe('attention')
   const { sku } = orders[1]!.lines[0]!
-  const file = csvFile(itemColumns, [{ sku, weight: '1.2 kg' }, { sku: 'NEW-1', title: 'New', weight: '400 g', length: '20 cm', width: '10 cm', height: '5 cm' }])
+  const file = csvFile(itemColumns, [
+    { sku, weight: '1.2 kg' },
+    { sku: 'NEW-1', title: 'New', weight: '400 g', length: '20 cm', width: '10 cm', height: '5 cm' },
+  ])
   const preview = await previewItems(rig.gharry, file)
-  expect(preview).toMatchObject({ ok: true, added: ['NEW-1'], problems: [], changed: [{ sku, column: 'weight', after: '1.2 kg' }] })
+  expect(preview).toMatchObject({
+    ok: true,
+    added: ['NEW-1'],
+    problems: [],
+    changed: [{ sku, column: 'weight', after: '1.2 kg' }],
+  })
   expect(await takeItems(rig.gharry, file, view.version)).toMatchObject({ ok: true })
   await rig.workAll()
   const now = await rig.orders()
   expect(now.find(({ number }) => number === orders[1]!.number)!.weight!).toBeGreaterThan(1200)
   expect(now.find(({ number }) => number === 'MG-NEW')!.state).toBe('ready')
-  expect(await previewItems(rig.gharry, (await exportItems(rig.gharry, 'xlsx'))!)).toMatchObject({ ok: true, added: [], changed: [] })
-  expect(await takeItems(rig.gharry, Buffer.from('sku,weight\nA,heavy\n'), view.version + 1)).toMatchObject({ ok: false, code: 'bad-item' })
+  expect(await previewItems(rig.gharry, (await exportItems(rig.gharry, 'xlsx'))!)).toMatchObject({
+    ok: true,
+    added: [],
+    changed: [],
+  })
+  expect(await takeItems(rig.gharry, Buffer.from('sku,weight\nA,heavy\n'), view.version + 1)).toMatchObject({
+    ok: false,
+    code: 'bad-item',
+  })
 })
 
 test('corrections of people that agree become the item’s weight, and waiting orders have it in one go', async () => {
   const [first] = soundOrders(1)
-  await importNow([1, 2, 3, 4].map((n) => ({ ...first!, id: `w${n}`, number: `MG-W${n}`, lines: [{ ...first!.lines[0]!, quantity: n }] })))
+  await importNow(
+    [1, 2, 3, 4].map((n) => ({
+      ...first!,
+      id: `w${n}`,
+      number: `MG-W${n}`,
+      lines: [{ ...first!.lines[0]!, quantity: n }],
+    })),
+  )
   const { sku, weight_grams } = first!.lines[0]!
-  for (const [i, order] of (await rig.orders()).slice(0, 3).entries()) await pinDecision(rig.gharry, order.id, 'weight', 200 * (i + 1))
+  for (const [i, order] of (await rig.orders()).slice(0, 3).entries())
+    await pinDecision(rig.gharry, order.id, 'weight', 200 * (i + 1))
   const view = (await showItems(rig.gharry, ''))!
   expect(view.learned).toMatchObject([{ sku, before: weight_grams, after: weight_grams + 200, against: 0 }])
   expect(await takeLearned(rig.gharry, sku, view.version)).toMatchObject({ ok: true })
   await rig.workAll()
   expect((await showItems(rig.gharry, ''))!.learned).toEqual([])
   const facts = (await rig.gharry.db('order_facts').select('facts')) as { facts: string }[]
-  expect(facts.map((row) => (JSON.parse(row.facts) as { items: { unitWeight: number }[] }).items[0]!.unitWeight)).toEqual(new Array(4).fill(weight_grams + 200))
+  expect(
+    facts.map((row) => (JSON.parse(row.facts) as { items: { unitWeight: number }[] }).items[0]!.unitWeight),
+  ).toEqual(new Array(4).fill(weight_grams + 200))
   expect(await rig.gharry.db('hand_pins').where({ decision: 'weight' })).toEqual([])
 })
 
 test('an address is mended once and remembered; used as it is, it stands in nobody’s way', async () => {
   const [first] = soundOrders(1)
-  const bad = { ...first!, id: 'bad', number: 'MG-BAD', ship_to: { ...first!.ship_to, street: ['Coupure Links 88', 'mail: noor@vanacker.example'], postcode: 'B-9000', city: 'Gent' } }
+  const bad = {
+    ...first!,
+    id: 'bad',
+    number: 'MG-BAD',
+    ship_to: {
+      ...first!.ship_to,
+      street: ['Coupure Links 88', 'mail: noor@vanacker.example'],
+      postcode: 'B-9000',
+      city: 'Gent',
+    },
+  }
   await importNow([bad])
   const [order] = await rig.orders()
-  expect(order).toMatchObject({ state: 'attention', problem: expect.stringContaining('e-mail address stands in the address') as string })
+  expect(order).toMatchObject({
+    state: 'attention',
+    problem: expect.stringContaining('e-mail address stands in the address') as string,
+  })
   const view = (await showAddress(rig.gharry, order!.id))!
   expect(view.problems.map(({ code }) => code)).toEqual(['address-email', 'address-postcode'])
   expect(view.proposed).toMatchObject({ lines: ['Coupure Links 88'], postcode: '9000' })
   expect(await mendAddress(rig.gharry, order!.id, view.proposed)).toMatchObject({ ok: true, problems: [] })
   expect((await rig.orders())[0]!.state).toBe('ready')
   // The same order again is no change, and another one with the same address is mended from the start.
-  await importNow([bad, { ...bad, id: 'again', number: 'MG-AGAIN' }, { ...bad, id: 'villa', number: 'MG-VILLA', ship_to: { ...bad.ship_to, street: ['Villa Zonnedauw'], postcode: '9000' } }])
+  await importNow([
+    bad,
+    { ...bad, id: 'again', number: 'MG-AGAIN' },
+    {
+      ...bad,
+      id: 'villa',
+      number: 'MG-VILLA',
+      ship_to: { ...bad.ship_to, street: ['Villa Zonnedauw'], postcode: '9000' },
+    },
+  ])
   const [, again, villa] = await rig.orders()
   expect([again!.state, villa!.state]).toEqual(['ready', 'attention'])
   expect(await mendAddress(rig.gharry, villa!.id, null)).toMatchObject({ ok: true })
   expect((await rig.orders())[2]!.state).toBe('ready')
-  expect(await mendAddress(rig.gharry, villa!.id, { ...view.proposed!, country: 'Atlantis' })).toMatchObject({ ok: false, code: 'unknown-country' })
+  expect(await mendAddress(rig.gharry, villa!.id, { ...view.proposed!, country: 'Atlantis' })).toMatchObject({
+    ok: false,
+    code: 'unknown-country',
+  })
   expect(readBlock('Noor\nCoupure 8\n9000 Gent', 'BE').address).toMatchObject({ city: 'Gent' })
 })
 
@@ -139,12 +253,21 @@ test('services are changed by people, and channels demand of all of them', async
   await importNow()
   const view = (await showServices(rig.gharry))!
   const road = view.services.find(({ id }) => id === 'heron-road')!
-  expect(await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: -1 } }, view.version)).toMatchObject({ ok: false, code: 'bad-service' })
-  expect(await saveService(rig.gharry, { ...road, locations: ['atlantis'] }, view.version)).toMatchObject({ ok: false, code: 'unknown-location' })
-  expect(await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: 1 } }, view.version)).toMatchObject({ ok: true })
+  expect(
+    await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: -1 } }, view.version),
+  ).toMatchObject({ ok: false, code: 'bad-service' })
+  expect(await saveService(rig.gharry, { ...road, locations: ['atlantis'] }, view.version)).toMatchObject({
+    ok: false,
+    code: 'unknown-location',
+  })
+  expect(await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: 1 } }, view.version)).toMatchObject(
+    { ok: true },
+  )
   await rig.workAll()
   expect((await rig.orders()).some(({ service }) => service === 'heron-road')).toBe(false)
-  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop', offers: ['tracking'], byPromise: true }, view.version + 1)).toMatchObject({ ok: true })
+  expect(
+    await setDemand(rig.gharry, { channel: 'mossgill-shop', offers: ['tracking'], byPromise: true }, view.version + 1),
+  ).toMatchObject({ ok: true })
   await rig.workAll()
   // Its promises are long past, so nothing can keep them.
   expect((await rig.orders()).every(({ service }) => service === null)).toBe(true)

@@ -7,5 +7,10 @@ import { theGharry } from '../../gharry'
 export const metadata: Metadata = { title: 'Intake' }
 
 export default async function IntakePage() {
-  return <Intake initial={await showIntake(await theGharry())} fields={fileFields.map(({ id, name, needed }) => ({ id, name, needed }))} />
+  return (
+    <Intake
+      initial={await showIntake(await theGharry())}
+      fields={fileFields.map(({ id, name, needed }) => ({ id, name, needed }))}
+    />
+  )
 }

@@ -8,6 +8,13 @@ export async function GET(): Promise<NextResponse> {
     await gharry.db('editions').first('number')
     return NextResponse.json({ ok: true })
   } catch {
-    return NextResponse.json({ ok: false, code: 'books', sentence: `The books cannot be read. ${openingProblem() ?? 'See the log.'} It is tried again at the next call.` }, { status: 503 })
+    return NextResponse.json(
+      {
+        ok: false,
+        code: 'books',
+        sentence: `The books cannot be read. ${openingProblem() ?? 'See the log.'} It is tried again at the next call.`,
+      },
+      { status: 503 },
+    )
   }
 }

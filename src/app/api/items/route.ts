@@ -2,8 +2,19 @@ import { z } from 'zod'
 import { changeItems, removeItem, showItems } from '@/usecases/items'
 import { changing, reading } from '../../answer'
 
-const rows = z.array(z.record(z.string(), z.string().max(500))).min(1).max(1000)
+const rows = z
+  .array(z.record(z.string(), z.string().max(500)))
+  .min(1)
+  .max(1000)
 
 export const GET = reading(z.object({ q: z.string().max(200).default('') }), (gharry, { q }) => showItems(gharry, q))
-export const PUT = changing(z.object({ rows, version: z.int() }), (gharry, body) => changeItems(gharry, body.rows.map((cells, i) => ({ line: i + 1, cells })), body.version))
-export const DELETE = changing(z.object({ sku: z.string(), version: z.int() }), (gharry, { sku, version }) => removeItem(gharry, sku, version))
+export const PUT = changing(z.object({ rows, version: z.int() }), (gharry, body) =>
+  changeItems(
+    gharry,
+    body.rows.map((cells, i) => ({ line: i + 1, cells })),
+    body.version,
+  ),
+)
+export const DELETE = changing(z.object({ sku: z.string(), version: z.int() }), (gharry, { sku, version }) =>
+  removeItem(gharry, sku, version),
+)

@@ -3,7 +3,18 @@ import { offers } from '@/core/rating'
 import { saveService, setDemand, showServices } from '@/usecases/services'
 import { changing, reading } from '../../answer'
 
-const demand = z.object({ channel: z.string().min(1), offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() })
+const demand = z.object({
+  channel: z.string().min(1),
+  offers: z.array(z.enum(offers)).optional(),
+  byPromise: z.boolean().optional(),
+})
 
 export const GET = reading(z.object({}), (gharry) => showServices(gharry))
-export const PUT = changing(z.union([z.object({ service: z.looseObject({ id: z.string() }), version: z.int() }), z.object({ demand, version: z.int() })]), (gharry, body) => ('demand' in body ? setDemand(gharry, body.demand, body.version) : saveService(gharry, body.service, body.version)))
+export const PUT = changing(
+  z.union([
+    z.object({ service: z.looseObject({ id: z.string() }), version: z.int() }),
+    z.object({ demand, version: z.int() }),
+  ]),
+  (gharry, body) =>
+    'demand' in body ? setDemand(gharry, body.demand, body.version) : saveService(gharry, body.service, body.version),
+)

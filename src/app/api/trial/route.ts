@@ -2,4 +2,10 @@ import { z } from 'zod'
 import { trialMaterial } from '@/usecases/showTrial'
 import { reading } from '../../answer'
 
-export const GET = reading(z.object({ days: z.coerce.number().int().min(1).max(90).default(30), most: z.coerce.number().int().min(1).max(20_000).default(4000) }), (gharry, { days, most }) => trialMaterial(gharry, days, most))
+export const GET = reading(
+  z.object({
+    days: z.coerce.number().int().min(1).max(90).default(30),
+    most: z.coerce.number().int().min(1).max(20_000).default(4000),
+  }),
+  (gharry, { days, most }) => trialMaterial(gharry, days, most),
+)

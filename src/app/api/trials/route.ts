@@ -5,6 +5,12 @@ import { changing } from '../../answer'
 const day = z.iso.date('is no date: write YYYY-MM-DD')
 
 export const POST = changing(
-  z.object({ from: day, until: day, channels: z.array(z.string()).max(50).default([]), everyNth: z.int().min(1).max(1000).default(1), asOf: z.union([z.literal(''), day]).default('') }),
+  z.object({
+    from: day,
+    until: day,
+    channels: z.array(z.string()).max(50).default([]),
+    everyNth: z.int().min(1).max(1000).default(1),
+    asOf: z.union([z.literal(''), day]).default(''),
+  }),
   (gharry, options) => startTrial(gharry, options),
 )

@@ -13,7 +13,13 @@ export default async function TrackPage({ params }: { params: Promise<{ token: s
   return (
     <main className="mx-auto min-h-dvh max-w-md bg-sheet px-5 py-8">
       <h1 className="text-title">This link leads to no parcel</h1>
-      <p className="mt-2">It may have been replaced by a newer one: look for our latest mail, or <Link className="text-act underline" href="/track">find the parcel by its order number</Link>.</p>
+      <p className="mt-2">
+        It may have been replaced by a newer one: look for our latest mail, or{' '}
+        <Link className="text-act underline" href="/track">
+          find the parcel by its order number
+        </Link>
+        .
+      </p>
     </main>
   )
 }

@@ -9,7 +9,11 @@ import { allBits, and, isEmpty, meet, or, within, without, type Bits } from './b
  * What one test allows of its source. `most` holds every class in which it may hold, `least` those in which it surely
  * does; they differ only where a source has an open class (patterns too many to tell apart).
  */
-export interface Limit { readonly source: number; readonly most: Bits; readonly least: Bits }
+export interface Limit {
+  readonly source: number
+  readonly most: Bits
+  readonly least: Bits
+}
 
 /** A condition in negation normal form. */
 export type Formula = { readonly and: readonly Formula[] } | { readonly or: readonly Formula[] } | Limit
@@ -45,11 +49,12 @@ export function boxesOf(formula: Formula): Box[] | null {
   }
   for (const part of parts.sort((a, b) => a.length - b.length)) {
     const next: Box[] = []
-    for (const box of boxes) for (const other of part) {
-      const both = intersect(box, other)
-      if (both) next.push(both)
-      if (next.length > mostBoxes) return null
-    }
+    for (const box of boxes)
+      for (const other of part) {
+        const both = intersect(box, other)
+        if (both) next.push(both)
+        if (next.length > mostBoxes) return null
+      }
     boxes = next
   }
   return boxes
@@ -67,7 +72,12 @@ function union(parts: readonly Formula[]): Box[] | null {
       else {
         const [limit] = box.values() as unknown as [Limit]
         const before = bySource.get(limit.source)
-        bySource.set(limit.source, before ? { source: limit.source, most: or(before.most, limit.most), least: or(before.least, limit.least) } : limit)
+        bySource.set(
+          limit.source,
+          before
+            ? { source: limit.source, most: or(before.most, limit.most), least: or(before.least, limit.least) }
+            : limit,
+        )
       }
     }
     if (others.length > mostBoxes) return null
@@ -101,14 +111,22 @@ export function touch(a: Box, b: Box): boolean {
 }
 
 /** A search that is given up after so many steps. */
-export interface Effort { left: number }
+export interface Effort {
+  left: number
+}
 
 /**
  * Looks for a part of `box` outside all of `taken`, of which `accept` says that it has a point. A `taken` box counts
  * with what it surely holds (`least`), the box with all it may hold (`most`). Null when there is none; 'given up' when the
  * effort did not suffice.
  */
-export function partOutside(box: Box, taken: readonly Box[], sizes: readonly number[], accept: (part: Box) => boolean, effort: Effort): Box | null | 'given up' {
+export function partOutside(
+  box: Box,
+  taken: readonly Box[],
+  sizes: readonly number[],
+  accept: (part: Box) => boolean,
+  effort: Effort,
+): Box | null | 'given up' {
   if (effort.left-- <= 0) return 'given up'
   const live: Box[] = []
   let best: Box | null = null
@@ -129,7 +147,13 @@ export function partOutside(box: Box, taken: readonly Box[], sizes: readonly num
     const own = rest.get(source) ?? whole(source, sizes)
     const outside = without(own.most, limit.least)
     if (isEmpty(outside)) continue
-    const found = partOutside(new Map(rest).set(source, { source, most: outside, least: and(own.least, outside) }), live, sizes, accept, effort)
+    const found = partOutside(
+      new Map(rest).set(source, { source, most: outside, least: and(own.least, outside) }),
+      live,
+      sizes,
+      accept,
+      effort,
+    )
     if (found !== null) return found
     const inside = and(own.most, limit.least)
     if (isEmpty(inside)) return null

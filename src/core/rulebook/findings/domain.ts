@@ -34,7 +34,11 @@ export const testKey = (test: Test): string => JSON.stringify([test.op, test.val
 export function domainOf(ground: Ground, tests: readonly Test[], names: Names, now: number, zone: string): Domain {
   const distinct = new Map(tests.map((test) => [testKey(test), test]))
   const moment = { now, zone } as Case
-  const predicates = [...distinct.values()].map((test): Predicate => (ground.type === 'time' ? (value) => timeTest(test, () => value as number | undefined)(moment) : compileTest(test, ground.type, names)))
+  const predicates = [...distinct.values()].map((test): Predicate =>
+    ground.type === 'time'
+      ? (value) => timeTest(test, () => value as number | undefined)(moment)
+      : compileTest(test, ground.type, names),
+  )
   const { candidates, complete } = candidatesOf(ground, [...distinct.values()], names, now, zone)
   const classes = new Map<string, FactValue>()
   /** Of each class the tests that hold. */
@@ -50,34 +54,44 @@ export function domainOf(ground: Ground, tests: readonly Test[], names: Names, n
   }
   const open = !complete
   const size = held.length + (open ? 1 : 0)
-  const limits = new Map([...distinct.keys()].map((key, i) => {
-    const least = noBits(size)
-    for (let at = 0; at < held.length; at++) if (hasBit(held[at]!, i)) addBit(least, at)
-    if (!open) return [key, { most: least, least }]
-    const most = least.slice()
-    addBit(most, size - 1)
-    return [key, { most, least }]
-  }))
+  const limits = new Map(
+    [...distinct.keys()].map((key, i) => {
+      const least = noBits(size)
+      for (let at = 0; at < held.length; at++) if (hasBit(held[at]!, i)) addBit(least, at)
+      if (!open) return [key, { most: least, least }]
+      const most = least.slice()
+      addBit(most, size - 1)
+      return [key, { most, least }]
+    }),
+  )
   return { values: [...classes.values(), ...(open ? [undefined] : [])], open, limits }
 }
 
-const folded = (value: FactValue, type: FactType): FactValue => (typeof value === 'string' && isTextual(type) ? foldText(value) : value)
+const folded = (value: FactValue, type: FactType): FactValue =>
+  typeof value === 'string' && isTextual(type) ? foldText(value) : value
 
-interface Candidates { readonly candidates: readonly FactValue[]; readonly complete: boolean }
+interface Candidates {
+  readonly candidates: readonly FactValue[]
+  readonly complete: boolean
+}
 
 function candidatesOf(ground: Ground, tests: readonly Test[], names: Names, now: number, zone: string): Candidates {
   const missing: FactValue[] = ground.always ? [] : [undefined]
   switch (ground.type) {
-    case 'yes/no': return { candidates: [...ground.usual, false, true], complete: true }
-    case 'tags': return { candidates: [...ground.usual], complete: true }
-    case 'time': return { candidates: [...ground.usual, ...instants(tests, now, zone), ...missing], complete: true }
+    case 'yes/no':
+      return { candidates: [...ground.usual, false, true], complete: true }
+    case 'tags':
+      return { candidates: [...ground.usual], complete: true }
+    case 'time':
+      return { candidates: [...ground.usual, ...instants(tests, now, zone), ...missing], complete: true }
     case 'text':
     case 'postcode':
     case 'country': {
       const texts = textsOf(ground, tests, names)
       return { candidates: [...texts.candidates, ...missing], complete: texts.complete }
     }
-    default: return { candidates: [...ground.usual, ...numbersOf(ground, tests, names), ...missing], complete: true }
+    default:
+      return { candidates: [...ground.usual, ...numbersOf(ground, tests, names), ...missing], complete: true }
   }
 }
 
@@ -86,13 +100,21 @@ function numbersOf({ least = 0, fractions }: Ground, tests: readonly Test[], nam
   const points = Float64Array.from(new Set(tests.flatMap((test) => breakpoints(test, names.rates)))).sort()
   const found = new Set<number>()
   points.forEach((point, i) => {
-    for (const value of [Math.floor(point) - 1, Math.floor(point), Math.ceil(point), Math.ceil(point) + 1]) found.add(value)
+    for (const value of [Math.floor(point) - 1, Math.floor(point), Math.ceil(point), Math.ceil(point) + 1])
+      found.add(value)
     if (!fractions) return
     const next = points[i + 1]
-    for (const value of [point, next === undefined ? point + 0.5 : (point + next) / 2, (point + (points[i - 1] ?? point - 1)) / 2]) found.add(value)
+    for (const value of [
+      point,
+      next === undefined ? point + 0.5 : (point + next) / 2,
+      (point + (points[i - 1] ?? point - 1)) / 2,
+    ])
+      found.add(value)
   })
   if (Number.isFinite(least)) found.add(least)
-  const sorted = Float64Array.from(found).sort().filter((value) => value >= least && (fractions || Number.isInteger(value)))
+  const sorted = Float64Array.from(found)
+    .sort()
+    .filter((value) => value >= least && (fractions || Number.isInteger(value)))
   // Between two points nothing is told apart: the least value there stands for all of them.
   let next = 0
   let between = -1
@@ -112,16 +134,38 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
   for (const test of tests) {
     const { op, value } = test
     if (op === 'is' || op === 'is not') literals.set(foldText(String(value ?? '')), String(value ?? ''))
-    else if (op === 'is one of' || op === 'is none of') for (const member of listMembers(value, names)) {
-      if (ground.type === 'postcode' && /[*–-]|\.\./.test(member)) for (const sample of postcodeSamples(member)) literals.set(foldText(sample), sample)
-      literals.set(member, member)
-    } else if (op === 'contains any of' || op === 'contains none of') for (const member of listMembers(value, names)) patterns.add(`*${member}*`)
-    else if (typeof value === 'string' && ground.type === 'postcode') patterns.add(op === 'starts with' ? `${compactPostcode(value)}*` : compactPostcode(value))
-    else if (typeof value === 'string') patterns.add(op === 'contains' ? `*${value}*` : op === 'starts with' ? `${value}*` : op === 'ends with' ? `*${value}` : value)
+    else if (op === 'is one of' || op === 'is none of')
+      for (const member of listMembers(value, names)) {
+        if (ground.type === 'postcode' && /[*–-]|\.\./.test(member))
+          for (const sample of postcodeSamples(member)) literals.set(foldText(sample), sample)
+        literals.set(member, member)
+      }
+    else if (op === 'contains any of' || op === 'contains none of')
+      for (const member of listMembers(value, names)) patterns.add(`*${member}*`)
+    else if (typeof value === 'string' && ground.type === 'postcode')
+      patterns.add(op === 'starts with' ? `${compactPostcode(value)}*` : compactPostcode(value))
+    else if (typeof value === 'string')
+      patterns.add(
+        op === 'contains'
+          ? `*${value}*`
+          : op === 'starts with'
+            ? `${value}*`
+            : op === 'ends with'
+              ? `*${value}`
+              : value,
+      )
   }
   literals.delete('')
   // A pattern character in a text that is looked for as it stands is a rarity that the patterns cannot say.
-  const odd = tests.some(({ op, value }) => op !== 'matches' && op !== 'is' && op !== 'is not' && (typeof value === 'string' ? [value] : op.startsWith('contains') ? [...listMembers(value, names)] : []).some((text) => /[*?]/.test(text)))
+  const odd = tests.some(
+    ({ op, value }) =>
+      op !== 'matches' &&
+      op !== 'is' &&
+      op !== 'is not' &&
+      (typeof value === 'string' ? [value] : op.startsWith('contains') ? [...listMembers(value, names)] : []).some(
+        (text) => /[*?]/.test(text),
+      ),
+  )
   const made = patternTexts([...patterns], new Set(literals.keys()))
   const country = ground.type === 'country'
   const usual = ground.usual.filter((value) => typeof value === 'string')
@@ -135,7 +179,11 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
 function postcodeSamples(member: string): string[] {
   if (member.endsWith('*')) return [member.slice(0, -1), `${member.slice(0, -1)}00`]
   const ends = member.split(/-|–|\.\./).map((end) => end.trim())
-  return ends.flatMap((end) => (/^\d+$/.test(end) ? [end, String(Number(end) - 1).padStart(end.length, '0'), String(Number(end) + 1).padStart(end.length, '0')] : [end]))
+  return ends.flatMap((end) =>
+    /^\d+$/.test(end)
+      ? [end, String(Number(end) - 1).padStart(end.length, '0'), String(Number(end) + 1).padStart(end.length, '0')]
+      : [end],
+  )
 }
 
 const minutesPerDay = 1440
@@ -146,14 +194,20 @@ function instants(tests: readonly Test[], now: number, zone: string): number[] {
   const days = new Set<number>([today])
   const minutes = new Set<number>([12 * 60])
   const weekdays = tests.some((test) => test.op === 'weekday is')
-  const around = (day: number): void => { for (let by = weekdays ? -8 : -2; by <= (weekdays ? 8 : 2); by++) days.add(day + by) }
+  const around = (day: number): void => {
+    for (let by = weekdays ? -8 : -2; by <= (weekdays ? 8 : 2); by++) days.add(day + by)
+  }
   around(today)
   for (const { op, value } of tests) {
-    if ((op === 'before' || op === 'after') && typeof value === 'string' && !Number.isNaN(Date.parse(value))) around(dayOf(value))
-    if (op === 'time of day between' && Array.isArray(value)) for (const clock of value) {
-      const minute = minuteOf(String(clock))
-      if (minute !== null) for (const by of [-1, 0, 1]) minutes.add((minute + by + minutesPerDay) % minutesPerDay)
-    }
+    if ((op === 'before' || op === 'after') && typeof value === 'string' && !Number.isNaN(Date.parse(value)))
+      around(dayOf(value))
+    if (op === 'time of day between' && Array.isArray(value))
+      for (const clock of value) {
+        const minute = minuteOf(String(clock))
+        if (minute !== null) for (const by of [-1, 0, 1]) minutes.add((minute + by + minutesPerDay) % minutesPerDay)
+      }
   }
-  return [...days].sort((a, b) => Math.abs(a - today) - Math.abs(b - today)).flatMap((day) => [...minutes].map((minute) => instantAt(day, minute, zone)))
+  return [...days]
+    .sort((a, b) => Math.abs(a - today) - Math.abs(b - today))
+    .flatMap((day) => [...minutes].map((minute) => instantAt(day, minute, zone)))
 }

@@ -9,7 +9,20 @@ import type { Box } from './box'
 import { decide, type Ground, type LogicFinding } from './findings'
 import { witnessOf, type Witness } from './witness'
 
-const shaping = new Set(['barred', 'allowed', 'picks', 'needs', 'within', 'ceiling', 'signature', 'insurance', 'duties', 'location', 'preset', 'dimensions'])
+const shaping = new Set([
+  'barred',
+  'allowed',
+  'picks',
+  'needs',
+  'within',
+  'ceiling',
+  'signature',
+  'insurance',
+  'duties',
+  'location',
+  'preset',
+  'dimensions',
+])
 const noService = new Set(['no-service', 'no-pick', 'nothing-allowed'])
 const mostCandidates = 1500
 const perStep = 500
@@ -20,7 +33,9 @@ const perStep = 500
  * the engine found.
  */
 export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<void, LogicFinding[]> {
-  const rules = ground.rulebook.rules.filter((rule) => rule.on && !dead.has(rule) && rule.then.some((action) => shaping.has(action.set)))
+  const rules = ground.rulebook.rules.filter(
+    (rule) => rule.on && !dead.has(rule) && rule.then.some((action) => shaping.has(action.set)),
+  )
   const places = destinations(ground.world)
   const each = Math.max(3, Math.floor(mostCandidates / Math.max(1, rules.length)))
   const told = new Set<string>()
@@ -37,8 +52,18 @@ export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<vo
       told.add(culprits[0]!.id)
       const [first] = routed.problems.filter((problem) => noService.has(problem.code))
       found.push({
-        kind: 'gap', rule: culprits[0]!.id, others: culprits.slice(1).map(({ id }) => id), witness,
-        sentence: `Leaves no service for some orders, such as one to ${witness.order.shipTo.country} ${witness.order.shipTo.postcode}${culprits.length > 1 ? ` (together with ${culprits.slice(1).map(({ name }) => `“${name}”`).join(', ')})` : ''}: ${first!.sentence}`,
+        kind: 'gap',
+        rule: culprits[0]!.id,
+        others: culprits.slice(1).map(({ id }) => id),
+        witness,
+        sentence: `Leaves no service for some orders, such as one to ${witness.order.shipTo.country} ${witness.order.shipTo.postcode}${
+          culprits.length > 1
+            ? ` (together with ${culprits
+                .slice(1)
+                .map(({ name }) => `“${name}”`)
+                .join(', ')})`
+            : ''
+        }: ${first!.sentence}`,
       })
       break
     }
@@ -46,7 +71,10 @@ export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<vo
   return found
 }
 
-interface Tried { readonly rule: Rule; readonly witnesses: readonly Witness[] }
+interface Tried {
+  readonly rule: Rule
+  readonly witnesses: readonly Witness[]
+}
 
 /** Those of the orders with which something is wrong, decided many at once: most have nothing, and no trail is needed for them. */
 function* stuckOf(tried: readonly Tried[], { program, ready }: Ground): Generator<void, Tried[]> {
@@ -56,21 +84,31 @@ function* stuckOf(tried: readonly Tried[], { program, ready }: Ground): Generato
   const stuck: boolean[] = []
   while (stuck.length < witnesses.length) {
     yield
-    decider.decide(memory.read(witnesses.slice(stuck.length, stuck.length + perStep)), (_, decided) => stuck.push(decided.stuck))
+    decider.decide(memory.read(witnesses.slice(stuck.length, stuck.length + perStep)), (_, decided) =>
+      stuck.push(decided.stuck),
+    )
   }
   let at = 0
   return tried.map(({ rule, witnesses: own }) => ({ rule, witnesses: own.filter(() => stuck[at++]!) }))
 }
 
 /** Only the choice of a service fails: nothing else is wrong with the order. */
-const gap = (routed: Routed): boolean => routed.problems.length > 0 && routed.problems.every((problem) => noService.has(problem.code))
-const matches = (routed: Routed, rule: string): boolean => routed.trail.stages.some((stage) => stage.matched.includes(rule))
+const gap = (routed: Routed): boolean =>
+  routed.problems.length > 0 && routed.problems.every((problem) => noService.has(problem.code))
+const matches = (routed: Routed, rule: string): boolean =>
+  routed.trail.stages.some((stage) => stage.matched.includes(rule))
 
 /** The fewest rules, the lowest first, without which there would be a service; empty when there would be none anyway. */
 function culpritsOf(witness: Witness, routed: Routed, ground: Ground): Rule[] {
   const matched = new Set(routed.trail.stages.flatMap((stage) => stage.matched))
-  const suspects = ground.rulebook.rules.filter((rule) => matched.has(rule.id) && rule.then.some((action) => shaping.has(action.set)))
-  const works = (without: readonly Rule[]): boolean => decide(witness, { program: withoutRules(ground.program, new Set(without.map(({ id }) => id))), ready: ground.ready }).quote !== null
+  const suspects = ground.rulebook.rules.filter(
+    (rule) => matched.has(rule.id) && rule.then.some((action) => shaping.has(action.set)),
+  )
+  const works = (without: readonly Rule[]): boolean =>
+    decide(witness, {
+      program: withoutRules(ground.program, new Set(without.map(({ id }) => id))),
+      ready: ground.ready,
+    }).quote !== null
   for (const suspect of [...suspects].reverse()) if (works([suspect])) return [suspect]
   let guilty = [...suspects].reverse()
   if (guilty.length === 0 || !works(guilty)) return []
@@ -86,10 +124,27 @@ function destinations({ services }: World): { country: string; postcode: string 
   const ways = new Map<string, { country: string; postcode: string }>()
   const countries = new Set(services.flatMap((service) => service.zones.map((zone) => zone.to)))
   for (const country of countries) {
-    const prefixes = new Set(services.flatMap((service) => service.zones.flatMap((zone) => (zone.to === country ? (zone.prefixes ?? []) : []))))
+    const prefixes = new Set(
+      services.flatMap((service) =>
+        service.zones.flatMap((zone) => (zone.to === country ? (zone.prefixes ?? []) : [])),
+      ),
+    )
     for (const postcode of ['', ...prefixes]) {
-      const way = services.map((service) => service.zones.filter((zone) => zone.to === country && (!zone.prefixes || zone.prefixes.some((prefix) => postcode.startsWith(prefix)))).map((zone) => `${zone.from}${zone.zone}`).join()).join('|')
-      const ordinary = ['1000', '3300', '7400', '9900'].find((candidate) => ![...prefixes].some((prefix) => candidate.startsWith(prefix))) ?? '1000'
+      const way = services
+        .map((service) =>
+          service.zones
+            .filter(
+              (zone) =>
+                zone.to === country && (!zone.prefixes || zone.prefixes.some((prefix) => postcode.startsWith(prefix))),
+            )
+            .map((zone) => `${zone.from}${zone.zone}`)
+            .join(),
+        )
+        .join('|')
+      const ordinary =
+        ['1000', '3300', '7400', '9900'].find(
+          (candidate) => ![...prefixes].some((prefix) => candidate.startsWith(prefix)),
+        ) ?? '1000'
       if (!ways.has(way)) ways.set(way, { country, postcode: postcode === '' ? ordinary : postcode.padEnd(4, '0') })
     }
   }
@@ -97,10 +152,16 @@ function destinations({ services }: World): { country: string; postcode: string 
 }
 
 /** Orders that the rule may match, to several places, as light and as heavy as services know them. */
-function* candidates(rule: Rule, places: readonly { country: string; postcode: string }[], most: number, ground: Ground): Generator<Witness> {
+function* candidates(
+  rule: Rule,
+  places: readonly { country: string; postcode: string }[],
+  most: number,
+  ground: Ground,
+): Generator<Witness> {
   const { space, world, now } = ground
   const heaviest = Math.max(0, ...world.presets.map((preset) => preset.limit))
-  const limited = (box: Box, fact: string): boolean => [...box.keys()].some((index) => space.sources[index]!.fact === fact)
+  const limited = (box: Box, fact: string): boolean =>
+    [...box.keys()].some((index) => space.sources[index]!.fact === fact)
   let made = 0
   for (const box of space.ruleBoxes(rule)?.slice(0, 4) ?? []) {
     const base = witnessOf(box, space, world, now)
@@ -113,8 +174,17 @@ function* candidates(rule: Rule, places: readonly { country: string; postcode: s
           yield {
             now: base.now,
             order: {
-              ...order, shipTo: { ...order.shipTo, country: place.country, ...(limited(box, 'postcode') ? {} : { postcode: place.postcode }), lines: box2 ? ['PO Box 12'] : order.shipTo.lines },
-              items: heavy && order.items[0] ? [{ ...order.items[0], quantity: 1, unitWeight: grams(heaviest * 0.9) }, ...order.items.slice(1)] : order.items,
+              ...order,
+              shipTo: {
+                ...order.shipTo,
+                country: place.country,
+                ...(limited(box, 'postcode') ? {} : { postcode: place.postcode }),
+                lines: box2 ? ['PO Box 12'] : order.shipTo.lines,
+              },
+              items:
+                heavy && order.items[0]
+                  ? [{ ...order.items[0], quantity: 1, unitWeight: grams(heaviest * 0.9) }, ...order.items.slice(1)]
+                  : order.items,
             },
           }
         }
@@ -122,7 +192,12 @@ function* candidates(rule: Rule, places: readonly { country: string; postcode: s
 }
 
 /** Of the places those that the box allows. */
-function placesIn(box: Box, places: readonly { country: string; postcode: string }[], { space }: Ground, own: { country: string; postcode: string }): readonly { country: string; postcode: string }[] {
+function placesIn(
+  box: Box,
+  places: readonly { country: string; postcode: string }[],
+  { space }: Ground,
+  own: { country: string; postcode: string },
+): readonly { country: string; postcode: string }[] {
   const index = [...box.keys()].find((at) => space.sources[at]!.key === 'fact country')
   if (index === undefined) return [own]
   const { values } = space.sources[index]!.domain

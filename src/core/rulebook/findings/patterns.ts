@@ -20,7 +20,8 @@ const mostStates = 6000
 export function patternTexts(patterns: readonly string[], known: ReadonlySet<string>): PatternTexts {
   if (patterns.length === 0) return { texts: [], complete: true }
   const folded = patterns.map((pattern) => foldText(pattern).replace(/\*+/g, '*'))
-  if (folded.reduce((sum, pattern) => sum + pattern.length, 0) > mostLetters) return { texts: samples(folded), complete: false }
+  if (folded.reduce((sum, pattern) => sum + pattern.length, 0) > mostLetters)
+    return { texts: samples(folded), complete: false }
   const alphabet = alphabetOf(folded)
   const automata = folded.map((pattern) => [...pattern])
   const matchers = folded.map(glob)
@@ -60,25 +61,30 @@ export function patternTexts(patterns: readonly string[], known: ReadonlySet<str
 }
 
 /** A text for each pattern by itself. */
-const samples = (patterns: readonly string[]): string[] => patterns.map((pattern) => foldText(pattern.replaceAll('*', '').replaceAll('?', 'x'))).filter(Boolean)
+const samples = (patterns: readonly string[]): string[] =>
+  patterns.map((pattern) => foldText(pattern.replaceAll('*', '').replaceAll('?', 'x'))).filter(Boolean)
 
 /** The letters of the patterns, and one that stands in none. */
 function alphabetOf(patterns: readonly string[]): string[] {
-  const letters = new Set(patterns.flatMap((pattern) => [...pattern].filter((letter) => letter !== '*' && letter !== '?')))
+  const letters = new Set(
+    patterns.flatMap((pattern) => [...pattern].filter((letter) => letter !== '*' && letter !== '?')),
+  )
   const other = [...'xyzwqvkjabcdefghilmnoprstu0123456789'].find((letter) => !letters.has(letter))
   return [...letters, ...(other ? [other] : [])]
 }
 
 /** A text that differs in a letter put in somewhere. */
 function variation(text: string, alphabet: readonly string[], fits: (candidate: string) => boolean): string | null {
-  for (let at = text.length; at >= 0; at--) for (const letter of [...alphabet].reverse()) {
-    const candidate = text.slice(0, at) + letter + text.slice(at)
-    if (candidate === foldText(candidate) && fits(candidate)) return candidate
-  }
+  for (let at = text.length; at >= 0; at--)
+    for (const letter of [...alphabet].reverse()) {
+      const candidate = text.slice(0, at) + letter + text.slice(at)
+      if (candidate === foldText(candidate) && fits(candidate)) return candidate
+    }
   return null
 }
 
-const keyOf = (states: readonly ReadonlySet<number>[], blank: boolean): string => states.map((set) => [...set].sort((a, b) => a - b).join(',')).join('|') + (blank ? ' ' : '')
+const keyOf = (states: readonly ReadonlySet<number>[], blank: boolean): string =>
+  states.map((set) => [...set].sort((a, b) => a - b).join(',')).join('|') + (blank ? ' ' : '')
 
 /** Places of a pattern that are reached without a letter: past a star. */
 function spread(pattern: readonly string[], from: ReadonlySet<number>): ReadonlySet<number> {

@@ -1,6 +1,17 @@
 import { factById, itemFactById, itemSums, type FactValue } from '../catalogue'
 import { listMembers, type Names } from '../predicate'
-import { isItemSum, isItemTest, isTest, membersOf, type Condition, type ItemSum, type ListEntry, type Rule, type Rulebook, type Test } from '../rulebook'
+import {
+  isItemSum,
+  isItemTest,
+  isTest,
+  membersOf,
+  type Condition,
+  type ItemSum,
+  type ListEntry,
+  type Rule,
+  type Rulebook,
+  type Test,
+} from '../rulebook'
 import { expandSaved, mostParts, writtenOut } from '../saved'
 import { firstZone, type World } from '../world'
 import { allBits, firstBit, hasBit, noBits } from './bits'
@@ -38,7 +49,11 @@ export type Items = readonly ItemDraft[] | null | 'no items' | 'unknown'
 /** Values of item facts, by fact. */
 export type ItemDraft = ReadonlyMap<string, FactValue>
 
-interface Pending { readonly source: Omit<Source, 'domain'>; readonly ground: Ground; readonly tests: Test[] }
+interface Pending {
+  readonly source: Omit<Source, 'domain'>
+  readonly ground: Ground
+  readonly tests: Test[]
+}
 
 const yesNo: Ground = { type: 'yes/no', always: true, usual: [] }
 const isYes: Test = { fact: '', op: 'is', value: true }
@@ -50,7 +65,12 @@ const groundOf = (about: Omit<Ground, 'usual'>, usual: readonly FactValue[]): Gr
  * Builds the space of a rulebook. `usual` gives ordinary values by fact, so that witnesses look like orders; `now` is the
  * moment that times are told by.
  */
-export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (fact: string) => readonly FactValue[]): Space {
+export function spaceOf(
+  rulebook: Rulebook,
+  world: World,
+  now: number,
+  usual: (fact: string) => readonly FactValue[],
+): Space {
   const names: Names = { groups: new Map(rulebook.groups.map((group) => [group.id, group])), rates: world.rates }
   const saved = new Map((rulebook.conditions ?? []).map((condition) => [condition.id, condition.when]))
   const zone = firstZone(world)
@@ -68,7 +88,8 @@ export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (f
   items.settle()
   orders.settle()
   const space: Space = {
-    sources: orders.sources, sizes: orders.sizes,
+    sources: orders.sources,
+    sizes: orders.sizes,
     formula: (condition) => orders.formula(expandSaved(condition, saved), tagFormula),
     ruleBoxes: (rule) => (tooLong(rule) ? null : boxesOf(whole(rule, tagFormula))),
     itemsFor: remembered(orders, items),
@@ -82,8 +103,24 @@ export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (f
 
   /** A tag is there when one of the Triage rules that add it matches: it is told by their conditions. */
   function tagFormula(tag: string): Formula {
-    const adding = triage.filter((rule) => rule.then.some((action) => action.set === 'tags' && Array.isArray(action.to) && action.to.some((own) => listMembers([String(own)], names).has(tag))))
-    const blocked = (rule: Rule): Formula[] => triage.slice(0, triage.indexOf(rule)).filter((earlier) => earlier.finishStage).map((earlier) => negate(whole(earlier, () => never), orders.sizes))
+    const adding = triage.filter((rule) =>
+      rule.then.some(
+        (action) =>
+          action.set === 'tags' &&
+          Array.isArray(action.to) &&
+          action.to.some((own) => listMembers([String(own)], names).has(tag)),
+      ),
+    )
+    const blocked = (rule: Rule): Formula[] =>
+      triage
+        .slice(0, triage.indexOf(rule))
+        .filter((earlier) => earlier.finishStage)
+        .map((earlier) =>
+          negate(
+            whole(earlier, () => never),
+            orders.sizes,
+          ),
+        )
     return { or: adding.map((rule) => ({ and: [whole(rule, () => never), ...blocked(rule)] })) }
   }
   /** The condition of a rule with its dates. */
@@ -91,12 +128,20 @@ export function spaceOf(rulebook: Rulebook, world: World, now: number, usual: (f
     const when = expanded.get(rule) ?? expandSaved(rule.when, saved)
     // Of a Triage rule that is too long nothing is known: whether it adds its tag or ends the stage stays open.
     if (tooLong(rule)) return orders.maybe(rule.id)
-    return { and: [orders.formula(when, tags), ...dateTests(rule).map((test) => negate(orders.formula(test, tags), orders.sizes))] }
+    return {
+      and: [
+        orders.formula(when, tags),
+        ...dateTests(rule).map((test) => negate(orders.formula(test, tags), orders.sizes)),
+      ],
+    }
   }
 }
 
 /** When a rule does not take part: tests on the moment of routing of which none may hold. */
-const dateTests = ({ from, until }: Rule): Test[] => [...(from ? [{ fact: 'now', op: 'before' as const, value: from }] : []), ...(until ? [{ fact: 'now', op: 'after' as const, value: until }] : [])]
+const dateTests = ({ from, until }: Rule): Test[] => [
+  ...(from ? [{ fact: 'now', op: 'before' as const, value: from }] : []),
+  ...(until ? [{ fact: 'now', op: 'after' as const, value: until }] : []),
+]
 
 class Builder {
   private readonly pending = new Map<string, Pending>()
@@ -104,7 +149,13 @@ class Builder {
   sources: Source[] = []
   sizes: number[] = []
 
-  constructor(private readonly names: Names, private readonly now: number, private readonly zone: string, private readonly usual: (fact: string) => readonly FactValue[], private readonly items: Builder | null) {}
+  constructor(
+    private readonly names: Names,
+    private readonly now: number,
+    private readonly zone: string,
+    private readonly usual: (fact: string) => readonly FactValue[],
+    private readonly items: Builder | null,
+  ) {}
 
   collect(condition: Condition): void {
     if (isItemTest(condition)) {
@@ -114,7 +165,17 @@ class Builder {
     } else if (isItemSum(condition)) {
       this.items?.collect(condition.where)
       const { type } = itemSums[condition.sum]
-      this.note({ key: `sum ${condition.sum} ${JSON.stringify(condition.where)}`, kind: 'sum', fact: condition.sum, sum: condition.sum, where: condition.where }, { type, usual: [] }, { fact: '', op: condition.op, value: condition.value })
+      this.note(
+        {
+          key: `sum ${condition.sum} ${JSON.stringify(condition.where)}`,
+          kind: 'sum',
+          fact: condition.sum,
+          sum: condition.sum,
+          where: condition.where,
+        },
+        { type, usual: [] },
+        { fact: '', op: condition.op, value: condition.value },
+      )
     } else if (isTest(condition)) this.noteTest(condition)
     else for (const member of membersOf(condition)) this.collect(member)
   }
@@ -122,9 +183,16 @@ class Builder {
   private noteTest(test: Test): void {
     const fact = this.aboutOf(test.fact)
     if (!fact) return
-    if (fact.type === 'tags') for (const member of this.members(test)) this.note(memberOf(test.fact, member), yesNo, isYes)
-    else if (isSpan(test)) this.note({ key: `span ${test.fact}`, kind: 'span', fact: test.fact }, { ...spanGround, always: fact.always }, ...spanTests(test))
-    else if (test.fact === 'residential') this.note(plainFact('company'), groundOf(factById.get('company')!, [false]), { ...test, fact: 'company' })
+    if (fact.type === 'tags')
+      for (const member of this.members(test)) this.note(memberOf(test.fact, member), yesNo, isYes)
+    else if (isSpan(test))
+      this.note(
+        { key: `span ${test.fact}`, kind: 'span', fact: test.fact },
+        { ...spanGround, always: fact.always },
+        ...spanTests(test),
+      )
+    else if (test.fact === 'residential')
+      this.note(plainFact('company'), groundOf(factById.get('company')!, [false]), { ...test, fact: 'company' })
     else this.note(plainFact(test.fact), groundOf(fact, this.usual(test.fact)), test)
   }
 
@@ -142,7 +210,9 @@ class Builder {
   /** What may hold, and may not, whatever else does. */
   maybe(id: string): Formula {
     const source = this.index.get(openSource(id).key)
-    return source === undefined ? never : { source, most: allBits(this.sizes[source]!), least: noBits(this.sizes[source]!) }
+    return source === undefined
+      ? never
+      : { source, most: allBits(this.sizes[source]!), least: noBits(this.sizes[source]!) }
   }
 
   settle(): void {
@@ -163,7 +233,12 @@ class Builder {
       if (condition.items === 'no') return negate(has(condition.where), this.sizes)
       return { and: [negate(has({ none: [condition.where] }), this.sizes), has({ all: [] })] }
     }
-    if (isItemSum(condition)) return this.limit(`sum ${condition.sum} ${JSON.stringify(condition.where)}`, { fact: '', op: condition.op, value: condition.value })
+    if (isItemSum(condition))
+      return this.limit(`sum ${condition.sum} ${JSON.stringify(condition.where)}`, {
+        fact: '',
+        op: condition.op,
+        value: condition.value,
+      })
     if (isTest(condition)) return this.testFormula(condition, tagFormula)
     if ('all' in condition) return { and: condition.all.map(go) }
     if ('any' in condition) return { or: condition.any.map(go) }
@@ -174,12 +249,15 @@ class Builder {
     const fact = this.aboutOf(test.fact)
     if (!fact) return never
     if (fact.type === 'tags') {
-      const members = this.members(test).map((member) => (test.fact === 'tags' && this.items ? tagFormula(member) : this.limit(memberOf(test.fact, member).key, isYes)))
+      const members = this.members(test).map((member) =>
+        test.fact === 'tags' && this.items ? tagFormula(member) : this.limit(memberOf(test.fact, member).key, isYes),
+      )
       if (test.op === 'has all') return { and: members }
       return test.op === 'has none' ? negate({ or: members }, this.sizes) : { or: members }
     }
     if (isSpan(test)) return { and: spanTests(test).map((one) => this.limit(`span ${test.fact}`, one)) }
-    if (test.fact === 'residential') return negate(this.limit(plainFact('company').key, { ...test, fact: 'company' }), this.sizes)
+    if (test.fact === 'residential')
+      return negate(this.limit(plainFact('company').key, { ...test, fact: 'company' }), this.sizes)
     return this.limit(plainFact(test.fact).key, test)
   }
 
@@ -205,8 +283,18 @@ class Builder {
 
 const openSource = (id: string): Omit<Source, 'domain'> => ({ key: `open ${id}`, kind: 'fact', fact: '' })
 const plainFact = (fact: string): Omit<Source, 'domain'> => ({ key: `fact ${fact}`, kind: 'fact', fact })
-const memberOf = (fact: string, member: string): Omit<Source, 'domain'> => ({ key: `member ${fact} ${member}`, kind: 'member', fact, member })
-const hasItem = (where: Condition): Omit<Source, 'domain'> => ({ key: `item ${JSON.stringify(where)}`, kind: 'has item', fact: '', where })
+const memberOf = (fact: string, member: string): Omit<Source, 'domain'> => ({
+  key: `member ${fact} ${member}`,
+  kind: 'member',
+  fact,
+  member,
+})
+const hasItem = (where: Condition): Omit<Source, 'domain'> => ({
+  key: `item ${JSON.stringify(where)}`,
+  kind: 'has item',
+  fact: '',
+  where,
+})
 
 /** Spans are told by the minutes from a moment to now: negative ones lie ahead. */
 const isSpan = (test: Test): boolean => test.op === 'within the last' || test.op === 'within the next'
@@ -215,7 +303,15 @@ const spanGround: Ground = { type: 'number', least: -Infinity, usual: [] }
 function spanTests({ op, value }: Test): Test[] {
   const span = value as Partial<{ hours: number; days: number }> | undefined
   const minutes = Math.floor((span?.hours ?? (span?.days ?? 0) * 24) * 60)
-  return op === 'within the last' ? [{ fact: '', op: '≥', value: 0 }, { fact: '', op: '≤', value: minutes }] : [{ fact: '', op: '≤', value: 0 }, { fact: '', op: '≥', value: -minutes }]
+  return op === 'within the last'
+    ? [
+        { fact: '', op: '≥', value: 0 },
+        { fact: '', op: '≤', value: minutes },
+      ]
+    : [
+        { fact: '', op: '≤', value: 0 },
+        { fact: '', op: '≥', value: -minutes },
+      ]
 }
 
 /** Asks once for each combination of items that must and must not be there. */
@@ -227,15 +323,30 @@ function remembered(orders: Builder, items: Builder): (part: Box) => Items {
     for (const [index, { most }] of part) {
       const source = orders.sourceAt(index)
       if (source.kind !== 'has item') continue
-      const mayBe = (answer: boolean): boolean => { const at = source.domain.values.indexOf(answer); return at >= 0 && hasBit(most, at) }
+      const mayBe = (answer: boolean): boolean => {
+        const at = source.domain.values.indexOf(answer)
+        return at >= 0 && hasBit(most, at)
+      }
       if (!mayBe(false)) wanted.push(source)
       else if (!mayBe(true)) banned.push(source)
     }
     if (banned.length === 0 && wanted.length === 0) return []
-    const keys = (list: readonly Source[]): string => list.map((source) => source.key).sort().join('&')
+    const keys = (list: readonly Source[]): string =>
+      list
+        .map((source) => source.key)
+        .sort()
+        .join('&')
     const key = `${keys(wanted)}|${keys(banned)}`
     let found = known.get(key)
-    if (found === undefined) known.set(key, (found = itemsFor(wanted.map((source) => source.where!), banned.map((source) => source.where!), items)))
+    if (found === undefined)
+      known.set(
+        key,
+        (found = itemsFor(
+          wanted.map((source) => source.where!),
+          banned.map((source) => source.where!),
+          items,
+        )),
+      )
     return found
   }
 }
@@ -264,7 +375,12 @@ function itemsFor(wanted: readonly Condition[], banned: readonly Condition[], it
   return found.length > 0 ? found : 'no items'
 }
 
-function itemIn(boxes: readonly Box[] | null, taken: readonly Box[], items: Builder, effort: Effort): ItemDraft | null | 'unknown' {
+function itemIn(
+  boxes: readonly Box[] | null,
+  taken: readonly Box[],
+  items: Builder,
+  effort: Effort,
+): ItemDraft | null | 'unknown' {
   if (boxes === null) return 'unknown'
   for (const box of boxes) {
     const part = partOutside(box, taken, items.sizes, () => true, effort)

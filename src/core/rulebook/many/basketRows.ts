@@ -5,7 +5,11 @@ import type { Rows } from './columnRows'
 import type { OrderBlock, OrderMemory } from './orders'
 
 /** What items say of the rules of a stage: asked once for each basket, and each different row kept once. `all` has the bits of all rules. */
-export function rowsOfBaskets(ofItems: readonly Classifier[], all: Row, memory: OrderMemory): (block: OrderBlock) => Rows {
+export function rowsOfBaskets(
+  ofItems: readonly Classifier[],
+  all: Row,
+  memory: OrderMemory,
+): (block: OrderBlock) => Rows {
   const words = all.length
   const answers = ofItems.map(({ key }) => memory.answers(key))
   const different = bitKeys(words)
@@ -18,7 +22,8 @@ export function rowsOfBaskets(ofItems: readonly Classifier[], all: Row, memory: 
       startOf = longer(startOf, 2 * memory.basketCount())
       startOf.fill(-1, known)
     }
-    for (let i = 0; i < cases.length; i++) if (startOf[baskets[i]!] === -1) startOf[baskets[i]!] = startFor(rowFor(cases[i]!, baskets[i]!))
+    for (let i = 0; i < cases.length; i++)
+      if (startOf[baskets[i]!] === -1) startOf[baskets[i]!] = startFor(rowFor(cases[i]!, baskets[i]!))
     return { rows, codes: baskets, startOf }
   }
 

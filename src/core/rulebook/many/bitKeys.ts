@@ -30,7 +30,8 @@ export function bitKeys(words: number): BitKeys {
     search: for (let place = hashOf(key, from, width) & last; ; place = (place + 1) & last) {
       const number = places[place]! - 1
       if (number < 0) return -1
-      for (let word = 0, at = number * width; word < width; word++) if (known[at++] !== key[from + word]) continue search
+      for (let word = 0, at = number * width; word < width; word++)
+        if (known[at++] !== key[from + word]) continue search
       return number
     }
   }

@@ -25,15 +25,20 @@ export function rowsOfColumns(block: OrderBlock, classifiers: readonly Classifie
     found.push(rowsOfJoint(joint, few.slice(at, at + count), all))
     at += count
   }
-  for (const { classifier, column } of read) if (column.values.length > fewValues) found.push(rowsOfColumn(column, classifier, all))
+  for (const { classifier, column } of read)
+    if (column.values.length > fewValues) found.push(rowsOfColumn(column, classifier, all))
   return found
 }
 
-interface Read { readonly classifier: Classifier; readonly column: Column }
+interface Read {
+  readonly classifier: Classifier
+  readonly column: Column
+}
 
 function columnOf(block: OrderBlock, { key, read }: Classifier): Column {
   let column = block.columns.get(key)
-  if (!column) block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
+  if (!column)
+    block.columns.set(key, (column = codeColumn(block.cases.length, (i): FactValue => read(block.cases[i]!))))
   return column
 }
 
@@ -80,6 +85,7 @@ function rowsOfColumn({ codes, values }: Column, { rowFor }: Classifier, all: Ro
     startOf[code] = place * words
   })
   const rows = new Int32Array(places.size * words)
-  for (const [row, place] of places) for (let word = 0; word < words; word++) rows[place * words + word] = row[word]! & all[word]!
+  for (const [row, place] of places)
+    for (let word = 0; word < words; word++) rows[place * words + word] = row[word]! & all[word]!
   return { rows, codes, startOf }
 }

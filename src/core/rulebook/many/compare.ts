@@ -4,7 +4,12 @@ import { differingIn, tally, type TrialCase, type TrialChange, type TrialSummary
 import type { ManyDecider } from './decide'
 
 /** Decides orders by two deciders, of two rulebooks or in two worlds; adds to the summary, and gives the orders that change. */
-export function tallyMany(summary: TrialSummary, cases: readonly TrialCase[], before: ManyDecider, after: ManyDecider): TrialChange[] {
+export function tallyMany(
+  summary: TrialSummary,
+  cases: readonly TrialCase[],
+  before: ManyDecider,
+  after: ManyDecider,
+): TrialChange[] {
   const changes: TrialChange[] = []
   const differing = rememberedDifferences()
   const block = before.memory.read(cases)

@@ -9,7 +9,16 @@ import { defaults, type Decisions, type Hold, type Routed } from '../decisions'
 import { flowCounter, type Flow } from '../flow'
 import { route } from '../route'
 import { stages, type Stage } from '../rulebook'
-import { amountToInsure, cheapestPacking, heldBy, locationBy, missingForCustoms, neededOffers, offersReturn, shipFrom } from '../settle'
+import {
+  amountToInsure,
+  cheapestPacking,
+  heldBy,
+  locationBy,
+  missingForCustoms,
+  neededOffers,
+  offersReturn,
+  shipFrom,
+} from '../settle'
 import { rowWeighs, type WordingMeaning } from '../wordings'
 import { firstZone } from '../world'
 import { bitKeys } from './bitKeys'
@@ -18,7 +27,10 @@ import { serviceChooser } from './services'
 import { nothingCarried, stageMatcher, type Carried, type Said, type StageMatcher } from './stage'
 
 /** What is decided for one of many orders: as `Routed`, without the trail. */
-export interface Decided extends Pick<Routed, 'decisions' | 'holdUntil' | 'parcels' | 'location' | 'quote' | 'daysLate'> {
+export interface Decided extends Pick<
+  Routed,
+  'decisions' | 'holdUntil' | 'parcels' | 'location' | 'quote' | 'daysLate'
+> {
   /** A person has to look: it has a problem. */
   readonly stuck: boolean
 }
@@ -40,14 +52,26 @@ export interface ManyDecider {
  */
 export function manyDecider(program: Program, memory: OrderMemory): ManyDecider {
   const { ready } = memory
-  const { world, rateBook: { lanes } } = ready
+  const {
+    world,
+    rateBook: { lanes },
+  } = ready
   const { locations } = world
   const zone = firstZone(world)
   const slipIds = new Set(world.slips.map(({ id }) => id))
   const carriers = new Map<string, Carried>()
-  const [triage, packing, origin, protection, service, papers] = [matcher('triage'), matcher('packing'), matcher('origin'), matcher('protection'), matcher('service'), matcher('papers')]
+  const [triage, packing, origin, protection, service, papers] = [
+    matcher('triage'),
+    matcher('packing'),
+    matcher('origin'),
+    matcher('protection'),
+    matcher('service'),
+    matcher('papers'),
+  ]
   const matchers = { triage, packing, origin, protection, service, papers }
-  const asksRunnerUp = program.stages.papers.classifiers.some(({ key }) => key === 'fact runner-up') || program.stages.papers.rules.some(({ rest }) => rest)
+  const asksRunnerUp =
+    program.stages.papers.classifiers.some(({ key }) => key === 'fact runner-up') ||
+    program.stages.papers.rules.some(({ rest }) => rest)
   const services = serviceChooser(memory)
   const pinned = flowCounter(program.rulebook)
   /** The order at hand; see takeUp. */
@@ -84,7 +108,8 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if (block.cases.length === 0) return
     for (const stage of stages) matchers[stage].open(block)
     c ??= openCase(block.given[0]!.order, ready, 0, block.cases[0]!.basket)
-    for (let i = 0; i < block.cases.length; i++) each(i, block.pinned[i] === 1 ? routeOne(block.given[i]!) : decideOne(block, i))
+    for (let i = 0; i < block.cases.length; i++)
+      each(i, block.pinned[i] === 1 ? routeOne(block.given[i]!) : decideOne(block, i))
   }
 
   function routeOne({ order, now, pins }: GivenOrder): Decided {
@@ -127,8 +152,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     if (location) {
       shipFrom(location, c, memory.way(from, block.places[i]!))
       if (c.zone !== zone) today = localTime(now, c.zone).day
-    }
-    else stuck = true
+    } else stuck = true
 
     outcome = protection.match(i, c, today, origin.after[outcome]!, first)
     const fourth = protection.said[outcome]!
@@ -156,7 +180,12 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 
     outcome = papers.match(i, c, today, service.after[outcome]!, first)
     const sixth = papers.said[outcome]!
-    if (lacksPaper(sixth) || (c.trade === 'export' && (lacking[block.baskets[i]!] ??= missingForCustoms(c.order).length > 0)) || (sixth.values.returnLabel && lane >= 0 && !offersReturn(lanes[lane]!.service))) stuck = true
+    if (
+      lacksPaper(sixth) ||
+      (c.trade === 'export' && (lacking[block.baskets[i]!] ??= missingForCustoms(c.order).length > 0)) ||
+      (sixth.values.returnLabel && lane >= 0 && !offersReturn(lanes[lane]!.service))
+    )
+      stuck = true
 
     key[0] = first.number
     key[1] = second.number
@@ -167,14 +196,50 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     key[6] = row ? row.number : 0
     key[7] = held.reason === null ? 0 : 1
     const known = decided.find(key)
-    const own = known >= 0 ? decisions[known]! : keepDecisions({
-      tags: c.tags, hold: held.reason, weight: correction, speed: c.speed, priority: c.priority, combine: first.values.combine,
-      preset, dimensions: second.values.dimensions, inserts: second.values.inserts, apart: second.values.apart, parcelLimits: second.values.parcelLimits, split: second.values.split,
-      location: third.values.location, insurance: fourth.values.insurance, signature: c.signature, duties: fourth.values.duties, addressKind: fourth.values.addressKind, needs: fourth.values.needs, within: c.within,
-      picks, barred: fifth.values.barred, allowed, ceiling: fifth.values.ceiling,
-      slip: sixth.values.slip, documents: sixth.values.documents, reference: sixth.values.reference, buyByItself: sixth.values.buyByItself, returnLabel: sixth.values.returnLabel, notice: sixth.values.notice, tellWhen: sixth.values.tellWhen,
-    })
-    return { decisions: own, holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(), parcels: c.parcels, location: location ? location.id : null, quote: c.quote, daysLate: c.daysLate ?? null, stuck }
+    const own =
+      known >= 0
+        ? decisions[known]!
+        : keepDecisions({
+            tags: c.tags,
+            hold: held.reason,
+            weight: correction,
+            speed: c.speed,
+            priority: c.priority,
+            combine: first.values.combine,
+            preset,
+            dimensions: second.values.dimensions,
+            inserts: second.values.inserts,
+            apart: second.values.apart,
+            parcelLimits: second.values.parcelLimits,
+            split: second.values.split,
+            location: third.values.location,
+            insurance: fourth.values.insurance,
+            signature: c.signature,
+            duties: fourth.values.duties,
+            addressKind: fourth.values.addressKind,
+            needs: fourth.values.needs,
+            within: c.within,
+            picks,
+            barred: fifth.values.barred,
+            allowed,
+            ceiling: fifth.values.ceiling,
+            slip: sixth.values.slip,
+            documents: sixth.values.documents,
+            reference: sixth.values.reference,
+            buyByItself: sixth.values.buyByItself,
+            returnLabel: sixth.values.returnLabel,
+            notice: sixth.values.notice,
+            tellWhen: sixth.values.tellWhen,
+          })
+    return {
+      decisions: own,
+      holdUntil: held.ends === null ? null : new Date(held.ends).toISOString(),
+      parcels: c.parcels,
+      location: location ? location.id : null,
+      quote: c.quote,
+      daysLate: c.daysLate ?? null,
+      stuck,
+    }
   }
 
   function keepDecisions(made: Decisions): Decisions {
@@ -196,17 +261,37 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   /** Packs an order as it is wanted, unless it was packed so before; false when it cannot be. */
   function packInto(said: Said, preset: string | null, correction: number, block: OrderBlock, i: number): boolean {
     const { settled, values } = said
-    const wishes = (said.wishes ??= memory.same([JSON.stringify([settled.dimensions, settled.apart, settled.parcelLimits, values.split])])[0]!)
+    const wishes = (said.wishes ??= memory.same([
+      JSON.stringify([settled.dimensions, settled.apart, settled.parcelLimits, values.split]),
+    ])[0]!)
     const added = correction + (said.inserts ??= values.inserts.reduce((sum, { weight }) => sum + weight, 0))
     let packed = block.packed[i]
-    if (packed?.wishes !== wishes || packed.preset !== preset || packed.added !== added || (packed.leaves !== null && packed.leaves !== c.leaves)) packed = block.packed[i] = packedFor(values, wishes, preset, added, block.baskets[i]!)
+    if (
+      packed?.wishes !== wishes ||
+      packed.preset !== preset ||
+      packed.added !== added ||
+      (packed.leaves !== null && packed.leaves !== c.leaves)
+    )
+      packed = block.packed[i] = packedFor(values, wishes, preset, added, block.baskets[i]!)
     c.parcels = packed.parcels
     c.packed = packed.sums
     return packed.sums !== null
   }
 
-  function packedFor({ dimensions, apart, parcelLimits, split }: Decisions, wishes: string, preset: string | null, added: number, basket: number): PackedFor {
-    const { ways, only } = memory.pack(basket, c.order.items, { preset, dimensions, apart, limits: parcelLimits, added }, split, wishes)
+  function packedFor(
+    { dimensions, apart, parcelLimits, split }: Decisions,
+    wishes: string,
+    preset: string | null,
+    added: number,
+    basket: number,
+  ): PackedFor {
+    const { ways, only } = memory.pack(
+      basket,
+      c.order.items,
+      { preset, dimensions, apart, limits: parcelLimits, added },
+      split,
+      wishes,
+    )
     if (only) return only
     const { parcels } = cheapestPacking(c, ready, ways)
     return { wishes, preset, added, leaves: c.leaves, parcels, sums: sumParcels(parcels) }
@@ -251,7 +336,13 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   function openLanes({ settled }: Said): Uint8Array {
     const barred = (settled.barred ?? []) as readonly string[]
     const allowed = settled.allowed as readonly string[] | undefined
-    return Uint8Array.from(lanes, ({ service: { id, carrier } }) => (barred.includes(id) || barred.includes(carrier) || (allowed && !allowed.includes(id) && !allowed.includes(carrier)) ? 0 : 1))
+    return Uint8Array.from(lanes, ({ service: { id, carrier } }) =>
+      barred.includes(id) ||
+      barred.includes(carrier) ||
+      (allowed && !allowed.includes(id) && !allowed.includes(carrier))
+        ? 0
+        : 1,
+    )
   }
 
   function picksBy(meaning: WordingMeaning): readonly Choice[] {

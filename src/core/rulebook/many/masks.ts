@@ -29,7 +29,8 @@ export function bitsOf(rules: readonly ReadyRule[], ruleAt: Int32Array, words: n
 }
 
 const orNull = (bits: Int32Array): Int32Array | null => (bits.some((word) => word !== 0) ? bits : null)
-export const wordsWith = (bits: Int32Array | null): Int32Array => Int32Array.from([...(bits ?? [])].flatMap((word, at) => (word === 0 ? [] : [at])))
+export const wordsWith = (bits: Int32Array | null): Int32Array =>
+  Int32Array.from([...(bits ?? [])].flatMap((word, at) => (word === 0 ? [] : [at])))
 
 /** Later bits of rules, by where their words stand in a key, and where each moves to: a rule that holds in several ways keeps its first bit, so that equal rules are equal keys. */
 export interface Firsts {
@@ -38,7 +39,10 @@ export interface Firsts {
 }
 
 /** Those that orders themselves settle, in a mask of all words, and those of late words, in the key of an outcome. Where a rule has bits of both they stay: they are few. */
-export function firstBits({ all, firstOf }: Bits, late: Int32Array): { readonly early: Firsts | null; readonly late: Firsts | null } {
+export function firstBits(
+  { all, firstOf }: Bits,
+  late: Int32Array,
+): { readonly early: Firsts | null; readonly late: Firsts | null } {
   const of = (words: readonly number[], length: number, placeOf: (word: number) => number): Firsts | null => {
     const [later, to] = [new Int32Array(length), new Int32Array(length * 32)]
     firstOf.forEach((first, bit) => {
@@ -49,13 +53,38 @@ export function firstBits({ all, firstOf }: Bits, late: Int32Array): { readonly 
     })
     return orNull(later) && { later, to }
   }
-  return { early: of([...all.keys()].filter((word) => !late.includes(word)), all.length, (word) => word), late: of([...late], late.length + 2, (word) => late.indexOf(word) + 1) }
+  return {
+    early: of(
+      [...all.keys()].filter((word) => !late.includes(word)),
+      all.length,
+      (word) => word,
+    ),
+    late: of([...late], late.length + 2, (word) => late.indexOf(word) + 1),
+  }
 }
 
 /** ANDs three rows of each order into its mask. Written out for all orders at once: this is where rules are matched. */
-export function narrowBy(a: Rows, b: Rows, c: Rows, first: number, until: number, words: number, masks: Int32Array): void {
+export function narrowBy(
+  a: Rows,
+  b: Rows,
+  c: Rows,
+  first: number,
+  until: number,
+  words: number,
+  masks: Int32Array,
+): void {
   // Names of their own: the engine would read an object's anew at each turn.
-  const [rowsA, rowsB, rowsC, codesA, codesB, codesC, startOfA, startOfB, startOfC] = [a.rows, b.rows, c.rows, a.codes, b.codes, c.codes, a.startOf, b.startOf, c.startOf]
+  const [rowsA, rowsB, rowsC, codesA, codesB, codesC, startOfA, startOfB, startOfC] = [
+    a.rows,
+    b.rows,
+    c.rows,
+    a.codes,
+    b.codes,
+    c.codes,
+    a.startOf,
+    b.startOf,
+    c.startOf,
+  ]
   for (let i = first, at = 0; i < until; i++) {
     let inA = startOfA[codesA[i]!]!
     let inB = startOfB[codesB[i]!]!

@@ -94,13 +94,25 @@ export interface OrderMemory {
   readonly basketCount: () => number
   /** What a question about items came to, by basket; null where it has no answer. Groups are a rulebook's own: nobody shares a question about one. */
   readonly answers: (question: string) => (FactValue | null)[]
-  readonly pack: (basket: number, items: readonly Item[], wishes: PackingWishes, split: Split, others: string) => PackedBasket
+  readonly pack: (
+    basket: number,
+    items: readonly Item[],
+    wishes: PackingWishes,
+    split: Split,
+    others: string,
+  ) => PackedBasket
   /** Where each service's way ends, from a location (by its place in the world) to a place. */
   readonly ends: (from: number, place: number) => readonly (End | null)[]
   /** The same, for what the way is. */
   readonly way: (from: number, place: number) => Way
   /** The same terms have the same number, whichever rulebook sets them. */
-  readonly terms: (from: number, residential: boolean, signature: boolean, within: number | null, needs: readonly Offer[]) => Terms
+  readonly terms: (
+    from: number,
+    residential: boolean,
+    signature: boolean,
+    within: number | null,
+    needs: readonly Offer[],
+  ) => Terms
   /** The first value that looked the same: so that equal values of two rulebooks are one. */
   readonly same: <T>(value: T) => T
 }
@@ -137,9 +149,22 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
     read: (given) => {
       const count = given.length
       const block: OrderBlock & { cases: Case[] } = {
-        given, cases: [], now: new Float64Array(count), pinned: new Uint8Array(count), baskets: new Uint32Array(count), places: new Uint32Array(count),
-        troubled: new Uint8Array(count), filled: new Uint8Array(count), bound: new Uint8Array(count), itemsWeight: new Float64Array(count), promised: new Float64Array(count), wordingRows: [],
-        columns: new Map(), joints: new Map(), prices: noPrices(count, ready.rateBook.lanes.length), packed: [],
+        given,
+        cases: [],
+        now: new Float64Array(count),
+        pinned: new Uint8Array(count),
+        baskets: new Uint32Array(count),
+        places: new Uint32Array(count),
+        troubled: new Uint8Array(count),
+        filled: new Uint8Array(count),
+        bound: new Uint8Array(count),
+        itemsWeight: new Float64Array(count),
+        promised: new Float64Array(count),
+        wordingRows: [],
+        columns: new Map(),
+        joints: new Map(),
+        prices: noPrices(count, ready.rateBook.lanes.length),
+        packed: [],
       }
       given.forEach(({ order, now, pins }, i) => {
         const basket = (block.baskets[i] = numberOf(order.items))
@@ -170,14 +195,32 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
       const known = packings.get(key)
       if (known) return known
       const packed = pack(items, presets, wishes)
-      const ways = packed.ok ? [packed.parcels, ...(split === 'when cheaper' ? packSmaller(items, presets, wishes, packed.parcels) : [])] : []
+      const ways = packed.ok
+        ? [packed.parcels, ...(split === 'when cheaper' ? packSmaller(items, presets, wishes, packed.parcels) : [])]
+        : []
       const parcels = ways[0] ?? []
-      const made = { ways, only: ways.length > 1 ? null : { wishes: others, preset, added, leaves: null, parcels, sums: parcels.length > 0 ? sumParcels(parcels) : null } }
+      const made = {
+        ways,
+        only:
+          ways.length > 1
+            ? null
+            : {
+                wishes: others,
+                preset,
+                added,
+                leaves: null,
+                parcels,
+                sums: parcels.length > 0 ? sumParcels(parcels) : null,
+              },
+      }
       if (packings.size >= mostPackings) packings.clear()
       packings.set(key, made)
       return made
     },
-    ends: (from, place) => (ends[from]![place] ??= ready.rateBook.lanes.map((lane) => endFor(lane, locations[from]!, places[place]!.country, places[place]!.postcode))),
+    ends: (from, place) =>
+      (ends[from]![place] ??= ready.rateBook.lanes.map((lane) =>
+        endFor(lane, locations[from]!, places[place]!.country, places[place]!.postcode),
+      )),
     way: (from, place) => (ways[from]![place] ??= same(wayBetween(locations[from]!, places[place]!, ready))),
     terms: (from, residential, signature, within, needs) => {
       const key = JSON.stringify([from, residential, signature, within, needs])

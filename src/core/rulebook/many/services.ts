@@ -1,4 +1,14 @@
-import { arrivesAt, askedOf, costOf, costSize, noQuote, quoteOne, type Asked, type Pick as Choice, type Quote } from '@/core/rating'
+import {
+  arrivesAt,
+  askedOf,
+  costOf,
+  costSize,
+  noQuote,
+  quoteOne,
+  type Asked,
+  type Pick as Choice,
+  type Quote,
+} from '@/core/rating'
 import type { Day } from '@/core/calendar'
 import type { Parcel } from '@/core/packing'
 import type { Case } from '../case'
@@ -26,8 +36,14 @@ export interface Prices {
 const unasked = -2
 
 export const noPrices = (orders: number, services: number): Prices => ({
-  terms: new Int32Array(orders).fill(-1), insured: new Float64Array(orders), leaves: new Float64Array(orders), parcels: [], asked: [],
-  costs: new Int32Array(orders * services), arrivals: new Int32Array(orders * services), quotes: [],
+  terms: new Int32Array(orders).fill(-1),
+  insured: new Float64Array(orders),
+  leaves: new Float64Array(orders),
+  parcels: [],
+  asked: [],
+  costs: new Int32Array(orders * services),
+  arrivals: new Int32Array(orders * services),
+  quotes: [],
 })
 
 /** Chooses services for orders, one after another. They are asked for their price only as far as the picks need it. */
@@ -60,7 +76,13 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
   let open!: Uint8Array
   let most = Infinity
 
-  return { ask, choose, quote, runnerUp: (lane) => best(cheaper, Infinity, lane), arrival: (lane) => arrivals[first + lane]! }
+  return {
+    ask,
+    choose,
+    quote,
+    runnerUp: (lane) => best(cheaper, Infinity, lane),
+    arrival: (lane) => arrivals[first + lane]!,
+  }
 
   function ask(nextBlock: OrderBlock, nextOrder: number, nextCase: Case, nextFrom: number, terms: number): void {
     block = nextBlock
@@ -71,7 +93,13 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
     const { prices } = block
     costs = prices.costs
     arrivals = prices.arrivals
-    if (prices.terms[order] === terms && prices.insured[order] === c.insured && prices.leaves[order] === c.leaves && prices.parcels[order] === c.parcels) return
+    if (
+      prices.terms[order] === terms &&
+      prices.insured[order] === c.insured &&
+      prices.leaves[order] === c.leaves &&
+      prices.parcels[order] === c.parcels
+    )
+      return
     prices.terms[order] = terms
     prices.insured[order] = c.insured
     prices.leaves[order] = c.leaves
@@ -88,7 +116,12 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
     most = nextMost
     for (let p = 0; p < picks.length; p++) {
       const pick = picks[p]!
-      const found = pick.by === 'service' ? named(pick.service) : pick.by === 'fastest' ? best(faster, Infinity) : best(cheaper, pick.by === 'cheapest' ? Infinity : promised)
+      const found =
+        pick.by === 'service'
+          ? named(pick.service)
+          : pick.by === 'fastest'
+            ? best(faster, Infinity)
+            : best(cheaper, pick.by === 'cheapest' ? Infinity : promised)
       if (found >= 0) return found
     }
     return -1
@@ -105,7 +138,11 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
     for (let lane = 0; lane < lanes.length; lane++) {
       if (lane === besides || !takes(lane)) continue
       const at = first + lane
-      if (arrivals[at]! <= by && (found < 0 || before(costs[at]! - costs[first + found]!, arrivals[at]! - arrivals[first + found]!))) found = lane
+      if (
+        arrivals[at]! <= by &&
+        (found < 0 || before(costs[at]! - costs[first + found]!, arrivals[at]! - arrivals[first + found]!))
+      )
+        found = lane
     }
     return found
   }
@@ -126,7 +163,12 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
   }
 
   function quote(lane: number): Quote {
-    return (block.prices.quotes[first + lane] ??= quoteOne(rateBook, lanes[lane]!, asked(), world.locations[from]!) as Quote)
+    return (block.prices.quotes[first + lane] ??= quoteOne(
+      rateBook,
+      lanes[lane]!,
+      asked(),
+      world.locations[from]!,
+    ) as Quote)
   }
 }
 

@@ -83,7 +83,12 @@ const portion = 512
 
 export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
 
-export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }: StageProgram, memory: OrderMemory, carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried): StageMatcher {
+export function stageMatcher(
+  stage: Stage,
+  { rules, ruleAt, words, classifiers }: StageProgram,
+  memory: OrderMemory,
+  carry: (claims: readonly Claim[], counted: ReadonlySet<string>) => Carried,
+): StageMatcher {
   const place = stages.indexOf(stage)
   // The clock is that of the location, which Origin settles: after it, times are asked of each order.
   const early = place <= stages.indexOf('origin')
@@ -91,12 +96,21 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   const inColumns = classifiers.filter(({ reach }) => reach === 'order' || (reach === 'clock' && early))
   // In Triage itself no tag is settled yet.
   const ofTags = place === 0 ? undefined : classifiers.find(({ key }) => key === 'fact tags')
-  const perOrder = classifiers.filter((classifier) => classifier !== ofTags && !ofItems.includes(classifier) && !inColumns.includes(classifier))
+  const perOrder = classifiers.filter(
+    (classifier) => classifier !== ofTags && !ofItems.includes(classifier) && !inColumns.includes(classifier),
+  )
   const bits = bitsOf(rules, ruleAt, words)
   const { all, dated, withRest } = bits
   const activeOn = new Map<Day, Int32Array>()
   /** The words in which more than the order itself has a say: earlier stages, the day, what is no bit. */
-  const late = Int32Array.from(new Set([...wordsWith(dated), ...wordsWith(withRest), ...(ofTags?.says ?? []), ...perOrder.flatMap(({ says }) => [...says])])).sort()
+  const late = Int32Array.from(
+    new Set([
+      ...wordsWith(dated),
+      ...wordsWith(withRest),
+      ...(ofTags?.says ?? []),
+      ...perOrder.flatMap(({ says }) => [...says]),
+    ]),
+  ).sort()
   const firsts = firstBits(bits, late)
   /** What holds as far as the orders themselves say: a number for each set of rules, and the set of each order of the open block. */
   const masksSeen = bitKeys(words)
@@ -110,7 +124,9 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   const outcomeKeys = bitKeys(late.length + 2)
   const key = new Int32Array(late.length + 2)
   const placeOf = new Int32Array(words)
-  late.forEach((word, i) => { placeOf[word] = i + 1 })
+  late.forEach((word, i) => {
+    placeOf[word] = i + 1
+  })
   const placesOf = (says: Int32Array): Int32Array => says.map((word) => placeOf[word]!)
   const perOrderInto = perOrder.map(({ says }) => placesOf(says))
   const datedSays = wordsWith(dated)
@@ -131,11 +147,13 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     const sources = [...rowsOfColumns(block, inColumns, all), ...(ofItems.length > 0 ? [basketRows(block)] : [])]
     if (baseOf.length < count) baseOf = new Int32Array(count)
     // By threes, as narrowBy takes them.
-    while (sources.length % 3 !== 0) sources.push({ rows: all, codes: new Uint32Array(count), startOf: Int32Array.of(0) })
+    while (sources.length % 3 !== 0)
+      sources.push({ rows: all, codes: new Uint32Array(count), startOf: Int32Array.of(0) })
     for (let from = 0; from < count; from += portion) {
       const until = Math.min(count, from + portion)
       masks.fill(-1)
-      for (let s = 0; s < sources.length; s += 3) narrowBy(sources[s]!, sources[s + 1]!, sources[s + 2]!, from, until, words, masks)
+      for (let s = 0; s < sources.length; s += 3)
+        narrowBy(sources[s]!, sources[s + 1]!, sources[s + 2]!, from, until, words, masks)
       for (let i = from, at = 0; i < until; i++, at += words) {
         const seen = masksSeen.find(masks, at)
         baseOf[i] = seen >= 0 ? baseOfMask[seen]! : newMask(at)
@@ -156,7 +174,9 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     if (known >= 0) return known
     const base = bases.add(mask)
     if (lateOf.length < (base + 1) * late.length) lateOf = longer(lateOf, 2 * (base + 1) * late.length)
-    late.forEach((word, i) => { lateOf[base * late.length + i] = mask[word]! })
+    late.forEach((word, i) => {
+      lateOf[base * late.length + i] = mask[word]!
+    })
     return base
   }
 
@@ -184,7 +204,9 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
     let found = activeOn.get(today)
     if (!found) {
       found = dated.map((word) => ~word)
-      ruleAt.forEach((rule, bit) => { if (today >= rules[rule]!.from && today <= rules[rule]!.until) found![bit >>> 5]! |= 1 << (bit & 31) })
+      ruleAt.forEach((rule, bit) => {
+        if (today >= rules[rule]!.from && today <= rules[rule]!.until) found![bit >>> 5]! |= 1 << (bit & 31)
+      })
       activeOn.set(today, found)
     }
     return found
@@ -211,23 +233,47 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
       if (rule.rule.finishStage) break
     }
     const those = [...matched]
-    const claims: readonly Claim[] = [...before.claims, ...those.flatMap(({ rule, actions }) => actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })))]
+    const claims: readonly Claim[] = [
+      ...before.claims,
+      ...those.flatMap(({ rule, actions }) =>
+        actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })),
+      ),
+    ]
     const settled: Partial<Record<DecisionId, unknown>> = {}
     const decided = new Set<string>()
     for (const { id, combine } of kinds) {
       const own = claims.filter((claim) => claim.decision === id)
       if (own.length === 0) continue
       const values = own.map((claim) => claim.value)
-      settled[id] = memory.same(combine === 'one' ? values[0] : combine === 'sum' ? summed(values) : combine === 'set' ? joined(values, joinsWords(id)) : narrowed(values, memory.ready.servicesOf))
+      settled[id] = memory.same(
+        combine === 'one'
+          ? values[0]
+          : combine === 'sum'
+            ? summed(values)
+            : combine === 'set'
+              ? joined(values, joinsWords(id))
+              : narrowed(values, memory.ready.servicesOf),
+      )
       for (const { rule } of combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
     }
     const last = those[those.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
     const wish = (id: DecisionId): number => claims.findIndex(({ decision }) => decision === id)
     const [size, preset] = [wish('dimensions'), wish('preset')]
-    saids.push(saidBy(settled, size >= 0 && (preset < 0 || (size < preset && claims[size]!.rule !== claims[preset]!.rule))))
-    afters.push(carry(later, new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule)))))
-    outcomes.push({ matched: those.map(({ rule }) => rule.id), finishedBy: last?.rule.finishStage ? last.rule.id : undefined, deciding: [...decided].filter((rule) => !before.counted.has(rule)) })
+    saids.push(
+      saidBy(settled, size >= 0 && (preset < 0 || (size < preset && claims[size]!.rule !== claims[preset]!.rule))),
+    )
+    afters.push(
+      carry(
+        later,
+        new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule))),
+      ),
+    )
+    outcomes.push({
+      matched: those.map(({ rule }) => rule.id),
+      finishedBy: last?.rule.finishStage ? last.rule.id : undefined,
+      deciding: [...decided].filter((rule) => !before.counted.has(rule)),
+    })
     if (orders.length < outcomes.length) orders = longer(orders, 2 * outcomes.length)
     return outcomeKeys.add(key)
   }
@@ -235,13 +281,32 @@ export function stageMatcher(stage: Stage, { rules, ruleAt, words, classifiers }
   function saidBy(settled: Said['settled'], ownSize: boolean): Said {
     const key = JSON.stringify([settled, ownSize])
     let said = sayings.get(key)
-    if (!said) sayings.set(key, (said = { number: sayings.size, settled, values: { ...defaults, ...settled } as Decisions, ownSize, wishes: undefined, inserts: undefined, from: undefined, terms: [], open: undefined, most: undefined, lacking: undefined }))
+    if (!said)
+      sayings.set(
+        key,
+        (said = {
+          number: sayings.size,
+          settled,
+          values: { ...defaults, ...settled } as Decisions,
+          ownSize,
+          wishes: undefined,
+          inserts: undefined,
+          from: undefined,
+          terms: [],
+          open: undefined,
+          most: undefined,
+          lacking: undefined,
+        }),
+      )
     return said
   }
 }
 
 /** What tags say of the late words, worked out once for each thing that Triage says and ANDed into a key. */
-function wordsOfTags({ rowFor, says }: Classifier, into: Int32Array): (said: number, tags: readonly string[], key: Int32Array) => void {
+function wordsOfTags(
+  { rowFor, says }: Classifier,
+  into: Int32Array,
+): (said: number, tags: readonly string[], key: Int32Array) => void {
   const width = says.length
   let words = new Int32Array(64 * width)
   let known = new Uint8Array(64)

@@ -6,7 +6,23 @@ import { Select, TextInput } from '../../kit/Field'
 const worded: readonly BlockKind[] = ['heading', 'text', 'gift', 'offer', 'returns']
 
 /** One block of a slip: what it is, what it says, in which languages, and when it is printed. */
-export function BlockEditor({ at, of, block, problem, left, onChange, onMove }: { at: number; of: number; block: SlipBlock; problem: string; left: boolean; onChange: (next: SlipBlock | null) => void; onMove: (to: number) => void }) {
+export function BlockEditor({
+  at,
+  of,
+  block,
+  problem,
+  left,
+  onChange,
+  onMove,
+}: {
+  at: number
+  of: number
+  block: SlipBlock
+  problem: string
+  left: boolean
+  onChange: (next: SlipBlock | null) => void
+  onMove: (to: number) => void
+}) {
   const name = `block ${at + 1}`
   const texts = Object.entries(block.texts ?? {})
   const put = (more: Partial<SlipBlock>): void => onChange({ ...block, ...more })
@@ -17,22 +33,136 @@ export function BlockEditor({ at, of, block, problem, left, onChange, onMove }: 
   return (
     <li className={`border-t border-hair py-2 ${left ? 'opacity-75' : ''}`}>
       <div className="flex items-center gap-2">
-        <Select aria-label={`Kind of ${name}`} value={block.kind} onChange={(event) => put({ kind: event.target.value as BlockKind })}>{blockKinds.map((kind) => <option key={kind}>{kind}</option>)}</Select>
-        <label className="flex min-w-0 flex-1 items-center gap-2 whitespace-nowrap text-small text-soft">only if <TextInput aria-label={`Condition of ${name}`} value={block.when ?? ''} placeholder="always" onChange={(event) => put({ when: event.target.value })} className="w-full font-mono text-small" /></label>
+        <Select
+          aria-label={`Kind of ${name}`}
+          value={block.kind}
+          onChange={(event) => put({ kind: event.target.value as BlockKind })}
+        >
+          {blockKinds.map((kind) => (
+            <option key={kind}>{kind}</option>
+          ))}
+        </Select>
+        <label className="flex min-w-0 flex-1 items-center gap-2 whitespace-nowrap text-small text-soft">
+          only if{' '}
+          <TextInput
+            aria-label={`Condition of ${name}`}
+            value={block.when ?? ''}
+            placeholder="always"
+            onChange={(event) => put({ when: event.target.value })}
+            className="w-full font-mono text-small"
+          />
+        </label>
         {left && <span className="text-small text-soft">not for this order</span>}
-        <button aria-label={`Move ${name} up`} disabled={at === 0} className="size-[24px] text-soft hover:text-act disabled:opacity-30" onClick={() => onMove(at - 1)}>↑</button>
-        <button aria-label={`Move ${name} down`} disabled={at === of - 1} className="size-[24px] text-soft hover:text-act disabled:opacity-30" onClick={() => onMove(at + 1)}>↓</button>
-        <button aria-label={`Delete ${name}`} className="size-[24px] text-soft hover:text-lost" onClick={() => onChange(null)}>×</button>
+        <button
+          aria-label={`Move ${name} up`}
+          disabled={at === 0}
+          className="size-[24px] text-soft hover:text-act disabled:opacity-30"
+          onClick={() => onMove(at - 1)}
+        >
+          ↑
+        </button>
+        <button
+          aria-label={`Move ${name} down`}
+          disabled={at === of - 1}
+          className="size-[24px] text-soft hover:text-act disabled:opacity-30"
+          onClick={() => onMove(at + 1)}
+        >
+          ↓
+        </button>
+        <button
+          aria-label={`Delete ${name}`}
+          className="size-[24px] text-soft hover:text-lost"
+          onClick={() => onChange(null)}
+        >
+          ×
+        </button>
       </div>
       {worded.includes(block.kind) && (
         <div className="mt-1.5 grid gap-1.5">
-          <textarea aria-label={`Text of ${name}`} rows={block.kind === 'heading' ? 1 : 3} value={block.text ?? ''} onChange={(event) => put({ text: event.target.value })} className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1" />
-          {texts.map(([country, text], i) => <div key={i} className="flex gap-2"><TextInput aria-label={`Country ${i + 1} of ${name}`} value={country} onChange={(event) => putTexts(texts.map((entry, other) => (other === i ? [event.target.value.toUpperCase().slice(0, 2), entry[1]] : entry)))} className="w-12 self-start" /><textarea aria-label={`Text for ${country} of ${name}`} rows={2} value={text} onChange={(event) => putTexts(texts.map((entry, other) => (other === i ? [entry[0], event.target.value] : entry)))} className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1" /><button aria-label={`Delete the text for ${country}`} className="size-[24px] text-soft hover:text-lost" onClick={() => putTexts(texts.filter((_, other) => other !== i))}>×</button></div>)}
-          <p className="flex items-center gap-3"><Button kind="quiet" onClick={() => putTexts([...texts, [['NL', 'DE', 'FR', 'PL'].find((country) => !block.texts?.[country]) ?? 'XX', block.text ?? '']])}>Add a language</Button>{block.kind !== 'heading' && <label className="flex items-center gap-2 text-small text-soft">size <Select aria-label={`Size of ${name}`} value={block.size ?? 'usual'} onChange={(event) => put({ size: event.target.value as NonNullable<SlipBlock['size']> })}><option>small</option><option>usual</option><option>large</option></Select></label>}</p>
+          <textarea
+            aria-label={`Text of ${name}`}
+            rows={block.kind === 'heading' ? 1 : 3}
+            value={block.text ?? ''}
+            onChange={(event) => put({ text: event.target.value })}
+            className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1"
+          />
+          {texts.map(([country, text], i) => (
+            <div key={i} className="flex gap-2">
+              <TextInput
+                aria-label={`Country ${i + 1} of ${name}`}
+                value={country}
+                onChange={(event) =>
+                  putTexts(
+                    texts.map((entry, other) =>
+                      other === i ? [event.target.value.toUpperCase().slice(0, 2), entry[1]] : entry,
+                    ),
+                  )
+                }
+                className="w-12 self-start"
+              />
+              <textarea
+                aria-label={`Text for ${country} of ${name}`}
+                rows={2}
+                value={text}
+                onChange={(event) =>
+                  putTexts(texts.map((entry, other) => (other === i ? [entry[0], event.target.value] : entry)))
+                }
+                className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1"
+              />
+              <button
+                aria-label={`Delete the text for ${country}`}
+                className="size-[24px] text-soft hover:text-lost"
+                onClick={() => putTexts(texts.filter((_, other) => other !== i))}
+              >
+                ×
+              </button>
+            </div>
+          ))}
+          <p className="flex items-center gap-3">
+            <Button
+              kind="quiet"
+              onClick={() =>
+                putTexts([
+                  ...texts,
+                  [['NL', 'DE', 'FR', 'PL'].find((country) => !block.texts?.[country]) ?? 'XX', block.text ?? ''],
+                ])
+              }
+            >
+              Add a language
+            </Button>
+            {block.kind !== 'heading' && (
+              <label className="flex items-center gap-2 text-small text-soft">
+                size{' '}
+                <Select
+                  aria-label={`Size of ${name}`}
+                  value={block.size ?? 'usual'}
+                  onChange={(event) => put({ size: event.target.value as NonNullable<SlipBlock['size']> })}
+                >
+                  <option>small</option>
+                  <option>usual</option>
+                  <option>large</option>
+                </Select>
+              </label>
+            )}
+          </p>
         </div>
       )}
-      {block.kind === 'items' && <label className="mt-1.5 flex min-h-[24px] items-center gap-1.5"><input type="checkbox" checked={block.bars ?? false} onChange={(event) => put({ bars: event.target.checked })} className="size-4 accent-[var(--act)]" />with the bars of each SKU, for scanning at the bench</label>}
-      {problem && <p role="alert" className="mt-1 text-lost">{problem}</p>}
+      {block.kind === 'items' && (
+        <label className="mt-1.5 flex min-h-[24px] items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={block.bars ?? false}
+            onChange={(event) => put({ bars: event.target.checked })}
+            className="size-4 accent-[var(--act)]"
+          />
+          with the bars of each SKU, for scanning at the bench
+        </label>
+      )}
+      {problem && (
+        <p role="alert" className="mt-1 text-lost">
+          {problem}
+        </p>
+      )}
     </li>
   )
 }

@@ -13,7 +13,11 @@ import { BlockEditor } from './BlockEditor'
 
 /** Slip templates: built of blocks, seen at once as they will be printed for any order. */
 export function Slips({ initial }: { initial: SlipsView }) {
-  const { data: view } = useQuery({ queryKey: ['slips'], queryFn: () => call<SlipsView>('/api/slips'), initialData: initial })
+  const { data: view } = useQuery({
+    queryKey: ['slips'],
+    queryFn: () => call<SlipsView>('/api/slips'),
+    initialData: initial,
+  })
   const [chosen, setChosen] = useState(initial.slips[0]?.id ?? '')
   const [edited, setEdited] = useState<SlipTemplate | null>(null)
   const [number, setNumber] = useState('')
@@ -24,7 +28,17 @@ export function Slips({ initial }: { initial: SlipsView }) {
   const blocks = slip.blocks ?? []
   const put = (next: Partial<SlipTemplate>): void => setEdited({ ...slip, ...next })
   const change = (next: readonly SlipBlock[]): void => put({ blocks: next })
-  const save = async (): Promise<void> => { if (await settle(call('/api/slips', { method: 'PUT', body: { slip, version: view.version } }), `“${slip.name}” is saved: the next print uses it`)) { setChosen(slip.id); setEdited(null) } }
+  const save = async (): Promise<void> => {
+    if (
+      await settle(
+        call('/api/slips', { method: 'PUT', body: { slip, version: view.version } }),
+        `“${slip.name}” is saved: the next print uses it`,
+      )
+    ) {
+      setChosen(slip.id)
+      setEdited(null)
+    }
+  }
   const begin = (): void => {
     const free = (n: number): string => (view.slips.some(({ id }) => id === `slip-${n}`) ? free(n + 1) : `slip-${n}`)
     const id = free(view.slips.length + 1)
@@ -33,28 +47,147 @@ export function Slips({ initial }: { initial: SlipsView }) {
   return (
     <div className="flex h-full flex-col">
       <DispatchHead at="slips" about="What goes into the parcel on paper">
-        {edited && <Button kind="quiet" onClick={() => setEdited(null)}>Put back</Button>}
-        {edited && <Button kind="filled" onClick={() => void save()}>Save the template</Button>}
+        {edited && (
+          <Button kind="quiet" onClick={() => setEdited(null)}>
+            Put back
+          </Button>
+        )}
+        {edited && (
+          <Button kind="filled" onClick={() => void save()}>
+            Save the template
+          </Button>
+        )}
       </DispatchHead>
       <div className="grid min-h-0 flex-1 grid-cols-[1fr_420px] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Template">
           <div className="flex flex-wrap items-center gap-2 pb-3">
-            <Select aria-label="Template to edit" value={slip.id} disabled={edited !== null} onChange={(event) => setChosen(event.target.value)}>{!view.slips.some(({ id }) => id === slip.id) && <option value={slip.id}>{slip.name}</option>}{view.slips.map(({ id, name }) => <option key={id} value={id}>{name}</option>)}</Select>
-            <TextInput aria-label="Name of the template" value={slip.name} onChange={(event) => put({ name: event.target.value })} className="w-56" />
+            <Select
+              aria-label="Template to edit"
+              value={slip.id}
+              disabled={edited !== null}
+              onChange={(event) => setChosen(event.target.value)}
+            >
+              {!view.slips.some(({ id }) => id === slip.id) && <option value={slip.id}>{slip.name}</option>}
+              {view.slips.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </Select>
+            <TextInput
+              aria-label="Name of the template"
+              value={slip.name}
+              onChange={(event) => put({ name: event.target.value })}
+              className="w-56"
+            />
             {!edited && <Button onClick={begin}>Begin a new one from it</Button>}
-            {!edited && <Button kind="quiet" className="text-lost" onClick={() => void settle(call('/api/slips', { method: 'DELETE', body: { id: slip.id, version: view.version } }), `“${slip.name}” is deleted`)}>Delete</Button>}
+            {!edited && (
+              <Button
+                kind="quiet"
+                className="text-lost"
+                onClick={() =>
+                  void settle(
+                    call('/api/slips', { method: 'DELETE', body: { id: slip.id, version: view.version } }),
+                    `“${slip.name}” is deleted`,
+                  )
+                }
+              >
+                Delete
+              </Button>
+            )}
           </div>
-          <ol>{blocks.map((block, i) => <BlockEditor key={i} at={i} of={blocks.length} block={block} problem={preview.data?.problems.find((problem) => problem.block === i)?.sentence ?? ''} left={preview.data?.left.includes(i) ?? false} onChange={(next) => change(next === null ? blocks.filter((_, other) => other !== i) : blocks.map((before, other) => (other === i ? next : before)))} onMove={(to) => change(moved(blocks, i, to))} />)}</ol>
-          <p className="flex items-center gap-2 pt-3"><Select aria-label="Add a block" value="" onChange={(event) => { if (event.target.value) change([...blocks, { kind: event.target.value as BlockKind, ...(event.target.value === 'items' || event.target.value === 'rule' ? {} : { text: '' }) }]) }}><option value="">Add a block …</option>{blockKinds.map((kind) => <option key={kind}>{kind}</option>)}</Select></p>
-          <details className="mt-4"><summary className="cursor-pointer text-act">Placeholders and conditions</summary>
-            <table className="mt-1 w-full"><tbody>{placeholders.map(([name, about]) => <tr key={name} className="border-b border-hair/60"><td className="py-0.5 pr-3 font-mono text-small">{`{{ ${name} }}`}</td><td className="text-soft">{about}</td></tr>)}</tbody></table>
-            <p className="mt-2 text-soft">A block is printed where its condition holds, such as <code className="font-mono text-small">order.country == &apos;NL&apos;</code> or <code className="font-mono text-small">order.tags contains &apos;live&apos;</code>.</p>
+          <ol>
+            {blocks.map((block, i) => (
+              <BlockEditor
+                key={i}
+                at={i}
+                of={blocks.length}
+                block={block}
+                problem={preview.data?.problems.find((problem) => problem.block === i)?.sentence ?? ''}
+                left={preview.data?.left.includes(i) ?? false}
+                onChange={(next) =>
+                  change(
+                    next === null
+                      ? blocks.filter((_, other) => other !== i)
+                      : blocks.map((before, other) => (other === i ? next : before)),
+                  )
+                }
+                onMove={(to) => change(moved(blocks, i, to))}
+              />
+            ))}
+          </ol>
+          <p className="flex items-center gap-2 pt-3">
+            <Select
+              aria-label="Add a block"
+              value=""
+              onChange={(event) => {
+                if (event.target.value)
+                  change([
+                    ...blocks,
+                    {
+                      kind: event.target.value as BlockKind,
+                      ...(event.target.value === 'items' || event.target.value === 'rule' ? {} : { text: '' }),
+                    },
+                  ])
+              }}
+            >
+              <option value="">Add a block …</option>
+              {blockKinds.map((kind) => (
+                <option key={kind}>{kind}</option>
+              ))}
+            </Select>
+          </p>
+          <details className="mt-4">
+            <summary className="cursor-pointer text-act">Placeholders and conditions</summary>
+            <table className="mt-1 w-full">
+              <tbody>
+                {placeholders.map(([name, about]) => (
+                  <tr key={name} className="border-b border-hair/60">
+                    <td className="py-0.5 pr-3 font-mono text-small">{`{{ ${name} }}`}</td>
+                    <td className="text-soft">{about}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            <p className="mt-2 text-soft">
+              A block is printed where its condition holds, such as{' '}
+              <code className="font-mono text-small">order.country == &apos;NL&apos;</code> or{' '}
+              <code className="font-mono text-small">order.tags contains &apos;live&apos;</code>.
+            </p>
           </details>
         </div>
-        <div className="min-h-0 overflow-auto border-l border-hair bg-sheet px-5 py-3" tabIndex={0} role="region" aria-label="Preview">
-          <p className="flex items-center gap-2 pb-2"><label className="flex items-center gap-2 text-soft">Shown for order <TextInput value={number} placeholder={preview.data?.number ?? 'the newest'} onChange={(event) => setNumber(event.target.value)} className="w-32 font-mono" /></label></p>
-          {preview.wrong && <p role="alert" className="pb-2 text-lost">{preview.wrong}</p>}
-          <div className="grid gap-3">{preview.data?.pages.map((page, i) => <PageView key={i} page={page} width={360} label={`Page ${i + 1} of the slip for order ${preview.data!.number}`} />)}</div>
+        <div
+          className="min-h-0 overflow-auto border-l border-hair bg-sheet px-5 py-3"
+          tabIndex={0}
+          role="region"
+          aria-label="Preview"
+        >
+          <p className="flex items-center gap-2 pb-2">
+            <label className="flex items-center gap-2 text-soft">
+              Shown for order{' '}
+              <TextInput
+                value={number}
+                placeholder={preview.data?.number ?? 'the newest'}
+                onChange={(event) => setNumber(event.target.value)}
+                className="w-32 font-mono"
+              />
+            </label>
+          </p>
+          {preview.wrong && (
+            <p role="alert" className="pb-2 text-lost">
+              {preview.wrong}
+            </p>
+          )}
+          <div className="grid gap-3">
+            {preview.data?.pages.map((page, i) => (
+              <PageView
+                key={i}
+                page={page}
+                width={360}
+                label={`Page ${i + 1} of the slip for order ${preview.data!.number}`}
+              />
+            ))}
+          </div>
         </div>
       </div>
     </div>
@@ -73,6 +206,13 @@ function usePreview(slip: SlipTemplate | undefined, number: string): { data: Sli
     const timer = setTimeout(() => setAsked({ slip, number }), 150)
     return () => clearTimeout(timer)
   }, [slip, number])
-  const { data, error } = useQuery({ queryKey: ['slip-preview', asked], queryFn: () => call<SlipPreview>('/api/slips/preview', { method: 'POST', body: asked }), enabled: asked.slip !== undefined, placeholderData: (before) => before, retry: false, gcTime: 0 })
+  const { data, error } = useQuery({
+    queryKey: ['slip-preview', asked],
+    queryFn: () => call<SlipPreview>('/api/slips/preview', { method: 'POST', body: asked }),
+    enabled: asked.slip !== undefined,
+    placeholderData: (before) => before,
+    retry: false,
+    gcTime: 0,
+  })
   return { data, wrong: error ? sentenceOf(error) : '' }
 }

@@ -17,9 +17,23 @@ type Column = (typeof itemColumns)[number]
 type Changes = Readonly<Record<string, Readonly<Partial<Record<Column, string>>>>>
 
 const cells: readonly (readonly [column: Column, head: string, width: string, right?: boolean])[] = [
-  ['title', 'Title', 'w-full min-w-44'], ['weight', 'Weight', 'w-20', true], ['length', 'Length', 'w-18', true], ['width', 'Width', 'w-18', true], ['height', 'Height', 'w-18', true], ['tags', 'Tags', 'w-24'], ['handling', 'Handling', 'w-40'], ['hs code', 'HS code', 'w-20'], ['origin', 'Origin', 'w-14'], ['dangerous goods', 'UN', 'w-20'],
+  ['title', 'Title', 'w-full min-w-44'],
+  ['weight', 'Weight', 'w-20', true],
+  ['length', 'Length', 'w-18', true],
+  ['width', 'Width', 'w-18', true],
+  ['height', 'Height', 'w-18', true],
+  ['tags', 'Tags', 'w-24'],
+  ['handling', 'Handling', 'w-40'],
+  ['hs code', 'HS code', 'w-20'],
+  ['origin', 'Origin', 'w-14'],
+  ['dangerous goods', 'UN', 'w-20'],
 ]
-const needs: Partial<Record<Column, string>> = { weight: 'weight', length: 'size', 'hs code': 'HS code', origin: 'origin' }
+const needs: Partial<Record<Column, string>> = {
+  weight: 'weight',
+  length: 'size',
+  'hs code': 'HS code',
+  origin: 'origin',
+}
 
 /** The item list: what is missing and harms the most orders stands first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
@@ -28,58 +42,250 @@ export function Items({ initial }: { initial: ItemsView }) {
   const [changes, setChanges] = useState<Changes>({})
   const [fresh, setFresh] = useState('')
   const [looked, setLooked] = useState<{ file: File; preview: ItemPreview } | null>(null)
-  const { data } = useQuery({ queryKey: ['items', search], queryFn: () => call<ItemsView>(`/api/items?q=${encodeURIComponent(search)}`), initialData: search === '' ? initial : undefined, placeholderData: (before) => before })
+  const { data } = useQuery({
+    queryKey: ['items', search],
+    queryFn: () => call<ItemsView>(`/api/items?q=${encodeURIComponent(search)}`),
+    initialData: search === '' ? initial : undefined,
+    placeholderData: (before) => before,
+  })
   const view = data ?? initial
   const changed = Object.keys(changes).length
   const settle = useSettle(['items'])
   const save = async (): Promise<void> => {
     // An emptied cell means that nothing is known any more, which the table writes as a dash.
-    const rows = Object.entries(changes).map(([sku, row]) => ({ sku, ...Object.fromEntries(Object.entries(row).map(([column, text]) => [column, text.trim() === '' ? '-' : text])) }))
-    if (await settle(call('/api/items', { method: 'PUT', body: { rows, version: view.version } }), 'Saved; the waiting orders have it at once')) setChanges({})
+    const rows = Object.entries(changes).map(([sku, row]) => ({
+      sku,
+      ...Object.fromEntries(Object.entries(row).map(([column, text]) => [column, text.trim() === '' ? '-' : text])),
+    }))
+    if (
+      await settle(
+        call('/api/items', { method: 'PUT', body: { rows, version: view.version } }),
+        'Saved; the waiting orders have it at once',
+      )
+    )
+      setChanges({})
   }
   const add = async (): Promise<void> => {
     if (fresh.trim() === '') return
-    if (await settle(call('/api/items', { method: 'PUT', body: { rows: [{ sku: fresh.trim() }], version: view.version } }), `${fresh.trim()} is on the list; say what it weighs`)) { setSearch(fresh.trim()); setFresh('') }
+    if (
+      await settle(
+        call('/api/items', { method: 'PUT', body: { rows: [{ sku: fresh.trim() }], version: view.version } }),
+        `${fresh.trim()} is on the list; say what it weighs`,
+      )
+    ) {
+      setSearch(fresh.trim())
+      setFresh('')
+    }
   }
-  const look = (file: File): Promise<void> => sendFile<ItemPreview>('/api/items/file', file).then((preview) => setLooked({ file, preview })).catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
-  if (looked) return <ItemFile {...looked} onCancel={() => setLooked(null)} onTake={async () => { if (await settle(sendFile(`/api/items/file?version=${looked.preview.version}`, looked.file), 'The items are taken; the waiting orders have them at once')) setLooked(null) }} />
+  const look = (file: File): Promise<void> =>
+    sendFile<ItemPreview>('/api/items/file', file)
+      .then((preview) => setLooked({ file, preview }))
+      .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
+  if (looked)
+    return (
+      <ItemFile
+        {...looked}
+        onCancel={() => setLooked(null)}
+        onTake={async () => {
+          if (
+            await settle(
+              sendFile(`/api/items/file?version=${looked.preview.version}`, looked.file),
+              'The items are taken; the waiting orders have them at once',
+            )
+          )
+            setLooked(null)
+        }}
+      />
+    )
   return (
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Items">
       <FileDrop id="item-file" label="Choose a file of items" accept=".csv,.xlsx" onFile={look}>
-        or drop it here; an empty cell leaves what is known. All as <a className="text-act underline" href="/api/items/file?format=xlsx">spreadsheet</a> or <a className="text-act underline" href="/api/items/file?format=csv">CSV</a>.
+        or drop it here; an empty cell leaves what is known. All as{' '}
+        <a className="text-act underline" href="/api/items/file?format=xlsx">
+          spreadsheet
+        </a>{' '}
+        or{' '}
+        <a className="text-act underline" href="/api/items/file?format=csv">
+          CSV
+        </a>
+        .
       </FileDrop>
       <div className="flex flex-wrap items-center gap-3 py-3">
-        <TextInput aria-label="Search items" placeholder="Search SKU, title, tag" value={search} onChange={(event) => setSearch(event.target.value)} className="w-56" />
-        <span className="text-soft">{count(view.total)} items{view.harmed > 0 && <>, <b className="text-wait">△ something is missing in {count(view.harmed)} waiting {view.harmed === 1 ? 'order' : 'orders'}</b></>}</span>
-        <form className="ml-auto flex gap-2" onSubmit={(event) => { event.preventDefault(); void add() }}><TextInput aria-label="SKU of a new item" placeholder="SKU of a new item" value={fresh} onChange={(event) => setFresh(event.target.value)} className="w-44" /><Button type="submit">Add</Button></form>
-        {changed > 0 && <><Button kind="quiet" onClick={() => setChanges({})}>Put back</Button><Button kind="filled" onClick={() => void save()}>Save {count(changed)} {changed === 1 ? 'item' : 'items'}</Button></>}
+        <TextInput
+          aria-label="Search items"
+          placeholder="Search SKU, title, tag"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          className="w-56"
+        />
+        <span className="text-soft">
+          {count(view.total)} items
+          {view.harmed > 0 && (
+            <>
+              ,{' '}
+              <b className="text-wait">
+                △ something is missing in {count(view.harmed)} waiting {view.harmed === 1 ? 'order' : 'orders'}
+              </b>
+            </>
+          )}
+        </span>
+        <form
+          className="ml-auto flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault()
+            void add()
+          }}
+        >
+          <TextInput
+            aria-label="SKU of a new item"
+            placeholder="SKU of a new item"
+            value={fresh}
+            onChange={(event) => setFresh(event.target.value)}
+            className="w-44"
+          />
+          <Button type="submit">Add</Button>
+        </form>
+        {changed > 0 && (
+          <>
+            <Button kind="quiet" onClick={() => setChanges({})}>
+              Put back
+            </Button>
+            <Button kind="filled" onClick={() => void save()}>
+              Save {count(changed)} {changed === 1 ? 'item' : 'items'}
+            </Button>
+          </>
+        )}
       </div>
       {view.learned.length > 0 && (
-        <ul className="mb-3 bg-wait-soft" aria-label="Learned weights">{view.learned.map((learned) => (
-          <li key={learned.sku} className="flex items-center gap-3 border-b border-hair/60 px-3 py-1.5"><span><b className="font-semibold">{learned.sku}</b> weighs {formatWeight(learned.after)}, not {learned.before > 0 ? formatWeight(learned.before) : 'unknown'}, say corrections of {learned.orders.length} orders{learned.against > 0 && ` (${learned.against} say otherwise)`}.</span><Button className="ml-auto" onClick={() => void settle(call('/api/items/learned', { method: 'POST', body: { sku: learned.sku, version: view.version } }), `${learned.sku} weighs ${formatWeight(learned.after)} now, in waiting orders too`)}>Take it</Button></li>
-        ))}</ul>
+        <ul className="mb-3 bg-wait-soft" aria-label="Learned weights">
+          {view.learned.map((learned) => (
+            <li key={learned.sku} className="flex items-center gap-3 border-b border-hair/60 px-3 py-1.5">
+              <span>
+                <b className="font-semibold">{learned.sku}</b> weighs {formatWeight(learned.after)}, not{' '}
+                {learned.before > 0 ? formatWeight(learned.before) : 'unknown'}, say corrections of{' '}
+                {learned.orders.length} orders{learned.against > 0 && ` (${learned.against} say otherwise)`}.
+              </span>
+              <Button
+                className="ml-auto"
+                onClick={() =>
+                  void settle(
+                    call('/api/items/learned', { method: 'POST', body: { sku: learned.sku, version: view.version } }),
+                    `${learned.sku} weighs ${formatWeight(learned.after)} now, in waiting orders too`,
+                  )
+                }
+              >
+                Take it
+              </Button>
+            </li>
+          ))}
+        </ul>
       )}
       <table className="w-full bg-sheet">
-        <thead className="sticky top-0 z-10 bg-sheet"><tr className="border-y border-hair text-small text-soft"><th className="px-2 py-1.5">SKU</th>{cells.map(([column, head, , right]) => <th key={column} className={`px-1 ${right ? 'text-right' : ''}`}>{head}</th>)}<th className="px-1 text-right" title="Waiting orders with it">Waits</th><th className="px-1 text-right" title="Orders with it in 90 days">90 days</th><th /></tr></thead>
-        <tbody>{view.items.map((item) => <ItemRow key={item.row.sku} item={item} change={changes[item.row.sku!]} onChange={(column, text) => setChanges(withCell(changes, item, column, text))} onSave={() => void save()} onRemove={() => void settle(call('/api/items', { method: 'DELETE', body: { sku: item.row.sku, version: view.version } }), `${item.row.sku} is off the list`)} />)}</tbody>
+        <thead className="sticky top-0 z-10 bg-sheet">
+          <tr className="border-y border-hair text-small text-soft">
+            <th className="px-2 py-1.5">SKU</th>
+            {cells.map(([column, head, , right]) => (
+              <th key={column} className={`px-1 ${right ? 'text-right' : ''}`}>
+                {head}
+              </th>
+            ))}
+            <th className="px-1 text-right" title="Waiting orders with it">
+              Waits
+            </th>
+            <th className="px-1 text-right" title="Orders with it in 90 days">
+              90 days
+            </th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {view.items.map((item) => (
+            <ItemRow
+              key={item.row.sku}
+              item={item}
+              change={changes[item.row.sku!]}
+              onChange={(column, text) => setChanges(withCell(changes, item, column, text))}
+              onSave={() => void save()}
+              onRemove={() =>
+                void settle(
+                  call('/api/items', { method: 'DELETE', body: { sku: item.row.sku, version: view.version } }),
+                  `${item.row.sku} is off the list`,
+                )
+              }
+            />
+          ))}
+        </tbody>
       </table>
-      {view.items.length === 0 && <p className="py-6 text-center text-soft">No item has these words. Search for less, or add it.</p>}
-      {view.total > view.items.length && <p className="py-3 text-soft">The first {count(view.items.length)} are shown: search for the others.</p>}
+      {view.items.length === 0 && (
+        <p className="py-6 text-center text-soft">No item has these words. Search for less, or add it.</p>
+      )}
+      {view.total > view.items.length && (
+        <p className="py-3 text-soft">The first {count(view.items.length)} are shown: search for the others.</p>
+      )}
     </div>
   )
 }
 
-function ItemRow({ item, change, onChange, onSave, onRemove }: { item: ItemView; change: Changes[string] | undefined; onChange: (column: Column, text: string) => void; onSave: () => void; onRemove: () => void }) {
+function ItemRow({
+  item,
+  change,
+  onChange,
+  onSave,
+  onRemove,
+}: {
+  item: ItemView
+  change: Changes[string] | undefined
+  onChange: (column: Column, text: string) => void
+  onSave: () => void
+  onRemove: () => void
+}) {
   const { row, use, missing, unlisted, measured } = item
   return (
     <tr className={`border-b border-hair/70 ${change ? 'bg-act-soft' : ''}`}>
-      <td className="whitespace-nowrap px-2 font-mono text-small">{row.sku}{unlisted ? <b className="ml-1 font-sans text-wait" title="It stands in orders, but not in the list">new</b> : measured && <span className="ml-1 font-sans text-soft" title="Measured by ourselves: goes before what a channel says">●</span>}</td>
+      <td className="whitespace-nowrap px-2 font-mono text-small">
+        {row.sku}
+        {unlisted ? (
+          <b className="ml-1 font-sans text-wait" title="It stands in orders, but not in the list">
+            new
+          </b>
+        ) : (
+          measured && (
+            <span className="ml-1 font-sans text-soft" title="Measured by ourselves: goes before what a channel says">
+              ●
+            </span>
+          )
+        )}
+      </td>
       {cells.map(([column, head, width, right]) => {
         const wanted = needs[column] !== undefined && missing.includes(needs[column])
-        return <td key={column} className="p-0.5"><input aria-label={`${head} of ${row.sku}`} value={change?.[column] ?? row[column] ?? ''} placeholder={wanted ? '?' : ''} onChange={(event) => onChange(column, event.target.value)} onKeyDown={(event) => { if (event.key === 'Enter') onSave() }} className={`h-[26px] border bg-transparent px-1 hover:border-hair focus:border-act ${wanted ? 'border-wait-mark bg-wait-soft placeholder:text-wait' : 'border-transparent'} ${width} ${right ? 'text-right' : ''}`} /></td>
+        return (
+          <td key={column} className="p-0.5">
+            <input
+              aria-label={`${head} of ${row.sku}`}
+              value={change?.[column] ?? row[column] ?? ''}
+              placeholder={wanted ? '?' : ''}
+              onChange={(event) => onChange(column, event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') onSave()
+              }}
+              className={`h-[26px] border bg-transparent px-1 hover:border-hair focus:border-act ${wanted ? 'border-wait-mark bg-wait-soft placeholder:text-wait' : 'border-transparent'} ${width} ${right ? 'text-right' : ''}`}
+            />
+          </td>
+        )
       })}
-      <td className="px-1 text-right">{use.waiting === 0 ? '' : count(use.waiting)}</td><td className="px-1 text-right text-soft">{use.recent === 0 ? '' : count(use.recent)}</td>
-      <td className="pr-2">{!unlisted && <button aria-label={`Take ${row.sku} off the list`} className="size-[24px] text-soft hover:text-lost" onClick={onRemove}>×</button>}</td>
+      <td className="px-1 text-right">{use.waiting === 0 ? '' : count(use.waiting)}</td>
+      <td className="px-1 text-right text-soft">{use.recent === 0 ? '' : count(use.recent)}</td>
+      <td className="pr-2">
+        {!unlisted && (
+          <button
+            aria-label={`Take ${row.sku} off the list`}
+            className="size-[24px] text-soft hover:text-lost"
+            onClick={onRemove}
+          >
+            ×
+          </button>
+        )}
+      </td>
     </tr>
   )
 }

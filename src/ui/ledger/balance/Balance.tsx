@@ -20,47 +20,252 @@ const minorOf = (text: string): number | null => typedAmount(text, 'EUR')
 /** Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry. */
 export function Balance({ initial }: { initial: MoneyView }) {
   const say = useSay()
-  const { data: view } = useQuery({ queryKey: ['money'], queryFn: () => call<MoneyView>('/api/money'), initialData: initial, refetchInterval: 10_000 })
+  const { data: view } = useQuery({
+    queryKey: ['money'],
+    queryFn: () => call<MoneyView>('/api/money'),
+    initialData: initial,
+    refetchInterval: 10_000,
+  })
   const [asking, setAsking] = useState<{ carrier: Carrier; amount: number; key: string } | null>(null)
   const [looked, setLooked] = useState<{ file: File; carrier: string; look: InvoiceLook } | null>(null)
   const [undoing, setUndoing] = useState<MoneyView['invoices'][number] | null>(null)
   const [billing, setBilling] = useState(initial.carriers[0]?.carrier ?? '')
   const settle = useSettle(['money'])
-  const look = (file: File): Promise<void> => sendFile<InvoiceLook>(`/api/money/invoices?carrier=${encodeURIComponent(billing)}`, file).then((found) => setLooked({ file, carrier: billing, look: found })).catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
+  const look = (file: File): Promise<void> =>
+    sendFile<InvoiceLook>(`/api/money/invoices?carrier=${encodeURIComponent(billing)}`, file)
+      .then((found) => setLooked({ file, carrier: billing, look: found }))
+      .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
   const name = (id: string): string => view.carriers.find(({ carrier }) => carrier === id)?.name ?? id
-  if (looked) return <InvoicePanel {...looked} carrierName={name(looked.carrier)} onCancel={() => setLooked(null)} onTake={async (number) => { if (await settle(sendFile(`/api/money/invoices?carrier=${encodeURIComponent(looked.carrier)}&number=${encodeURIComponent(number)}`, looked.file), 'The invoice is taken; its differences are booked')) setLooked(null) }} />
+  if (looked)
+    return (
+      <InvoicePanel
+        {...looked}
+        carrierName={name(looked.carrier)}
+        onCancel={() => setLooked(null)}
+        onTake={async (number) => {
+          if (
+            await settle(
+              sendFile(
+                `/api/money/invoices?carrier=${encodeURIComponent(looked.carrier)}&number=${encodeURIComponent(number)}`,
+                looked.file,
+              ),
+              'The invoice is taken; its differences are booked',
+            )
+          )
+            setLooked(null)
+        }}
+      />
+    )
   return (
     <div className="flex h-full flex-col">
-      <LedgerHead at="balance" about={<><b className="text-ink">{euros(view.spentToday)}</b> spent today{view.ceiling !== null && <> of {euros(view.ceiling)}</>}</>} />
+      <LedgerHead
+        at="balance"
+        about={
+          <>
+            <b className="text-ink">{euros(view.spentToday)}</b> spent today
+            {view.ceiling !== null && <> of {euros(view.ceiling)}</>}
+          </>
+        }
+      />
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Balance">
-        <Ceiling key={view.ceiling ?? 'none'} ceiling={view.ceiling} onSet={(ceiling) => void settle(call('/api/money', { method: 'PUT', body: { ceiling } }), ceiling === null ? 'There is no ceiling any more' : `At most ${euros(ceiling)} a day without approval`)} />
+        <Ceiling
+          key={view.ceiling ?? 'none'}
+          ceiling={view.ceiling}
+          onSet={(ceiling) =>
+            void settle(
+              call('/api/money', { method: 'PUT', body: { ceiling } }),
+              ceiling === null ? 'There is no ceiling any more' : `At most ${euros(ceiling)} a day without approval`,
+            )
+          }
+        />
         <table className="mt-3 w-full bg-sheet">
-          <thead><tr className="border-y border-hair text-small text-soft"><th className="px-3 py-1.5">Carrier</th><th className="text-right">Balance €</th><th className="pl-4 text-right">Refunds due €</th><th className="pl-6">Top up by hand, €</th><th>By itself below, €</th><th>by, €</th><th className="pr-3" /></tr></thead>
-          <tbody>{view.carriers.map((carrier) => <CarrierRow key={`${carrier.carrier} ${carrier.mark} ${carrier.topUpBy}`} carrier={carrier} onTopUp={(minor) => setAsking({ carrier, amount: minor, key: crypto.randomUUID() })} onMark={(mark, by) => void settle(call('/api/money', { method: 'PUT', body: { carrier: carrier.carrier, mark, by } }), mark === null ? `${carrier.name} is topped up by hand only` : `${carrier.name} is topped up by ${euros(by)} below ${euros(mark)}`)} onWrong={(sentence) => say(sentence, { tone: 'bad' })} />)}</tbody>
+          <thead>
+            <tr className="border-y border-hair text-small text-soft">
+              <th className="px-3 py-1.5">Carrier</th>
+              <th className="text-right">Balance €</th>
+              <th className="pl-4 text-right">Refunds due €</th>
+              <th className="pl-6">Top up by hand, €</th>
+              <th>By itself below, €</th>
+              <th>by, €</th>
+              <th className="pr-3" />
+            </tr>
+          </thead>
+          <tbody>
+            {view.carriers.map((carrier) => (
+              <CarrierRow
+                key={`${carrier.carrier} ${carrier.mark} ${carrier.topUpBy}`}
+                carrier={carrier}
+                onTopUp={(minor) => setAsking({ carrier, amount: minor, key: crypto.randomUUID() })}
+                onMark={(mark, by) =>
+                  void settle(
+                    call('/api/money', { method: 'PUT', body: { carrier: carrier.carrier, mark, by } }),
+                    mark === null
+                      ? `${carrier.name} is topped up by hand only`
+                      : `${carrier.name} is topped up by ${euros(by)} below ${euros(mark)}`,
+                  )
+                }
+                onWrong={(sentence) => say(sentence, { tone: 'bad' })}
+              />
+            ))}
+          </tbody>
         </table>
-        <div className="mt-5 flex items-end gap-3"><label className="flex items-center gap-2 text-soft">Invoice of <Select value={billing} onChange={(event) => setBilling(event.target.value)}>{view.carriers.map(({ carrier, name: own }) => <option key={carrier} value={carrier}>{own}</option>)}</Select></label><div className="flex-1"><FileDrop id="invoice-file" label="Choose an invoice file" accept=".csv,.xlsx" onFile={look}>or drop it here: tracking number, amount, and if known weight and description. Each line is held to what was charged.</FileDrop></div></div>
+        <div className="mt-5 flex items-end gap-3">
+          <label className="flex items-center gap-2 text-soft">
+            Invoice of{' '}
+            <Select value={billing} onChange={(event) => setBilling(event.target.value)}>
+              {view.carriers.map(({ carrier, name: own }) => (
+                <option key={carrier} value={carrier}>
+                  {own}
+                </option>
+              ))}
+            </Select>
+          </label>
+          <div className="flex-1">
+            <FileDrop id="invoice-file" label="Choose an invoice file" accept=".csv,.xlsx" onFile={look}>
+              or drop it here: tracking number, amount, and if known weight and description. Each line is held to what
+              was charged.
+            </FileDrop>
+          </div>
+        </div>
         <div className="mt-5 grid grid-cols-[1fr_340px] gap-6">
-          <section><h2 className="mb-1 text-lead">Bookings</h2>
-            {view.bookings.length === 0 ? <p className="text-soft">Nothing is booked yet.</p> : (
-              <table className="w-full bg-sheet"><thead><tr className="border-y border-hair text-small text-soft"><th className="px-3 py-1">When</th><th>What</th><th>Carrier</th><th>To</th><th>From</th><th>For</th><th className="pr-3 text-right">€</th></tr></thead>
-                <tbody>{view.bookings.map((booking) => <tr key={booking.id} className="border-b border-hair/60 align-top"><td className="whitespace-nowrap px-3 py-1">{shortTime(booking.at)}</td><td className="py-1">{booking.kind}</td><td className="py-1">{name(booking.carrier)}</td><td className="py-1">{booking.debit}</td><td className="py-1">{booking.credit}</td><td className="py-1 text-small text-soft"><span className="font-mono">{booking.number}</span> {booking.note}</td><td className="py-1 pr-3 text-right">{amount(booking.amount)}</td></tr>)}</tbody></table>
+          <section>
+            <h2 className="mb-1 text-lead">Bookings</h2>
+            {view.bookings.length === 0 ? (
+              <p className="text-soft">Nothing is booked yet.</p>
+            ) : (
+              <table className="w-full bg-sheet">
+                <thead>
+                  <tr className="border-y border-hair text-small text-soft">
+                    <th className="px-3 py-1">When</th>
+                    <th>What</th>
+                    <th>Carrier</th>
+                    <th>To</th>
+                    <th>From</th>
+                    <th>For</th>
+                    <th className="pr-3 text-right">€</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {view.bookings.map((booking) => (
+                    <tr key={booking.id} className="border-b border-hair/60 align-top">
+                      <td className="whitespace-nowrap px-3 py-1">{shortTime(booking.at)}</td>
+                      <td className="py-1">{booking.kind}</td>
+                      <td className="py-1">{name(booking.carrier)}</td>
+                      <td className="py-1">{booking.debit}</td>
+                      <td className="py-1">{booking.credit}</td>
+                      <td className="py-1 text-small text-soft">
+                        <span className="font-mono">{booking.number}</span> {booking.note}
+                      </td>
+                      <td className="py-1 pr-3 text-right">{amount(booking.amount)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
             )}
           </section>
           <div>
-            <section><h2 className="mb-1 text-lead">Corrections by rule</h2>
-              {view.corrections.length === 0 ? <p className="text-soft">No invoice of the last 90 days differed.</p> : <table className="w-full bg-sheet"><tbody>{view.corrections.map((row) => <tr key={row.rule} className="border-b border-hair/60"><td className="px-3 py-1">{row.rule}<span className="block text-small text-soft">{count(row.orders)} orders</span></td><td className={`pr-3 text-right ${row.amount > 0 ? 'text-lost' : 'text-done'}`}>{row.amount > 0 ? '+' : '−'}{amount(Math.abs(row.amount))}</td></tr>)}</tbody></table>}
+            <section>
+              <h2 className="mb-1 text-lead">Corrections by rule</h2>
+              {view.corrections.length === 0 ? (
+                <p className="text-soft">No invoice of the last 90 days differed.</p>
+              ) : (
+                <table className="w-full bg-sheet">
+                  <tbody>
+                    {view.corrections.map((row) => (
+                      <tr key={row.rule} className="border-b border-hair/60">
+                        <td className="px-3 py-1">
+                          {row.rule}
+                          <span className="block text-small text-soft">{count(row.orders)} orders</span>
+                        </td>
+                        <td className={`pr-3 text-right ${row.amount > 0 ? 'text-lost' : 'text-done'}`}>
+                          {row.amount > 0 ? '+' : '−'}
+                          {amount(Math.abs(row.amount))}
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              )}
             </section>
-            <section className="mt-4"><h2 className="mb-1 text-lead">Invoices taken</h2>
-              {view.invoices.length === 0 ? <p className="text-soft">None yet.</p> : <table className="w-full bg-sheet"><tbody>{view.invoices.map((invoice) => <tr key={invoice.id} className="border-b border-hair/60"><td className="px-3 py-1">{name(invoice.carrier)} {invoice.number}<span className="block text-small text-soft">{shortTime(invoice.taken_at)} {invoice.author}</span>{invoice.taken_back_at ? <span className="block text-small text-wait">taken back {shortTime(invoice.taken_back_at)}</span> : <Button kind="quiet" className="-ml-1.5 px-0 py-0 text-small" onClick={() => setUndoing(invoice)}>Take back</Button>}</td><td className="pr-3 text-right">{amount(invoice.billed)}<span className="block text-small text-soft">{invoice.billed === invoice.expected ? 'as charged' : `${amount(invoice.expected)} charged`}</span></td></tr>)}</tbody></table>}
+            <section className="mt-4">
+              <h2 className="mb-1 text-lead">Invoices taken</h2>
+              {view.invoices.length === 0 ? (
+                <p className="text-soft">None yet.</p>
+              ) : (
+                <table className="w-full bg-sheet">
+                  <tbody>
+                    {view.invoices.map((invoice) => (
+                      <tr key={invoice.id} className="border-b border-hair/60">
+                        <td className="px-3 py-1">
+                          {name(invoice.carrier)} {invoice.number}
+                          <span className="block text-small text-soft">
+                            {shortTime(invoice.taken_at)} {invoice.author}
+                          </span>
+                          {invoice.taken_back_at ? (
+                            <span className="block text-small text-wait">
+                              taken back {shortTime(invoice.taken_back_at)}
+                            </span>
+                          ) : (
+                            <Button
+                              kind="quiet"
+                              className="-ml-1.5 px-0 py-0 text-small"
+                              onClick={() => setUndoing(invoice)}
+                            >
+                              Take back
+                            </Button>
+                          )}
+                        </td>
+                        <td className="pr-3 text-right">
+                          {amount(invoice.billed)}
+                          <span className="block text-small text-soft">
+                            {invoice.billed === invoice.expected ? 'as charged' : `${amount(invoice.expected)} charged`}
+                          </span>
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              )}
             </section>
           </div>
         </div>
       </div>
-      <Confirm open={undoing !== null} danger title={`Take back invoice ${undoing?.number ?? ''} of ${name(undoing?.carrier ?? '')}?`} action="Take it back" onClose={() => setUndoing(null)} onConfirm={() => { if (undoing) void settle(call('/api/money/invoices', { method: 'DELETE', body: { invoice: undoing.id } }), 'The invoice is taken back; what it booked is booked the other way round'); setUndoing(null) }}>
+      <Confirm
+        open={undoing !== null}
+        danger
+        title={`Take back invoice ${undoing?.number ?? ''} of ${name(undoing?.carrier ?? '')}?`}
+        action="Take it back"
+        onClose={() => setUndoing(null)}
+        onConfirm={() => {
+          if (undoing)
+            void settle(
+              call('/api/money/invoices', { method: 'DELETE', body: { invoice: undoing.id } }),
+              'The invoice is taken back; what it booked is booked the other way round',
+            )
+          setUndoing(null)
+        }}
+      >
         All that it booked is booked the other way round, and its number may be taken again.
       </Confirm>
-      <Confirm open={asking !== null} title={`Send ${euros(asking?.amount)} to ${asking?.carrier.name ?? ''}?`} action={`Top up by ${euros(asking?.amount)}`} onClose={() => setAsking(null)} onConfirm={() => { if (asking) void settle(call('/api/money/top-up', { method: 'POST', body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key } }), `${asking.carrier.name} has ${euros(asking.amount)} more`); setAsking(null) }}>
-        The carrier is told, and when it has the money it is booked from the bank to the balance. The same top-up is never sent twice.
+      <Confirm
+        open={asking !== null}
+        title={`Send ${euros(asking?.amount)} to ${asking?.carrier.name ?? ''}?`}
+        action={`Top up by ${euros(asking?.amount)}`}
+        onClose={() => setAsking(null)}
+        onConfirm={() => {
+          if (asking)
+            void settle(
+              call('/api/money/top-up', {
+                method: 'POST',
+                body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key },
+              }),
+              `${asking.carrier.name} has ${euros(asking.amount)} more`,
+            )
+          setAsking(null)
+        }}
+      >
+        The carrier is told, and when it has the money it is booked from the bank to the balance. The same top-up is
+        never sent twice.
       </Confirm>
     </div>
   )
@@ -71,30 +276,98 @@ function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: 
   const minor = text.trim() === '' ? null : minorOf(text)
   const wrong = text.trim() !== '' && minor === null
   return (
-    <form className="flex flex-wrap items-center gap-2 pt-1" onSubmit={(event) => { event.preventDefault(); if (!wrong) onSet(minor) }}>
-      <label className="flex items-center gap-2 text-soft">At most, a day without approval <TextInput value={text} placeholder="no ceiling" onChange={(event) => setText(event.target.value)} className="w-28 text-right" /> €</label>
+    <form
+      className="flex flex-wrap items-center gap-2 pt-1"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (!wrong) onSet(minor)
+      }}
+    >
+      <label className="flex items-center gap-2 text-soft">
+        At most, a day without approval{' '}
+        <TextInput
+          value={text}
+          placeholder="no ceiling"
+          onChange={(event) => setText(event.target.value)}
+          className="w-28 text-right"
+        />{' '}
+        €
+      </label>
       {minor !== ceiling && !wrong && <Button type="submit">Set it</Button>}
-      {wrong && <span role="alert" className="text-lost">“{text}” is no amount such as 500.00.</span>}
+      {wrong && (
+        <span role="alert" className="text-lost">
+          “{text}” is no amount such as 500.00.
+        </span>
+      )}
       <span className="text-small text-soft">Above it a batch needs a reason, which every order’s history keeps.</span>
     </form>
   )
 }
 
-function CarrierRow({ carrier, onTopUp, onMark, onWrong }: { carrier: Carrier; onTopUp: (minor: number) => void; onMark: (mark: number | null, by: number | null) => void; onWrong: (sentence: string) => void }) {
+function CarrierRow({
+  carrier,
+  onTopUp,
+  onMark,
+  onWrong,
+}: {
+  carrier: Carrier
+  onTopUp: (minor: number) => void
+  onMark: (mark: number | null, by: number | null) => void
+  onWrong: (sentence: string) => void
+}) {
   const shown = (minor: number | null): string => (minor === null ? '' : (minor / 100).toFixed(2))
   const [form, setForm] = useState({ hand: '', mark: shown(carrier.mark), by: shown(carrier.topUpBy) })
-  const field = (key: keyof typeof form, label: string, placeholder: string) => <TextInput aria-label={`${label} of ${carrier.name}`} value={form[key]} placeholder={placeholder} onChange={(event) => setForm({ ...form, [key]: event.target.value })} className="w-24 text-right" />
+  const field = (key: keyof typeof form, label: string, placeholder: string) => (
+    <TextInput
+      aria-label={`${label} of ${carrier.name}`}
+      value={form[key]}
+      placeholder={placeholder}
+      onChange={(event) => setForm({ ...form, [key]: event.target.value })}
+      className="w-24 text-right"
+    />
+  )
   const read = (text: string): number | null | undefined => (text.trim() === '' ? null : (minorOf(text) ?? undefined))
   const [mark, by] = [read(form.mark), read(form.by)]
   const changed = form.mark !== shown(carrier.mark) || form.by !== shown(carrier.topUpBy)
-  const topUp = (): void => { const minor = minorOf(form.hand); if (minor === null || minor <= 0) onWrong(`“${form.hand}” is no amount above 0, such as 250.00.`); else onTopUp(minor) }
+  const topUp = (): void => {
+    const minor = minorOf(form.hand)
+    if (minor === null || minor <= 0) onWrong(`“${form.hand}” is no amount above 0, such as 250.00.`)
+    else onTopUp(minor)
+  }
   return (
     <tr className="border-b border-hair/70">
-      <td className="px-3 py-1 font-semibold">{carrier.name}{carrier.problem && <span className="block text-small font-normal text-lost">{carrier.problem}</span>}</td>
-      <td className={`text-right ${carrier.balance < 0 ? 'text-lost' : ''}`}>{amount(carrier.balance)}</td><td className="pl-4 text-right">{carrier.due === 0 ? '' : amount(carrier.due)}</td>
-      <td className="pl-6"><span className="flex items-center gap-2">{field('hand', 'Top-up', '0.00')}{form.hand !== '' && <Button className="py-0.5" onClick={topUp}>Top up</Button>}</span></td>
-      <td>{field('mark', 'Mark', 'never')}</td><td>{field('by', 'Amount by itself', '')}</td>
-      <td className="pr-3 text-right">{changed && <Button kind="quiet" onClick={() => (mark === undefined || by === undefined ? onWrong('The mark and the amount are amounts such as 250.00, or both empty.') : onMark(mark, by))}>Set it</Button>}</td>
+      <td className="px-3 py-1 font-semibold">
+        {carrier.name}
+        {carrier.problem && <span className="block text-small font-normal text-lost">{carrier.problem}</span>}
+      </td>
+      <td className={`text-right ${carrier.balance < 0 ? 'text-lost' : ''}`}>{amount(carrier.balance)}</td>
+      <td className="pl-4 text-right">{carrier.due === 0 ? '' : amount(carrier.due)}</td>
+      <td className="pl-6">
+        <span className="flex items-center gap-2">
+          {field('hand', 'Top-up', '0.00')}
+          {form.hand !== '' && (
+            <Button className="py-0.5" onClick={topUp}>
+              Top up
+            </Button>
+          )}
+        </span>
+      </td>
+      <td>{field('mark', 'Mark', 'never')}</td>
+      <td>{field('by', 'Amount by itself', '')}</td>
+      <td className="pr-3 text-right">
+        {changed && (
+          <Button
+            kind="quiet"
+            onClick={() =>
+              mark === undefined || by === undefined
+                ? onWrong('The mark and the amount are amounts such as 250.00, or both empty.')
+                : onMark(mark, by)
+            }
+          >
+            Set it
+          </Button>
+        )}
+      </td>
     </tr>
   )
 }

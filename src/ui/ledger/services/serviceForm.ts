@@ -26,8 +26,23 @@ export interface ServiceForm {
 const amountText = (minor: number | undefined): string => (minor === undefined ? '' : (minor / 100).toFixed(2))
 
 export const formOf = (service: Service): ServiceForm => ({
-  name: service.name, locations: service.locations, cutOff: service.cutOff, collects: service.collects, delivers: service.delivers, weight: formatWeight(service.limits.weight), longestSide: formatLength(service.limits.longestSide), girth: formatLength(service.limits.girth), parcels: service.limits.parcels === undefined ? '' : String(service.limits.parcels),
-  dangerousGoods: service.limits.dangerousGoods.join('; '), postOfficeBox: service.limits.postOfficeBox, domesticOnly: service.limits.domesticOnly ?? false, cash: amountText(service.limits.cashOnDelivery), offers: service.offers, included: amountText(service.cover.included), upTo: amountText(service.cover.upTo), claimsBorneBy: service.claimsBorneBy ?? [],
+  name: service.name,
+  locations: service.locations,
+  cutOff: service.cutOff,
+  collects: service.collects,
+  delivers: service.delivers,
+  weight: formatWeight(service.limits.weight),
+  longestSide: formatLength(service.limits.longestSide),
+  girth: formatLength(service.limits.girth),
+  parcels: service.limits.parcels === undefined ? '' : String(service.limits.parcels),
+  dangerousGoods: service.limits.dangerousGoods.join('; '),
+  postOfficeBox: service.limits.postOfficeBox,
+  domesticOnly: service.limits.domesticOnly ?? false,
+  cash: amountText(service.limits.cashOnDelivery),
+  offers: service.offers,
+  included: amountText(service.cover.included),
+  upTo: amountText(service.cover.upTo),
+  claimsBorneBy: service.claimsBorneBy ?? [],
 })
 
 /** Reads the form into the service; a sentence when something in it makes no sense. */
@@ -36,20 +51,41 @@ export function readForm(service: Service, form: ServiceForm): Service | string 
   const longestSide = typedLength(form.longestSide)
   const girth = typedLength(form.girth)
   const parcels = form.parcels.trim() === '' ? undefined : Number(form.parcels)
-  const [cash, included, upTo] = [form.cash, form.included, form.upTo].map((text) => (text.trim() === '' ? undefined : typedAmount(text, 'EUR')))
+  const [cash, included, upTo] = [form.cash, form.included, form.upTo].map((text) =>
+    text.trim() === '' ? undefined : typedAmount(text, 'EUR'),
+  )
   if (form.name.trim() === '') return 'The service needs a name.'
   if (!/^([01]\d|2[0-3]):[0-5]\d$/.test(form.cutOff)) return `“${form.cutOff}” is no time such as 16:30.`
   if (weight === null || weight <= 0) return `“${form.weight}” is no weight such as 31.5 kg.`
   if (longestSide === null || longestSide <= 0) return `“${form.longestSide}” is no length such as 175 cm.`
   if (girth === null || girth <= 0) return `“${form.girth}” is no length such as 300 cm.`
-  if (parcels !== undefined && !(Number.isInteger(parcels) && parcels > 0)) return `“${form.parcels}” is no number of parcels.`
+  if (parcels !== undefined && !(Number.isInteger(parcels) && parcels > 0))
+    return `“${form.parcels}” is no number of parcels.`
   if (cash === null || included === null || upTo === null) return 'Amounts are written such as 500.00.'
   const { cashOnDelivery: _cash, parcels: _parcels, domesticOnly: _domestic, ...limits } = service.limits
   return {
-    ...service, name: form.name.trim(), locations: form.locations, cutOff: form.cutOff, collects: [...form.collects].sort(), delivers: [...form.delivers].sort(), offers: form.offers, cover: { included: included ?? 0, upTo: upTo ?? 0 }, claimsBorneBy: form.claimsBorneBy,
+    ...service,
+    name: form.name.trim(),
+    locations: form.locations,
+    cutOff: form.cutOff,
+    collects: [...form.collects].sort(),
+    delivers: [...form.delivers].sort(),
+    offers: form.offers,
+    cover: { included: included ?? 0, upTo: upTo ?? 0 },
+    claimsBorneBy: form.claimsBorneBy,
     limits: {
-      ...limits, weight, longestSide, girth, postOfficeBox: form.postOfficeBox, dangerousGoods: form.dangerousGoods.split(/[;,]/).map((un) => un.trim()).filter(Boolean),
-      ...(form.domesticOnly ? { domesticOnly: true } : {}), ...(cash === undefined ? {} : { cashOnDelivery: cash }), ...(parcels === undefined ? {} : { parcels }),
+      ...limits,
+      weight,
+      longestSide,
+      girth,
+      postOfficeBox: form.postOfficeBox,
+      dangerousGoods: form.dangerousGoods
+        .split(/[;,]/)
+        .map((un) => un.trim())
+        .filter(Boolean),
+      ...(form.domesticOnly ? { domesticOnly: true } : {}),
+      ...(cash === undefined ? {} : { cashOnDelivery: cash }),
+      ...(parcels === undefined ? {} : { parcels }),
     },
   }
 }
@@ -63,5 +99,8 @@ export function coverage({ zones }: Service): string[] {
     groups.set(key, origins)
     origins.set(from, [...(origins.get(from) ?? []), prefixes ? `${to} ${prefixes.join('/')}` : to])
   }
-  return [...groups].map(([key, origins]) => `${key}: ${[...origins].map(([from, ends]) => `${from} to ${[...new Set(ends)].sort().join(' ')}`).join('; ')}`)
+  return [...groups].map(
+    ([key, origins]) =>
+      `${key}: ${[...origins].map(([from, ends]) => `${from} to ${[...new Set(ends)].sort().join(' ')}`).join('; ')}`,
+  )
 }

@@ -1,17 +1,37 @@
-import { checkRulebook, findingSteps, newGaps, withoutWrong, type LogicFinding, type Rulebook, type World } from '@/core/rulebook'
+import {
+  checkRulebook,
+  findingSteps,
+  newGaps,
+  withoutWrong,
+  type LogicFinding,
+  type Rulebook,
+  type World,
+} from '@/core/rulebook'
 
-export interface FindingsOrder { readonly run: number; readonly draft: Rulebook; readonly world: World; readonly inForce: Rulebook; readonly now: number }
-export interface FindingsAnswer { readonly run: number; readonly findings: readonly LogicFinding[]; readonly newGaps: readonly LogicFinding[]; readonly ms: number }
+export interface FindingsOrder {
+  readonly run: number
+  readonly draft: Rulebook
+  readonly world: World
+  readonly inForce: Rulebook
+  readonly now: number
+}
+export interface FindingsAnswer {
+  readonly run: number
+  readonly findings: readonly LogicFinding[]
+  readonly newGaps: readonly LogicFinding[]
+  readonly ms: number
+}
 
 // Milliseconds after which it looks whether a newer draft has come.
 const span = 15
 
 let newest = 0
 const turns = new MessageChannel()
-const turn = (): Promise<void> => new Promise((resolve) => {
-  turns.port1.onmessage = () => resolve()
-  turns.port2.postMessage(null)
-})
+const turn = (): Promise<void> =>
+  new Promise((resolve) => {
+    turns.port1.onmessage = () => resolve()
+    turns.port2.postMessage(null)
+  })
 
 /*
  * Works out what the draft's rules mean together, beside the page. A newer draft ends the work on an older one: the worker
@@ -29,5 +49,10 @@ self.onmessage = async ({ data: { run, draft, world, inForce, now } }: MessageEv
     if (newest !== run) return
     looked = performance.now()
   }
-  self.postMessage({ run, findings: step.value, newGaps: newGaps(step.value, inForce, world), ms: performance.now() - began } satisfies FindingsAnswer)
+  self.postMessage({
+    run,
+    findings: step.value,
+    newGaps: newGaps(step.value, inForce, world),
+    ms: performance.now() - began,
+  } satisfies FindingsAnswer)
 }

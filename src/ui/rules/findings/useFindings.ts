@@ -19,12 +19,27 @@ export function useFindings(draft: Rulebook, world: World, material: TrialMateri
     made.onmessage = ({ data }: MessageEvent<FindingsAnswer>) => {
       if (data.run === run.current && data.run !== rehearsal) setAnswer(data)
     }
-    made.postMessage({ ...asked.current, run: rehearsal, inForce: asked.current.draft, now: thisHour() } satisfies FindingsOrder)
+    made.postMessage({
+      ...asked.current,
+      run: rehearsal,
+      inForce: asked.current.draft,
+      now: thisHour(),
+    } satisfies FindingsOrder)
     return () => made.terminate()
   }, [])
   useEffect(() => {
     if (!material) return
-    const timer = setTimeout(() => worker.current?.postMessage({ run: ++run.current, draft, world: material.world, inForce: material.inForce, now: thisHour() } satisfies FindingsOrder), 150)
+    const timer = setTimeout(
+      () =>
+        worker.current?.postMessage({
+          run: ++run.current,
+          draft,
+          world: material.world,
+          inForce: material.inForce,
+          now: thisHour(),
+        } satisfies FindingsOrder),
+      150,
+    )
     return () => clearTimeout(timer)
   }, [draft, material])
   return answer

@@ -1,7 +1,29 @@
-import { compileRulebook, emptySummary, manyDecider, orderMemory, readyWorld, tally, type Decided, type Flow, type ManyDecider, type OrderBlock, type OrderMemory, type Rulebook, type TrialCase, type TrialChange, type TrialSummary, type World } from '@/core/rulebook'
+import {
+  compileRulebook,
+  emptySummary,
+  manyDecider,
+  orderMemory,
+  readyWorld,
+  tally,
+  type Decided,
+  type Flow,
+  type ManyDecider,
+  type OrderBlock,
+  type OrderMemory,
+  type Rulebook,
+  type TrialCase,
+  type TrialChange,
+  type TrialSummary,
+  type World,
+} from '@/core/rulebook'
 
 export type TrialOrder =
-  | { readonly kind: 'material'; readonly cases: readonly TrialCase[]; readonly world: World; readonly inForce: Rulebook }
+  | {
+      readonly kind: 'material'
+      readonly cases: readonly TrialCase[]
+      readonly world: World
+      readonly inForce: Rulebook
+    }
   | { readonly kind: 'draft'; readonly run: number; readonly draft: Rulebook }
   /** What another draft would change against the one tried last. */
   | { readonly kind: 'preview'; readonly run: number; readonly draft: Rulebook }
@@ -9,7 +31,14 @@ export type TrialOrder =
 export type TrialAnswer =
   | { readonly kind: 'progress'; readonly run: number; readonly done: number; readonly of: number }
   | { readonly kind: 'preview'; readonly run: number; readonly summary: TrialSummary }
-  | { readonly kind: 'result'; readonly run: number; readonly summary: TrialSummary; readonly changes: readonly TrialChange[]; readonly flow: Readonly<Record<string, Flow>>; readonly ms: number }
+  | {
+      readonly kind: 'result'
+      readonly run: number
+      readonly summary: TrialSummary
+      readonly changes: readonly TrialChange[]
+      readonly flow: Readonly<Record<string, Flow>>
+      readonly ms: number
+    }
 
 /*
  * Tries a draft on real orders beside the page, so that counts follow the typing. A newer draft ends the run of an
@@ -18,7 +47,11 @@ export type TrialAnswer =
 let cases: readonly TrialCase[] = []
 let memory: OrderMemory | null = null
 /** The orders in portions, with what the edition in force decides for them. */
-let portions: { readonly block: OrderBlock; readonly cases: readonly TrialCase[]; readonly before: readonly Decided[] }[] = []
+let portions: {
+  readonly block: OrderBlock
+  readonly cases: readonly TrialCase[]
+  readonly before: readonly Decided[]
+}[] = []
 let standing: ManyDecider | null = null
 /** What the draft tried last decides, by portion; shorter while it is being tried. */
 let after: (readonly Decided[])[] = []

@@ -22,7 +22,12 @@ export interface LiveTrial {
 
 /** The draft tried on real orders, anew at every change; the page stays free meanwhile. */
 export function useTrial(draft: Rulebook, edition: number): LiveTrial {
-  const { data: material } = useQuery({ queryKey: ['trial', edition], queryFn: () => call<TrialMaterial>('/api/trial'), staleTime: 300_000, refetchOnWindowFocus: false })
+  const { data: material } = useQuery({
+    queryKey: ['trial', edition],
+    queryFn: () => call<TrialMaterial>('/api/trial'),
+    staleTime: 300_000,
+    refetchOnWindowFocus: false,
+  })
   const worker = useRef<Worker | null>(null)
   const run = useRef(0)
   const [result, setResult] = useState<TrialResult | null>(null)
@@ -48,10 +53,17 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
       }
     }
     made.onerror = ({ message }) => {
-      setFailed(`The trial stopped on an error in Gharry (${message}). The draft is kept: change it, or load the page again.`)
+      setFailed(
+        `The trial stopped on an error in Gharry (${message}). The draft is kept: change it, or load the page again.`,
+      )
       setRunning(null)
     }
-    made.postMessage({ kind: 'material', cases: material.cases, world: material.world, inForce: material.inForce } satisfies TrialOrder)
+    made.postMessage({
+      kind: 'material',
+      cases: material.cases,
+      world: material.world,
+      inForce: material.inForce,
+    } satisfies TrialOrder)
     worker.current = made
     setReady(true)
     return () => {
@@ -69,7 +81,8 @@ export function useTrial(draft: Rulebook, edition: number): LiveTrial {
   const preview = useCallback((other: Rulebook | null) => {
     previews.current++
     setPreviewed(null)
-    if (other) worker.current?.postMessage({ kind: 'preview', run: previews.current, draft: other } satisfies TrialOrder)
+    if (other)
+      worker.current?.postMessage({ kind: 'preview', run: previews.current, draft: other } satisfies TrialOrder)
   }, [])
   return { material, result, running, preview, previewed, failed }
 }

@@ -8,12 +8,22 @@ import type { RuleCount, TypingAnswer, TypingOrder } from './typing.worker'
 const none: Readonly<Record<string, RuleCount>> = {}
 
 /** How many of all orders of the month each changed rule matches, counted anew at every key. */
-export function useTyping(draft: Rulebook, inForce: Rulebook | undefined, rates: Rates): Readonly<Record<string, RuleCount>> {
-  const { data: bytes } = useQuery({ queryKey: ['columns'], queryFn: async () => {
-    const response = await fetch('/api/trial/columns')
-    if (!response.ok || !response.body) throw new Error(`columns: ${response.status}`)
-    return new Response(response.body.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()
-  }, staleTime: 300_000, refetchOnWindowFocus: false, retry: 1 })
+export function useTyping(
+  draft: Rulebook,
+  inForce: Rulebook | undefined,
+  rates: Rates,
+): Readonly<Record<string, RuleCount>> {
+  const { data: bytes } = useQuery({
+    queryKey: ['columns'],
+    queryFn: async () => {
+      const response = await fetch('/api/trial/columns')
+      if (!response.ok || !response.body) throw new Error(`columns: ${response.status}`)
+      return new Response(response.body.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()
+    },
+    staleTime: 300_000,
+    refetchOnWindowFocus: false,
+    retry: 1,
+  })
   const worker = useRef<Worker | null>(null)
   const run = useRef(0)
   const [ready, setReady] = useState(false)
@@ -21,7 +31,9 @@ export function useTyping(draft: Rulebook, inForce: Rulebook | undefined, rates:
   useEffect(() => {
     if (!bytes) return
     const made = new Worker(new URL('./typing.worker.ts', import.meta.url), { type: 'module' })
-    made.onmessage = ({ data }: MessageEvent<TypingAnswer>) => { if (data.run === run.current) setCounts(data.counts) }
+    made.onmessage = ({ data }: MessageEvent<TypingAnswer>) => {
+      if (data.run === run.current) setCounts(data.counts)
+    }
     made.postMessage({ kind: 'load', bytes } satisfies TypingOrder)
     worker.current = made
     setReady(true)

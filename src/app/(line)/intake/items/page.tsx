@@ -10,7 +10,11 @@ export default async function ItemsPage() {
   return (
     <div className="flex h-full flex-col">
       <IntakeHead at="items" />
-      <Items initial={(await showItems(await theGharry(), '')) ?? { version: 0, items: [], total: 0, harmed: 0, learned: [] }} />
+      <Items
+        initial={
+          (await showItems(await theGharry(), '')) ?? { version: 0, items: [], total: 0, harmed: 0, learned: [] }
+        }
+      />
     </div>
   )
 }

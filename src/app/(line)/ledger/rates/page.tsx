@@ -7,5 +7,7 @@ export const metadata: Metadata = { title: 'Compare rates' }
 
 export default async function RatesPage() {
   const names = await deskNames(await theGharry())
-  return <Rates locations={Object.entries(names.locations).map(([id, name]) => ({ id, name }))} services={names.services} />
+  return (
+    <Rates locations={Object.entries(names.locations).map(([id, name]) => ({ id, name }))} services={names.services} />
+  )
 }

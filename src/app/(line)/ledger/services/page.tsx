@@ -6,5 +6,18 @@ import { theGharry } from '../../../gharry'
 export const metadata: Metadata = { title: 'Services' }
 
 export default async function ServicesPage() {
-  return <Services initial={(await showServices(await theGharry())) ?? { version: 0, carriers: [], services: [], locations: [], channels: [], demands: [] }} />
+  return (
+    <Services
+      initial={
+        (await showServices(await theGharry())) ?? {
+          version: 0,
+          carriers: [],
+          services: [],
+          locations: [],
+          channels: [],
+          demands: [],
+        }
+      }
+    />
+  )
 }

@@ -6,5 +6,11 @@ import { theGharry } from '../../../gharry'
 export const metadata: Metadata = { title: 'Tariffs' }
 
 export default async function TariffsPage() {
-  return <Tariffs initial={(await showTariffs(await theGharry())) ?? { version: 0, carriers: [], services: [], tariffs: [], findings: [] }} />
+  return (
+    <Tariffs
+      initial={
+        (await showTariffs(await theGharry())) ?? { version: 0, carriers: [], services: [], tariffs: [], findings: [] }
+      }
+    />
+  )
 }

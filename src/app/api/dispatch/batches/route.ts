@@ -4,4 +4,15 @@ import { showBatches } from '@/usecases/showLine'
 import { changing, reading } from '../../../answer'
 
 export const GET = reading(z.object({}), (gharry) => showBatches(gharry))
-export const POST = changing(z.object({ orders: z.array(z.int().positive()).min(1).max(5000).refine((ids) => new Set(ids).size === ids.length, 'names an order twice'), expected: z.int(), approval: z.string().max(300).default('') }), (gharry, { orders, expected, approval }) => buyBatch(gharry, orders, expected, approval))
+export const POST = changing(
+  z.object({
+    orders: z
+      .array(z.int().positive())
+      .min(1)
+      .max(5000)
+      .refine((ids) => new Set(ids).size === ids.length, 'names an order twice'),
+    expected: z.int(),
+    approval: z.string().max(300).default(''),
+  }),
+  (gharry, { orders, expected, approval }) => buyBatch(gharry, orders, expected, approval),
+)

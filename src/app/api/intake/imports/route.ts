@@ -3,5 +3,12 @@ import { dateOrders } from '@/adapters'
 import { fileFieldIds, requestFileImport } from '@/usecases/importFile'
 import { changing } from '../../../answer'
 
-const body = z.object({ channel: z.string(), file: z.string(), fileName: z.string().max(300), mapping: z.partialRecord(z.enum(fileFieldIds), z.string()).and(z.object({ decimal: z.enum(['.', ',']).optional(), dates: z.enum(dateOrders).optional() })) })
+const body = z.object({
+  channel: z.string(),
+  file: z.string(),
+  fileName: z.string().max(300),
+  mapping: z
+    .partialRecord(z.enum(fileFieldIds), z.string())
+    .and(z.object({ decimal: z.enum(['.', ',']).optional(), dates: z.enum(dateOrders).optional() })),
+})
 export const POST = changing(body, (gharry, request) => requestFileImport(gharry, request))

@@ -13,7 +13,10 @@ export const POST = fileRoute(async (request) => {
   const carrier = request.nextUrl.searchParams.get('carrier') ?? ''
   const number = request.nextUrl.searchParams.get('number')
   const gharry = await theGharry()
-  const answer = number === null ? await lookAtInvoice(gharry, carrier, content) : await takeInvoice(gharry, carrier, number, content)
+  const answer =
+    number === null
+      ? await lookAtInvoice(gharry, carrier, content)
+      : await takeInvoice(gharry, carrier, number, content)
   return answer.ok ? NextResponse.json(answer) : problem(409, answer.code, answer.sentence)
 })
 

@@ -4,4 +4,7 @@ import { changing } from '../../../answer'
 
 const id = z.number().int().positive()
 
-export const POST = changing(z.object({ groups: z.array(z.array(id).min(1).max(99)).min(1).max(500) }), (gharry, { groups }) => combineGroups(gharry, groups))
+export const POST = changing(
+  z.object({ groups: z.array(z.array(id).min(1).max(99)).min(1).max(500) }),
+  (gharry, { groups }) => combineGroups(gharry, groups),
+)

@@ -8,5 +8,11 @@ import { theGharry } from '../../../gharry'
 export async function GET(_request: NextRequest, { params }: { params: Promise<{ name: string }> }): Promise<Response> {
   const file = openPrint(await theGharry(), (await params).name)
   if (!file) return problem(404, 'not-found', 'This print file is not kept any more: print again.')
-  return new Response(Readable.toWeb(file.content) as ReadableStream, { headers: { 'content-type': file.type, 'content-disposition': `inline; filename="${file.name}"`, 'cache-control': 'no-store' } })
+  return new Response(Readable.toWeb(file.content) as ReadableStream, {
+    headers: {
+      'content-type': file.type,
+      'content-disposition': `inline; filename="${file.name}"`,
+      'cache-control': 'no-store',
+    },
+  })
 }

@@ -11,6 +11,8 @@ const pressed = promisify(gzip)
 export async function GET(): Promise<NextResponse> {
   return guarded(async () => {
     const bytes = await pressed(await showColumns(await theGharry()), { level: 4 })
-    return new NextResponse(new Uint8Array(bytes), { headers: { 'content-type': 'application/gzip', 'cache-control': 'no-store' } })
+    return new NextResponse(new Uint8Array(bytes), {
+      headers: { 'content-type': 'application/gzip', 'cache-control': 'no-store' },
+    })
   })
 }

@@ -3,8 +3,24 @@ import { mendAddress, showAddress } from '@/usecases/mendAddress'
 import { changing, reading } from '../../../../answer'
 import { idIn } from '../../../../body'
 
-const text = z.string().max(200).transform((given) => given.normalize('NFKC').replace(/\s+/g, ' ').trim())
-const address = z.object({ name: text, company: text, lines: z.array(text).max(8).transform((lines) => lines.filter(Boolean)), city: text, postcode: text.transform((code) => code.toUpperCase()), region: text, country: text })
+const text = z
+  .string()
+  .max(200)
+  .transform((given) => given.normalize('NFKC').replace(/\s+/g, ' ').trim())
+const address = z.object({
+  name: text,
+  company: text,
+  lines: z
+    .array(text)
+    .max(8)
+    .transform((lines) => lines.filter(Boolean)),
+  city: text,
+  postcode: text.transform((code) => code.toUpperCase()),
+  region: text,
+  country: text,
+})
 
 export const GET = reading(z.object({}), (gharry, _query, { id }) => showAddress(gharry, idIn(id)))
-export const PUT = changing(z.object({ address: address.nullable() }), (gharry, body, { id }) => mendAddress(gharry, idIn(id), body.address))
+export const PUT = changing(z.object({ address: address.nullable() }), (gharry, body, { id }) =>
+  mendAddress(gharry, idIn(id), body.address),
+)
