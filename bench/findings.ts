@@ -12,7 +12,10 @@ import { realisticRulebook } from './realistic'
 const now = Date.parse('2026-11-25T09:00:00Z')
 const edits = 15
 
-/** Findings where they are worked out: in the page's web worker, for a rulebook of which one rule after another is edited. */
+/**
+ * Findings where they are worked out: in the page's web worker, for a rulebook of which one rule after another is
+ * edited.
+ */
 export async function benchFindings(say: (line: string) => void): Promise<void> {
   const { outputFiles } = await build({
     entryPoints: ['src/ui/rules/findings/findings.worker.ts'],

@@ -118,7 +118,10 @@ function lowerBound(order: readonly Item[]): number {
   return Math.max(1, Math.ceil(volume / most), Math.ceil(weight / Math.max(...presets.map(({ limit }) => limit))))
 }
 
-/** The same plan with the peer's way of filling a box: the cheapest preset that takes all, else the one that takes most, and again. */
+/**
+ * The same plan with the peer's way of filling a box: the cheapest preset that takes all, else the one that takes
+ * most, and again.
+ */
 function peerPack(order: readonly Item[]): { id: string; pieces: readonly PeerPiece[] }[] | null {
   let rest = order.flatMap((one, n) =>
     Array.from({ length: one.quantity }, (_, k) => ({
@@ -176,7 +179,10 @@ function peerPack(order: readonly Item[]): { id: string; pieces: readonly PeerPi
   return used
 }
 
-/** Whether every piece rests on the bottom, or with half of its base on others: what Gharry asks of its own. The peer does not say which way is up: any may be. */
+/**
+ * Whether every piece rests on the bottom, or with half of its base on others: what Gharry asks of its own. The peer
+ * does not say which way is up: any may be.
+ */
 function stands(pieces: readonly PeerPiece[]): boolean {
   return ([0, 1, 2] as const).some((up) => pieces.every((piece) => restsOn(piece, pieces, up)))
 }

@@ -25,7 +25,10 @@ interface Asked {
   readonly dangerousGoods: readonly string[]
 }
 
-/** All services of the demo for many orders: by columns, and by a plain loop over the same tariff rows. Both must say the same. */
+/**
+ * All services of the demo for many orders: by columns, and by a plain loop over the same tariff rows. Both must say
+ * the same.
+ */
 export function benchQuotes(count: number, say: (line: string) => void): void {
   const shipments = madeUp(count)
   const columns = columnsOf(shipments)

@@ -15,7 +15,8 @@ import { seeded } from '../demo/random'
 import { demoWorld } from '../demo/world'
 
 /*
- * The same N rules of two or three conditions (country in a list, weight between, wording is, value above) over the same
+ * The same N rules of two or three conditions (country in a list, weight between, wording is, value above) over the
+ * same
  * orders: who gives the first rule that matches? All must give the same answers.
  */
 const peers = createRequire(join(process.cwd(), 'bench/package.json'))
@@ -289,7 +290,10 @@ export async function benchRules(say: (line: string) => void): Promise<void> {
   )
 }
 
-/** By how much an order costs more with 5,000 rules than with 200: in turns, as the machine is not equally fast all the time. */
+/**
+ * By how much an order costs more with 5,000 rules than with 200: in turns, as the machine is not equally fast all the
+ * time.
+ */
 async function growth(facts: readonly Facts[]): Promise<number> {
   const [few, many] = [ours(makeRules(200)), ours(makeRules(5000))]
   const timed = async (decide: Decide): Promise<number> => {

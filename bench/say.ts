@@ -1,9 +1,15 @@
-/** Prints a figure, and before it how fast the machine ran when it was made: shared ones run at half their speed for minutes. */
+/**
+ * Prints a figure, and before it how fast the machine ran when it was made: shared ones run at half their speed for
+ * minutes.
+ */
 export function say(line: string): void {
   console.log(`[${pace().toFixed(2)}] ${line}`)
 }
 
-/** Nanoseconds for one step of a chain of additions, the best of many short rounds: the first ones run as it is not compiled yet. */
+/**
+ * Nanoseconds for one step of a chain of additions, the best of many short rounds: the first ones run as it is not
+ * compiled yet.
+ */
 export function pace(): number {
   let best = Infinity
   for (let round = 0; round < 4000; round++) {

@@ -10,7 +10,10 @@ interface Timed {
   tasks: number[]
 }
 
-/** The page of Rules with many rules in force, in a browser: how long a key takes to be seen, and how long the page is busy at most. */
+/**
+ * The page of Rules with many rules in force, in a browser: how long a key takes to be seen, and how long the page is
+ * busy at most.
+ */
 export async function benchTyping(rules: number): Promise<{ key: number; slowest: number; busy: number }> {
   let found = { key: 0, slowest: 0, busy: 0 }
   await benchIntake(2000, async (db, folder) => {

@@ -7,7 +7,10 @@ import { makeRig, soundOrders, type Rig } from '../src/usecases/tests/rig'
 import { nothingYet, type Promised } from './acts'
 import { compareBooks, type Books } from './books'
 
-/* The campaign's comparison must be able to fail: each thing that can be lost, doubled, silent or stuck is made so by hand. */
+/*
+ * The campaign's comparison must be able to fail: each thing that can be lost, doubled, silent or stuck is made so by
+ * hand.
+ */
 
 let rig: Rig
 let books: Books

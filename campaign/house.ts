@@ -13,7 +13,10 @@ export type Process = (typeof processes)[number]
 export const carrierIds = demoCarriers.map(({ id }) => id)
 const leaseSeconds = 2
 
-/** The whole of Gharry as real processes, each of which can be killed and started again, and the addresses where they answer. */
+/**
+ * The whole of Gharry as real processes, each of which can be killed and started again, and the addresses where they
+ * answer.
+ */
 export interface House {
   /** A connection of our own, to look at the books. */
   readonly db: Database

@@ -38,7 +38,8 @@ import { outputTo, sameFile } from './output'
 
 /*
  * The command line. Exit codes: 0 done, 1 the rulebook has errors, 2 the words of the call are off, 3 a file cannot be
- * used, or not be written. Lines of an orders file that cannot be used are said on standard error, and the others go on.
+ * used, or not be written. Lines of an orders file that cannot be used are said on standard error, and the others go
+ * on.
  */
 const usage = `gharry check RULEBOOK [--world WORLD] [--now TIME] [--json]
 gharry route --rulebook RULEBOOK --world WORLD --orders FILE.csv|.jsonl [--out FILE] [--now TIME] [--decimal . | ,] [--dates ymd|dmy|mdy]

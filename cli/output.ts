@@ -32,7 +32,10 @@ export function sameFile(one: string, other: string): boolean {
   }
 }
 
-/** Standard output, or a file. A plain file is written beside its place and put there when it is whole, so that a call that fails leaves what was there. */
+/**
+ * Standard output, or a file. A plain file is written beside its place and put there when it is whole, so that a call
+ * that fails leaves what was there.
+ */
 export async function outputTo(path: string | undefined): Promise<Output> {
   if (path === undefined) return streamed(process.stdout)
   const there = kindOf(path)

@@ -4,7 +4,10 @@ import { orderSchema } from '@/core/order'
 import { rulebookSchema, worldSchema } from '@/core/rulebook'
 import { catalogueText } from './catalogueText'
 
-/** The JSON Schemas of docs/schema, made from the schemas that the code itself checks with. `npm run schemas` writes them, and the catalogue of facts and decisions. */
+/**
+ * The JSON Schemas of docs/schema, made from the schemas that the code itself checks with. `npm run schemas` writes
+ * them, and the catalogue of facts and decisions.
+ */
 export const schemas: Readonly<Record<string, unknown>> = {
   'rulebook.schema.json': {
     title: 'A rulebook of Gharry (JSON form)',

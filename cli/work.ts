@@ -4,7 +4,10 @@ import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/wor
 
 const mostThreads = 4
 
-/** The worker: everything that must not be lost is done here, apart from the pages. Any number of restarts is fine. `script` begins a thread for a trial. */
+/**
+ * The worker: everything that must not be lost is done here, apart from the pages. Any number of restarts is fine.
+ * `script` begins a thread for a trial.
+ */
 export async function work(script: URL): Promise<void> {
   let stopping = false
   const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))

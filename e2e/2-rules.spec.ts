@@ -128,7 +128,8 @@ test('the counts of a trial follow the typing, and every changed order can be lo
 })
 
 test('a pinned order that a draft breaks keeps it from being published without a note', async ({ page }) => {
-  // What ships from Leeds is neither alive nor fragile, so it has the standard slip, whatever the tests before have published.
+  // What ships from Leeds is neither alive nor fragile, so it has the standard slip, whatever the tests before have
+  // published.
   await page.goto('/desk?state=ready&location=leeds')
   await page.getByRole('row').nth(1).click()
   await page.getByRole('button', { name: 'Pin as an example' }).click()

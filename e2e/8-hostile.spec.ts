@@ -2,7 +2,10 @@ import { expect, test, type APIRequestContext, type APIResponse } from '@playwri
 import { strToU8, zipSync } from 'fflate'
 import { e2ePorts } from './ports'
 
-/* A few bytes that blocked the server, killed it, or made it do what it should not. The server runs as it does for people. */
+/*
+ * A few bytes that blocked the server, killed it, or made it do what it should not. The server runs as it does for
+ * people.
+ */
 
 const origin = `http://127.0.0.1:${e2ePorts.GHARRY_PORT}`
 const json = { 'content-type': 'application/json' }

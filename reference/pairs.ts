@@ -16,7 +16,10 @@ const anyPins = fc.constantFrom<Pins>(
   { allowed: ['a-fast'] },
   { barred: ['a'] },
 )
-/** Mornings and evenings of one day in Ghent, Auckland and New York; the last and first minutes of a year, and both changes of the clocks. */
+/**
+ * Mornings and evenings of one day in Ghent, Auckland and New York; the last and first minutes of a year, and both
+ * changes of the clocks.
+ */
 const moments = [
   '2026-11-20T09:00:00Z',
   '2026-11-20T03:30:00Z',

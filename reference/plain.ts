@@ -1,5 +1,6 @@
 /*
- * Plain readings of what docs/rules.md and docs/tariffs.md say, for `npm run reference`: nothing here is shared with the engine.
+ * Plain readings of what docs/rules.md and docs/tariffs.md say, for `npm run reference`: nothing here is shared with
+ * the engine.
  * Texts, money, days and prices are worked out a second time, in the slowest and plainest way there is.
  */
 
@@ -84,7 +85,10 @@ export const nextDay = (day: string): string =>
 /** Monday is 1. */
 export const isoWeekday = (day: string): number => ((new Date(`${day}T12:00:00Z`).getUTCDay() + 6) % 7) + 1
 
-/** When it leaves and arrives: the first collection day from the hand-over on, then so many delivery days, holidays left out. */
+/**
+ * When it leaves and arrives: the first collection day from the hand-over on, then so many delivery days, holidays
+ * left out.
+ */
 export function daysOfWay(given: {
   readonly day: string
   readonly clock: string

@@ -173,7 +173,10 @@ const anyAsked = fc.record({
   ),
 })
 
-/** Random tariffs in nine currencies, seen from three: each line of each quote, against the carrier's clerk, who reads the tariff row by row. */
+/**
+ * Random tariffs in nine currencies, seen from three: each line of each quote, against the carrier's clerk, who reads
+ * the tariff row by row.
+ */
 export const quotes: Check = {
   name: 'quotes in nine currencies',
   goal: 100_000,

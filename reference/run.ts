@@ -4,7 +4,10 @@ import { days } from './days'
 import { pairs } from './pairs'
 import { quotes } from './quotes'
 
-/* npm run reference -- [--minutes N] [--seed S]: holds the engine against readings of the documents that share no code with it. Exit code 1 when they differ. */
+/*
+ * npm run reference -- [--minutes N] [--seed S]: holds the engine against readings of the documents that share no code
+ * with it. Exit code 1 when they differ.
+ */
 const { values } = parseArgs({
   options: { minutes: { type: 'string', default: '10' }, seed: { type: 'string', default: '1' } },
 })

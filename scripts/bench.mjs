@@ -1,4 +1,7 @@
-/* npm run bench [-- all | rules | findings | rulebook | quotes | packing | addresses | intake | trial | desk | papers | page | typing]: prints each figure, all when none is named; docs/performance.md keeps them. */
+/*
+ * npm run bench [-- all | rules | findings | rulebook | quotes | packing | addresses | intake | trial | desk | papers
+ * | page | typing]: prints each figure, all when none is named; docs/performance.md keeps them.
+ */
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { build, environment, install, root, run } from './environment.mjs'

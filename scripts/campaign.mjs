@@ -1,4 +1,6 @@
-/* npm run campaign -- [--rounds N] [--seed S] [--keep]: builds what is to be tried, and tries it; see campaign/run.ts. */
+/*
+ * npm run campaign -- [--rounds N] [--seed S] [--keep]: builds what is to be tried, and tries it; see campaign/run.ts.
+ */
 import { build, environment, install, run } from './environment.mjs'
 
 install()

@@ -91,7 +91,10 @@ const files = (folder) =>
       return statSync(join(root, file)).isDirectory() ? files(file) : [file]
     })
 
-/** A world that was left half made, as its making was killed, is of no use and has nothing of anybody's in it: it is thrown away. True when there was one. */
+/**
+ * A world that was left half made, as its making was killed, is of no use and has nothing of anybody's in it: it is
+ * thrown away. True when there was one.
+ */
 export function throwAwayHalfMade(folder) {
   if (!existsSync(join(folder, 'seeding'))) return false
   rmSync(folder, { recursive: true, force: true })

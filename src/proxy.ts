@@ -2,8 +2,10 @@ import { NextResponse, type NextRequest } from 'next/server'
 import { guardHeaders, turnedAway } from './app/edge'
 
 /**
- * Before every page and call: only under Gharry's own names, no changes on behalf of other sites, and a content security policy
- * with a fresh nonce. Routes that take large files are left out of the matcher, as the framework would keep a copy of all that goes
+ * Before every page and call: only under Gharry's own names, no changes on behalf of other sites, and a content
+ * security policy
+ * with a fresh nonce. Routes that take large files are left out of the matcher, as the framework would keep a copy of
+ * all that goes
  * by here, and cut it; they make the same checks themselves (`fileAnswer.ts`).
  */
 export function proxy(request: NextRequest): NextResponse {
@@ -40,7 +42,8 @@ export function proxy(request: NextRequest): NextResponse {
   return response
 }
 
-// The framework reads this when it builds, so it names the paths of `uploadPaths` once more; a test holds both together.
+// The framework reads this when it builds, so it names the paths of `uploadPaths` once more; a test holds both
+// together.
 export const config = {
   matcher: [
     '/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/items/file|api/tariffs/file|api/money/invoices).*)',

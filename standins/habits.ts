@@ -2,7 +2,10 @@ import { gs1CheckDigit, s10CheckDigit } from '@/core/papers'
 import type { CarrierLabel } from './carrier'
 import type { Consignment } from './price'
 
-/** What sets one carrier apart from another: how it numbers parcels, what it refuses, and which labels it does not take back. */
+/**
+ * What sets one carrier apart from another: how it numbers parcels, what it refuses, and which labels it does not take
+ * back.
+ */
 export interface Habits {
   readonly symbology: 'code128' | 'gs1-128'
   readonly number: (n: number, fromCountry: string) => string
@@ -25,7 +28,10 @@ const brussels = new Intl.DateTimeFormat('en-GB', {
   hourCycle: 'h23',
 })
 
-/** The carriers of the demo's world. Company prefixes are made up; the forms of the numbers are those of open standards where there is one. */
+/**
+ * The carriers of the demo's world. Company prefixes are made up; the forms of the numbers are those of open standards
+ * where there is one.
+ */
 export const carrierHabits: Readonly<Record<string, Habits>> = {
   // Serial Shipping Container Codes behind their application identifier (GS1 General Specifications).
   heron: {
@@ -56,7 +62,8 @@ export const carrierHabits: Readonly<Record<string, Habits>> = {
         ? 'A label can be given back within 24 hours.'
         : undefined,
   },
-  // Air waybill numbers: a prefix of three digits, a serial of seven, and the serial modulo 7 (IATA Resolution 600a). Exports need a declaration.
+  // Air waybill numbers: a prefix of three digits, a serial of seven, and the serial modulo 7 (IATA Resolution 600a).
+  // Exports need a declaration.
   skua: {
     symbology: 'code128',
     number: (n) => {

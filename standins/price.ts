@@ -34,7 +34,8 @@ export interface Priced {
 }
 
 /**
- * Prices by the carrier's own reading of its tariff, apart from Gharry's engine: row by row, as its clerk would. A sentence
+ * Prices by the carrier's own reading of its tariff, apart from Gharry's engine: row by row, as its clerk would. A
+ * sentence
  * when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in the
  * seller's, whose unit has `homeMinors` minor units.
  */
@@ -171,7 +172,10 @@ function concerned(surcharge: Surcharge, service: Service, asked: Consignment): 
 const beginsWith = (postcode: string, prefix: string): boolean =>
   postcode.toUpperCase().split(/[ -]/).join('').startsWith(prefix.toUpperCase().split(/[ -]/).join(''))
 
-/** How many hundreds of its currency the clerk counts for a value of the seller's: the first count of whole hundreds that is worth as much. */
+/**
+ * How many hundreds of its currency the clerk counts for a value of the seller's: the first count of whole hundreds
+ * that is worth as much.
+ */
 function startedHundreds(value: number, rate: number, homeMinors: number): number {
   const worth = (hundreds: number): bigint =>
     (BigInt(hundreds) * 200n * BigInt(Math.round(rate * 1e6)) * BigInt(homeMinors) + 1_000_000n) / 2_000_000n

@@ -7,7 +7,10 @@ import { carrierStandIn, type CarrierLabel } from './carrier'
 import { carrierSettings } from './settings'
 import { shopStandIn, type ShopOrder } from './shop'
 
-/* Both ends of each interface: our clients, against servers that answer as shops and carriers do, also on their bad days. */
+/*
+ * Both ends of each interface: our clients, against servers that answer as shops and carriers do, also on their bad
+ * days.
+ */
 
 const open: FastifyInstance[] = []
 afterEach(async () => {

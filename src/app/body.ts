@@ -23,7 +23,10 @@ const megabytes = (bytes: number): string =>
 const tooLarge = (most: number): BadInput =>
   new BadInput(413, 'too-large', `This takes at most ${megabytes(most)}: send less at once.`)
 
-/** The chunks of a request's body, as far as `most` bytes. What comes is held to what was announced: a body that is cut is not taken for a whole one. */
+/**
+ * The chunks of a request's body, as far as `most` bytes. What comes is held to what was announced: a body that is cut
+ * is not taken for a whole one.
+ */
 export async function* chunksOf(request: NextRequest, most: number): AsyncGenerator<Buffer> {
   const length = request.headers.get('content-length')
   const announced = length === null ? null : Number(length)

@@ -46,7 +46,10 @@ export function downloading(
   })
 }
 
-/** A file as the bare body: looked at by `preview`, or taken by `take` when the query names the version it was looked at with. */
+/**
+ * A file as the bare body: looked at by `preview`, or taken by `take` when the query names the version it was looked
+ * at with.
+ */
 export function receiving<P, T>(
   preview: (gharry: Gharry, content: Buffer) => Promise<Answer<P>>,
   take: (gharry: Gharry, content: Buffer, version: number) => Promise<Answer<T>>,

@@ -20,7 +20,10 @@ const profile = z.object({
   sort: z.enum(['batch', 'location', 'service', 'sku', 'number']).default('batch'),
 })
 
-/** Makes a print file, marks what is in it as printed, and says where to fetch it: printing changes something, so it is asked for. */
+/**
+ * Makes a print file, marks what is in it as printed, and says where to fetch it: printing changes something, so it is
+ * asked for.
+ */
 export function printing(work: (gharry: Gharry, id: number, profile: PrintProfile) => Promise<PrintFile | null>) {
   return async (request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<NextResponse> =>
     guarded(async () => {

@@ -2,7 +2,10 @@ import type { OrderState } from '@/core/order'
 import type { Database } from './database'
 import { setState } from './orders'
 
-/** Orders that go as one shipment: the shipment is an order of its own, which is routed, bought and printed; its members are told. */
+/**
+ * Orders that go as one shipment: the shipment is an order of its own, which is routed, bought and printed; its
+ * members are told.
+ */
 export async function addMembers(
   db: Database,
   shipment: number,
@@ -35,7 +38,10 @@ export async function shipmentOf(db: Database, member: number): Promise<number |
   )?.shipment_id
 }
 
-/** Moves an order along the line, and the orders in it: they are labelled, dispatched and delivered with it, and else only combined. */
+/**
+ * Moves an order along the line, and the orders in it: they are labelled, dispatched and delivered with it, and else
+ * only combined.
+ */
 export async function setShipmentState(db: Database, id: number, state: OrderState): Promise<void> {
   await setState(db, [id], state)
   await setState(

@@ -97,7 +97,10 @@ const facetFilter: Readonly<Record<Facet, keyof DeskFilter>> = {
   location: 'locations',
 }
 
-/** How the filtered orders spread over each facet; a facet's own filter is left out, so that one sees what else there is. */
+/**
+ * How the filtered orders spread over each facet; a facet's own filter is left out, so that one sees what else there
+ * is.
+ */
 export async function deskDistribution(
   db: Database,
   filter: DeskFilter,

@@ -33,7 +33,8 @@ const readEdition = (row: EditionRow): Edition => ({
 })
 
 /**
- * Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. One that was published for
+ * Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. One that was
+ * published for
  * at once is in force whatever the clock says afterwards.
  */
 const comeBy = (db: Database, now: string): ReturnType<Database> =>
@@ -71,7 +72,10 @@ export async function listEditions(db: Database): Promise<Omit<Edition, 'ruleboo
   }))
 }
 
-/** Adds an edition that is in force at once, or from `from` on. One for at once comes after all that are in force, even if the clock was set back. */
+/**
+ * Adds an edition that is in force at once, or from `from` on. One for at once comes after all that are in force, even
+ * if the clock was set back.
+ */
 export async function addEdition(
   db: Database,
   rulebook: Rulebook,
@@ -130,7 +134,9 @@ export async function readDraft(db: Database): Promise<Draft | undefined> {
   return row && { rulebook: fromJson<Rulebook>(row.content), revision: row.revision, changedAt: row.changed_at }
 }
 
-/** Replaces the draft if it still has the revision that the editor began from; else false, and nothing is overwritten. */
+/**
+ * Replaces the draft if it still has the revision that the editor began from; else false, and nothing is overwritten.
+ */
 export async function replaceDraft(db: Database, rulebook: Rulebook, expected: number, now: string): Promise<boolean> {
   if (expected === 0) {
     const made: unknown[] = await db('drafts')
@@ -151,7 +157,10 @@ export interface WorldVersion {
   readonly world: World
 }
 
-/** The newest world that each database was read for: a version never changes, and every page and every round of the worker asks for it. */
+/**
+ * The newest world that each database was read for: a version never changes, and every page and every round of the
+ * worker asks for it.
+ */
 const worldsRead = new WeakMap<object, WorldVersion>()
 
 export async function newestWorld(db: Database): Promise<WorldVersion | undefined> {

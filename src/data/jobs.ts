@@ -26,7 +26,8 @@ export async function addJob(
   payload: unknown,
   now: string,
 ): Promise<void> {
-  // A newer one of a kind does all that those before it would do: of those that nobody works on yet, it takes the place.
+  // A newer one of a kind does all that those before it would do: of those that nobody works on yet, it takes the
+  // place.
   if (kind !== 'count flow')
     await db('jobs')
       .where({ kind, state: 'queued' })

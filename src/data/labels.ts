@@ -178,7 +178,10 @@ export async function changeLabel(
   await db('labels').where({ id }).update(change)
 }
 
-/** Changes a label only if it is still in the state one believes, and, given `owner`, under one's own lease; false when somebody else was first. */
+/**
+ * Changes a label only if it is still in the state one believes, and, given `owner`, under one's own lease; false when
+ * somebody else was first.
+ */
 export async function moveLabel(
   db: Database,
   id: number,
@@ -347,7 +350,10 @@ export async function parcelsByStatus(db: Database): Promise<{ status: string; c
     .groupByRaw('1')
 }
 
-/** Of delivered shipments since a moment: how many there were by service and zone, and how many came by the foreseen day. */
+/**
+ * Of delivered shipments since a moment: how many there were by service and zone, and how many came by the foreseen
+ * day.
+ */
 export async function punctualityOf(
   db: Database,
   since: string,

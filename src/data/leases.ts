@@ -32,8 +32,10 @@ export interface Due {
 }
 
 /**
- * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts about one order
- * go out one after the other: one that still waits holds back those behind it. The taken rows come back as they are in the table.
+ * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts about
+ * one order
+ * go out one after the other: one that still waits holds back those behind it. The taken rows come back as they are in
+ * the table.
  */
 export async function takeDue<Row extends WorkRow>(
   db: Database,
@@ -88,7 +90,9 @@ export async function changeHeld(
   if ((await mine.update(change)) !== 1) throw new LeaseLost(table, id)
 }
 
-/** Seconds to wait before try number `attempts` + 1: 2, 4, 8 … at most a minute; a longer wish of the other side wins. */
+/**
+ * Seconds to wait before try number `attempts` + 1: 2, 4, 8 … at most a minute; a longer wish of the other side wins.
+ */
 export const backOffSeconds = (attempts: number, wish = 0): number =>
   Math.max(Math.min(60, 2 ** Math.min(attempts + 1, 10)), wish)
 
@@ -113,7 +117,10 @@ export async function putBack(
   })
 }
 
-/** Gives a row back as it was taken, to be gone on with by whoever comes next: when the worker stops, or something else has to go first. */
+/**
+ * Gives a row back as it was taken, to be gone on with by whoever comes next: when the worker stops, or something else
+ * has to go first.
+ */
 export async function handBack(db: Database, table: WorkTable, row: Held, wall: Date, seconds = 0): Promise<void> {
   const now = await workTime(db, wall)
   const mine = db(table).where({ id: row.id })

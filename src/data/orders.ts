@@ -402,7 +402,10 @@ export async function newestOrder(db: Database): Promise<number | undefined> {
   return ((await db('orders').orderBy('id', 'desc').first('id')) as { id: number } | undefined)?.id
 }
 
-/** Says on the order that its label cannot be bought because of an error of ours; it may have been bought at the carrier all the same. */
+/**
+ * Says on the order that its label cannot be bought because of an error of ours; it may have been bought at the
+ * carrier all the same.
+ */
 export async function flagStuckLabel(db: Database, label: number, problem: string): Promise<void> {
   await db('orders')
     .where('id', db('labels').where({ id: label }).select('order_id'))

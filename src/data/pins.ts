@@ -51,7 +51,10 @@ export async function removePin(db: Database, order: number, decision: DecisionI
   return (await db('hand_pins').where({ order_id: order, decision }).delete()) > 0
 }
 
-/** Orders of a time with hand pins, and the youngest of those that went their way without one, with what was decided for each. */
+/**
+ * Orders of a time with hand pins, and the youngest of those that went their way without one, with what was decided
+ * for each.
+ */
 export async function recentPrecedents(
   db: Database,
   since: string,

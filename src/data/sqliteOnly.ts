@@ -17,7 +17,8 @@ const prepared = new WeakMap<RawConnection, Map<string, Statement>>()
 /**
  * Inserts many rows of the same columns through one prepared statement, several times as fast as built queries;
  * gives the new row ids. The values of a row stand in the order of the columns: tens of thousands of wide rows are
- * written in a second, and none is made an object first. Only within a transaction: it uses the transaction's own connection.
+ * written in a second, and none is made an object first. Only within a transaction: it uses the transaction's own
+ * connection.
  */
 export async function insertMany<T>(
   trx: Knex,
@@ -34,7 +35,10 @@ export async function insertMany<T>(
   return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
 }
 
-/** Writes columns of many rows, each found by its `id`, through one prepared statement; as `insertMany`, within a transaction. */
+/**
+ * Writes columns of many rows, each found by its `id`, through one prepared statement; as `insertMany`, within a
+ * transaction.
+ */
 export async function updateMany<T>(
   trx: Knex,
   table: string,

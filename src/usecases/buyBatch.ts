@@ -9,7 +9,8 @@ const largestBatch = 5000
 /**
  * Confirms a batch: one queued label for each order, each with its own idempotency key, in one transaction with the
  * orders' new state. From here on the worker buys; nothing is lost or bought twice whatever dies.
- * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an `approval`, a reason, is needed.
+ * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an
+ * `approval`, a reason, is needed.
  */
 export async function buyBatch(
   gharry: Gharry,

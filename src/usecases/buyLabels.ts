@@ -22,7 +22,9 @@ import { rulebookInForce } from './rulebookInForce'
 import { sellersDay } from './sellersDay'
 import { tellTheWorld } from './tellTheWorld'
 
-/** Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once. */
+/**
+ * Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once.
+ */
 export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
   const carrier = gharry.carrier(label.carrier)
   if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
@@ -47,7 +49,8 @@ export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
       retryAfter: 60,
     })
   const inForce = await rulebookInForce(gharry)
-  // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the invoice comes.
+  // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the
+  // invoice comes.
   const charged = inForce ? (toHome(result.body.charged, inForce.ready.world.rates) ?? label.quoted) : label.quoted
   await gharry.db.transaction((trx) => recordPurchase(gharry, trx, label, parcels, charged))
   // It answers again: what else waits for it need not wait longer.
@@ -129,7 +132,10 @@ async function recordPurchase(
     )
 }
 
-/** It may have been bought without our hearing of it, so the label stays queued under its key until the carrier answers. */
+/**
+ * It may have been bought without our hearing of it, so the label stays queued under its key until the carrier
+ * answers.
+ */
 async function tryLater(gharry: Gharry, label: LabelRow, failure: CallFailure): Promise<void> {
   gharry.log.warn({ label: label.id, carrier: label.carrier, kind: failure.kind }, 'label not bought yet')
   await putBack(

@@ -52,7 +52,10 @@ export async function showTogether(db: Database, row: OrderRow): Promise<Togethe
   }
 }
 
-/** Makes one shipment of waiting orders of the same buyer and address; each channel is told of its own order later. Gives the new order. */
+/**
+ * Makes one shipment of waiting orders of the same buyer and address; each channel is told of its own order later.
+ * Gives the new order.
+ */
 export async function combine(
   gharry: Gharry,
   ids: readonly number[],

@@ -6,7 +6,10 @@ import { writeRulebook } from '@/core/rulebook'
 import { editionInForce, newestWorld, pageOfOrders } from '@/data'
 import type { Gharry } from './gharry'
 
-/** Writes the edition in force, the world and all orders as files that the command line reads. Null before there is an edition. */
+/**
+ * Writes the edition in force, the world and all orders as files that the command line reads. Null before there is an
+ * edition.
+ */
 export async function exportFiles(gharry: Gharry, folder: string): Promise<{ files: string[]; orders: number } | null> {
   const edition = await editionInForce(gharry.db, gharry.now().toISOString())
   const world = await newestWorld(gharry.db)

@@ -45,7 +45,8 @@ export async function followParcels(gharry: Gharry, carrierId: string): Promise<
 const month = 30 * 86_400_000
 
 /**
- * Takes news of a carrier's parcels into the books, in the caller's transaction. What is about a number that no label has yet is
+ * Takes news of a carrier's parcels into the books, in the caller's transaction. What is about a number that no label
+ * has yet is
  * kept until one has it: news may come before the purchase is written.
  */
 export async function takeNews(

@@ -22,7 +22,9 @@ export interface Gharry {
   /** Null when the carrier has no connection. */
   readonly carrier: (id: string) => CarrierClient | null
   readonly mail: MailClient
-  /** Threads that decide trials, each begun with a program that calls `serveTrial`; without them the own thread does. */
+  /**
+   * Threads that decide trials, each begun with a program that calls `serveTrial`; without them the own thread does.
+   */
   readonly trialThreads?: { readonly script: URL; readonly count: number }
   /** Whether the worker was asked to stop: long work ends at its next step, and goes on when it is started again. */
   readonly stopping?: () => boolean
@@ -124,7 +126,10 @@ export async function openGharry(env: Record<string, string | undefined> = proce
   }
 }
 
-/** An error without what the database or a library may have put into it: kind, code, the first line, and where it came from. */
+/**
+ * An error without what the database or a library may have put into it: kind, code, the first line, and where it came
+ * from.
+ */
 function plainError(error: unknown): object {
   const { name, code, message, stack } = error as { name?: string; code?: unknown; message?: string; stack?: string }
   return {

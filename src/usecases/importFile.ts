@@ -40,7 +40,10 @@ export const largestFile = 500_000_000
 
 const pathOf = (gharry: Gharry, file: string): string => join(gharry.settings.dataDir, 'files', file)
 
-/** Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. A file that cannot be kept whole is not kept. */
+/**
+ * Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. A file that cannot be kept
+ * whole is not kept.
+ */
 export async function receiveFile(
   gharry: Gharry,
   body: AsyncIterable<Buffer>,
@@ -106,7 +109,10 @@ export async function requestFileImport(
   return { ok: true, id }
 }
 
-/** Reads a file in a stream, a portion of orders at a time. After an interruption it begins again: what is in already counts as unchanged. */
+/**
+ * Reads a file in a stream, a portion of orders at a time. After an interruption it begins again: what is in already
+ * counts as unchanged.
+ */
 export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> {
   const { db, now } = gharry
   const inForce = await rulebookInForce(gharry)
@@ -162,7 +168,8 @@ export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> 
     // What was in it is in the books now; addresses are not kept twice.
     rmSync(pathOf(gharry, row.file), { force: true })
   } catch (error) {
-    // Somebody else works on it now; or the books could not be written, which is no fault of the file: it is tried again.
+    // Somebody else works on it now; or the books could not be written, which is no fault of the file: it is tried
+    // again.
     if (error instanceof LeaseLost || String((error as { code?: unknown }).code).startsWith('SQLITE_')) throw error
     gharry.log.error({ import: row.id, err: error }, 'file import failed')
     await changeImport(db, row.id, {

@@ -34,7 +34,9 @@ export async function requestImport(gharry: Gharry, channelId: string): Promise<
   }
 }
 
-/** Works on one import that the worker holds the lease of, page by page; each page is one transaction with its cursor. */
+/**
+ * Works on one import that the worker holds the lease of, page by page; each page is one transaction with its cursor.
+ */
 export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void> {
   const { db, now } = gharry
   await changeImport(db, row.id, { state: 'running', started_at: row.started_at ?? now().toISOString() })

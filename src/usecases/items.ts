@@ -73,7 +73,9 @@ export async function showItems(gharry: Gharry, search: string): Promise<ItemsVi
 const keptFor = 10_000
 const kept = new WeakMap<object, { readonly at: number; readonly uses: ReadonlyMap<string, ItemUse> }>()
 
-/** How often each SKU is used. All orders are read for it, so it is kept for some seconds: a search asks at every key. */
+/**
+ * How often each SKU is used. All orders are read for it, so it is kept for some seconds: a search asks at every key.
+ */
 async function usesNow({ db, now }: Gharry): Promise<ReadonlyMap<string, ItemUse>> {
   const at = now().getTime()
   const before = kept.get(db)

@@ -8,7 +8,8 @@ const daysOfHistory = 90
 const day = 86_400_000
 
 /**
- * What Gharry finds out by itself about the world: public holidays of all countries that services touch, from last year to
+ * What Gharry finds out by itself about the world: public holidays of all countries that services touch, from last
+ * year to
  * next year, and how punctual each service was in each zone. A new version is made only when there is something new.
  */
 export async function learnWorld(gharry: Gharry): Promise<void> {
@@ -21,7 +22,8 @@ export async function learnWorld(gharry: Gharry): Promise<void> {
   }
   const { holidays, punctuality } = current.world
   if (JSON.stringify({ holidays, punctuality }) === JSON.stringify(learned)) return
-  // The waiting orders learn it when they are routed for another reason, or planned for a batch: their arrival moves, not what was decided.
+  // The waiting orders learn it when they are routed for another reason, or planned for a batch: their arrival moves,
+  // not what was decided.
   await changeWorld(gharry, null, '', (world) => ({ ...world, ...learned }))
 }
 

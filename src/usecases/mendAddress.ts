@@ -61,7 +61,8 @@ export async function showAddress(gharry: Gharry, id: number): Promise<AddressVi
 export const readBlock = (text: string, country: string): ReadBlock => readAddressBlock(text, country)
 
 /**
- * Gives a waiting order another address (`null`: the one it has, as it is), remembers it for every order that comes with the
+ * Gives a waiting order another address (`null`: the one it has, as it is), remembers it for every order that comes
+ * with the
  * same one, and routes the order again.
  */
 export async function mendAddress(

@@ -87,8 +87,10 @@ const mostAmount = 100_000_000
 const isAmount = (amount: number): boolean => Number.isInteger(amount) && amount > 0 && amount <= mostAmount
 
 /**
- * Sends money to a carrier. What is to be sent is written first, under the key that was made where it was decided; then the carrier
- * is asked; then it is booked. A key is one intent: of one carrier and one amount, asked for as often as it takes to know. While one
+ * Sends money to a carrier. What is to be sent is written first, under the key that was made where it was decided;
+ * then the carrier
+ * is asked; then it is booked. A key is one intent: of one carrier and one amount, asked for as often as it takes to
+ * know. While one
  * is under way, no other is begun: nobody knows yet whether the carrier has it.
  */
 export async function topUp(
@@ -127,7 +129,10 @@ export async function topUp(
   return settled.ok ? { ok: true, balance: await balanceOf(gharry.db, carrier) } : settled
 }
 
-/** Asks the carrier for a top-up that is written down, and writes what it answers. The same key is the same top-up to it. */
+/**
+ * Asks the carrier for a top-up that is written down, and writes what it answers. The same key is the same top-up to
+ * it.
+ */
 async function askForTopUp(gharry: Gharry, { key, carrier, amount, author }: TopUpRow): Promise<Answer<object>> {
   const result = await gharry.carrier(carrier)?.topUp(amount, key)
   const now = gharry.now().toISOString()
@@ -175,7 +180,10 @@ async function askForTopUp(gharry: Gharry, { key, carrier, amount, author }: Top
   return result.ok ? { ok: true } : refuse('not-topped-up', `${result.sentence} Nothing was sent.`)
 }
 
-/** So many times its amount a carrier is topped up by itself on a day, at most: should the books and the carrier disagree, no money runs out. */
+/**
+ * So many times its amount a carrier is topped up by itself on a day, at most: should the books and the carrier
+ * disagree, no money runs out.
+ */
 const mostByItself = 3
 const itself = 'Gharry'
 
@@ -261,7 +269,10 @@ interface Matched {
   readonly what: string
 }
 
-/** Holds a carrier's invoice to what labels were charged for: what agrees, what does not and why. Nothing is booked yet. */
+/**
+ * Holds a carrier's invoice to what labels were charged for: what agrees, what does not and why. Nothing is booked
+ * yet.
+ */
 export async function lookAtInvoice(gharry: Gharry, carrier: string, content: Buffer): Promise<Answer<InvoiceLook>> {
   const read = await matchInvoice(gharry, carrier, content)
   if (!read.ok) return read
@@ -294,7 +305,10 @@ export async function lookAtInvoice(gharry: Gharry, carrier: string, content: Bu
   }
 }
 
-/** Takes an invoice: differences are booked as corrections, refunds that it grants are no longer due. An invoice is taken once. */
+/**
+ * Takes an invoice: differences are booked as corrections, refunds that it grants are no longer due. An invoice is
+ * taken once.
+ */
 export async function takeInvoice(
   gharry: Gharry,
   carrier: string,
@@ -361,7 +375,10 @@ export async function takeInvoice(
   })
 }
 
-/** Takes an invoice back that was taken by mistake: all it booked is booked the other way round, and its number may be taken again. */
+/**
+ * Takes an invoice back that was taken by mistake: all it booked is booked the other way round, and its number may be
+ * taken again.
+ */
 export async function takeInvoiceBack(gharry: Gharry, id: number): Promise<Answer<{ bookings: number }>> {
   const at = gharry.now().toISOString()
   const { author } = gharry.settings

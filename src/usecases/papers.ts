@@ -31,7 +31,10 @@ export interface Printed {
   readonly reprint: string
 }
 
-/** The packing slip of a parcel, by the template that was decided for its order; with the first one, the documents that go besides. */
+/**
+ * The packing slip of a parcel, by the template that was decided for its order; with the first one, the documents that
+ * go besides.
+ */
 export async function slipPages(
   db: Database,
   { label, parcel, of, order, world, channelName, reprint }: Printed,
@@ -74,7 +77,9 @@ export function slipContent(
   }
 }
 
-/** The customs papers of a parcel that leaves the customs union: CN 22 or CN 23, and an invoice. Empty for the others. */
+/**
+ * The customs papers of a parcel that leaves the customs union: CN 22 or CN 23, and an invoice. Empty for the others.
+ */
 export function customsPages({ label, parcel, order, world }: Printed): Page[] {
   const request = fromJson<LabelRequest>(label.request)
   if (!request.customs) return []

@@ -65,7 +65,10 @@ export function openPrint(gharry: Gharry, name: string): Omit<PrintFile, 'pages'
   return { content: createReadStream(path), type: types[match[1]!]!, extension: match[1]!, name }
 }
 
-/** The print file of a batch: for each parcel its packing slip and its label, sorted as the station wants. Null when nothing is bought yet. */
+/**
+ * The print file of a batch: for each parcel its packing slip and its label, sorted as the station wants. Null when
+ * nothing is bought yet.
+ */
 export async function printBatch(
   gharry: Gharry,
   batch: number,
@@ -87,7 +90,10 @@ export async function printLabel(
     : print(gharry, [label], `Label ${label.tracking_number ?? ''}`, profile)
 }
 
-/** Writes the whole file first; only then is anything marked as printed. Labels whose papers are not kept are left out; null when none is left. */
+/**
+ * Writes the whole file first; only then is anything marked as printed. Labels whose papers are not kept are left out;
+ * null when none is left.
+ */
 async function print(
   gharry: Gharry,
   unsorted: readonly LabelRow[],

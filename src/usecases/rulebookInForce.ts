@@ -12,7 +12,9 @@ export interface InForce {
 
 const kept = new WeakMap<object, InForce>()
 
-/** The edition in force with the newest world, compiled once and kept until either changes. Null before there is any. */
+/**
+ * The edition in force with the newest world, compiled once and kept until either changes. Null before there is any.
+ */
 export async function rulebookInForce(gharry: Gharry): Promise<InForce | null> {
   const now = gharry.now().toISOString()
   const versions = await versionsInForce(gharry.db, now)

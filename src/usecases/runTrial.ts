@@ -176,7 +176,10 @@ const keep = (gharry: Gharry, job: JobRow, changes: readonly TrialChange[], done
     return !gharry.stopping?.() && (await jobById(trx, job.id))?.state === 'queued'
   })
 
-/** One order of a trial, decided by both rulebooks, for their trails side by side. Without a trial: edition in force and draft. */
+/**
+ * One order of a trial, decided by both rulebooks, for their trails side by side. Without a trial: edition in force
+ * and draft.
+ */
 export interface Compared {
   readonly number: string
   readonly before: Routed

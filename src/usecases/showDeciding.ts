@@ -2,7 +2,9 @@ import type { Pins, Rulebook, World } from '@/core/rulebook'
 import { editionInForce, newestWorld, pinsOf } from '@/data'
 import type { Gharry } from './gharry'
 
-/** What the browser needs to decide for an order by itself: the edition in force, the world, and the order's hand pins. */
+/**
+ * What the browser needs to decide for an order by itself: the edition in force, the world, and the order's hand pins.
+ */
 export interface Deciding {
   readonly edition: number
   readonly rulebook: Rulebook

@@ -65,7 +65,10 @@ export async function showDesk(
 type Spread = Record<Facet | 'tag', Distribution[]>
 const spreads = new Map<string, { at: number; spread: Promise<Spread> }>()
 
-/** How the filtered orders spread over each facet; on 100,000 orders this takes a while, so an answer is kept for five seconds. */
+/**
+ * How the filtered orders spread over each facet; on 100,000 orders this takes a while, so an answer is kept for five
+ * seconds.
+ */
 export function spreadDesk(gharry: Gharry, filter: DeskFilter): Promise<Spread> {
   const key = JSON.stringify(filter)
   const now = gharry.now().getTime()

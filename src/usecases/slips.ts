@@ -20,7 +20,10 @@ export async function showSlips(gharry: Gharry): Promise<SlipsView | null> {
     : null
 }
 
-/** Takes a template into the world, a new one or in place of the one with its identifier. Printed papers change; decisions do not. */
+/**
+ * Takes a template into the world, a new one or in place of the one with its identifier. Printed papers change;
+ * decisions do not.
+ */
 export async function saveSlip(gharry: Gharry, given: unknown, version: number): Promise<Answer<{ version: number }>> {
   const parsed = slipSchema.safeParse(given)
   if (!parsed.success) {

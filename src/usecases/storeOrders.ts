@@ -74,7 +74,10 @@ function firstDecision(order: Order, inForce: InForce, now: Date): Decided {
   return { ...decided, state: closedAs(order.status) ?? decided.state }
 }
 
-/** An order that changed upstream does not stay in a shipment of several that is not bought yet: that was made of what it was. */
+/**
+ * An order that changed upstream does not stay in a shipment of several that is not bought yet: that was made of what
+ * it was.
+ */
 async function byItself(db: Database, before: Known, inForce: InForce, now: Date): Promise<Known> {
   const shipment = before.state === 'combined' ? await shipmentOf(db, before.id) : undefined
   const row = shipment === undefined ? undefined : await orderRow(db, shipment)
@@ -96,7 +99,8 @@ async function takeChange(
     writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
   const waits = waitingStates.includes(before.state)
   const gone = before.state === 'cancelled' || before.state === 'fulfilled elsewhere'
-  // That it is fulfilled is our own tracking post coming back to us: to the books the order stays open, should the label be voided.
+  // That it is fulfilled is our own tracking post coming back to us: to the books the order stays open, should the
+  // label be voided.
   const ours: Order = order.status === 'fulfilled' && !waits ? { ...order, status: 'open' } : order
   if (order.status === 'fulfilled' && !waits && !gone && !(await isChanged(db, before.id, order))) {
     // Nothing else has changed, and a flag that is up stays up.
@@ -126,7 +130,10 @@ async function takeChange(
   return order.status === 'cancelled' ? 'cancelled' : 'updated'
 }
 
-/** What a parcel was packed and addressed by: weights and tags come from our own lists, and are no change of the channel's. */
+/**
+ * What a parcel was packed and addressed by: weights and tags come from our own lists, and are no change of the
+ * channel's.
+ */
 const shipped = ({ shipTo, buyer, items, wording, promisedBy, paymentMethod, value }: Order): string =>
   JSON.stringify({
     shipTo,

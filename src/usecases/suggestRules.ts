@@ -24,7 +24,10 @@ export async function showSuggestions(gharry: Gharry): Promise<Suggestion[]> {
   return suggestRules(precedents, readyWorld({ ...world, items: [] }), gharry.now().getTime())
 }
 
-/** What came out, in the terms in which people pin it: the service that was chosen, the preset that was taken, the location. */
+/**
+ * What came out, in the terms in which people pin it: the service that was chosen, the preset that was taken, the
+ * location.
+ */
 const settled = ({ decisions, quote, parcels, location }: Routed): Decisions => ({
   ...decisions,
   ...(quote ? { picks: [{ by: 'service' as const, service: quote.service }] } : {}),

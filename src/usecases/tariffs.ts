@@ -92,7 +92,10 @@ export interface TariffPreview {
 const trialDays = 30
 const mostOrders = 1500
 
-/** What taking a file of tariffs would change: row by row, and for the orders of the last month. Nothing is changed yet. */
+/**
+ * What taking a file of tariffs would change: row by row, and for the orders of the last month. Nothing is changed
+ * yet.
+ */
 export async function previewTariffs(gharry: Gharry, content: Buffer): Promise<Answer<TariffPreview>> {
   const read = await readTariffFile(gharry, content)
   if (!read.ok) return read

@@ -40,7 +40,10 @@ export async function trackByLink(gharry: Gharry, token: string): Promise<Parcel
   return label && !isOver(label, gharry.now().getTime()) ? view(gharry, label) : null
 }
 
-/** The address that the outermost of one's own proxies saw; what anybody else wrote before it is not believed. Without a proxy it is not known. */
+/**
+ * The address that the outermost of one's own proxies saw; what anybody else wrote before it is not believed. Without
+ * a proxy it is not known.
+ */
 export function addressBehind(forwarded: string | null, proxies: number): string {
   const addresses = (forwarded ?? '')
     .split(',')
@@ -56,7 +59,10 @@ interface Tried {
 const window = 600_000
 const tries = new Map<string, Tried>()
 
-/** How many wrong tries of a kind are taken in ten minutes: from one address, for one order number, and from everybody together. */
+/**
+ * How many wrong tries of a kind are taken in ten minutes: from one address, for one order number, and from everybody
+ * together.
+ */
 const most = { address: 10, order: 10, all: 2000 } as const
 
 const isShut = (key: string, limit: number, now: number): boolean => {
@@ -75,7 +81,8 @@ function count(key: string, now: number): void {
 }
 
 /**
- * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are limited from one
+ * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are
+ * limited from one
  * address, for one order number, and in all: then the door stays shut for a while.
  */
 export async function findByOrder(

@@ -95,7 +95,10 @@ export function trialHand(db: Database, asked: TrialAsked, world: World, now: nu
   }
 }
 
-/** A past order is decided for the moment it was placed, a waiting one for now; as of another day, both are moved there. */
+/**
+ * A past order is decided for the moment it was placed, a waiting one for now; as of another day, both are moved
+ * there.
+ */
 export function trialCaseOf(
   { id, order, state }: { id: number; order: TrialCase['order']; state: OrderState },
   pins: TrialCase['pins'],

@@ -24,7 +24,8 @@ import { rulebookInForce } from './rulebookInForce'
 import { sellersDay } from './sellersDay'
 
 /**
- * Asks for a label to be voided: from now on nothing more goes out for it, and the worker tells the carrier. Nothing is taken back
+ * Asks for a label to be voided: from now on nothing more goes out for it, and the worker tells the carrier. Nothing
+ * is taken back
  * in the channel before the carrier has agreed: should it refuse, the parcel travels, and all that waited goes out.
  */
 export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answer<object>> {
@@ -129,7 +130,8 @@ export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> 
     const [stored] = await ordersById(trx, [label.order_id])
     if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
     else if (inForce) {
-      // A shipment of several was made of what its orders were: when one of them changed meanwhile, each goes by itself.
+      // A shipment of several was made of what its orders were: when one of them changed meanwhile, each goes by
+      // itself.
       const changed = (await orderRows(trx, await membersOf(trx, label.order_id))).some(({ flag }) => flag !== null)
       if (changed)
         await openShipment(

@@ -84,7 +84,10 @@ export async function workImport(gharry: Gharry): Promise<boolean> {
   return rows.length > 0
 }
 
-/** One job, if one is due: short ones (`quick`) do not wait behind a trial, and of trials the one that was asked for last is the one that somebody waits for. */
+/**
+ * One job, if one is due: short ones (`quick`) do not wait behind a trial, and of trials the one that was asked for
+ * last is the one that somebody waits for.
+ */
 export async function workOneJob(gharry: Gharry, quick: boolean): Promise<boolean> {
   const { db, now, settings } = gharry
   const rows = await takeDue<JobRow>(
@@ -111,8 +114,10 @@ type Piece = { readonly id: number; readonly attempts: number; readonly lease_ow
 const mostErrors = 20
 
 /**
- * Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later; after many failures
- * it stays with its reason where people see it. Only a label goes on being asked for, as it may have been bought: its order says so.
+ * Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later; after
+ * many failures
+ * it stays with its reason where people see it. Only a label goes on being asked for, as it may have been bought: its
+ * order says so.
  */
 async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
   try {
@@ -151,7 +156,10 @@ async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
     })
 }
 
-/** Routes every waiting order again, a page a transaction; where it stands and what it changed is kept, so a killed worker goes on there. */
+/**
+ * Routes every waiting order again, a page a transaction; where it stands and what it changed is kept, so a killed
+ * worker goes on there.
+ */
 async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
   const { db } = gharry
   const inForce = await rulebookInForce(gharry)
@@ -186,7 +194,10 @@ async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
   }
 }
 
-/** What time alone brings about: imports by schedule, labels that buy themselves, news of parcels. One that fails does not hold up the others. */
+/**
+ * What time alone brings about: imports by schedule, labels that buy themselves, news of parcels. One that fails does
+ * not hold up the others.
+ */
 export async function workBySchedule(gharry: Gharry): Promise<void> {
   const step = async (name: string, work: () => Promise<unknown>): Promise<void> => {
     if (gharry.stopping?.()) return

@@ -12,7 +12,10 @@ export interface LabelRequest {
   readonly toPostcode: string
   readonly from: LabelAddress
   readonly to: LabelAddress
-  /** Each with its own dangerous goods, and whether nothing may be put on it; absent where no parcel of the order has any. */
+  /**
+   * Each with its own dangerous goods, and whether nothing may be put on it; absent where no parcel of the order has
+   * any.
+   */
   readonly parcels: readonly {
     readonly weight: number
     readonly size: readonly number[]

@@ -73,7 +73,10 @@ export const fileFields = [
 ] as const
 export type FileField = (typeof fileFields)[number]['id']
 
-/** Which column (by its header) gives which field; and, for the whole file, which sign stands before decimals and in which order a date is written. */
+/**
+ * Which column (by its header) gives which field; and, for the whole file, which sign stands before decimals and in
+ * which order a date is written.
+ */
 export type FileMapping = Readonly<Partial<Record<FileField, string>>> & {
   readonly decimal?: DecimalSign
   readonly dates?: DateOrder
@@ -172,7 +175,10 @@ function suggestMapping(headers: readonly string[]): Partial<Record<FileField, s
   return mapping
 }
 
-/** What a file leaves unsaid: the currency of its prices, the time of its orders, and the zone that its times are told in. */
+/**
+ * What a file leaves unsaid: the currency of its prices, the time of its orders, and the zone that its times are told
+ * in.
+ */
 export interface FileDefaults {
   readonly currency: string
   readonly now: string
@@ -180,8 +186,10 @@ export interface FileDefaults {
 }
 
 /**
- * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every row that
- * cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot be used is not
+ * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every
+ * row that
+ * cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot be used
+ * is not
  * given at all: half of it would be sent. Nothing after a bad row is lost.
  */
 export async function* readOrderFile(
@@ -297,7 +305,9 @@ function whyBad(row: Row, { decimal, dates }: FileMapping, { currency, zone }: F
   return null
 }
 
-/** Why a row cannot be one of an order that another row began: they must name one buyer, place, currency and promise. */
+/**
+ * Why a row cannot be one of an order that another row began: they must name one buyer, place, currency and promise.
+ */
 function whyOther(row: Row, first: Row, line: number): string | null {
   const same: readonly FileField[] = [
     'name',

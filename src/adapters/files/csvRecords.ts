@@ -12,7 +12,9 @@ export interface CsvShape {
   readonly encoding: 'utf8' | 'latin1'
 }
 
-/** Most characters and lines of one record, and columns and characters of a cell: what is more is a fault of the file. */
+/**
+ * Most characters and lines of one record, and columns and characters of a cell: what is more is a fault of the file.
+ */
 const longestRecord = 1_000_000
 const mostLines = 2000
 export const mostColumns = 300
@@ -41,7 +43,8 @@ export async function shapeOf(file: string): Promise<CsvShape> {
 }
 
 /**
- * The records of a CSV file, in a stream. Where a quotation mark is opened and never closed, or a record is longer than any
+ * The records of a CSV file, in a stream. Where a quotation mark is opened and never closed, or a record is longer
+ * than any
  * can be, that line alone is named, and reading goes on with the next line: one bad row loses no other.
  */
 export async function* csvRecords(file: string, { delimiter, encoding }: CsvShape): AsyncGenerator<CsvRecord> {
@@ -100,7 +103,8 @@ function cellsOf(text: string, delimiter: string): string[] | string {
 }
 
 /**
- * Whether a quoted cell is still open at the end of a line; `broken` when one is closed where no cell ends. A mark within a cell
+ * Whether a quoted cell is still open at the end of a line; `broken` when one is closed where no cell ends. A mark
+ * within a cell
  * that does not begin with one is a plain character.
  */
 function quotesOf(line: string, delimiter: string, open: boolean): 'open' | 'closed' | 'broken' {
@@ -135,7 +139,10 @@ interface Line {
   readonly text: string
 }
 
-/** Lines of a file, which can be put back. A line that is longer than a record can be is cut there: the record is refused anyway. */
+/**
+ * Lines of a file, which can be put back. A line that is longer than a record can be is cut there: the record is
+ * refused anyway.
+ */
 class LineReader {
   private readonly chunks: AsyncIterator<string>
   private readonly source

@@ -4,7 +4,10 @@ import { stringify } from 'csv-stringify/sync'
 import writeXlsx from 'write-excel-file/node'
 import { escaped, unescaped } from './formulas'
 
-/** A table of texts as people keep it in a file, CSV or XLSX: the header's names, and each row with its line in the file. */
+/**
+ * A table of texts as people keep it in a file, CSV or XLSX: the header's names, and each row with its line in the
+ * file.
+ */
 export type Sheet =
   | {
       readonly ok: true
@@ -28,8 +31,10 @@ const mostMilliseconds = 20_000
 const refuse = (sentence: string): Sheet => ({ ok: false, sentence })
 
 /**
- * Reads the first sheet of an XLSX file, or a CSV file (comma, semicolon or tab), in a thread of its own with limits. Numbers and
- * days of a spreadsheet come as text. `columns` are the names that are understood; `needed` have to be there, and an unknown
+ * Reads the first sheet of an XLSX file, or a CSV file (comma, semicolon or tab), in a thread of its own with limits.
+ * Numbers and
+ * days of a spreadsheet come as text. `columns` are the names that are understood; `needed` have to be there, and an
+ * unknown
  * one is named.
  */
 export async function readSheet(

@@ -24,7 +24,10 @@ export interface PdfFile {
   readonly end: () => void
 }
 
-/** Pages go onto sheets of a layout, from its cell `start` (1 is the first) on, so that a sheet that was used in part is used up. */
+/**
+ * Pages go onto sheets of a layout, from its cell `start` (1 is the first) on, so that a sheet that was used in part
+ * is used up.
+ */
 export function pdfFile(title: string, layout: SheetLayout = sheetLayouts[0]!, start = 1): PdfFile {
   const document = new PDFDocument({
     autoFirstPage: false,

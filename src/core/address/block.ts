@@ -15,8 +15,10 @@ const phone = /(?:\+|00)\s?\d[\d\s./()-]{7,18}\d/
 const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z ?o\. ?o\.|srl|spa|oy|ab|as|aps)\b\.?$/i
 
 /**
- * Reads an address that was pasted as one block, lines or commas between its parts. The last line may be the country, the
- * one before it holds postcode and city; the first is the name. What cannot be told apart stays a street line, so nothing
+ * Reads an address that was pasted as one block, lines or commas between its parts. The last line may be the country,
+ * the
+ * one before it holds postcode and city; the first is the name. What cannot be told apart stays a street line, so
+ * nothing
  * is lost. `country` is taken when the block names none.
  */
 export function readAddressBlock(pasted: string, country: string): ReadBlock {
@@ -51,7 +53,10 @@ export function readAddressBlock(pasted: string, country: string): ReadBlock {
   }
 }
 
-/** Takes the line with postcode and city out of the parts; in some countries the postcode stands on a line of its own behind the city. */
+/**
+ * Takes the line with postcode and city out of the parts; in some countries the postcode stands on a line of its own
+ * behind the city.
+ */
 function takePlace(parts: string[], country: string): Pick<Address, 'postcode' | 'city' | 'region'> {
   for (let i = parts.length - 1; i >= Math.max(1, parts.length - 3); i--) {
     const words = parts[i]!.replace(new RegExp(`^${country}-(?=\\d)`), '').split(' ')

@@ -141,7 +141,10 @@ function checkPostcode(address: Address, say: Say): void {
   say('address-postcode', `"${postcode}" is no postcode of ${country}.`, mended === null ? null : { postcode: mended })
 }
 
-/** The postcode that was meant, when only its form is off: a country code before it, signs between, a letter O for a nought. Null when that does not make one. */
+/**
+ * The postcode that was meant, when only its form is off: a country code before it, signs between, a letter O for a
+ * nought. Null when that does not make one.
+ */
 function mendPostcode(country: string, postcode: string): string | null {
   const bare = postcode
     .toUpperCase()
@@ -222,7 +225,8 @@ export function mendAll(address: Address): Address {
   return mended
 }
 
-// What keeps a label from being bought; a line that is too long is broken on the label, and what stands twice does no harm.
+// What keeps a label from being bought; a line that is too long is broken on the label, and what stands twice does no
+// harm.
 const grave: readonly AddressProblem['code'][] = [
   'address-name',
   'address-postcode',

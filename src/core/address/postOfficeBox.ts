@@ -19,7 +19,8 @@ const boxWords = [
 ]
 const boxes = new RegExp(`(?:^|[^\\p{L}\\d])(?:${boxWords.join('|')})`, 'u')
 
-// Words for lockers as those who run them write them into addresses, in the same languages; a number stands behind them.
+// Words for lockers as those who run them write them into addresses, in the same languages; a number stands behind
+// them.
 const lockerWords = [
   'packstation',
   'paczkomat',

@@ -57,7 +57,9 @@ function offsetAt(instant: number, zone: string): number {
   return offset
 }
 
-/** The wall-clock day and minute in a time zone at an instant (milliseconds since 1970, UTC). Daylight saving included. */
+/**
+ * The wall-clock day and minute in a time zone at an instant (milliseconds since 1970, UTC). Daylight saving included.
+ */
 export function localTime(instant: number, zone: string): LocalTime {
   const minutes = Math.floor(instant / 60_000 + offsetAt(instant, zone))
   const day = Math.floor(minutes / 1440)
@@ -70,7 +72,10 @@ export function minuteOf(clock: string): number | null {
   return match ? Number(match[1]) * 60 + Number(match[2]) : null
 }
 
-/** The instant (milliseconds since 1970, UTC) at which the clocks of a zone show a minute of a day; in the hour that daylight saving leaves out, the one after it. */
+/**
+ * The instant (milliseconds since 1970, UTC) at which the clocks of a zone show a minute of a day; in the hour that
+ * daylight saving leaves out, the one after it.
+ */
 export function instantAt(day: Day, minuteOfDay: number, zone: string): number {
   const [year, month, date] = dayText(day).split('-').map(Number)
   return DateTime.fromObject(

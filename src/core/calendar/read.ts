@@ -12,8 +12,10 @@ export function isDay(text: string): boolean {
 }
 
 /**
- * Reads a moment as ISO 8601 writes it: `2026-11-25`, `2026-11-25 14:30`, `2026-11-25T14:30:00+01:00`. One that names no zone is
- * told by the clocks of `zone`, a day by itself is its beginning there. Null for everything else: nothing is guessed, and
+ * Reads a moment as ISO 8601 writes it: `2026-11-25`, `2026-11-25 14:30`, `2026-11-25T14:30:00+01:00`. One that names
+ * no zone is
+ * told by the clocks of `zone`, a day by itself is its beginning there. Null for everything else: nothing is guessed,
+ * and
  * nothing hangs on the zone of the machine.
  * @returns milliseconds since 1970, UTC
  */
@@ -49,7 +51,10 @@ export function endOfDay(day: Day, zone: string): number {
   return end
 }
 
-/** The moment that a text names, if it names a zone; its wall clock (minutes since 1970) if it does not; null when it is none. */
+/**
+ * The moment that a text names, if it names a zone; its wall clock (minutes since 1970) if it does not; null when it
+ * is none.
+ */
 export function readBoundary(
   text: string,
 ): { readonly instant: number } | { readonly wall: number } | { readonly day: Day } | null {

@@ -11,7 +11,9 @@ export function cleanText(text: string): string {
     .trim()
 }
 
-/** Text as rules compare it: clean, and without regard to case. The Greek final sigma is a sigma, wherever a word ends. */
+/**
+ * Text as rules compare it: clean, and without regard to case. The Greek final sigma is a sigma, wherever a word ends.
+ */
 export function foldText(text: string): string {
   const folded = cleanText(text).toLowerCase()
   return folded.includes('ς') ? folded.replaceAll('ς', 'σ') : folded
@@ -31,7 +33,9 @@ export function trimSigns(text: string, signs: string): string {
   return text.slice(from, to)
 }
 
-/** A postcode as prefixes, ranges and lists compare it: upper case, without blanks and hyphens. `bt1 1aa` is `BT11AA`. */
+/**
+ * A postcode as prefixes, ranges and lists compare it: upper case, without blanks and hyphens. `bt1 1aa` is `BT11AA`.
+ */
 export function postcodeKey(postcode: string): string {
   return /^[A-Z0-9]*$/.test(postcode) ? postcode : postcode.normalize('NFKC').toUpperCase().replace(/[\s-]/g, '')
 }

@@ -48,9 +48,12 @@ const turns: readonly (readonly [number, number, number])[] = [
 /**
  * Fills a box with pieces, in the order given, as far as they go in and `limit` grams allow: the number of pieces that
  * stand in it. `taken[i]` becomes 1 for each of them, and `placed`, when given, says where. Free room is kept as the
- * largest empty cuboids ("empty maximal spaces"); each piece goes to the lowest, then hindmost, then leftmost of them, turned
- * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. A piece rests on the bottom, or with
- * at least half of its base on others (unless `loose`). With `whole`, it gives up at the first piece that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
+ * largest empty cuboids ("empty maximal spaces"); each piece goes to the lowest, then hindmost, then leftmost of them,
+ * turned
+ * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. A piece rests on the bottom,
+ * or with
+ * at least half of its base on others (unless `loose`). With `whole`, it gives up at the first piece that goes in
+ * nowhere. Deterministic; memory is used again, so it must not be called from within itself.
  */
 export function fillBox(
   box: Size,
@@ -115,7 +118,10 @@ export function fillBox(
   return done
 }
 
-/** The best place for a piece as `space × 6 + turn`; −1 when it goes in nowhere. What is fragile never goes under another piece. */
+/**
+ * The best place for a piece as `space × 6 + turn`; −1 when it goes in nowhere. What is fragile never goes under
+ * another piece.
+ */
 function findRoom({ size, upright, fragile }: Unit, top: number): number {
   let best = -1
   let bestZ = Infinity
@@ -210,7 +216,8 @@ function rests(x: number, y: number, z: number, width: number, depth: number): b
 }
 
 /**
- * Pieces let down onto what is under them, lowest first; null when one of them would then have less than half of its base on
+ * Pieces let down onto what is under them, lowest first; null when one of them would then have less than half of its
+ * base on
  * something. For boxes that were filled lying on a side.
  */
 export function letDown(placed: readonly Placement[]): readonly Placement[] | null {
@@ -231,7 +238,8 @@ export function letDown(placed: readonly Placement[]): readonly Placement[] | nu
 }
 
 /**
- * Takes a cuboid out of the free room: what it cuts falls into the largest cuboids left of it, and those within others go.
+ * Takes a cuboid out of the free room: what it cuts falls into the largest cuboids left of it, and those within others
+ * go.
  * A piece of a cut space is part of that space, so it can lie within others, but never hold one that was not cut.
  */
 function takeRoom(
@@ -281,7 +289,10 @@ function takeRoom(
   count = kept
 }
 
-/** Keeps a space unless it is too small for every piece or lies within another; of the new ones (from `whole` on), those within it go. */
+/**
+ * Keeps a space unless it is too small for every piece or lies within another; of the new ones (from `whole` on),
+ * those within it go.
+ */
 function addSpace(
   kept: number,
   whole: number,

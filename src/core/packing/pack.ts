@@ -57,7 +57,10 @@ const manyPieces = 40
 // Up to so many pieces, no other way to share them out takes fewer parcels.
 const exactPieces = 6
 
-/** What a parcel may hold: the limits, grams that are kept free for what is added, and how many of each preset there are. */
+/**
+ * What a parcel may hold: the limits, grams that are kept free for what is added, and how many of each preset there
+ * are.
+ */
 export interface Room extends ParcelLimits {
   readonly reserve: number
   /** Pieces of each preset that are left; without an entry nobody counts them. */
@@ -75,8 +78,10 @@ const givenSize = (outer: Size): PackagePreset => ({
 })
 
 /**
- * Packs all items into parcels: into the smallest preset that takes them, else into as few as can be found, largest share
- * first. Goods in their own box are parcels by themselves. What cannot be packed comes back as a sentence with the nearest
+ * Packs all items into parcels: into the smallest preset that takes them, else into as few as can be found, largest
+ * share
+ * first. Goods in their own box are parcels by themselves. What cannot be packed comes back as a sentence with the
+ * nearest
  * miss. The same items in another order are packed the same.
  */
 export function pack(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
@@ -192,7 +197,10 @@ function packInto(
 const allOf = (items: readonly Item[]): Content[] =>
   items.map((item, index) => ({ item: index, quantity: item.quantity }))
 
-/** A person or a rule that names a preset, or gives a size, knows how soft the goods are: one is enough while weight, volume and each single piece allow it. */
+/**
+ * A person or a rule that names a preset, or gives a size, knows how soft the goods are: one is enough while weight,
+ * volume and each single piece allow it.
+ */
 function takesAsDecided(
   preset: PackagePreset,
   items: readonly Item[],
@@ -241,7 +249,10 @@ function take(preset: PackagePreset, { left }: Room, pieces = 1): void {
   if (now !== undefined) left.set(preset.id, now - pieces)
 }
 
-/** Whole boxes of one line, by the preset that holds most of it; the rest stays for the others. Null when no preset takes a single piece. */
+/**
+ * Whole boxes of one line, by the preset that holds most of it; the rest stays for the others. Null when no preset
+ * takes a single piece.
+ */
 function fullBoxes(
   item: Item,
   index: number,
@@ -430,9 +441,12 @@ const turnedBack = (point: Size, axes: Axes): Size => [
 ]
 
 /**
- * Other sequences of a few pieces, until all are in the box: what went in nowhere is tried first, again and again, as what
- * is awkward wants the empty box; also with the box on its side while it is filled, when nothing in it must stay up or be
- * kept on top (set up again, everything must rest on something); then mixed ones, the same every time. Null when none does.
+ * Other sequences of a few pieces, until all are in the box: what went in nowhere is tried first, again and again, as
+ * what
+ * is awkward wants the empty box; also with the box on its side while it is filled, when nothing in it must stay up or
+ * be
+ * kept on top (set up again, everything must rest on something); then mixed ones, the same every time. Null when none
+ * does.
  */
 function reordered(inner: Size, units: readonly Unit[], most: number): readonly Placement[] | null {
   let found: readonly Placement[] | null = null
@@ -475,7 +489,9 @@ function reordered(inner: Size, units: readonly Unit[], most: number): readonly 
   return null
 }
 
-/** The parcel that takes the largest share of the volume (of the weight, where pieces have no size), and what is left. */
+/**
+ * The parcel that takes the largest share of the volume (of the weight, where pieces have no size), and what is left.
+ */
 function largestShare(
   units: readonly Unit[],
   presets: readonly PackagePreset[],
@@ -483,7 +499,8 @@ function largestShare(
 ): (Smallest & { readonly rest: readonly Unit[] }) | null {
   let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number; place: number } | null =
     null
-  // The largest first: a box that cannot hold more than what was found needs no filling. Of equal shares the first preset counts.
+  // The largest first: a box that cannot hold more than what was found needs no filling. Of equal shares the first
+  // preset counts.
   const besides = weightOf(units) + units.length
   for (const place of [...presets.keys()].sort(
     (a, b) => innerVolume(presets[b]!) - innerVolume(presets[a]!) || a - b,
@@ -548,7 +565,8 @@ function admits(box: Size, needed: Size): boolean {
 }
 
 /**
- * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no larger one is used.
+ * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no larger one is
+ * used.
  * Each way once, at most `most` parcels; the way of `pack` is not among them.
  */
 export function packSmaller(
@@ -585,7 +603,10 @@ const waysKey = (parcels: readonly Parcel[]): string =>
     .sort()
     .join('\n')
 
-/** Where each piece stands in a parcel, for a picture of it; null when it was not packed piece by piece (own size, own box, or a preset that somebody named). */
+/**
+ * Where each piece stands in a parcel, for a picture of it; null when it was not packed piece by piece (own size, own
+ * box, or a preset that somebody named).
+ */
 export function layOut(
   items: readonly Item[],
   parcel: Parcel,

@@ -2,7 +2,10 @@ import { formatLength, formatWeight, grams, millimetres, type Grams, type Millim
 
 export type Size = readonly [number, number, number]
 
-/** A box, mailer or tube that stands ready at the benches. Sizes in millimetres, weights in grams, cost in minor units of the home currency. */
+/**
+ * A box, mailer or tube that stands ready at the benches. Sizes in millimetres, weights in grams, cost in minor units
+ * of the home currency.
+ */
 export interface PackagePreset {
   readonly id: string
   readonly name: string

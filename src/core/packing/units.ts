@@ -11,7 +11,8 @@ const noSize: Size = [0, 0, 0]
 const sizeOf = (item: Item): Size => item.size ?? noSize
 
 /**
- * The pieces of an order line, one by one. Nothing stands on what is fragile, nor on what is not stackable; both are kept
+ * The pieces of an order line, one by one. Nothing stands on what is fragile, nor on what is not stackable; both are
+ * kept
  * on top. `rank` is the line's place among equals, whatever the order of the lines.
  */
 export function unitsOf(item: Item, index: number, quantity = item.quantity, rank = index): Unit[] {
@@ -30,7 +31,9 @@ export function unitsOf(item: Item, index: number, quantity = item.quantity, ran
   return new Array<Unit>(quantity).fill(unit)
 }
 
-/** The tags of an item among those that are kept apart, as one text; compared without regard to case, as all text is. */
+/**
+ * The tags of an item among those that are kept apart, as one text; compared without regard to case, as all text is.
+ */
 export function apartKey(item: Item, apart: readonly string[]): string {
   if (apart.length === 0) return ''
   const tags = item.tags.map(foldText)
@@ -62,8 +65,10 @@ export function ranksOf(items: readonly Item[]): readonly number[] {
 }
 
 /**
- * The pieces that need a box, in groups that must not share one: items that go alone (several pieces of one SKU may share a
- * box, with nothing else), and items that carry a different choice of the tags that are kept apart. Goods in their own box
+ * The pieces that need a box, in groups that must not share one: items that go alone (several pieces of one SKU may
+ * share a
+ * box, with nothing else), and items that carry a different choice of the tags that are kept apart. Goods in their own
+ * box
  * are not among them.
  */
 export function groupsOf(
@@ -97,7 +102,10 @@ type Sequence = (a: Unit, b: Unit) => number
 const fragileLast: Sequence = (a, b) => Number(a.fragile) - Number(b.fragile)
 const longest = (unit: Unit): number => Math.max(unit.size[0], unit.size[1], unit.size[2])
 
-/** Sequences in which pieces are tried, the one that most often succeeds first; what is fragile always comes last, onto the others. */
+/**
+ * Sequences in which pieces are tried, the one that most often succeeds first; what is fragile always comes last, onto
+ * the others.
+ */
 export const sequences: readonly Sequence[] = [
   (a, b) => fragileLast(a, b) || b.volume - a.volume || a.rank - b.rank,
   (a, b) => fragileLast(a, b) || longest(b) - longest(a) || b.volume - a.volume || a.rank - b.rank,

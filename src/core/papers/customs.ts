@@ -36,7 +36,10 @@ const kilograms = (grams: number): string => (grams / 1000).toFixed(3)
 const certificate =
   'I, the undersigned, whose name and address are given on the item, certify that the particulars given in this declaration are correct and that this item does not contain any dangerous article or articles prohibited by legislation or by postal or customs regulations.'
 
-/** The pages of a declaration: one CN 22, or as many of CN 23 as the goods need. Field names as in the public forms of the UPU Convention. */
+/**
+ * The pages of a declaration: one CN 22, or as many of CN 23 as the goods need. Field names as in the public forms of
+ * the UPU Convention.
+ */
 export function declarationPages(declaration: Declaration, form: 'CN 22' | 'CN 23'): Page[] {
   const pages: Page[] = []
   let sheet = new Sheet(declaration, form)

@@ -42,7 +42,9 @@ export type Mark =
 
 export type TextMark = Extract<Mark, { kind: 'text' }>
 
-/** Breaks text into lines of at most `most` characters, at blanks where there are some; never more than `lines` lines. */
+/**
+ * Breaks text into lines of at most `most` characters, at blanks where there are some; never more than `lines` lines.
+ */
 export function wrapText(text: string, most: number, lines: number): string[] {
   const out: string[] = []
   let rest = text

@@ -48,7 +48,10 @@ export const sheetLayouts: readonly SheetLayout[] = [
 // Office printers leave an edge of some millimetres white.
 const edge = 3
 
-/** How a page is put into a cell: where its top left corner comes, how much smaller it gets, and whether it is turned clockwise by 90°. */
+/**
+ * How a page is put into a cell: where its top left corner comes, how much smaller it gets, and whether it is turned
+ * clockwise by 90°.
+ */
 export function fitInto(
   cell: Cell,
   page: Page,

@@ -33,7 +33,10 @@ for (const tag of ['include', 'render', 'layout', 'block'])
     render: () => '',
   })
 
-/** Milliseconds that all texts of one document may take together: much, where it is printed; little, where somebody types and others wait. */
+/**
+ * Milliseconds that all texts of one document may take together: much, where it is printed; little, where somebody
+ * types and others wait.
+ */
 export interface Budget {
   left: number
 }

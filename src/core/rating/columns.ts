@@ -4,7 +4,10 @@ import type { RateBook } from './compile'
 import { arrivesAt, costOf, costSize, endFor, noQuote, type Asked } from './quote'
 import type { Location, Offer } from './tariff'
 
-/** Many shipments as columns; texts and lists are numbers into `places`, `goods` and `needs`. Grams, millimetres, cubic millimetres, minor units. */
+/**
+ * Many shipments as columns; texts and lists are numbers into `places`, `goods` and `needs`. Grams, millimetres, cubic
+ * millimetres, minor units.
+ */
 export interface ShipmentColumns {
   readonly count: number
   readonly locations: readonly Location[]
@@ -32,7 +35,10 @@ export interface ShipmentColumns {
   readonly longestSide: Int32Array
   readonly girth: Int32Array
   readonly volume: Float64Array
-  /** By parcel: what is in it, as a number of `goods`, and whether nothing may be put on it. Without them, all parcels share what the shipment has. */
+  /**
+   * By parcel: what is in it, as a number of `goods`, and whether nothing may be put on it. Without them, all parcels
+   * share what the shipment has.
+   */
   readonly parcelGoods?: Uint16Array
   readonly parcelNotStackable?: Uint8Array
 }
@@ -40,7 +46,8 @@ export interface ShipmentColumns {
 type Writable<T> = { -readonly [K in keyof T]: T[K] }
 
 /**
- * Costs and arrival days of every service for every shipment, row by row (`shipment × lanes + lane`), by the same checks
+ * Costs and arrival days of every service for every shipment, row by row (`shipment × lanes + lane`), by the same
+ * checks
  * and prices as `quoteAll`; the inner loop allocates nothing. `noQuote` where a service does not take it.
  */
 export function quoteColumns(

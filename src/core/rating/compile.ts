@@ -188,7 +188,10 @@ function areasByCountry(areas: NonNullable<Surcharge['areas']>): Map<string, rea
   return found
 }
 
-/** Months without a figure take the last one before them; after the last listed month it goes on, and before the first `permille` holds. */
+/**
+ * Months without a figure take the last one before them; after the last listed month it goes on, and before the first
+ * `permille` holds.
+ */
 function monthly({ months, permille }: Surcharge): Pick<Charge, 'firstMonth' | 'monthly'> {
   const listed = Object.entries(months ?? {})
     .map(([text, value]) => [Number(text.slice(0, 4)) * 12 + Number(text.slice(5, 7)) - 1, value] as const)
@@ -204,7 +207,10 @@ function monthly({ months, permille }: Surcharge): Pick<Charge, 'firstMonth' | '
   return { firstMonth: first[0], monthly: values }
 }
 
-/** Where a route ends for a postcode (as `postcodeKey` has it), the longest prefix first; null when the service does not go there. */
+/**
+ * Where a route ends for a postcode (as `postcodeKey` has it), the longest prefix first; null when the service does
+ * not go there.
+ */
 export function endOf(lane: Lane, from: string, to: string, postcode: string): End | null {
   const route = lane.routes.get(from)?.get(to)
   if (!route) return null

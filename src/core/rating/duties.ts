@@ -1,6 +1,9 @@
 import { toHome, type Money, type Rates } from '@/core/units'
 
-/** What a country asks on imports, by the beginning of the HS code; the longest beginning that fits goes before shorter ones. */
+/**
+ * What a country asks on imports, by the beginning of the HS code; the longest beginning that fits goes before shorter
+ * ones.
+ */
 export interface DutyRate {
   readonly country: string
   /** Empty for all goods. */
@@ -20,7 +23,8 @@ export interface DutyEstimate {
 
 /**
  * Duty and import tax on goods, estimated in minor units of the home currency: duty on the value of the goods and their
- * freight (CIF, as the WTO Customs Valuation Agreement allows in Article 8.2), tax on that with the duty. Rounded half up for each line. Null
+ * freight (CIF, as the WTO Customs Valuation Agreement allows in Article 8.2), tax on that with the duty. Rounded half
+ * up for each line. Null
  * when the country has no rates here, or a value has no exchange rate.
  */
 export function estimateDuties(

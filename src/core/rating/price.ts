@@ -36,14 +36,19 @@ export const listAt = lineCount
 export const billableAt = lineCount + 1
 export const priceSize = lineCount + 2
 
-/** Returned instead of a cost: the zone has no price for the weight, the currency no rate, or all lines together are below nothing. */
+/**
+ * Returned instead of a cost: the zone has no price for the weight, the currency no rate, or all lines together are
+ * below nothing.
+ */
 export const noBand = -1
 export const noRate = -2
 export const belowNothing = -3
 
 /**
- * The price of a shipment by one plan, in minor units of the home currency; each line is written to `out`, and nothing is
- * allocated. Base: the band of each parcel's billable weight (or of all together), and what is due per shipment, at least
+ * The price of a shipment by one plan, in minor units of the home currency; each line is written to `out`, and nothing
+ * is
+ * allocated. Base: the band of each parcel's billable weight (or of all together), and what is due per shipment, at
+ * least
  * the minimum; less the contract's discount. Surcharges by per mille rest on the discounted base. All amounts are
  * rounded half up to the minor unit, line by line. `included` is the value that the service covers without a fee.
  * With `noBand`, the weight that has no price stands at `billableAt`, and what the scales say of it at `listAt`.

@@ -24,7 +24,9 @@ export interface Quote {
   readonly list: number
   readonly leavesOn: string
   readonly arrivesOn: string
-  /** Per mille of shipments of this service to this zone that arrived by the foreseen day; null when too few are known. */
+  /**
+   * Per mille of shipments of this service to this zone that arrived by the foreseen day; null when too few are known.
+   */
   readonly onTime: number | null
   readonly tracked: boolean
 }
@@ -120,7 +122,10 @@ export const costSize = priceSize + 1
 /** Not quoted: the service does not take the shipment, or has no price for it. */
 export const noQuote = -1
 
-/** What a service asks for a shipment, in minor units of the home currency; `noQuote` when it does not take it. Lines and arrival day are written to `out`; nothing is allocated. */
+/**
+ * What a service asks for a shipment, in minor units of the home currency; `noQuote` when it does not take it. Lines
+ * and arrival day are written to `out`; nothing is allocated.
+ */
 export function costOf(book: RateBook, lane: Lane, end: End | null, asked: Asked, out: Float64Array): number {
   if (obstacle(lane, end, asked) !== null) return noQuote
   const days = daysOf(book, lane, asked.location, asked.from, asked.country, end!, asked.ready)
@@ -138,7 +143,9 @@ export function costOf(book: RateBook, lane: Lane, end: End | null, asked: Asked
 export const endFor = (lane: Lane, from: Location, country: string, postcode: string): End | null =>
   lane.collections.has(from.id) ? endOf(lane, from.country, country, postcodeKey(postcode)) : null
 
-/** The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it. */
+/**
+ * The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it.
+ */
 export function leastCost(book: RateBook, shipment: Shipment): number {
   const asked = askedOf(shipment)
   let least = Infinity
@@ -177,7 +184,9 @@ export function askedOf(shipment: Shipment): Asked {
   }
 }
 
-/** What keeps a service from taking a shipment, apart from days and prices; the gravest first. Null when nothing does. */
+/**
+ * What keeps a service from taking a shipment, apart from days and prices; the gravest first. Null when nothing does.
+ */
 export function obstacle({ service, collections }: Lane, end: End | null, asked: Asked): RefusalCode | null {
   const { limits } = service
   const { parcels } = asked

@@ -118,7 +118,10 @@ export interface Surcharge {
   readonly permille?: number
   /** Fuel by month (`YYYY-MM`); a month that is not listed takes the last one before it. */
   readonly months?: Readonly<Record<string, number>>
-  /** For each started 100.00 of the tariff's currency: of the value above what is covered (insurance), or collected (cash on delivery). */
+  /**
+   * For each started 100.00 of the tariff's currency: of the value above what is covered (insurance), or collected
+   * (cash on delivery).
+   */
   readonly perHundred?: number
   /** Longest side, length plus girth (mm) or weight (g) above which it is due. */
   readonly over?: number

@@ -173,7 +173,10 @@ function countrySentence(text: string): string {
   return `"${text.slice(0, 40)}" is no country code${meant ? `: write ${meant}.` : ' of two letters such as BE.'}`
 }
 
-/** What a test names that the world does not have: it never holds, or always. A world without any of a kind says nothing. */
+/**
+ * What a test names that the world does not have: it never holds, or always. A world without any of a kind says
+ * nothing.
+ */
 function unknownNames(test: Test, type: FactType, world: World): string[] {
   const named = namedValues(test)
   if (type === 'country') return named.filter((value) => !isCountry(value)).map(countrySentence)

@@ -20,7 +20,10 @@ export interface Claims {
   readonly of: (decision: DecisionId) => readonly Claim[]
   /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
   readonly first: <T>(decision: DecisionId, meant?: Meant) => T
-  /** Whether whoever decides the one goes before whoever decides the other: a pin, else the rule that stands higher, else any rule before the wording table. */
+  /**
+   * Whether whoever decides the one goes before whoever decides the other: a pin, else the rule that stands higher,
+   * else any rule before the wording table.
+   */
   readonly goesBefore: (one: DecisionId, other: DecisionId) => boolean
   /** A decision that another one makes pointless: it keeps its default, and the trail says who wanted something. */
   readonly overruled: <T>(decision: DecisionId, by: DecisionId) => T

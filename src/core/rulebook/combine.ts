@@ -8,7 +8,8 @@ export const summed = (values: readonly unknown[]): number =>
   values.reduce<number>((sum, value) => sum + (Number(value) || 0), 0)
 
 /**
- * The union of what rules give; of two members that are the same the first is kept. Words (tags) are the same without regard
+ * The union of what rules give; of two members that are the same the first is kept. Words (tags) are the same without
+ * regard
  * to case and blanks, identifiers only as they stand, things that are put in by name and weight.
  */
 export function joined<T>(values: readonly unknown[], words = false): readonly T[] {
@@ -31,7 +32,8 @@ function keyOf(member: unknown, words: boolean): unknown {
 export const joinsWords = (id: string): boolean => id === 'tags' || id === 'apart'
 
 /**
- * What all of them allow. A carrier stands for all its services: where one list names a carrier and another one some of its
+ * What all of them allow. A carrier stands for all its services: where one list names a carrier and another one some
+ * of its
  * services, those services are left. `servicesOf` gives the services of each carrier.
  */
 export function narrowed(

@@ -40,7 +40,8 @@ export interface Program {
 }
 
 /**
- * The rules of a stage that are switched on, as bits: one for each way in which the condition of a rule can hold, those of
+ * The rules of a stage that are switched on, as bits: one for each way in which the condition of a rule can hold,
+ * those of
  * a rule next to each other, in the order of the rules. A rule whose condition never holds has none.
  */
 export interface StageProgram {
@@ -233,7 +234,10 @@ function sourceTest(condition: Condition, names: Names): Predicate {
   )
 }
 
-/** A condition over several sources, as a test of the case. A saved condition is asked once in a stage, wherever it is named. */
+/**
+ * A condition over several sources, as a test of the case. A saved condition is asked once in a stage, wherever it is
+ * named.
+ */
 function caseTest(condition: Condition, names: Names, stage: Stage, made = new Map<Condition, CaseTest>()): CaseTest {
   let test = made.get(condition)
   if (!test) {
@@ -314,7 +318,9 @@ function plainItemsSum({ sum, where }: ItemSum, names: Names): (c: Case) => numb
   return (c) => total(c.order.items)
 }
 
-/** What the items that pass come to. Where one of them has no weight or no rate, the sum is missing: it is not guessed. */
+/**
+ * What the items that pass come to. Where one of them has no weight or no rate, the sum is missing: it is not guessed.
+ */
 export function itemSumOf(
   sum: ItemSum['sum'],
   passes: (item: Item) => boolean,

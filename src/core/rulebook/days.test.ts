@@ -5,9 +5,15 @@ import { route } from './route'
 import type { Condition, Rule } from './rulebook'
 import { readyWorld } from './world'
 
-/* Days are those of the location's clocks, at both ends: Ghent, Auckland (ahead), New York (behind), clock changes, the year's end. */
+/*
+ * Days are those of the location's clocks, at both ends: Ghent, Auckland (ahead), New York (behind), clock changes,
+ * the year's end.
+ */
 
-/** Whether a rule of Triage holds for an order placed and promised as said, at a moment, when orders ship from a place with these clocks. */
+/**
+ * Whether a rule of Triage holds for an order placed and promised as said, at a moment, when orders ship from a place
+ * with these clocks.
+ */
 function holds(
   zone: string,
   now: string,

@@ -9,7 +9,10 @@ import type { Stage } from './rulebook'
 export type Insurance =
   { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
 
-/** Until when an order is held; hours and days count from the moment it was placed, a weekday is the next one after that day. */
+/**
+ * Until when an order is held; hours and days count from the moment it was placed, a weekday is the next one after
+ * that day.
+ */
 export type HoldUntil =
   { readonly weekday: string } | { readonly day: string } | { readonly hours: number } | { readonly days: number }
 /** A hold: why, and until when; a plain text waits for a person. */
@@ -133,7 +136,10 @@ export interface Trail {
   readonly decisions: readonly TrailEntry[]
   readonly quotes: readonly Quote[]
   readonly refusals: readonly Refusal[]
-  /** When ways to pack were weighed by their price: each with what the cheapest service and the packaging cost, in home minor units; null when nobody carries it. */
+  /**
+   * When ways to pack were weighed by their price: each with what the cheapest service and the packaging cost, in home
+   * minor units; null when nobody carries it.
+   */
   readonly packings?: readonly { readonly presets: readonly string[]; readonly cost: number | null }[]
 }
 

@@ -9,7 +9,10 @@ export interface Difference {
   readonly sentence: string
 }
 
-/** What a rulebook changes against an older one: groups and saved conditions first, then rules in their order. Empty when nothing does. */
+/**
+ * What a rulebook changes against an older one: groups and saved conditions first, then rules in their order. Empty
+ * when nothing does.
+ */
 export function rulebookDifference(older: Rulebook, newer: Rulebook, world: Wordings['world']): Difference[] {
   const before: Wordings = { world, groups: older.groups, conditions: older.conditions ?? [] }
   const after: Wordings = { world, groups: newer.groups, conditions: newer.conditions ?? [] }

@@ -34,7 +34,9 @@ export interface Fact extends About {
   /** It hangs on the clocks of the location as well. */
   readonly ofClock?: true
   readonly read: (c: Case) => FactValue
-  /** The order with another value of this fact, amounts in the home currency; absent when it follows from other facts. */
+  /**
+   * The order with another value of this fact, amounts in the home currency; absent when it follows from other facts.
+   */
   readonly write?: (order: Order, value: FactValue, home: string) => Order
 }
 
@@ -47,7 +49,10 @@ const instant = (text: string): number | undefined => {
   const ms = Date.parse(text)
   return Number.isNaN(ms) || ms === 0 ? undefined : ms
 }
-/** A day without a time of day: its last moment by the location's clocks, as what is promised for a day may come until midnight there. */
+/**
+ * A day without a time of day: its last moment by the location's clocks, as what is promised for a day may come until
+ * midnight there.
+ */
 function lastMomentOf(day: string, zone: string): number | undefined {
   const number = day === '' ? NaN : dayOf(day)
   return Number.isNaN(number) ? undefined : endOfDay(number, zone)
@@ -70,7 +75,10 @@ const amount = (value: FactValue, home: string): ReturnType<typeof money> =>
 const addressProblem = (code: string): boolean =>
   code === 'unknown-country' || code === 'no-street' || code === 'no-city' || code.startsWith('address-')
 
-/** Every fact an order can have. A fact is added here and nowhere else: editor, checks, findings, schema and guide read this list. */
+/**
+ * Every fact an order can have. A fact is added here and nowhere else: editor, checks, findings, schema and guide read
+ * this list.
+ */
 export const facts: readonly Fact[] = [
   {
     id: 'channel',

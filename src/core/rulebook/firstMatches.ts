@@ -9,7 +9,8 @@ import type { StageProgram } from './compile'
  *
  * Rules that the same orders can match are put next to each other, so that the row of a class is mostly empty words. A
  * summary of a row has a bit for each of its words that is not empty: the summaries of the two sources that let fewest
- * rules through, ANDed, name the few words that are worth ANDing; all other sources are asked only where those two agree.
+ * rules through, ANDed, name the few words that are worth ANDing; all other sources are asked only where those two
+ * agree.
  */
 export function firstMatches(
   stage: StageProgram,
@@ -30,7 +31,10 @@ export function firstMatches(
   return winners
 }
 
-/** A portion of the bits of a source: 32 words of each class, one class after another, and a word for each class that says which of them are not empty. */
+/**
+ * A portion of the bits of a source: 32 words of each class, one class after another, and a word for each class that
+ * says which of them are not empty.
+ */
 interface Portion {
   readonly rows: Int32Array
   readonly summaries: Int32Array
@@ -46,7 +50,10 @@ interface Plan {
   readonly others: readonly PlanSource[]
   /** The place in the stage of the rule that each bit of the plan stands for. */
   readonly places: Int32Array
-  /** In which sequence the orders are looked at: those of one class of the largest source together, so that its row is at hand. */
+  /**
+   * In which sequence the orders are looked at: those of one class of the largest source together, so that its row is
+   * at hand.
+   */
   readonly sequence: Int32Array
 }
 
@@ -104,7 +111,9 @@ function weighed(classes: Int32Array, rows: readonly Row[]): Classed {
 
 const fewClasses = 256
 
-/** The sources of a stage: columns with few classes joined into one, which lets fewer rules through than each of them. */
+/**
+ * The sources of a stage: columns with few classes joined into one, which lets fewer rules through than each of them.
+ */
 function sourcesOf(classifiers: readonly Classifier[], columns: readonly Column[]): Classed[] {
   const all = classifiers.map((classifier, i) => classed(columns[i]!, classifier))
   const few = all.filter(({ rows }) => rows.length <= fewClasses).sort((a, b) => b.rows.length - a.rows.length)
@@ -239,7 +248,8 @@ function match(plan: Plan, winners: Int32Array): void {
 }
 
 /**
- * Here most of the time goes: two loads and an AND for a word, and nothing more where that leaves no bit. Gives how many
+ * Here most of the time goes: two loads and an AND for a word, and nothing more where that leaves no bit. Gives how
+ * many
  * of the orders matched nothing; they are moved to the front.
  */
 function matchPortion(

@@ -34,7 +34,8 @@ export type Pasted =
   | { readonly ok: false; readonly problems: readonly TextProblem[] }
 
 /**
- * Puts rules from a text behind a rule (where a new one of the stage would go when it is null), into that rule's stage. `newId` gives an
+ * Puts rules from a text behind a rule (where a new one of the stage would go when it is null), into that rule's
+ * stage. `newId` gives an
  * identifier for each; groups and saved conditions that the rulebook does not have come along.
  */
 export function pasteRules(
@@ -73,7 +74,9 @@ export function pasteRules(
   }
 }
 
-/** Where a new rule of a stage goes: last, but above what takes every order at its end, as below that it could not act. */
+/**
+ * Where a new rule of a stage goes: last, but above what takes every order at its end, as below that it could not act.
+ */
 function placeForNew(rules: readonly Rule[], stage: Stage): number {
   let at = rules.map((rule) => rule.stage).lastIndexOf(stage) + 1
   if (at === 0) return rules.length

@@ -133,7 +133,8 @@ function numberTest(test: Test, names: Names): Predicate {
 }
 
 /**
- * Members of a list of postcodes that are a prefix (`20*`) or a range (`1000-1299`, compared by as many characters as its ends
+ * Members of a list of postcodes that are a prefix (`20*`) or a range (`1000-1299`, compared by as many characters as
+ * its ends
  * have, which must be a whole part of the postcode: `1000 AB` is in it, `10005` is not).
  */
 function postcodeRanges(members: ReadonlySet<string>): ((postcode: string) => boolean)[] {
@@ -161,7 +162,10 @@ function postcodeRanges(members: ReadonlySet<string>): ((postcode: string) => bo
   return ranges
 }
 
-/** Whether a part of a postcode ends after so many of its characters: a blank or hyphen follows, or the last three of a British one. */
+/**
+ * Whether a part of a postcode ends after so many of its characters: a blank or hyphen follows, or the last three of a
+ * British one.
+ */
 function partEndsAt(postcode: string, whole: string, length: number): boolean {
   if (/^[a-z]{1,2}\d[a-z\d]?\d[a-z]{2}$/.test(whole) && whole.length - 3 === length) return true
   let seen = 0

@@ -106,7 +106,8 @@ export function referenceRoute(
         return
       case 'packing': {
         decided.dimensions = one('dimensions')
-        // The size given by a person, or by a rule above the one that names the preset, goes before it; both by one rule: the preset.
+        // The size given by a person, or by a rule above the one that names the preset, goes before it; both by one
+        // rule: the preset.
         const wish = (id: DecisionId): number => claims.findIndex(({ decision }) => decision === id)
         const sizeFirst =
           'preset' in pins
@@ -457,7 +458,9 @@ function postcodeFits(postcode: string, member: string): boolean {
   )
 }
 
-/** The compared characters are a whole part of the postcode: no digit follows them without a blank or hyphen between. */
+/**
+ * The compared characters are a whole part of the postcode: no digit follows them without a blank or hyphen between.
+ */
 const wholePart = (postcode: string, bare: string, length: number): boolean => {
   if (!'0123456789'.includes(bare[length] ?? 'x')) return true
   const parts = postcode.split(/[ -]/).map((part) => part.length)

@@ -60,7 +60,8 @@ test('the compiled program and the reference agree on random rulebooks, orders a
     { picks: [{ by: 'service', service: 'a-slow' }], tags: ['live'] },
     { allowed: ['a-fast'] },
   )
-  // A Friday morning in Ghent, evening in Auckland; a Thursday evening in New York that is Friday in Ghent; the last minutes of a year.
+  // A Friday morning in Ghent, evening in Auckland; a Thursday evening in New York that is Friday in Ghent; the last
+  // minutes of a year.
   const moments = [
     now,
     Date.parse('2026-11-20T03:30:00Z'),

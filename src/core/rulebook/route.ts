@@ -206,7 +206,8 @@ class Routing {
     this.decided.combine = this.claims.first<boolean>('combine')
     this.c.speed = this.decided.speed
     this.c.priority = this.decided.priority
-    // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams has not.
+    // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams
+    // has not.
     if (this.decided.weight > 0 && weighedByHand) this.drop('no-weight')
     else if (this.c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
       this.problem('no-weight', 'The order weighs nothing: correct its weight.')
@@ -325,7 +326,10 @@ class Routing {
     if (order.promisedBy) this.c.daysLate = dayOf(choice.quote.arrivesOn) - dayOf(order.promisedBy)
   }
 
-  /** The ceiling in minor units of the home currency; Infinity when there is none. One without an exchange rate lets nothing pass unseen: it is a problem. */
+  /**
+   * The ceiling in minor units of the home currency; Infinity when there is none. One without an exchange rate lets
+   * nothing pass unseen: it is a problem.
+   */
   private ceilingInHome(): number {
     const { ceiling } = this.decided
     if (ceiling === null) return Infinity

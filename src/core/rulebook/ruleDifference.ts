@@ -8,8 +8,10 @@ import { actionPhrase, conditionPhrase, decisionPhrase, ruleSentence, valuePhras
 const mostParts = 4
 
 /**
- * What became of the conditions and actions of a rule, part by part: `raises the limit of weight of the items from 4 kg to
- * 5.5 kg`. Where that would be a long list, or nothing but the order differs, the sentence as it was and as it is. Empty when
+ * What became of the conditions and actions of a rule, part by part: `raises the limit of weight of the items from 4
+ * kg to
+ * 5.5 kg`. Where that would be a long list, or nothing but the order differs, the sentence as it was and as it is.
+ * Empty when
  * nothing differs.
  */
 export function partDifferences(was: Rule, rule: Rule, before: Wordings, after: Wordings): string[] {

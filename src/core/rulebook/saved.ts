@@ -13,7 +13,8 @@ const expanded = new WeakMap<SavedConditions, Expanded>()
 const names = new WeakMap<Condition, string>()
 
 /**
- * Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. A saved condition
+ * Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. A saved
+ * condition
  * that is named often is one object in all these places, so conditions that name each other twice do not grow.
  */
 export function expandSaved(condition: Condition, saved: SavedConditions): Condition {
@@ -85,5 +86,8 @@ export function writtenOut(condition: Condition): number {
   return size
 }
 
-/** Past so many parts a condition is asked of each order as it stands, each saved one once; tables and boxes would have to write it out. */
+/**
+ * Past so many parts a condition is asked of each order as it stands, each saved one once; tables and boxes would have
+ * to write it out.
+ */
 export const mostParts = 5000

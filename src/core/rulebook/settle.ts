@@ -62,7 +62,10 @@ function momentOf(until: HoldUntil, order: Order, zone: string, now: number): nu
   return instantAt(day + (ahead === 0 ? 7 : ahead), 0, zone)
 }
 
-/** Of several ways to pack, the one that costs least with its packaging, sent from the first location; the first among equals. */
+/**
+ * Of several ways to pack, the one that costs least with its packaging, sent from the first location; the first among
+ * equals.
+ */
 export function cheapestPacking(
   c: Case,
   ready: ReadyWorld,
@@ -80,7 +83,10 @@ export function cheapestPacking(
   return { parcels: ways[best]!, costs }
 }
 
-/** The location that is named, or the one that a way of finding it yields; with stock nowhere, it is looked for among all. */
+/**
+ * The location that is named, or the one that a way of finding it yields; with stock nowhere, it is looked for among
+ * all.
+ */
 export function locationBy(wanted: string | undefined, c: Case, ready: ReadyWorld): Location | undefined {
   const { locations } = ready.world
   if (wanted !== 'nearest with stock' && wanted !== 'cheapest')
@@ -97,7 +103,10 @@ export function locationBy(wanted: string | undefined, c: Case, ready: ReadyWorl
   )?.location
 }
 
-/** How far a location is from the buyer: around the corner, the same country, the same customs union, the same continent, the rest. */
+/**
+ * How far a location is from the buyer: around the corner, the same country, the same customs union, the same
+ * continent, the rest.
+ */
 function remoteness({ country, address }: Location, c: Case, { unionMembers }: ReadyWorld): number {
   const { country: to, postcode } = c.order.shipTo
   return country === to
@@ -128,7 +137,9 @@ export function shipFrom(location: Location, c: Case, way: Way): void {
 /** Whether two postcodes of one country begin with the same two characters. */
 const isNear = (one: string, other: string): boolean => postcodeKey(one).slice(0, 2) === postcodeKey(other).slice(0, 2)
 
-/** What a way between a location and a place is, for customs and in distance; unknown where the place has no country. */
+/**
+ * What a way between a location and a place is, for customs and in distance; unknown where the place has no country.
+ */
 export type Way = Pick<Case, 'trade' | 'distance'>
 
 export function wayBetween(

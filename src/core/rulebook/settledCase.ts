@@ -7,7 +7,10 @@ import type { ReadyWorld } from './world'
 /** What is kept of an outcome for reading facts of it: everything but the trail. */
 export type Settled = Omit<Routed, 'trail'>
 
-/** An order's case as it stood behind the last stage when `settled` was decided, for reading the facts that stages settle. */
+/**
+ * An order's case as it stood behind the last stage when `settled` was decided, for reading the facts that stages
+ * settle.
+ */
 export function settledCase(order: Order, settled: Settled, ready: ReadyWorld, now: number): Case {
   const c = openCase(order, ready, now)
   // What was decided long ago may lack decisions that came later.

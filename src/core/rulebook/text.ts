@@ -188,7 +188,10 @@ const tooDeep: ReadRulebook = {
   ],
 }
 
-/** The JSON form in which rulebooks are stored and exchanged: amounts as whole numbers, under the names of its schema. Null when the text is not in that form. */
+/**
+ * The JSON form in which rulebooks are stored and exchanged: amounts as whole numbers, under the names of its schema.
+ * Null when the text is not in that form.
+ */
 function readStored(text: string): ReadRulebook | null {
   if (!/^\s{0,100}\{/.test(text)) return null
   let stored: unknown
@@ -210,7 +213,9 @@ function readStored(text: string): ReadRulebook | null {
   }
 }
 
-/** The quick way: values without their places. Null when there is anything that wants to be looked at with its place. */
+/**
+ * The quick way: values without their places. Null when there is anything that wants to be looked at with its place.
+ */
 function readPlain(text: string): unknown {
   // Anchors and aliases are named as a mistake, not followed.
   if (/(^|[\s[{,:-])[&*][^\s]/m.test(text)) return null

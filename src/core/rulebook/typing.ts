@@ -35,7 +35,10 @@ export interface OrderColumns {
   readonly zone: string
 }
 
-/** Which items orders have: a code for each order, the list of items behind a code, and the distinct items behind their numbers. */
+/**
+ * Which items orders have: a code for each order, the list of items behind a code, and the distinct items behind their
+ * numbers.
+ */
 export interface Baskets {
   readonly codes: Uint32Array
   readonly lists: readonly (readonly number[])[]

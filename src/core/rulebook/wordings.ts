@@ -3,7 +3,10 @@ import { foldText } from '@/core/order'
 import type { Speed } from './decisionKinds'
 import { glob } from './glob'
 
-/** What a channel's checkout wording means. The first row that fits an order gives; a rule or a hand pin goes before it. */
+/**
+ * What a channel's checkout wording means. The first row that fits an order gives; a rule or a hand pin goes before
+ * it.
+ */
 export interface WordingTable {
   readonly channel: string
   readonly rows: readonly WordingRow[]
@@ -74,7 +77,10 @@ const noRows: readonly WordingRow[] = []
 export const rowsAbout = (tables: ReadyWordings, channel: string, wording: string): readonly WordingRow[] =>
   tables.get(channel)?.(wording) ?? noRows
 
-/** The row that says what a wording means: the first whose bands fit; null when none does. An order without wording has none. */
+/**
+ * The row that says what a wording means: the first whose bands fit; null when none does. An order without wording has
+ * none.
+ */
 export function wordingRow(
   tables: ReadyWordings,
   { channel, wording, country, weight, value }: WordingQuestion,

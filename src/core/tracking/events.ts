@@ -17,7 +17,8 @@ export const isTrackingStatus = (text: string): text is TrackingStatus =>
   (trackingStatuses as readonly string[]).includes(text)
 
 /**
- * Where a parcel is after one more piece of news. News can come late and in the wrong order: what was seen before the last news
+ * Where a parcel is after one more piece of news. News can come late and in the wrong order: what was seen before the
+ * last news
  * changes nothing, and a delivery is only unmade by a return.
  */
 export function afterNews(

@@ -30,7 +30,8 @@ export function toMillimetres(value: number, unit: string): Millimetres | null {
 const powers: Readonly<Record<string, number>> = { g: 0, kg: 3, t: 6, mm: 0, cm: 1, m: 3 }
 
 /**
- * A number with its unit to whole grams or millimetres. In metric units it must come to whole ones, as nothing is rounded
+ * A number with its unit to whole grams or millimetres. In metric units it must come to whole ones, as nothing is
+ * rounded
  * unsaid; pounds, ounces, inches and feet, which never do, are rounded up. Null for everything else.
  */
 function parseMeasure(
@@ -52,7 +53,8 @@ function parseMeasure(
 }
 
 /**
- * Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole number
+ * Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole
+ * number
  * of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign stands before decimals).
  */
 export function parseWeight(text: string, fallbackUnit = 'g', decimal?: DecimalSign): Grams | null {
@@ -64,7 +66,10 @@ export function parseLength(text: string, fallbackUnit = 'mm', decimal?: Decimal
   return parseMeasure(text, fallbackUnit, toMillimetres, decimal) as Millimetres | null
 }
 
-/** A weight for files and fields: `1234 g`, `1.23 kg`, `1000 kg`; without groups and thousandths, so that it can be read in one way only. */
+/**
+ * A weight for files and fields: `1234 g`, `1.23 kg`, `1000 kg`; without groups and thousandths, so that it can be
+ * read in one way only.
+ */
 export const plainWeight = (weight: number): string =>
   Math.abs(weight) < 1000 || weight % 10 !== 0 ? `${weight} g` : `${decimals(weight, 3)} kg`
 
@@ -95,7 +100,10 @@ export function formatLength(length: number): string {
   return Math.abs(length) < 10 ? `${length} mm` : `${grouped(length / 10, 1)} cm`
 }
 
-/** At most `digits` decimals, thousands in groups; by hand, as Intl is too slow for reasons that are written for every order. */
+/**
+ * At most `digits` decimals, thousands in groups; by hand, as Intl is too slow for reasons that are written for every
+ * order.
+ */
 function grouped(value: number, digits: number): string {
   const [whole = '', fraction = ''] = Math.abs(value).toFixed(digits).split('.')
   let groups = whole.slice(-3)

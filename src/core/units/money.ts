@@ -16,7 +16,8 @@ export interface Rates {
   readonly micro: Readonly<Record<string, number>>
 }
 
-// ISO 4217, list one (2024): currencies whose minor unit has not two digits. Engines ship lists that differ from it and from each other.
+// ISO 4217, list one (2024): currencies whose minor unit has not two digits. Engines ship lists that differ from it
+// and from each other.
 const otherDigits = new Map<string, number>([
   ...[
     'BIF',
@@ -47,8 +48,10 @@ export const minorDigits = (currency: string): number => otherDigits.get(currenc
 export const money = (minor: number, currency: string): Money => ({ minor: minorUnits(minor), currency })
 
 /**
- * Reads a decimal amount such as `1234.50`, `1.234,50`, `1 234,5` or `12` (see `readNumber`); never through floating point.
- * Returns null when the text is no amount, has more decimals than the currency, or could mean two amounts: `1,234` in euros.
+ * Reads a decimal amount such as `1234.50`, `1.234,50`, `1 234,5` or `12` (see `readNumber`); never through floating
+ * point.
+ * Returns null when the text is no amount, has more decimals than the currency, or could mean two amounts: `1,234` in
+ * euros.
  * Where a currency has three decimals, `1.234` with a point is the full amount, as Gharry writes it.
  */
 export function parseAmount(text: string, currency: string, decimal?: DecimalSign): MinorUnits | null {
@@ -67,8 +70,10 @@ export interface Conversion {
 }
 
 /**
- * From a currency to the home currency; null when there is no rate. The rate is per unit, amounts are minor units, so the
- * digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is 61.00 €, that is 10,000 × 610,000 ÷ 1,000,000 cents.
+ * From a currency to the home currency; null when there is no rate. The rate is per unit, amounts are minor units, so
+ * the
+ * digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is 61.00 €, that is 10,000 × 610,000 ÷ 1,000,000
+ * cents.
  */
 export function conversionTo({ home, micro }: Rates, currency: string): Conversion | null {
   if (currency === home) return { times: 1, over: 1 }
@@ -87,7 +92,8 @@ export function convert(minor: number, { times, over }: Conversion): number {
 }
 
 /**
- * The smallest amount that becomes at least `minor` by a conversion. So 300.00 $, brought into euros and back, is 300.00 $
+ * The smallest amount that becomes at least `minor` by a conversion. So 300.00 $, brought into euros and back, is
+ * 300.00 $
  * and not a cent more, whichever way it was rounded.
  */
 export function leastBefore(minor: number, { times, over }: Conversion): number {

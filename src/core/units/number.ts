@@ -12,7 +12,8 @@ export interface Written {
 const longest = 64
 
 /**
- * Reads a number such as `1234.5`, `1,234.50`, `1.234,50`, `1 234,5` or `-12`. A single comma or point before exactly three
+ * Reads a number such as `1234.5`, `1,234.50`, `1.234,50`, `1 234,5` or `-12`. A single comma or point before exactly
+ * three
  * digits can be either (`1,234`): it is read by the `decimal` sign of the place it comes from, and without one it is
  * `ambiguous`; unless what stands before it cannot be a group (`0.500`, `1234.567`). Null when it is no number.
  */
@@ -46,7 +47,10 @@ function ungrouped(whole: string): string | null {
   return /^\d{1,3}$/.test(first) && rest.every((group) => /^\d{3}$/.test(group)) ? first + rest.join('') : null
 }
 
-/** What is wrong with a text of digits whose sign before three digits could be either, as a sentence; null when nothing is. */
+/**
+ * What is wrong with a text of digits whose sign before three digits could be either, as a sentence; null when nothing
+ * is.
+ */
 export function ambiguity(text: string): string | null {
   const digits = /^[^\d+−-]{0,4}([+−-]?\d[\d.,'’ ]{0,60})/.exec(text.normalize('NFKC').trim())?.[1]?.trim() ?? ''
   if (readNumber(digits) !== 'ambiguous') return null
@@ -58,7 +62,10 @@ export function ambiguity(text: string): string | null {
 export const toNumber = ({ negative, whole, fraction }: Written): number =>
   Number(`${negative ? '-' : ''}${whole}.${fraction || '0'}`)
 
-/** The number times a power of ten, if that is whole and safe; null when decimals are left, as nothing is rounded unsaid. */
+/**
+ * The number times a power of ten, if that is whole and safe; null when decimals are left, as nothing is rounded
+ * unsaid.
+ */
 export function timesTen({ negative, whole, fraction }: Written, power: number): number | null {
   if (/[1-9]/.test(fraction.slice(power))) return null
   const value = Number(whole + fraction.slice(0, power).padEnd(power, '0'))

@@ -1,6 +1,9 @@
 import type { Knex } from 'knex'
 
-/** Example orders with the outcome they must have; the facts are kept apart from the order, as the example must not change. */
+/**
+ * Example orders with the outcome they must have; the facts are kept apart from the order, as the example must not
+ * change.
+ */
 export async function pinnedOrders(db: Knex): Promise<void> {
   await db.schema.createTable('pinned_orders', (t) => {
     t.increments('id')

@@ -12,7 +12,10 @@ interface OldService {
   readonly cover: { included: number; upTo: number; perHundred: number }
 }
 
-/** Shipments of several parcels, and prices apart from services. What is in the books already is brought into the new form. */
+/**
+ * Shipments of several parcels, and prices apart from services. What is in the books already is brought into the new
+ * form.
+ */
 export async function parcels(db: Knex): Promise<void> {
   await db.schema.createTable('label_parcels', (t) => {
     t.integer('label_id').notNullable().references('labels.id')

@@ -28,7 +28,10 @@ const addressOf = ({ lines, ...rest }: Form): Address => ({
 const oneLine = ({ name, company, lines, postcode, city, region, country }: Address): string =>
   [name, company, ...lines, [postcode, city].filter(Boolean).join(' '), region, country].filter(Boolean).join(', ')
 
-/** What is wrong with an order's address: take the proposed mend, write it anew, or use it as it is. What is decided is remembered for that address. */
+/**
+ * What is wrong with an order's address: take the proposed mend, write it anew, or use it as it is. What is decided is
+ * remembered for that address.
+ */
 export function AddressPart({ order, waiting }: { order: number; waiting: boolean }) {
   const client = useQueryClient()
   const say = useSay()

@@ -6,7 +6,10 @@ import { call } from '../kit/api'
 
 type Shown = PackingView['parcels'][number]
 
-/** How an order is packed: each parcel with its layers from the bottom up, as seen from above. Equal parcels are shown once. */
+/**
+ * How an order is packed: each parcel with its layers from the bottom up, as seen from above. Equal parcels are shown
+ * once.
+ */
 export function Packing({ order }: { order: number }) {
   const { data } = useQuery({
     queryKey: ['packing', order],

@@ -24,7 +24,9 @@ import { euros, shortDay } from '../kit/format'
 
 const empty = { weight: '', value: '', country: '', postcode: '', wording: '', promisedBy: '' }
 
-/** Changes facts of an order without saving anything, and shows how the decision moves; decided here, in the browser. */
+/**
+ * Changes facts of an order without saving anything, and shows how the decision moves; decided here, in the browser.
+ */
 export function WhatIf({ id, order }: { id: number; order: Order }) {
   const { data } = useQuery({
     queryKey: ['deciding', id],

@@ -11,7 +11,10 @@ export const typedWeight = (text: string, unit = 'g'): Grams | null => parseWeig
 /** `42.5 cm`, `12 in`; a bare number takes the unit. Null when it is no whole number of millimetres. */
 export const typedLength = (text: string, unit = 'cm'): Millimetres | null => parseLength(text, unit, decimal)
 
-/** An amount with or without its currency, on either side: `€ 1,204.10`, `1204.10 EUR`. Null when it is no amount of that currency. */
+/**
+ * An amount with or without its currency, on either side: `€ 1,204.10`, `1204.10 EUR`. Null when it is no amount of
+ * that currency.
+ */
 export function typedAmount(text: string, currency: string): MinorUnits | null {
   const names = [currency, ...(symbols[currency] ?? [])].map((name) => name.toLowerCase())
   let bare = text.trim()

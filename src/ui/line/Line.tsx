@@ -15,7 +15,9 @@ const stops = [
   { id: 'ledger', name: 'Ledger', what: 'refunds pending', stuck: '' },
 ] as const
 
-/** The way of an order, which is the navigation: each stop with what waits there, and a mark where something is stuck. */
+/**
+ * The way of an order, which is the navigation: each stop with what waits there, and a mark where something is stuck.
+ */
 export function Line({ initial }: { initial: LineView }) {
   const path = usePathname()
   const { data } = useQuery({

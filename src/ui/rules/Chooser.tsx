@@ -9,7 +9,8 @@ export interface Choice {
 }
 
 /**
- * Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too; with `onDone`, Enter alone says
+ * Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too; with `onDone`, Enter
+ * alone says
  * that nothing more is wanted. With `onTry`, what is pointed at is tried before it is taken.
  */
 export function Chooser({
@@ -162,7 +163,10 @@ export function ListChooser({
   )
 }
 
-/** A text that is read on Enter; what cannot be read is said, and nothing is lost. What can be read is tried while it is typed. */
+/**
+ * A text that is read on Enter; what cannot be read is said, and nothing is lost. What can be read is tried while it
+ * is typed.
+ */
 export function TextWord({
   label,
   initial,

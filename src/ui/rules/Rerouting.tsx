@@ -6,7 +6,10 @@ import { call } from '../kit/api'
 import { count, euros, shortTime } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
 
-/** What the newest re-routing of the waiting orders changed, with the orders behind the number. Nothing when it is older than `since`. */
+/**
+ * What the newest re-routing of the waiting orders changed, with the orders behind the number. Nothing when it is
+ * older than `since`.
+ */
 export function Rerouting({ services, since }: { services: Readonly<Record<string, string>>; since: string }) {
   const [open, setOpen] = useState(false)
   const { data } = useQuery({

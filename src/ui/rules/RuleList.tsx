@@ -45,7 +45,10 @@ const nothing: readonly never[] = []
 const byPointer = { activationConstraint: { distance: 4 } }
 const byKeyboard = { coordinateGetter: sortableKeyboardCoordinates }
 
-/** The rules stage by stage; `visible` says which of them a search leaves. While one is dragged, it is said what dropping it would change. */
+/**
+ * The rules stage by stage; `visible` says which of them a search leaves. While one is dragged, it is said what
+ * dropping it would change.
+ */
 export function RuleList({
   rulebook,
   visible,

@@ -7,7 +7,10 @@ import { Button } from '../kit/Button'
 import { useSay } from '../kit/Toast'
 import type { DraftEditor } from './useDraft'
 
-/** Patterns in hand pins, offered as rules; taking one puts it at the top of its stage in the draft, where its trial follows. */
+/**
+ * Patterns in hand pins, offered as rules; taking one puts it at the top of its stage in the draft, where its trial
+ * follows.
+ */
 export function Suggestions({ draft, words }: { draft: DraftEditor; words: Wordings }) {
   const say = useSay()
   const { data } = useQuery({

@@ -3,7 +3,10 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useContext, useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { Trying, useTry } from './trying'
 
-/** When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed on. */
+/**
+ * When something was last added to a sentence: the word that comes with it opens by itself, and the sentence is typed
+ * on.
+ */
 let addedAt = -Infinity
 export const openWhatComes = (): void => {
   addedAt = performance.now()
@@ -11,7 +14,8 @@ export const openWhatComes = (): void => {
 const longestWait = 1000
 
 /**
- * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes). Enter or a click opens it; Delete or Backspace takes it away where it can
+ * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes).
+ * Enter or a click opens it; Delete or Backspace takes it away where it can
  * be taken away.
  */
 export function Word({

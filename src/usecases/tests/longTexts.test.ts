@@ -17,7 +17,10 @@ import { ambiguity, parseAmount, parseLength, parseWeight, readNumber } from '@/
 import { dayIn, momentIn } from '@/adapters/files/signs'
 import { unescaped } from '@/adapters/files/formulas'
 
-/* Every expression that reads a text from outside, at 100 kB of what such expressions stumble on. What took 50 s must take well under one. */
+/*
+ * Every expression that reads a text from outside, at 100 kB of what such expressions stumble on. What took 50 s must
+ * take well under one.
+ */
 
 const long = (piece: string, end = '!'): string => piece.repeat(Math.ceil(100_000 / piece.length)) + end
 const texts: readonly string[] = [

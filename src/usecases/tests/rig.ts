@@ -17,7 +17,10 @@ import { demoCarriers } from '../../../demo/carriers'
 import { mailStandIn, type StoredMail } from '../../../standins/mail'
 import { shopStandIn, type ShopOrder } from '../../../standins/shop'
 
-/** A whole little world for one test file: real stand-in servers, a real database file, and a clock that can be put forward. */
+/**
+ * A whole little world for one test file: real stand-in servers, a real database file, and a clock that can be put
+ * forward.
+ */
 export interface Rig {
   readonly gharry: Gharry
   readonly env: Record<string, string>

@@ -188,7 +188,10 @@ function postcodeSamples(member: string): string[] {
 
 const minutesPerDay = 1440
 
-/** Moments on and around everything that tests on a moment name: boundaries, a week of weekdays about each, times of day. */
+/**
+ * Moments on and around everything that tests on a moment name: boundaries, a week of weekdays about each, times of
+ * day.
+ */
 function instants(tests: readonly Test[], now: number, zone: string): number[] {
   const today = localTime(now, zone).day
   const days = new Set<number>([today])

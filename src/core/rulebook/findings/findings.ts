@@ -14,7 +14,8 @@ import { spaceOf, type Space } from './space'
 import { usualValues, witnessOf, type Witness } from './witness'
 
 /**
- * What the reasoning about a rulebook says of a rule. `never`: no order can match it. `never acts`: all it could decide is
+ * What the reasoning about a rulebook says of a rule. `never`: no order can match it. `never acts`: all it could
+ * decide is
  * taken by rules above. `partly covered`: a rule above decides the same for some of its orders. `clash`: a rule above
  * decides otherwise for some of its orders. `gap`: orders for which it leaves no service.
  */
@@ -69,11 +70,16 @@ const clashesPerRule = 3
 export const weightOf = (finding: LogicFinding): 'warning' | 'note' =>
   finding.kind === 'partly covered' || finding.exception ? 'note' : 'warning'
 
-/** As findLogic, for a draft that may still have errors: rules with one are left out, as nothing can be said of them. */
+/**
+ * As findLogic, for a draft that may still have errors: rules with one are left out, as nothing can be said of them.
+ */
 export const findLogicOf = (draft: Rulebook, errors: readonly Finding[], world: World, now: number): LogicFinding[] =>
   atOnce(findingSteps(withoutWrong(draft, errors), world, now))
 
-/** Finds what `LogicFinding` names, exactly for conditions over the order's own facts; nothing is said that the engine did not confirm. */
+/**
+ * Finds what `LogicFinding` names, exactly for conditions over the order's own facts; nothing is said that the engine
+ * did not confirm.
+ */
 export const findLogic = (rulebook: Rulebook, world: World, now: number): LogicFinding[] =>
   atOnce(findingSteps(rulebook, world, now))
 
@@ -140,7 +146,10 @@ const possible =
   (part: Box): boolean =>
     space.itemsFor(part) !== null
 
-/** Makes a witness for a part and asks the engine, as far as the decisions of a stage; weights that later stages correct are brought to what the part wants. */
+/**
+ * Makes a witness for a part and asks the engine, as far as the decisions of a stage; weights that later stages
+ * correct are brought to what the part wants.
+ */
 export function confirmed(part: Box, ground: Ground, until: Stage, shows: (routed: Routed) => boolean): Witness | null {
   const { space, world } = ground
   let witness = witnessOf(part, space, world, ground.now)
@@ -396,8 +405,10 @@ interface Meeting {
 }
 
 /**
- * Where a rule and one above it may both act: where they match, but not where a rule further up decides already, or ends the
- * stage before one of them. Where a rule further up is itself cut off, as its stage was ended before it, they may act too.
+ * Where a rule and one above it may both act: where they match, but not where a rule further up decides already, or
+ * ends the
+ * stage before one of them. Where a rule further up is itself cut off, as its stage was ended before it, they may act
+ * too.
  */
 function partsWhereBothAct(
   own: Known,

@@ -28,8 +28,10 @@ const mostCandidates = 1500
 const perStep = 500
 
 /**
- * Orders for which rules leave no service although, without a rule, there would be one. Each rule that shapes the choice is
- * tried with orders to every kind of destination, light and heavy, to homes and to post-office boxes; what is told is what
+ * Orders for which rules leave no service although, without a rule, there would be one. Each rule that shapes the
+ * choice is
+ * tried with orders to every kind of destination, light and heavy, to homes and to post-office boxes; what is told is
+ * what
  * the engine found.
  */
 export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<void, LogicFinding[]> {
@@ -76,7 +78,10 @@ interface Tried {
   readonly witnesses: readonly Witness[]
 }
 
-/** Those of the orders with which something is wrong, decided many at once: most have nothing, and no trail is needed for them. */
+/**
+ * Those of the orders with which something is wrong, decided many at once: most have nothing, and no trail is needed
+ * for them.
+ */
 function* stuckOf(tried: readonly Tried[], { program, ready }: Ground): Generator<void, Tried[]> {
   const memory = orderMemory(ready)
   const decider = manyDecider(program, memory)
@@ -98,7 +103,9 @@ const gap = (routed: Routed): boolean =>
 const matches = (routed: Routed, rule: string): boolean =>
   routed.trail.stages.some((stage) => stage.matched.includes(rule))
 
-/** The fewest rules, the lowest first, without which there would be a service; empty when there would be none anyway. */
+/**
+ * The fewest rules, the lowest first, without which there would be a service; empty when there would be none anyway.
+ */
 function culpritsOf(witness: Witness, routed: Routed, ground: Ground): Rule[] {
   const matched = new Set(routed.trail.stages.flatMap((stage) => stage.matched))
   const suspects = ground.rulebook.rules.filter(

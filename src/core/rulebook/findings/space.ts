@@ -18,7 +18,10 @@ import { allBits, firstBit, hasBit, noBits } from './bits'
 import { boxesOf, negate, never, partOutside, type Box, type Effort, type Formula } from './box'
 import { domainOf, testKey, type Domain, type Ground } from './domain'
 
-/** One thing that a point gives a value: a fact, the span since a moment, a tag of a set, whether there is such an item, a sum over items. */
+/**
+ * One thing that a point gives a value: a fact, the span since a moment, a tag of a set, whether there is such an
+ * item, a sum over items.
+ */
 export interface Source {
   readonly key: string
   readonly kind: 'fact' | 'span' | 'member' | 'has item' | 'sum'
@@ -43,7 +46,10 @@ export interface Space {
   readonly itemsFor: (part: Box) => Items
 }
 
-/** What itemsFor gives: 'no items' when only an order without any will do, 'unknown' when it could not be worked out within its effort. */
+/**
+ * What itemsFor gives: 'no items' when only an order without any will do, 'unknown' when it could not be worked out
+ * within its effort.
+ */
 export type Items = readonly ItemDraft[] | null | 'no items' | 'unknown'
 
 /** Values of item facts, by fact. */
@@ -62,7 +68,8 @@ const isYes: Test = { fact: '', op: 'is', value: true }
 const groundOf = (about: Omit<Ground, 'usual'>, usual: readonly FactValue[]): Ground => ({ ...about, usual })
 
 /**
- * Builds the space of a rulebook. `usual` gives ordinary values by fact, so that witnesses look like orders; `now` is the
+ * Builds the space of a rulebook. `usual` gives ordinary values by fact, so that witnesses look like orders; `now` is
+ * the
  * moment that times are told by.
  */
 export function spaceOf(
@@ -352,7 +359,8 @@ function remembered(orders: Builder, items: Builder): (part: Box) => Items {
 }
 
 /**
- * Items for a part: one for each kind that must be there, none of a kind that must not. Each kind is looked for by itself,
+ * Items for a part: one for each kind that must be there, none of a kind that must not. Each kind is looked for by
+ * itself,
  * as items do not depend on each other. Empty when no item is asked for.
  */
 function itemsFor(wanted: readonly Condition[], banned: readonly Condition[], items: Builder): Items {

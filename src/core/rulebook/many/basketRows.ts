@@ -4,7 +4,10 @@ import { bitKeys, longer } from './bitKeys'
 import type { Rows } from './columnRows'
 import type { OrderBlock, OrderMemory } from './orders'
 
-/** What items say of the rules of a stage: asked once for each basket, and each different row kept once. `all` has the bits of all rules. */
+/**
+ * What items say of the rules of a stage: asked once for each basket, and each different row kept once. `all` has the
+ * bits of all rules.
+ */
 export function rowsOfBaskets(
   ofItems: readonly Classifier[],
   all: Row,

@@ -3,7 +3,10 @@ import type { Decisions } from '../decisions'
 import { differingIn, tally, type TrialCase, type TrialChange, type TrialSummary } from '../trial'
 import type { ManyDecider } from './decide'
 
-/** Decides orders by two deciders, of two rulebooks or in two worlds; adds to the summary, and gives the orders that change. */
+/**
+ * Decides orders by two deciders, of two rulebooks or in two worlds; adds to the summary, and gives the orders that
+ * change.
+ */
 export function tallyMany(
   summary: TrialSummary,
   cases: readonly TrialCase[],

@@ -76,7 +76,10 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   const pinned = flowCounter(program.rulebook)
   /** The order at hand; see takeUp. */
   let c!: Case
-  /** Decisions by what they follow from: what the stages said, the wording's meaning, and whether it is held. Equal ones are one object. */
+  /**
+   * Decisions by what they follow from: what the stages said, the wording's meaning, and whether it is held. Equal
+   * ones are one object.
+   */
   let decided = bitKeys(8)
   const decisions: Decisions[] = []
   const key = new Int32Array(8)
@@ -297,7 +300,9 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     return { wishes, preset, added, leaves: c.leaves, parcels, sums: sumParcels(parcels) }
   }
 
-  /** The number of the location that Origin wants; −1 when there is none. One that is named is the same for all orders. */
+  /**
+   * The number of the location that Origin wants; −1 when there is none. One that is named is the same for all orders.
+   */
   function fromOf(said: Said): number {
     if (said.from !== undefined) return said.from
     const wanted = said.values.location

@@ -5,7 +5,10 @@ import type { Rows } from './columnRows'
  * Masks: a bit for each way in which a rule of a stage can hold, 32 to a word.
  */
 
-/** Bits of a stage: all, those of rules with dates, and those of rules with a rest that is no bit; null where there are none. */
+/**
+ * Bits of a stage: all, those of rules with dates, and those of rules with a rest that is no bit; null where there are
+ * none.
+ */
 export interface Bits {
   readonly all: Int32Array
   readonly dated: Int32Array | null
@@ -32,13 +35,19 @@ const orNull = (bits: Int32Array): Int32Array | null => (bits.some((word) => wor
 export const wordsWith = (bits: Int32Array | null): Int32Array =>
   Int32Array.from([...(bits ?? [])].flatMap((word, at) => (word === 0 ? [] : [at])))
 
-/** Later bits of rules, by where their words stand in a key, and where each moves to: a rule that holds in several ways keeps its first bit, so that equal rules are equal keys. */
+/**
+ * Later bits of rules, by where their words stand in a key, and where each moves to: a rule that holds in several ways
+ * keeps its first bit, so that equal rules are equal keys.
+ */
 export interface Firsts {
   readonly later: Int32Array
   readonly to: Int32Array
 }
 
-/** Those that orders themselves settle, in a mask of all words, and those of late words, in the key of an outcome. Where a rule has bits of both they stay: they are few. */
+/**
+ * Those that orders themselves settle, in a mask of all words, and those of late words, in the key of an outcome.
+ * Where a rule has bits of both they stay: they are few.
+ */
 export function firstBits(
   { all, firstOf }: Bits,
   late: Int32Array,

@@ -20,7 +20,8 @@ export interface GivenOrder {
 }
 
 /**
- * Orders read once, for any number of rulebooks. Baskets, places and wording rows are numbers of the memory they were read
+ * Orders read once, for any number of rulebooks. Baskets, places and wording rows are numbers of the memory they were
+ * read
  * with. What deciding asks of every order stands in flat arrays: it is read in a row, and little else of an order is.
  */
 export interface OrderBlock {
@@ -92,7 +93,10 @@ export interface OrderMemory {
   readonly read: (given: readonly GivenOrder[]) => OrderBlock
   /** How many different baskets there are so far. */
   readonly basketCount: () => number
-  /** What a question about items came to, by basket; null where it has no answer. Groups are a rulebook's own: nobody shares a question about one. */
+  /**
+   * What a question about items came to, by basket; null where it has no answer. Groups are a rulebook's own: nobody
+   * shares a question about one.
+   */
   readonly answers: (question: string) => (FactValue | null)[]
   readonly pack: (
     basket: number,

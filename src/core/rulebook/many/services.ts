@@ -16,8 +16,10 @@ import { shipmentOf } from '../settle'
 import type { OrderBlock, OrderMemory } from './orders'
 
 /**
- * What services were asked for the orders of a block, and what they answered: a rulebook that asks the same gets the same
- * answers. Flat, since this is read for every order: one entry per order, and from `costs` on one per order and service.
+ * What services were asked for the orders of a block, and what they answered: a rulebook that asks the same gets the
+ * same
+ * answers. Flat, since this is read for every order: one entry per order, and from `costs` on one per order and
+ * service.
  */
 export interface Prices {
   /** What was asked: the number of the terms (−1 before anything was), cover, when it can leave, and the parcels. */

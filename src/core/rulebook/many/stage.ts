@@ -19,7 +19,9 @@ interface Claim {
   readonly rule: string
 }
 
-/** What earlier stages left to a later one; `counted` names the rules among them that have decided something already. */
+/**
+ * What earlier stages left to a later one; `counted` names the rules among them that have decided something already.
+ */
 export interface Carried {
   readonly id: number
   readonly claims: readonly Claim[]
@@ -62,13 +64,16 @@ export interface Outcome {
 }
 
 /**
- * One stage of a program, made ready for many orders. Orders are many, outcomes are few: each is worked out once, and has
+ * One stage of a program, made ready for many orders. Orders are many, outcomes are few: each is worked out once, and
+ * has
  * a number.
  */
 export interface StageMatcher {
   /** Reads what this stage asks of the orders of a block; before the block's first order. */
   readonly open: (block: OrderBlock) => void
-  /** The number of the outcome for an order of the block that is open; `triaged` is what Triage said, in later stages. */
+  /**
+   * The number of the outcome for an order of the block that is open; `triaged` is what Triage said, in later stages.
+   */
   readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Said | null) => number
   /** By outcome: what is said, and what is left to later stages. */
   readonly said: readonly Said[]
@@ -112,7 +117,10 @@ export function stageMatcher(
     ]),
   ).sort()
   const firsts = firstBits(bits, late)
-  /** What holds as far as the orders themselves say: a number for each set of rules, and the set of each order of the open block. */
+  /**
+   * What holds as far as the orders themselves say: a number for each set of rules, and the set of each order of the
+   * open block.
+   */
   const masksSeen = bitKeys(words)
   const baseOfMask: number[] = []
   const bases = bitKeys(words)

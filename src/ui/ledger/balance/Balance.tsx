@@ -17,7 +17,9 @@ import { InvoicePanel } from './InvoicePanel'
 type Carrier = MoneyView['carriers'][number]
 const minorOf = (text: string): number | null => typedAmount(text, 'EUR')
 
-/** Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry. */
+/**
+ * Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry.
+ */
 export function Balance({ initial }: { initial: MoneyView }) {
   const say = useSay()
   const { data: view } = useQuery({

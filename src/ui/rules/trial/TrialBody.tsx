@@ -22,7 +22,10 @@ const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Ch
 type Sort = 'difference' | 'late' | 'number'
 type Names = Readonly<Record<string, string>>
 
-/** What a trial found (`looks`: each order's two trails can be looked at): sums by carrier, service, channel or country as table and picture, and each order that changes. */
+/**
+ * What a trial found (`looks`: each order's two trails can be looked at): sums by carrier, service, channel or country
+ * as table and picture, and each order that changes.
+ */
 export function TrialBody({
   summary,
   changes,
