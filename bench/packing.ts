@@ -126,9 +126,9 @@ function peerPack(order: readonly Item[]): { id: string; pieces: readonly PeerPi
   let rest = order.flatMap((one, n) =>
     Array.from({ length: one.quantity }, (_, k) => ({
       name: `${n}-${k}`,
-      width: one.size![0] as number,
-      height: one.size![1] as number,
-      depth: one.size![2] as number,
+      width: one.size![0],
+      height: one.size![1],
+      depth: one.size![2],
       weight: one.unitWeight as number,
     })),
   )

@@ -1,5 +1,5 @@
 import { arrivalDay, dayOf, dayText, minuteOf, shipDay } from '@/core/calendar'
-import { normaliseOrder, type ItemCard } from '@/core/order'
+import { type ItemCard, normaliseOrder } from '@/core/order'
 import { pack } from '@/core/packing'
 import { compileRates, noQuote, quoteColumns, type ShipmentColumns } from '@/core/rating'
 import { shopRawOrder } from '@/adapters'

@@ -1,4 +1,4 @@
-import type { Condition, Rule, Rulebook } from '@/core/rulebook'
+import type { Condition, Rule, Rulebook } from '@/core/rulebook/language'
 import { money } from '@/core/units'
 import { seeded } from '../demo/random'
 import { demoRulebook } from '../demo/rulebook'

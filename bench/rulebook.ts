@@ -1,22 +1,17 @@
 import {
-  compileRulebook,
+  type Column,
   countOf,
-  factById,
-  facts,
   manyDecider,
   matchesOf,
   movedMatches,
-  openCase,
   orderColumns,
-  orderMemory,
-  readRulebook,
-  readyWorld,
-  route,
-  writeRulebook,
-  type Column,
-  type Condition,
   type OrderColumns,
-} from '@/core/rulebook'
+  orderMemory,
+} from '@/core/rulebook/bulk'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import { type Condition, factById, facts, openCase, readRulebook, writeRulebook } from '@/core/rulebook/language'
+import { readyWorld } from '@/core/world'
 import { normaliseOrder } from '@/core/order'
 import { shopRawOrder } from '@/adapters'
 import { demoOrders } from '../demo/orders'

@@ -2,8 +2,8 @@ import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { addEdition, jobById, openDatabase, readDraft, replaceDraft } from '@/data'
-import type { Gharry } from '@/usecases/gharry'
-import { runTrial, showTrialRun, startTrial } from '@/usecases/runTrial'
+import type { Gharry } from '@/usecases/shared/application'
+import { runTrial, showTrialRun, startTrial } from '@/usecases/rules/runTrial'
 import { realisticRulebook } from './realistic'
 
 export interface TrialFigures {

@@ -124,7 +124,7 @@ const voidSome: Act = async (house, random, promised) => {
     .select('id')) as { id: number }[]
   for (const { id } of rows.filter(() => random.chance(0.15))) {
     promised.asked.voids++
-    await ask(house, promised, 'POST', `/api/labels/${id}/void`, {})
+    await ask(house, promised, 'POST', `/api/dispatch/labels/${id}/void`, {})
   }
 }
 
@@ -145,15 +145,15 @@ const changeUpstream: Act = async (house, random, promised) => {
 const pin: Act = async (house, random, promised) => {
   for (const order of (await waiting(house, ['ready', 'attention', 'held'], 20)).filter(() => random.chance(0.1))) {
     const value = `note ${random.below(1_000_000)}`
-    if (await ask(house, promised, 'POST', `/api/orders/${order}/pins`, { decision: 'reference', value }))
+    if (await ask(house, promised, 'POST', `/api/desk/orders/${order}/pins`, { decision: 'reference', value }))
       promised.pins.push({ order, value })
   }
 }
 
 const publish: Act = async (house, random, promised) => {
-  const shown = await ask<{ draft: object; revision: number }>(house, promised, 'GET', '/api/rulebook')
+  const shown = await ask<{ draft: object; revision: number }>(house, promised, 'GET', '/api/rules/rulebook')
   if (!shown) return
-  const saved = await ask<{ revision: number }>(house, promised, 'PUT', '/api/rulebook', {
+  const saved = await ask<{ revision: number }>(house, promised, 'PUT', '/api/rules/rulebook', {
     rulebook: { ...shown.draft, name: `Campaign ${random.below(1_000_000)}` },
     revision: shown.revision,
   })
@@ -162,7 +162,7 @@ const publish: Act = async (house, random, promised) => {
   promised.asked.publishing++
   const answers = await Promise.all(
     [1, 2].map(() =>
-      ask<{ edition: number }>(house, promised, 'POST', '/api/rulebook/publish', {
+      ask<{ edition: number }>(house, promised, 'POST', '/api/rules/rulebook/publish', {
         revision: saved.revision,
         note: 'campaign',
       }),
@@ -174,8 +174,8 @@ const publish: Act = async (house, random, promised) => {
 const topUp: Act = async (house, random, promised) => {
   const [carrier, amount, key] = [random.pick(carrierIds), 100 * (1 + random.below(900)), randomUUID()]
   promised.asked.topUps++
-  await ask(house, promised, 'POST', '/api/money/top-up', { carrier, amount, key })
-  if (random.chance(0.3)) await ask(house, promised, 'POST', '/api/money/top-up', { carrier, amount, key })
+  await ask(house, promised, 'POST', '/api/ledger/balance/top-up', { carrier, amount, key })
+  if (random.chance(0.3)) await ask(house, promised, 'POST', '/api/ledger/balance/top-up', { carrier, amount, key })
 }
 
 const handOver: Act = async (house, random, promised) => {

@@ -1,8 +1,8 @@
-import { requestImport } from '@/usecases/importOrders'
-import { buyBatch } from '@/usecases/buyBatch'
-import { planBatch } from '@/usecases/planBatch'
-import { topUp } from '@/usecases/money'
-import { requestVoid } from '@/usecases/voidLabel'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { topUp } from '@/usecases/ledger/balances'
+import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import { makeRig, soundOrders, type Rig } from '../src/usecases/tests/rig'
 import { nothingYet, type Promised } from './acts'
 import { compareBooks, type Books } from './books'
@@ -48,7 +48,7 @@ beforeAll(async () => {
     news: new Map(),
     shop: new Map((await rig.shopOrders()).map((order) => [order.id, order])),
     mails: await rig.mails(),
-    orders: (await rig.orders()) as unknown as Books['orders'],
+    orders: await rig.orders(),
     parcels: await db('label_parcels'),
     posts: await db('posts'),
     notices: await db('notices'),

@@ -97,7 +97,10 @@ export async function readBooks(house: House): Promise<Books> {
       ;({ cursor, more } = page)
     }
     // What is dated after the delivery (the stand-in's same-day rounds have such news) does not unmake it.
-    for (const { trackingNumber, status } of told.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)))
+    for (const { trackingNumber, status } of told.sort((a, b) => {
+      if (a.at < b.at) return -1
+      return a.at > b.at ? 1 : 0
+    }))
       if (news.get(trackingNumber) !== 'delivered' || status === 'returned') news.set(trackingNumber, status)
   }
   return {

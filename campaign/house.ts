@@ -65,7 +65,7 @@ export async function openHouse(): Promise<House> {
   const children = new Map<Process, ChildProcess>()
   const start = (name: Process): void => {
     const child = spawn('node', [...programs[name]], { env, stdio: ['ignore', 'ignore', 'pipe'] })
-    child.stderr!.on('data', (chunk) => {
+    child.stderr.on('data', (chunk) => {
       if (process.env.GHARRY_CAMPAIGN_LOUD) process.stderr.write(`[${name}] ${String(chunk)}`)
     })
     children.set(name, child)

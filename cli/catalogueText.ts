@@ -1,4 +1,4 @@
-import { decisionKinds, facts, itemFacts, itemSums, operatorsOf, stages, type FactType } from '@/core/rulebook'
+import { decisionKinds, facts, type FactType, itemFacts, itemSums, operatorsOf, stages } from '@/core/rulebook/language'
 
 /** docs/catalogue.md: every fact and decision, from the catalogue that the editor and the checks read. */
 export function catalogueText(): string {
@@ -9,7 +9,7 @@ export function catalogueText(): string {
   const types = Object.keys(operatorsOf) as FactType[]
   return `# Catalogue
 
-Made by \`npm run schemas\` from \`src/core/rulebook/facts.ts\` and \`decisionKinds.ts\`; a test holds it to them.
+Made by \`npm run schemas\` from \`src/core/rulebook/language/facts.ts\` and \`decisionKinds.ts\`; a test holds it to them.
 
 ## Facts of an order
 A fact that a stage settles can be tested from the next stage on; the others come with the order.

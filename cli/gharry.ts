@@ -1,29 +1,14 @@
 import { isDay, readMoment } from '@/core/calendar'
 import { money, plainAmount } from '@/core/units'
 import { parseArgs } from 'node:util'
-import {
-  checkRulebook,
-  compileRulebook,
-  emptySummary,
-  emptyWorld,
-  findLogicOf,
-  firstZone,
-  manyDecider,
-  movedTo,
-  movesOf,
-  orderMemory,
-  route,
-  tallyMany,
-  weightOf,
-  type Finding,
-  type Program,
-  type ReadyWorld,
-  type Rulebook,
-  type TrialCase,
-  type TrialChange,
-  type World,
-} from '@/core/rulebook'
-import { exportFiles } from '@/usecases/exportFiles'
+import { manyDecider, orderMemory } from '@/core/rulebook/bulk'
+import { emptySummary, movedTo, movesOf, tallyMany, type TrialCase, type TrialChange } from '@/core/rulebook/change'
+import { compileRulebook, type Program } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import { checkRulebook, type Finding, findLogicOf, weightOf } from '@/core/rulebook/findings'
+import type { Rulebook } from '@/core/rulebook/language'
+import { emptyWorld, firstZone, type ReadyWorld, type World } from '@/core/world'
+import { exportFiles } from '@/usecases/shared/exportFiles'
 import {
   FileProblem,
   ordersFromFile,
@@ -32,8 +17,8 @@ import {
   worldFromFile,
   type DateOrder,
   type FileSigns,
-} from '@/usecases/files'
-import { openGharry } from '@/usecases/gharry'
+} from '@/usecases/shared/inputFiles'
+import { openGharry } from '@/usecases/shared/application'
 import { outputTo, sameFile } from './output'
 
 /*

@@ -12,7 +12,7 @@ import {
 } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { writeRulebook, type Rulebook } from '@/core/rulebook'
+import { type Rulebook, writeRulebook } from '@/core/rulebook/language'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 

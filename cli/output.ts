@@ -69,7 +69,8 @@ export async function outputTo(path: string | undefined): Promise<Output> {
 function kindOf(path: string): 'folder' | 'other' | 'file' {
   try {
     const found = lstatSync(path).isSymbolicLink() ? statSync(path) : lstatSync(path)
-    return found.isDirectory() ? 'folder' : found.isFile() ? 'file' : 'other'
+    if (found.isDirectory()) return 'folder'
+    return found.isFile() ? 'file' : 'other'
   } catch {
     return 'file'
   }

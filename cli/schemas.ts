@@ -1,7 +1,8 @@
 import { writeFileSync } from 'node:fs'
 import { z } from 'zod'
 import { orderSchema } from '@/core/order'
-import { rulebookSchema, worldSchema } from '@/core/rulebook'
+import { rulebookSchema } from '@/core/rulebook/language'
+import { worldSchema } from '@/core/world'
 import { catalogueText } from './catalogueText'
 
 /**

@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os'
-import { openGharry, type Gharry } from '@/usecases/gharry'
-import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/work'
+import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/worker/work'
 
 const mostThreads = 4
 

@@ -5,15 +5,11 @@ import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
 import { withAddressChecked } from '@/core/address'
 import { normaliseOrder } from '@/core/order'
-import {
-  checkRulebook,
-  compileRulebook,
-  findLogic,
-  readyWorld,
-  readRulebook,
-  route,
-  writeRulebook,
-} from '@/core/rulebook'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import { checkRulebook, findLogic } from '@/core/rulebook/findings'
+import { readRulebook, writeRulebook } from '@/core/rulebook/language'
+import { readyWorld } from '@/core/world'
 import { carrierHabits } from '../standins/habits'
 import { demoCarriers, demoServices, demoTariffs } from './carriers'
 import { demoItems } from './items'

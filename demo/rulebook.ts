@@ -1,4 +1,4 @@
-import type { Action, Condition, Rule, Rulebook, Stage } from '@/core/rulebook'
+import type { Action, Condition, Rule, Rulebook, Stage } from '@/core/rulebook/language'
 import { money } from '@/core/units'
 
 const eur = (major: number): ReturnType<typeof money> => money(Math.round(major * 100), 'EUR')

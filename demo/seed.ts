@@ -21,10 +21,10 @@ import {
   type LabelParcel,
   type LedgerEntry,
 } from '@/data'
-import { openGharry, type Gharry } from '@/usecases/gharry'
-import { rulebookInForce } from '@/usecases/rulebookInForce'
-import { learnWorld } from '@/usecases/learnWorld'
-import { storeOrders } from '@/usecases/storeOrders'
+import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
+import { learnWorld } from '@/usecases/worker/learnWorld'
+import { storeOrders } from '@/usecases/intake/storeOrders'
 import type { CarrierLabel } from '../standins/carrier'
 import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'

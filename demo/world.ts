@@ -1,5 +1,5 @@
 import type { SlipBlock } from '@/core/papers'
-import type { World } from '@/core/rulebook'
+import type { World } from '@/core/world'
 import { demoCarriers, demoServices, demoTariffs, remoteAreas } from './carriers'
 import { demoItems } from './items'
 

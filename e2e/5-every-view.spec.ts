@@ -97,7 +97,7 @@ for (const scheme of ['light', 'dark'] as const)
     })
 
 test('a change on behalf of another site is refused, and wrong input is a sentence', async ({ request }) => {
-  const foreign = await request.post('/api/rulebook/publish', {
+  const foreign = await request.post('/api/rules/rulebook/publish', {
     headers: { origin: 'http://evil.example' },
     data: { revision: 1, note: '' },
   })
@@ -112,7 +112,7 @@ test('a change on behalf of another site is refused, and wrong input is a senten
     data: Buffer.from('{{{'),
   })
   expect(garbage.status()).toBe(400)
-  expect((await request.get('/api/orders/999999')).status()).toBe(404)
+  expect((await request.get('/api/desk/orders/999999')).status()).toBe(404)
   expect((await request.get('/api/desk?most=100000')).status()).toBe(400)
   const page = await request.get('/desk')
   expect(page.headers()['content-security-policy']).toMatch(/default-src 'self'; script-src 'self' 'nonce-/)

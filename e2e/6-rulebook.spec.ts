@@ -7,10 +7,15 @@ const strip = (page: Page) => page.getByRole('status', { name: 'Trial of the dra
 
 /** Puts the draft back to the edition in force, whatever an earlier test left. */
 test.beforeEach(async ({ request }) => {
-  const view = (await (await request.get('/api/rulebook')).json()) as { revision: number; inForce: { number: number } }
+  const view = (await (await request.get('/api/rules/rulebook')).json()) as {
+    revision: number
+    inForce: { number: number }
+  }
   expect(
     (
-      await request.post('/api/rulebook/restore', { data: { edition: view.inForce.number, revision: view.revision } })
+      await request.post('/api/rules/rulebook/restore', {
+        data: { edition: view.inForce.number, revision: view.revision },
+      })
     ).status(),
   ).toBe(200)
 })
@@ -105,7 +110,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   request,
 }) => {
   const revision = async (): Promise<number> =>
-    ((await (await request.get('/api/rulebook')).json()) as { revision: number }).revision
+    ((await (await request.get('/api/rules/rulebook')).json()) as { revision: number }).revision
   await page.goto('/rules')
   await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
   const before = await revision()
@@ -291,7 +296,7 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
   await expect.poll(async () => (await waiting()).length, { timeout: 30_000 }).toBe(4)
   for (const { id } of await waiting())
     expect(
-      (await request.post(`/api/orders/${id}/pins`, { data: { decision: 'priority', value: 'urgent' } })).status(),
+      (await request.post(`/api/desk/orders/${id}/pins`, { data: { decision: 'priority', value: 'urgent' } })).status(),
     ).toBe(200)
   await page.goto('/rules')
   await page.getByRole('button', { name: /^Lists and editions/ }).click()

@@ -13,7 +13,7 @@ test('tariffs: exported, raised in a file, looked at with what it would cost, an
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'CSV', exact: true }).click(),
   ])
-  const text = readFileSync((await file.path())!, 'utf8')
+  const text = readFileSync(await file.path(), 'utf8')
   const send = (content: string) =>
     page
       .locator('#tariff-file')

@@ -77,49 +77,56 @@ const post =
 const tried: readonly Tried[] = [
   [
     'a cell at the far corner of a spreadsheet',
-    409,
+    422,
     upload(
-      '/api/items/file',
+      '/api/intake/items/file',
       sheet(`<row r="1">${cell('A1', 'sku')}</row><row r="1048576">${cell('XFD1048576', 'x')}</row>`),
     ),
   ],
   [
     'a spreadsheet that unpacks to a cell of 100 MB',
-    409,
-    upload('/api/items/file', sheet(`<row r="1">${cell('A1', 'x'.repeat(100_000_000))}</row>`)),
+    422,
+    upload('/api/intake/items/file', sheet(`<row r="1">${cell('A1', 'x'.repeat(100_000_000))}</row>`)),
   ],
-  ['a header of 104,000 commas', 409, upload('/api/tariffs/file', `row${','.repeat(104_000)}\n1\n`)],
+  ['a header of 104,000 commas', 422, upload('/api/ledger/tariffs/file', `row${','.repeat(104_000)}\n1\n`)],
   [
     'an order file with a header of 104,000 commas',
-    409,
+    422,
     upload('/api/intake/files', `order number,sku${','.repeat(104_000)}\n1\n`),
   ],
   [
     'blanks of 100 kB before the currency of an invoice',
-    409,
-    upload('/api/money/invoices?carrier=heron', `tracking number,amount\nH123456,"4.90${' '.repeat(100_000)}x"\n`),
+    422,
+    upload(
+      '/api/ledger/balance/invoices?carrier=heron',
+      `tracking number,amount\nH123456,"4.90${' '.repeat(100_000)}x"\n`,
+    ),
   ],
-  ['a table of more than 20 MB', 413, upload('/api/items/file', Buffer.alloc(21 * 1024 * 1024, 'a'))],
+  ['a table of more than 20 MB', 413, upload('/api/intake/items/file', Buffer.alloc(21 * 1024 * 1024, 'a'))],
   ['a JSON body of 3 MB', 413, post('/api/dispatch/plan', `{"orders":[${'1,'.repeat(1_500_000)}1]}`)],
-  ['conditions 800 deep', 400, (request) => request.put('/api/rulebook', { data: deep(800), headers: json })],
+  ['conditions 800 deep', 400, (request) => request.put('/api/rules/rulebook', { data: deep(800), headers: json })],
   ['JSON 100,000 levels deep', 400, post('/api/dispatch/plan', `${'['.repeat(100_000)}${']'.repeat(100_000)}`)],
   ['an order named twice', 400, post('/api/dispatch/plan', { orders: [5, 5] })],
   ['NUL in a search', 400, (request) => request.get('/api/desk?q=a%00b')],
-  ['an order called 0x10', 404, (request) => request.get('/api/orders/0x10')],
-  ['an order called 1e3', 404, (request) => request.get('/api/orders/1e3')],
-  ['a country that is none', [400, 409], post('/api/address', { text: 'x', country: 'QQQQ' })],
-  ['a template that takes in a file', 200, post('/api/slips/preview', slip("{% include 'package.json' %}"))],
+  ['an order called 0x10', 404, (request) => request.get('/api/desk/orders/0x10')],
+  ['an order called 1e3', 404, (request) => request.get('/api/desk/orders/1e3')],
+  ['a country that is none', [400, 422], post('/api/desk/address', { text: 'x', country: 'QQQQ' })],
+  ['a template that takes in a file', 200, post('/api/dispatch/slips/preview', slip("{% include 'package.json' %}"))],
   [
     'a slip of sixty endless loops',
     200,
     post(
-      '/api/slips/preview',
+      '/api/dispatch/slips/preview',
       slip('{% for a in (1..900) %}{% for b in (1..900) %}{{ a }}{% endfor %}{% endfor %}', 60),
     ),
   ],
-  ['a range of a billion', 200, post('/api/slips/preview', slip('{% for a in (1..1000000000) %}x{% endfor %}'))],
-  ['printing what is not there', 404, post('/api/labels/999999/print', {})],
-  ['printing by GET', 405, (request) => request.get('/api/labels/1/print')],
+  [
+    'a range of a billion',
+    200,
+    post('/api/dispatch/slips/preview', slip('{% for a in (1..1000000000) %}x{% endfor %}')),
+  ],
+  ['printing what is not there', 404, post('/api/dispatch/labels/999999/print', {})],
+  ['printing by GET', 405, (request) => request.get('/api/dispatch/labels/1/print')],
   [
     'a change as a form',
     415,
@@ -135,7 +142,7 @@ const tried: readonly Tried[] = [
     'an upload from another site',
     403,
     (request) =>
-      request.post('/api/items/file', {
+      request.post('/api/intake/items/file', {
         data: 'sku\n',
         headers: { 'content-type': 'text/csv', origin: 'http://elsewhere.example' },
       }),
@@ -149,7 +156,7 @@ const tried: readonly Tried[] = [
     'an upload under another name',
     421,
     (request) =>
-      request.post('/api/items/file', {
+      request.post('/api/intake/items/file', {
         data: 'sku\n',
         headers: { 'content-type': 'text/csv', host: 'elsewhere.example' },
       }),
@@ -160,7 +167,7 @@ test('each is answered or refused in time, while the server answers others', asy
   test.setTimeout(240_000)
   const request = await playwright.request.newContext({ baseURL: origin })
   const took: string[] = []
-  await upload('/api/items/file', 'sku\nX\n')(request)
+  await upload('/api/intake/items/file', 'sku\nX\n')(request)
   for (const [name, status, ask] of tried) {
     let spent = 0
     const deaf = await deafFor(request, async () => {
@@ -206,7 +213,7 @@ test('an upload of 30 MB arrives whole', async ({ playwright }) => {
 
 test('what pages and answers carry: a policy, no caching, no frames of other sites', async ({ playwright }) => {
   const request = await playwright.request.newContext({ baseURL: origin })
-  for (const path of ['/desk', '/api/line', '/api/items/file?format=csv']) {
+  for (const path of ['/desk', '/api/line', '/api/intake/items/file?format=csv']) {
     const headers = (await request.get(path)).headers()
     expect([
       path,

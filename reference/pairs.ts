@@ -1,6 +1,9 @@
 import fc from 'fast-check'
-import { compileRulebook, readyWorld, route, type Pins } from '@/core/rulebook'
-import { anyOrder, anyRulebook, testWorlds } from '../src/core/rulebook/arbitraries.test-help'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import type { Pins } from '@/core/rulebook/language'
+import { readyWorld } from '@/core/world'
+import { anyOrder, anyRulebook, testWorlds } from '../src/core/rulebook/language/arbitraries.test-help'
 import type { Check } from './check'
 import { interpret } from './rules'
 

@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { dayOf } from '@/core/calendar'
-import { parcelOf, type Parcel } from '@/core/packing'
+import { type Parcel, parcelOf } from '@/core/packing'
 import {
   compileRates,
-  quoteAll,
-  surchargeKinds,
   type Location,
+  quoteAll,
   type Service,
   type Surcharge,
+  surchargeKinds,
   type Tariff,
 } from '@/core/rating'
 import type { Rates } from '@/core/units'

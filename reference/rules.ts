@@ -1,5 +1,6 @@
 import type { Order } from '@/core/order'
-import type { Pins, Routed, Rulebook, World } from '@/core/rulebook'
+import type { Pins, Routed, Rulebook } from '@/core/rulebook/language'
+import type { World } from '@/core/world'
 import { atHome, beginOf, nextDay, plain, shown } from './plain'
 
 /*
@@ -128,7 +129,7 @@ export function interpret(
         !rule.on ||
         (rule.from && rule.from > today) ||
         (rule.until && rule.until < today) ||
-        !holds(rule.when as Tree)
+        !holds(rule.when)
       )
         continue
       matched.push(rule.id)
@@ -149,12 +150,10 @@ export function interpret(
     if (id === 'weight') return wanted.reduce((sum, { value }) => sum + (value as number), 0)
     if (sets.includes(id)) {
       const members: unknown[] = []
-      const name = (member: unknown): string =>
-        typeof member === 'string'
-          ? id === 'tags' || id === 'apart'
-            ? plain(member)
-            : member
-          : `${plain((member as { name: string }).name)}|${(member as { weight: number }).weight}`
+      const name = (member: unknown): string => {
+        if (typeof member === 'string') return id === 'tags' || id === 'apart' ? plain(member) : member
+        return `${plain((member as { name: string }).name)}|${(member as { weight: number }).weight}`
+      }
       for (const member of wanted.flatMap(({ value }) => value as unknown[]))
         if (!members.some((other) => name(other) === name(member))) members.push(member)
       return members
@@ -237,18 +236,15 @@ export function interpret(
   function holds(tree: Tree): boolean {
     if ('saved' in tree) {
       const saved = rulebook.conditions?.find(({ id }) => id === tree.saved)
-      return saved !== undefined && holds(saved.when as Tree)
+      return saved !== undefined && holds(saved.when)
     }
     if ('all' in tree) return tree.all.every(holds)
     if ('any' in tree) return tree.any.some(holds)
     if ('none' in tree) return !tree.none.some(holds)
     if ('items' in tree) {
       const hits = order.items.filter((item) => itemHolds(tree.where, item)).length
-      return tree.items === 'any'
-        ? hits > 0
-        : tree.items === 'no'
-          ? hits === 0
-          : hits > 0 && hits === order.items.length
+      if (tree.items === 'any') return hits > 0
+      return tree.items === 'no' ? hits === 0 : hits > 0 && hits === order.items.length
     }
     if ('sum' in tree) {
       let total: number | undefined = 0
@@ -572,7 +568,10 @@ export function interpret(
       const end = limit(test.value)
       if (end === null) return false
       const n = value as number
-      return op === '=' ? n === end : op === '<' ? n < end : op === '≤' ? n <= end : op === '>' ? n > end : n >= end
+      if (op === '=') return n === end
+      if (op === '<') return n < end
+      if (op === '≤') return n <= end
+      return op === '>' ? n > end : n >= end
     }
     const own = kind === 'postcode' ? compact : plain
     const text = own(value as string)
@@ -582,15 +581,10 @@ export function interpret(
         : members(test.value).includes(text)
     if (op === 'contains any of') return members(test.value).some((member) => member !== '' && text.includes(member))
     const wanted = own(typeof test.value === 'string' ? test.value : '')
-    return op === 'is'
-      ? text === wanted
-      : op === 'contains'
-        ? text.includes(wanted)
-        : op === 'starts with'
-          ? text.startsWith(wanted)
-          : op === 'ends with'
-            ? text.endsWith(wanted)
-            : pattern(wanted, text)
+    if (op === 'is') return text === wanted
+    if (op === 'contains') return text.includes(wanted)
+    if (op === 'starts with') return text.startsWith(wanted)
+    return op === 'ends with' ? text.endsWith(wanted) : pattern(wanted, text)
   }
 }
 

@@ -3,6 +3,7 @@ import { mkdirSync, renameSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { build, stop } from 'esbuild'
+import { builtFile } from './builtFile.mjs'
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 
@@ -17,7 +18,7 @@ const packagesOutside = {
 
 /** The path of the bundle. Made anew at each call: it takes a blink, and is never out of date. */
 export async function bundle(program) {
-  const built = join(root, '.built', `${program.replace(/\.ts$/, '').replaceAll('/', '-')}.mjs`)
+  const built = builtFile(program)
   const { outputFiles } = await build({
     absWorkingDir: root,
     entryPoints: { [basename(built, '.mjs')]: program },

@@ -67,7 +67,7 @@ await take('items')
 await open('/ledger/rates')
 await page.locator('svg text').first().waitFor()
 await take('rates')
-const tariffs = await (await fetch(`${base}/api/tariffs/file?format=csv&service=heron-road`)).text()
+const tariffs = await (await fetch(`${base}/api/ledger/tariffs/file?format=csv&service=heron-road`)).text()
 await open('/ledger/tariffs')
 await page.locator('#tariff-file').setInputFiles({
   name: 'heron-2027.csv',

@@ -1,4 +1,4 @@
-/* npm test: installs what is missing, then lint, types, unit tests, build and browser tests. */
+/* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build and browser tests. */
 import { spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -10,8 +10,10 @@ install()
 programs()
 const env = environment()
 const reports = mkdtempSync(join(tmpdir(), 'gharry-tests-'))
+run('node', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'])
 run('node', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])
 run('node', ['node_modules/typescript/bin/tsc', '--noEmit'])
+run('node', ['node_modules/knip/bin/knip.js', '--no-config-hints'])
 run('node', ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`])
 build(env)
 // The browser tests have ports of their own, so they get the plain environment.

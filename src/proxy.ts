@@ -46,6 +46,6 @@ export function proxy(request: NextRequest): NextResponse {
 // together.
 export const config = {
   matcher: [
-    '/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/items/file|api/tariffs/file|api/money/invoices).*)',
+    '/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/intake/items/file|api/ledger/tariffs/file|api/ledger/balance/invoices).*)',
   ],
 }

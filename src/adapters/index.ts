@@ -1,12 +1,28 @@
-export * from './carriers/carrier'
-export * from './channels/channel'
-export * from './channels/shop'
-export * from './files/csvOrders'
-export * from './files/sheet'
+export {
+  type BoughtLabel,
+  carrierClient,
+  type CarrierClient,
+  type CarrierEvent,
+  type LabelRequest,
+} from './carriers/carrier'
+export type { ChannelClient, Fulfilment } from './channels/channel'
+export { shopClient, shopRawOrder } from './channels/shop'
+export {
+  fileFields,
+  type FileMapping,
+  type FileOrder,
+  type FilePreview,
+  type FileProblem,
+  missingFields,
+  previewOrderFile,
+  readOrderFile,
+  unusedColumns,
+} from './files/csvOrders'
 export { escaped } from './files/formulas'
-export { dateOrders, decimalIn, type DateOrder, type Proposal } from './files/signs'
-export * from './holidays'
-export * from './http'
-export * from './mail/smtp'
-export { pdfFile, type PdfFile } from './papers/pdf'
-export * from './papers/png'
+export { type DateOrder, dateOrders, decimalIn } from './files/signs'
+export { csvFile, mostTableBytes, readSheet, xlsxFile } from './files/spreadsheet'
+export { publicHolidays } from './holidays'
+export { type CallFailure, callJson, type CallResult } from './http'
+export { type MailClient, smtpClient } from './mail/smtp'
+export { pdfFile } from './papers/pdf'
+export { pngOf } from './papers/png'

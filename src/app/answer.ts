@@ -1,9 +1,11 @@
 import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
-import { isDeeperThan, mostDepth } from '@/core/rulebook'
-import type { Answer, Gharry } from '@/usecases/gharry'
+import { isDeeperThan, mostDepth } from '@/core/rulebook/language'
+import type { AnswerOf, BodyOf, Endpoint, PathOf } from '@/usecases/endpoints'
+import type { Gharry, Refused } from '@/usecases/shared/application'
+import { statusOf } from '@/usecases/shared/refusals'
 import { BadInput, bytesOf } from './body'
-import { theGharry } from './gharry'
+import { theGharry } from './application'
 
 /*
  * What every route handler does: parse with Zod, call one use case, answer as JSON. An error is a code and a sentence.
@@ -13,12 +15,19 @@ export function problem(status: number, code: string, sentence: string): NextRes
   return NextResponse.json({ code, sentence }, { status })
 }
 
+/** What is refused, with the status that says what kind of refusal it is. */
+export const refused = ({ code, sentence }: Refused): NextResponse => problem(statusOf[code], code, sentence)
+
+type Context<E extends Endpoint> = { params: Promise<PathOf<E>> }
+type Handler<E extends Endpoint> = (request: NextRequest, context: Context<E>) => Promise<NextResponse>
+
 /** A reading route: the query must fit the schema. Null from the use case is a 404. */
-export function reading<Q, T>(
+export function reading<E extends Endpoint, Q>(
+  _endpoint: E,
   schema: z.ZodType<Q>,
-  work: (gharry: Gharry, query: Q, params: Record<string, string>) => Promise<T | null>,
-) {
-  return async (request: NextRequest, context: { params: Promise<Record<string, string>> }): Promise<NextResponse> =>
+  work: (gharry: Gharry, query: Q, params: PathOf<E>) => Promise<AnswerOf<E> | null>,
+): Handler<E> {
+  return async (request, context) =>
     guarded(async () => {
       const query = schema.safeParse(queryOf(request))
       if (!query.success) return problem(400, 'bad-query', firstIssue(query.error))
@@ -33,20 +42,23 @@ export function reading<Q, T>(
 const usualBody = 1_000_000
 export const rulebookBody = 20_000_000
 
-/** A changing route: the body must fit the schema; a refusal of the use case becomes a 409. */
-export function changing<B, T>(
-  schema: z.ZodType<B>,
-  work: (gharry: Gharry, body: B, params: Record<string, string>) => Promise<Answer<T>>,
+/** A changing route: the body must fit the schema; what the use case refuses has the status of its code. */
+export function changing<E extends Endpoint, B>(
+  _endpoint: E,
+  schema: BodyOf<E> extends undefined ? never : z.ZodType<B>,
+  work: (gharry: Gharry, body: B, params: PathOf<E>) => Promise<AnswerOf<E> | Refused>,
   most = usualBody,
-) {
-  return async (request: NextRequest, context: { params: Promise<Record<string, string>> }): Promise<NextResponse> =>
+): Handler<E> {
+  return async (request, context) =>
     guarded(async () => {
       const parsed = schema.safeParse(await jsonOf(request, most))
       if (!parsed.success) return problem(400, 'bad-request', firstIssue(parsed.error))
       const answer = await work(await theGharry(), parsed.data, await context.params)
-      return answer.ok ? NextResponse.json(answer) : problem(409, answer.code, answer.sentence)
+      return isRefused(answer) ? refused(answer) : NextResponse.json(answer)
     })
 }
+
+const isRefused = (answer: object): answer is Refused => 'ok' in answer && answer.ok === false
 
 /** The query of an address. Control characters are no part of what anybody looks for. */
 export function queryOf(request: NextRequest): Record<string, string> {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { deskColumns, deskStates, type DeskFilter, type DeskSort } from '@/usecases/showDesk'
+import { deskColumns, deskStates, type DeskFilter, type DeskSort } from '@/usecases/desk/showDesk'
 
 const list = z
   .string()

@@ -16,9 +16,9 @@ test('the proxy sees every path but those that take files, and these are the one
     '/desk',
     '/api/line',
     '/api/intake/imports',
-    '/api/money',
-    '/api/items',
-    '/api/tariffs',
+    '/api/ledger/balance',
+    '/api/intake/items',
+    '/api/ledger/tariffs',
     '/track/abc',
   ])
     expect([path, seen.test(path)]).toEqual([path, true])
@@ -75,9 +75,9 @@ test('changes are taken from its own pages only, and as JSON', () => {
       415,
     ])
   expect(ask('DELETE', '/api/intake/imports/1', { 'content-length': '0' })).toBeNull()
-  expect(ask('POST', '/api/items/file', { 'content-type': 'text/csv', 'content-length': '2' })).toBeNull()
+  expect(ask('POST', '/api/intake/items/file', { 'content-type': 'text/csv', 'content-length': '2' })).toBeNull()
   expect(
-    ask('POST', '/api/items/file', { 'content-type': 'multipart/form-data; boundary=x', 'content-length': '2' })
+    ask('POST', '/api/intake/items/file', { 'content-type': 'multipart/form-data; boundary=x', 'content-length': '2' })
       ?.status,
   ).toBe(415)
   // The customers' form is a page's own form.

@@ -15,7 +15,12 @@ interface Heads {
 }
 
 /** Routes that take a file as their bare body; the proxy does not see them, as it would keep a copy of what goes by. */
-export const uploadPaths = ['/api/intake/files', '/api/items/file', '/api/tariffs/file', '/api/money/invoices'] as const
+export const uploadPaths = [
+  '/api/intake/files',
+  '/api/intake/items/file',
+  '/api/ledger/tariffs/file',
+  '/api/ledger/balance/invoices',
+] as const
 
 const loopback = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d{1,5})?$/
 

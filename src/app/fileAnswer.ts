@@ -1,10 +1,11 @@
 import { NextResponse, type NextRequest } from 'next/server'
 import { mostTableBytes } from '@/adapters'
-import type { Answer, Gharry } from '@/usecases/gharry'
-import { guarded, problem } from './answer'
+import type { AnswerOf, FileEndpoint } from '@/usecases/endpoints'
+import type { Gharry, Refused } from '@/usecases/shared/application'
+import { guarded, problem, refused } from './answer'
 import { bytesOf, idIn } from './body'
 import { guardHeaders, turnedAway } from './edge'
-import { theGharry } from './gharry'
+import { theGharry } from './application'
 
 const types = {
   csv: 'text/csv; charset=utf-8',
@@ -46,20 +47,24 @@ export function downloading(
   })
 }
 
-/**
- * A file as the bare body: looked at by `preview`, or taken by `take` when the query names the version it was looked
- * at with.
- */
-export function receiving<P, T>(
-  preview: (gharry: Gharry, content: Buffer) => Promise<Answer<P>>,
-  take: (gharry: Gharry, content: Buffer, version: number) => Promise<Answer<T>>,
+/** A file as the bare body: POST looks at it, PUT takes it, as it was looked at with the version in the query. */
+export function receiving<L extends FileEndpoint, T extends FileEndpoint>(
+  _endpoints: readonly [look: L, take: T],
+  look: (gharry: Gharry, content: Buffer) => Promise<AnswerOf<L> | Refused>,
+  take: (gharry: Gharry, content: Buffer, version: number) => Promise<AnswerOf<T> | Refused>,
 ) {
-  return fileRoute(async (request) => {
-    const content = await bytesOf(request, mostTableBytes)
-    const version = request.nextUrl.searchParams.get('version')
-    const gharry = await theGharry()
-    const answer: Answer<P | T> =
-      version === null ? await preview(gharry, content) : await take(gharry, content, idIn(version))
-    return answer.ok ? NextResponse.json(answer) : problem(409, answer.code, answer.sentence)
-  })
+  return {
+    POST: fileRoute(async (request) =>
+      fileAnswer(await look(await theGharry(), await bytesOf(request, mostTableBytes))),
+    ),
+    PUT: fileRoute(async (request) => {
+      const content = await bytesOf(request, mostTableBytes)
+      const version = idIn(request.nextUrl.searchParams.get('version') ?? undefined)
+      return fileAnswer(await take(await theGharry(), content, version))
+    }),
+  }
 }
+
+/** What came of a file: the answer, or the refusal. */
+export const fileAnswer = (answer: { readonly ok: true } | Refused): NextResponse =>
+  answer.ok ? NextResponse.json(answer) : refused(answer)

@@ -1,11 +1,11 @@
 import { NextResponse, type NextRequest } from 'next/server'
 import { z } from 'zod'
 import { sheetLayouts } from '@/core/papers'
-import type { Gharry } from '@/usecases/gharry'
-import type { PrintFile, PrintProfile } from '@/usecases/printBatch'
+import type { Gharry } from '@/usecases/shared/application'
+import type { PrintFile, PrintProfile } from '@/usecases/dispatch/printBatch'
 import { guarded, jsonOf, problem } from './answer'
 import { idIn } from './body'
-import { theGharry } from './gharry'
+import { theGharry } from './application'
 
 /** A station's print profile. */
 const profile = z.object({
@@ -43,6 +43,6 @@ export function printing(work: (gharry: Gharry, id: number, profile: PrintProfil
           'There is nothing to print: no label is bought here, or its papers are not kept.',
         )
       file.content.destroy()
-      return NextResponse.json({ ok: true, file: `/api/prints/${file.name}`, pages: file.pages })
+      return NextResponse.json({ ok: true, file: `/api/dispatch/prints/${file.name}`, pages: file.pages })
     })
 }

@@ -28,10 +28,7 @@ export async function book(db: Database, bookings: readonly Booking[]): Promise<
     bookings.filter(({ amount }) => amount > 0),
     80,
   ))
-    await db('bookings')
-      .insert(part as Booking[])
-      .onConflict('key')
-      .ignore()
+    await db('bookings').insert(part).onConflict('key').ignore()
 }
 
 /** What each account of each carrier stands at: debits less credits. */

@@ -1,4 +1,6 @@
-import type { Flow, Rulebook, World } from '@/core/rulebook'
+import type { Flow } from '@/core/rulebook/bulk'
+import type { Rulebook } from '@/core/rulebook/language'
+import type { World } from '@/core/world'
 import { fromJson, toJson, type Database } from './database'
 
 export interface Edition {
@@ -39,7 +41,7 @@ const readEdition = (row: EditionRow): Edition => ({
  */
 const comeBy = (db: Database, now: string): ReturnType<Database> =>
   db('editions')
-    .where((q) => q.where('in_force_at', '<=', now).orWhere({ at_once: true }))
+    .where((q) => void q.where('in_force_at', '<=', now).orWhere({ at_once: true }))
     .whereNull('withdrawn_at')
     .orderBy([
       { column: 'in_force_at', order: 'desc' },

@@ -91,3 +91,16 @@ export const problemsOf = (db: Database, id: number, most: number): Promise<Impo
 export async function clearProblems(db: Database, id: number): Promise<void> {
   await db('import_problems').where({ import_id: id }).delete()
 }
+
+/** Imports asked for since a moment that are still open, and those that failed or keep failing. */
+export async function countOpenImports(db: Database, since: string): Promise<{ open: number; stuck: number }> {
+  const [row] = (await db('imports')
+    .select({
+      open: db.raw(`SUM(CASE WHEN state IN ('queued','running') THEN 1 ELSE 0 END)`),
+      stuck: db.raw(
+        `SUM(CASE WHEN state = 'failed' OR (state IN ('queued','running') AND attempts >= 5) THEN 1 ELSE 0 END)`,
+      ),
+    })
+    .where('requested_at', '>', since)) as { open: number | null; stuck: number | null }[]
+  return { open: Number(row?.open ?? 0), stuck: Number(row?.stuck ?? 0) }
+}

@@ -1,19 +1,199 @@
-export * from './addresses'
-export * from './bookings'
-export * from './channels'
-export * from './combined'
-export * from './database'
-export * from './desk'
-export * from './editions'
-export * from './imports'
-export * from './items'
-export * from './jobs'
-export * from './labels'
-export * from './leases'
-export * from './ledger'
-export * from './orders'
-export * from './outbox'
-export * from './pinnedOrders'
-export * from './pins'
-export * from './trialOrders'
+export { mendsOf, setMend } from './addresses'
+export {
+  accounts,
+  accountSums,
+  addInvoice,
+  addTopUp,
+  balanceOf,
+  book,
+  type Booking,
+  bookingsOfInvoice,
+  type CarrierAccount,
+  carrierAccounts,
+  correctedOrders,
+  dailyCeiling,
+  invoiceById,
+  type InvoiceRow,
+  listInvoices,
+  markTakenBack,
+  recentBookings,
+  setCarrierAccount,
+  setDailyCeiling,
+  settleTopUp,
+  spentOn,
+  toppedUpOn,
+  topUpByKey,
+  type TopUpRow,
+  unsettledTopUp,
+} from './bookings'
+export { addChannel, changeChannel, channelById, type ChannelRow, listChannels } from './channels'
+export {
+  addMembers,
+  groupsByRule,
+  membersOf,
+  ordersWithKey,
+  removeMembers,
+  setShipmentState,
+  shipmentOf,
+} from './combined'
+export { chunks, type Database, fromJson, openDatabase, toJson } from './database'
+export {
+  deskColumns,
+  deskCount,
+  deskDistribution,
+  type DeskFilter,
+  deskIds,
+  deskPage,
+  type DeskSort,
+  type Distribution,
+  type Facet,
+} from './desk'
+export {
+  addEdition,
+  addWorld,
+  type Edition,
+  editionInForce,
+  editionNumbered,
+  editionOfRevision,
+  type FlowCounts,
+  listEditions,
+  newestWorld,
+  readDraft,
+  readFlow,
+  replaceDraft,
+  versionsInForce,
+  withdrawEdition,
+  worldOf,
+  writeFlow,
+} from './editions'
+export {
+  addImport,
+  addProblems,
+  changeImport,
+  clearProblems,
+  countOpenImports,
+  countUp,
+  forgetEmptyImports,
+  importById,
+  type ImportCounts,
+  type ImportProblem,
+  type ImportRow,
+  openImportOf,
+  problemsOf,
+  recentImports,
+} from './imports'
+export { type ItemUse, itemUses } from './items'
+export {
+  addChanges,
+  addJob,
+  cancelJob,
+  changeJob,
+  changesOf,
+  forgetOldChanges,
+  jobById,
+  jobByKey,
+  type JobRow,
+  newestJob,
+} from './jobs'
+export {
+  addBatch,
+  addEvents,
+  addLabelParcels,
+  batchSummaries,
+  type BatchSummary,
+  carrierCursor,
+  changeLabel,
+  countStuckLabels,
+  eventsOf,
+  forgetEarlyEvents,
+  insertPastLabels,
+  keepEarlyEvents,
+  labelById,
+  labelByToken,
+  type LabelParcel,
+  type LabelRow,
+  labelsByNumbers,
+  labelsByReturn,
+  labelsOfBatch,
+  labelsOfOrder,
+  markLabelsPrinted,
+  moveLabel,
+  namesInBatch,
+  numberParcels,
+  parcelsByStatus,
+  parcelsOfLabels,
+  punctualityOf,
+  setCarrierCursor,
+  setParcelStatus,
+  takeEarlyEvents,
+} from './labels'
+export { changeHeld, handBack, keepLease, LeaseLost, putBack, releaseWaiting, takeDue, type WorkTable } from './leases'
+export {
+  addLedger,
+  type LedgerEntry,
+  ledgerTotals,
+  pendingRefunds,
+  type Spend,
+  spendBy,
+  spendByCountry,
+  spendByDayAndCarrier,
+} from './ledger'
+export {
+  countByState,
+  countWaiting,
+  countWordings,
+  type Decided,
+  decisionOf,
+  findKnown,
+  findOrder,
+  flagStuckLabel,
+  frequentTags,
+  frequentValues,
+  holdsThatEnd,
+  insertOrders,
+  type Known,
+  logOf,
+  newestOrder,
+  type NewOrder,
+  numbersOf,
+  orderOfBuyer,
+  orderRow,
+  type OrderRow,
+  orderRows,
+  ordersById,
+  ordersToBuy,
+  outcomesOf,
+  pageOfOrders,
+  recordDecisions,
+  type Recorded,
+  setFlag,
+  setProblem,
+  setState,
+  type StoredOrder,
+  updateFacts,
+  writeLog,
+} from './orders'
+export {
+  addNotices,
+  addPosts,
+  dropUnsent,
+  type NoticeRow,
+  noticesOfOrder,
+  type PostRow,
+  postsOfOrder,
+  recentWork,
+  retryFailed,
+  workByState,
+} from './outbox'
+export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
+export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
 export { analyse } from './sqliteOnly'
+export {
+  countTrialOrders,
+  monthOfOrders,
+  ordersOfStretch,
+  type Stretch,
+  stretchesOf,
+  type TrialScope,
+  youngestOrders,
+} from './trialOrders'

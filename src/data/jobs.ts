@@ -1,4 +1,4 @@
-import type { TrialChange } from '@/core/rulebook'
+import type { TrialChange } from '@/core/rulebook/change'
 import { chunks, fromJson, toJson, type Database } from './database'
 import { insertMany } from './sqliteOnly'
 

@@ -369,3 +369,28 @@ export async function punctualityOf(
     .orderBy(['service', 'zone'])) as { service: string; zone: string; shipments: number; onTime: number }[]
   return rows.map((row) => ({ ...row, shipments: Number(row.shipments), onTime: Number(row.onTime) }))
 }
+
+/** Labels that were asked for more than twice and are not bought. */
+export async function countStuckLabels(db: Database): Promise<number> {
+  const [row] = (await db('labels').where({ state: 'queued' }).where('attempts', '>', 2).count({ n: '*' })) as {
+    n: number
+  }[]
+  return Number(row?.n ?? 0)
+}
+
+/** Number and buyer of the orders in a batch. */
+export async function namesInBatch(
+  db: Database,
+  batch: number,
+): Promise<{ id: number; number: string; buyer: string }[]> {
+  return (await db('labels')
+    .join('orders', 'orders.id', 'labels.order_id')
+    .where('labels.batch_id', batch)
+    .select('orders.id', 'orders.number', 'orders.buyer')) as { id: number; number: string; buyer: string }[]
+}
+
+/** Marks labels as printed now, those that were not before. */
+export async function markLabelsPrinted(db: Database, ids: readonly number[], now: string): Promise<void> {
+  for (const part of chunks(ids, 500))
+    await db('labels').whereIn('id', part).whereNull('printed_at').update({ printed_at: now })
+}

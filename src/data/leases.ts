@@ -34,8 +34,8 @@ export interface Due {
 /**
  * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts about
  * one order
- * go out one after the other: one that still waits holds back those behind it. The taken rows come back as they are in
- * the table.
+ * go out one after the other: one that still waits holds back those behind it. A message whose holder died may have
+ * left all the same: that counts as a try. The taken rows come back as they are in the table.
  */
 export async function takeDue<Row extends WorkRow>(
   db: Database,
@@ -52,7 +52,7 @@ export async function takeDue<Row extends WorkRow>(
     .select('id')
     .whereIn('state', states)
     .where('next_at', '<=', at)
-    .where((q) => q.whereNull('lease_until').orWhere('lease_until', '<', at))
+    .where((q) => void q.whereNull('lease_until').orWhere('lease_until', '<', at))
     .orderBy(newest ? [{ column: 'id', order: 'desc' as const }] : [{ column: 'next_at' }, { column: 'id' }])
     .limit(most)
   if (kinds) void due.whereIn('kind', kinds)
@@ -67,7 +67,13 @@ export async function takeDue<Row extends WorkRow>(
   if (!(await due.clone().first())) return []
   const rows: Row[] = await db(table)
     .whereIn('id', due)
-    .update({ lease_until: until, lease_owner: randomUUID() })
+    .update({
+      lease_until: until,
+      lease_owner: randomUUID(),
+      ...(table === 'posts' || table === 'notices'
+        ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') }
+        : {}),
+    })
     .returning('*')
   return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))
 }

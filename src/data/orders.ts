@@ -1,5 +1,5 @@
-import { combineKey, type Order, type OrderState } from '@/core/order'
-import { priorities, type Routed } from '@/core/rulebook'
+import { combineKey, waitingStates, type Order, type OrderState } from '@/core/order'
+import { priorities, type Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
 import { insertMany, updateMany, writeSearch } from './sqliteOnly'
 
@@ -412,4 +412,67 @@ export async function flagStuckLabel(db: Database, label: number, problem: strin
     .update({
       flag: `Its label cannot be finished: ${problem} Look in the log; it is asked for again with the same key.`,
     })
+}
+
+/** Ready orders that a rule lets be bought automatically, the oldest first. */
+export async function ordersToBuy(db: Database, most: number): Promise<number[]> {
+  const rows = (await db('orders')
+    .where({ state: 'ready', buy_by_itself: true })
+    .orderBy('placed_at')
+    .limit(most)
+    .select('id')) as { id: number }[]
+  return rows.map((row) => row.id)
+}
+
+/** How many orders wait for a decision, a moment or a label. */
+export async function countWaiting(db: Database): Promise<number> {
+  const [row] = (await db('orders').whereIn('state', waitingStates).count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
+/** Order numbers by id; at most 5,000. */
+export async function numbersOf(db: Database, ids: readonly number[]): Promise<Map<number, string>> {
+  const rows = (await db('orders').whereIn('id', ids.slice(0, 5000)).select('id', 'number')) as {
+    id: number
+    number: string
+  }[]
+  return new Map(rows.map((row) => [row.id, row.number]))
+}
+
+/** An order that a person has to look at, with the reason. */
+export async function setProblem(db: Database, id: number, problem: string): Promise<void> {
+  await db('orders').where({ id }).update({ state: 'attention', rank: rankOf.attention, problem })
+}
+
+/** The order with a number whose buyer has this e-mail address; never one without an address. */
+export async function orderOfBuyer(db: Database, number: string, email: string): Promise<number | undefined> {
+  const row = (await db('orders').where({ number, email }).whereNot({ email: '' }).first('id')) as
+    { id: number } | undefined
+  return row?.id
+}
+
+/** The most frequent values of a column of recent orders, with how many orders have each. */
+export async function frequentValues(
+  db: Database,
+  column: 'channel_id' | 'country' | 'wording' | 'city',
+  since: string,
+): Promise<{ value: string; n: number }[]> {
+  return (await db('orders')
+    .where('placed_at', '>=', since)
+    .whereNot({ [column]: '' })
+    .select({ value: column })
+    .count({ n: '*' })
+    .groupBy(column)
+    .orderBy('n', 'desc')
+    .limit(60)) as { value: string; n: number }[]
+}
+
+/** The most frequent tags, with how many orders have each. */
+export async function frequentTags(db: Database): Promise<{ value: string; n: number }[]> {
+  return (await db('order_tags')
+    .select({ value: 'tag' })
+    .count({ n: '*' })
+    .groupBy('tag')
+    .orderBy('n', 'desc')
+    .limit(60)) as { value: string; n: number }[]
 }

@@ -59,21 +59,6 @@ export async function addNotices(
       .ignore()
 }
 
-export async function changePost(
-  db: Database,
-  id: number,
-  change: Partial<PostRow> & { lease_until?: string | null },
-): Promise<void> {
-  await db('posts').where({ id }).update(change)
-}
-export async function changeNotice(
-  db: Database,
-  id: number,
-  change: Partial<NoticeRow> & { lease_until?: string | null },
-): Promise<void> {
-  await db('notices').where({ id }).update(change)
-}
-
 /** Drops what has not gone out yet for a label; gives the posts that have, or may have: those need a withdrawal. */
 export async function dropUnsent(
   db: Database,
@@ -83,7 +68,7 @@ export async function dropUnsent(
     db('notices').where({ label_id: label, state: 'waiting' }) as ReturnType<Database>
   // Of a mail whose answer was lost nobody knows whether it arrived.
   await waiting()
-    .where((q) => q.where('attempts', '>', 0).orWhereNotNull('lease_until'))
+    .where((q) => void q.where('attempts', '>', 0).orWhereNotNull('lease_until'))
     .update({
       state: 'dropped',
       problem: 'The label was voided; an earlier try may have reached the customer all the same.',

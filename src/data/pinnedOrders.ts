@@ -1,4 +1,4 @@
-import type { PinnedOrder } from '@/core/rulebook'
+import type { PinnedOrder } from '@/core/rulebook/decide'
 import { fromJson, toJson, type Database } from './database'
 
 interface PinnedRow {

@@ -1,5 +1,5 @@
-import { waitingStates, type Order } from '@/core/order'
-import type { DecisionId, Pins, Routed } from '@/core/rulebook'
+import { type Order, waitingStates } from '@/core/order'
+import type { DecisionId, Pins, Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
 
 interface PinRow {
@@ -17,7 +17,7 @@ export async function pinsOf(db: Database, orders: readonly number[]): Promise<M
     const rows: PinRow[] = await db('hand_pins').whereIn('order_id', part)
     for (const row of rows) pins.set(row.order_id, { ...pins.get(row.order_id), [row.decision]: fromJson(row.value) })
   }
-  return pins as Map<number, Pins>
+  return pins
 }
 
 export async function pinDetails(

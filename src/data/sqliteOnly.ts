@@ -65,8 +65,10 @@ async function preparedFor(trx: Knex, sql: string): Promise<Statement> {
   return statement
 }
 
-const plainValue = (value: unknown): unknown =>
-  typeof value === 'boolean' ? Number(value) : value === undefined ? null : value
+const plainValue = (value: unknown): unknown => {
+  if (typeof value === 'boolean') return Number(value)
+  return value === undefined ? null : value
+}
 
 export function preparePragmas(
   connection: RawConnection,

@@ -1,5 +1,6 @@
+import type { Knex } from 'knex'
 import type { Order, OrderState } from '@/core/order'
-import type { Settled } from '@/core/rulebook'
+import type { Settled } from '@/core/rulebook/decide'
 import { fromJson, type Database } from './database'
 import { jsonWithout } from './sqliteOnly'
 
@@ -96,5 +97,35 @@ export async function* monthOfOrders(
       yield { order: fromJson<Order>(facts), settled: settled === null ? null : fromJson<Settled>(settled) }
     if (rows.length < portion) return
     after = rows[rows.length - 1]!.id
+  }
+}
+
+/** The youngest orders placed since a moment, with their facts, and how many there are in all. */
+export async function youngestOrders(
+  db: Database,
+  states: readonly OrderState[],
+  since: string,
+  most: number,
+): Promise<{ available: number; orders: { id: number; state: OrderState; placedAt: string; order: Order }[] }> {
+  const among = (): Knex.QueryBuilder => db('orders').whereIn('state', states).where('placed_at', '>=', since)
+  const [count] = (await among().count({ n: '*' })) as { n: number }[]
+  const rows = (await among()
+    .join('order_facts', 'order_facts.order_id', 'orders.id')
+    .orderBy('placed_at', 'desc')
+    .limit(most)
+    .select('orders.id', 'orders.state', 'orders.placed_at', 'order_facts.facts')) as {
+    id: number
+    state: OrderState
+    placed_at: string
+    facts: string
+  }[]
+  return {
+    available: Number(count?.n ?? 0),
+    orders: rows.map((row) => ({
+      id: row.id,
+      state: row.state,
+      placedAt: row.placed_at,
+      order: fromJson<Order>(row.facts),
+    })),
   }
 }

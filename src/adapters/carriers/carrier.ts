@@ -157,7 +157,7 @@ export function carrierClient(baseUrl: string, token: string, timeoutMs = 15_000
             ok: true,
             body: {
               ...result.body,
-              events: result.body.events.map((event) => ({ ...event, status: event.status as TrackingStatus })),
+              events: result.body.events.map((event) => ({ ...event, status: event.status })),
             },
           }
         : result

@@ -1,5 +1,5 @@
 import { cleanText, foldText, type RawItem, type RawOrder } from '@/core/order'
-import { ambiguity, money, parseAmount, parseWeight, plainAmount, type DecimalSign } from '@/core/units'
+import { ambiguity, type DecimalSign, money, parseAmount, parseWeight, plainAmount } from '@/core/units'
 import { csvRecords, mostColumns, shapeOf } from './csvRecords'
 import { dayIn, decimalIn, momentIn, type DateOrder, type Proposal } from './signs'
 
@@ -335,7 +335,7 @@ function orderOf(
   { currency, now, zone }: FileDefaults,
 ): RawOrder {
   const head = rows[0]!
-  const moment = (text: string): string => new Date(momentIn(text, zone, dates) as number).toISOString()
+  const moment = (text: string): string => new Date(momentIn(text, zone, dates)).toISOString()
   const placedAt = head.placedAt ? moment(head.placedAt) : now
   const inCurrency = head.currency || currency
   return {
@@ -344,9 +344,7 @@ function orderOf(
     placedAt,
     changedAt: placedAt,
     promisedBy:
-      head.promisedBy === ''
-        ? ''
-        : new Date(momentIn(head.promisedBy, 'UTC', dates) as number).toISOString().slice(0, 10),
+      head.promisedBy === '' ? '' : new Date(momentIn(head.promisedBy, 'UTC', dates)).toISOString().slice(0, 10),
     wording: head.wording,
     currency: inCurrency,
     buyer: { name: head.name, email: head.email, phone: head.phone },

@@ -86,12 +86,15 @@ export async function* csvRecords(file: string, { delimiter, encoding }: CsvShap
   }
 }
 
+const firstRow = (text: string, delimiter: string): string[] | undefined => {
+  const rows: string[][] = parse(text, { delimiter, relax_quotes: true, relax_column_count: true })
+  return rows[0]
+}
+
 function cellsOf(text: string, delimiter: string): string[] | string {
   let cells: string[] | undefined
   try {
-    cells = text.includes('"')
-      ? (parse(text, { delimiter, relax_quotes: true, relax_column_count: true }) as string[][])[0]
-      : text.split(delimiter)
+    cells = text.includes('"') ? firstRow(text, delimiter) : text.split(delimiter)
   } catch (error) {
     return `The row cannot be read (${error instanceof Error ? (error.message.split('\n')[0] ?? '').slice(0, 160) : 'unknown reason'}).`
   }
@@ -169,7 +172,7 @@ class LineReader {
     if (before) return before
     let at = this.rest.indexOf('\n')
     while (at < 0 && !this.ended) {
-      const { value, done } = await this.chunks.next()
+      const { value, done } = (await this.chunks.next()) as IteratorResult<string, undefined>
       if (done) this.ended = true
       else {
         const from = this.rest.length

@@ -1,7 +1,7 @@
 import { crc32, deflateRawSync } from 'node:zlib'
 import { strToU8, zipSync } from 'fflate'
 import { previewOrderFile } from './csvOrders'
-import { csvFile, readSheet } from './sheet'
+import { csvFile, readSheet } from './spreadsheet'
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'

@@ -1,5 +1,5 @@
 import { readMoment } from '@/core/calendar'
-import { readNumber, type DecimalSign } from '@/core/units'
+import { type DecimalSign, readNumber } from '@/core/units'
 
 /** In which order a date of a file is written: year first (ISO 8601), day first, or month first. */
 export const dateOrders = ['ymd', 'dmy', 'mdy'] as const

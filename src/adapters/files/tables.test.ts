@@ -1,15 +1,15 @@
 import fc from 'fast-check'
-import { readSheet, csvFile, xlsxFile } from './sheet'
+import { readSheet, csvFile, xlsxFile } from './spreadsheet'
 import {
   checkTariffs,
   readTariffTable,
+  type Surcharge,
   surchargeKinds,
+  type Tariff,
   tariffColumns,
   writeTariffTable,
-  type Surcharge,
-  type Tariff,
 } from '@/core/rating'
-import { cleanText, handlings, itemColumns, readItemTable, writeItemTable, type ItemCard } from '@/core/order'
+import { cleanText, handlings, type ItemCard, itemColumns, readItemTable, writeItemTable } from '@/core/order'
 
 /* What Gharry writes it reads, as a file of either kind: all values that a card or a tariff can have. */
 

@@ -3,13 +3,13 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
+  gs1CheckDigit,
+  type LabelContent,
   layoutLabel,
   layoutSlip,
   printerDpi,
   s10CheckDigit,
   sheetLayouts,
-  gs1CheckDigit,
-  type LabelContent,
 } from '@/core/papers'
 import { pdfFile } from './pdf'
 import { pngOf } from './png'

@@ -2,7 +2,7 @@ import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import PDFDocument from 'pdfkit'
-import { fitInto, sheetLayouts, type Mark, type Page, type SheetLayout, type TextMark } from '@/core/papers'
+import { fitInto, type Mark, type Page, type SheetLayout, sheetLayouts, type TextMark } from '@/core/papers'
 
 /** The folder of the fonts that papers are printed with. */
 export const fonts = join(
@@ -39,7 +39,7 @@ export function pdfFile(title: string, layout: SheetLayout = sheetLayouts[0]!, s
   let next = Math.min(Math.max(1, start), cells.length) - 1
   let open = false
   return {
-    stream: document as unknown as Readable,
+    stream: document,
     add: (page) => {
       if (!open) document.addPage({ size: [layout.width * pointsPerMm, layout.height * pointsPerMm], margin: 0 })
       const place = fitInto(cells[next]!, page)

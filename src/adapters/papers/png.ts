@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { Resvg } from '@resvg/resvg-js'
-import { pageToSvg, type Page, type PrinterDpi } from '@/core/papers'
+import { type Page, pageToSvg, type PrinterDpi } from '@/core/papers'
 import { fontFiles, fonts } from './pdf'
 
 /** A page as a PNG image at a printer's resolution. */

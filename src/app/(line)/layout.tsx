@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react'
 import { Line } from '@/ui/line/Line'
 import { Providers } from '@/ui/kit/Providers'
-import { showLine } from '@/usecases/showLine'
-import { theGharry } from '../gharry'
+import { showLine } from '@/usecases/shared/showLine'
+import { theGharry } from '../application'
 
 export default async function LineLayout({ children }: { children: ReactNode }) {
   const counts = await showLine(await theGharry())

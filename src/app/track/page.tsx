@@ -2,8 +2,8 @@ import type { Metadata } from 'next'
 import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import { z } from 'zod'
-import { addressBehind, findByOrder } from '@/usecases/trackParcel'
-import { theGharry } from '../gharry'
+import { addressBehind, findByOrder } from '@/usecases/tracking/trackParcel'
+import { theGharry } from '../application'
 
 export const metadata: Metadata = { title: 'Where is my order?' }
 

@@ -1,18 +1,10 @@
 import fc from 'fast-check'
-import { normaliseOrder, type Address } from '@/core/order'
-import {
-  checkAddress,
-  isInUnion,
-  isParcelLocker,
-  isPostOfficeBox,
-  longestLine,
-  mendAll,
-  printedAddress,
-  readAddressBlock,
-  territoryOf,
-  tradeBetween,
-  withAddressChecked,
-} from './index'
+import { type Address, normaliseOrder } from '@/core/order'
+import { checkAddress, longestLine, mendAll, withAddressChecked } from './checkAddress'
+import { isParcelLocker, isPostOfficeBox } from './postOfficeBox'
+import { printedAddress } from './printOrder'
+import { readAddressBlock } from './readBlock'
+import { isInUnion, territoryOf, tradeBetween } from './territory'
 
 test.each([
   'PO Box 123',

@@ -1,5 +1,5 @@
 import addressFormatter from '@fragaria/address-formatter'
-import { countryName, type Address } from '@/core/order'
+import { type Address, countryName } from '@/core/order'
 
 const nameMark = '\uE000'
 const streetMark = '\uE001'
@@ -15,7 +15,10 @@ export function printedAddress(address: Address): string[] {
   const place = placeLines(country, postcode, city, region)
   const street = lines.filter(Boolean)
   const printed = place
-    .flatMap((line) => (line.includes(nameMark) ? [name, company] : line.includes(streetMark) ? street : [line]))
+    .flatMap((line) => {
+      if (line.includes(nameMark)) return [name, company]
+      return line.includes(streetMark) ? street : [line]
+    })
     .filter(Boolean)
   return [...printed, countryName(country).toUpperCase()].filter(Boolean)
 }

@@ -1,17 +1,8 @@
 import fc from 'fast-check'
 import { DateTime } from 'luxon'
-import {
-  arrivalDay,
-  dayOf,
-  dayText,
-  instantAt,
-  localTime,
-  minuteOf,
-  monthOf,
-  readMoment,
-  shipDay,
-  weekday,
-} from './index'
+import { dayOf, dayText, instantAt, localTime, minuteOf, monthOf, weekday } from './day'
+import { readMoment } from './read'
+import { arrivalDay, shipDay } from './transit'
 
 const workdays = [1, 2, 3, 4, 5]
 const at = (day: string, minute: number) => ({ day: dayOf(day), minuteOfDay: minute })

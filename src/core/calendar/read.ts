@@ -1,5 +1,5 @@
 import { DateTime } from 'luxon'
-import { dayOf, dayText, instantAt, type Day } from './day'
+import { type Day, dayOf, dayText, instantAt } from './day'
 
 const dayShape = /^\d{4}-\d{2}-\d{2}$/
 const momentShape =

@@ -1,4 +1,4 @@
-import { weekday, type Day, type LocalTime } from './day'
+import { type Day, type LocalTime, weekday } from './day'
 
 const none: ReadonlySet<Day> = new Set()
 // The longest run of days without work that is waited for; beyond it there is none.

@@ -1,9 +1,22 @@
-export * from './combine'
-export * from './country'
+export { combineKey, combineOrders, type Member, memberLine } from './combineKey'
+export { continentOf, countryCode, countryName } from './country'
+export { glob } from './glob'
 export { itemKey } from './itemKey'
-export * from './itemTable'
-export * from './learn'
-export * from './normalise'
-export * from './order'
+export { emptyCard, itemColumns, type ItemProblem, type ItemRow, readItemTable, writeItemTable } from './itemTable'
+export { type LearnedWeight, learnWeights } from './learnItems'
+export { type ItemCard, normaliseOrder, type RawItem, type RawOrder, withCards } from './normalise'
+export {
+  type Address,
+  closedAs,
+  type Handling,
+  handlings,
+  isHandled,
+  type Item,
+  type Order,
+  type OrderProblem,
+  type OrderState,
+  unNumbers,
+  waitingStates,
+} from './order'
 export { orderSchema } from './schema'
-export * from './text'
+export { cleanText, cutText, foldText, isBlank, plainText, postcodeKey, trimSigns } from './text'

@@ -32,5 +32,7 @@ export const itemKey = ({
 }: Item): string =>
   `${sku}${keyed}${title}${keyed}${quantity} ${unitWeight} ${unitPrice.minor} ${unitPrice.currency} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${keyed}${textOf(tags)}${keyed}${dangerousGoods}${keyed}${hsCode}${keyed}${origin}${keyed}${textOf(handling)}`
 
-const textOf = (list: readonly string[] | undefined): string =>
-  !list || list.length === 0 ? '' : list.length === 1 ? list[0]! : list.join('\u0002')
+const textOf = (list: readonly string[] | undefined): string => {
+  if (!list || list.length === 0) return ''
+  return list.length === 1 ? list[0]! : list.join('\u0002')
+}

@@ -1,5 +1,6 @@
 import { demoItems } from '../../../demo/items'
-import { readItemTable, writeItemTable, type ItemCard } from './index'
+import { readItemTable, writeItemTable } from './itemTable'
+import type { ItemCard } from './normalise'
 
 const cards: readonly ItemCard[] = demoItems.map(({ price: _price, ...card }) => card)
 

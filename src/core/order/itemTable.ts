@@ -1,7 +1,7 @@
 import { ambiguity, parseLength, parseWeight, plainLength, plainWeight } from '@/core/units'
 import { countryCode } from './country'
 import type { ItemCard } from './normalise'
-import { handlings, type Handling } from './order'
+import { type Handling, handlings } from './order'
 import { cleanText, cutText } from './text'
 
 /** The item list as a table of texts, the same in CSV and in a spreadsheet. */

@@ -1,5 +1,7 @@
 import fc from 'fast-check'
-import { cleanText, countryCode, foldText, normaliseOrder, type ItemCard, type RawOrder } from './index'
+import { countryCode } from './country'
+import { type ItemCard, normaliseOrder, type RawOrder } from './normalise'
+import { cleanText, foldText } from './text'
 
 const cards = new Map<string, ItemCard>([
   [
@@ -57,7 +59,7 @@ test.each([
   ['with a wrong quantity', { items: [{ sku: 'A-1', quantity: -2 }] }, 'bad-quantity'],
   ['without a time', { placedAt: 'soon' }, 'no-time'],
 ] as const)('an order %s keeps a problem with a sentence', (_what, more, code) => {
-  const order = normaliseOrder(raw(more as Partial<RawOrder>), 'shop', cards)
+  const order = normaliseOrder(raw(more), 'shop', cards)
   expect(order.problems.map((problem) => problem.code)).toContain(code)
   expect(order.problems.every((problem) => problem.sentence.length > 20)).toBe(true)
 })
@@ -93,7 +95,7 @@ test('normalisation never throws, whatever comes', () => {
         ),
       }),
       (given) => {
-        const order = normaliseOrder(given as RawOrder, 'shop', cards)
+        const order = normaliseOrder(given, 'shop', cards)
         expect(Number.isInteger(order.value.minor)).toBe(true)
       },
     ),

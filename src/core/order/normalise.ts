@@ -1,8 +1,18 @@
-import { grams, millimetres, minorDigits, money, parseAmount, toGrams, toMillimetres, type Money } from '@/core/units'
+import {
+  type Grams,
+  grams,
+  millimetres,
+  minorDigits,
+  money,
+  type Money,
+  parseAmount,
+  toGrams,
+  toMillimetres,
+} from '@/core/units'
 import { isDay, readMoment } from '@/core/calendar'
 import { countryCode } from './country'
 import type { Address, Handling, Item, Order, OrderProblem } from './order'
-import { cleanText, cutText } from './text'
+import { cleanText, cutText, plainText } from './text'
 
 /**
  * An order as a channel's adapter hands it over: names already ours, values still the channel's text.
@@ -198,24 +208,45 @@ function readItem(
 ): Item {
   const sku = text(raw.sku)
   const card = cards.get(sku)
-  const quantity = Number(raw.quantity ?? 1)
-  if (!Number.isInteger(quantity) || quantity < 1 || quantity > 100_000)
-    problems.push({
-      code: 'bad-quantity',
-      sentence: `The quantity of ${sku || `line ${index + 1}`} ("${cut(String(raw.quantity))}") is no whole number above 0.`,
-    })
-  const given = raw.weight === undefined ? null : toGrams(raw.weight, raw.weightUnit ?? 'g')
-  const own = card && card.weight > 0 ? grams(card.weight) : null
-  const unitWeight = card?.measured && own !== null ? own : given !== null && given > 0 ? given : own
+  const unitWeight = weightOf(raw, card)
   if (unitWeight === null) problems.push(noWeight(sku, index))
   return {
     line: text(raw.line) || String(index + 1),
     sku,
     title: text(raw.title) || (card?.title ?? ''),
-    quantity: Number.isInteger(quantity) && quantity > 0 && quantity <= 100_000 ? quantity : 1,
+    quantity: readQuantity(raw, sku, index, problems),
     unitWeight,
     unitPrice: readMoney(raw.price ?? 0, currency, `price of ${sku}`, problems),
     size: (card?.measured ? cardSize(card) : null) ?? readSize(raw) ?? cardSize(card),
+    ...goodsOf(raw, card),
+  }
+}
+
+/** Pieces of a line; 1, and a problem, where the channel gives no number that can be one. */
+function readQuantity(raw: RawItem, sku: string, index: number, problems: OrderProblem[]): number {
+  const quantity = Number(raw.quantity ?? 1)
+  if (Number.isInteger(quantity) && quantity > 0 && quantity <= 100_000) return quantity
+  problems.push({
+    code: 'bad-quantity',
+    sentence: `The quantity of ${sku || `line ${index + 1}`} ("${cut(String(raw.quantity))}") is no whole number above 0.`,
+  })
+  return 1
+}
+
+/** Grams of one piece: as measured, else as the channel says, else as the item list says; null when nobody knows. */
+function weightOf(raw: RawItem, card: ItemCard | undefined): Grams | null {
+  const own = card && card.weight > 0 ? grams(card.weight) : null
+  if (card?.measured && own !== null) return own
+  const given = raw.weight === undefined ? null : toGrams(raw.weight, raw.weightUnit ?? 'g')
+  return given !== null && given > 0 ? given : own
+}
+
+/** What customs, carriers and rules ask of the goods: as the channel says, else as the item list does. */
+function goodsOf(
+  raw: RawItem,
+  card: ItemCard | undefined,
+): Pick<Item, 'tags' | 'dangerousGoods' | 'hsCode' | 'origin' | 'handling'> {
+  return {
     tags: (raw.tags ?? card?.tags ?? []).map(text).filter(Boolean),
     dangerousGoods: text(raw.dangerousGoods) || (card?.dangerousGoods ?? ''),
     hsCode: text(raw.hsCode) || (card?.hsCode ?? ''),
@@ -283,9 +314,5 @@ function readSize(raw: RawItem): Item['size'] {
 
 // Far more than is kept is not even cleaned.
 const begin = (given: string): string => given.slice(0, 20 * longestText)
-const text = (given: unknown): string =>
-  cutText(
-    cleanText(begin(typeof given === 'string' ? given : given === undefined || given === null ? '' : String(given))),
-    longestText,
-  )
+const text = (given: unknown): string => cutText(cleanText(begin(plainText(given))), longestText)
 const cut = (given: string | undefined): string => cutText(cleanText(begin(given ?? '')), 40)

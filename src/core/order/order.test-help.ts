@@ -1,4 +1,5 @@
-import { normaliseOrder, type Order } from './index'
+import { normaliseOrder } from './normalise'
+import type { Order } from './order'
 
 /** A sound order, with what a test changes in it. */
 export const testOrder = ({

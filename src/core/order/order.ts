@@ -87,8 +87,10 @@ export type OrderState =
   | 'cancelled'
 
 /** Where the channel alone puts an order; null while it is open there. */
-export const closedAs = (status: Order['status']): OrderState | null =>
-  status === 'cancelled' ? 'cancelled' : status === 'fulfilled' ? 'fulfilled elsewhere' : null
+export const closedAs = (status: Order['status']): OrderState | null => {
+  if (status === 'cancelled') return 'cancelled'
+  return status === 'fulfilled' ? 'fulfilled elsewhere' : null
+}
 
 /** States in which routing may still change the order. */
 export const waitingStates: readonly OrderState[] = ['attention', 'held', 'ready']

@@ -46,3 +46,10 @@ export function cutText(text: string, length: number): string {
   const cut = text.slice(0, length)
   return /[\ud800-\udbff]$/.test(cut) ? cut.slice(0, -1) : cut
 }
+
+/** A value of any kind as text for people: objects as JSON, nothing as empty. */
+export function plainText(value: unknown): string {
+  if (typeof value === 'string') return value
+  if (value === undefined || value === null) return ''
+  return JSON.stringify(value)
+}

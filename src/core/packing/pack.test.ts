@@ -1,16 +1,7 @@
 import fc from 'fast-check'
-import { handlings, normaliseOrder, type Handling, type Item, type ItemCard } from '@/core/order'
-import {
-  itemsVolume,
-  itemsWeight,
-  layOut,
-  pack,
-  packSmaller,
-  parcelsPhrase,
-  type Packed,
-  type PackagePreset,
-  type PackingWishes,
-} from './index'
+import { type Handling, handlings, type Item, type ItemCard, normaliseOrder } from '@/core/order'
+import { itemsVolume, itemsWeight, layOut, pack, type Packed, type PackingWishes, packSmaller } from './pack'
+import { type PackagePreset, parcelsPhrase } from './parcel'
 
 const presets: PackagePreset[] = [
   { id: 'm', name: 'M', inner: [300, 200, 150], outer: [310, 210, 160], tare: 200, limit: 5000 },

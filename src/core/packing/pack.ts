@@ -1,9 +1,9 @@
 import { isHandled, type Item } from '@/core/order'
-import { fillBox, letDown, type Placement, type Unit } from './fill'
-import { marked, tareIn, withAdded } from './load'
-import { miss, withinLimits } from './miss'
-import { innerVolume, longestFirst, parcelOf, type Content, type PackagePreset, type Parcel, type Size } from './parcel'
-import { apartKey, contentsOf, groupsOf, ranksOf, sequences, unitsOf } from './units'
+import { fillBox, letDown, type Placement, type Unit } from './fillBox'
+import { marked, tareIn, withAdded } from './addedWeight'
+import { miss, withinLimits } from './nearestMiss'
+import { type Content, innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Size } from './parcel'
+import { apartKey, contentsOf, groupsOf, ranksOf, sequences, unitsOf } from './pieces'
 
 /** What a single parcel may come to, packaging, corrections and inserts included. */
 export interface ParcelLimits {
@@ -130,11 +130,8 @@ export function pack(items: readonly Item[], presets: readonly PackagePreset[], 
   // With room kept free in each parcel there is one that takes it all.
   const roomy = packInto(items, own, decided !== null, wishes, added)
   const again = roomy.ok ? withAdded(roomy.parcels, added, roomIn, tareOf) : null
-  return again
-    ? { ok: true, parcels: marked(again, items) }
-    : roomy.ok
-      ? miss(own, unitsOf(items[0]!, 0, 1), { ...limits, reserve: added, left: new Map() }, added)
-      : roomy
+  if (again) return { ok: true, parcels: marked(again, items) }
+  return roomy.ok ? miss(own, unitsOf(items[0]!, 0, 1), { ...limits, reserve: added, left: new Map() }, added) : roomy
 }
 
 /** A piece in its own box that is more than a parcel may be. */
@@ -474,7 +471,7 @@ function reordered(inner: Size, units: readonly Unit[], most: number): readonly 
         sorted.unshift(...sorted.splice(placed, 1))
       }
     }
-  const mixed = [...units].sort(sequences[0]!)
+  const mixed = [...units].sort(sequences[0])
   // Two or three pieces have no sequences that were not tried.
   for (let round = 0, number = 1; round < mixtures && mixed.length > 3; round++) {
     for (let i = mixed.length - 1; i > 0; i--) {

@@ -1,4 +1,4 @@
-import { formatLength, formatWeight, grams, millimetres, type Grams, type Millimetres } from '@/core/units'
+import { formatLength, formatWeight, grams, type Grams, millimetres, type Millimetres } from '@/core/units'
 
 export type Size = readonly [number, number, number]
 

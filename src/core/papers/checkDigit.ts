@@ -10,5 +10,6 @@ export function s10CheckDigit(serial: string): number {
   const weights = [8, 6, 4, 2, 3, 5, 9, 7]
   const sum = weights.reduce((total, weight, i) => total + weight * Number(serial[i]), 0)
   const digit = 11 - (sum % 11)
-  return digit === 10 ? 0 : digit === 11 ? 5 : digit
+  if (digit === 10) return 0
+  return digit === 11 ? 5 : digit
 }

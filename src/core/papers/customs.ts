@@ -1,5 +1,5 @@
 import { formatMoney, money, type Money } from '@/core/units'
-import { wrapText, type Mark, type Page } from './drawing'
+import { type Mark, type Page, wrapText } from './drawing'
 
 /** One line of goods on a declaration. Net grams and value of all pieces together. */
 export interface DeclaredItem {

@@ -1,11 +1,26 @@
-export * from './barcode'
-export * from './checkDigit'
-export * from './customs'
-export * from './drawing'
-export * from './label'
-export * from './placeholders'
-export * from './sheet'
-export * from './slip'
-export * from './svg'
-export * from './template'
-export * from './zpl'
+export { gs1CheckDigit, s10CheckDigit } from './checkDigit'
+export {
+  cn22Limit,
+  type Declaration,
+  declarationPages,
+  type DeclaredItem,
+  declaredValue,
+  invoicePages,
+} from './customs'
+export type { Mark, Page, TextMark } from './drawing'
+export { type LabelAddress, type LabelContent, layoutLabel } from './label'
+export { fitInto, type SheetLayout, sheetLayouts } from './labelSheet'
+export { placeholders } from './placeholders'
+export {
+  type BlockKind,
+  blockKinds,
+  blocksOf,
+  layoutSlip,
+  plainTemplate,
+  type SlipBlock,
+  type SlipContent,
+  type SlipTemplate,
+} from './slip'
+export { pageToSvg } from './svg'
+export { documentBudget, fillTemplate, holds } from './template'
+export { pageToZpl, printerDpi, type PrinterDpi } from './zpl'

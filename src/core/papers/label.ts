@@ -1,5 +1,5 @@
 import { barWidths, dot203, moduleFor, type Symbology } from './barcode'
-import { wrapText, type Mark, type Page } from './drawing'
+import { type Mark, type Page, wrapText } from './drawing'
 
 /** What stands on a shipping label. */
 export interface LabelContent {

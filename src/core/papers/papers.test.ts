@@ -1,20 +1,12 @@
 import fc from 'fast-check'
-import {
-  barWidths,
-  dot203,
-  fillTemplate,
-  fitInto,
-  gs1CheckDigit,
-  layoutLabel,
-  layoutSlip,
-  moduleFor,
-  pageToZpl,
-  s10CheckDigit,
-  sheetLayouts,
-  wrapText,
-  type SlipBlock,
-  type SlipContent,
-} from './index'
+import { barWidths, dot203, moduleFor } from './barcode'
+import { gs1CheckDigit, s10CheckDigit } from './checkDigit'
+import { wrapText } from './drawing'
+import { layoutLabel } from './label'
+import { fitInto, sheetLayouts } from './labelSheet'
+import { layoutSlip, type SlipBlock, type SlipContent } from './slip'
+import { fillTemplate } from './template'
+import { pageToZpl } from './zpl'
 
 test('check digits as their standards say', () => {
   expect(gs1CheckDigit('629104150021')).toBe(3) // the worked example of the GS1 General Specifications
@@ -119,9 +111,10 @@ test('nothing of a label lies outside the paper, however long the address', () =
 test('blocks say what they are built of: conditions, languages, bars, and mistakes where they stand', () => {
   const built = (...blocks: SlipBlock[]): string[] =>
     layoutSlip(slip(1), { id: 's', name: 'S', heading: '', closing: '', blocks }).flatMap((page) =>
-      page.marks.flatMap((mark) =>
-        mark.kind === 'text' ? [mark.text] : mark.kind === 'bars' ? [`bars ${mark.text}`] : [],
-      ),
+      page.marks.flatMap((mark) => {
+        if (mark.kind === 'text') return [mark.text]
+        return mark.kind === 'bars' ? [`bars ${mark.text}`] : []
+      }),
     )
   expect(
     built(

@@ -1,6 +1,6 @@
 import { barWidths, moduleFor } from './barcode'
-import { wrapText, type Mark, type Page } from './drawing'
-import { documentBudget, fillTemplate, holds, type Budget } from './template'
+import { type Mark, type Page, wrapText } from './drawing'
+import { type Budget, documentBudget, fillTemplate, holds } from './template'
 
 /** What a slip can say. */
 export interface SlipContent {

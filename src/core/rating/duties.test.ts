@@ -1,5 +1,5 @@
 import { money } from '@/core/units'
-import { estimateDuties, type DutyRate } from './index'
+import { type DutyRate, estimateDuties } from './duties'
 
 const exchange = { home: 'EUR', micro: { GBP: 1_200_000 } }
 const rates: DutyRate[] = [

@@ -1,4 +1,4 @@
-import { toHome, type Money, type Rates } from '@/core/units'
+import { type Money, type Rates, toHome } from '@/core/units'
 
 /**
  * What a country asks on imports, by the beginning of the HS code; the longest beginning that fits goes before shorter

@@ -1,10 +1,38 @@
-export * from './check'
-export * from './choose'
-export * from './columns'
-export * from './compile'
-export * from './difference'
-export * from './duties'
-export * from './price'
-export * from './quote'
-export * from './table'
-export * from './tariff'
+export { checkTariffs, type TariffFinding } from './checkTariffs'
+export { chooseQuote, type Pick, pickSchema, type Speed, speeds } from './chooseService'
+export { compileRates, type End, type RateBook } from './compileRates'
+export { type DutyEstimate, type DutyRate, estimateDuties } from './duties'
+export {
+  arrivesAt,
+  type Asked,
+  askedOf,
+  costOf,
+  costSize,
+  endFor,
+  leastCost,
+  noQuote,
+  type Quote,
+  quoteAll,
+  quoteOne,
+  type Refusal,
+  type RefusalCode,
+  type Shipment,
+} from './quote'
+export { quoteColumns, type ShipmentColumns } from './shipmentColumns'
+export {
+  type Band,
+  type Carrier,
+  type ChannelDemand,
+  labelFormats,
+  type Location,
+  type Offer,
+  offers,
+  type Punctuality,
+  type Service,
+  type Surcharge,
+  surchargeKinds,
+  type Tariff,
+  type Zone,
+} from './tariff'
+export { differencesOf, mergeTariffs, type TariffDifference } from './tariffDifference'
+export { readTariffTable, type TableProblem, tariffColumns, writeTariffTable } from './tariffTable'

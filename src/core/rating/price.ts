@@ -1,6 +1,6 @@
-import { monthOf, type Day } from '@/core/calendar'
-import { convert, leastBefore, type Conversion } from '@/core/units'
-import type { Charge, Plan } from './compile'
+import { type Day, monthOf } from '@/core/calendar'
+import { type Conversion, convert, leastBefore } from '@/core/units'
+import type { Charge, Plan } from './compileRates'
 import { surchargeKinds } from './tariff'
 
 /** What the price of a parcel rests on. Grams, millimetres, cubic millimetres. */
@@ -32,7 +32,7 @@ export interface Terms {
 
 /** Places in the result: 0 the base after discount, then one for each kind of surcharge, then the list price. */
 export const lineCount = surchargeKinds.length + 1
-export const listAt = lineCount
+export const listAt = surchargeKinds.length + 1
 export const billableAt = lineCount + 1
 export const priceSize = lineCount + 2
 
@@ -88,7 +88,7 @@ export function priceInto(
   if (list < prices.minimum) list = prices.minimum
   const base = list - halfUp(list * tariff.discountPermille)
   out[0] = convert(base, conversion)
-  let sum = out[0]!
+  let sum = out[0]
   let listSum = convert(list, conversion)
   const { charges } = plan
   for (let i = 0; i < charges.length; i++) {
@@ -185,7 +185,8 @@ function timesDue(charge: Charge, parcels: readonly Load[], terms: Terms, includ
     default:
       concerned = applies(charge, terms, included) ? parcels.length : 0
   }
-  return surcharge.each === 'parcel' ? concerned : concerned > 0 ? 1 : 0
+  if (surcharge.each === 'parcel') return concerned
+  return concerned > 0 ? 1 : 0
 }
 
 function applies({ surcharge, areas }: Charge, terms: Terms, included: number): boolean {

@@ -1,11 +1,11 @@
-import { dayOf, dayText, type Day, type LocalTime } from '@/core/calendar'
+import { type Day, dayOf, dayText, type LocalTime } from '@/core/calendar'
 import { postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import { formatLength, formatMoney, formatWeight, money } from '@/core/units'
-import { endOf, planOn, type End, type Lane, type RateBook } from './compile'
-import { arrivesAfter, daysOf, leavesAfter, neverLeaves } from './days'
+import { type End, endOf, type Lane, planOn, type RateBook } from './compileRates'
+import { arrivesAfter, daysOf, leavesAfter, neverLeaves } from './transitDays'
 import { billableAt, lineCount, listAt, noBand, noRate, priceInto, priceSize, type Terms } from './price'
-import { surchargeKinds, type Location, type Offer, type SurchargeKind } from './tariff'
+import { type Location, type Offer, type SurchargeKind, surchargeKinds } from './tariff'
 
 export interface CostLine {
   readonly what: 'base' | SurchargeKind
@@ -248,8 +248,8 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
     return refuse(
       cost === noRate ? 'no-rate' : cost === noBand ? 'no-band' : 'no-price',
       days,
-      scratch[billableAt]!,
-      scratch[listAt]!,
+      scratch[billableAt],
+      scratch[listAt],
     )
   const lines: CostLine[] = [{ what: 'base', minor: scratch[0]! }]
   for (let kind = 1; kind < lineCount; kind++)
@@ -345,11 +345,8 @@ const bandSentence = (zone: string, billable: number, weight: number): string =>
   `has no price in zone ${zone} for ${formatWeight(billable || weight)}${billable > weight ? `: that is its dimensional weight, rounded up; the scales say ${formatWeight(weight)}` : ''}`
 
 const litres = (volume: number): string => `${Math.ceil(volume / 1e6)} l`
-const refusedOffer = (need: Offer): string =>
-  need === 'live goods'
-    ? 'take live goods'
-    : need === 'cash on delivery'
-      ? 'collect cash on delivery'
-      : need === 'duties paid'
-        ? 'pay duties'
-        : `offer ${need}`
+const refusedOffer = (need: Offer): string => {
+  if (need === 'live goods') return 'take live goods'
+  if (need === 'cash on delivery') return 'collect cash on delivery'
+  return need === 'duties paid' ? 'pay duties' : `offer ${need}`
+}

@@ -1,26 +1,15 @@
 import fc from 'fast-check'
 import { dayOf } from '@/core/calendar'
-import { parcelOf, type Parcel } from '@/core/packing'
+import { type Parcel, parcelOf } from '@/core/packing'
 import { demoCarriers, demoServices, demoTariffs } from '../../../demo/carriers'
 import { demoWorld } from '../../../demo/world'
 import { priceOf } from '../../../standins/price'
-import {
-  billableWeight,
-  chooseQuote,
-  compileRates,
-  dimensionalWeight,
-  leastCost,
-  noQuote,
-  quoteAll,
-  quoteColumns,
-  type Location,
-  type Offer,
-  type Quote,
-  type Service,
-  type Shipment,
-  type ShipmentColumns,
-  type Tariff,
-} from './index'
+import { chooseQuote } from './chooseService'
+import { compileRates } from './compileRates'
+import { billableWeight, dimensionalWeight } from './price'
+import { leastCost, noQuote, type Quote, quoteAll, type Shipment } from './quote'
+import { quoteColumns, type ShipmentColumns } from './shipmentColumns'
+import type { Location, Offer, Service, Tariff } from './tariff'
 
 const rates = { home: 'EUR', micro: { USD: 861_000 } }
 const ghent: Location = {

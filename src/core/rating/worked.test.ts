@@ -3,14 +3,15 @@ import { dayOf } from '@/core/calendar'
 import { parcelOf } from '@/core/packing'
 import { demoServices, demoTariffs } from '../../../demo/carriers'
 import { demoWorld } from '../../../demo/world'
-import { compileRates, quoteAll } from './index'
+import { compileRates } from './compileRates'
+import { quoteAll } from './quote'
 
 test('the example that docs/tariffs.md works by hand is what the engine says, line by line', () => {
   const page = readFileSync('docs/tariffs.md', 'utf8')
   const rows = [
     ...page
       .slice(page.indexOf('a test holds'))
-      .matchAll(/^\| (?:\*\*)?([a-z ]+?)(?:\*\*)? \|.*?\| (?:\*\*)?(\d+\.\d\d)(?:\*\*)? \|$/gm),
+      .matchAll(/^\| (?:\*\*)?([a-z ]+?)(?:\*\*)? +\|.*?\| (?:\*\*)?(\d+\.\d\d)(?:\*\*)? +\|$/gm),
   ].map(([, what, amount]) => [what, Math.round(Number(amount) * 100)] as const)
   expect(rows).toHaveLength(9)
   const { quotes } = quoteAll(compileRates(demoServices, demoTariffs, demoWorld.rates), {

@@ -1,2 +1,2 @@
-export * from './events'
-export * from './link'
+export { afterNews, isTrackingStatus, progressOf, type TrackingStatus, trackingStatuses } from './events'
+export { cleanTrackingNumber } from './link'

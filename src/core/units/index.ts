@@ -1,4 +1,26 @@
-export * from './brands'
-export * from './measure'
-export * from './money'
-export * from './number'
+export { grams, type Grams, millimetres, type Millimetres, minorUnits, type MinorUnits } from './brands'
+export {
+  formatLength,
+  formatWeight,
+  parseLength,
+  parseWeight,
+  plainLength,
+  plainWeight,
+  toGrams,
+  toMillimetres,
+} from './measure'
+export {
+  type Conversion,
+  conversionTo,
+  convert,
+  formatMoney,
+  leastBefore,
+  minorDigits,
+  money,
+  type Money,
+  parseAmount,
+  plainAmount,
+  type Rates,
+  toHome,
+} from './money'
+export { ambiguity, type DecimalSign, readNumber, toNumber } from './number'

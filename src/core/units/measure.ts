@@ -1,5 +1,5 @@
-import { grams, millimetres, type Grams, type Millimetres } from './brands'
-import { readNumber, timesTen, toNumber, type DecimalSign } from './number'
+import { grams, type Grams, millimetres, type Millimetres } from './brands'
+import { type DecimalSign, readNumber, timesTen, toNumber } from './number'
 
 // Exact by definition: the international pound is 453.59237 g, the inch 25.4 mm (1959 yard and pound agreement).
 const gramsPer: Record<string, number> = {

@@ -1,5 +1,5 @@
 import { minorUnits, type MinorUnits } from './brands'
-import { readNumber, timesTen, type DecimalSign } from './number'
+import { type DecimalSign, readNumber, timesTen } from './number'
 
 /** An amount in whole minor units of an ISO 4217 currency. */
 export interface Money {

@@ -36,7 +36,8 @@ export function readNumber(text: string, decimal?: DecimalSign): Written | 'ambi
   if (before.includes(sign === '.' ? ',' : '.')) return before.includes(sign) ? null : written(before, after)
   if (before.includes(sign)) return written(body)
   if (after.length !== 3 || before.length > 3 || before.startsWith('0')) return written(before, after)
-  return decimal === undefined ? 'ambiguous' : decimal === sign ? written(before, after) : written(body)
+  if (decimal === undefined) return 'ambiguous'
+  return decimal === sign ? written(before, after) : written(body)
 }
 
 /** Digits without what groups them by three; null when it does not group them so. */
@@ -69,5 +70,6 @@ export const toNumber = ({ negative, whole, fraction }: Written): number =>
 export function timesTen({ negative, whole, fraction }: Written, power: number): number | null {
   if (/[1-9]/.test(fraction.slice(power))) return null
   const value = Number(whole + fraction.slice(0, power).padEnd(power, '0'))
-  return Number.isSafeInteger(value) ? (negative && value !== 0 ? -value : value) : null
+  if (Number.isSafeInteger(value)) return negative && value !== 0 ? -value : value
+  return null
 }

@@ -1,23 +1,17 @@
 import fc from 'fast-check'
+import { formatLength, formatWeight, parseLength, parseWeight, plainLength, plainWeight } from './measure'
 import {
-  ambiguity,
   conversionTo,
   convert,
-  formatLength,
   formatMoney,
-  formatWeight,
   leastBefore,
   minorDigits,
   money,
   parseAmount,
-  parseLength,
-  parseWeight,
   plainAmount,
-  plainLength,
-  plainWeight,
-  readNumber,
   toHome,
-} from './index'
+} from './money'
+import { ambiguity, readNumber } from './number'
 
 test('amounts are read whole, whatever the separators', () => {
   expect(

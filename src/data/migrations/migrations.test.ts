@@ -1,6 +1,6 @@
 import knex from 'knex'
 import { quoteAll } from '@/core/rating'
-import { readyWorld, worldSchema, type World } from '@/core/rulebook'
+import { readyWorld, type World, worldSchema } from '@/core/world'
 import { parcelOf } from '@/core/packing'
 import { migrations } from './index'
 

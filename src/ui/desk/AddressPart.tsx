@@ -2,7 +2,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Address } from '@/core/order'
-import type { AddressView } from '@/usecases/mendAddress'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Field, TextInput } from '../kit/Field'
@@ -37,7 +36,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
   const say = useSay()
   const { data } = useQuery({
     queryKey: ['address', order],
-    queryFn: () => call<AddressView>(`/api/orders/${order}/address`),
+    queryFn: () => call('GET /api/desk/orders/:id/address', { path: { id: String(order) } }),
   })
   const [form, setForm] = useState<Form | null>(null)
   const [block, setBlock] = useState('')
@@ -45,7 +44,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
   const { address, problems, proposed } = data
   const put = async (next: Address | null, said: string): Promise<void> => {
     try {
-      await call(`/api/orders/${order}/address`, { method: 'PUT', body: { address: next } })
+      await call('PUT /api/desk/orders/:id/address', { path: { id: String(order) }, body: { address: next } })
       setForm(null)
       say(said)
     } catch (error) {
@@ -59,10 +58,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
   }
   const read = async (): Promise<void> => {
     try {
-      const answer = await call<{ address: Address }>('/api/address', {
-        method: 'POST',
-        body: { text: block, country: address.country },
-      })
+      const answer = await call('POST /api/desk/address', { body: { text: block, country: address.country } })
       setForm(formOf(answer.address))
       setBlock('')
     } catch (error) {

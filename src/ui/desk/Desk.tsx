@@ -2,8 +2,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { DeskNames } from '@/usecases/showDesk'
-import type { World } from '@/core/rulebook'
+import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { World } from '@/core/world'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
@@ -12,7 +12,7 @@ import { Plain, ScreenHead } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 import { useKeys } from '../kit/useKeys'
 import { keepSelection } from '../dispatch/selection'
-import { columns } from './columns'
+import { columns } from './deskColumns'
 import { useDeskAddress } from './deskAddress'
 import { Filters } from './Filters'
 import { OrderDrawer } from './OrderDrawer'
@@ -78,7 +78,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const here = rows(cursor)
   const selectAll = async (): Promise<void> => {
     try {
-      const ids = await call<number[]>(`/api/desk/ids?${address.query}`)
+      const ids = await call('GET /api/desk/ids', { query: new URLSearchParams(address.query) })
       setSelected(new Set(ids))
       say(`${count(ids.length)} orders selected`)
     } catch (error) {
@@ -115,12 +115,10 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       if ((e.target as HTMLElement).closest('a,button')) return
       if (here) address.set('order', String(here.id))
     },
-    Escape: () =>
-      open !== null
-        ? address.set('order', null)
-        : search.current === document.activeElement
-          ? search.current?.blur()
-          : setSelected(new Set()),
+    Escape: () => {
+      if (open !== null) return address.set('order', null)
+      return search.current === document.activeElement ? search.current?.blur() : setSelected(new Set())
+    },
     '/': (e) => {
       e.preventDefault()
       search.current?.focus()

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react'
 import { call } from '../kit/api'
 import { count } from '../kit/format'
 import { StateMark, stateWord } from '../kit/StateMark'
-import type { DeskNames } from '@/usecases/showDesk'
+import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { DeskAddress } from './deskAddress'
 
 interface Spread {
@@ -40,7 +40,7 @@ export function Filters({
 }) {
   const { data } = useQuery({
     queryKey: ['desk', 'spread', address.query],
-    queryFn: () => call<Spreads>(`/api/desk/spread?${address.query}`),
+    queryFn: () => call('GET /api/desk/spread', { query: new URLSearchParams(address.query) }),
     refetchInterval: 8000,
     placeholderData: (before) => before,
   })

@@ -5,8 +5,9 @@ import dynamic from 'next/dynamic'
 import { useState, type ReactNode } from 'react'
 import { parcelsPhrase } from '@/core/packing'
 import { formatMoney, formatWeight } from '@/core/units'
-import type { World } from '@/core/rulebook'
-import type { DeskNames, OrderView, TrailLine } from '@/usecases/showDesk'
+import type { World } from '@/core/world'
+import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { OrderView, TrailLine } from '@/usecases/desk/showOrder'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
@@ -43,7 +44,7 @@ export function OrderDrawer({
 }) {
   const { data, error } = useQuery({
     queryKey: ['order', id],
-    queryFn: () => call<OrderView>(`/api/orders/${id}`),
+    queryFn: () => call('GET /api/desk/orders/:id', { path: { id: String(id) } }),
     refetchInterval: 5000,
     placeholderData: (before) => (before?.row.id === id ? before : undefined),
   })
@@ -79,8 +80,8 @@ function Order({
   const say = useSay()
   const pinIt = async (): Promise<void> => {
     try {
-      await call(`/api/orders/${row.id}/example`, {
-        method: 'POST',
+      await call('POST /api/desk/orders/:id/example', {
+        path: { id: String(row.id) },
         body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) },
       })
       say('Pinned as an example: a draft that decides it differently cannot be published unnoticed')
@@ -297,9 +298,14 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
   const [editing, setEditing] = useState<string | null>(null)
   const client = useQueryClient()
   const say = useSay()
-  const change = async (method: 'POST' | 'DELETE', body: object): Promise<void> => {
+  const path = { id: String(view.row.id) }
+  const pin = (decision: string, value: unknown): Promise<void> =>
+    change(call('POST /api/desk/orders/:id/pins', { path, body: { decision, value } }))
+  const release = (decision: string): Promise<void> =>
+    change(call('DELETE /api/desk/orders/:id/pins', { path, body: { decision } }))
+  const change = async (work: Promise<unknown>): Promise<void> => {
     try {
-      await call(`/api/orders/${view.row.id}/pins`, { method, body })
+      await work
       setEditing(null)
       await Promise.all([
         client.invalidateQueries({ queryKey: ['order', view.row.id] }),
@@ -315,7 +321,7 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
       title="Decisions"
       action={
         view.row.hold && waiting ? (
-          <Button kind="quiet" onClick={() => void change('POST', { decision: 'hold', value: null })}>
+          <Button kind="quiet" onClick={() => void pin('hold', null)}>
             Release the hold
           </Button>
         ) : undefined
@@ -327,7 +333,7 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
             <span className="w-28 shrink-0 text-soft">{line.name}</span>
             <b className="min-w-0 flex-1 font-semibold break-words">{line.value}</b>
             {waiting && line.pinned && (
-              <Button kind="quiet" onClick={() => void change('DELETE', { decision: line.decision })}>
+              <Button kind="quiet" onClick={() => void release(line.decision)}>
                 Release
               </Button>
             )}
@@ -347,7 +353,7 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
               decision={line.decision}
               world={world}
               onCancel={() => setEditing(null)}
-              onPin={(value) => void change('POST', { decision: line.decision, value })}
+              onPin={(value) => void pin(line.decision, value)}
             />
           )}
         </div>
@@ -367,7 +373,7 @@ function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNa
           decision={editing}
           world={world}
           onCancel={() => setEditing(null)}
-          onPin={(value) => void change('POST', { decision: editing, value })}
+          onPin={(value) => void pin(editing, value)}
         />
       )}
       {view.stages.some((stage) => stage.finishedBy) &&
@@ -488,7 +494,7 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
   const label = view.labels.find((candidate) => candidate.id === asking)
   const voidIt = async (): Promise<void> => {
     try {
-      await call(`/api/labels/${asking}/void`, { method: 'POST', body: {} })
+      await call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} })
       say('The carrier is asked to void the label')
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })
@@ -527,7 +533,8 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
             <p className="mt-1 flex gap-2">
               <PrintButton
                 className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft"
-                path={`/api/labels/${row.id}/print`}
+                endpoint="POST /api/dispatch/labels/:id/print"
+                id={row.id}
                 profile={print.profile}
                 onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}
               >

@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { formatLength, formatWeight } from '@/core/units'
-import type { PackingView } from '@/usecases/showPacking'
+import type { PackingView } from '@/usecases/desk/showPacking'
 import { call } from '../kit/api'
 
 type Shown = PackingView['parcels'][number]
@@ -13,7 +13,7 @@ type Shown = PackingView['parcels'][number]
 export function Packing({ order }: { order: number }) {
   const { data } = useQuery({
     queryKey: ['packing', order],
-    queryFn: () => call<PackingView>(`/api/orders/${order}/packing`),
+    queryFn: () => call('GET /api/desk/orders/:id/packing', { path: { id: String(order) } }),
   })
   if (!data) return <p className="text-soft">Looking …</p>
   const groups = equalOnes(data.parcels)

@@ -2,7 +2,9 @@
 import { useState } from 'react'
 import { money } from '@/core/units'
 import { typedAmount, typedWeight } from '../kit/read'
-import { addressKinds, decisionKinds, priorities, readLimits, speeds, splits, type World } from '@/core/rulebook'
+import { speeds } from '@/core/rating'
+import { addressKinds, decisionKinds, priorities, readLimits, splits } from '@/core/rulebook/language'
+import type { World } from '@/core/world'
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 

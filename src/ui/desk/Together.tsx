@@ -1,8 +1,9 @@
 'use client'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { TogetherOrder } from '@/usecases/combineOrders'
-import type { DeskNames, OrderView } from '@/usecases/showDesk'
+import type { TogetherOrder } from '@/usecases/desk/combineOrders'
+import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { OrderView } from '@/usecases/desk/showOrder'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { StateMark } from '../kit/StateMark'
@@ -41,8 +42,7 @@ export function Together({
     change(
       async () =>
         (
-          await call<{ made: { order: number }[] }>('/api/orders/combine', {
-            method: 'POST',
+          await call('POST /api/desk/orders/combine', {
             body: { groups: [[view.row.id, ...chosen.map(({ id }) => id)]] },
           })
         ).made[0]!.order,
@@ -50,7 +50,7 @@ export function Together({
     )
   const apart = (): Promise<void> =>
     change(async () => {
-      await call(`/api/orders/${view.row.id}/apart`, { method: 'POST', body: {} })
+      await call('POST /api/desk/orders/:id/apart', { path: { id: String(view.row.id) }, body: {} })
       return members[0]!.id
     }, 'Each order goes by itself again')
   const line = (order: TogetherOrder) => (

@@ -3,21 +3,13 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import type { Order } from '@/core/order'
 import { itemsWeight, parcelsPhrase } from '@/core/packing'
-import {
-  changedOrder,
-  compileRulebook,
-  decisionById,
-  decisionPhrase,
-  differingIn,
-  readyWorld,
-  route,
-  whyNotService,
-  type OrderChange,
-  type Routed,
-} from '@/core/rulebook'
+import { changedOrder, differingIn, type OrderChange, whyNotService } from '@/core/rulebook/change'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import { decisionById, decisionPhrase, type Routed } from '@/core/rulebook/language'
+import { readyWorld } from '@/core/world'
 import { formatWeight, plainAmount } from '@/core/units'
 import { typedAmount, typedWeight } from '../kit/read'
-import type { Deciding } from '@/usecases/showDeciding'
 import { call } from '../kit/api'
 import { Field, Select, TextInput } from '../kit/Field'
 import { euros, shortDay } from '../kit/format'
@@ -30,7 +22,7 @@ const empty = { weight: '', value: '', country: '', postcode: '', wording: '', p
 export function WhatIf({ id, order }: { id: number; order: Order }) {
   const { data } = useQuery({
     queryKey: ['deciding', id],
-    queryFn: () => call<Deciding>(`/api/orders/${id}/deciding`),
+    queryFn: () => call('GET /api/desk/orders/:id/deciding', { path: { id: String(id) } }),
     staleTime: 60_000,
   })
   const [form, setForm] = useState(empty)

@@ -1,4 +1,4 @@
-import { decisionKinds } from '@/core/rulebook'
+import { decisionKinds } from '@/core/rulebook/language'
 
 /** What a person may decide for a single order. */
 export const pinnable = decisionKinds.filter(

@@ -1,5 +1,5 @@
 import { useQueries } from '@tanstack/react-query'
-import type { DeskView } from '@/usecases/showDesk'
+import type { DeskView } from '@/usecases/desk/showDesk'
 import type { OrderRow } from '@/data'
 import { call } from '../kit/api'
 
@@ -17,7 +17,10 @@ export function useDeskRows(
   const results = useQueries({
     queries: pages.map((page) => ({
       queryKey: ['desk', 'rows', query, page],
-      queryFn: () => call<DeskView>(`/api/desk?${query}&offset=${page * pageSize}&most=${pageSize}`),
+      queryFn: () =>
+        call('GET /api/desk', {
+          query: new URLSearchParams(`${query}&offset=${page * pageSize}&most=${pageSize}`),
+        }),
       refetchInterval: 6000,
       placeholderData: (before: DeskView | undefined) => before,
     })),

@@ -3,8 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
-import type { BatchView } from '@/usecases/showLine'
-import type { DeskNames } from '@/usecases/showDesk'
+import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
@@ -23,7 +22,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
   const print = usePrintProfile()
   const { data, error } = useQuery({
     queryKey: ['batch', id],
-    queryFn: () => call<BatchView>(`/api/dispatch/batches/${id}`),
+    queryFn: () => call('GET /api/dispatch/batches/:id', { path: { id: String(id) } }),
     refetchInterval: (query) =>
       query.state.data?.labels.some((label) => label.state === 'queued' || label.state === 'voiding') ? 700 : 4000,
   })
@@ -32,9 +31,9 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
       client.invalidateQueries({ queryKey: ['batch', id] }),
       client.invalidateQueries({ queryKey: ['batches'] }),
     ])
-  const act = async (path: string, body: object, done: string): Promise<void> => {
+  const act = async (work: Promise<unknown>, done: string): Promise<void> => {
     try {
-      await call(path, { method: 'POST', body })
+      await work
       say(done)
     } catch (failure) {
       say(sentenceOf(failure), { tone: 'bad' })
@@ -63,7 +62,8 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         <div className="mt-2 flex gap-2">
           {bought.length > 0 && (
             <PrintButton
-              path={`/api/dispatch/batches/${id}/print`}
+              endpoint="POST /api/dispatch/batches/:id/print"
+              id={id}
               profile={print.profile}
               className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90"
             >
@@ -83,7 +83,12 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
           )}
           {bought.length > 0 && Number(summary.dispatched) < bought.length && (
             <Button
-              onClick={() => void act(`/api/dispatch/batches/${id}`, { dispatched: true }, 'Marked as handed over')}
+              onClick={() =>
+                void act(
+                  call('POST /api/dispatch/batches/:id', { path: { id: String(id) }, body: { dispatched: true } }),
+                  'Marked as handed over',
+                )
+              }
             >
               Mark as handed over
             </Button>
@@ -138,7 +143,10 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         action={`Void, ${euros(label?.charged)} back`}
         onClose={() => setAsking(null)}
         onConfirm={() => {
-          void act(`/api/labels/${asking}/void`, {}, 'The carrier is asked to void the label')
+          void act(
+            call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} }),
+            'The carrier is asked to void the label',
+          )
           setAsking(null)
         }}
       >

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import type { BatchSummary } from '@/data'
-import type { DeskNames } from '@/usecases/showDesk'
+import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
 import { count, euros, shortTime } from '../kit/format'
 import { KeyHelp } from '../kit/KeyHelp'
@@ -22,13 +22,13 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
   useEffect(() => setOrders(search.get('from') === 'desk' ? keptSelection() : []), [search])
   const { data } = useQuery({
     queryKey: ['batches'],
-    queryFn: () => call<BatchSummary[]>('/api/dispatch/batches'),
+    queryFn: () => call('GET /api/dispatch/batches'),
     initialData: [...initial],
     refetchInterval: (query) => (query.state.data?.some((batch) => Number(batch.queued) > 0) ? 700 : 4000),
   })
   const go = (address: string): void => window.history.replaceState(null, '', address)
   const planAllReady = async (): Promise<void> => {
-    const ids = await call<number[]>('/api/desk/ids?state=ready')
+    const ids = await call('GET /api/desk/ids', { query: { state: 'ready' } })
     keepSelection(ids)
     setOrders(ids)
     go('/dispatch?from=desk')

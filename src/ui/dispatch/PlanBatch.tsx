@@ -1,8 +1,7 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { BatchPlan } from '@/usecases/planBatch'
-import type { DeskNames } from '@/usecases/showDesk'
+import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
@@ -33,7 +32,7 @@ export function PlanBatch({
   const [approval, setApproval] = useState('')
   const { data, error, refetch } = useQuery({
     queryKey: ['plan', orders],
-    queryFn: () => call<BatchPlan>('/api/dispatch/plan', { method: 'POST', body: { orders } }),
+    queryFn: () => call('POST /api/dispatch/plan', { body: { orders } }),
     staleTime: 30_000,
     refetchOnWindowFocus: false,
   })
@@ -54,8 +53,7 @@ export function PlanBatch({
   const buy = async (): Promise<void> => {
     setBusy(true)
     try {
-      const { batch } = await call<{ batch: number }>('/api/dispatch/batches', {
-        method: 'POST',
+      const { batch } = await call('POST /api/dispatch/batches', {
         body: { orders: labels.map((label) => label.order), expected: total, approval },
       })
       await client.invalidateQueries({ queryKey: ['batches'] })
@@ -71,10 +69,7 @@ export function PlanBatch({
   const combine = async (): Promise<void> => {
     setBusy(true)
     try {
-      const { made, refused } = await call<{ made: { order: number; of: number[] }[]; refused: string[] }>(
-        '/api/orders/combine',
-        { method: 'POST', body: { groups: data.together } },
-      )
+      const { made, refused } = await call('POST /api/desk/orders/combine', { body: { groups: data.together } })
       const gone = new Set(made.flatMap(({ of }) => of))
       onOrders([...orders.filter((order) => !gone.has(order)), ...made.map(({ order }) => order)])
       say(

@@ -1,18 +1,20 @@
 'use client'
 import { useState, type ReactNode } from 'react'
-import type { PrintProfile } from '@/usecases/printBatch'
+import type { PrintProfile } from '@/usecases/dispatch/printBatch'
 import { call, sentenceOf } from '../kit/api'
 import { useSay } from '../kit/Toast'
 
 /** Has a print file made, and opens it in a tab of its own. One at a time. */
 export function PrintButton({
-  path,
+  endpoint,
+  id,
   profile,
   className,
   onPrinted,
   children,
 }: {
-  path: string
+  endpoint: 'POST /api/dispatch/batches/:id/print' | 'POST /api/dispatch/labels/:id/print'
+  id: number
   profile: PrintProfile
   className: string
   onPrinted?: () => void
@@ -25,7 +27,7 @@ export function PrintButton({
     // Opened while the click is fresh, as browsers want it; filled when the file is there.
     const tab = window.open('', '_blank')
     try {
-      const { file } = await call<{ file: string }>(path, { method: 'POST', body: profile })
+      const { file } = await call(endpoint, { path: { id: String(id) }, body: profile })
       if (tab) tab.location.href = file
       else window.location.href = file
       onPrinted?.()

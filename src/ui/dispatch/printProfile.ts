@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
-import type { PrintProfile } from '@/usecases/printBatch'
+import type { PrintProfile } from '@/usecases/dispatch/printBatch'
 
 const key = 'gharry.print'
 const usual: PrintProfile = { layout: 'thermal', start: 1, format: 'pdf', dpi: 203, parts: 'both', sort: 'batch' }

@@ -70,8 +70,7 @@ export function FileMapper({
   }
   const start = async (): Promise<void> => {
     try {
-      await call('/api/intake/imports', {
-        method: 'POST',
+      await call('POST /api/intake/imports', {
         body: { channel, file: received.file, fileName: received.fileName, mapping },
       })
       onQueued()

@@ -2,8 +2,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { FilePreview } from '@/adapters'
-import type { ChannelRow, ImportProblem, ImportRow } from '@/data'
-import type { IntakeView } from '@/usecases/showLine'
+import type { ChannelRow, ImportRow } from '@/data'
+import type { IntakeView } from '@/usecases/intake/showIntake'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
@@ -11,7 +11,7 @@ import { count, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
-import { FileDrop } from './FileDrop'
+import { FileDrop } from './OrderFileDrop'
 import { FileMapper } from './FileMapper'
 import { IntakeHead } from './IntakeHead'
 
@@ -32,7 +32,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
   const say = useSay()
   const { data } = useQuery({
     queryKey: ['intake'],
-    queryFn: () => call<IntakeView>('/api/intake'),
+    queryFn: () => call('GET /api/intake'),
     initialData: initial,
     refetchInterval: (query) =>
       query.state.data?.imports.some((row) => row.state === 'running' || row.state === 'queued') ? 700 : 3000,
@@ -118,7 +118,9 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
                   channels={data.channels}
                   open={looking === row.id}
                   onLook={() => setLooking(looking === row.id ? null : row.id)}
-                  onCancel={() => void act(() => call(`/api/intake/imports/${row.id}`, { method: 'DELETE', body: {} }))}
+                  onCancel={() =>
+                    void act(() => call('DELETE /api/intake/imports/:id', { path: { id: String(row.id) }, body: {} }))
+                  }
                 />
               ))}
             </tbody>
@@ -139,7 +141,7 @@ function Channel({
   act: (work: () => Promise<unknown>) => Promise<void>
 }) {
   const change = (body: object): Promise<void> =>
-    act(() => call(`/api/intake/channels/${channel.id}`, { method: 'PATCH', body }))
+    act(() => call('PATCH /api/intake/channels/:id', { path: { id: channel.id }, body }))
   return (
     <tr className="border-b border-hair">
       <td className="px-3 py-1.5 font-semibold">{channel.name}</td>
@@ -177,7 +179,7 @@ function Channel({
             kind="filled"
             disabled={busy}
             onClick={() =>
-              void act(() => call(`/api/intake/channels/${channel.id}/import`, { method: 'POST', body: {} }))
+              void act(() => call('POST /api/intake/channels/:id/import', { path: { id: channel.id }, body: {} }))
             }
           >
             {busy ? 'Importing …' : 'Import now'}
@@ -272,7 +274,7 @@ function Import({
 function Problems({ id }: { id: number }) {
   const { data } = useQuery({
     queryKey: ['import problems', id],
-    queryFn: () => call<ImportProblem[]>(`/api/intake/imports/${id}`),
+    queryFn: () => call('GET /api/intake/imports/:id', { path: { id: String(id) } }),
   })
   return (
     <table className="w-full bg-lost-soft/40">

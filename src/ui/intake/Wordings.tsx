@@ -1,8 +1,9 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { speeds, type WordingRow } from '@/core/rulebook'
-import type { WordingsView } from '@/usecases/wordings'
+import { speeds } from '@/core/rating'
+import type { WordingRow } from '@/core/world'
+import type { WordingsView } from '@/usecases/intake/wordings'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
@@ -16,7 +17,7 @@ type Channel = WordingsView['channels'][number]
 export function Wordings({ initial }: { initial: WordingsView }) {
   const { data } = useQuery({
     queryKey: ['wordings'],
-    queryFn: () => call<WordingsView>('/api/wordings'),
+    queryFn: () => call('GET /api/intake/wordings'),
     initialData: initial,
     refetchInterval: 5000,
   })
@@ -55,11 +56,10 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
   }
   const save = async (forms: readonly RowForm[]): Promise<void> => {
     const read = forms.map(readRow)
-    const bad = read.findIndex((row) => typeof row === 'string')
-    if (bad >= 0) return setWrong({ row: bad, sentence: String(read[bad]) })
+    for (const [row, sentence] of read.entries()) if (typeof sentence === 'string') return setWrong({ row, sentence })
     const before = channel.table.rows.map(rowForm)
     try {
-      await call('/api/wordings', { method: 'PUT', body: { channel: channel.id, rows: read, version: view.version } })
+      await call('PUT /api/intake/wordings', { body: { channel: channel.id, rows: read, version: view.version } })
       setRows(forms)
       setDirty(false)
       loaded.current = ''
@@ -69,10 +69,9 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
         undo: () => {
           change(before)
           void client
-            .fetchQuery({ queryKey: ['wordings'], queryFn: () => call<WordingsView>('/api/wordings') })
+            .fetchQuery({ queryKey: ['wordings'], queryFn: () => call('GET /api/intake/wordings') })
             .then((fresh) =>
-              call('/api/wordings', {
-                method: 'PUT',
+              call('PUT /api/intake/wordings', {
                 body: { channel: channel.id, rows: before.map(readRow), version: fresh.version },
               }),
             )
@@ -225,7 +224,12 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
                       disabled={i === 0}
                       className="size-[24px] hover:text-act disabled:opacity-30"
                       onClick={() =>
-                        change(rows.map((other, at) => (at === i - 1 ? row : at === i ? rows[i - 1]! : other)))
+                        change(
+                          rows.map((other, at) => {
+                            if (at === i - 1) return row
+                            return at === i ? rows[i - 1]! : other
+                          }),
+                        )
                       }
                     >
                       ↑

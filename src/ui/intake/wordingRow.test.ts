@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import type { WordingRow } from '@/core/rulebook'
+import type { WordingRow } from '@/core/world'
 import { emptyRow, readRow, rowForm } from './wordingRow'
 
 const band = (most: number): fc.Arbitrary<readonly [number, number]> =>

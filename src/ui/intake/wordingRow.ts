@@ -1,4 +1,5 @@
-import type { Speed, WordingRow } from '@/core/rulebook'
+import type { Speed } from '@/core/rating'
+import type { WordingRow } from '@/core/world'
 import { plainWeight } from '@/core/units'
 import { countryCode } from '@/core/order'
 import { typedAmount, typedWeight } from '../kit/read'
@@ -20,14 +21,11 @@ export const emptyRow: RowForm = { wording: '', countries: '', weight: '', value
 const endless = 1_000_000_000
 
 export function rowForm({ wording, countries, weight, value, gives }: WordingRow): RowForm {
-  const band = (ends: readonly [number, number] | undefined, write: (n: number) => string): string =>
-    !ends
-      ? ''
-      : ends[1] >= endless
-        ? `from ${write(ends[0])}`
-        : ends[0] === 0
-          ? `to ${write(ends[1])}`
-          : `${write(ends[0])} – ${write(ends[1])}`
+  const band = (ends: readonly [number, number] | undefined, write: (n: number) => string): string => {
+    if (!ends) return ''
+    if (ends[1] >= endless) return `from ${write(ends[0])}`
+    return ends[0] === 0 ? `to ${write(ends[1])}` : `${write(ends[0])} – ${write(ends[1])}`
+  }
   return {
     wording,
     countries: countries?.join(' ') ?? '',
@@ -79,7 +77,8 @@ function readBand(text: string, read: (text: string) => number | null): readonly
   const open = /^(to|up to|from|above)\s(\S.{0,60})$/i.exec(plain)
   if (open) {
     const end = read(open[2]!)
-    return end === null || end < 0 ? null : /to$/i.test(open[1]!) ? [0, end] : [end, endless]
+    if (end === null || end < 0) return null
+    return /to$/i.test(open[1]!) ? [0, end] : [end, endless]
   }
   const [low, high, more] = plain.split(/–|-| to |\.\./i).map((end) => end.trim())
   const ends = [low, high].map((end) => (end === undefined ? null : read(end)))

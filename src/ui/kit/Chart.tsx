@@ -1,11 +1,11 @@
 'use client'
 import { BarChart, LineChart, MapChart, SankeyChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TooltipComponent, VisualMapComponent } from 'echarts/components'
-import { init, use, type EChartsCoreOption } from 'echarts/core'
+import { init, use as registerParts, type EChartsCoreOption } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 
-use([
+registerParts([
   BarChart,
   LineChart,
   MapChart,

@@ -29,6 +29,19 @@ function widthOf(text: string, size: number, bold: boolean): number {
   return (canvas.measureText(text).width * size) / 100
 }
 
+/** Where each bar and each gap of a bar code begins. */
+function startsOf(left: number, widths: readonly number[], module: number): number[] {
+  let at = left
+  return widths.map((width) => {
+    const start = at
+    at += width * module
+    return start
+  })
+}
+
+const anchors = { left: 'start', center: 'middle', right: 'end' } as const
+const shares = { start: 0, middle: 0.5, end: 1 } as const
+
 function Shape({ mark }: { mark: Mark }) {
   switch (mark.kind) {
     case 'line':
@@ -36,27 +49,21 @@ function Shape({ mark }: { mark: Mark }) {
     case 'block':
       return <rect x={mark.x} y={mark.y} width={mark.width} height={mark.height} fill="#000" />
     case 'bars': {
-      let x = mark.x
+      const places = startsOf(mark.x, mark.widths, mark.module)
       return (
         <>
-          {mark.widths.map((width, i) => {
-            const at = x
-            x += width * mark.module
-            return i % 2 === 0 ? (
-              <rect key={i} x={at} y={mark.y} width={width * mark.module} height={mark.height} fill="#000" />
-            ) : null
-          })}
+          {mark.widths.map((width, i) =>
+            i % 2 === 0 ? (
+              <rect key={i} x={places[i]} y={mark.y} width={width * mark.module} height={mark.height} fill="#000" />
+            ) : null,
+          )}
         </>
       )
     }
     case 'text': {
       const size = (mark.size * 25.4) / 72
-      const [x, anchor] =
-        mark.align === 'right'
-          ? [mark.x + mark.width, 'end' as const]
-          : mark.align === 'center'
-            ? [mark.x + mark.width / 2, 'middle' as const]
-            : [mark.x, 'start' as const]
+      const anchor = anchors[mark.align ?? 'left']
+      const x = mark.x + mark.width * shares[anchor]
       const tooWide = widthOf(mark.text, size, mark.bold ?? false) > mark.width
       return (
         <text

@@ -1,3 +1,5 @@
+import type { AnswerOf, BodyOf, Endpoint, Endpoints, FileEndpoint, PathOf, QueryOf } from '@/usecases/endpoints'
+
 /** What the server says when something cannot be done: shown as it is. */
 export class Refusal extends Error {
   constructor(
@@ -8,25 +10,63 @@ export class Refusal extends Error {
   }
 }
 
-/** Calls one of Gharry's own routes; a refusal is thrown with its sentence. */
-export const call = <T>(
-  path: string,
-  init?: { method: 'POST' | 'PUT' | 'PATCH' | 'DELETE'; body: unknown },
-): Promise<T> =>
-  ask<T>(
-    path,
-    init
-      ? { method: init.method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }
-      : undefined,
+type Query<E extends Endpoint> = QueryOf<E> | URLSearchParams
+
+/** What goes along with a call: the parts of its path, its query and its body, as the table of endpoints says. */
+export type Given<E extends Endpoint> = (keyof PathOf<E> extends never ? unknown : { readonly path: PathOf<E> }) &
+  (Endpoints[E] extends { body: unknown } ? { readonly body: BodyOf<E> } : unknown) &
+  (Endpoints[E] extends { query: unknown } ? { readonly query?: Query<E> } : unknown)
+
+type Arguments<E extends Endpoint> = object extends Given<E> ? [given?: Given<E>] : [given: Given<E>]
+
+interface Parts {
+  readonly path?: Readonly<Record<string, string>>
+  readonly query?: object | URLSearchParams
+  readonly body?: unknown
+}
+
+/**
+ * Calls one of Gharry's own endpoints; a refusal is thrown with its sentence.
+ * @example call('POST /api/rules/pinned/:id', { path: { id: '7' }, body: { note: 'as agreed' } })
+ */
+export function call<E extends Endpoint>(endpoint: E, ...[given]: Arguments<E>): Promise<AnswerOf<E>> {
+  const { method, address } = addressOf(endpoint, given ?? {})
+  const { body } = (given ?? {}) as Parts
+  return ask(
+    address,
+    method === 'GET'
+      ? undefined
+      : { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
   )
+}
 
 /** Sends a file as the bare body. */
-export const sendFile = <T>(path: string, file: Blob): Promise<T> => ask<T>(path, { method: 'POST', body: file })
+export function sendFile<E extends FileEndpoint>(
+  endpoint: E,
+  given: { readonly file: Blob } & (Endpoints[E] extends { query: unknown } ? { readonly query: Query<E> } : unknown),
+): Promise<AnswerOf<E>> {
+  const { method, address } = addressOf(endpoint, given as Parts)
+  return ask(address, { method, body: given.file })
+}
 
-async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+function addressOf(endpoint: string, { path = {}, query = {} }: Parts): { method: string; address: string } {
+  const [method = 'GET', pattern = ''] = endpoint.split(' ')
+  const filled = pattern.replace(/:([a-z]+)/g, (_, name: string) => encodeURIComponent(path[name] ?? ''))
+  const search = query instanceof URLSearchParams ? query : searchOf(query)
+  return { method, address: search.size > 0 ? `${filled}?${search.toString()}` : filled }
+}
+
+function searchOf(query: object): URLSearchParams {
+  const search = new URLSearchParams()
+  for (const [name, value] of Object.entries(query) as [string, string | number | null | undefined][])
+    if (value !== undefined && value !== null) search.set(name, String(value))
+  return search
+}
+
+async function ask<T>(address: string, init?: RequestInit): Promise<T> {
   let response: Response
   try {
-    response = await fetch(path, init)
+    response = await fetch(address, init)
   } catch {
     throw new Refusal('unreachable', 'Gharry cannot be reached. What you did is not saved yet; try again.')
   }

@@ -1,4 +1,4 @@
-import { parseAmount, parseLength, parseWeight, type Grams, type Millimetres, type MinorUnits } from '@/core/units'
+import { type Grams, type Millimetres, type MinorUnits, parseAmount, parseLength, parseWeight } from '@/core/units'
 
 /*
  * What a person types, read by the signs of the locale that the screen is in: what is shown can be typed again.

@@ -2,8 +2,8 @@
 import { useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
-import type { LedgerView } from '@/usecases/showLine'
-import type { DeskNames } from '@/usecases/showDesk'
+import type { LedgerView } from '@/usecases/ledger/showLedger'
+import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { amount, count, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
@@ -25,7 +25,7 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
   const [range, setRange] = useState({ from: initial.from, until: initial.until })
   const { data, error } = useQuery({
     queryKey: ['ledger', range],
-    queryFn: () => call<LedgerView>(`/api/ledger?from=${range.from}&until=${range.until}`),
+    queryFn: () => call('GET /api/ledger', { query: { from: range.from, until: range.until } }),
     initialData: range.from === initial.from && range.until === initial.until ? initial : undefined,
     placeholderData: (before) => before,
     refetchInterval: 10_000,

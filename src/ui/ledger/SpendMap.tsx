@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react'
 import { feature } from 'topojson-client'
 import type { GeometryCollection, Topology } from 'topojson-specification'
 import atlas from 'world-atlas/countries-110m.json'
-import type { LedgerView } from '@/usecases/showLine'
+import type { LedgerView } from '@/usecases/ledger/showLedger'
 import { Button } from '../kit/Button'
 import { Chart } from '../kit/Chart'
 import { count, euros } from '../kit/format'
@@ -26,12 +26,12 @@ const unbroken = (ring: Ring): Ring => {
     ? ring.map(([longitude = 0, latitude = 0]) => [longitude < 0 ? longitude + 360 : longitude, latitude])
     : ring
 }
-const whole = (geometry: { type: string; coordinates?: unknown }): object =>
-  geometry.type === 'Polygon'
-    ? { ...geometry, coordinates: (geometry.coordinates as Ring[]).map(unbroken) }
-    : geometry.type === 'MultiPolygon'
-      ? { ...geometry, coordinates: (geometry.coordinates as Ring[][]).map((rings) => rings.map(unbroken)) }
-      : geometry
+const whole = (geometry: { type: string; coordinates?: unknown }): object => {
+  if (geometry.type === 'Polygon') return { ...geometry, coordinates: (geometry.coordinates as Ring[]).map(unbroken) }
+  return geometry.type === 'MultiPolygon'
+    ? { ...geometry, coordinates: (geometry.coordinates as Ring[][]).map((rings) => rings.map(unbroken)) }
+    : geometry
+}
 
 const shapes = feature(atlas as unknown as Shapes, (atlas as unknown as Shapes).objects.countries)
 registerMap('world', {

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
-import type { LineView } from '@/usecases/showLine'
+import type { LineView } from '@/usecases/shared/showLine'
 import { call } from '../kit/api'
 import { count } from '../kit/format'
 
@@ -22,7 +22,7 @@ export function Line({ initial }: { initial: LineView }) {
   const path = usePathname()
   const { data } = useQuery({
     queryKey: ['line'],
-    queryFn: () => call<LineView>('/api/line'),
+    queryFn: () => call('GET /api/line'),
     initialData: initial,
     refetchInterval: 4000,
   })

@@ -1,26 +1,26 @@
 'use client'
 import { useState } from 'react'
+import { speeds } from '@/core/rating'
 import {
+  type Action,
   addressKinds,
   decisionById,
+  type DecisionKind,
   decisionKinds,
   decisionPhrase,
+  type Hold,
   needs,
   pickPhrase,
   priorities,
   readLimits,
   readUntil,
-  speeds,
   splits,
+  type Stage,
   stageIndex,
   untilPhrase,
   weekdays,
-  type Action,
-  type DecisionKind,
-  type Hold,
-  type Stage,
   type Wordings,
-} from '@/core/rulebook'
+} from '@/core/rulebook/language'
 import { money } from '@/core/units'
 import { typedLength, typedWeight } from '../kit/read'
 import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'

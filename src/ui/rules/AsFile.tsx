@@ -1,14 +1,8 @@
 'use client'
 import { useState } from 'react'
-import {
-  readRulebook,
-  rulebookDifference,
-  writeRulebook,
-  type Difference,
-  type Rulebook,
-  type TextProblem,
-  type World,
-} from '@/core/rulebook'
+import { type Difference, rulebookDifference } from '@/core/rulebook/change'
+import { readRulebook, type Rulebook, type TextProblem, writeRulebook } from '@/core/rulebook/language'
+import type { World } from '@/core/world'
 import { Button } from '../kit/Button'
 import { useSay } from '../kit/Toast'
 import type { DraftEditor } from './useDraft'

@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
+import { useEffect, useEffectEvent, useId, useRef, useState, type KeyboardEvent } from 'react'
 import { useTry } from './trying'
 
 export interface Choice {
@@ -36,8 +36,10 @@ export function Chooser({
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   const wanted = text.trim().toLowerCase()
   // What was typed exactly stands first, then what begins with it, then the rest in its own order.
-  const closeness = (choice: Choice): number =>
-    choice.name.toLowerCase() === wanted ? 0 : choice.name.toLowerCase().startsWith(wanted) ? 1 : 2
+  const closeness = (choice: Choice): number => {
+    if (choice.name.toLowerCase() === wanted) return 0
+    return choice.name.toLowerCase().startsWith(wanted) ? 1 : 2
+  }
   const found = choices
     .filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word)))
     .sort((a, b) => (wanted === '' ? 0 : closeness(a) - closeness(b)))
@@ -46,10 +48,10 @@ export function Chooser({
   const tryOut = useTry()
   const touched = useRef(false)
   const pointed = all[at]?.id
-  useEffect(() => {
-    if (onTry && touched.current) tryOut(pointed === undefined ? null : () => onTry(pointed))
-    // Only when something else is pointed at.
-  }, [pointed])
+  const tryPointed = useEffectEvent((id: string | undefined) => {
+    if (onTry && touched.current) tryOut(id === undefined ? null : () => onTry(id))
+  })
+  useEffect(() => tryPointed(pointed), [pointed])
   const point = (to: number): void => {
     touched.current = true
     setAt(to)

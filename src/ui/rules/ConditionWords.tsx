@@ -1,35 +1,36 @@
 'use client'
+import { plainText } from '@/core/order'
 import {
+  type Condition,
   conditionPhrase,
+  type Fact,
   factById,
-  isTextual,
-  needs,
-  takesList,
   facts,
   isItemSum,
   isItemTest,
   isSaved,
   isTest,
+  isTextual,
   itemFactById,
   itemFacts,
-  itemSums,
-  membersOf,
-  operatorsOf,
-  stageIndex,
-  valuePhrase,
-  weekdays,
-  type Condition,
-  type Fact,
   type ItemSum,
+  itemSums,
   type ItemTest,
   type ListEntry,
+  membersOf,
+  needs,
   type Operator,
+  operatorsOf,
   type SavedTest,
   type Stage,
+  stageIndex,
+  takesList,
   type Test,
   type Value,
+  valuePhrase,
+  weekdays,
   type Wordings,
-} from '@/core/rulebook'
+} from '@/core/rulebook/language'
 import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
 import {
   changeOperator,
@@ -442,7 +443,7 @@ function ValueWord({
               free
               label="Value"
               choices={valuesFor(test, context)}
-              chosen={String(test.value)}
+              chosen={plainText(test.value)}
               onTry={set}
               onChoose={(id) => {
                 set(id)
@@ -578,7 +579,7 @@ function timeReader(op: Operator): readonly [string, (text: string) => Value | u
         'Two times such as 12:00 and 23:59.',
         (text) => {
           const clocks = text.match(/\b([01]?\d|2[0-3]):[0-5]\d\b/g)
-          return clocks?.length === 2 ? [clocks[0]!.padStart(5, '0'), clocks[1]!.padStart(5, '0')] : undefined
+          return clocks?.length === 2 ? [clocks[0].padStart(5, '0'), clocks[1]!.padStart(5, '0')] : undefined
         },
       ]
     default:
@@ -586,11 +587,8 @@ function timeReader(op: Operator): readonly [string, (text: string) => Value | u
         'A time such as 36 hours or 3 days.',
         (text) => {
           const match = /^(\d+(?:\.\d+)?)\s*(h|hours?|d|days?)$/i.exec(text.trim())
-          return !match || Number(match[1]) <= 0
-            ? undefined
-            : match[2]!.toLowerCase().startsWith('h')
-              ? { hours: Number(match[1]) }
-              : { days: Number(match[1]) }
+          if (!match || Number(match[1]) <= 0) return undefined
+          return match[2]!.toLowerCase().startsWith('h') ? { hours: Number(match[1]) } : { days: Number(match[1]) }
         },
       ]
   }

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { groupKinds, type Group, type GroupKind } from '@/core/rulebook'
+import { type Group, type GroupKind, groupKinds } from '@/core/rulebook/language'
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 import { count } from '../kit/format'

@@ -1,31 +1,32 @@
 'use client'
+import { plainText } from '@/core/order'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { PinnedResult } from '@/core/rulebook'
+import type { PinnedResult } from '@/core/rulebook/decide'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
 import { useSay } from '../kit/Toast'
 
-const shown = (value: unknown): string =>
-  value === null
-    ? 'none'
-    : Array.isArray(value)
-      ? value.join(', ') || 'none'
-      : value === true
-        ? 'yes'
-        : value === false
-          ? 'no'
-          : String(value)
+const shown = (value: unknown): string => {
+  if (value === null) return 'none'
+  if (Array.isArray(value)) return value.join(', ') || 'none'
+  if (value === true) return 'yes'
+  return value === false ? 'no' : plainText(value)
+}
 
 /** Examples with the outcome they must have; a broken one shows what is expected and what the draft gives. */
 export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) {
   const client = useQueryClient()
   const say = useSay()
   const [notes, setNotes] = useState<Readonly<Record<number, string>>>({})
-  const act = async (method: 'POST' | 'DELETE', id: number, body: object): Promise<void> => {
+  const unpin = (id: number): Promise<void> =>
+    act(call('DELETE /api/rules/pinned/:id', { path: { id: String(id) }, body: {} }))
+  const repin = (id: number, note: string): Promise<void> =>
+    act(call('POST /api/rules/pinned/:id', { path: { id: String(id) }, body: { note } }))
+  const act = async (work: Promise<unknown>): Promise<void> => {
     try {
-      await call(`/api/pinned/${id}`, { method, body })
+      await work
       await client.invalidateQueries({ queryKey: ['rulebook'] })
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })
@@ -49,7 +50,7 @@ export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) 
             <button
               aria-label={`Unpin ${result.name}`}
               className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost"
-              onClick={() => void act('DELETE', result.id, {})}
+              onClick={() => void unpin(result.id)}
             >
               unpin
             </button>
@@ -64,7 +65,7 @@ export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) 
               className="mt-1 flex gap-2"
               onSubmit={(event) => {
                 event.preventDefault()
-                void act('POST', result.id, { note: notes[result.id] ?? '' })
+                void repin(result.id, notes[result.id] ?? '')
               }}
             >
               <TextInput

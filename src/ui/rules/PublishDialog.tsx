@@ -1,15 +1,10 @@
 'use client'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import {
-  equalJson,
-  rulebookDifference,
-  type LogicFinding,
-  type Rule,
-  type Rulebook,
-  type TrialSummary,
-} from '@/core/rulebook'
-import type { RulebookView } from '@/usecases/editRulebook'
+import { rulebookDifference, type TrialSummary } from '@/core/rulebook/change'
+import type { LogicFinding } from '@/core/rulebook/findings'
+import { equalJson, type Rule, type Rulebook } from '@/core/rulebook/language'
+import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call, sentenceOf } from '../kit/api'
 import { Confirm } from '../kit/Confirm'
 import { count } from '../kit/format'
@@ -46,10 +41,7 @@ export function PublishDialog({
     const revision = await draft.settled()
     if (revision === null) return say(draft.problem || 'The draft is not saved yet.', { tone: 'bad' })
     try {
-      const { edition } = await call<{ edition: number }>('/api/rulebook/publish', {
-        method: 'POST',
-        body: { revision, note, from },
-      })
+      const { edition } = await call('POST /api/rules/rulebook/publish', { body: { revision, note, from } })
       say(
         from
           ? `Edition ${edition} comes into force on ${from}`

@@ -1,7 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Rerouting as View } from '@/usecases/showRerouting'
 import { call } from '../kit/api'
 import { count, euros, shortTime } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
@@ -14,7 +13,7 @@ export function Rerouting({ services, since }: { services: Readonly<Record<strin
   const [open, setOpen] = useState(false)
   const { data } = useQuery({
     queryKey: ['rerouting'],
-    queryFn: () => call<{ rerouting: View | null }>('/api/rerouting').then(({ rerouting }) => rerouting),
+    queryFn: () => call('GET /api/rules/rerouting').then(({ rerouting }) => rerouting),
     refetchInterval: (query) => (query.state.data?.state === 'queued' ? 500 : 3000),
   })
   if (!data || (data.state !== 'queued' && data.at < since)) return null

@@ -11,17 +11,16 @@ import {
 } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useMemo, useRef, useState } from 'react'
+import type { Finding, LogicFinding } from '@/core/rulebook/findings'
 import {
   equalJson,
-  stages,
-  withRulePlaced,
-  type Finding,
-  type LogicFinding,
   type Rule,
   type Rulebook,
   type Stage,
+  stages,
+  withRulePlaced,
   type Wordings,
-} from '@/core/rulebook'
+} from '@/core/rulebook/language'
 import { Button } from '../kit/Button'
 import { useShared } from '../kit/useShared'
 import type { Choice } from './Chooser'

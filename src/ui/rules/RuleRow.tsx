@@ -3,7 +3,8 @@ import { useSortable } from '@dnd-kit/sortable'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { Ellipsis, GripVertical, Trash2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
-import type { Condition, Finding, LogicFinding, Rule } from '@/core/rulebook'
+import type { Finding, LogicFinding } from '@/core/rulebook/findings'
+import type { Condition, Rule } from '@/core/rulebook/language'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
 import { ConditionWords, type SentenceContext } from './ConditionWords'
@@ -276,7 +277,7 @@ function NameField({
 function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => void }) {
   const set = (key: 'from' | 'until', value: string): void => {
     const { [key]: _before, ...rest } = rule
-    onChange((value ? { ...rest, [key]: value } : rest) as Rule)
+    onChange(value ? { ...rest, [key]: value } : rest)
   }
   return (
     <details className="relative text-small text-soft">

@@ -1,14 +1,12 @@
 'use client'
+import { DraftProblem, Narrowed, RulesHead } from './RulesHead'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { equalJson, ruleSentence, weightOf, type LogicFinding, type Rule } from '@/core/rulebook'
-import type { RulebookView } from '@/usecases/editRulebook'
+import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
+import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
+import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../kit/api'
-import { Button } from '../kit/Button'
-import { TextInput } from '../kit/Field'
-import { count, shortDay } from '../kit/format'
 import { KeyHelp } from '../kit/KeyHelp'
-import { ScreenHead } from '../kit/Screen'
 import { useKeys } from '../kit/useKeys'
 import type { Choice } from './Chooser'
 import { useFindings } from './findings/useFindings'
@@ -34,7 +32,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const client = useQueryClient()
   const { data } = useQuery({
     queryKey: ['rulebook'],
-    queryFn: () => call<RulebookView>('/api/rulebook'),
+    queryFn: () => call('GET /api/rules/rulebook'),
     initialData: initial,
     refetchInterval: 3000,
   })
@@ -91,7 +89,6 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     [data.inForce],
   )
   const differs = useMemo(() => !equalJson(rulebook, data.inForce?.rulebook), [rulebook, data.inForce])
-  const broken = data.pinned.filter((result) => result.broken.length > 0).length
   // The counts of the draft as it is typed; until they are there, those of the edition in force.
   const flow = trial.result?.flow ?? data.flow?.counts ?? {}
   const warned = new Set([
@@ -105,87 +102,26 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     return wanted.every((word) => text.includes(word)) || fresh === rule.id
   }
   const found = rulebook.rules.filter(visible).length
-  const saved = {
-    saved: 'Draft saved',
-    saving: 'Saving …',
-    unsaved: 'Not saved yet',
-    conflict: 'Changed by somebody else',
-  }[draft.state]
-  const { routing } = data
-
   return (
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
-        <ScreenHead
-          title="Rules"
-          about={
-            <>
-              {data.inForce ? `Edition ${data.inForce.number} in force` : 'Nothing published yet'}
-              {data.next && ` · edition ${data.next.number} from ${shortDay(data.next.inForceAt)}`} ·{' '}
-              <span className={draft.state === 'conflict' ? 'text-lost' : ''} role="status">
-                {saved}
-              </span>
-              {routing && routing.state === 'queued' && (
-                <span className="text-wait">
-                  {' '}
-                  · routing again {count(routing.done)} of {count(routing.total)}
-                </span>
-              )}
-            </>
-          }
-        >
-          <TextInput
-            ref={field}
-            type="search"
-            aria-label="Search rules, facts and values"
-            placeholder="Search the rules"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === 'Escape') {
-                setSearch('')
-                event.currentTarget.blur()
-              }
-            }}
-            className="w-56"
-          />
-          <button
-            aria-pressed={only}
-            onClick={() => setOnly(!only)}
-            className={`min-h-[24px] whitespace-nowrap px-1.5 text-small ${only ? 'bg-wait-soft text-wait' : warned.size > 0 ? 'text-wait hover:bg-wait-soft' : 'text-soft'}`}
-          >
-            {reasoning || draft.findings.length > 0
-              ? `△ ${count(warned.size)} with findings`
-              : 'looking for findings …'}
-          </button>
-          <Button kind="quiet" disabled={!draft.canUndo} onClick={draft.undo}>
-            Undo
-          </Button>
-          <Button kind="quiet" disabled={!draft.canRedo} onClick={draft.redo}>
-            Redo
-          </Button>
-          <Button onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>
-            Lists and editions
-            {broken > 0 && (
-              <span
-                className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]"
-                aria-label={`${broken} pinned orders broken`}
-              >
-                {broken}
-              </span>
-            )}
-          </Button>
-          <Button
-            kind="filled"
-            disabled={!differs}
-            onClick={() => {
-              void client.invalidateQueries({ queryKey: ['rulebook'] })
-              setPublishing(true)
-            }}
-          >
-            Publish
-          </Button>
-        </ScreenHead>
+        <RulesHead
+          view={data}
+          draft={draft}
+          search={search}
+          field={field}
+          onSearch={setSearch}
+          warned={reasoning || draft.findings.length > 0 ? warned.size : null}
+          only={only}
+          onOnly={setOnly}
+          drawer={drawer}
+          onDrawer={setDrawer}
+          differs={differs}
+          onPublish={() => {
+            void client.invalidateQueries({ queryKey: ['rulebook'] })
+            setPublishing(true)
+          }}
+        />
         {data.inForce && (
           <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />
         )}
@@ -198,38 +134,17 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
             onClose={() => setLooking(false)}
           />
         )}
-        {draft.problem && (
-          <p role="alert" className="flex items-center gap-3 bg-lost-soft px-5 py-2 text-lost">
-            {draft.problem}
-            {draft.state === 'conflict' && (
-              <Button
-                kind="danger"
-                onClick={() => {
-                  void call<RulebookView>('/api/rulebook').then((view) =>
-                    draft.replace(view.draft, view.revision, view.findings),
-                  )
-                }}
-              >
-                Load theirs (mine stays under Undo)
-              </Button>
-            )}
-          </p>
-        )}
-        {(wanted.length > 0 || only) && (
-          <p className="border-b border-hair px-5 py-1 text-soft" role="status">
-            {count(found)} of {count(rulebook.rules.length)} rules{wanted.length > 0 && ` with “${search.trim()}”`}
-            {only && ' with findings'}{' '}
-            <button
-              className="min-h-[24px] px-1.5 text-act hover:bg-act-soft"
-              onClick={() => {
-                setSearch('')
-                setOnly(false)
-              }}
-            >
-              Show all
-            </button>
-          </p>
-        )}
+        <DraftProblem draft={draft} />
+        <Narrowed
+          found={found}
+          of={rulebook.rules.length}
+          search={search.trim()}
+          only={only}
+          onAll={() => {
+            setSearch('')
+            setOnly(false)
+          }}
+        />
         <div
           className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`}
           tabIndex={0}

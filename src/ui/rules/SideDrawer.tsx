@@ -2,11 +2,11 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { useState } from 'react'
-import type { Finding, SavedCondition, Wordings } from '@/core/rulebook'
+import type { SavedCondition, Wordings } from '@/core/rulebook/language'
 import type { PackagePreset } from '@/core/packing'
 import { formatLength, formatWeight } from '@/core/units'
 import { typedLength, typedWeight } from '../kit/read'
-import type { RulebookView } from '@/usecases/editRulebook'
+import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
@@ -138,7 +138,7 @@ function Presets({ view }: { view: RulebookView }) {
   const { presets } = view.world
   const put = async (next: readonly PackagePreset[]): Promise<boolean> => {
     try {
-      await call('/api/presets', { method: 'PUT', body: { presets: next } })
+      await call('PUT /api/dispatch/presets', { body: { presets: next } })
       await client.invalidateQueries({ queryKey: ['rulebook'] })
       return true
     } catch (error) {
@@ -238,11 +238,8 @@ function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
     const revision = await draft.settled()
     if (revision === null) return
     try {
-      const answer = await call<{ revision: number; findings: Finding[] }>('/api/rulebook/restore', {
-        method: 'POST',
-        body: { edition: number, revision },
-      })
-      const next = await call<RulebookView>('/api/rulebook')
+      const answer = await call('POST /api/rules/rulebook/restore', { body: { edition: number, revision } })
+      const next = await call('GET /api/rules/rulebook')
       draft.replace(next.draft, answer.revision, answer.findings)
       say(`Edition ${number} is the draft now`, { undo: draft.undo })
     } catch (error) {
@@ -251,7 +248,7 @@ function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
   }
   const withdraw = async (number: number): Promise<void> => {
     try {
-      await call('/api/rulebook/publish', { method: 'DELETE', body: { edition: number } })
+      await call('DELETE /api/rules/rulebook/publish', { body: { edition: number } })
       say(`Edition ${number} will not come into force`)
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })

@@ -1,7 +1,8 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
-import { actionPhrase, conditionPhrase, decisionById, type Rule, type Suggestion, type Wordings } from '@/core/rulebook'
+import type { Suggestion } from '@/core/rulebook/change'
+import { actionPhrase, conditionPhrase, decisionById, type Rule, type Wordings } from '@/core/rulebook/language'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { useSay } from '../kit/Toast'
@@ -15,7 +16,7 @@ export function Suggestions({ draft, words }: { draft: DraftEditor; words: Wordi
   const say = useSay()
   const { data } = useQuery({
     queryKey: ['suggestions'],
-    queryFn: () => call<Suggestion[]>('/api/suggestions'),
+    queryFn: () => call('GET /api/rules/suggestions'),
     staleTime: 30_000,
   })
   const known = (suggestion: Suggestion): boolean =>

@@ -1,6 +1,6 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import { useContext, useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useContext, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { Trying, useTry } from './trying'
 
 /**
@@ -43,12 +43,12 @@ export function Word({
   const button = useRef<HTMLButtonElement>(null)
   // A rulebook has thousands of words, and popovers are dear: a word gets its own when it is opened first.
   const [live, setLive] = useState(false)
-  useEffect(() => {
+  const openWhenNew = useEffectEvent(() => {
     if (!opens || performance.now() - addedAt > longestWait) return
     addedAt = -Infinity
     setLive(true)
-    // Only where it comes into the sentence.
-  }, [])
+  })
+  useEffect(() => openWhenNew(), [])
   useEffect(() => {
     if (live) button.current?.click()
   }, [live])

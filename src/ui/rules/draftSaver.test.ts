@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import type { Rulebook } from '@/core/rulebook'
+import type { Rulebook } from '@/core/rulebook/language'
 import { draftSaver, type DraftSaver, type SaveState } from './draftSaver'
 
 const draft = (name: string): Rulebook => ({ name, groups: [], rules: [] })

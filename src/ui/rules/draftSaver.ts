@@ -1,4 +1,5 @@
-import type { Finding, Rulebook } from '@/core/rulebook'
+import type { Finding } from '@/core/rulebook/findings'
+import type { Rulebook } from '@/core/rulebook/language'
 
 export type SaveState = 'saved' | 'saving' | 'unsaved' | 'conflict'
 

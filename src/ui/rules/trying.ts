@@ -1,6 +1,6 @@
 'use client'
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
-import type { Rule, Rulebook } from '@/core/rulebook'
+import type { Rule, Rulebook } from '@/core/rulebook/language'
 
 /** Where words of a sentence say what they would become, before it is taken. */
 export interface Trying {

@@ -1,8 +1,9 @@
 'use client'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { Finding, Rulebook } from '@/core/rulebook'
+import type { Finding } from '@/core/rulebook/findings'
+import type { Rulebook } from '@/core/rulebook/language'
 import { call, Refusal, sentenceOf } from '../kit/api'
-import { draftSaver, type Saved, type SaveState } from './draftSaver'
+import { draftSaver, type SaveState } from './draftSaver'
 
 export interface DraftEditor {
   readonly rulebook: Rulebook
@@ -37,7 +38,7 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
   const [saver] = useState(() =>
     draftSaver(
       initialRevision,
-      (rulebook, revision) => call<Saved>('/api/rulebook', { method: 'PUT', body: { rulebook, revision } }),
+      (rulebook, revision) => call('PUT /api/rules/rulebook', { body: { rulebook, revision } }),
       (error) => ({
         sentence: sentenceOf(error),
         conflict: error instanceof Refusal && error.code === 'draft-changed',

@@ -1,6 +1,14 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced, type Rule, type Stage } from '@/core/rulebook'
+import {
+  copyRules,
+  pasteRules,
+  type Rule,
+  type Stage,
+  withNewRule,
+  withRuleIn,
+  withRulePlaced,
+} from '@/core/rulebook/language'
 import { useSay } from '../kit/Toast'
 import { useAttempts, type Attempts } from './trying'
 import type { DraftEditor } from './useDraft'
@@ -34,7 +42,9 @@ export function useRules(draft: DraftEditor): Rules {
 
   const { replace, attempt, drop, tried } = useAttempts(rulebook, change)
   const now = useRef(rulebook)
-  now.current = rulebook
+  useEffect(() => {
+    now.current = rulebook
+  }, [rulebook])
   const paste = useCallback(
     (text: string, stage: Stage, behind: string | null): void => {
       const pasted = pasteRules(now.current, text, stage, behind, newId)

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { operatorsOf, takesList, type FactType, type Value } from '@/core/rulebook'
+import { type FactType, operatorsOf, takesList, type Value } from '@/core/rulebook/language'
 import { money } from '@/core/units'
 import { changeOperator, firstOperator, firstValue, readList, readQuantity, writeQuantity } from './values'
 

@@ -1,28 +1,26 @@
-import { money, plainAmount, plainLength, plainWeight, readNumber, toNumber, type Money } from '@/core/units'
+import { plainText } from '@/core/order'
+import { money, type Money, plainAmount, plainLength, plainWeight, readNumber, toNumber } from '@/core/units'
 import { typedAmount, typedLength, typedWeight } from '../kit/read'
 import {
-  isTextual,
-  operatorsOf,
-  takesList,
   type FactType,
+  isTextual,
   type ListEntry,
   type Operator,
+  operatorsOf,
+  takesList,
   type Test,
   type Value,
-} from '@/core/rulebook'
+} from '@/core/rulebook/language'
 
 /** The first value a new test gets; what is still empty is asked for at once, and named by the check. */
 export function firstValue(type: FactType, op: Operator): Value | undefined {
   if (op === 'is missing' || op === 'is known') return undefined
   if (type === 'yes/no') return true
-  if (type === 'time')
-    return op === 'weekday is'
-      ? []
-      : op === 'time of day between'
-        ? ['12:00', '23:59']
-        : op === 'before' || op === 'after'
-          ? new Date().toISOString().slice(0, 10)
-          : { hours: 24 }
+  if (type === 'time') {
+    if (op === 'weekday is') return []
+    if (op === 'time of day between') return ['12:00', '23:59']
+    return op === 'before' || op === 'after' ? new Date().toISOString().slice(0, 10) : { hours: 24 }
+  }
   if (takesList(op, type)) return []
   if (isTextual(type)) return ''
   const zero = type === 'money' ? money(0, 'EUR') : 0
@@ -44,7 +42,7 @@ export function changeOperator(test: Test, type: FactType, op: Operator): Test {
         : takesList(op, type)
           ? Array.isArray(value)
             ? value
-            : [String(value)].filter(Boolean)
+            : [plainText(value)].filter(Boolean)
           : op === 'between'
             ? ((Array.isArray(value) ? value : [value, value]) as Value)
             : Array.isArray(value)
@@ -81,17 +79,14 @@ export function writeQuantity(type: FactType, value: unknown): string {
     return `${plainAmount(value as Money)} ${(value as Money).currency}`
   if (type === 'weight') return plainWeight(Number(value))
   if (type === 'length') return plainLength(Number(value))
-  return String(value ?? '')
+  return plainText(value)
 }
 
-export const quantityHint = (type: FactType): string =>
-  type === 'money'
-    ? 'An amount such as 25.00, or 25.00 GBP.'
-    : type === 'weight'
-      ? 'A weight such as 500 g or 2.5 kg.'
-      : type === 'length'
-        ? 'A length such as 60 cm or 800 mm.'
-        : 'A number.'
+export const quantityHint = (type: FactType): string => {
+  if (type === 'money') return 'An amount such as 25.00, or 25.00 GBP.'
+  if (type === 'weight') return 'A weight such as 500 g or 2.5 kg.'
+  return type === 'length' ? 'A length such as 60 cm or 800 mm.' : 'A number.'
+}
 
 /** A list typed with commas; groups are written by name with `@`. */
 export function readList(

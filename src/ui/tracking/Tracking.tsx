@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import Link from 'next/link'
 import { useState, type ReactNode } from 'react'
-import type { TrackingView } from '@/usecases/showLine'
+import type { TrackingView } from '@/usecases/tracking/showTracking'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count, shortTime } from '../kit/format'
@@ -19,14 +19,14 @@ export function Tracking({ initial }: { initial: TrackingView }) {
   const [state, setState] = useState<string | null>(null)
   const { data } = useQuery({
     queryKey: ['tracking', state],
-    queryFn: () => call<TrackingView>(`/api/tracking${state ? `?state=${state}` : ''}`),
+    queryFn: () => call('GET /api/tracking', { query: state === null ? {} : { state } }),
     initialData: state === null ? initial : undefined,
     placeholderData: (before) => before,
     refetchInterval: 2500,
   })
   const retry = async (table: 'posts' | 'notices', id: number | 'all'): Promise<void> => {
     try {
-      const { again } = await call<{ again: number }>('/api/tracking', { method: 'POST', body: { retry: table, id } })
+      const { again } = await call('POST /api/tracking', { body: { retry: table, id } })
       say(again === 1 ? 'It is on its way again' : `${count(again)} are on their way again`)
     } catch (error) {
       say(sentenceOf(error), { tone: 'bad' })

@@ -1,13 +1,13 @@
-import { buyBatch } from '@/usecases/buyBatch'
-import { dispatchBatch } from '@/usecases/dispatchLabels'
-import { followParcels } from '@/usecases/followParcels'
-import { requestImport } from '@/usecases/importOrders'
-import { planBatch } from '@/usecases/planBatch'
-import { pinDecision } from '@/usecases/pinDecision'
-import { showLedger } from '@/usecases/showLine'
-import { findByOrder, trackByLink } from '@/usecases/trackParcel'
-import { requestVoid } from '@/usecases/voidLabel'
-import { buyByItself } from '@/usecases/work'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { dispatchBatch } from '@/usecases/dispatch/dispatchLabels'
+import { followParcels } from '@/usecases/tracking/followParcels'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { pinDecision } from '@/usecases/desk/pinDecision'
+import { showLedger } from '@/usecases/ledger/showLedger'
+import { findByOrder, trackByLink } from '@/usecases/tracking/trackParcel'
+import { requestVoid } from '@/usecases/dispatch/voidLabel'
+import { buyByItself } from '@/usecases/worker/work'
 import { demoRulebook } from '../../../demo/rulebook'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -90,7 +90,7 @@ test('with every fault switched on, nothing is bought twice and every channel is
 test('voiding: the order returns, the refund is pending, a waiting notice is dropped, the channel hears of it', async () => {
   const ids = await begin(1)
   await buyAll(ids)
-  const { workOnce } = await import('@/usecases/work')
+  const { workOnce } = await import('@/usecases/worker/work')
   for (let i = 0; i < 4; i++) await workOnce(rig.gharry)
   const [label] = await rig.labels()
   expect((await rig.shopOrders())[0]).toMatchObject({ status: 'fulfilled' })

@@ -1,13 +1,13 @@
 import { addChannel } from '@/data'
-import { buyBatch } from '@/usecases/buyBatch'
-import { combine, combineByRule, takeApart } from '@/usecases/combineOrders'
-import { dispatchBatch } from '@/usecases/dispatchLabels'
-import { requestImport } from '@/usecases/importOrders'
-import { pinDecision } from '@/usecases/pinDecision'
-import { planBatch } from '@/usecases/planBatch'
-import { showOrder } from '@/usecases/showDesk'
-import { findByOrder } from '@/usecases/trackParcel'
-import { requestVoid } from '@/usecases/voidLabel'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { combine, combineByRule, takeApart } from '@/usecases/desk/combineOrders'
+import { dispatchBatch } from '@/usecases/dispatch/dispatchLabels'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { pinDecision } from '@/usecases/desk/pinDecision'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { showOrder } from '@/usecases/desk/showOrder'
+import { findByOrder } from '@/usecases/tracking/trackParcel'
+import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import { demoRulebook } from '../../../demo/rulebook'
 import { shopStandIn, type ShopOrder } from '../../../standins/shop'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -148,7 +148,7 @@ test('taken apart each goes by itself again; so it does when one changes in its 
     twin('1', {
       ship_to: { ...plain.ship_to, street: ['Kouter 3'] },
       changed_at: new Date(rig.gharry.now().getTime() + 1000).toISOString(),
-    } as Partial<ShopOrder>),
+    }),
   ])
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { shopRawOrder } from '@/adapters'
 import { normaliseOrder } from '@/core/order'
 import { demoOrders } from '../../../demo/orders'
-import { factHash } from '../factHash'
+import { factHash } from '../shared/factHash'
 
 const base = [...demoOrders('small', 3, '2026-11-20')]
   .slice(0, 50)

@@ -2,7 +2,7 @@ import { createReadStream, createWriteStream } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { importById, problemsOf } from '@/data'
-import { receiveFile, requestFileImport } from '@/usecases/importFile'
+import { receiveFile, requestFileImport } from '@/usecases/intake/importFile'
 import { makeRig, type Rig } from './rig'
 
 let rig: Rig

@@ -1,6 +1,6 @@
 import { importById, recentImports } from '@/data'
-import { requestImport } from '@/usecases/importOrders'
-import { workBySchedule } from '@/usecases/work'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig

@@ -1,8 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
-import { requestImport } from '@/usecases/importOrders'
-import { buyBatch } from '@/usecases/buyBatch'
-import { planBatch } from '@/usecases/planBatch'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { planBatch } from '@/usecases/dispatch/planBatch'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 /** The real worker process, killed without warning again and again, against the real stand-ins and their books. */

@@ -11,7 +11,7 @@ import {
 } from '@/core/address'
 import { isDay, readBoundary, readMoment } from '@/core/calendar'
 import { cleanText, normaliseOrder, postcodeKey } from '@/core/order'
-import { readRulebook } from '@/core/rulebook'
+import { readRulebook } from '@/core/rulebook/language'
 import { cleanTrackingNumber } from '@/core/tracking'
 import { ambiguity, parseAmount, parseLength, parseWeight, readNumber } from '@/core/units'
 import { dayIn, momentIn } from '@/adapters/files/signs'
@@ -65,7 +65,7 @@ const raw = (text: string) => ({
   country: 'BE',
 })
 const address = (text: string) =>
-  normaliseOrder({ id: '1', number: '1', shipTo: raw(text), items: [] } as never, 'shop', new Map()).shipTo
+  normaliseOrder({ id: '1', number: '1', shipTo: raw(text), items: [] }, 'shop', new Map()).shipTo
 const readers: Readonly<Record<string, (text: string) => unknown>> = {
   amount: (text) => parseAmount(text, 'EUR'),
   weight: (text) => parseWeight(text, 'kg'),
@@ -118,7 +118,7 @@ const readers: Readonly<Record<string, (text: string) => unknown>> = {
             tags: [text],
           },
         ],
-      } as never,
+      },
       'shop',
       new Map(),
     ),

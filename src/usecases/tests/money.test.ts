@@ -1,11 +1,19 @@
 import { csvFile } from '@/adapters'
 import { accounts, accountSums, addWorld } from '@/data'
-import { buyBatch } from '@/usecases/buyBatch'
-import { requestImport } from '@/usecases/importOrders'
-import { lookAtInvoice, setCeiling, setMark, showMoney, takeInvoice, topUp, topUpByMark } from '@/usecases/money'
-import { planBatch } from '@/usecases/planBatch'
-import { sellersDay } from '@/usecases/sellersDay'
-import { requestVoid } from '@/usecases/voidLabel'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { requestImport } from '@/usecases/intake/importOrders'
+import {
+  lookAtInvoice,
+  setCeiling,
+  setMark,
+  showMoney,
+  takeInvoice,
+  topUp,
+  topUpByMark,
+} from '@/usecases/ledger/balances'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { sellersDay } from '@/usecases/shared/sellersDay'
+import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import { demoWorld } from '../../../demo/world'
 import { makeRig, soundOrders, type Rig } from './rig'
 

@@ -1,9 +1,9 @@
-import type { Rulebook } from '@/core/rulebook'
-import { changePresets, publishDraft, restoreEdition, saveDraft, showRulebook } from '@/usecases/editRulebook'
-import { requestImport } from '@/usecases/importOrders'
-import { pinDecision, releasePin } from '@/usecases/pinDecision'
-import { pinExample, repinExample, unpinExample } from '@/usecases/pinnedOrders'
-import { showOrder } from '@/usecases/showDesk'
+import type { Rulebook } from '@/core/rulebook/language'
+import { changePresets, publishDraft, restoreEdition, saveDraft, showRulebook } from '@/usecases/rules/editRulebook'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { pinDecision, releasePin } from '@/usecases/desk/pinDecision'
+import { pinExample, repinExample, unpinExample } from '@/usecases/rules/pinnedOrders'
+import { showOrder } from '@/usecases/desk/showOrder'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig

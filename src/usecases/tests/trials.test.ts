@@ -1,11 +1,11 @@
 import { execFileSync } from 'node:child_process'
 import { pathToFileURL } from 'node:url'
-import type { Rule } from '@/core/rulebook'
+import type { Rule } from '@/core/rulebook/language'
 import { jobById, ordersOfStretch, readDraft, stretchesOf } from '@/data'
-import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usecases/editRulebook'
-import { requestImport } from '@/usecases/importOrders'
-import { pinDecision } from '@/usecases/pinDecision'
-import type { Gharry } from '@/usecases/gharry'
+import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usecases/rules/editRulebook'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { pinDecision } from '@/usecases/desk/pinDecision'
+import type { Gharry } from '@/usecases/shared/application'
 import {
   allTrialChanges,
   cancelTrial,
@@ -14,9 +14,9 @@ import {
   showTrialRun,
   startTrial,
   type TrialOptions,
-} from '@/usecases/runTrial'
-import { showSuggestions } from '@/usecases/suggestRules'
-import { workBySchedule } from '@/usecases/work'
+} from '@/usecases/rules/runTrial'
+import { showSuggestions } from '@/usecases/rules/suggestRules'
+import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
@@ -113,7 +113,10 @@ describe('a trial of a range', () => {
       .where('id', '>', 4)
       .update({ placed_at: (await rig.orders())[4]!.placed_at })
     const placed = [...(await rig.orders())]
-      .sort((a, b) => (a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : a.id - b.id))
+      .sort((a, b) => {
+        if (a.placed_at < b.placed_at) return -1
+        return a.placed_at > b.placed_at ? 1 : a.id - b.id
+      })
       .map(({ id }) => id)
     const scope = { without: [], from: '', until: '~', channels: [] }
     for (let size = 1; size <= placed.length + 1; size++) {

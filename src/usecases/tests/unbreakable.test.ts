@@ -21,22 +21,31 @@ import {
   type LabelRow,
   type PostRow,
 } from '@/data'
-import { buyBatch } from '@/usecases/buyBatch'
-import { retryAll, retryWork } from '@/usecases/changeChannel'
-import { changeWorld } from '@/usecases/changeWorld'
-import { publishDraft, saveDraft, showRulebook } from '@/usecases/editRulebook'
-import { followParcels, takeNews } from '@/usecases/followParcels'
-import { openGharry, type Gharry } from '@/usecases/gharry'
-import { receiveFile, requestFileImport } from '@/usecases/importFile'
-import { importOrders, requestImport } from '@/usecases/importOrders'
-import { lookAtInvoice, setMark, showMoney, takeInvoice, takeInvoiceBack, topUp, topUpByMark } from '@/usecases/money'
-import { pinDecision } from '@/usecases/pinDecision'
-import { planBatch } from '@/usecases/planBatch'
-import { openPrint, printLabel } from '@/usecases/printBatch'
-import { rulebookInForce } from '@/usecases/rulebookInForce'
-import { addressBehind, findByOrder, trackByLink } from '@/usecases/trackParcel'
-import { requestVoid } from '@/usecases/voidLabel'
-import { workBySchedule, workOnce } from '@/usecases/work'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { retryAll, retryWork } from '@/usecases/intake/changeChannel'
+import { changeWorld } from '@/usecases/shared/changeWorld'
+import { publishDraft, saveDraft, showRulebook } from '@/usecases/rules/editRulebook'
+import { followParcels, takeNews } from '@/usecases/tracking/followParcels'
+import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { receiveFile, requestFileImport } from '@/usecases/intake/importFile'
+import { importOrders, requestImport } from '@/usecases/intake/importOrders'
+import {
+  lookAtInvoice,
+  setMark,
+  showMoney,
+  takeInvoice,
+  takeInvoiceBack,
+  topUp,
+  topUpByMark,
+} from '@/usecases/ledger/balances'
+import { pinDecision } from '@/usecases/desk/pinDecision'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { openPrint, printLabel } from '@/usecases/dispatch/printBatch'
+import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
+import { addressBehind, findByOrder, trackByLink } from '@/usecases/tracking/trackParcel'
+import { deliverPost } from '@/usecases/tracking/deliverMessages'
+import { requestVoid } from '@/usecases/dispatch/voidLabel'
+import { workBySchedule, workOnce } from '@/usecases/worker/work'
 import { demoRulebook } from '../../../demo/rulebook'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -165,6 +174,29 @@ describe('voids, posts and news', () => {
     expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual([
       'fulfil sent',
     ])
+  })
+  test('a post whose worker died after it had left is taken back when its label is voided, whoever held it since', async () => {
+    const [id] = await begin(1)
+    await buy([id!])
+    await rig.workAll()
+    expect(await fulfilments((await rig.orders())[0]!.remote_id)).toHaveLength(1)
+    // The shop has it, and the worker died before it had written that down: this is what it leaves.
+    await rig.gharry.db('posts').update({
+      state: 'queued',
+      attempts: 0,
+      sent_at: null,
+      lease_owner: 'a worker that died',
+      lease_until: rig.gharry.now().toISOString(),
+    })
+    rig.put(1)
+    await requestVoid(rig.gharry, 1)
+    // The next worker looks at it while the carrier has not answered yet, and hands it back.
+    const { db, now } = rig.gharry
+    for (const post of await takeDue<PostRow>(db, 'posts', { states: ['queued'] }, now(), 1, 2))
+      await deliverPost(rig.gharry, post)
+    await rig.workAll()
+    expect((await rig.labels())[0]!.state).toBe('voided')
+    expect(await fulfilments((await rig.orders())[0]!.remote_id)).toEqual([])
   })
   test('void, then buy again, while the shop fails: its posts keep their order', async () => {
     const [id] = await begin(1)
@@ -418,7 +450,7 @@ describe('what has moved between looking and doing', () => {
               }
             : (Reflect.get(db, name) as unknown),
         apply: (db, self, args) => Reflect.apply(db, self, args) as unknown,
-      }) as Gharry['db'],
+      }),
     }
     expect(await buyBatch(gharry, [id!], plan.total)).toMatchObject({ ok: false, code })
     expect(await rig.labels()).toEqual([])

@@ -1,19 +1,15 @@
 import { demoOrders } from '../../../demo/orders'
-import { buyBatch } from '@/usecases/buyBatch'
-import { pinDecision } from '@/usecases/pinDecision'
-import { planBatch } from '@/usecases/planBatch'
-import { requestImport } from '@/usecases/importOrders'
-import { deskColumns, deskNames, selectDesk, showDesk, spreadDesk, type DeskFilter } from '@/usecases/showDesk'
-import {
-  showBatch,
-  showBatches,
-  showIntake,
-  showImportProblems,
-  showLedger,
-  showLine,
-  showTracking,
-} from '@/usecases/showLine'
-import { requestVoid } from '@/usecases/voidLabel'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { pinDecision } from '@/usecases/desk/pinDecision'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { deskColumns, deskNames, selectDesk, showDesk, spreadDesk, type DeskFilter } from '@/usecases/desk/showDesk'
+import { showBatch, showBatches } from '@/usecases/dispatch/showBatches'
+import { showIntake, showImportProblems } from '@/usecases/intake/showIntake'
+import { showLedger } from '@/usecases/ledger/showLedger'
+import { showLine } from '@/usecases/shared/showLine'
+import { showTracking } from '@/usecases/tracking/showTracking'
+import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import type { OrderRow } from '@/data'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -122,7 +118,10 @@ describe('the Desk', () => {
       pages.push(...(await showDesk(rig.gharry, {}, [{ column, down }], offset, 100)).rows)
     expect(new Set(pages.map(({ id }) => id)).size).toBe(rows.length)
     const values = pages.map((row) => row[column as keyof OrderRow]).filter((value) => value !== null)
-    const sorted = [...values].sort((a, b) => (a! < b! ? -1 : a! > b! ? 1 : 0))
+    const sorted = [...values].sort((a, b) => {
+      if (a < b) return -1
+      return a > b ? 1 : 0
+    })
     expect(values).toEqual(down ? sorted.reverse() : sorted)
   })
 

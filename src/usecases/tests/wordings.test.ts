@@ -1,7 +1,7 @@
-import { requestImport } from '@/usecases/importOrders'
-import { showOrder } from '@/usecases/showDesk'
-import { showRerouting } from '@/usecases/showRerouting'
-import { changeWordings, showWordings } from '@/usecases/wordings'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { showOrder } from '@/usecases/desk/showOrder'
+import { showRerouting } from '@/usecases/rules/showRerouting'
+import { changeWordings, showWordings } from '@/usecases/intake/wordings'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig

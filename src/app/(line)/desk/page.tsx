@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
 import { Suspense } from 'react'
 import { Desk } from '@/ui/desk/Desk'
-import { showWorld } from '@/usecases/editRulebook'
-import { deskNames } from '@/usecases/showDesk'
-import { theGharry } from '../../gharry'
+import { showWorld } from '@/usecases/rules/editRulebook'
+import { deskNames } from '@/usecases/desk/showDesk'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Desk' }
 

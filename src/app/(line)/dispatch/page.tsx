@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
 import { Suspense } from 'react'
 import { Dispatch } from '@/ui/dispatch/Dispatch'
-import { deskNames } from '@/usecases/showDesk'
-import { showBatches } from '@/usecases/showLine'
-import { theGharry } from '../../gharry'
+import { deskNames } from '@/usecases/desk/showDesk'
+import { showBatches } from '@/usecases/dispatch/showBatches'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Dispatch' }
 

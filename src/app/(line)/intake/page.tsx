@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { fileFields } from '@/adapters'
 import { Intake } from '@/ui/intake/Intake'
-import { showIntake } from '@/usecases/showLine'
-import { theGharry } from '../../gharry'
+import { showIntake } from '@/usecases/intake/showIntake'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Intake' }
 

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { Ledger } from '@/ui/ledger/Ledger'
-import { deskNames } from '@/usecases/showDesk'
-import { showLedger } from '@/usecases/showLine'
-import { theGharry } from '../../gharry'
+import { deskNames } from '@/usecases/desk/showDesk'
+import { showLedger } from '@/usecases/ledger/showLedger'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Ledger' }
 

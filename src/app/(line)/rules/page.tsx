@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Rules } from '@/ui/rules/Rules'
-import { seenValues, showRulebook } from '@/usecases/editRulebook'
-import { theGharry } from '../../gharry'
+import { seenValues, showRulebook } from '@/usecases/rules/editRulebook'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Rules' }
 

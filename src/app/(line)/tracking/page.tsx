@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Tracking } from '@/ui/tracking/Tracking'
-import { showTracking } from '@/usecases/showLine'
-import { theGharry } from '../../gharry'
+import { showTracking } from '@/usecases/tracking/showTracking'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Tracking' }
 

@@ -1,5 +1,5 @@
 import { NextResponse } from 'next/server'
-import { openingProblem, theGharry } from '../../gharry'
+import { openingProblem, theGharry } from '@/app/application'
 
 /** Whether the server answers and its books can be read; if not, why. */
 export async function GET(): Promise<NextResponse> {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { showIntake } from '@/usecases/showLine'
-import { reading } from '../../answer'
+import { showIntake } from '@/usecases/intake/showIntake'
+import { reading } from '@/app/answer'
 
-export const GET = reading(z.object({}), (gharry) => showIntake(gharry))
+export const GET = reading('GET /api/intake', z.object({}), (gharry) => showIntake(gharry))

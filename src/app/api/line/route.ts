@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { showLine } from '@/usecases/showLine'
-import { reading } from '../../answer'
+import { showLine } from '@/usecases/shared/showLine'
+import { reading } from '@/app/answer'
 
-export const GET = reading(z.object({}), (gharry) => showLine(gharry))
+export const GET = reading('GET /api/line', z.object({}), (gharry) => showLine(gharry))

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { ParcelPage } from '@/ui/track/ParcelPage'
-import { trackByLink } from '@/usecases/trackParcel'
-import { theGharry } from '../../gharry'
+import { ParcelPage } from '@/ui/tracking/ParcelPage'
+import { trackByLink } from '@/usecases/tracking/trackParcel'
+import { theGharry } from '../../application'
 
 export const metadata: Metadata = { title: 'Your parcel', robots: { index: false, follow: false } }
 

@@ -1,4 +1,4 @@
-import { allBits, and, isEmpty, meet, or, within, without, type Bits } from './bits'
+import { allBits, and, type Bits, isEmpty, meet, or, within, without } from './bits'
 
 /*
  * Conditions as sets of points. A point gives every source (a fact, a tag, an item test) one of its classes. A box
@@ -21,7 +21,6 @@ export type Formula = { readonly and: readonly Formula[] } | { readonly or: read
 /** Restrictions by source; a source that is not named may be anything. */
 export type Box = ReadonlyMap<number, Limit>
 
-export const always: Formula = { and: [] }
 export const never: Formula = { or: [] }
 
 /** The opposite of a formula; `sizes` gives the number of classes of each source. */

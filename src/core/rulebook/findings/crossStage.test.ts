@@ -1,14 +1,9 @@
-import {
-  compileRulebook,
-  emptyWorld,
-  findLogic,
-  readyWorld,
-  route,
-  checkRulebook,
-  type Condition,
-  type Rule,
-  type Rulebook,
-} from '../index'
+import { checkRulebook } from './checkRulebook'
+import { findLogic } from './findings'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import type { Condition, Rule, Rulebook } from '@/core/rulebook/language'
+import { emptyWorld, readyWorld } from '@/core/world'
 
 const now = Date.parse('2026-11-20T08:00:00Z')
 const newBuyer: Condition = { fact: 'returning buyer', op: 'is', value: false }

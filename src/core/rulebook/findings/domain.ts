@@ -1,11 +1,23 @@
 import { dayOf, instantAt, localTime, minuteOf } from '@/core/calendar'
-import { foldText } from '@/core/order'
-import type { Case } from '../case'
-import { isTextual, type FactType, type FactValue } from '../catalogue'
-import { breakpoints, compactPostcode, compileTest, listMembers, type Names, type Predicate } from '../predicate'
-import type { Test } from '../rulebook'
-import { timeTest } from '../time'
-import { addBit, hasBit, noBits, type Bits } from './bits'
+import { foldText, plainText } from '@/core/order'
+import {
+  type Case,
+  type FactType,
+  type FactValue,
+  isTextual,
+  type Operator,
+  type Test,
+  timeTest,
+} from '@/core/rulebook/language'
+import {
+  breakpoints,
+  compactPostcode,
+  compileTest,
+  listMembers,
+  type Names,
+  type Predicate,
+} from '@/core/rulebook/compile'
+import { addBit, type Bits, hasBit, noBits } from './bits'
 import { patternTexts } from './patterns'
 
 /** What is known of the values of a source, besides the tests on it. */
@@ -127,13 +139,20 @@ function numbersOf({ least = 0, fractions }: Ground, tests: readonly Test[], nam
   })
 }
 
+/** What a test of a text looks for, as a pattern. */
+function patternOf(op: Operator, value: string): string {
+  if (op === 'contains') return `*${value}*`
+  if (op === 'starts with') return `${value}*`
+  return op === 'ends with' ? `*${value}` : value
+}
+
 function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidates {
   if (ground.values) return { candidates: ground.values, complete: true }
   const literals = new Map<string, string>()
   const patterns = new Set<string>()
   for (const test of tests) {
     const { op, value } = test
-    if (op === 'is' || op === 'is not') literals.set(foldText(String(value ?? '')), String(value ?? ''))
+    if (op === 'is' || op === 'is not') literals.set(foldText(plainText(value)), plainText(value))
     else if (op === 'is one of' || op === 'is none of')
       for (const member of listMembers(value, names)) {
         if (ground.type === 'postcode' && /[*–-]|\.\./.test(member))
@@ -144,16 +163,7 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
       for (const member of listMembers(value, names)) patterns.add(`*${member}*`)
     else if (typeof value === 'string' && ground.type === 'postcode')
       patterns.add(op === 'starts with' ? `${compactPostcode(value)}*` : compactPostcode(value))
-    else if (typeof value === 'string')
-      patterns.add(
-        op === 'contains'
-          ? `*${value}*`
-          : op === 'starts with'
-            ? `${value}*`
-            : op === 'ends with'
-              ? `*${value}`
-              : value,
-      )
+    else if (typeof value === 'string') patterns.add(patternOf(op, value))
   }
   literals.delete('')
   // A pattern character in a text that is looked for as it stands is a rarity that the patterns cannot say.

@@ -1,19 +1,12 @@
 import fc from 'fast-check'
-import { normaliseOrder, type Order, type RawOrder } from '@/core/order'
+import { normaliseOrder, type Order } from '@/core/order'
 import { money } from '@/core/units'
-import {
-  compileRulebook,
-  emptyWorld,
-  findLogic,
-  readyWorld,
-  route,
-  type Condition,
-  type Routed,
-  type Rule,
-  type Rulebook,
-  type World,
-} from '../index'
-import { testWorld } from '../arbitraries.test-help'
+import { findLogic } from './findings'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import type { Condition, Routed, Rule, Rulebook } from '@/core/rulebook/language'
+import { emptyWorld, readyWorld, type World } from '@/core/world'
+import { testWorld } from '../language/arbitraries.test-help'
 
 const now = Date.parse('2026-11-20T08:00:00Z')
 const rule = (id: string, when: Condition, more: Partial<Rule> = {}): Rule => ({
@@ -342,7 +335,7 @@ const allOrders: Order[] = countries.flatMap((country) =>
             wording,
             shipTo: { lines: ['Kaai 1'], city: 'C', country },
             items: items.map((tags) => ({ sku: 'A', tags, weight: 500 })),
-          } as RawOrder,
+          },
           'shop',
           new Map(),
         ),

@@ -1,17 +1,26 @@
 import { itemsWeight, sumParcels } from '@/core/packing'
 import { grams } from '@/core/units'
-import { decisionById } from '../catalogue'
-import type { Finding } from '../check'
-import { compileRulebook, type Program } from '../compile'
-import type { Routed } from '../decisions'
-import { route } from '../route'
-import { stageIndex, stages, type Action, type Rule, type Rulebook, type Stage } from '../rulebook'
-import { conditionPhrase, decisionPhrase, type Wordings } from '../sentence'
-import { readyWorld, type ReadyWorld, type World } from '../world'
-import { intersect, partOutside, touch, type Box, type Effort } from './box'
+import {
+  decisionById,
+  type Routed,
+  type Action,
+  type Rule,
+  type Rulebook,
+  type Stage,
+  stageIndex,
+  stages,
+  conditionPhrase,
+  decisionPhrase,
+  type Wordings,
+} from '@/core/rulebook/language'
+import type { Finding } from './checkRulebook'
+import { compileRulebook, type Program } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import { readyWorld, type ReadyWorld, type World } from '@/core/world'
+import { type Box, type Effort, intersect, partOutside, touch } from './box'
 import { gapSteps } from './gaps'
-import { spaceOf, type Space } from './space'
-import { usualValues, witnessOf, type Witness } from './witness'
+import { type Space, spaceOf } from './space'
+import { usualValues, type Witness, witnessOf } from './witness'
 
 /**
  * What the reasoning about a rulebook says of a rule. `never`: no order can match it. `never acts`: all it could

@@ -1,13 +1,11 @@
 import { grams } from '@/core/units'
-import { compileRulebook, withoutRules } from '../compile'
-import type { Routed } from '../decisions'
-import { manyDecider } from '../many/decide'
-import { orderMemory } from '../many/orders'
-import type { Rule, Rulebook } from '../rulebook'
-import { readyWorld, type World } from '../world'
+import { compileRulebook, withoutRules } from '@/core/rulebook/compile'
+import { type Routed, type Rule, type Rulebook } from '@/core/rulebook/language'
+import { manyDecider, orderMemory } from '@/core/rulebook/bulk'
+import { readyWorld, type World } from '@/core/world'
 import type { Box } from './box'
 import { decide, type Ground, type LogicFinding } from './findings'
-import { witnessOf, type Witness } from './witness'
+import { type Witness, witnessOf } from './witness'
 
 const shaping = new Set([
   'barred',

@@ -1,11 +1,3 @@
-export {
-  findingSteps,
-  findLogic,
-  findLogicOf,
-  weightOf,
-  withoutWrong,
-  type LogicFinding,
-  type LogicKind,
-} from './findings'
+export { checkRulebook, type Finding, missingReferences } from './checkRulebook'
+export { findingSteps, findLogic, findLogicOf, type LogicFinding, weightOf, withoutWrong } from './findings'
 export { newGaps } from './gaps'
-export type { Witness } from './witness'

@@ -1,5 +1,4 @@
-import { foldText } from '@/core/order'
-import { glob } from '../glob'
+import { foldText, glob } from '@/core/order'
 
 /** Made-up texts for the ways in which patterns (`*` any run, `?` one character) can hold together. */
 export interface PatternTexts {

@@ -1,22 +1,27 @@
-import { factById, itemFactById, itemSums, type FactValue } from '../catalogue'
-import { listMembers, type Names } from '../predicate'
 import {
+  factById,
+  type FactValue,
+  itemFactById,
+  itemSums,
+  type Condition,
   isItemSum,
   isItemTest,
   isTest,
-  membersOf,
-  type Condition,
   type ItemSum,
   type ListEntry,
+  membersOf,
   type Rule,
   type Rulebook,
   type Test,
-} from '../rulebook'
-import { expandSaved, mostParts, writtenOut } from '../saved'
-import { firstZone, type World } from '../world'
+  expandSaved,
+  mostParts,
+  writtenOut,
+} from '@/core/rulebook/language'
+import { listMembers, type Names } from '@/core/rulebook/compile'
+import { firstZone, type World } from '@/core/world'
 import { allBits, firstBit, hasBit, noBits } from './bits'
-import { boxesOf, negate, never, partOutside, type Box, type Effort, type Formula } from './box'
-import { domainOf, testKey, type Domain, type Ground } from './domain'
+import { type Box, boxesOf, type Effort, type Formula, negate, never, partOutside } from './box'
+import { type Domain, domainOf, type Ground, testKey } from './domain'
 
 /**
  * One thing that a point gives a value: a fact, the span since a moment, a tag of a set, whether there is such an

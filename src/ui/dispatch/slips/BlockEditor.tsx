@@ -1,5 +1,5 @@
 'use client'
-import { blockKinds, type BlockKind, type SlipBlock } from '@/core/papers'
+import { type BlockKind, blockKinds, type SlipBlock } from '@/core/papers'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
 

@@ -1,8 +1,8 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { blockKinds, placeholders, type BlockKind, type SlipBlock, type SlipTemplate } from '@/core/papers'
-import type { SlipPreview, SlipsView } from '@/usecases/slips'
+import { type BlockKind, blockKinds, placeholders, type SlipBlock, type SlipTemplate } from '@/core/papers'
+import type { SlipPreview, SlipsView } from '@/usecases/dispatch/slips'
 import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
@@ -15,7 +15,7 @@ import { BlockEditor } from './BlockEditor'
 export function Slips({ initial }: { initial: SlipsView }) {
   const { data: view } = useQuery({
     queryKey: ['slips'],
-    queryFn: () => call<SlipsView>('/api/slips'),
+    queryFn: () => call('GET /api/dispatch/slips'),
     initialData: initial,
   })
   const [chosen, setChosen] = useState(initial.slips[0]?.id ?? '')
@@ -31,7 +31,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
   const save = async (): Promise<void> => {
     if (
       await settle(
-        call('/api/slips', { method: 'PUT', body: { slip, version: view.version } }),
+        call('PUT /api/dispatch/slips', { body: { slip, version: view.version } }),
         `“${slip.name}” is saved: the next print uses it`,
       )
     ) {
@@ -87,7 +87,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
                 className="text-lost"
                 onClick={() =>
                   void settle(
-                    call('/api/slips', { method: 'DELETE', body: { id: slip.id, version: view.version } }),
+                    call('DELETE /api/dispatch/slips', { body: { id: slip.id, version: view.version } }),
                     `“${slip.name}” is deleted`,
                   )
                 }
@@ -208,7 +208,7 @@ function usePreview(slip: SlipTemplate | undefined, number: string): { data: Sli
   }, [slip, number])
   const { data, error } = useQuery({
     queryKey: ['slip-preview', asked],
-    queryFn: () => call<SlipPreview>('/api/slips/preview', { method: 'POST', body: asked }),
+    queryFn: () => call('POST /api/dispatch/slips/preview', { body: asked }),
     enabled: asked.slip !== undefined,
     placeholderData: (before) => before,
     retry: false,

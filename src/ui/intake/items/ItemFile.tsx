@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import type { ItemPreview } from '@/usecases/items'
+import type { ItemPreview } from '@/usecases/intake/items'
 import { Button } from '../../kit/Button'
 import { count } from '../../kit/format'
 

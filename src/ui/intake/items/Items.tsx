@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { itemColumns } from '@/core/order'
 import { formatWeight } from '@/core/units'
-import type { ItemPreview, ItemsView, ItemView } from '@/usecases/items'
+import type { ItemPreview, ItemsView, ItemView } from '@/usecases/intake/items'
 import { call, sendFile, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
@@ -44,7 +44,7 @@ export function Items({ initial }: { initial: ItemsView }) {
   const [looked, setLooked] = useState<{ file: File; preview: ItemPreview } | null>(null)
   const { data } = useQuery({
     queryKey: ['items', search],
-    queryFn: () => call<ItemsView>(`/api/items?q=${encodeURIComponent(search)}`),
+    queryFn: () => call('GET /api/intake/items', { query: { q: search } }),
     initialData: search === '' ? initial : undefined,
     placeholderData: (before) => before,
   })
@@ -59,7 +59,7 @@ export function Items({ initial }: { initial: ItemsView }) {
     }))
     if (
       await settle(
-        call('/api/items', { method: 'PUT', body: { rows, version: view.version } }),
+        call('PUT /api/intake/items', { body: { rows, version: view.version } }),
         'Saved; the waiting orders have it at once',
       )
     )
@@ -69,7 +69,7 @@ export function Items({ initial }: { initial: ItemsView }) {
     if (fresh.trim() === '') return
     if (
       await settle(
-        call('/api/items', { method: 'PUT', body: { rows: [{ sku: fresh.trim() }], version: view.version } }),
+        call('PUT /api/intake/items', { body: { rows: [{ sku: fresh.trim() }], version: view.version } }),
         `${fresh.trim()} is on the list; say what it weighs`,
       )
     ) {
@@ -78,7 +78,7 @@ export function Items({ initial }: { initial: ItemsView }) {
     }
   }
   const look = (file: File): Promise<void> =>
-    sendFile<ItemPreview>('/api/items/file', file)
+    sendFile('POST /api/intake/items/file', { file })
       .then((preview) => setLooked({ file, preview }))
       .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
   if (looked)
@@ -89,7 +89,7 @@ export function Items({ initial }: { initial: ItemsView }) {
         onTake={async () => {
           if (
             await settle(
-              sendFile(`/api/items/file?version=${looked.preview.version}`, looked.file),
+              sendFile('PUT /api/intake/items/file', { query: { version: looked.preview.version }, file: looked.file }),
               'The items are taken; the waiting orders have them at once',
             )
           )
@@ -101,11 +101,11 @@ export function Items({ initial }: { initial: ItemsView }) {
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Items">
       <FileDrop id="item-file" label="Choose a file of items" accept=".csv,.xlsx" onFile={look}>
         or drop it here; an empty cell leaves what is known. All as{' '}
-        <a className="text-act underline" href="/api/items/file?format=xlsx">
+        <a className="text-act underline" href="/api/intake/items/file?format=xlsx">
           spreadsheet
         </a>{' '}
         or{' '}
-        <a className="text-act underline" href="/api/items/file?format=csv">
+        <a className="text-act underline" href="/api/intake/items/file?format=csv">
           CSV
         </a>
         .
@@ -169,7 +169,7 @@ export function Items({ initial }: { initial: ItemsView }) {
                 className="ml-auto"
                 onClick={() =>
                   void settle(
-                    call('/api/items/learned', { method: 'POST', body: { sku: learned.sku, version: view.version } }),
+                    call('POST /api/intake/items/learned', { body: { sku: learned.sku, version: view.version } }),
                     `${learned.sku} weighs ${formatWeight(learned.after)} now, in waiting orders too`,
                   )
                 }
@@ -208,7 +208,7 @@ export function Items({ initial }: { initial: ItemsView }) {
               onSave={() => void save()}
               onRemove={() =>
                 void settle(
-                  call('/api/items', { method: 'DELETE', body: { sku: item.row.sku, version: view.version } }),
+                  call('DELETE /api/intake/items', { body: { sku: item.row.sku ?? '', version: view.version } }),
                   `${item.row.sku} is off the list`,
                 )
               }

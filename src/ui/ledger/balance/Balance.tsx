@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { typedAmount } from '../../kit/read'
-import type { InvoiceLook, MoneyView } from '@/usecases/money'
+import type { InvoiceLook, MoneyView } from '@/usecases/ledger/balances'
 import { call, sendFile, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
@@ -24,7 +24,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
   const say = useSay()
   const { data: view } = useQuery({
     queryKey: ['money'],
-    queryFn: () => call<MoneyView>('/api/money'),
+    queryFn: () => call('GET /api/ledger/balance'),
     initialData: initial,
     refetchInterval: 10_000,
   })
@@ -34,7 +34,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
   const [billing, setBilling] = useState(initial.carriers[0]?.carrier ?? '')
   const settle = useSettle(['money'])
   const look = (file: File): Promise<void> =>
-    sendFile<InvoiceLook>(`/api/money/invoices?carrier=${encodeURIComponent(billing)}`, file)
+    sendFile('POST /api/ledger/balance/invoices', { query: { carrier: billing }, file })
       .then((found) => setLooked({ file, carrier: billing, look: found }))
       .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
   const name = (id: string): string => view.carriers.find(({ carrier }) => carrier === id)?.name ?? id
@@ -47,10 +47,10 @@ export function Balance({ initial }: { initial: MoneyView }) {
         onTake={async (number) => {
           if (
             await settle(
-              sendFile(
-                `/api/money/invoices?carrier=${encodeURIComponent(looked.carrier)}&number=${encodeURIComponent(number)}`,
-                looked.file,
-              ),
+              sendFile('PUT /api/ledger/balance/invoices', {
+                query: { carrier: looked.carrier, number: number },
+                file: looked.file,
+              }),
               'The invoice is taken; its differences are booked',
             )
           )
@@ -75,7 +75,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
           ceiling={view.ceiling}
           onSet={(ceiling) =>
             void settle(
-              call('/api/money', { method: 'PUT', body: { ceiling } }),
+              call('PUT /api/ledger/balance', { body: { ceiling } }),
               ceiling === null ? 'There is no ceiling any more' : `At most ${euros(ceiling)} a day without approval`,
             )
           }
@@ -100,7 +100,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
                 onTopUp={(minor) => setAsking({ carrier, amount: minor, key: crypto.randomUUID() })}
                 onMark={(mark, by) =>
                   void settle(
-                    call('/api/money', { method: 'PUT', body: { carrier: carrier.carrier, mark, by } }),
+                    call('PUT /api/ledger/balance', { body: { carrier: carrier.carrier, mark, by } }),
                     mark === null
                       ? `${carrier.name} is topped up by hand only`
                       : `${carrier.name} is topped up by ${euros(by)} below ${euros(mark)}`,
@@ -241,7 +241,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
         onConfirm={() => {
           if (undoing)
             void settle(
-              call('/api/money/invoices', { method: 'DELETE', body: { invoice: undoing.id } }),
+              call('DELETE /api/ledger/balance/invoices', { body: { invoice: undoing.id } }),
               'The invoice is taken back; what it booked is booked the other way round',
             )
           setUndoing(null)
@@ -257,8 +257,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
         onConfirm={() => {
           if (asking)
             void settle(
-              call('/api/money/top-up', {
-                method: 'POST',
+              call('POST /api/ledger/balance/top-up', {
                 body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key },
               }),
               `${asking.carrier.name} has ${euros(asking.amount)} more`,

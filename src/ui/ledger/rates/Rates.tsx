@@ -1,11 +1,11 @@
 'use client'
-import { useQuery } from '@tanstack/react-query'
+import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
 import type { Offer } from '@/core/rating'
 import { formatWeight } from '@/core/units'
 import { typedAmount, typedLength, typedWeight } from '../../kit/read'
-import type { Exploration, Explored } from '@/usecases/exploreRates'
+import type { Exploration, Explored } from '@/usecases/ledger/exploreRates'
 import { call, sentenceOf } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
 import { amount, euros, shortDay } from '../../kit/format'
@@ -65,8 +65,7 @@ export function Rates({
   const asked = read(form, on, needs)
   const { data, error, isFetching } = useQuery({
     queryKey: ['rates', asked],
-    queryFn: () => call<Explored>('/api/tariffs/quotes', { method: 'POST', body: asked }),
-    enabled: typeof asked !== 'string',
+    queryFn: typeof asked === 'string' ? skipToken : () => call('POST /api/ledger/tariffs/quotes', { body: asked }),
     placeholderData: (before) => before,
     retry: false,
   })

@@ -1,9 +1,9 @@
 'use client'
+import { type ChannelDemand, offers, type Service } from '@/core/rating'
 import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
-import { offers, type Service } from '@/core/rating'
 import { formatWeight } from '@/core/units'
-import type { ServicesView } from '@/usecases/services'
+import type { ServicesView } from '@/usecases/ledger/services'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
@@ -18,16 +18,16 @@ const days = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 export function Services({ initial }: { initial: ServicesView }) {
   const { data: view } = useQuery({
     queryKey: ['services'],
-    queryFn: () => call<ServicesView>('/api/services'),
+    queryFn: () => call('GET /api/ledger/services'),
     initialData: initial,
   })
   const [chosen, setChosen] = useState(initial.services[0]?.id ?? '')
   const [since, setSince] = useState(() => new Date().toISOString())
   const service = view.services.find(({ id }) => id === chosen)
   const settle = useSettle(['services'])
-  const put = async (body: object, said: string): Promise<void> => {
+  const put = async (body: { service: { id: string } } | { demand: ChannelDemand }, said: string): Promise<void> => {
     setSince(new Date().toISOString())
-    await settle(call('/api/services', { method: 'PUT', body: { ...body, version: view.version } }), said)
+    await settle(call('PUT /api/ledger/services', { body: { ...body, version: view.version } }), said)
   }
   return (
     <div className="flex h-full flex-col">
@@ -67,7 +67,7 @@ export function Services({ initial }: { initial: ServicesView }) {
             <h2 className="text-small text-soft">What channels demand, whatever the rules say</h2>
             {view.channels.map((channel) => {
               const demand = view.demands.find((one) => one.channel === channel.id)
-              const toggle = (more: { offers?: readonly string[]; byPromise?: boolean }): void =>
+              const toggle = (more: Partial<ChannelDemand>): void =>
                 void put(
                   {
                     demand: {

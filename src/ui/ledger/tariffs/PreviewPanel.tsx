@@ -1,5 +1,5 @@
 'use client'
-import type { TariffPreview } from '@/usecases/tariffs'
+import type { TariffPreview } from '@/usecases/ledger/tariffs'
 import { useState } from 'react'
 import { Button } from '../../kit/Button'
 import { count, euros } from '../../kit/format'

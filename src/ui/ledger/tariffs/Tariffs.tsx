@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { TariffPreview, TariffsView } from '@/usecases/tariffs'
+import type { TariffPreview, TariffsView } from '@/usecases/ledger/tariffs'
 import { call, sendFile, sentenceOf } from '../../kit/api'
 import { Confirm } from '../../kit/Confirm'
 import { FileDrop } from '../../kit/FileDrop'
@@ -19,7 +19,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
   const say = useSay()
   const { data: view } = useQuery({
     queryKey: ['tariffs'],
-    queryFn: () => call<TariffsView>('/api/tariffs'),
+    queryFn: () => call('GET /api/ledger/tariffs'),
     initialData: initial,
   })
   const [looked, setLooked] = useState<{ file: File; preview: TariffPreview } | null>(null)
@@ -29,7 +29,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
   const today = new Date().toISOString().slice(0, 10)
 
   const look = (file: File): Promise<void> =>
-    sendFile<TariffPreview>('/api/tariffs/file', file)
+    sendFile('POST /api/ledger/tariffs/file', { file })
       .then((preview) => setLooked({ file, preview }))
       .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
   const settled = useSettle(['tariffs'])
@@ -45,7 +45,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
         onCancel={() => setLooked(null)}
         onTake={() =>
           settle(
-            sendFile(`/api/tariffs/file?version=${looked.preview.version}`, looked.file),
+            sendFile('PUT /api/ledger/tariffs/file', { query: { version: looked.preview.version }, file: looked.file }),
             'The tariffs are taken; the waiting orders are routed again',
           )
         }
@@ -59,11 +59,11 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
         <FileDrop id="tariff-file" label="Choose a file of tariffs" accept=".csv,.xlsx" onFile={look}>
           or drop it here. You see what it would change, row by row and for last month’s orders, before it counts.
           Pattern and backup: all as{' '}
-          <a className="text-act underline" href="/api/tariffs/file?format=xlsx">
+          <a className="text-act underline" href="/api/ledger/tariffs/file?format=xlsx">
             spreadsheet
           </a>{' '}
           or{' '}
-          <a className="text-act underline" href="/api/tariffs/file?format=csv">
+          <a className="text-act underline" href="/api/ledger/tariffs/file?format=csv">
             CSV
           </a>
           .
@@ -131,7 +131,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
                     <a
                       aria-label={`Export ${services[tariff.service] ?? tariff.service} as a spreadsheet`}
                       className="inline-block min-h-[24px] px-1 text-act hover:underline"
-                      href={`/api/tariffs/file?format=xlsx&service=${encodeURIComponent(tariff.service)}`}
+                      href={`/api/ledger/tariffs/file?format=xlsx&service=${encodeURIComponent(tariff.service)}`}
                     >
                       export
                     </a>
@@ -165,8 +165,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
         onConfirm={() => {
           if (leaving)
             void settle(
-              call('/api/tariffs', {
-                method: 'DELETE',
+              call('DELETE /api/ledger/tariffs', {
                 body: { service: leaving.service, from: leaving.from, version: view.version },
               }),
               'The tariff is deleted; the waiting orders are routed again',

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { weightOf, type Finding, type LogicFinding } from '@/core/rulebook'
+import { type Finding, type LogicFinding, weightOf } from '@/core/rulebook/findings'
 
 const mark = { error: '◆', warning: '△', note: '○' } as const
 const tone = { error: 'text-lost', warning: 'text-wait', note: 'text-soft' } as const
@@ -17,7 +17,10 @@ export function FindingLines({
   onShow: (finding: LogicFinding) => void
 }) {
   const [all, setAll] = useState(false)
-  const sorted = [...logic].sort((a, b) => (weightOf(a) === weightOf(b) ? 0 : weightOf(a) === 'warning' ? -1 : 1))
+  const sorted = [...logic].sort((a, b) => {
+    if (weightOf(a) === weightOf(b)) return 0
+    return weightOf(a) === 'warning' ? -1 : 1
+  })
   const shown = all ? sorted : sorted.slice(0, most)
   return (
     <>

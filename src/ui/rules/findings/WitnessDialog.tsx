@@ -1,18 +1,11 @@
 'use client'
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { useMemo } from 'react'
-import {
-  compileRulebook,
-  decisionById,
-  decisionPhrase,
-  readyWorld,
-  route,
-  stages,
-  type LogicFinding,
-  type Rulebook,
-  type World,
-  type Wordings,
-} from '@/core/rulebook'
+import { compileRulebook } from '@/core/rulebook/compile'
+import { route } from '@/core/rulebook/decide'
+import type { LogicFinding } from '@/core/rulebook/findings'
+import { decisionById, decisionPhrase, type Rulebook, stages, type Wordings } from '@/core/rulebook/language'
+import { readyWorld, type World } from '@/core/world'
 import { formatMoney, formatWeight } from '@/core/units'
 import { Button } from '../../kit/Button'
 import { euros, shortDay } from '../../kit/format'

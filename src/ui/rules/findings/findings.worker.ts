@@ -1,12 +1,6 @@
-import {
-  checkRulebook,
-  findingSteps,
-  newGaps,
-  withoutWrong,
-  type LogicFinding,
-  type Rulebook,
-  type World,
-} from '@/core/rulebook'
+import { checkRulebook, findingSteps, type LogicFinding, newGaps, withoutWrong } from '@/core/rulebook/findings'
+import type { Rulebook } from '@/core/rulebook/language'
+import type { World } from '@/core/world'
 
 export interface FindingsOrder {
   readonly run: number

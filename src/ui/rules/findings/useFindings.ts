@@ -1,7 +1,8 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
-import type { Rulebook, World } from '@/core/rulebook'
-import type { TrialMaterial } from '@/usecases/showTrial'
+import type { Rulebook } from '@/core/rulebook/language'
+import type { World } from '@/core/world'
+import type { TrialMaterial } from '@/usecases/rules/trialMaterial'
 import type { FindingsAnswer, FindingsOrder } from './findings.worker'
 
 /**

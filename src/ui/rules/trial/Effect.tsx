@@ -1,4 +1,4 @@
-import type { TrialSummary } from '@/core/rulebook'
+import type { TrialSummary } from '@/core/rulebook/change'
 import { count, euros } from '../../kit/format'
 
 /** What changes for real orders, in parts that stand side by side; `scope` says which orders. */

@@ -1,8 +1,6 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { TrialChange } from '@/core/rulebook'
-import type { TrialView } from '@/usecases/runTrial'
 import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
@@ -26,13 +24,13 @@ export function RangeTrial({
   const [form, setForm] = useState({ from: day(89), until: day(0), channel: '', everyNth: 1, asOf: '' })
   const { data: trial } = useQuery({
     queryKey: ['trial run'],
-    queryFn: () => call<{ trial: TrialView | null }>('/api/trials/newest').then(({ trial: newest }) => newest),
+    queryFn: () => call('GET /api/rules/trials/newest').then(({ trial: newest }) => newest),
     refetchInterval: (query) => (query.state.data?.state === 'queued' ? 400 : 5000),
   })
   const done = trial?.state === 'done' && trial.result ? trial : null
   const { data: changes } = useQuery({
     queryKey: ['trial changes', done?.id],
-    queryFn: () => call<TrialChange[]>(`/api/trials/${done!.id}/changes`),
+    queryFn: () => call('GET /api/rules/trials/:id/changes', { path: { id: String(done!.id) } }),
     enabled: done !== null,
     staleTime: Infinity,
   })
@@ -46,7 +44,7 @@ export function RangeTrial({
   }
   const { channel, ...range } = form
   const start = (): Promise<void> =>
-    act(() => call('/api/trials', { method: 'POST', body: { ...range, channels: channel === '' ? [] : [channel] } }))
+    act(() => call('POST /api/rules/trials', { body: { ...range, channels: channel === '' ? [] : [channel] } }))
   const running = trial?.state === 'queued'
   const scope =
     trial &&
@@ -131,7 +129,9 @@ export function RangeTrial({
             {count(trial.done)} of {count(trial.total)}
             <Button
               kind="quiet"
-              onClick={() => void act(() => call(`/api/trials/${trial.id}`, { method: 'DELETE', body: {} }))}
+              onClick={() =>
+                void act(() => call('DELETE /api/rules/trials/:id', { path: { id: String(trial.id) }, body: {} }))
+              }
             >
               Cancel
             </Button>
@@ -142,7 +142,7 @@ export function RangeTrial({
             {scope}, against edition {done.edition}, {(done.result!.ms / 1000).toFixed(1)} s
             <a
               className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft"
-              href={`/api/trials/${done.id}/file`}
+              href={`/api/rules/trials/${done.id}/file`}
               download
             >
               Save as CSV

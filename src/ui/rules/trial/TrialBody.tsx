@@ -2,14 +2,14 @@
 import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
 import {
-  decisionById,
   movesOf,
-  trialGroups,
   type Sides,
   type TrialChange,
   type TrialGroup,
+  trialGroups,
   type TrialSummary,
-} from '@/core/rulebook'
+} from '@/core/rulebook/change'
+import { decisionById } from '@/core/rulebook/language'
 import { Select } from '../../kit/Field'
 import { amount, count, euros, shortDay } from '../../kit/format'
 import { TwoTrails } from './TwoTrails'
@@ -47,13 +47,12 @@ export function TrialBody({
     service === null || service === '' ? 'no service' : (services[service] ?? service)
   const sorted = useMemo(
     () =>
-      [...changes].sort((a, b) =>
-        sort === 'difference'
-          ? Math.abs(difference(b)) - Math.abs(difference(a))
-          : sort === 'late'
-            ? lateness(b) - lateness(a) || difference(b) - difference(a)
-            : a.number.localeCompare(b.number),
-      ),
+      [...changes].sort((a, b) => {
+        if (sort === 'difference') return Math.abs(difference(b)) - Math.abs(difference(a))
+        return sort === 'late'
+          ? lateness(b) - lateness(a) || difference(b) - difference(a)
+          : a.number.localeCompare(b.number)
+      }),
     [changes, sort],
   )
   return (
@@ -164,8 +163,11 @@ function Summary({ summary, name }: { summary: TrialSummary; name: (service: str
   const rows = Object.entries(summary.groups[by])
     .sort((a, b) => b[1].ordersBefore + b[1].ordersAfter - a[1].ordersBefore - a[1].ordersAfter)
     .slice(0, 14)
-  const label = (key: string): string =>
-    by === 'service' ? name(key) : key === '' ? (by === 'carrier' ? 'none' : 'unknown') : key
+  const label = (key: string): string => {
+    if (by === 'service') return name(key)
+    if (key === '') return by === 'carrier' ? 'none' : 'unknown'
+    return key
+  }
   return (
     <div
       className="overflow-auto border-r border-hair px-5 py-2"
@@ -326,6 +328,9 @@ function MoveFlow({ summary, name }: { summary: TrialSummary; name: (service: st
 const difference = ({ before, after }: TrialChange): number =>
   before.cost === null || after.cost === null ? 0 : after.cost - before.cost
 /** 2 when it is late now and was not before, 1 when it is late as before. */
-const lateness = ({ before, after }: TrialChange): number => (after.late ? (before.late ? 1 : 2) : 0)
+const lateness = ({ before, after }: TrialChange): number => {
+  if (after.late) return before.late ? 1 : 2
+  return 0
+}
 const signed = (minor: number): string =>
   minor === 0 ? '0.00' : `${minor > 0 ? '+' : '−'}${euros(Math.abs(minor)).replace(' €', '')}`

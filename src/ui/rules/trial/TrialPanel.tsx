@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { stringify } from 'csv-stringify/browser/esm/sync'
-import { trialColumns, trialRow, type TrialChange } from '@/core/rulebook'
+import { type TrialChange, trialColumns, trialRow } from '@/core/rulebook/change'
 import { Button } from '../../kit/Button'
 import { count } from '../../kit/format'
 import { RangeTrial } from './RangeTrial'

@@ -10,9 +10,9 @@ import {
   type Rulebook,
   type TrailEntry,
   type Wordings,
-  type World,
-} from '@/core/rulebook'
-import type { Compared } from '@/usecases/runTrial'
+} from '@/core/rulebook/language'
+import type { World } from '@/core/world'
+import type { Compared } from '@/usecases/rules/runTrial'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { euros, shortDay } from '../../kit/format'
@@ -36,7 +36,7 @@ export function TwoTrails({
 }) {
   const { data } = useQuery({
     queryKey: ['two trails', order, trial],
-    queryFn: () => call<Compared>(`/api/trials/compare?order=${order}${trial === null ? '' : `&trial=${trial}`}`),
+    queryFn: () => call('GET /api/rules/trials/compare', { query: trial === null ? { order } : { order, trial } }),
   })
   return (
     <Dialog open onClose={onClose} className="relative z-40">

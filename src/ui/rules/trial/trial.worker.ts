@@ -1,21 +1,16 @@
 import {
-  compileRulebook,
-  emptySummary,
-  manyDecider,
-  orderMemory,
-  readyWorld,
-  tally,
   type Decided,
   type Flow,
+  manyDecider,
   type ManyDecider,
   type OrderBlock,
+  orderMemory,
   type OrderMemory,
-  type Rulebook,
-  type TrialCase,
-  type TrialChange,
-  type TrialSummary,
-  type World,
-} from '@/core/rulebook'
+} from '@/core/rulebook/bulk'
+import { emptySummary, tally, type TrialCase, type TrialChange, type TrialSummary } from '@/core/rulebook/change'
+import { compileRulebook } from '@/core/rulebook/compile'
+import type { Rulebook } from '@/core/rulebook/language'
+import { readyWorld, type World } from '@/core/world'
 
 export type TrialOrder =
   | {
@@ -88,7 +83,7 @@ function portionAt(k: number): (typeof portions)[number] {
     const block = memory!.read(own)
     portions[k] = { block, cases: own, before: standing!.all(block) }
   }
-  return portions[k]!
+  return portions[k]
 }
 
 async function run(number: number, draft: Rulebook): Promise<void> {

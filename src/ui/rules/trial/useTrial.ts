@@ -1,8 +1,9 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { Rulebook, TrialSummary } from '@/core/rulebook'
-import type { TrialMaterial } from '@/usecases/showTrial'
+import type { TrialSummary } from '@/core/rulebook/change'
+import type { Rulebook } from '@/core/rulebook/language'
+import type { TrialMaterial } from '@/usecases/rules/trialMaterial'
 import { call } from '../../kit/api'
 import type { TrialAnswer, TrialOrder } from './trial.worker'
 
@@ -24,7 +25,7 @@ export interface LiveTrial {
 export function useTrial(draft: Rulebook, edition: number): LiveTrial {
   const { data: material } = useQuery({
     queryKey: ['trial', edition],
-    queryFn: () => call<TrialMaterial>('/api/trial'),
+    queryFn: () => call('GET /api/rules/trial'),
     staleTime: 300_000,
     refetchOnWindowFocus: false,
   })

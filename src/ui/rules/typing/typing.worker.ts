@@ -1,16 +1,7 @@
-import {
-  countOf,
-  equalJson,
-  matchesOf,
-  movedMatches,
-  type Column,
-  type FactValue,
-  type OrderColumns,
-  type Rule,
-  type Rulebook,
-} from '@/core/rulebook'
+import { type Column, countOf, matchesOf, movedMatches, type OrderColumns } from '@/core/rulebook/bulk'
+import { equalJson, type Rule, type Rulebook } from '@/core/rulebook/language'
 import type { Rates } from '@/core/units'
-import type { ColumnsHead } from '@/usecases/showColumns'
+import type { ColumnsHead } from '@/usecases/rules/showColumns'
 
 export type TypingOrder =
   | { readonly kind: 'load'; readonly bytes: ArrayBuffer }
@@ -82,7 +73,7 @@ function read(bytes: ArrayBuffer): OrderColumns {
     columns: new Map(
       head.columns.map(({ fact, values }, i): [string, Column] => [
         fact,
-        { codes: part(i), values: values.map((value) => (value ?? undefined) as FactValue) },
+        { codes: part(i), values: values.map((value) => value ?? undefined) },
       ]),
     ),
   }

@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import type { Rulebook } from '@/core/rulebook'
+import type { Rulebook } from '@/core/rulebook/language'
 import type { Rates } from '@/core/units'
 import type { RuleCount, TypingAnswer, TypingOrder } from './typing.worker'
 
@@ -16,7 +16,7 @@ export function useTyping(
   const { data: bytes } = useQuery({
     queryKey: ['columns'],
     queryFn: async () => {
-      const response = await fetch('/api/trial/columns')
+      const response = await fetch('/api/rules/trial/columns')
       if (!response.ok || !response.body) throw new Error(`columns: ${response.status}`)
       return new Response(response.body.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()
     },

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Slips } from '@/ui/dispatch/slips/Slips'
-import { showSlips } from '@/usecases/slips'
-import { theGharry } from '../../../gharry'
+import { showSlips } from '@/usecases/dispatch/slips'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Slip templates' }
 

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { IntakeHead } from '@/ui/intake/IntakeHead'
 import { Items } from '@/ui/intake/items/Items'
-import { showItems } from '@/usecases/items'
-import { theGharry } from '../../../gharry'
+import { showItems } from '@/usecases/intake/items'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Items' }
 

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { IntakeHead } from '@/ui/intake/IntakeHead'
 import { Wordings } from '@/ui/intake/Wordings'
-import { showWordings } from '@/usecases/wordings'
-import { theGharry } from '../../../gharry'
+import { showWordings } from '@/usecases/intake/wordings'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Wording tables' }
 

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Balance } from '@/ui/ledger/balance/Balance'
-import { showMoney } from '@/usecases/money'
-import { theGharry } from '../../../gharry'
+import { showMoney } from '@/usecases/ledger/balances'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Balance' }
 

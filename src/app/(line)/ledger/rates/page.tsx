@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Rates } from '@/ui/ledger/rates/Rates'
-import { deskNames } from '@/usecases/showDesk'
-import { theGharry } from '../../../gharry'
+import { deskNames } from '@/usecases/desk/showDesk'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Compare rates' }
 

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Services } from '@/ui/ledger/services/Services'
-import { showServices } from '@/usecases/services'
-import { theGharry } from '../../../gharry'
+import { showServices } from '@/usecases/ledger/services'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Services' }
 

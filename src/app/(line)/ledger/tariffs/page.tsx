@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Tariffs } from '@/ui/ledger/tariffs/Tariffs'
-import { showTariffs } from '@/usecases/tariffs'
-import { theGharry } from '../../../gharry'
+import { showTariffs } from '@/usecases/ledger/tariffs'
+import { theGharry } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Tariffs' }
 

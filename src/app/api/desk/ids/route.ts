@@ -1,5 +1,5 @@
-import { selectDesk } from '@/usecases/showDesk'
-import { reading } from '../../../answer'
-import { deskQuery } from '../../../deskQuery'
+import { selectDesk } from '@/usecases/desk/showDesk'
+import { reading } from '@/app/answer'
+import { deskQuery } from '@/app/deskQuery'
 
-export const GET = reading(deskQuery, (gharry, { filter }) => selectDesk(gharry, filter))
+export const GET = reading('GET /api/desk/ids', deskQuery, (gharry, { filter }) => selectDesk(gharry, filter))

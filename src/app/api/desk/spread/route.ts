@@ -1,5 +1,5 @@
-import { spreadDesk } from '@/usecases/showDesk'
-import { reading } from '../../../answer'
-import { deskQuery } from '../../../deskQuery'
+import { spreadDesk } from '@/usecases/desk/showDesk'
+import { reading } from '@/app/answer'
+import { deskQuery } from '@/app/deskQuery'
 
-export const GET = reading(deskQuery, (gharry, { filter }) => spreadDesk(gharry, filter))
+export const GET = reading('GET /api/desk/spread', deskQuery, (gharry, { filter }) => spreadDesk(gharry, filter))

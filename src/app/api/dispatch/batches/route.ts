@@ -1,10 +1,11 @@
 import { z } from 'zod'
-import { buyBatch } from '@/usecases/buyBatch'
-import { showBatches } from '@/usecases/showLine'
-import { changing, reading } from '../../../answer'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { showBatches } from '@/usecases/dispatch/showBatches'
+import { changing, reading } from '@/app/answer'
 
-export const GET = reading(z.object({}), (gharry) => showBatches(gharry))
+export const GET = reading('GET /api/dispatch/batches', z.object({}), (gharry) => showBatches(gharry))
 export const POST = changing(
+  'POST /api/dispatch/batches',
   z.object({
     orders: z
       .array(z.int().positive())

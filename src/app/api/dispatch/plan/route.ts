@@ -1,8 +1,9 @@
 import { z } from 'zod'
-import { planBatch } from '@/usecases/planBatch'
-import { changing } from '../../../answer'
+import { planBatch } from '@/usecases/dispatch/planBatch'
+import { changing } from '@/app/answer'
 
 export const POST = changing(
+  'POST /api/dispatch/plan',
   z.object({
     orders: z
       .array(z.int().positive())

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { dateOrders } from '@/adapters'
-import { fileFieldIds, requestFileImport } from '@/usecases/importFile'
-import { changing } from '../../../answer'
+import { fileFieldIds, requestFileImport } from '@/usecases/intake/importFile'
+import { changing } from '@/app/answer'
 
 const body = z.object({
   channel: z.string(),
@@ -11,4 +11,4 @@ const body = z.object({
     .partialRecord(z.enum(fileFieldIds), z.string())
     .and(z.object({ decimal: z.enum(['.', ',']).optional(), dates: z.enum(dateOrders).optional() })),
 })
-export const POST = changing(body, (gharry, request) => requestFileImport(gharry, request))
+export const POST = changing('POST /api/intake/imports', body, (gharry, request) => requestFileImport(gharry, request))

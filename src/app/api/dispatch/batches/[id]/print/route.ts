@@ -1,4 +1,4 @@
-import { printBatch } from '@/usecases/printBatch'
-import { printing } from '../../../../../printAnswer'
+import { printBatch } from '@/usecases/dispatch/printBatch'
+import { printing } from '@/app/printAnswer'
 
 export const POST = printing(printBatch)

@@ -1,5 +1,7 @@
 import { z } from 'zod'
-import { requestImport } from '@/usecases/importOrders'
-import { changing } from '../../../../../answer'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { changing } from '@/app/answer'
 
-export const POST = changing(z.object({}), (gharry, _body, { id }) => requestImport(gharry, id!))
+export const POST = changing('POST /api/intake/channels/:id/import', z.object({}), (gharry, _body, { id }) =>
+  requestImport(gharry, id),
+)

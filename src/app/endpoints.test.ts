@@ -1,0 +1,41 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+
+const folder = 'src/app/api'
+const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' })
+  .filter((file) => file.endsWith('route.ts'))
+  .flatMap((file) => {
+    const path = `/api/${file.slice(0, -'/route.ts'.length)}`.replace(/\[([a-z]+)\]/g, ':$1')
+    const source = readFileSync(join(folder, file), 'utf8')
+    const methods = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'].filter((method) =>
+      new RegExp(`export (?:const|async function) (?:\\{[^}]*)?\\b${method}\\b`).test(source),
+    )
+    return methods.map((method) => ({ endpoint: `${method} ${path}`, source }))
+  })
+const declared = [...readFileSync('src/usecases/endpoints.ts', 'utf8').matchAll(/^ {2}'([A-Z]+ \/api\/[^']+)'/gm)].map(
+  ([, endpoint]) => endpoint!,
+)
+// What a browser fetches by itself: files to keep, print files, columns, and whether the server is well.
+const fetched = [
+  'GET /api/health',
+  'GET /api/dispatch/prints/:name',
+  'GET /api/intake/items/file',
+  'GET /api/ledger/tariffs/file',
+  'GET /api/rules/trial/columns',
+  'GET /api/rules/trials/:id/file',
+]
+
+test('the table of endpoints and the routes are the same, but for what is fetched as a file', () => {
+  expect(declared.length).toBeGreaterThan(60)
+  expect(routes.map(({ endpoint }) => endpoint).sort()).toEqual([...declared, ...fetched].sort())
+})
+
+test('a route that names its endpoint names its own', () => {
+  const named = routes.flatMap(({ endpoint, source }) => {
+    const [method] = endpoint.split(' ')
+    const own = new RegExp(`const ${method} = (?:reading|changing)\\(\\s*'([^']+)'`).exec(source)?.[1]
+    return own === undefined ? [] : [[endpoint, own]]
+  })
+  expect(named.length).toBeGreaterThan(50)
+  for (const [endpoint, own] of named) expect(own).toBe(endpoint)
+})

@@ -1,0 +1,5 @@
+export { type Decided, manyDecider, type ManyDecider } from './decideMany'
+export { type Column } from './factColumns'
+export { type OrderBlock, orderMemory, type OrderMemory } from './orderBlocks'
+export { addFlow, type Flow, flowCounter } from './ruleFlow'
+export { countOf, matchesOf, movedMatches, orderColumns, type OrderColumns } from './typedCounts'

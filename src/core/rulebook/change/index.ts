@@ -1,0 +1,20 @@
+export { type Difference, rulebookDifference } from './rulebookDifference'
+export { type Precedent, type Suggestion, suggestRules } from './suggestRules'
+export { tallyMany } from './tallyTrial'
+export {
+  addSummary,
+  changeBetween,
+  differingIn,
+  emptySummary,
+  movedTo,
+  movesOf,
+  type Sides,
+  tally,
+  type TrialCase,
+  type TrialChange,
+  type TrialGroup,
+  trialGroups,
+  type TrialSummary,
+} from './trial'
+export { trialColumns, trialRow } from './trialTable'
+export { changedOrder, type OrderChange, whyNotService } from './whatIf'

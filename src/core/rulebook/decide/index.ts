@@ -1,0 +1,17 @@
+export { type Settled, settledCase } from './caseOfOutcome'
+export { expectedOf, type PinnedOrder, type PinnedResult, runPinned } from './pinnedOrders'
+export { matchMask, route } from './route'
+export {
+  amountToInsure,
+  cheapestPacking,
+  heldBy,
+  lacks,
+  locationBy,
+  missingForCustoms,
+  neededOffers,
+  offersReturn,
+  shipFrom,
+  shipmentOf,
+  type Way,
+  wayBetween,
+} from './settle'

@@ -1,0 +1,342 @@
+import { offers } from '@/core/rating'
+import type { Stage } from './rulebook'
+
+/** How the wishes of several rules become one value. */
+export type Combination = 'one' | 'sum' | 'set' | 'narrow'
+
+/** What kind of value an action gives; the editor and the checks go by it. */
+export type DecisionType =
+  | 'tags'
+  | 'text'
+  | 'hold'
+  | 'grams'
+  | 'speed'
+  | 'priority'
+  | 'preset'
+  | 'size'
+  | 'inserts'
+  | 'location'
+  | 'insurance'
+  | 'yes/no'
+  | 'duties'
+  | 'needs'
+  | 'days'
+  | 'money'
+  | 'picks'
+  | 'services'
+  | 'slip'
+  | 'moment'
+  | 'item tags'
+  | 'limits'
+  | 'slips'
+  | 'split'
+  | 'address kind'
+
+export const priorities = ['urgent', 'normal', 'later'] as const
+export type Priority = (typeof priorities)[number]
+
+/** What a service can be asked to offer, besides a signature. */
+export const needs = offers.filter((offer) => offer !== 'signature')
+export type Need = (typeof needs)[number]
+
+/** When goods go in more parcels than they need. */
+export const splits = ['when needed', 'when cheaper'] as const
+export type Split = (typeof splits)[number]
+
+/** How a carrier is told of the address. */
+export const addressKinds = ['as the address says', 'home', 'company'] as const
+export type AddressKind = (typeof addressKinds)[number]
+
+/** Ways to find the location that ships, besides naming one. */
+export const originWays = ['nearest with stock', 'cheapest'] as const
+
+export interface DecisionKind {
+  readonly id: DecisionId
+  readonly stage: Stage
+  readonly combine: Combination
+  readonly type: DecisionType
+  /** The verb of its action in a sentence. */
+  readonly verb: string
+  /** Its name as a noun, in trails and filters. */
+  readonly name: string
+  readonly description: string
+}
+
+/** Everything rules can settle. A decision is added here; its value in decisions.ts, its effect in route.ts. */
+export const decisionKinds = [
+  {
+    id: 'tags',
+    stage: 'triage',
+    combine: 'set',
+    type: 'tags',
+    verb: 'add tags',
+    name: 'tags',
+    description: 'Words that later rules and people can look for',
+  },
+  {
+    id: 'hold',
+    stage: 'triage',
+    combine: 'one',
+    type: 'hold',
+    verb: 'hold because',
+    name: 'hold',
+    description: 'Keeps the order from being bought until a person releases it, or until a moment comes',
+  },
+  {
+    id: 'weight',
+    stage: 'triage',
+    combine: 'sum',
+    type: 'grams',
+    verb: 'correct the weight by',
+    name: 'weight correction',
+    description: 'Grams added to the weight; may be negative',
+  },
+  {
+    id: 'speed',
+    stage: 'triage',
+    combine: 'one',
+    type: 'speed',
+    verb: 'take the wanted speed as',
+    name: 'wanted speed',
+    description: 'Otherwise what the wording table says',
+  },
+  {
+    id: 'priority',
+    stage: 'triage',
+    combine: 'one',
+    type: 'priority',
+    verb: 'treat it as',
+    name: 'priority',
+    description: 'Urgent orders stand first in batches',
+  },
+  {
+    id: 'combine',
+    stage: 'triage',
+    combine: 'one',
+    type: 'yes/no',
+    verb: 'send it with other open orders of the buyer:',
+    name: 'combining',
+    description: 'Ready orders of the same buyer and address go as one shipment by themselves; otherwise it is offered',
+  },
+  {
+    id: 'preset',
+    stage: 'packing',
+    combine: 'one',
+    type: 'preset',
+    verb: 'pack in',
+    name: 'package preset',
+    description: 'Otherwise the smallest preset that fits is taken',
+  },
+  {
+    id: 'dimensions',
+    stage: 'packing',
+    combine: 'one',
+    type: 'size',
+    verb: 'give the parcel the size',
+    name: 'own dimensions',
+    description: 'Outer size of the parcel without a preset; a preset that a rule above names goes before',
+  },
+  {
+    id: 'inserts',
+    stage: 'packing',
+    combine: 'set',
+    type: 'inserts',
+    verb: 'put in',
+    name: 'inserts',
+    description: 'Things added to the parcel, with their weight; the slip lists them',
+  },
+  {
+    id: 'apart',
+    stage: 'packing',
+    combine: 'set',
+    type: 'item tags',
+    verb: 'keep apart items tagged',
+    name: 'kept apart',
+    description: 'Items with one of these tags share no parcel with items without it',
+  },
+  {
+    id: 'parcelLimits',
+    stage: 'packing',
+    combine: 'one',
+    type: 'limits',
+    verb: 'let no parcel have more than',
+    name: 'parcel limits',
+    description: 'Weight, longest side and pieces of a single parcel; what is more goes into another one',
+  },
+  {
+    id: 'split',
+    stage: 'packing',
+    combine: 'one',
+    type: 'split',
+    verb: 'take several parcels',
+    name: 'splitting',
+    description:
+      'When needed: as few parcels as can be. When cheaper: also when several small ones cost less than a large one, by the tariffs from the first location',
+  },
+  {
+    id: 'location',
+    stage: 'origin',
+    combine: 'one',
+    type: 'location',
+    verb: 'ship from',
+    name: 'location',
+    description: 'Otherwise the first location',
+  },
+  {
+    id: 'insurance',
+    stage: 'protection',
+    combine: 'one',
+    type: 'insurance',
+    verb: 'insure for',
+    name: 'insurance',
+    description: 'The order value, or a fixed amount',
+  },
+  {
+    id: 'signature',
+    stage: 'protection',
+    combine: 'one',
+    type: 'yes/no',
+    verb: 'ask for a signature:',
+    name: 'signature',
+    description: 'Only services with a signature remain',
+  },
+  {
+    id: 'duties',
+    stage: 'protection',
+    combine: 'one',
+    type: 'duties',
+    verb: 'send duties as',
+    name: 'duties',
+    description: 'DAP: the buyer pays them. DDP: we do; only services that can remain',
+  },
+  {
+    id: 'addressKind',
+    stage: 'protection',
+    combine: 'one',
+    type: 'address kind',
+    verb: 'treat the address as',
+    name: 'residential handling',
+    description: 'Carriers ask more for homes; otherwise an address with a company is none',
+  },
+  {
+    id: 'needs',
+    stage: 'protection',
+    combine: 'set',
+    type: 'needs',
+    verb: 'the service must offer',
+    name: 'needs',
+    description: 'Only services that offer all of it remain',
+  },
+  {
+    id: 'within',
+    stage: 'protection',
+    combine: 'one',
+    type: 'days',
+    verb: 'take at most this many days on the way:',
+    name: 'longest way',
+    description: 'Only services that arrive within this many days of leaving remain',
+  },
+  {
+    id: 'picks',
+    stage: 'service',
+    combine: 'one',
+    type: 'picks',
+    verb: 'choose',
+    name: 'service',
+    description: 'An ordered list; the first that can carry the parcel decides',
+  },
+  {
+    id: 'barred',
+    stage: 'service',
+    combine: 'set',
+    type: 'services',
+    verb: 'never use',
+    name: 'barred services',
+    description: 'Services or whole carriers that must not be chosen',
+  },
+  {
+    id: 'allowed',
+    stage: 'service',
+    combine: 'narrow',
+    type: 'services',
+    verb: 'only use',
+    name: 'allowed services',
+    description: 'When several rules say this, only what all of them allow remains',
+  },
+  {
+    id: 'ceiling',
+    stage: 'service',
+    combine: 'one',
+    type: 'money',
+    verb: 'spend at most',
+    name: 'cost ceiling',
+    description: 'Dearer services are not taken',
+  },
+  {
+    id: 'slip',
+    stage: 'papers',
+    combine: 'one',
+    type: 'slip',
+    verb: 'print the slip',
+    name: 'slip template',
+    description: 'The packing slip in the parcel',
+  },
+  {
+    id: 'documents',
+    stage: 'papers',
+    combine: 'set',
+    type: 'slips',
+    verb: 'also print',
+    name: 'extra documents',
+    description: 'Slip templates that are printed besides the packing slip, with the first parcel',
+  },
+  {
+    id: 'reference',
+    stage: 'papers',
+    combine: 'one',
+    type: 'text',
+    verb: 'put on the label',
+    name: 'label reference',
+    description: 'Text on the label; {number}, {channel} and {sku} are filled in',
+  },
+  {
+    id: 'buyByItself',
+    stage: 'papers',
+    combine: 'one',
+    type: 'yes/no',
+    verb: 'buy by itself:',
+    name: 'buy by itself',
+    description: 'The label is bought as soon as the order is ready',
+  },
+  {
+    id: 'returnLabel',
+    stage: 'papers',
+    combine: 'one',
+    type: 'yes/no',
+    verb: 'put a return label in the box:',
+    name: 'return label',
+    description: 'Printed with each parcel; the carrier charges it when it is used. The service must offer it',
+  },
+  {
+    id: 'notice',
+    stage: 'papers',
+    combine: 'one',
+    type: 'yes/no',
+    verb: 'mail the customer:',
+    name: 'notice',
+    description: 'Whether the customer gets a notice when it is on its way',
+  },
+  {
+    id: 'tellWhen',
+    stage: 'papers',
+    combine: 'one',
+    type: 'moment',
+    verb: 'tell the channel when it is',
+    name: 'when the channel is told',
+    description: 'Otherwise as the channel is set',
+  },
+] as const satisfies readonly (Omit<DecisionKind, 'id'> & { id: string })[]
+
+export type DecisionId = (typeof decisionKinds)[number]['id']
+
+export const decisionById: ReadonlyMap<string, DecisionKind> = new Map(decisionKinds.map((kind) => [kind.id, kind]))

@@ -1,0 +1,88 @@
+export { type Basket, basketOf, type Case, correctedWeight, openCase, setParcels, takeUp } from './case'
+export { joined, joinsWords, narrowed, summed } from './combination'
+export { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced } from './copyRules'
+export {
+  type AddressKind,
+  addressKinds,
+  decisionById,
+  type DecisionId,
+  type DecisionKind,
+  decisionKinds,
+  type Need,
+  needs,
+  originWays,
+  priorities,
+  type Priority,
+  type Split,
+  splits,
+} from './decisionKinds'
+export {
+  type Decisions,
+  defaults,
+  type Hold,
+  type HoldUntil,
+  type Insert,
+  type Insurance,
+  type Pins,
+  type Routed,
+  type StageTrail,
+  type Trail,
+  type TrailEntry,
+} from './decisions'
+export { equalJson } from './equalJson'
+export {
+  type Fact,
+  factById,
+  facts,
+  type FactType,
+  type FactValue,
+  isTextual,
+  itemFactById,
+  itemFacts,
+  itemSums,
+  operatorsOf,
+  takesList,
+} from './facts'
+export { momentTest, spanMs, timeTest, weekdays } from './moments'
+export { isDeeperThan, mostDepth } from './nestingDepth'
+export {
+  type Action,
+  type Condition,
+  type Group,
+  type GroupKind,
+  groupKinds,
+  isItemSum,
+  isItemTest,
+  isSaved,
+  isTest,
+  type ItemSum,
+  type ItemTest,
+  type ListEntry,
+  membersOf,
+  type Operator,
+  type Rule,
+  type Rulebook,
+  rulesWithSlip,
+  type SavedCondition,
+  type SavedTest,
+  type Stage,
+  stageIndex,
+  stages,
+  type Test,
+  type Value,
+} from './rulebook'
+export { decisionValues, rulebookSchema } from './rulebookSchema'
+export { readRulebook, type TextProblem, writeRulebook } from './rulebookText'
+export { expandSaved, mostParts, savedName, writtenOut } from './savedConditions'
+export {
+  actionPhrase,
+  conditionPhrase,
+  decisionPhrase,
+  pickPhrase,
+  readLimits,
+  readUntil,
+  ruleSentence,
+  untilPhrase,
+  valuePhrase,
+  type Wordings,
+} from './sentence'

@@ -1,0 +1,100 @@
+import { type ItemCard, postcodeKey } from '@/core/order'
+import { type PackagePreset, packingMemory, type PackingMemory } from '@/core/packing'
+import type { SlipTemplate } from '@/core/papers'
+import { type Day, dayOf } from '@/core/calendar'
+import {
+  type Carrier,
+  type ChannelDemand,
+  compileRates,
+  type DutyRate,
+  type Location,
+  type Punctuality,
+  type RateBook,
+  type Service,
+  type Tariff,
+} from '@/core/rating'
+import type { Rates } from '@/core/units'
+import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
+
+/** Everything a decision may look at besides the order and the rulebook. */
+export interface World {
+  readonly rates: Rates
+  /** The first one is where orders ship from when nothing else is decided. */
+  readonly locations: readonly Location[]
+  readonly presets: readonly PackagePreset[]
+  readonly carriers: readonly Carrier[]
+  readonly services: readonly Service[]
+  readonly tariffs: readonly Tariff[]
+  readonly slips: readonly SlipTemplate[]
+  readonly items: readonly ItemCard[]
+  /** Countries that trade without customs among themselves, by name of the union. */
+  readonly customsUnion: readonly string[]
+  /** What the checkouts' wordings mean, by channel. */
+  readonly wordings?: readonly WordingTable[]
+  /** Postcodes that carriers count as remote, as prefixes by country. */
+  readonly remoteAreas?: readonly { readonly country: string; readonly prefixes: readonly string[] }[]
+  /** Public holidays (`YYYY-MM-DD`) on which nothing is collected or delivered, by country. */
+  readonly holidays?: readonly { readonly country: string; readonly days: readonly string[] }[]
+  /** From history: how often services kept the foreseen day. */
+  readonly punctuality?: readonly Punctuality[]
+  /** What channels demand of the service, whatever the rules say. */
+  readonly demands?: readonly ChannelDemand[]
+  /** Import duties and taxes of other countries, for estimates. */
+  readonly dutyRates?: readonly DutyRate[]
+}
+
+/** The world before anything is known of it. */
+export const emptyWorld: World = {
+  rates: { home: 'EUR', micro: {} },
+  locations: [],
+  presets: [],
+  carriers: [],
+  services: [],
+  tariffs: [],
+  slips: [],
+  items: [],
+  customsUnion: [],
+}
+
+/** The zone by which times are told until Origin has settled a location: that of the first one. */
+export const firstZone = ({ locations }: Pick<World, 'locations'>): string => locations[0]?.timeZone ?? 'UTC'
+
+/** A world made ready for routing many orders. */
+export interface ReadyWorld {
+  readonly world: World
+  readonly rateBook: RateBook
+  readonly cards: ReadonlyMap<string, ItemCard>
+  readonly unionMembers: ReadonlySet<string>
+  readonly wordings: ReadyWordings
+  readonly isRemote: (country: string, postcode: string) => boolean
+  readonly demands: ReadonlyMap<string, ChannelDemand>
+  /** The services of each carrier. */
+  readonly servicesOf: ReadonlyMap<string, readonly string[]>
+  readonly pack: PackingMemory
+}
+
+export function readyWorld(world: World): ReadyWorld {
+  const remote = new Map<string, readonly string[]>()
+  for (const { country, prefixes } of world.remoteAreas ?? [])
+    remote.set(country, [...(remote.get(country) ?? []), ...prefixes.map(postcodeKey)])
+  const servicesOf = new Map<string, string[]>()
+  for (const { id, carrier } of world.services) servicesOf.set(carrier, [...(servicesOf.get(carrier) ?? []), id])
+  return {
+    world,
+    rateBook: compileRates(
+      world.services,
+      world.tariffs,
+      world.rates,
+      new Map((world.holidays ?? []).map(({ country, days }) => [country, new Set<Day>(days.map(dayOf))])),
+      world.punctuality,
+    ),
+    demands: new Map((world.demands ?? []).map((demand) => [demand.channel, demand])),
+    cards: new Map(world.items.map((card) => [card.sku, card])),
+    unionMembers: new Set(world.customsUnion),
+    wordings: readyWordings(world.wordings ?? []),
+    servicesOf,
+    pack: packingMemory(world.presets),
+    isRemote: (country, postcode) =>
+      remote.get(country)?.some((prefix) => postcodeKey(postcode).startsWith(prefix)) ?? false,
+  }
+}

@@ -1,0 +1,206 @@
+import { z } from 'zod'
+import { handlings } from '@/core/order'
+import { blockKinds } from '@/core/papers'
+import { labelFormats, offers, pickSchema, speeds, surchargeKinds } from '@/core/rating'
+import type { World } from './world'
+
+const id = z.string().min(1).max(64)
+const name = z.string().min(1).max(120)
+const country = z.string().regex(/^[A-Z]{2}$/, 'is no country code')
+const whole = z.int().nonnegative()
+const size = z.tuple([z.int().positive(), z.int().positive(), z.int().positive()])
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is no time such as 16:30')
+const weekdays = z.array(z.int().min(1).max(7))
+
+const day = z.iso.date()
+const area = z.strictObject({ country, prefixes: z.array(z.string().min(1)) })
+const permille = z.int().min(-1000).max(5000)
+
+/** One service; its tariffs stand apart. */
+export const serviceSchema = z.strictObject({
+  id,
+  carrier: id,
+  name,
+  locations: z.array(id),
+  zones: z.array(
+    z.strictObject({
+      zone: id,
+      from: country,
+      to: country,
+      prefixes: z.array(z.string().min(1)).optional(),
+      transitDays: whole.max(60),
+    }),
+  ),
+  limits: z.strictObject({
+    weight: whole,
+    longestSide: whole,
+    girth: whole,
+    volume: whole.optional(),
+    postOfficeBox: z.boolean(),
+    dangerousGoods: z.array(z.string()),
+    cashOnDelivery: whole.optional(),
+    domesticOnly: z.boolean().optional(),
+    parcels: z.int().positive().optional(),
+  }),
+  cutOff: clock,
+  collects: weekdays,
+  collections: z.array(z.strictObject({ location: id, cutOff: clock, collects: weekdays })).optional(),
+  delivers: weekdays,
+  offers: z.array(z.enum(offers)),
+  cover: z.strictObject({ included: whole, upTo: whole }),
+  claimsBorneBy: z.array(id).optional(),
+  formats: z.array(z.enum(labelFormats)).optional(),
+})
+
+const surcharge = z.strictObject({
+  on: z.enum(surchargeKinds),
+  each: z.enum(['parcel', 'shipment']),
+  amount: z.int().optional(),
+  permille: permille.optional(),
+  months: z.record(z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/, 'is no month such as 2026-11'), permille).optional(),
+  perHundred: whole.optional(),
+  over: whole.optional(),
+  zones: z.array(id).optional(),
+  areas: z.array(area).optional(),
+  classes: z.array(z.string().min(1)).optional(),
+  from: day.optional(),
+  until: day.optional(),
+})
+
+/** One tariff; whether its bands make sense is asked of `checkTariffs`. */
+export const tariffSchema = z.strictObject({
+  service: id,
+  from: day,
+  until: day.nullable(),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code'),
+  basis: z.enum(['parcel', 'shipment']),
+  dimensionalDivisor: z.number().positive().nullable(),
+  roundUpTo: z.int().positive(),
+  discountPermille: z.int().min(0).max(1000),
+  zones: z.record(
+    z.string(),
+    z.strictObject({
+      bands: z.array(z.strictObject({ upTo: z.int().positive(), price: whole })),
+      step: z.strictObject({ every: z.int().positive(), price: whole }).optional(),
+      perShipment: whole.optional(),
+      minimum: whole.optional(),
+    }),
+  ),
+  surcharges: z.array(surcharge),
+})
+
+/** A slip template. */
+export const slipSchema = z.strictObject({
+  id,
+  name,
+  heading: z.string().max(2000),
+  closing: z.string().max(5000),
+  blocks: z
+    .array(
+      z.strictObject({
+        kind: z.enum(blockKinds),
+        text: z.string().max(20_000, 'is longer than 20,000 characters').optional(),
+        when: z.string().max(300).optional(),
+        texts: z.record(country, z.string().max(20_000)).optional(),
+        size: z.enum(['small', 'usual', 'large']).optional(),
+        bars: z.boolean().optional(),
+      }),
+    )
+    .max(60)
+    .optional(),
+})
+
+const band = z.tuple([whole, whole]).refine(([low, high]) => low <= high, 'begins above its end')
+
+/** The wording tables of all channels. */
+export const wordingTables = z.array(
+  z.strictObject({
+    channel: id,
+    rows: z
+      .array(
+        z.strictObject({
+          wording: z.string().trim().min(1, 'is empty').max(200),
+          countries: z.array(country).min(1).optional(),
+          weight: band.optional(),
+          value: band.optional(),
+          gives: z
+            .strictObject({ speed: z.enum(speeds).optional(), preset: id.optional(), pick: pickSchema.optional() })
+            .refine((gives) => Object.keys(gives).length > 0, 'gives nothing: say a speed, a service or a package'),
+        }),
+      )
+      .max(2000),
+  }),
+)
+
+/** Everything a decision may look at besides order and rulebook, as the command line reads it. */
+export const worldSchema = z.strictObject({
+  rates: z.strictObject({ home: z.string().regex(/^[A-Z]{3}$/), micro: z.record(z.string(), z.int().positive()) }),
+  locations: z.array(
+    z.strictObject({
+      id,
+      name,
+      country,
+      timeZone: z.string().min(1),
+      stock: z.record(z.string(), whole).optional(),
+      address: z.strictObject({
+        company: z.string(),
+        lines: z.array(z.string()),
+        postcode: z.string(),
+        city: z.string(),
+        phone: z.string(),
+      }),
+    }),
+  ),
+  presets: z.array(
+    z.strictObject({
+      id,
+      name,
+      inner: size,
+      outer: size,
+      tare: whole,
+      limit: whole,
+      cost: whole.optional(),
+      stock: whole.optional(),
+    }),
+  ),
+  carriers: z.array(z.strictObject({ id, name })),
+  services: z.array(serviceSchema),
+  tariffs: z.array(tariffSchema),
+  slips: z.array(slipSchema),
+  items: z.array(
+    z.strictObject({
+      sku: z.string().min(1),
+      title: z.string(),
+      weight: whole,
+      size,
+      tags: z.array(z.string()),
+      dangerousGoods: z.string(),
+      hsCode: z.string(),
+      origin: z.string(),
+      handling: z.array(z.enum(handlings)).optional(),
+      measured: z.boolean().optional(),
+    }),
+  ),
+  customsUnion: z.array(country),
+  wordings: wordingTables.optional(),
+  remoteAreas: z.array(area).optional(),
+  holidays: z.array(z.strictObject({ country, days: z.array(day) })).optional(),
+  punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(),
+  demands: z
+    .array(
+      z.strictObject({ channel: id, offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() }),
+    )
+    .optional(),
+  dutyRates: z
+    .array(
+      z.strictObject({
+        country,
+        hs: z.string().max(14),
+        dutyPermille: z.int().min(0).max(5000),
+        taxPermille: z.int().min(0).max(1000),
+        dutyFreeUpTo: whole.optional(),
+        taxFreeUpTo: whole.optional(),
+      }),
+    )
+    .optional(),
+}) as unknown as z.ZodType<World>

@@ -1,0 +1,93 @@
+import type { OrderState } from '@/core/order'
+import {
+  deskCount,
+  deskDistribution,
+  deskIds,
+  deskPage,
+  listChannels,
+  newestWorld,
+  type DeskFilter,
+  type DeskSort,
+  type Distribution,
+  type Facet,
+  type OrderRow,
+} from '@/data'
+import type { Gharry } from '../shared/application'
+
+export interface DeskView {
+  readonly rows: readonly OrderRow[]
+  readonly total: number
+  readonly offset: number
+}
+
+/** One page of the Desk's orders. */
+export async function showDesk(
+  gharry: Gharry,
+  filter: DeskFilter,
+  sorts: readonly DeskSort[],
+  offset: number,
+  most: number,
+): Promise<DeskView> {
+  return {
+    rows: await deskPage(gharry.db, filter, sorts, offset, most),
+    total: await deskCount(gharry.db, filter),
+    offset,
+  }
+}
+
+type Spread = Record<Facet | 'tag', Distribution[]>
+const spreads = new Map<string, { at: number; spread: Promise<Spread> }>()
+
+/**
+ * How the filtered orders spread over each facet; on 100,000 orders this takes a while, so an answer is kept for five
+ * seconds.
+ */
+export function spreadDesk(gharry: Gharry, filter: DeskFilter): Promise<Spread> {
+  const key = JSON.stringify(filter)
+  const now = gharry.now().getTime()
+  const kept = spreads.get(key)
+  if (kept && now - kept.at < 5000) return kept.spread
+  if (spreads.size > 200) spreads.clear()
+  const spread = deskDistribution(gharry.db, filter)
+  spreads.set(key, { at: now, spread })
+  return spread
+}
+
+export const selectDesk = (gharry: Gharry, filter: DeskFilter): Promise<number[]> => deskIds(gharry.db, filter, 5000)
+
+/** Names for what rows hold as identifiers. */
+export interface DeskNames {
+  readonly channels: Readonly<Record<string, string>>
+  readonly services: Readonly<Record<string, string>>
+  readonly carriers: Readonly<Record<string, string>>
+  readonly locations: Readonly<Record<string, string>>
+  readonly presets: Readonly<Record<string, string>>
+}
+
+export async function deskNames(gharry: Gharry): Promise<DeskNames> {
+  const world = (await newestWorld(gharry.db))?.world
+  const names = (list: readonly { readonly id: string; readonly name: string }[] = []): Record<string, string> =>
+    Object.fromEntries(list.map(({ id, name }) => [id, name]))
+  return {
+    channels: names(await listChannels(gharry.db)),
+    services: names(world?.services),
+    carriers: names(world?.carriers),
+    locations: names(world?.locations),
+    presets: names(world?.presets),
+  }
+}
+
+/** The states of orders, exceptions first. */
+export const deskStates = [
+  'attention',
+  'held',
+  'ready',
+  'buying',
+  'labelled',
+  'dispatched',
+  'delivered',
+  'fulfilled elsewhere',
+  'cancelled',
+  'combined',
+] as const satisfies readonly OrderState[]
+export { deskColumns, type DeskFilter, type DeskSort } from '@/data'

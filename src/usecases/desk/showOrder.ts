@@ -1,0 +1,199 @@
+import {
+  conditionPhrase,
+  decisionById,
+  decisionPhrase,
+  type Routed,
+  type Rulebook,
+  type Trail,
+  type TrailEntry,
+} from '@/core/rulebook/language'
+import type { World } from '@/core/world'
+import { plainText, type Order } from '@/core/order'
+import type { Parcel } from '@/core/packing'
+import { type DutyEstimate, estimateDuties, type Quote, type Refusal } from '@/core/rating'
+import { money } from '@/core/units'
+import {
+  decisionOf,
+  editionNumbered,
+  eventsOf,
+  labelsOfOrder,
+  logOf,
+  newestWorld,
+  noticesOfOrder,
+  orderRow,
+  ordersById,
+  parcelsOfLabels,
+  pinDetails,
+  postsOfOrder,
+  type LabelRow,
+  type NoticeRow,
+  type OrderRow,
+  type PostRow,
+} from '@/data'
+import { showTogether, type Togetherness } from './combineOrders'
+import type { Gharry } from '../shared/application'
+
+/** A line of the trail in words, ready to show. */
+export interface TrailLine {
+  readonly decision: string
+  readonly name: string
+  readonly value: string
+  readonly by: string
+  readonly why: string
+  readonly pinned: boolean
+  readonly others: readonly { readonly rule: string; readonly value: string; readonly why: string }[]
+  readonly parts: readonly { readonly rule: string; readonly value: string }[]
+}
+
+export interface OrderView {
+  readonly row: OrderRow
+  readonly order: Order
+  readonly edition: number
+  readonly decidedAt: string
+  readonly trail: readonly TrailLine[]
+  readonly stages: readonly {
+    readonly stage: string
+    readonly matched: readonly string[]
+    readonly finishedBy: string
+  }[]
+  readonly quotes: readonly Quote[]
+  readonly chosen: string
+  readonly refusals: readonly Refusal[]
+  readonly parcels: readonly Parcel[]
+  /** Import duty and tax, estimated; null where none are due or nothing is known. */
+  readonly duties: { readonly incoterm: string; readonly estimate: DutyEstimate | null } | null
+  /** When ways to pack were weighed by their price. */
+  readonly packings: NonNullable<Trail['packings']>
+  readonly problems: readonly { readonly code: string; readonly sentence: string }[]
+  readonly pins: readonly { readonly decision: string; readonly author: string; readonly madeAt: string }[]
+  /** Each with the tracking numbers and states of its parcels. */
+  readonly labels: readonly (Omit<LabelRow, 'token' | 'key' | 'request'> & {
+    readonly parcels: readonly { readonly number: string; readonly status: string; readonly returnNumber: string }[]
+  })[]
+  readonly events: Awaited<ReturnType<typeof eventsOf>>
+  readonly posts: readonly PostRow[]
+  readonly notices: readonly NoticeRow[]
+  readonly log: readonly { readonly at: string; readonly author: string; readonly sentence: string }[]
+  readonly together: Togetherness
+}
+
+/** Everything about one order: facts, decision with trail and quotes, label, posts, notices, and what happened when. */
+export async function showOrder(gharry: Gharry, id: number): Promise<OrderView | null> {
+  const { db } = gharry
+  const row = await orderRow(db, id)
+  const [stored] = await ordersById(db, [id])
+  if (!row || !stored) return null
+  const decided = await decisionOf(db, id)
+  const labels = await labelsOfOrder(db, id)
+  const parcels = await parcelsOfLabels(
+    db,
+    labels.map((label) => label.id),
+  )
+  const rulebook = decided ? (await editionNumbered(db, decided.edition))?.rulebook : undefined
+  const world = (await newestWorld(db))?.world
+  return {
+    row,
+    order: stored.order,
+    edition: decided?.edition ?? 0,
+    decidedAt: decided?.decidedAt ?? '',
+    ...(decided ? decisionView(decided.outcome, rulebook, world) : undecided),
+    duties: dutiesOf(stored.order, decided?.outcome, world),
+    pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
+    labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({
+      ...label,
+      parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status, return_number }) =>
+        tracking_number ? [{ number: tracking_number, status: status ?? '', returnNumber: return_number ?? '' }] : [],
+      ),
+    })),
+    events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
+    posts: await postsOfOrder(db, id),
+    notices: await noticesOfOrder(db, id),
+    log: await logOf(db, id),
+    together: await showTogether(db, row),
+  }
+}
+
+function dutiesOf(order: Order, outcome: Routed | undefined, world: World | undefined): OrderView['duties'] {
+  if (!outcome || !world || outcome.trade !== 'export') return null
+  const items = order.items.map(({ hsCode, unitPrice, quantity }) => ({
+    hsCode,
+    value: money(unitPrice.minor * quantity, unitPrice.currency),
+  }))
+  return {
+    incoterm: outcome.decisions.duties,
+    estimate: estimateDuties(items, order.shippingPaid, order.shipTo.country, world.dutyRates ?? [], world.rates),
+  }
+}
+
+type DecisionView = Pick<
+  OrderView,
+  'trail' | 'stages' | 'quotes' | 'chosen' | 'refusals' | 'parcels' | 'packings' | 'problems'
+>
+
+const undecided: DecisionView = {
+  trail: [],
+  stages: [],
+  quotes: [],
+  chosen: '',
+  refusals: [],
+  parcels: [],
+  packings: [],
+  problems: [],
+}
+
+/** What was decided, with the rules' names and values in words. */
+function decisionView(outcome: Routed, rulebook: Rulebook | undefined, world: World | undefined): DecisionView {
+  const { trail, quote, parcels, problems } = outcome
+  const ruleName = (id: string): string => rulebook?.rules.find((rule) => rule.id === id)?.name ?? id
+  return {
+    trail: trail.decisions.map((entry) => trailLine(entry, rulebook, world, ruleName)),
+    stages: trail.stages.map(({ stage, matched, finishedBy }) => ({
+      stage,
+      matched: matched.map(ruleName),
+      finishedBy: finishedBy ? ruleName(finishedBy) : '',
+    })),
+    quotes: [...trail.quotes].sort((a, b) => a.cost - b.cost),
+    chosen: quote?.service ?? '',
+    refusals: trail.refusals,
+    parcels,
+    packings: trail.packings ?? [],
+    problems,
+  }
+}
+
+function trailLine(
+  entry: TrailEntry,
+  rulebook: Rulebook | undefined,
+  world: World | undefined,
+  ruleName: (id: string) => string,
+): TrailLine {
+  const { decision, by } = entry
+  const words = world && { world, groups: rulebook?.groups ?? [] }
+  const phrase = (value: unknown): string => (words ? decisionPhrase(decision, value, words) : plainText(value))
+  const rule = by.kind === 'rule' ? rulebook?.rules.find(({ id }) => id === by.rule) : undefined
+  return {
+    decision,
+    name: decisionById.get(decision)?.name ?? decision,
+    value: phrase(entry.value),
+    pinned: by.kind === 'pin',
+    why: rule && words ? conditionPhrase(rule.when, words) || 'every order' : '',
+    by: byPhrase(by, ruleName),
+    others: entry.others.map((other) => ({ rule: ruleName(other.rule), value: phrase(other.value), why: other.why })),
+    parts: entry.parts.map((part) => ({ rule: ruleName(part.rule), value: phrase(part.value) })),
+  }
+}
+
+function byPhrase(by: TrailEntry['by'], ruleName: (id: string) => string): string {
+  switch (by.kind) {
+    case 'rule':
+      return ruleName(by.rule)
+    case 'pin':
+      return 'pinned by hand'
+    case 'wording table':
+      return `wording table, “${by.wording}”`
+    case 'default':
+      return 'no rule: Gharry’s own way'
+    case 'rules':
+      return 'several rules together'
+  }
+}

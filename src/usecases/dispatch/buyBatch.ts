@@ -1,0 +1,92 @@
+import { randomBytes, randomUUID } from 'node:crypto'
+import { formatMoney, money } from '@/core/units'
+import { addBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
+import { refuse, type Answer, type Gharry } from '../shared/application'
+import { basisOf, planBatch } from './planBatch'
+
+const largestBatch = 5000
+
+/**
+ * Confirms a batch: one queued label for each order, each with its own idempotency key, in one transaction with the
+ * orders' new state. From here on the worker buys; nothing is lost or bought twice whatever dies.
+ * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an
+ * `approval`, a reason, is needed.
+ */
+export async function buyBatch(
+  gharry: Gharry,
+  ids: readonly number[],
+  expected: number,
+  approval = '',
+): Promise<Answer<{ batch: number; labels: number; total: number }>> {
+  if (ids.length > largestBatch) return refuse('batch-too-large', `A batch takes ${largestBatch} orders: make two.`)
+  const plan = await planBatch(gharry, ids)
+  if (plan.labels.length === 0) return refuse('nothing-to-buy', 'None of these orders can be bought now.')
+  if (plan.total !== expected)
+    return refuse(
+      'total-moved',
+      `The total is ${formatMoney(money(plan.total, 'EUR'))} now, not ${formatMoney(money(expected, 'EUR'))}: look once more and confirm.`,
+    )
+  const { above } = plan
+  if (above > 0 && approval.trim() === '')
+    return refuse(
+      'above-ceiling',
+      `This is ${formatMoney(money(above, 'EUR'))} above what may be spent today without approval: say why it is bought all the same.`,
+    )
+  const now = gharry.now().toISOString()
+  return gharry.db.transaction(async (trx): Promise<Answer<{ batch: number; labels: number; total: number }>> => {
+    const rows = await orderRows(
+      trx,
+      plan.labels.map((label) => label.order),
+    )
+    const taken = rows.find((row) => !['attention', 'held', 'ready'].includes(row.state))
+    if (taken) return refuse('taken', `Order ${taken.number} is ${taken.state} meanwhile: look at the batch again.`)
+    // What was planned on must still be so: a label to yesterday's address would leave without anybody knowing.
+    const versions = await versionsInForce(trx, now)
+    if (versions.edition !== plan.edition || versions.world !== plan.world)
+      return refuse('rules-moved', 'The rulebook or a list has changed meanwhile: look once more and confirm.')
+    const ids = plan.labels.map((label) => label.order)
+    const [facts, pins] = [
+      new Map((await ordersById(trx, ids)).map(({ id, order }) => [id, order])),
+      await pinsOf(trx, ids),
+    ]
+    const changed = plan.labels.find(
+      (label) => !facts.has(label.order) || basisOf(facts.get(label.order)!, pins.get(label.order)) !== label.basis,
+    )
+    if (changed)
+      return refuse('order-moved', `Order ${changed.number} has changed meanwhile: look once more and confirm.`)
+    const batch = await addBatch(
+      trx,
+      gharry.settings.author,
+      plan.labels.map((label, position) => ({
+        order_id: label.order,
+        position,
+        key: randomUUID(),
+        token: randomBytes(18).toString('base64url'),
+        carrier: label.carrier,
+        service: label.service,
+        zone: label.zone,
+        location: label.location,
+        request: JSON.stringify(label.request),
+        quoted: label.cost,
+        arrives_on: label.arrivesOn,
+        parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
+      })),
+      now,
+    )
+    await setState(
+      trx,
+      plan.labels.map((label) => label.order),
+      'buying',
+    )
+    await writeLog(
+      trx,
+      plan.labels.map((label) => ({
+        order: label.order,
+        at: now,
+        author: gharry.settings.author,
+        sentence: `Put into batch ${batch} for ${formatMoney(money(label.cost, 'EUR'))}${above > 0 ? `, above the day’s ceiling: ${approval.trim()}` : ''}`,
+      })),
+    )
+    return { ok: true, batch, labels: plan.labels.length, total: plan.total }
+  })
+}

@@ -1,0 +1,178 @@
+import type { BoughtLabel, CallFailure, CarrierEvent, LabelRequest } from '@/adapters'
+import { cleanTrackingNumber } from '@/core/tracking'
+import { formatMoney, money, toHome } from '@/core/units'
+import {
+  addLedger,
+  fromJson,
+  moveLabel,
+  numberParcels,
+  orderRow,
+  putBack,
+  releaseWaiting,
+  setShipmentState,
+  takeEarlyEvents,
+  writeLog,
+  type Database,
+  type LabelRow,
+  setProblem,
+} from '@/data'
+import { takeNews } from '../tracking/followParcels'
+import type { Gharry } from '../shared/application'
+import { routeAgain } from '../shared/routeOrders'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { sellersDay } from '../shared/sellersDay'
+import { tellTheWorld } from '../tracking/tellTheWorld'
+
+/**
+ * Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once.
+ */
+export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
+  const carrier = gharry.carrier(label.carrier)
+  if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
+  const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
+  if (!result.ok)
+    return result.kind === 'refused' ? fail(gharry, label, result.sentence) : tryLater(gharry, label, result)
+  const parcels = result.body.parcels.map((parcel) => ({
+    ...parcel,
+    trackingNumber: cleanTrackingNumber(parcel.trackingNumber) ?? '',
+    ...(parcel.returnNumber ? { returnNumber: cleanTrackingNumber(parcel.returnNumber) ?? '' } : {}),
+  }))
+  const request = fromJson<LabelRequest>(label.request)
+  const wanted = request.parcels.length
+  if (
+    parcels.length !== wanted ||
+    parcels.some((parcel) => parcel.trackingNumber === '' || (request.returnLabel && !parcel.returnNumber))
+  )
+    return tryLater(gharry, label, {
+      ok: false,
+      kind: 'garbled answer',
+      sentence: `It gave tracking numbers that make no sense for ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`,
+      retryAfter: 60,
+    })
+  const inForce = await rulebookInForce(gharry)
+  // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the
+  // invoice comes.
+  const charged = inForce ? (toHome(result.body.charged, inForce.ready.world.rates) ?? label.quoted) : label.quoted
+  await gharry.db.transaction((trx) => recordPurchase(gharry, trx, label, parcels, charged))
+  // It answers again: what else waits for it need not wait longer.
+  await releaseWaiting(gharry.db, 'labels', { carrier: label.carrier }, gharry.now())
+}
+
+async function recordPurchase(
+  gharry: Gharry,
+  trx: Database,
+  label: LabelRow,
+  parcels: BoughtLabel['parcels'],
+  charged: number,
+): Promise<void> {
+  const now = gharry.now().toISOString()
+  const [first] = parcels
+  const moved = await moveLabel(
+    trx,
+    label.id,
+    ['queued'],
+    {
+      state: 'bought',
+      tracking_number: first!.trackingNumber,
+      symbology: first!.symbology,
+      routing: first!.routing,
+      charged,
+      bought_at: now,
+      status: 'announced',
+      problem: null,
+      lease_until: null,
+      attempts: 0,
+    },
+    label.lease_owner,
+  )
+  if (!moved) return
+  await numberParcels(trx, label.id, parcels)
+  await setShipmentState(trx, label.order_id, 'labelled')
+  await addLedger(trx, [
+    {
+      label_id: label.id,
+      kind: 'buy',
+      at: now,
+      day: await sellersDay(gharry, trx),
+      carrier: label.carrier,
+      service: label.service,
+      zone: label.zone,
+      amount: charged,
+    },
+  ])
+  const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
+  await writeLog(trx, [
+    {
+      order: label.order_id,
+      at: now,
+      author: 'Gharry',
+      sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, 'EUR'))}${more}`,
+    },
+  ])
+  const order = (await orderRow(trx, label.order_id))!
+  await tellTheWorld(gharry, trx, label.id, order, 'bought')
+  // The carrier may have told of its parcels before the purchase was written here.
+  const early = await takeEarlyEvents(
+    trx,
+    label.carrier,
+    parcels.map(({ trackingNumber }) => trackingNumber),
+  )
+  if (early.length > 0)
+    await takeNews(
+      gharry,
+      trx,
+      label.carrier,
+      early.map(({ remote_id, tracking_number, at, status, place, text }) => ({
+        id: remote_id,
+        trackingNumber: tracking_number,
+        at,
+        status: status as CarrierEvent['status'],
+        place,
+        text,
+      })),
+    )
+}
+
+/**
+ * It may have been bought without our hearing of it, so the label stays queued under its key until the carrier
+ * answers.
+ */
+async function tryLater(gharry: Gharry, label: LabelRow, failure: CallFailure): Promise<void> {
+  gharry.log.warn({ label: label.id, carrier: label.carrier, kind: failure.kind }, 'label not bought yet')
+  await putBack(
+    gharry.db,
+    'labels',
+    label,
+    gharry.now(),
+    `${failure.sentence} It is asked again with the same key, so nothing is bought twice.`,
+    failure.retryAfter,
+  )
+}
+
+async function fail(gharry: Gharry, label: LabelRow, sentence: string): Promise<void> {
+  const inForce = await rulebookInForce(gharry)
+  await gharry.db.transaction(async (trx) => {
+    if (
+      !(await moveLabel(
+        trx,
+        label.id,
+        ['queued'],
+        { state: 'failed', problem: sentence, lease_until: null },
+        label.lease_owner,
+      ))
+    )
+      return
+    await setShipmentState(trx, label.order_id, 'attention')
+    if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
+    // What the carrier said matters more than what the rules think of the order.
+    await setProblem(trx, label.order_id, `The carrier refused the label: ${sentence}`)
+    await writeLog(trx, [
+      {
+        order: label.order_id,
+        at: gharry.now().toISOString(),
+        author: 'Gharry',
+        sentence: `The carrier refused the label: ${sentence}`,
+      },
+    ])
+  })
+}

@@ -1,0 +1,23 @@
+import { labelsOfBatch, moveLabel, orderRow, setShipmentState, writeLog } from '@/data'
+import { tellTheWorld } from '../tracking/tellTheWorld'
+import type { Answer, Gharry } from '../shared/application'
+
+/** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */
+export async function dispatchBatch(gharry: Gharry, batch: number): Promise<Answer<{ dispatched: number }>> {
+  let dispatched = 0
+  const now = gharry.now().toISOString()
+  await gharry.db.transaction(async (trx) => {
+    for (const label of await labelsOfBatch(trx, batch)) {
+      if (label.state !== 'bought' || label.dispatched_at) continue
+      await moveLabel(trx, label.id, ['bought'], { dispatched_at: now })
+      const order = (await orderRow(trx, label.order_id))!
+      if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
+      await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
+      await writeLog(trx, [
+        { order: order.id, at: now, author: gharry.settings.author, sentence: 'Handed over to the carrier' },
+      ])
+      dispatched++
+    }
+  })
+  return { ok: true, dispatched }
+}

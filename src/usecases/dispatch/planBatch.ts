@@ -1,0 +1,209 @@
+import { createHash } from 'node:crypto'
+import { cutText, isHandled, type Order, unNumbers } from '@/core/order'
+import type { LabelRequest } from '@/adapters'
+import { isPostOfficeBox, printedAddress } from '@/core/address'
+import type { Parcel } from '@/core/packing'
+import type { Pins, Routed } from '@/core/rulebook/language'
+import { toHome } from '@/core/units'
+import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
+import type { Gharry } from '../shared/application'
+import { factHash } from '../shared/factHash'
+import { aboveCeiling } from '../ledger/balances'
+import { declaredItems } from './parcelPapers'
+import { decide } from '../shared/routeOrders'
+import { rulebookInForce, type InForce } from '../shared/rulebookInForce'
+
+/** One order of a batch before it is bought. */
+export interface PlannedLabel {
+  readonly order: number
+  readonly number: string
+  readonly buyer: string
+  readonly country: string
+  readonly carrier: string
+  readonly service: string
+  readonly zone: string
+  readonly location: string
+  readonly cost: number
+  readonly lines: readonly { readonly what: string; readonly minor: number }[]
+  readonly arrivesOn: string
+  readonly daysLate: number | null
+  readonly request: LabelRequest
+  readonly parcels: readonly Parcel[]
+  /** What it was planned on: the facts of the order and its hand pins, as a fingerprint. */
+  readonly basis: string
+}
+
+export interface BatchPlan {
+  readonly labels: readonly PlannedLabel[]
+  readonly blocked: readonly { readonly order: number; readonly number: string; readonly reason: string }[]
+  readonly total: number
+  /** By how much the total goes above what may be spent today without approval. */
+  readonly above: number
+  readonly byService: readonly { readonly service: string; readonly count: number; readonly cost: number }[]
+  /** Orders whose decision has changed since it was made, by the clock alone (a cut-off has passed). */
+  readonly moved: number
+  /** The edition and the world that it was decided by. */
+  readonly edition: number
+  readonly world: number
+  /** Orders among them that go to the same buyer and address, and could be one shipment. */
+  readonly together: readonly (readonly number[])[]
+}
+
+/**
+ * What buying these orders would do: each cost, the total, and what cannot be bought and why. Decisions are made anew
+ * for this moment, as a cut-off may have passed since the order was routed.
+ */
+export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise<BatchPlan> {
+  const inForce = await rulebookInForce(gharry)
+  const rows = new Map((await orderRows(gharry.db, ids)).map((row) => [row.id, row]))
+  const facts = new Map((await ordersById(gharry.db, ids)).map(({ id, order }) => [id, order]))
+  const pins = await pinsOf(gharry.db, ids)
+  const labels: PlannedLabel[] = []
+  const blocked: { order: number; number: string; reason: string }[] = []
+  let moved = 0
+  for (const id of byPriority(ids, rows)) {
+    const row = rows.get(id)
+    const order = facts.get(id)
+    if (!row || !order || !inForce) {
+      blocked.push({
+        order: id,
+        number: row?.number ?? `#${id}`,
+        reason: inForce ? 'There is no such order.' : 'No rulebook is published yet.',
+      })
+      continue
+    }
+    const routed = decide(order, inForce, gharry.now(), pins.get(id))
+    const reason = whyNot(row, routed, gharry)
+    if (reason) blocked.push({ order: id, number: row.number, reason })
+    else {
+      const planned = plan(row, order, routed, inForce, pins.get(id))
+      if (planned.service !== row.service || planned.cost !== row.cost || planned.arrivesOn !== row.arrives_on) moved++
+      labels.push(planned)
+    }
+  }
+  const total = labels.reduce((sum, label) => sum + label.cost, 0)
+  return {
+    labels,
+    blocked,
+    total,
+    above: await aboveCeiling(gharry, total),
+    edition: inForce?.edition ?? 0,
+    world: inForce?.worldVersion ?? 0,
+    byService: groupByService(labels),
+    moved,
+    together: togetherOf(labels, rows),
+  }
+}
+
+/** Urgent orders first; otherwise as they were given. */
+const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] =>
+  [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
+
+function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
+  if (row.state === 'buying') return 'It is being bought already.'
+  if (row.state === 'cancelled') return 'It is cancelled.'
+  if (row.state === 'combined') return 'It goes in the shipment of several orders: buy that one.'
+  if (row.state !== 'attention' && row.state !== 'held' && row.state !== 'ready') return `It is ${row.state} already.`
+  if (routed.problems[0]) return routed.problems[0].sentence
+  if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
+  if (!routed.quote || routed.parcels.length === 0) return 'No service was decided.'
+  if (!gharry.carrier(routed.quote.carrier))
+    return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
+  return null
+}
+
+/** What a plan rests on: when it has changed by the time of buying, the order is planned anew. */
+export const basisOf = (order: Order, pins: Pins | undefined): string =>
+  createHash('sha1')
+    .update(factHash(order))
+    .update(JSON.stringify(Object.entries(pins ?? {}).sort(([a], [b]) => (a < b ? -1 : 1))))
+    .digest('base64')
+
+function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce, pins: Pins | undefined): PlannedLabel {
+  const quote = routed.quote!
+  const location = inForce.ready.world.locations.find((candidate) => candidate.id === routed.location)!
+  return {
+    order: row.id,
+    number: row.number,
+    buyer: row.buyer,
+    country: row.country,
+    carrier: quote.carrier,
+    service: quote.service,
+    zone: quote.zone,
+    location: location.id,
+    cost: quote.cost,
+    lines: quote.lines,
+    arrivesOn: quote.arrivesOn,
+    daysLate: routed.daysLate,
+    parcels: routed.parcels,
+    basis: basisOf(order, pins),
+    request: {
+      service: quote.service,
+      fromCountry: location.country,
+      toCountry: order.shipTo.country,
+      toPostcode: order.shipTo.postcode,
+      from: {
+        lines: printedAddress({
+          name: '',
+          company: location.address.company,
+          lines: location.address.lines,
+          postcode: location.address.postcode,
+          city: location.address.city,
+          region: '',
+          country: location.country,
+        }),
+      },
+      to: { lines: printedAddress(order.shipTo) },
+      parcels: routed.parcels.map(({ weight, size, dangerousGoods, notStackable }) => ({
+        weight,
+        size,
+        ...(dangerousGoods ? { dangerousGoods } : {}),
+        ...(notStackable === undefined ? {} : { notStackable }),
+      })),
+      reference: fillReference(routed.decisions.reference, order),
+      shipOn: quote.leavesOn,
+      signature: routed.decisions.signature,
+      toCollect: order.paymentMethod === 'cash on delivery' ? (row.value ?? 0) : 0,
+      residential: routed.residential,
+      postOfficeBox: isPostOfficeBox(order.shipTo.lines),
+      notStackable: order.items.some((item) => isHandled(item, 'not stackable')),
+      dangerousGoods: unNumbers(order.items),
+      duties: routed.decisions.duties,
+      returnLabel: routed.decisions.returnLabel,
+      customs: routed.trade === 'export' ? declaredItems(order.items) : null,
+      insured:
+        routed.decisions.insurance.cover === 'none'
+          ? 0
+          : routed.decisions.insurance.cover === 'amount'
+            ? (toHome(routed.decisions.insurance.amount, inForce.ready.world.rates) ?? 0)
+            : (row.value ?? 0),
+    },
+  }
+}
+
+const fillReference = (template: string, order: Order): string =>
+  cutText(
+    template
+      .replaceAll('{number}', order.number)
+      .replaceAll('{channel}', order.channel)
+      .replaceAll('{sku}', order.items[0]?.sku ?? ''),
+    35,
+  )
+
+function togetherOf(labels: readonly PlannedLabel[], rows: ReadonlyMap<number, OrderRow>): number[][] {
+  const groups = new Map<string, number[]>()
+  for (const { order } of labels) {
+    const { combine_key: key, pinned } = rows.get(order)!
+    if (key !== '' && !pinned) groups.set(key, [...(groups.get(key) ?? []), order])
+  }
+  return [...groups.values()].filter((group) => group.length > 1)
+}
+
+function groupByService(labels: readonly PlannedLabel[]): { service: string; count: number; cost: number }[] {
+  const groups = new Map<string, { service: string; count: number; cost: number }>()
+  for (const { service, cost } of labels) {
+    const group = groups.get(service) ?? { service, count: 0, cost: 0 }
+    groups.set(service, { service, count: group.count + 1, cost: group.cost + cost })
+  }
+  return [...groups.values()].sort((a, b) => b.count - a.count)
+}

@@ -1,0 +1,261 @@
+import { randomUUID } from 'node:crypto'
+import { createReadStream, createWriteStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { pdfFile, pngOf } from '@/adapters'
+import { type Page, pageToZpl, type PrinterDpi, sheetLayouts } from '@/core/papers'
+import {
+  chunks,
+  labelById,
+  labelsOfBatch,
+  listChannels,
+  newestWorld,
+  ordersById,
+  parcelsOfLabels,
+  writeLog,
+  type LabelRow,
+  markLabelsPrinted,
+} from '@/data'
+import type { Gharry } from '../shared/application'
+import { customsPages, labelPage, returnPages, slipPages, type Printed } from './parcelPapers'
+
+/** What a station prints, and on which paper. */
+export interface PrintProfile {
+  readonly layout: string
+  /** The first free place of a sheet that was used in part; 1 is the first. */
+  readonly start: number
+  readonly format: 'pdf' | 'png' | 'zpl'
+  readonly dpi: PrinterDpi
+  readonly parts: 'both' | 'labels' | 'slips'
+  readonly sort: 'batch' | 'location' | 'service' | 'sku' | 'number'
+}
+
+export const usualProfile: PrintProfile = {
+  layout: 'thermal',
+  start: 1,
+  format: 'pdf',
+  dpi: 203,
+  parts: 'both',
+  sort: 'batch',
+}
+
+export interface PrintFile {
+  readonly content: Readable
+  readonly type: string
+  readonly extension: string
+  /** Under which it can be opened again for an hour. */
+  readonly name: string
+  readonly pages: number
+}
+
+const types: Readonly<Record<string, string>> = {
+  pdf: 'application/pdf',
+  png: 'image/png',
+  zpl: 'application/octet-stream',
+}
+const hour = 3_600_000
+
+const folderOf = (gharry: Gharry): string => join(gharry.settings.dataDir, 'prints')
+
+/** A print file that was made before; null when it is not kept any more. */
+export function openPrint(gharry: Gharry, name: string): Omit<PrintFile, 'pages'> | null {
+  const match = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)
+  const path = match && join(folderOf(gharry), name)
+  if (!path || !existsSync(path)) return null
+  return { content: createReadStream(path), type: types[match[1]!]!, extension: match[1]!, name }
+}
+
+/**
+ * The print file of a batch: for each parcel its packing slip and its label, sorted as the station wants. Null when
+ * nothing is bought yet.
+ */
+export async function printBatch(
+  gharry: Gharry,
+  batch: number,
+  profile: PrintProfile = usualProfile,
+): Promise<PrintFile | null> {
+  const labels = (await labelsOfBatch(gharry.db, batch)).filter((label) => label.state === 'bought')
+  return labels.length === 0 ? null : print(gharry, labels, `Batch ${batch}`, profile)
+}
+
+/** Slip and label of a single order. */
+export async function printLabel(
+  gharry: Gharry,
+  labelId: number,
+  profile: PrintProfile = usualProfile,
+): Promise<PrintFile | null> {
+  const label = await labelById(gharry.db, labelId)
+  return !label || label.state !== 'bought'
+    ? null
+    : print(gharry, [label], `Label ${label.tracking_number ?? ''}`, profile)
+}
+
+/**
+ * Writes the whole file first; only then is anything marked as printed. Labels whose papers are not kept are left out;
+ * null when none is left.
+ */
+async function print(
+  gharry: Gharry,
+  unsorted: readonly LabelRow[],
+  title: string,
+  profile: PrintProfile,
+): Promise<PrintFile | null> {
+  const labels = (await sorted(gharry, unsorted, profile.sort)).filter(hasPapers)
+  if (labels.length === 0) return null
+  const folder = folderOf(gharry)
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  forgetOld(folder, gharry.now().getTime())
+  const name = `${randomUUID()}.${profile.format}`
+  const path = join(folder, name)
+  let pages = 0
+  const counted = async function* (): AsyncGenerator<Page> {
+    for await (const page of pagesOf(gharry, labels, profile)) {
+      pages++
+      yield page
+    }
+  }
+  try {
+    await pipeline(contentOf(counted(), title, profile), createWriteStream(path, { mode: 0o600 }))
+    if (pages === 0) throw new Error('The print file has no page.')
+  } catch (error) {
+    rmSync(path, { force: true })
+    throw error
+  }
+  await markPrinted(gharry, labels)
+  return { content: createReadStream(path), type: types[profile.format]!, extension: profile.format, name, pages }
+}
+
+/** Labels of a time before their request was kept have nothing that could be drawn. */
+const hasPapers = ({ request }: LabelRow): boolean => request.includes('"parcels"') && request.includes('"to"')
+
+function contentOf(pages: AsyncGenerator<Page>, title: string, profile: PrintProfile): Readable {
+  if (profile.format === 'zpl')
+    return Readable.from(
+      (async function* () {
+        for await (const page of pages) yield pageToZpl(page, profile.dpi)
+      })(),
+    )
+  if (profile.format === 'png')
+    return Readable.from(
+      (async function* () {
+        // An image holds one page: the first that is asked for.
+        const first = await pages.next()
+        if (!first.done) yield pngOf(first.value, profile.dpi)
+      })(),
+    )
+  const file = pdfFile(
+    title,
+    sheetLayouts.find(({ id }) => id === profile.layout),
+    profile.start,
+  )
+  const write = async (): Promise<void> => {
+    for await (const page of pages) file.add(page)
+    file.end()
+  }
+  write().catch((error: unknown) => file.stream.destroy(error instanceof Error ? error : new Error(String(error))))
+  return file.stream
+}
+
+function forgetOld(folder: string, now: number): void {
+  for (const name of readdirSync(folder))
+    if (now - statSync(join(folder, name)).mtimeMs > hour) rmSync(join(folder, name), { force: true })
+}
+
+async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: PrintProfile): AsyncGenerator<Page> {
+  const world = (await newestWorld(gharry.db))!.world
+  const channels = new Map((await listChannels(gharry.db)).map((channel) => [channel.id, channel.name]))
+  for (const part of chunks(labels, 20)) {
+    const orders = new Map(
+      (
+        await ordersById(
+          gharry.db,
+          part.map((label) => label.order_id),
+        )
+      ).map(({ id, order }) => [id, order]),
+    )
+    const parcels = await parcelsOfLabels(
+      gharry.db,
+      part.map((label) => label.id),
+    )
+    for (const label of part) {
+      const order = orders.get(label.order_id)!
+      const own = parcels.get(label.id) ?? []
+      for (const parcel of own) {
+        const printed: Printed = {
+          label,
+          parcel,
+          of: own.length,
+          order,
+          world,
+          channelName: channels.get(order.channel) ?? order.channel,
+          reprint: label.printed_at ? `REPRINT · first printed ${label.printed_at.slice(0, 16).replace('T', ' ')}` : '',
+        }
+        if (parts !== 'labels') for (const page of await slipPages(gharry.db, printed)) yield page
+        if (parts !== 'slips') {
+          yield labelPage(printed)
+          for (const page of customsPages(printed)) yield page
+          for (const page of returnPages(printed)) yield page
+        }
+      }
+    }
+    // Others want the processor too while a long file is made.
+    await new Promise((resolve) => setImmediate(resolve))
+  }
+}
+
+async function markPrinted(gharry: Gharry, labels: readonly LabelRow[]): Promise<void> {
+  const now = gharry.now().toISOString()
+  const again = labels.filter((label) => label.printed_at !== null)
+  await gharry.db.transaction(async (trx) => {
+    await markLabelsPrinted(
+      trx,
+      labels.map((label) => label.id),
+      now,
+    )
+    await writeLog(
+      trx,
+      again.map((label) => ({
+        order: label.order_id,
+        at: now,
+        author: gharry.settings.author,
+        sentence: 'Slip and label printed again',
+      })),
+    )
+  })
+}
+
+async function sorted(
+  gharry: Gharry,
+  labels: readonly LabelRow[],
+  sort: PrintProfile['sort'],
+): Promise<readonly LabelRow[]> {
+  if (sort === 'batch') return labels
+  const orders =
+    sort === 'sku' || sort === 'number'
+      ? new Map(
+          (
+            await ordersById(
+              gharry.db,
+              labels.map((label) => label.order_id),
+            )
+          ).map(({ id, order }) => [id, order]),
+        )
+      : null
+  const keyOf = (label: LabelRow): string => {
+    switch (sort) {
+      case 'location':
+        return label.location
+      case 'service':
+        return `${label.carrier} ${label.service}`
+      case 'sku':
+        return orders?.get(label.order_id)?.items[0]?.sku ?? ''
+      case 'number':
+        return orders?.get(label.order_id)?.number ?? ''
+    }
+  }
+  const keys = new Map(labels.map((label) => [label.id, keyOf(label)]))
+  return [...labels].sort(
+    (a, b) => keys.get(a.id)!.localeCompare(keys.get(b.id)!, 'en', { numeric: true }) || a.position - b.position,
+  )
+}

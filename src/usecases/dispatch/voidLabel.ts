@@ -1,0 +1,160 @@
+import { formatMoney, money } from '@/core/units'
+import {
+  addLedger,
+  addPosts,
+  dropUnsent,
+  labelById,
+  membersOf,
+  moveLabel,
+  orderRows,
+  ordersById,
+  putBack,
+  releaseWaiting,
+  setFlag,
+  setShipmentState,
+  setState,
+  writeLog,
+  type LabelRow,
+} from '@/data'
+import { postKey } from '../tracking/tellTheWorld'
+import { openShipment } from '../desk/combineOrders'
+import { refuse, type Answer, type Gharry } from '../shared/application'
+import { routeAgain } from '../shared/routeOrders'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { sellersDay } from '../shared/sellersDay'
+
+/**
+ * Asks for a label to be voided: from now on nothing more goes out for it, and the worker tells the carrier. Nothing
+ * is taken back
+ * in the channel before the carrier has agreed: should it refuse, the parcel travels, and all that waited goes out.
+ */
+export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answer<object>> {
+  return gharry.db.transaction(async (trx): Promise<Answer<object>> => {
+    const label = await labelById(trx, labelId)
+    if (!label) return refuse('unknown-label', 'There is no such label.')
+    if (label.state !== 'bought') return refuse('not-bought', `The label is ${label.state}: there is nothing to void.`)
+    if (label.delivered_at || (label.status && label.status !== 'announced'))
+      return refuse(
+        'on-its-way',
+        'The parcel is on its way already: a label can be voided until the carrier has collected it.',
+      )
+    const now = gharry.now().toISOString()
+    await moveLabel(trx, labelId, ['bought'], {
+      state: 'voiding',
+      attempts: 0,
+      next_at: now,
+      problem: null,
+      lease_until: null,
+    })
+    await writeLog(trx, [
+      {
+        order: label.order_id,
+        at: now,
+        author: gharry.settings.author,
+        sentence: `Asked to void the label ${label.tracking_number ?? ''}`,
+      },
+    ])
+    return { ok: true }
+  })
+}
+
+/** Voids one label at the carrier; the order returns to the line, and the refund is pending until it comes. */
+export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> {
+  const carrier = gharry.carrier(label.carrier)
+  if (!carrier) return putBack(gharry.db, 'labels', label, gharry.now(), 'The carrier has no connection.')
+  const result = await carrier.voidLabel(label.tracking_number ?? '', `void-${label.key}`)
+  const now = gharry.now().toISOString()
+  if (!result.ok && result.kind !== 'refused')
+    return putBack(gharry.db, 'labels', label, gharry.now(), result.sentence, result.retryAfter)
+  if (!result.ok) {
+    await gharry.db.transaction(async (trx) => {
+      if (
+        !(await moveLabel(
+          trx,
+          label.id,
+          ['voiding'],
+          { state: 'bought', problem: `The carrier does not void it: ${result.sentence}`, lease_until: null },
+          label.lease_owner,
+        ))
+      )
+        return
+      await writeLog(trx, [
+        {
+          order: label.order_id,
+          at: now,
+          author: 'Gharry',
+          sentence: `The carrier does not void the label: ${result.sentence}`,
+        },
+      ])
+    })
+    return
+  }
+  const inForce = await rulebookInForce(gharry)
+  await gharry.db.transaction(async (trx) => {
+    if (
+      !(await moveLabel(
+        trx,
+        label.id,
+        ['voiding'],
+        { state: 'voided', voided_at: now, problem: null, lease_until: null },
+        label.lease_owner,
+      ))
+    )
+      return
+    const { sentPosts } = await dropUnsent(trx, label.id)
+    await addPosts(
+      trx,
+      sentPosts.map(({ parcel, order_id, channel_id }) => ({
+        kind: 'withdraw',
+        order_id,
+        label_id: label.id,
+        parcel,
+        channel_id,
+        key: postKey('withdraw', label.id, parcel, order_id === label.order_id ? null : order_id),
+      })),
+      now,
+    )
+    await addLedger(trx, [
+      {
+        label_id: label.id,
+        kind: 'refund pending',
+        at: now,
+        day: await sellersDay(gharry, trx),
+        carrier: label.carrier,
+        service: label.service,
+        zone: label.zone,
+        amount: -(label.charged ?? 0),
+      },
+    ])
+    await setFlag(trx, label.order_id, null)
+    const [stored] = await ordersById(trx, [label.order_id])
+    if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
+    else if (inForce) {
+      // A shipment of several was made of what its orders were: when one of them changed meanwhile, each goes by
+      // itself.
+      const changed = (await orderRows(trx, await membersOf(trx, label.order_id))).some(({ flag }) => flag !== null)
+      if (changed)
+        await openShipment(
+          trx,
+          label.order_id,
+          'Gharry',
+          gharry.now(),
+          inForce,
+          'An order of it changed in the channel, and the label was voided',
+        )
+      else {
+        await setShipmentState(trx, label.order_id, 'attention')
+        await routeAgain(gharry, trx, [label.order_id], inForce)
+      }
+    }
+    await writeLog(trx, [
+      {
+        order: label.order_id,
+        at: now,
+        author: 'Gharry',
+        sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending`,
+      },
+    ])
+  })
+  await releaseWaiting(gharry.db, 'labels', { carrier: label.carrier }, gharry.now())
+}

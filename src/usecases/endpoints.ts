@@ -1,0 +1,208 @@
+import type { combineGroups, takeApart } from './desk/combineOrders'
+import type { mendAddress, readBlock, showAddress } from './desk/correctAddress'
+import type { pinDecision, releasePin } from './desk/pinDecision'
+import type { showDeciding } from './desk/showDeciding'
+import type { selectDesk, showDesk, spreadDesk } from './desk/showDesk'
+import type { showOrder } from './desk/showOrder'
+import type { showPacking } from './desk/showPacking'
+import type { buyBatch } from './dispatch/buyBatch'
+import type { dispatchBatch } from './dispatch/dispatchLabels'
+import type { planBatch } from './dispatch/planBatch'
+import type { PrintProfile } from './dispatch/printBatch'
+import type { showBatch, showBatches } from './dispatch/showBatches'
+import type { previewSlip, removeSlip, saveSlip, showSlips } from './dispatch/slips'
+import type { requestVoid } from './dispatch/voidLabel'
+import type { changeChannelSettings, cancelImport, retryAll } from './intake/changeChannel'
+import type { receiveFile, requestFileImport } from './intake/importFile'
+import type { requestImport } from './intake/importOrders'
+import type { changeItems, previewItems, removeItem, showItems, takeItems, takeLearned } from './intake/items'
+import type { showImportProblems, showIntake } from './intake/showIntake'
+import type { changeWordings, showWordings } from './intake/wordings'
+import type { lookAtInvoice, setMark, showMoney, takeInvoice, takeInvoiceBack, topUp } from './ledger/balances'
+import type { Exploration, exploreRates } from './ledger/exploreRates'
+import type { saveService, setDemand, showServices } from './ledger/services'
+import type { showLedger } from './ledger/showLedger'
+import type { previewTariffs, removeTariff, showTariffs, takeTariffs } from './ledger/tariffs'
+import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
+import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
+import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startTrial } from './rules/runTrial'
+import type { showRerouting } from './rules/showRerouting'
+import type { showSuggestions } from './rules/suggestRules'
+import type { trialMaterial } from './rules/trialMaterial'
+import type { showLine } from './shared/showLine'
+import type { showTracking } from './tracking/showTracking'
+
+// What use cases take and give is said once, by themselves.
+type AnyUseCase = (...args: never[]) => unknown
+/** The view that a reading use case gives; none is a 404. */
+type Shown<F extends AnyUseCase> = NonNullable<Awaited<ReturnType<F>>>
+/** What a changing use case gives when it was done; else it refuses (`refusals.ts`). */
+type Done<F extends AnyUseCase> = Extract<Awaited<ReturnType<F>>, { readonly ok: true }>
+
+interface Version {
+  readonly version: number
+}
+interface Nothing {
+  readonly [key: string]: never
+}
+interface Printing {
+  readonly body: Partial<PrintProfile>
+  readonly answer: { readonly ok: true; readonly file: string; readonly pages: number }
+}
+type TextQuery = Readonly<Record<string, string | number>>
+
+/**
+ * Every call that the interface makes of the server: method and path, what goes along, and what comes back. The routes
+ * answer by it and the interface asks by it, so that a wrong path, body or answer does not compile.
+ */
+export interface Endpoints {
+  'GET /api/line': { answer: Shown<typeof showLine> }
+
+  'GET /api/intake': { answer: Shown<typeof showIntake> }
+  'POST /api/intake/files': { file: true; answer: Done<typeof receiveFile> }
+  'POST /api/intake/imports': { body: Parameters<typeof requestFileImport>[1]; answer: Done<typeof requestFileImport> }
+  'GET /api/intake/imports/:id': { answer: Shown<typeof showImportProblems> }
+  'DELETE /api/intake/imports/:id': { body: Nothing; answer: Done<typeof cancelImport> }
+  'PATCH /api/intake/channels/:id': {
+    body: Parameters<typeof changeChannelSettings>[2]
+    answer: Done<typeof changeChannelSettings>
+  }
+  'POST /api/intake/channels/:id/import': { body: Nothing; answer: Done<typeof requestImport> }
+  'GET /api/intake/items': { query: { q: string }; answer: Shown<typeof showItems> }
+  'PUT /api/intake/items': {
+    body: Version & { rows: readonly Readonly<Record<string, string>>[] }
+    answer: Done<typeof changeItems>
+  }
+  'DELETE /api/intake/items': { body: Version & { sku: string }; answer: Done<typeof removeItem> }
+  'POST /api/intake/items/learned': { body: Version & { sku: string }; answer: Done<typeof takeLearned> }
+  'POST /api/intake/items/file': { file: true; answer: Done<typeof previewItems> }
+  'PUT /api/intake/items/file': { file: true; query: Version; answer: Done<typeof takeItems> }
+  'GET /api/intake/wordings': { answer: Shown<typeof showWordings> }
+  'PUT /api/intake/wordings': {
+    body: Version & { channel: string; rows: unknown }
+    answer: Done<typeof changeWordings>
+  }
+
+  'GET /api/rules/rulebook': { answer: Shown<typeof showRulebook> }
+  'PUT /api/rules/rulebook': { body: { rulebook: unknown; revision: number }; answer: Done<typeof saveDraft> }
+  'POST /api/rules/rulebook/publish': {
+    body: { revision: number; note: string; from?: string }
+    answer: Done<typeof publishDraft>
+  }
+  'DELETE /api/rules/rulebook/publish': { body: { edition: number }; answer: Done<typeof withdrawScheduled> }
+  'POST /api/rules/rulebook/restore': {
+    body: { edition: number; revision: number }
+    answer: Done<typeof restoreEdition>
+  }
+  'GET /api/rules/rerouting': { answer: { rerouting: Awaited<ReturnType<typeof showRerouting>> } }
+  'GET /api/rules/suggestions': { answer: Shown<typeof showSuggestions> }
+  'POST /api/rules/pinned/:id': { body: { note: string }; answer: Done<typeof repinExample> }
+  'DELETE /api/rules/pinned/:id': { body: Nothing; answer: Done<typeof unpinExample> }
+  'GET /api/rules/trial': { query: { days?: number; most?: number }; answer: Shown<typeof trialMaterial> }
+  'POST /api/rules/trials': {
+    body: { from: string; until: string; channels?: readonly string[]; everyNth?: number; asOf?: string }
+    answer: Done<typeof startTrial>
+  }
+  'GET /api/rules/trials/newest': { answer: { trial: Awaited<ReturnType<typeof showTrialRun>> } }
+  'GET /api/rules/trials/:id': { answer: Shown<typeof showTrialRun> }
+  'DELETE /api/rules/trials/:id': { body: Nothing; answer: Done<typeof cancelTrial> }
+  'GET /api/rules/trials/:id/changes': {
+    query: { skip?: number; most?: number }
+    answer: Shown<typeof showTrialChanges>
+  }
+  'GET /api/rules/trials/compare': { query: { order: number; trial?: number }; answer: Shown<typeof compareTrails> }
+
+  'GET /api/desk': { query: TextQuery; answer: Shown<typeof showDesk> }
+  'GET /api/desk/ids': { query: TextQuery; answer: Shown<typeof selectDesk> }
+  'GET /api/desk/spread': { query: TextQuery; answer: Shown<typeof spreadDesk> }
+  'POST /api/desk/address': {
+    body: { text: string; country: string }
+    answer: { ok: true } & ReturnType<typeof readBlock>
+  }
+  'POST /api/desk/orders/combine': {
+    body: { groups: readonly (readonly number[])[] }
+    answer: Done<typeof combineGroups>
+  }
+  'GET /api/desk/orders/:id': { answer: Shown<typeof showOrder> }
+  'GET /api/desk/orders/:id/address': { answer: Shown<typeof showAddress> }
+  'PUT /api/desk/orders/:id/address': {
+    body: { address: Parameters<typeof mendAddress>[2] }
+    answer: Done<typeof mendAddress>
+  }
+  'POST /api/desk/orders/:id/apart': { body: Nothing; answer: Done<typeof takeApart> }
+  'GET /api/desk/orders/:id/deciding': { answer: Shown<typeof showDeciding> }
+  'POST /api/desk/orders/:id/example': { body: { name: string }; answer: Done<typeof pinExample> }
+  'GET /api/desk/orders/:id/packing': { answer: Shown<typeof showPacking> }
+  'POST /api/desk/orders/:id/pins': { body: { decision: string; value: unknown }; answer: Done<typeof pinDecision> }
+  'DELETE /api/desk/orders/:id/pins': { body: { decision: string }; answer: Done<typeof releasePin> }
+
+  'POST /api/dispatch/plan': {
+    body: { orders: readonly number[] }
+    answer: { ok: true } & Awaited<ReturnType<typeof planBatch>>
+  }
+  'GET /api/dispatch/batches': { answer: Shown<typeof showBatches> }
+  'POST /api/dispatch/batches': {
+    body: { orders: readonly number[]; expected: number; approval?: string }
+    answer: Done<typeof buyBatch>
+  }
+  'GET /api/dispatch/batches/:id': { answer: Shown<typeof showBatch> }
+  'POST /api/dispatch/batches/:id': { body: { dispatched: true }; answer: Done<typeof dispatchBatch> }
+  'POST /api/dispatch/batches/:id/print': Printing
+  'POST /api/dispatch/labels/:id/print': Printing
+  'POST /api/dispatch/labels/:id/void': { body: Nothing; answer: Done<typeof requestVoid> }
+  'PUT /api/dispatch/presets': { body: { presets: unknown }; answer: { ok: true; version: number } }
+  'GET /api/dispatch/slips': { answer: Shown<typeof showSlips> }
+  'PUT /api/dispatch/slips': { body: Version & { slip: unknown }; answer: Done<typeof saveSlip> }
+  'DELETE /api/dispatch/slips': { body: Version & { id: string }; answer: Done<typeof removeSlip> }
+  'POST /api/dispatch/slips/preview': { body: { slip: unknown; number: string }; answer: Done<typeof previewSlip> }
+
+  'GET /api/tracking': { query: { state?: string }; answer: Shown<typeof showTracking> }
+  'POST /api/tracking': { body: { retry: 'posts' | 'notices'; id: number | 'all' }; answer: Done<typeof retryAll> }
+
+  'GET /api/ledger': { query: { from?: string; until?: string }; answer: Shown<typeof showLedger> }
+  'GET /api/ledger/balance': { answer: Shown<typeof showMoney> }
+  'PUT /api/ledger/balance': {
+    body: { ceiling: number | null } | { carrier: string; mark: number | null; by: number | null }
+    answer: Done<typeof setMark>
+  }
+  'POST /api/ledger/balance/top-up': {
+    body: { carrier: string; amount: number; key: string }
+    answer: Done<typeof topUp>
+  }
+  'POST /api/ledger/balance/invoices': { file: true; query: { carrier: string }; answer: Done<typeof lookAtInvoice> }
+  'PUT /api/ledger/balance/invoices': {
+    file: true
+    query: { carrier: string; number: string }
+    answer: Done<typeof takeInvoice>
+  }
+  'DELETE /api/ledger/balance/invoices': { body: { invoice: number }; answer: Done<typeof takeInvoiceBack> }
+  'GET /api/ledger/services': { answer: Shown<typeof showServices> }
+  'PUT /api/ledger/services': {
+    body: (Version & { service: { id: string } }) | (Version & { demand: Parameters<typeof setDemand>[1] })
+    answer: Done<typeof saveService> | Done<typeof setDemand>
+  }
+  'GET /api/ledger/tariffs': { answer: Shown<typeof showTariffs> }
+  'DELETE /api/ledger/tariffs': { body: Version & { service: string; from: string }; answer: Done<typeof removeTariff> }
+  'POST /api/ledger/tariffs/file': { file: true; answer: Done<typeof previewTariffs> }
+  'PUT /api/ledger/tariffs/file': { file: true; query: Version; answer: Done<typeof takeTariffs> }
+  'POST /api/ledger/tariffs/quotes': { body: Exploration; answer: Done<typeof exploreRates> }
+}
+
+export type Endpoint = keyof Endpoints
+
+/** The names in a path: `id` of `/api/desk/orders/:id`. */
+type NamesIn<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}`
+  ? Name | NamesIn<Rest>
+  : Path extends `${string}:${infer Name}`
+    ? Name
+    : never
+
+/** The parts of an endpoint's path that are filled in. */
+export type PathOf<E extends Endpoint> = Readonly<Record<NamesIn<E>, string>>
+
+export type BodyOf<E extends Endpoint> = Endpoints[E] extends { body: infer Body } ? Body : undefined
+export type QueryOf<E extends Endpoint> = Endpoints[E] extends { query: infer Query } ? Query : undefined
+export type AnswerOf<E extends Endpoint> = Endpoints[E]['answer']
+
+/** Endpoints that take a file as their bare body. */
+export type FileEndpoint = { [E in Endpoint]: Endpoints[E] extends { file: true } ? E : never }[Endpoint]

@@ -1,0 +1,183 @@
+import { randomUUID } from 'node:crypto'
+import { createWriteStream, existsSync, rmSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { pipeline } from 'node:stream/promises'
+import {
+  fileFields,
+  missingFields,
+  previewOrderFile,
+  readOrderFile,
+  type FileMapping,
+  type FilePreview,
+  type FileProblem,
+} from '@/adapters'
+import type { RawOrder } from '@/core/order'
+import { firstZone } from '@/core/world'
+import {
+  addImport,
+  addProblems,
+  changeImport,
+  channelById,
+  clearProblems,
+  countUp,
+  fromJson,
+  handBack,
+  importById,
+  keepLease,
+  LeaseLost,
+  toJson,
+  type ImportRow,
+} from '@/data'
+import type { RefusalCode } from '../shared/refusals'
+import { refuse, type Answer, type Gharry } from '../shared/application'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { storeOrders } from './storeOrders'
+
+/** The fields that a column can give. */
+export const fileFieldIds = fileFields.map((field) => field.id)
+
+/** The largest file of orders, in bytes. */
+export const largestFile = 500_000_000
+
+const pathOf = (gharry: Gharry, file: string): string => join(gharry.settings.dataDir, 'files', file)
+
+/**
+ * Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. A file that cannot be kept
+ * whole is not kept.
+ */
+export async function receiveFile(
+  gharry: Gharry,
+  body: AsyncIterable<Buffer>,
+): Promise<Answer<{ file: string; preview: FilePreview }>> {
+  const file = `${randomUUID()}.csv`
+  const path = pathOf(gharry, file)
+  try {
+    await pipeline(body, createWriteStream(path, { mode: 0o600 }))
+    if (statSync(path).size === 0) throw new NotTaken('empty-file', 'The file is empty.')
+    const preview = await previewOrderFile(path).catch((error: unknown) => {
+      throw new NotTaken(
+        'unreadable-file',
+        `The file cannot be read as CSV (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}).`,
+      )
+    })
+    if (preview.headers.length < 2)
+      throw new NotTaken(
+        'no-columns',
+        'The file has no columns that can be told apart: it must be a CSV file with a header row.',
+      )
+    return { ok: true, file, preview }
+  } catch (error) {
+    rmSync(path, { force: true })
+    if (error instanceof NotTaken) return refuse(error.code, error.message)
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      return refuse('disk-full', 'The disk is full: the file was not kept.')
+    throw error
+  }
+}
+
+class NotTaken extends Error {
+  constructor(
+    readonly code: RefusalCode,
+    sentence: string,
+  ) {
+    super(sentence)
+  }
+}
+
+/** Queues the import of a received file with the columns that a person confirmed. */
+export async function requestFileImport(
+  gharry: Gharry,
+  request: { channel: string; file: string; fileName: string; mapping: FileMapping },
+): Promise<Answer<{ id: number }>> {
+  const channel = await channelById(gharry.db, request.channel)
+  if (!channel) return refuse('unknown-channel', `There is no channel "${request.channel}".`)
+  if (!/^[0-9a-f-]{36}\.csv$/.test(request.file) || !existsSync(pathOf(gharry, request.file)))
+    return refuse('unknown-file', 'The file is not there any more: drop it again.')
+  const missing = missingFields(request.mapping)
+  if (missing.length > 0) return refuse('missing-columns', `Say which column holds: ${missing.join(', ')}.`)
+  const id = await addImport(
+    gharry.db,
+    {
+      channel_id: channel.id,
+      kind: 'file',
+      file: request.file,
+      file_name: request.fileName.slice(0, 200),
+      mapping: toJson(request.mapping),
+      bytes_total: statSync(pathOf(gharry, request.file)).size,
+    },
+    gharry.now().toISOString(),
+  )
+  return { ok: true, id }
+}
+
+/**
+ * Reads a file in a stream, a portion of orders at a time. After an interruption it begins again: what is in already
+ * counts as unchanged.
+ */
+export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> {
+  const { db, now } = gharry
+  const inForce = await rulebookInForce(gharry)
+  if (!inForce)
+    return changeImport(db, row.id, {
+      state: 'failed',
+      problem: 'No rulebook is published yet.',
+      finished_at: now().toISOString(),
+      lease_until: null,
+    })
+  await clearProblems(db, row.id)
+  await changeImport(db, row.id, { fetched: 0, created: 0, updated: 0, unchanged: 0, flagged: 0, cancelled: 0, bad: 0 })
+  let bytes = 0
+  let orders: RawOrder[] = []
+  let problems: FileProblem[] = []
+  const store = async (): Promise<boolean> => {
+    const [portion, bad] = [orders, problems]
+    orders = []
+    problems = []
+    await db.transaction(async (trx) => {
+      const counts = await storeOrders(trx, row.channel_id, portion, inForce, now())
+      await countUp(trx, row.id, { ...counts, bad: bad.length })
+      await addProblems(trx, row.id, bad)
+      await changeImport(trx, row.id, { bytes_done: bytes })
+      await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
+    })
+    if (gharry.stopping?.()) {
+      await handBack(db, 'imports', row, now())
+      return false
+    }
+    return (await importById(db, row.id))?.state !== 'cancelled'
+  }
+  try {
+    const file = readOrderFile(
+      pathOf(gharry, row.file),
+      fromJson<FileMapping>(row.mapping ?? '{}'),
+      { currency: inForce.ready.world.rates.home, now: row.requested_at, zone: firstZone(inForce.ready.world) },
+      (problem) => void problems.push(problem),
+      (n) => void (bytes = n),
+    )
+    for await (const { order } of file) {
+      orders.push(order)
+      if (orders.length >= 500 && !(await store())) return
+    }
+    bytes = row.bytes_total
+    if (!(await store())) return
+    await changeImport(db, row.id, {
+      state: 'done',
+      finished_at: now().toISOString(),
+      lease_until: null,
+      problem: null,
+    })
+    // What was in it is in the books now; addresses are not kept twice.
+    rmSync(pathOf(gharry, row.file), { force: true })
+  } catch (error) {
+    // Somebody else works on it now; or the books could not be written, which is no fault of the file: it is tried
+    // again.
+    if (error instanceof LeaseLost || String((error as { code?: unknown }).code).startsWith('SQLITE_')) throw error
+    gharry.log.error({ import: row.id, err: error }, 'file import failed')
+    await changeImport(db, row.id, {
+      state: 'failed',
+      problem: `The file cannot be read to its end (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}); the rows before are in.`,
+      finished_at: now().toISOString(),
+      lease_until: null,
+    })
+  }
+}

@@ -1,0 +1,93 @@
+import {
+  addImport,
+  addProblems,
+  changeChannel,
+  changeImport,
+  channelById,
+  countUp,
+  forgetEmptyImports,
+  handBack,
+  importById,
+  keepLease,
+  openImportOf,
+  putBack,
+  type ImportRow,
+} from '@/data'
+import { importFile } from './importFile'
+import { refuse, type Answer, type Gharry } from '../shared/application'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { storeOrders } from './storeOrders'
+
+// At most a minute apart, so this is a day of trying.
+const mostAttempts = 1440
+
+/** Asks for an import of a channel; one that is under way already is enough. */
+export async function requestImport(gharry: Gharry, channelId: string): Promise<Answer<{ id: number }>> {
+  const channel = await channelById(gharry.db, channelId)
+  if (!channel) return refuse('unknown-channel', `There is no channel "${channelId}".`)
+  if (channel.kind !== 'shop') return refuse('file-channel', `${channel.name} sends files: drop one on Intake.`)
+  const open = await openImportOf(gharry.db, channelId)
+  if (open) return { ok: true, id: open.id }
+  return {
+    ok: true,
+    id: await addImport(gharry.db, { channel_id: channelId, kind: 'shop' }, gharry.now().toISOString()),
+  }
+}
+
+/**
+ * Works on one import that the worker holds the lease of, page by page; each page is one transaction with its cursor.
+ */
+export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void> {
+  const { db, now } = gharry
+  await changeImport(db, row.id, { state: 'running', started_at: row.started_at ?? now().toISOString() })
+  if (row.kind === 'file') return importFile(gharry, row)
+  const channel = await channelById(db, row.channel_id)
+  if (!channel)
+    return changeImport(db, row.id, {
+      state: 'failed',
+      problem: 'The channel does not exist any more.',
+      finished_at: now().toISOString(),
+    })
+  const client = gharry.channel(channel)
+  let cursor = channel.cursor ?? ''
+  for (;;) {
+    if ((await importById(db, row.id))?.state === 'cancelled') return
+    const page = await client.fetchOrders(cursor)
+    if (!page.ok) return giveBack(gharry, row, `${channel.name}: ${page.sentence}`, page.retryAfter)
+    const { orders, bad, more } = page.body
+    if (more && page.body.cursor === cursor)
+      return giveBack(gharry, row, `${channel.name} sends the same page again and again.`)
+    const inForce = await rulebookInForce(gharry)
+    if (!inForce) return giveBack(gharry, row, 'No rulebook is published yet.')
+    await db.transaction(async (trx) => {
+      const counts = await storeOrders(trx, channel.id, orders, inForce, now())
+      await countUp(trx, row.id, { ...counts, bad: bad.length })
+      await addProblems(
+        trx,
+        row.id,
+        bad.map((problem) => ({ line: 0, ...problem })),
+      )
+      await changeChannel(trx, channel.id, { cursor: page.body.cursor, last_import_at: now().toISOString() })
+      await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
+    })
+    cursor = page.body.cursor
+    if (!more) break
+    // The worker is to stop: whoever starts next goes on at this page.
+    if (gharry.stopping?.()) return handBack(db, 'imports', row, now())
+  }
+  await changeImport(db, row.id, { state: 'done', finished_at: now().toISOString(), lease_until: null, problem: null })
+  await forgetEmptyImports(db, channel.id, row.id)
+  gharry.log.info({ import: row.id, channel: channel.id }, 'import done')
+}
+
+async function giveBack(gharry: Gharry, row: ImportRow, problem: string, wish = 0): Promise<void> {
+  gharry.log.warn({ import: row.id, problem }, 'import interrupted')
+  if (row.attempts + 1 < mostAttempts)
+    return putBack(gharry.db, 'imports', row, gharry.now(), `${problem} It is tried again.`, wish)
+  await changeImport(gharry.db, row.id, {
+    state: 'failed',
+    problem: `${problem} Given up after a day of tries: import again when it works.`,
+    finished_at: gharry.now().toISOString(),
+    lease_until: null,
+  })
+}

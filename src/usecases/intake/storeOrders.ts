@@ -1,0 +1,157 @@
+import { closedAs, normaliseOrder, type Order, type RawOrder, waitingStates } from '@/core/order'
+import {
+  findKnown,
+  insertOrders,
+  orderRow,
+  ordersById,
+  setFlag,
+  setState,
+  shipmentOf,
+  updateFacts,
+  writeLog,
+  type Database,
+  type Decided,
+  type ImportCounts,
+  type Known,
+  type NewOrder,
+} from '@/data'
+import { openShipment } from '../desk/combineOrders'
+import { factHash } from '../shared/factHash'
+import { firstZone } from '@/core/world'
+import type { InForce } from '../shared/rulebookInForce'
+import { withAddresses } from '../desk/correctAddress'
+import { decideFully, routeAndRecord } from '../shared/routeOrders'
+
+/**
+ * Takes a portion of a channel's orders into the books, in the caller's transaction:
+ * normalise → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
+ */
+export async function storeOrders(
+  db: Database,
+  channel: string,
+  raw: readonly RawOrder[],
+  inForce: InForce,
+  now: Date,
+): Promise<ImportCounts> {
+  const orders = await withAddresses(
+    db,
+    lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards, firstZone(inForce.ready.world)))),
+  )
+  const known = await findKnown(
+    db,
+    channel,
+    orders.map((order) => order.remoteId),
+  )
+  const counts = {
+    fetched: raw.length,
+    created: 0,
+    updated: 0,
+    unchanged: raw.length - orders.length,
+    flagged: 0,
+    cancelled: 0,
+    bad: 0,
+  }
+
+  const fresh: NewOrder[] = []
+  const changed: number[] = []
+  for (const order of orders) {
+    const facts = JSON.stringify(order)
+    const hash = factHash(order, facts)
+    const before = known.get(order.remoteId)
+    if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
+    else if (before.fact_hash === hash) counts.unchanged++
+    else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
+  }
+  counts.created = fresh.length
+  counts.cancelled += fresh.filter(({ state }) => state === 'cancelled').length
+  await insertOrders(db, fresh, inForce.edition, inForce.worldVersion, now.toISOString())
+  if (changed.length > 0) await routeAndRecord(db, await ordersById(db, changed), inForce, now)
+  return counts
+}
+
+function firstDecision(order: Order, inForce: InForce, now: Date): Decided {
+  const decided = decideFully(order, inForce, now)
+  return { ...decided, state: closedAs(order.status) ?? decided.state }
+}
+
+/**
+ * An order that changed upstream does not stay in a shipment of several that is not bought yet: that was made of what
+ * it was.
+ */
+async function byItself(db: Database, before: Known, inForce: InForce, now: Date): Promise<Known> {
+  const shipment = before.state === 'combined' ? await shipmentOf(db, before.id) : undefined
+  const row = shipment === undefined ? undefined : await orderRow(db, shipment)
+  if (!row || !waitingStates.includes(row.state)) return before
+  await openShipment(db, row.id, 'channel', now, inForce, 'An order of it changed in the channel')
+  return { ...before, state: 'ready' }
+}
+
+/** An order that changed upstream: routed again while it waits; flagged once a label is bought. */
+async function takeChange(
+  db: Database,
+  before: Known,
+  order: Order,
+  hash: string,
+  changed: number[],
+  now: Date,
+): Promise<'updated' | 'flagged' | 'cancelled'> {
+  const log = (sentence: string): Promise<void> =>
+    writeLog(db, [{ order: before.id, at: now.toISOString(), author: 'channel', sentence }])
+  const waits = waitingStates.includes(before.state)
+  const gone = before.state === 'cancelled' || before.state === 'fulfilled elsewhere'
+  // That it is fulfilled is our own tracking post coming back to us: to the books the order stays open, should the
+  // label be voided.
+  const ours: Order = order.status === 'fulfilled' && !waits ? { ...order, status: 'open' } : order
+  if (order.status === 'fulfilled' && !waits && !gone && !(await isChanged(db, before.id, order))) {
+    // Nothing else has changed, and a flag that is up stays up.
+    await updateFacts(db, before.id, ours, hash)
+    return 'updated'
+  }
+  if (!waits && !gone) {
+    const flag =
+      order.status === 'cancelled'
+        ? 'Cancelled in the channel after the label was bought: void the label or stop the parcel.'
+        : 'Changed in the channel after the label was bought: compare before it leaves.'
+    // The label keeps what it was bought for; the order itself is up to date, should the label be voided.
+    await updateFacts(db, before.id, ours, hash)
+    await setFlag(db, before.id, flag)
+    await log(flag)
+    return 'flagged'
+  }
+  await updateFacts(db, before.id, order, hash)
+  const closed = closedAs(order.status)
+  if (closed === null) {
+    changed.push(before.id)
+    await log('Changed in the channel; routed again.')
+    return 'updated'
+  }
+  await setState(db, [before.id], closed)
+  await log(order.status === 'cancelled' ? 'Cancelled in the channel.' : 'Fulfilled elsewhere, says the channel.')
+  return order.status === 'cancelled' ? 'cancelled' : 'updated'
+}
+
+/**
+ * What a parcel was packed and addressed by: weights and tags come from our own lists, and are no change of the
+ * channel's.
+ */
+const shipped = ({ shipTo, buyer, items, wording, promisedBy, paymentMethod, value }: Order): string =>
+  JSON.stringify({
+    shipTo,
+    buyer,
+    wording,
+    promisedBy,
+    paymentMethod,
+    value,
+    items: items.map(({ line, sku, quantity, unitPrice }) => [line, sku, quantity, unitPrice]),
+  })
+
+/** Whether an order differs from what the books have of it in anything but where the channel says it is. */
+async function isChanged(db: Database, id: number, order: Order): Promise<boolean> {
+  const [stored] = await ordersById(db, [id])
+  return stored === undefined || shipped(stored.order) !== shipped(order)
+}
+
+/** When a page names an order twice, the later state counts. */
+function lastOfEach(orders: readonly Order[]): Order[] {
+  return [...new Map(orders.map((order) => [order.remoteId, order])).values()]
+}

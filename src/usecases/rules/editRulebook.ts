@@ -1,0 +1,230 @@
+import { dayOf, instantAt, isDay } from '@/core/calendar'
+import type { PinnedResult } from '@/core/rulebook/decide'
+import { checkRulebook, type Finding, findLogic, newGaps } from '@/core/rulebook/findings'
+import { type Rulebook, rulebookSchema } from '@/core/rulebook/language'
+import { emptyWorld, firstZone, type World } from '@/core/world'
+import {
+  addEdition,
+  editionInForce,
+  editionNumbered,
+  editionOfRevision,
+  listChannels,
+  listEditions,
+  newestJob,
+  newestWorld,
+  readDraft,
+  readFlow,
+  replaceDraft,
+  withdrawEdition,
+  type Edition,
+  type FlowCounts,
+  frequentTags,
+  frequentValues,
+} from '@/data'
+import { changeWorld } from '../shared/changeWorld'
+import { refuse, type Answer, type Gharry } from '../shared/application'
+import { pinnedResults } from './pinnedOrders'
+import { routeByEdition } from '../shared/routeOrders'
+
+export interface RulebookView {
+  readonly draft: Rulebook
+  readonly revision: number
+  readonly findings: readonly Finding[]
+  /** How the pinned orders fare under the draft. */
+  readonly pinned: readonly PinnedResult[]
+  readonly inForce: { readonly number: number; readonly rulebook: Rulebook } | null
+  /** The edition that comes into force next. */
+  readonly next: { readonly number: number; readonly inForceAt: string } | null
+  readonly editions: readonly Omit<Edition, 'rulebook'>[]
+  readonly world: World
+  readonly channels: readonly { readonly id: string; readonly name: string }[]
+  readonly flow: { readonly counts: FlowCounts; readonly countedAt: string } | null
+  readonly routing: {
+    readonly done: number
+    readonly total: number
+    readonly state: string
+    readonly result: string | null
+  } | null
+}
+
+const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
+
+/** Everything that the Rules screen shows. */
+export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
+  const { db } = gharry
+  const inForce = await editionInForce(db, gharry.now().toISOString())
+  const draft = await readDraft(db)
+  const world = (await newestWorld(db))?.world ?? emptyWorld
+  const rulebook = draft?.rulebook ?? inForce?.rulebook ?? emptyRulebook
+  const job = await newestJob(db, 'route again')
+  const editions = await listEditions(db)
+  return {
+    draft: rulebook,
+    revision: draft?.revision ?? 0,
+    findings: checkRulebook(rulebook, world),
+    pinned: await pinnedResults(db, rulebook, world),
+    inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
+    next: nextEdition(editions, gharry.now().toISOString()),
+    editions,
+    world: await showWorld(gharry),
+    channels: (await listChannels(db)).map(({ id, name }) => ({ id, name })),
+    flow: inForce ? ((await readFlow(db, inForce.number)) ?? null) : null,
+    routing: job ? { done: job.done, total: job.total, state: job.state, result: job.result } : null,
+  }
+}
+
+const nextEdition = (editions: RulebookView['editions'], now: string): RulebookView['next'] =>
+  editions
+    .filter((edition) => edition.inForceAt > now && edition.withdrawnAt === null)
+    .sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
+
+/** The world as far as the interface names things of it: no item list, no tariffs. */
+export const showWorld = async (gharry: Gharry): Promise<World> =>
+  worldOfNames((await newestWorld(gharry.db))?.world ?? emptyWorld)
+
+export const worldOfNames = (world: World): World => ({
+  ...world,
+  items: [],
+  services: world.services.map((service) => ({ ...service, zones: [] })),
+  tariffs: [],
+  holidays: [],
+})
+
+/** Saves the draft, if nobody else has saved since the editor began. */
+export async function saveDraft(
+  gharry: Gharry,
+  content: unknown,
+  revision: number,
+): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
+  const parsed = rulebookSchema.safeParse(content)
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!
+    return refuse('bad-rulebook', `The draft was not saved: ${issue.path.join(' › ')} ${issue.message}.`)
+  }
+  const world = (await newestWorld(gharry.db))?.world ?? emptyWorld
+  if (!(await replaceDraft(gharry.db, parsed.data, revision, gharry.now().toISOString())))
+    return refuse(
+      'draft-changed',
+      'Somebody else has changed the draft meanwhile. Load it again; your change is still on this screen.',
+    )
+  return { ok: true, revision: revision + 1, findings: checkRulebook(parsed.data, world) }
+}
+
+/**
+ * Makes the draft an edition, in force at once or from the beginning of a day (`YYYY-MM-DD`) at the first location; all
+ * waiting orders are then routed again. Broken pinned orders and new gaps need a note.
+ */
+export async function publishDraft(
+  gharry: Gharry,
+  revision: number,
+  note: string,
+  from = '',
+): Promise<Answer<{ edition: number; inForceAt: string }>> {
+  const { db } = gharry
+  const draft = await readDraft(db)
+  if (!draft || draft.revision !== revision)
+    return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+  const world = (await newestWorld(db))?.world ?? emptyWorld
+  const error = checkRulebook(draft.rulebook, world).find((finding) => finding.severity === 'error')
+  if (error)
+    return refuse(
+      'has-errors',
+      `Not published: rule "${draft.rulebook.rules.find((rule) => rule.id === error.rule)?.name ?? ''}": ${error.sentence}`,
+    )
+  const broken = (await pinnedResults(db, draft.rulebook, world)).filter((result) => result.broken.length > 0)
+  if (broken.length > 0 && note === '')
+    return refuse(
+      'pins-broken',
+      `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: mend the draft, pin them anew, or say in the note why it is right.`,
+    )
+  const now = gharry.now().toISOString()
+  const gaps =
+    note === ''
+      ? newGaps(
+          findLogic(draft.rulebook, world, gharry.now().getTime()),
+          (await editionInForce(db, now))?.rulebook ?? emptyRulebook,
+          world,
+        )
+      : []
+  if (gaps.length > 0)
+    return refuse(
+      'new-gaps',
+      `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`,
+    )
+  if (from !== '' && !isDay(from)) return refuse('bad-day', `"${from}" is no day such as 2026-12-24.`)
+  const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, firstZone(world))).toISOString()
+  if (from !== '' && inForceAt <= now)
+    return refuse('past-day', `${from} has begun already: choose a later day, or publish at once.`)
+  return db.transaction(async (trx): Promise<Answer<{ edition: number; inForceAt: string }>> => {
+    // Checking takes a while: another one may have asked for the same, or have changed the draft.
+    const published = await editionOfRevision(trx, revision)
+    if (published !== undefined) return refuse('published-before', `This draft is edition ${published} already.`)
+    if ((await readDraft(trx))?.revision !== revision)
+      return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+    const number = await addEdition(
+      trx,
+      draft.rulebook,
+      note,
+      gharry.settings.author,
+      now,
+      from === '' ? null : inForceAt,
+      revision,
+    )
+    if (from === '') await routeByEdition(trx, number, now)
+    gharry.log.info({ edition: number, inForceAt }, 'rulebook published')
+    return { ok: true, edition: number, inForceAt }
+  })
+}
+
+/** Takes back an edition before it comes into force. */
+export async function withdrawScheduled(gharry: Gharry, number: number): Promise<Answer<object>> {
+  return (await withdrawEdition(gharry.db, number, gharry.now().toISOString()))
+    ? { ok: true }
+    : refuse(
+        'in-force',
+        `Edition ${number} is not waiting to come into force: bring another edition back as the draft and publish it.`,
+      )
+}
+
+/** Brings an edition back as the draft. */
+export async function restoreEdition(
+  gharry: Gharry,
+  number: number,
+  revision: number,
+): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
+  const edition = await editionNumbered(gharry.db, number)
+  return edition
+    ? saveDraft(gharry, edition.rulebook, revision)
+    : refuse('unknown-edition', `There is no edition ${number}.`)
+}
+
+/** Replaces the list of package presets: a new version of the world; waiting orders are routed again. */
+export const changePresets = (gharry: Gharry, presets: World['presets']): Promise<Answer<{ version: number }>> =>
+  changeWorld(gharry, null, 'The package presets changed', (world) => ({ ...world, presets }))
+
+/** Values seen in orders of the last 90 days, most frequent first, for the editor to suggest. */
+export async function seenValues(
+  gharry: Gharry,
+): Promise<Record<string, { id: string; name: string; hint: string }[]>> {
+  const since = new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString()
+  const items = (await newestWorld(gharry.db))?.world.items ?? []
+  const suggest = (values: readonly string[]): { id: string; name: string; hint: string }[] =>
+    values.map((value) => ({ id: value, name: value, hint: '' }))
+  const found: Record<string, { id: string; name: string; hint: string }[]> = {
+    sku: items.map((card) => ({ id: card.sku, name: card.sku, hint: card.title })),
+    'item tags': suggest([...new Set(items.flatMap((card) => card.tags))]),
+    'dangerous goods': suggest([...new Set(items.map((card) => card.dangerousGoods).filter(Boolean))]),
+  }
+  for (const [fact, column] of [
+    ['channel', 'channel_id'],
+    ['country', 'country'],
+    ['wording', 'wording'],
+    ['city', 'city'],
+  ] as const) {
+    const rows = await frequentValues(gharry.db, column, since)
+    found[fact] = rows.map(({ value, n }) => ({ id: value, name: value, hint: `${n} orders` }))
+  }
+  const tags = await frequentTags(gharry.db)
+  found.tags = tags.map(({ value, n }) => ({ id: value, name: value, hint: `${n} orders` }))
+  return found
+}

@@ -1,0 +1,134 @@
+import type { CallResult } from '@/adapters'
+import {
+  changeHeld,
+  channelById,
+  handBack,
+  labelById,
+  orderRow,
+  ordersById,
+  parcelsOfLabels,
+  putBack,
+  releaseWaiting,
+  type NoticeRow,
+  type PostRow,
+} from '@/data'
+import type { Gharry } from '../shared/application'
+import { noticeMail } from './noticeMail'
+import { linesFor } from '../dispatch/parcelItems'
+import { rulebookInForce } from '../shared/rulebookInForce'
+
+// Nothing is given up before a day: most outages end sooner.
+const patience = 86_400_000
+const fewestAttempts = 12
+
+/** Tells a channel about one parcel (or takes it back). The key makes a repeated post the same post. */
+export async function deliverPost(gharry: Gharry, post: PostRow): Promise<void> {
+  const { db } = gharry
+  const channel = await channelById(db, post.channel_id)
+  const label = await labelById(db, post.label_id)
+  const [stored] = await ordersById(db, [post.order_id])
+  if (!channel || !label || !stored)
+    return changeHeld(db, 'posts', post, {
+      state: 'failed',
+      problem: 'The order or channel does not exist any more.',
+      lease_until: null,
+    })
+  // The carrier has not answered yet whether it takes the label back.
+  if (post.kind === 'fulfil' && label.state === 'voiding') return handBack(db, 'posts', post, gharry.now(), 2)
+  const parcel = (await parcelsOfLabels(db, [label.id])).get(label.id)?.find(({ position }) => position === post.parcel)
+  if (!parcel)
+    return changeHeld(db, 'posts', post, {
+      state: 'failed',
+      problem: 'The parcel does not exist any more.',
+      lease_until: null,
+    })
+  const shipment = label.order_id === post.order_id ? stored : (await ordersById(db, [label.order_id]))[0]
+  const client = gharry.channel(channel)
+  const result =
+    post.kind === 'fulfil'
+      ? await client.fulfil(
+          {
+            remoteOrder: stored.order.remoteId,
+            lines: linesFor(post.order_id, label.order_id, (shipment ?? stored).order, parcel),
+            trackingNumber: parcel.tracking_number ?? '',
+            ...named(await carrierAndLink(gharry, label)),
+          },
+          post.key,
+        )
+      : await client.withdraw(stored.order.remoteId, parcel.tracking_number ?? '', post.key)
+  await settle(gharry, 'posts', post, result)
+}
+
+/** Sends one notice to a customer, unless its label was voided before. */
+export async function deliverNotice(gharry: Gharry, notice: NoticeRow): Promise<void> {
+  const { db } = gharry
+  const label = await labelById(db, notice.label_id)
+  const order = await orderRow(db, notice.order_id)
+  if (label?.state === 'voiding') return handBack(db, 'notices', notice, gharry.now(), 2)
+  if (!label || !order || label.state !== 'bought')
+    return changeHeld(db, 'notices', notice, {
+      state: 'dropped',
+      problem: 'The label was voided first.',
+      lease_until: null,
+    })
+  const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
+  const numbers = ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []).map(
+    (parcel) => parcel.tracking_number ?? '',
+  )
+  const result = await gharry.mail.send({
+    to: notice.recipient,
+    key: notice.key + `-${label.token.slice(0, 8)}`,
+    ...noticeMail({
+      buyer: order.buyer,
+      number: order.number,
+      carrierName,
+      trackingNumbers: numbers,
+      arrivesOn: label.arrives_on ?? '',
+      url: trackingUrl,
+    }),
+  })
+  await settle(gharry, 'notices', notice, result)
+}
+
+const named = ({
+  carrierName,
+  trackingUrl,
+}: {
+  carrierName: string
+  trackingUrl: string
+}): { carrier: string; trackingUrl: string } => ({ carrier: carrierName, trackingUrl })
+
+async function carrierAndLink(
+  gharry: Gharry,
+  label: { carrier: string; token: string },
+): Promise<{ carrierName: string; trackingUrl: string }> {
+  const inForce = await rulebookInForce(gharry)
+  return {
+    carrierName: inForce?.ready.world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
+    trackingUrl: `${gharry.settings.publicUrl}/track/${label.token}`,
+  }
+}
+
+async function settle(
+  gharry: Gharry,
+  table: 'posts' | 'notices',
+  row: PostRow | NoticeRow,
+  result: CallResult<unknown>,
+): Promise<void> {
+  const { db } = gharry
+  const now = gharry.now()
+  const change = (values: { state: 'sent' | 'failed'; problem: string | null; sent_at?: string }): Promise<void> =>
+    changeHeld(db, table, row, { ...values, lease_until: null })
+  if (result.ok) {
+    await change({ state: 'sent', problem: null, sent_at: now.toISOString() })
+    return releaseWaiting(db, table, 'channel_id' in row ? { channel_id: row.channel_id } : {}, now)
+  }
+  gharry.log.warn({ [table]: row.id, kind: result.kind }, 'not delivered')
+  if (result.kind === 'refused') return change({ state: 'failed', problem: result.sentence })
+  if (row.attempts + 1 >= fewestAttempts && now.getTime() - Date.parse(row.made_at) >= patience)
+    return change({
+      state: 'failed',
+      problem: `${result.sentence} Given up after ${row.attempts + 1} tries in ${Math.floor((now.getTime() - Date.parse(row.made_at)) / 3_600_000)} hours.`,
+    })
+  return putBack(db, table, row, now, result.sentence, result.retryAfter)
+}

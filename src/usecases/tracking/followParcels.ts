@@ -1,0 +1,145 @@
+import type { CarrierEvent } from '@/adapters'
+import { afterNews, type TrackingStatus, trackingStatuses } from '@/core/tracking'
+import {
+  addEvents,
+  carrierCursor,
+  changeLabel,
+  forgetEarlyEvents,
+  keepEarlyEvents,
+  labelById,
+  labelsByNumbers,
+  orderRow,
+  parcelsOfLabels,
+  setCarrierCursor,
+  setParcelStatus,
+  setShipmentState,
+  type Database,
+} from '@/data'
+import { tellTheWorld } from './tellTheWorld'
+import type { Gharry } from '../shared/application'
+
+/** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
+export async function followParcels(gharry: Gharry, carrierId: string): Promise<number> {
+  const carrier = gharry.carrier(carrierId)
+  if (!carrier) return 0
+  let count = 0
+  for (let page = 0; page < 50; page++) {
+    const cursor = await carrierCursor(gharry.db, carrierId)
+    const result = await carrier.events(cursor)
+    if (!result.ok) {
+      gharry.log.warn({ carrier: carrierId, kind: result.kind }, 'no tracking events')
+      return count
+    }
+    const { events, more } = result.body
+    if (events.length === 0) return count
+    await gharry.db.transaction(async (trx) => {
+      await takeNews(gharry, trx, carrierId, events)
+      await setCarrierCursor(trx, carrierId, result.body.cursor)
+    })
+    count += events.length
+    if (!more || result.body.cursor === cursor) return count
+  }
+  return count
+}
+
+const month = 30 * 86_400_000
+
+/**
+ * Takes news of a carrier's parcels into the books, in the caller's transaction. What is about a number that no label
+ * has yet is
+ * kept until one has it: news may come before the purchase is written.
+ */
+export async function takeNews(
+  gharry: Gharry,
+  trx: Database,
+  carrierId: string,
+  events: readonly CarrierEvent[],
+): Promise<void> {
+  const now = gharry.now()
+  const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
+  const early = events.filter((event) => !labels.has(event.trackingNumber))
+  if (early.length > 0) {
+    await keepEarlyEvents(
+      trx,
+      early.map(({ id, trackingNumber, at, status, place, text }) => ({
+        carrier: carrierId,
+        tracking_number: trackingNumber,
+        remote_id: id,
+        at,
+        status,
+        place,
+        text,
+        seen_at: now.toISOString(),
+      })),
+    )
+    await forgetEarlyEvents(trx, new Date(now.getTime() - month).toISOString())
+  }
+  const known = events.filter((event) => labels.has(event.trackingNumber))
+  await addEvents(
+    trx,
+    known.map((event) => ({
+      label_id: labels.get(event.trackingNumber)!.label.id,
+      remote_id: event.id,
+      at: event.at,
+      status: event.status,
+      place: event.place,
+      text: event.text,
+    })),
+  )
+  // In the order in which things happened, whatever the order in which they are told.
+  const byTime = [...known].sort((a, b) => {
+    if (a.at < b.at) return -1
+    return a.at > b.at ? 1 : 0
+  })
+  for (const number of new Set(byTime.map((event) => event.trackingNumber))) {
+    const { label, position } = labels.get(number)!
+    const parcel = (await parcelsOfLabels(trx, [label.id])).get(label.id)?.find((own) => own.position === position)
+    let at: { status: string | null; at: string | null } = {
+      status: parcel?.status ?? null,
+      at: parcel?.status_at ?? null,
+    }
+    for (const event of byTime) {
+      if (event.trackingNumber !== number) continue
+      const next = afterNews(at, event)
+      if (!next) continue
+      at = next
+      await setParcelStatus(trx, label.id, position, next.status, next.at)
+      await moveAlong(gharry, trx, label.id, event)
+    }
+  }
+}
+
+/** A shipment stands where its last parcel stands: it is delivered when all of them are. */
+async function moveAlong(gharry: Gharry, trx: Database, labelId: number, event: CarrierEvent): Promise<void> {
+  const label = (await labelById(trx, labelId))!
+  if (label.status === 'delivered' && event.status !== 'returned') return
+  const status = hindmost(
+    (await parcelsOfLabels(trx, [label.id])).get(label.id)?.map((parcel) => parcel.status) ?? [event.status],
+  )
+  const delivered = status === 'delivered'
+  const collected = status !== 'announced'
+  await changeLabel(trx, label.id, {
+    status,
+    ...(delivered ? { delivered_at: event.at } : {}),
+    ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}),
+  })
+  const order = await orderRow(trx, label.order_id)
+  if (!order) return
+  if (collected && !label.dispatched_at) await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
+  if (label.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
+    if (delivered) await setShipmentState(trx, order.id, 'delivered')
+    else if (collected && order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
+  }
+}
+
+/** The state of the parcel that is furthest behind; one that went wrong stands before all. */
+function hindmost(states: readonly (string | null)[]): string {
+  const wrong = states.find((state) => state === 'delivery failed' || state === 'returned')
+  if (wrong) return wrong
+  const rank = (state: string | null): number =>
+    Math.max(0, trackingStatuses.indexOf((state ?? 'announced') as TrackingStatus))
+  return states.reduce<string>(
+    (behind, state) => (rank(state) < rank(behind) ? (state ?? 'announced') : behind),
+    states[0] ?? 'announced',
+  )
+}

@@ -1,0 +1,133 @@
+import {
+  eventsOf,
+  labelByToken,
+  labelsOfOrder,
+  newestWorld,
+  orderRow,
+  parcelsOfLabels,
+  shipmentOf,
+  type LabelRow,
+  orderOfBuyer,
+} from '@/data'
+import type { TrackingStatus } from '@/core/tracking'
+import { refuse, type Answer, type Gharry } from '../shared/application'
+
+/** What a customer sees: one parcel, and nothing about anybody else. */
+export interface ParcelView {
+  readonly orderNumber: string
+  readonly carrierName: string
+  readonly trackingNumber: string
+  readonly status: TrackingStatus
+  readonly arrivesOn: string
+  readonly deliveredAt: string | null
+  readonly events: readonly {
+    readonly at: string
+    readonly status: string
+    readonly place: string
+    readonly text: string
+  }[]
+}
+
+// A link in a mail is read by many; some weeks after the parcel came, it leads nowhere.
+const keptFor = 6 * 7 * 86_400_000
+
+const isOver = ({ delivered_at: delivered, bought_at: bought }: LabelRow, now: number): boolean =>
+  now - Date.parse(delivered ?? bought ?? '') > (delivered ? keptFor : 4 * keptFor)
+
+/** By the unguessable link of the mail. */
+export async function trackByLink(gharry: Gharry, token: string): Promise<ParcelView | null> {
+  if (!/^[\w-]{20,64}$/.test(token)) return null
+  const label = await labelByToken(gharry.db, token)
+  return label && !isOver(label, gharry.now().getTime()) ? view(gharry, label) : null
+}
+
+/**
+ * The address that the outermost of one's own proxies saw; what anybody else wrote before it is not believed. Without
+ * a proxy it is not known.
+ */
+export function addressBehind(forwarded: string | null, proxies: number): string {
+  const addresses = (forwarded ?? '')
+    .split(',')
+    .map((address) => address.trim())
+    .filter(Boolean)
+  return proxies === 0 ? '' : (addresses[addresses.length - proxies] ?? '').slice(0, 60)
+}
+
+interface Tried {
+  count: number
+  until: number
+}
+const window = 600_000
+const tries = new Map<string, Tried>()
+
+/**
+ * How many wrong tries of a kind are taken in ten minutes: from one address, for one order number, and from everybody
+ * together.
+ */
+const most = { address: 10, order: 10, all: 2000 } as const
+
+const isShut = (key: string, limit: number, now: number): boolean => {
+  const tried = tries.get(key)
+  return tried !== undefined && tried.until > now && tried.count >= limit
+}
+
+function count(key: string, now: number): void {
+  const tried = tries.get(key)
+  if (tried && tried.until > now) tried.count++
+  else {
+    if (tries.size > 20_000) for (const [old, { until }] of tries) if (until <= now) tries.delete(old)
+    if (tries.size > 20_000) tries.clear()
+    tries.set(key, { count: 1, until: now + window })
+  }
+}
+
+/**
+ * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are
+ * limited from one
+ * address, for one order number, and in all: then the door stays shut for a while.
+ */
+export async function findByOrder(
+  gharry: Gharry,
+  number: string,
+  email: string,
+  from: string,
+): Promise<Answer<{ token: string }>> {
+  const now = gharry.now().getTime()
+  const wanted = number.trim().toLowerCase()
+  if (
+    (from !== '' && isShut(`address ${from}`, most.address, now)) ||
+    isShut(`order ${wanted}`, most.order, now) ||
+    isShut('all', most.all, now)
+  )
+    return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
+  const order = await orderOfBuyer(gharry.db, number.trim(), email.trim().toLowerCase())
+  const label =
+    order !== undefined &&
+    (await labelsOfOrder(gharry.db, (await shipmentOf(gharry.db, order)) ?? order))
+      .reverse()
+      .find((candidate) => candidate.state === 'bought' && !isOver(candidate, now))
+  if (label) return { ok: true, token: label.token }
+  for (const key of [...(from === '' ? [] : [`address ${from}`]), `order ${wanted}`, 'all']) count(key, now)
+  return refuse(
+    'not-found',
+    'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.',
+  )
+}
+
+async function view(gharry: Gharry, label: LabelRow): Promise<ParcelView | null> {
+  const order = await orderRow(gharry.db, label.order_id)
+  if (!order || !label.tracking_number || label.state === 'voided' || label.state === 'voiding') return null
+  const world = (await newestWorld(gharry.db))?.world
+  const parcels = await parcelsOfLabels(gharry.db, [label.id])
+  return {
+    orderNumber: order.number,
+    carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
+    trackingNumber:
+      (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.tracking_number ?? []).join(', ') ||
+      label.tracking_number,
+    status: (label.status ?? 'announced') as TrackingStatus,
+    arrivesOn: label.arrives_on ?? '',
+    deliveredAt: label.delivered_at,
+    events: (await eventsOf(gharry.db, label.id)).map(({ at, status, place, text }) => ({ at, status, place, text })),
+  }
+}

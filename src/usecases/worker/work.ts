@@ -1,0 +1,265 @@
+import { emptySummary, type TrialSummary } from '@/core/rulebook/change'
+import {
+  addChanges,
+  changeHeld,
+  changeJob,
+  flagStuckLabel,
+  forgetOldChanges,
+  fromJson,
+  handBack,
+  holdsThatEnd,
+  jobById,
+  keepLease,
+  LeaseLost,
+  listChannels,
+  newestWorld,
+  putBack,
+  takeDue,
+  type ImportRow,
+  type JobRow,
+  type LabelRow,
+  type NoticeRow,
+  type PostRow,
+  type WorkTable,
+  countWaiting,
+  ordersToBuy,
+} from '@/data'
+import { buyBatch } from '../dispatch/buyBatch'
+import { combineByRule } from '../desk/combineOrders'
+import { buyLabel } from '../dispatch/buyLabels'
+import { countFlow } from '../rules/countFlow'
+import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
+import { followParcels } from '../tracking/followParcels'
+import type { Gharry } from '../shared/application'
+import { importOrders, requestImport } from '../intake/importOrders'
+import { learnWorld } from './learnWorld'
+import { topUpByMark } from '../ledger/balances'
+import { planBatch } from '../dispatch/planBatch'
+import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { runTrial } from '../rules/runTrial'
+import { voidLabel } from '../dispatch/voidLabel'
+
+const atOnce = 8
+
+/** One round of everything that is due; true when something was done, so that the next round may follow at once. */
+export async function workOnce(gharry: Gharry): Promise<boolean> {
+  const { db, now, settings } = gharry
+  const lease = settings.leaseSeconds
+  let worked = false
+  const each = async <Row extends Piece>(
+    table: WorkTable,
+    rows: readonly Row[],
+    work: (row: Row) => Promise<void>,
+  ): Promise<void> => {
+    if (rows.length > 0) worked = true
+    await Promise.all(rows.map((row) => guarded(gharry, table, row, () => work(row))))
+  }
+  await each(
+    'labels',
+    await takeDue<LabelRow>(db, 'labels', { states: ['queued', 'voiding'] }, now(), atOnce, lease),
+    (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)),
+  )
+  await each('posts', await takeDue<PostRow>(db, 'posts', { states: ['queued'] }, now(), atOnce, lease), (post) =>
+    deliverPost(gharry, post),
+  )
+  await each(
+    'notices',
+    await takeDue<NoticeRow>(db, 'notices', { states: ['waiting'] }, now(), atOnce, lease),
+    (notice) => deliverNotice(gharry, notice),
+  )
+  return worked
+}
+
+/** One import, if one is due. */
+export async function workImport(gharry: Gharry): Promise<boolean> {
+  const { db, now, settings } = gharry
+  const rows = await takeDue<ImportRow>(
+    db,
+    'imports',
+    { states: ['queued', 'running'] },
+    now(),
+    1,
+    settings.leaseSeconds,
+  )
+  for (const row of rows) await guarded(gharry, 'imports', row, () => importOrders(gharry, row))
+  return rows.length > 0
+}
+
+/**
+ * One job, if one is due: short ones (`quick`) do not wait behind a trial, and of trials the one that was asked for
+ * last is the one that somebody waits for.
+ */
+export async function workOneJob(gharry: Gharry, quick: boolean): Promise<boolean> {
+  const { db, now, settings } = gharry
+  const rows = await takeDue<JobRow>(
+    db,
+    'jobs',
+    { states: ['queued'], kinds: quick ? ['route again', 'count flow'] : ['trial'], newest: !quick },
+    now(),
+    1,
+    settings.leaseSeconds,
+  )
+  for (const row of rows) await guarded(gharry, 'jobs', row, () => workJob(gharry, row))
+  return rows.length > 0
+}
+
+/** One round of the long work: an import, short jobs, a trial. */
+export async function workLong(gharry: Gharry): Promise<boolean> {
+  const [imported, quick] = [await workImport(gharry), await workOneJob(gharry, true)]
+  return (await workOneJob(gharry, false)) || imported || quick
+}
+
+type Piece = { readonly id: number; readonly attempts: number; readonly lease_owner?: string | null }
+
+// An error that Gharry itself makes does not mend itself: after so many tries a person has to look.
+const mostErrors = 20
+
+/**
+ * Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later; after
+ * many failures
+ * it stays with its reason where people see it. Only a label goes on being asked for, as it may have been bought: its
+ * order says so.
+ */
+async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
+  try {
+    await work()
+  } catch (error) {
+    if (error instanceof LeaseLost)
+      return gharry.log.warn({ table, id: row.id }, 'somebody else has taken it meanwhile')
+    gharry.log.error({ table, id: row.id, err: error }, 'work failed')
+    const problem = `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`
+    if (row.attempts + 1 < mostErrors) return putBack(gharry.db, table, row, gharry.now(), problem)
+    if (table !== 'labels')
+      return changeHeld(gharry.db, table, row, {
+        state: 'failed',
+        problem: `${problem} Given up after ${mostErrors} tries.`,
+        lease_until: null,
+      })
+    await flagStuckLabel(gharry.db, row.id, problem)
+    await putBack(gharry.db, table, row, gharry.now(), problem, 600)
+  }
+}
+
+async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
+  const work = {
+    'count flow': () => countFlow(gharry),
+    'route again': () => routeWaiting(gharry, job),
+    trial: () => runTrial(gharry, job),
+  }
+  await work[job.kind]()
+  if (gharry.stopping?.()) return handBack(gharry.db, 'jobs', job, gharry.now())
+  if ((await jobById(gharry.db, job.id))?.state !== 'cancelled')
+    await changeHeld(gharry.db, 'jobs', job, {
+      state: 'done',
+      sent_at: gharry.now().toISOString(),
+      lease_until: null,
+      problem: null,
+    })
+}
+
+/**
+ * Routes every waiting order again, a page a transaction; where it stands and what it changed is kept, so a killed
+ * worker goes on there.
+ */
+async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
+  const { db } = gharry
+  const inForce = await rulebookInForce(gharry)
+  if (!inForce) return
+  const payload = fromJson<{ after: number }>(job.payload)
+  const summary = job.result ? fromJson<TrialSummary>(job.result) : emptySummary()
+  const n = await countWaiting(db)
+  let done = job.done
+  for (let after = payload.after; ;) {
+    const from = after
+    const step = await db.transaction(async (trx) => {
+      const page = await routeNextPage(gharry, trx, inForce, from, summary)
+      if (page) {
+        await addChanges(trx, job.id, page.changes)
+        await changeJob(trx, job.id, {
+          payload: JSON.stringify({ ...payload, after: page.last }),
+          done: done + page.count,
+          total: Number(n),
+          result: JSON.stringify(summary),
+        })
+      }
+      await keepLease(trx, 'jobs', job, gharry.now(), gharry.settings.leaseSeconds)
+      return page
+    })
+    if (!step) return forgetOldChanges(db, 'route again', 20)
+    if (gharry.stopping?.() || (await jobById(db, job.id))?.state === 'cancelled') return
+    after = step.last
+    done += step.count
+    await new Promise((resolve) => setImmediate(resolve))
+  }
+}
+
+/**
+ * What time alone brings about: imports by schedule, labels that buy themselves, news of parcels. One that fails does
+ * not hold up the others.
+ */
+export async function workBySchedule(gharry: Gharry): Promise<void> {
+  const step = async (name: string, work: () => Promise<unknown>): Promise<void> => {
+    if (gharry.stopping?.()) return
+    try {
+      await work()
+    } catch (error) {
+      gharry.log.error({ step: name, err: error }, 'a step of the schedule failed')
+    }
+  }
+  await step('imports', () => importBySchedule(gharry))
+  await step('learning', () => learnDaily(gharry))
+  await step('editions', () => bringIntoForce(gharry))
+  await step('holds', () => releaseHolds(gharry))
+  await step('top-ups', () => topUpByMark(gharry))
+  await step('combining', () => combineByRule(gharry))
+  await step('buying', () => buyByItself(gharry))
+  for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
+    await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
+}
+
+async function importBySchedule(gharry: Gharry): Promise<void> {
+  const now = gharry.now().getTime()
+  for (const channel of await listChannels(gharry.db)) {
+    // A clock that was set back has not made the last import later than now.
+    const since = Math.abs(now - Date.parse(channel.last_import_at ?? '1970-01-01'))
+    if (channel.kind === 'shop' && channel.every_minutes > 0 && since >= channel.every_minutes * 60_000)
+      await requestImport(gharry, channel.id)
+  }
+}
+
+const learned = new WeakMap<object, number>()
+
+/** Once a day, and when the worker starts. */
+async function learnDaily(gharry: Gharry): Promise<void> {
+  const now = gharry.now().getTime()
+  if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
+  learned.set(gharry.db, now)
+  await learnWorld(gharry)
+}
+
+const brought = new WeakMap<object, number>()
+
+/** An edition whose moment has come routes the waiting orders; the same one is asked for once. */
+async function bringIntoForce(gharry: Gharry): Promise<void> {
+  const inForce = await rulebookInForce(gharry)
+  if (!inForce || brought.get(gharry.db) === inForce.edition) return
+  await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
+  brought.set(gharry.db, inForce.edition)
+}
+
+/** Orders that were held until a moment that has come are decided anew. */
+async function releaseHolds(gharry: Gharry): Promise<void> {
+  const inForce = await rulebookInForce(gharry)
+  const ids = await holdsThatEnd(gharry.db, gharry.now().toISOString(), 500)
+  if (inForce && ids.length > 0) await gharry.db.transaction((trx) => routeAgain(gharry, trx, ids, inForce))
+}
+
+/** Buys what a rule said should be bought by itself. */
+export async function buyByItself(gharry: Gharry): Promise<void> {
+  const ids = await ordersToBuy(gharry.db, 200)
+  if (ids.length === 0) return
+  const plan = await planBatch(gharry, ids)
+  const orders = plan.labels.map((label) => label.order)
+  if (orders.length > 0) await buyBatch(gharry, orders, plan.total)
+}
