@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
 import { addChannel, addEdition, addWorld, openDatabase, type Database } from '@/data'
-import type { Gharry } from '@/usecases/shared/application'
+import type { Application } from '@/usecases/shared/application'
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { storeOrders } from '@/usecases/intake/storeOrders'
 import { demoOrders } from '../demo/orders'
@@ -28,7 +28,7 @@ export async function benchIntake(
   })
   await addWorld(db, demoWorld, at)
   await addEdition(db, demoRulebook, '', 'bench', at)
-  const inForce = (await rulebookInForce({ db, now: () => new Date(at) } as unknown as Gharry))!
+  const inForce = (await rulebookInForce({ db, now: () => new Date(at) } as unknown as Application))!
   let peak = 0
   let seconds = 0
   let done = 0

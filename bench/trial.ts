@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { addEdition, jobById, openDatabase, readDraft, replaceDraft } from '@/data'
-import type { Gharry } from '@/usecases/shared/application'
+import type { Application } from '@/usecases/shared/application'
 import { runTrial, showTrialRun, startTrial } from '@/usecases/rules/runTrial'
 import { realisticRulebook } from './realistic'
 
@@ -31,7 +31,7 @@ async function trialFigures(): Promise<TrialFigures> {
     bundle: (program: string) => Promise<string>
   }
   const trialThreads = { script: pathToFileURL(await bundle('cli/worker.ts')), count: availableParallelism() }
-  const gharry = { db, now: () => now, settings: { leaseSeconds: 60, dataDir }, trialThreads } as unknown as Gharry
+  const gharry = { db, now: () => now, settings: { leaseSeconds: 60, dataDir }, trialThreads } as unknown as Application
   const rulebook = realisticRulebook(300)
   await addEdition(db, rulebook, '', 'bench', now.toISOString())
   const draft = {

@@ -18,7 +18,7 @@ import {
   type DateOrder,
   type FileSigns,
 } from '@/usecases/shared/inputFiles'
-import { openGharry } from '@/usecases/shared/application'
+import { openApplication } from '@/usecases/shared/application'
 import { outputTo, sameFile } from './output'
 
 /*
@@ -33,7 +33,7 @@ gharry export [FOLDER]
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
-first location where it names no zone; each order's own time otherwise. A CSV file says by itself which sign stands before decimals and
+first location where it names no zone; each order's own time otherwise. A CSV file says by itself which sign is before decimals and
 whether day or month comes first; where it does not, --decimal and --dates do.`
 
 class Usage extends Error {}
@@ -137,7 +137,7 @@ async function main(): Promise<number> {
     case 'export':
       return exportAll(rest[0] ?? '.')
     default:
-      throw new Usage(command ? `There is no command "${command}".` : 'Say what to do.')
+      throw new Usage(command ? `There is no command "${command}".` : 'Name a command.')
   }
 }
 
@@ -319,7 +319,7 @@ async function trial({
 }
 
 async function exportAll(folder: string): Promise<number> {
-  const gharry = await openGharry({ ...process.env, GHARRY_LOG: 'silent' })
+  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
   try {
     const done = await exportFiles(gharry, folder)
     if (!done) {

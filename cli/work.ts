@@ -1,8 +1,8 @@
 import { availableParallelism } from 'node:os'
-import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { openApplication, type Application } from '@/usecases/shared/application'
 import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/worker/work'
 
-const mostThreads = 4
+const maxThreads = 4
 
 /**
  * The worker: everything that must not be lost is done here, apart from the pages. Any number of restarts is fine.
@@ -17,10 +17,10 @@ export async function work(script: URL): Promise<void> {
     })
 
   /** A full disk, or a folder that is not there yet, is no reason to end: it is tried again, and said why. */
-  async function open(): Promise<Gharry | null> {
+  async function open(): Promise<Application | null> {
     while (!stopping) {
       try {
-        return await openGharry()
+        return await openApplication()
       } catch (error) {
         console.error(
           `The books cannot be opened (${error instanceof Error ? error.message.split('\n')[0] : 'unknown reason'}); it is tried again in 5 seconds.`,
@@ -32,9 +32,9 @@ export async function work(script: URL): Promise<void> {
   }
   const opened = await open()
   if (!opened) return
-  const gharry: Gharry = {
+  const gharry: Application = {
     ...opened,
-    trialThreads: { script, count: Math.min(mostThreads, availableParallelism()) },
+    trialThreads: { script, count: Math.min(maxThreads, availableParallelism()) },
     stopping: () => stopping,
   }
 

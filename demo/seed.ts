@@ -21,7 +21,7 @@ import {
   type LabelParcel,
   type LedgerEntry,
 } from '@/data'
-import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { openApplication, type Application } from '@/usecases/shared/application'
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { learnWorld } from '@/usecases/worker/learnWorld'
 import { storeOrders } from '@/usecases/intake/storeOrders'
@@ -56,7 +56,7 @@ const shopChannel = {
   tell_when: 'bought',
   every_minutes: 1,
 } as const
-const gharry = await openGharry()
+const gharry = await openApplication()
 const anchor = gharry.now().toISOString().slice(0, 10)
 
 if ((await gharry.db('editions').first()) !== undefined) {
@@ -93,7 +93,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
 }
 await gharry.close()
 
-async function foundations(gharry: Gharry): Promise<void> {
+async function foundations(gharry: Application): Promise<void> {
   const { db } = gharry
   const at = gharry.now().toISOString()
   await addChannel(db, shopChannel)
@@ -112,7 +112,7 @@ async function foundations(gharry: Gharry): Promise<void> {
 }
 
 /** Orders of the past: routed as of their day, labelled at the routed cost, delivered, and in the stand-ins' books. */
-async function storePast(gharry: Gharry, orders: readonly ShopOrder[]): Promise<void> {
+async function storePast(gharry: Application, orders: readonly ShopOrder[]): Promise<void> {
   const { db } = gharry
   const inForce = (await rulebookInForce(gharry))!
   const days = new Map<string, ShopOrder[]>()
@@ -190,7 +190,7 @@ async function packedAs(trx: Database, rows: readonly PastOrder[], labels: reado
 }
 
 /** What was sent to the carriers before: enough for the labels of the past, and a balance to go on with. */
-async function openingBalances({ db }: Gharry): Promise<void> {
+async function openingBalances({ db }: Application): Promise<void> {
   const at = `${anchor}T05:00:00.000Z`
   for (const { carrier, account, amount } of await accountSums(db))
     if (account === 'balance')

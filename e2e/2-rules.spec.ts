@@ -95,7 +95,7 @@ test('wrong input is said where it stands, and keeps the draft from being publis
   await page.reload()
   await expect(page.locator('[data-rule=p-letters]')).toContainText('The package preset "letter" does not exist.')
   await page.getByRole('button', { name: 'Publish' }).click()
-  await expect(page.getByRole('button', { name: 'Mend the errors first' })).toBeDisabled()
+  await expect(page.getByRole('button', { name: 'Correct the errors first' })).toBeDisabled()
   await page.getByRole('button', { name: 'Not now' }).click()
   await page.getByRole('button', { name: /^Lists and editions/ }).click()
   await page.getByLabel('Name', { exact: true }).fill('Letter')

@@ -10,7 +10,7 @@ test('a file with bad rows: columns are shown first, good rows go in, bad ones a
     ),
   })
   const mapper = page.getByRole('region', { name: 'Columns of the file' })
-  await expect(mapper).toContainText('Say which column holds: SKU.')
+  await expect(mapper).toContainText('Choose the column for: SKU.')
   await expect(mapper.getByRole('button', { name: 'Import the file' })).toBeDisabled()
   await mapper.getByLabel('What the column Thing holds').selectOption({ label: 'SKU *' })
   await mapper.getByRole('button', { name: 'Import the file' }).click()

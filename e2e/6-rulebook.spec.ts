@@ -307,5 +307,5 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
   await expect(page.getByRole('region', { name: 'triage' }).getByRole('listitem').first()).toContainText(
     'checkout wording is Courier at noon',
   )
-  await expect(suggestions).toContainText('It stands in the draft.')
+  await expect(suggestions).toContainText('It is in the draft.')
 })

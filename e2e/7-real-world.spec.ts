@@ -67,10 +67,10 @@ test('an order with an e-mail address in a street line is mended by one click, s
     await page.getByRole('row').filter({ hasText: number }).click({ timeout: 2000 })
   }).toPass()
   await expect(drawer(page).getByRole('list', { name: 'Problems of the address' })).toContainText(
-    'An e-mail address stands in the address',
+    'An e-mail address is in the address',
   )
   await expect(drawer(page)).toContainText('Proposed: Sofie Mulder, Molenweg 42, 3000 Leuven, BE')
-  await drawer(page).getByRole('button', { name: 'Take the mend' }).click()
+  await drawer(page).getByRole('button', { name: 'Use correction' }).click()
   await expect(drawer(page)).toContainText('ready')
   await drawer(page)
     .getByText(/How it is packed/)

@@ -20,7 +20,7 @@ export {
 } from './files/csvOrders'
 export { escaped } from './files/formulas'
 export { type DateOrder, dateOrders, decimalIn } from './files/signs'
-export { csvFile, mostTableBytes, readSheet, xlsxFile } from './files/spreadsheet'
+export { csvFile, maxTableBytes, readSheet, xlsxFile } from './files/spreadsheet'
 export { publicHolidays } from './holidays'
 export { type CallFailure, callJson, type CallResult } from './http'
 export { type MailClient, smtpClient } from './mail/smtp'

@@ -1,11 +1,11 @@
 import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
-import { isDeeperThan, mostDepth } from '@/core/rulebook/language'
+import { isDeeperThan, maxDepth } from '@/core/rulebook/language'
 import type { AnswerOf, BodyOf, Endpoint, PathOf } from '@/usecases/endpoints'
-import type { Gharry, Refused } from '@/usecases/shared/application'
+import type { Application, Refused } from '@/usecases/shared/application'
 import { statusOf } from '@/usecases/shared/refusals'
 import { BadInput, bytesOf } from './body'
-import { theGharry } from './application'
+import { theApplication } from './application'
 
 /*
  * What every route handler does: parse with Zod, call one use case, answer as JSON. An error is a code and a sentence.
@@ -25,13 +25,13 @@ type Handler<E extends Endpoint> = (request: NextRequest, context: Context<E>) =
 export function reading<E extends Endpoint, Q>(
   _endpoint: E,
   schema: z.ZodType<Q>,
-  work: (gharry: Gharry, query: Q, params: PathOf<E>) => Promise<AnswerOf<E> | null>,
+  work: (gharry: Application, query: Q, params: PathOf<E>) => Promise<AnswerOf<E> | null>,
 ): Handler<E> {
   return async (request, context) =>
     guarded(async () => {
       const query = schema.safeParse(queryOf(request))
       if (!query.success) return problem(400, 'bad-query', firstIssue(query.error))
-      const result = await work(await theGharry(), query.data, await context.params)
+      const result = await work(await theApplication(), query.data, await context.params)
       return result === null
         ? problem(404, 'not-found', 'There is no such thing (any more).')
         : NextResponse.json(result)
@@ -46,14 +46,14 @@ export const rulebookBody = 20_000_000
 export function changing<E extends Endpoint, B>(
   _endpoint: E,
   schema: BodyOf<E> extends undefined ? never : z.ZodType<B>,
-  work: (gharry: Gharry, body: B, params: PathOf<E>) => Promise<AnswerOf<E> | Refused>,
+  work: (gharry: Application, body: B, params: PathOf<E>) => Promise<AnswerOf<E> | Refused>,
   most = usualBody,
 ): Handler<E> {
   return async (request, context) =>
     guarded(async () => {
       const parsed = schema.safeParse(await jsonOf(request, most))
       if (!parsed.success) return problem(400, 'bad-request', firstIssue(parsed.error))
-      const answer = await work(await theGharry(), parsed.data, await context.params)
+      const answer = await work(await theApplication(), parsed.data, await context.params)
       return isRefused(answer) ? refused(answer) : NextResponse.json(answer)
     })
 }
@@ -77,11 +77,11 @@ export async function jsonOf(request: NextRequest, most = usualBody): Promise<un
   } catch {
     throw new BadInput(400, 'bad-json', 'The body is no JSON.')
   }
-  if (isDeeperThan(body, 3 * mostDepth))
+  if (isDeeperThan(body, 3 * maxDepth))
     throw new BadInput(
       400,
       'too-deep',
-      `The body is nested too deeply: groups of conditions go at most ${mostDepth} deep.`,
+      `The body is nested too deeply: groups of conditions go at most ${maxDepth} deep.`,
     )
   return body
 }
@@ -91,10 +91,10 @@ export async function guarded(work: () => Promise<NextResponse>): Promise<NextRe
     return await work()
   } catch (error) {
     if (error instanceof BadInput) return problem(error.status, error.code, error.message)
-    const gharry = await theGharry().catch(() => null)
+    const gharry = await theApplication().catch(() => null)
     if (!gharry) return problem(503, 'books', 'The books cannot be opened: see /api/health.')
     gharry.log.error({ err: error }, 'request failed')
-    return problem(500, 'internal', 'Gharry made an error. It is in the log; nothing was changed by this request.')
+    return problem(500, 'internal', 'Gharry failed on this request. The log has the details; nothing was changed.')
   }
 }
 

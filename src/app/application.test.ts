@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { openingProblem, theGharry } from './application'
+import { openingProblem, theApplication } from './application'
 
 test('an opening that failed is not kept: what was in the way is said, and the next call opens', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
@@ -9,12 +9,12 @@ test('an opening that failed is not kept: what was in the way is said, and the n
   const data = join(folder, 'data')
   writeFileSync(data, '')
   process.env.GHARRY_DATA = data
-  await expect(theGharry()).rejects.toThrow()
+  await expect(theApplication()).rejects.toThrow()
   expect(openingProblem()).toMatch(/\.$/)
   rmSync(data)
-  const gharry = await theGharry()
+  const gharry = await theApplication()
   expect(openingProblem()).toBeUndefined()
-  expect(await theGharry()).toBe(gharry)
+  expect(await theApplication()).toBe(gharry)
   await gharry.close()
   rmSync(folder, { recursive: true, force: true })
 })

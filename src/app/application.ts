@@ -1,11 +1,11 @@
-import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { openApplication, type Application } from '@/usecases/shared/application'
 
 /** One Gharry for the whole server process; kept across reloads of modules in development. */
-const place = globalThis as { gharryOpen?: Promise<Gharry> | undefined; gharryProblem?: string | undefined }
+const place = globalThis as { gharryOpen?: Promise<Application> | undefined; gharryProblem?: string | undefined }
 
 /** Opens it at the first call. An opening that fails is not kept: the next call tries again. */
-export function theGharry(): Promise<Gharry> {
-  place.gharryOpen ??= openGharry().then(
+export function theApplication(): Promise<Application> {
+  place.gharryOpen ??= openApplication().then(
     (gharry) => {
       place.gharryProblem = undefined
       return gharry

@@ -1,11 +1,11 @@
 import { NextResponse, type NextRequest } from 'next/server'
-import { mostTableBytes } from '@/adapters'
+import { maxTableBytes } from '@/adapters'
 import type { AnswerOf, FileEndpoint } from '@/usecases/endpoints'
-import type { Gharry, Refused } from '@/usecases/shared/application'
+import type { Application, Refused } from '@/usecases/shared/application'
 import { guarded, problem, refused } from './answer'
 import { bytesOf, idIn } from './body'
 import { guardHeaders, turnedAway } from './edge'
-import { theGharry } from './application'
+import { theApplication } from './application'
 
 const types = {
   csv: 'text/csv; charset=utf-8',
@@ -31,11 +31,11 @@ export function fileRoute(
 /** A table to keep, as a download: `?format=csv` or `xlsx`. */
 export function downloading(
   name: string,
-  work: (gharry: Gharry, format: 'csv' | 'xlsx', query: URLSearchParams) => Promise<Buffer | null>,
+  work: (gharry: Application, format: 'csv' | 'xlsx', query: URLSearchParams) => Promise<Buffer | null>,
 ) {
   return fileRoute(async (request) => {
     const format = request.nextUrl.searchParams.get('format') === 'xlsx' ? 'xlsx' : 'csv'
-    const content = await work(await theGharry(), format, request.nextUrl.searchParams)
+    const content = await work(await theApplication(), format, request.nextUrl.searchParams)
     if (!content) return problem(404, 'not-found', 'There is nothing to export yet.')
     return new NextResponse(new Uint8Array(content), {
       headers: {
@@ -50,17 +50,17 @@ export function downloading(
 /** A file as the bare body: POST looks at it, PUT takes it, as it was looked at with the version in the query. */
 export function receiving<L extends FileEndpoint, T extends FileEndpoint>(
   _endpoints: readonly [look: L, take: T],
-  look: (gharry: Gharry, content: Buffer) => Promise<AnswerOf<L> | Refused>,
-  take: (gharry: Gharry, content: Buffer, version: number) => Promise<AnswerOf<T> | Refused>,
+  look: (gharry: Application, content: Buffer) => Promise<AnswerOf<L> | Refused>,
+  take: (gharry: Application, content: Buffer, version: number) => Promise<AnswerOf<T> | Refused>,
 ) {
   return {
     POST: fileRoute(async (request) =>
-      fileAnswer(await look(await theGharry(), await bytesOf(request, mostTableBytes))),
+      fileAnswer(await look(await theApplication(), await bytesOf(request, maxTableBytes))),
     ),
     PUT: fileRoute(async (request) => {
-      const content = await bytesOf(request, mostTableBytes)
+      const content = await bytesOf(request, maxTableBytes)
       const version = idIn(request.nextUrl.searchParams.get('version') ?? undefined)
-      return fileAnswer(await take(await theGharry(), content, version))
+      return fileAnswer(await take(await theApplication(), content, version))
     }),
   }
 }

@@ -1,11 +1,11 @@
 import { NextResponse, type NextRequest } from 'next/server'
 import { z } from 'zod'
 import { sheetLayouts } from '@/core/papers'
-import type { Gharry } from '@/usecases/shared/application'
+import type { Application } from '@/usecases/shared/application'
 import type { PrintFile, PrintProfile } from '@/usecases/dispatch/printBatch'
 import { guarded, jsonOf, problem } from './answer'
 import { idIn } from './body'
-import { theGharry } from './application'
+import { theApplication } from './application'
 
 /** A station's print profile. */
 const profile = z.object({
@@ -24,7 +24,7 @@ const profile = z.object({
  * Makes a print file, marks what is in it as printed, and says where to fetch it: printing changes something, so it is
  * asked for.
  */
-export function printing(work: (gharry: Gharry, id: number, profile: PrintProfile) => Promise<PrintFile | null>) {
+export function printing(work: (gharry: Application, id: number, profile: PrintProfile) => Promise<PrintFile | null>) {
   return async (request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<NextResponse> =>
     guarded(async () => {
       const id = idIn((await params).id)
@@ -35,7 +35,7 @@ export function printing(work: (gharry: Gharry, id: number, profile: PrintProfil
           'bad-request',
           `${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}`,
         )
-      const file = await work(await theGharry(), id, parsed.data)
+      const file = await work(await theApplication(), id, parsed.data)
       if (!file)
         return problem(
           404,

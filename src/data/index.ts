@@ -191,9 +191,9 @@ export { analyse } from './sqliteOnly'
 export {
   countTrialOrders,
   monthOfOrders,
-  ordersOfStretch,
-  type Stretch,
-  stretchesOf,
+  ordersInRange,
+  type OrderRange,
+  rangesOf,
   type TrialScope,
   youngestOrders,
 } from './trialOrders'

@@ -1,3 +1,4 @@
+import { reasonInBrief } from '@/core/rulebook/decide'
 import { combineKey, waitingStates, type Order, type OrderState } from '@/core/order'
 import { priorities, type Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
@@ -28,6 +29,8 @@ export interface OrderRow {
   readonly notice: number
   readonly tell_when: 'bought' | 'dispatched' | null
   readonly problem: string | null
+  /** The problem in a few words. */
+  readonly reason: string | null
   readonly preset: string | null
   readonly location: string | null
   readonly service: string | null
@@ -121,6 +124,7 @@ const decisionColumns: ColumnsOf<Decided> = {
   notice: ({ routed }) => routed.decisions.notice,
   tell_when: ({ routed }) => routed.decisions.tellWhen,
   problem: ({ routed }) => routed.problems[0]?.sentence ?? null,
+  reason: ({ routed }) => reasonInBrief(routed),
   preset: ({ routed }) => routed.parcels[0]?.preset ?? null,
   location: ({ routed }) => routed.location,
   service: ({ routed }) => routed.quote?.service ?? null,
@@ -440,8 +444,8 @@ export async function numbersOf(db: Database, ids: readonly number[]): Promise<M
 }
 
 /** An order that a person has to look at, with the reason. */
-export async function setProblem(db: Database, id: number, problem: string): Promise<void> {
-  await db('orders').where({ id }).update({ state: 'attention', rank: rankOf.attention, problem })
+export async function setProblem(db: Database, id: number, problem: string, reason: string): Promise<void> {
+  await db('orders').where({ id }).update({ state: 'attention', rank: rankOf.attention, problem, reason })
 }
 
 /** The order with a number whose buyer has this e-mail address; never one without an address. */

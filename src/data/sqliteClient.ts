@@ -40,7 +40,7 @@ const writers = {
 }
 
 // Longer than any transaction takes; after it something is wrong that waiting does not cure.
-const longestWait = 60_000
+const maxWait = 60_000
 
 export class SqliteClient extends BetterSqlite3Client {
   transaction(...args: unknown[]): unknown {
@@ -48,7 +48,7 @@ export class SqliteClient extends BetterSqlite3Client {
   }
 
   override async _query(connection: unknown, query: Query): Promise<unknown> {
-    const until = performance.now() + longestWait
+    const until = performance.now() + maxWait
     for (;;) {
       try {
         const answer = await super._query(connection, query)

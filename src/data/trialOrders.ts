@@ -33,14 +33,14 @@ export interface Place {
   readonly id: number
 }
 
-/** A stretch of orders: after one place, up to and with another; from the first and to the last where there is none. */
-export interface Stretch {
+/** A range of orders: after one place, up to and with another; from the first and to the last where there is none. */
+export interface OrderRange {
   readonly after: Place | null
   readonly upTo: Place | null
 }
 
-/** The stretches of about `size` orders that make up a scope. */
-export async function stretchesOf(db: Database, scope: TrialScope, size: number): Promise<Stretch[]> {
+/** The ranges of about `size` orders that make up a scope. */
+export async function rangesOf(db: Database, scope: TrialScope, size: number): Promise<OrderRange[]> {
   const numbered = within(db, scope)
     .select('orders.placed_at', 'orders.id')
     .rowNumber('place', (by) => void by.orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }]))
@@ -53,11 +53,11 @@ export async function stretchesOf(db: Database, scope: TrialScope, size: number)
   return [null, ...places].map((after, i) => ({ after, upTo: places[i] ?? null }))
 }
 
-/** The orders of a stretch with their facts, in the order in which they were placed. */
-export async function ordersOfStretch(
+/** The orders of a range with their facts, in the order in which they were placed. */
+export async function ordersInRange(
   db: Database,
   scope: TrialScope,
-  { after, upTo }: Stretch,
+  { after, upTo }: OrderRange,
 ): Promise<{ id: number; state: OrderState; order: Order }[]> {
   // One bound at each end: of two, the database might search by the farther one.
   const query = within(db, { ...scope, from: after?.placedAt ?? scope.from, until: upTo?.placedAt ?? scope.until })

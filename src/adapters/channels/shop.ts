@@ -118,7 +118,7 @@ function readPage(body: z.infer<typeof page>): OrderPage {
     else
       bad.push({
         row: JSON.stringify(entry).slice(0, 300),
-        reason: `${parsed.error.issues[0]?.path.join('.') || 'order'}: ${parsed.error.issues[0]?.message ?? 'makes no sense'}`,
+        reason: `${parsed.error.issues[0]?.path.join('.') || 'order'}: ${parsed.error.issues[0]?.message ?? 'cannot be read'}`,
       })
   }
   return { orders, bad, cursor: body.cursor, more: body.more }

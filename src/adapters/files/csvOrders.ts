@@ -1,6 +1,6 @@
 import { cleanText, foldText, type RawItem, type RawOrder } from '@/core/order'
 import { ambiguity, type DecimalSign, money, parseAmount, parseWeight, plainAmount } from '@/core/units'
-import { csvRecords, mostColumns, shapeOf } from './csvRecords'
+import { csvRecords, maxColumns, shapeOf } from './csvRecords'
 import { dayIn, decimalIn, momentIn, type DateOrder, type Proposal } from './signs'
 
 /** What a column of an order file can mean. One row is one order line; rows of one order stand together. */
@@ -74,7 +74,7 @@ export const fileFields = [
 export type FileField = (typeof fileFields)[number]['id']
 
 /**
- * Which column (by its header) gives which field; and, for the whole file, which sign stands before decimals and in
+ * Which column (by its header) gives which field; and, for the whole file, which sign is before decimals and in
  * which order a date is written.
  */
 export type FileMapping = Readonly<Partial<Record<FileField, string>>> & {
@@ -118,8 +118,8 @@ export async function previewOrderFile(file: string): Promise<FilePreview> {
     }
     if (headers.length === 0) headers = record.cells.map(cleanText)
     else rows.push(record.cells)
-    if (headers.length > mostColumns)
-      throw new Error(`The file has more than ${mostColumns} columns: keep those that are needed.`)
+    if (headers.length > maxColumns)
+      throw new Error(`The file has more than ${maxColumns} columns: keep those that are needed.`)
     if (rows.length >= rowsLookedAt) break
   }
   const columns = suggestMapping(headers)
@@ -238,7 +238,7 @@ export async function* readOrderFile(
     if (finished.has(row.number)) {
       onProblem({
         line,
-        reason: `Order ${row.number} stands further up already: the rows of one order must stand together.`,
+        reason: `Order ${row.number} is further up already: the rows of one order must follow each other.`,
         row: shown,
       })
       continue
@@ -272,12 +272,12 @@ function rowOf(record: readonly string[], columns: Partial<Record<FileField, num
   ) as Row
 }
 
-const longestField = 500
+const maxFieldLength = 500
 
 function whyBad(row: Row, { decimal, dates }: FileMapping, { currency, zone }: FileDefaults): string | null {
   for (const field of fileFields) {
     if (field.needed && row[field.id] === '') return `${field.name} is empty.`
-    if (row[field.id].length > longestField) return `${field.name} is longer than ${longestField} characters.`
+    if (row[field.id].length > maxFieldLength) return `${field.name} is longer than ${maxFieldLength} characters.`
   }
   const said = (text: string): string => text.slice(0, 30)
   if (!/^\d{1,5}$/.test(row.quantity) || Number(row.quantity) < 1)

@@ -15,10 +15,10 @@ export interface CsvShape {
 /**
  * Most characters and lines of one record, and columns and characters of a cell: what is more is a fault of the file.
  */
-const longestRecord = 1_000_000
-const mostLines = 2000
-export const mostColumns = 300
-const longestCell = 20_000
+const maxRecordLength = 1_000_000
+const maxLines = 2000
+export const maxColumns = 300
+const maxCellLength = 20_000
 
 /** How a CSV file is written: UTF-8 or Latin-1, and what parts its columns. */
 export async function shapeOf(file: string): Promise<CsvShape> {
@@ -55,23 +55,23 @@ export async function* csvRecords(file: string, { delimiter, encoding }: CsvShap
     let quotes = quotesOf(text, delimiter, false)
     const held: Line[] = []
     let size = text.length
-    while (quotes === 'open' && size <= longestRecord && held.length < mostLines) {
+    while (quotes === 'open' && size <= maxRecordLength && held.length < maxLines) {
       const more = await lines.next()
       if (more === null) break
       held.push(more)
       size += more.text.length
       quotes = quotesOf(more.text, delimiter, true)
     }
-    if (quotes !== 'closed' || size > longestRecord) {
+    if (quotes !== 'closed' || size > maxRecordLength) {
       lines.putBack(held)
       yield {
         line,
         bytes: lines.bytes,
         wrong:
-          text.length > longestRecord
+          text.length > maxRecordLength
             ? 'A row is longer than 1 MB: probably a quotation mark is missing.'
             : quotes === 'broken' && held.length === 0
-              ? 'A quotation mark within a cell stands alone: write it twice.'
+              ? 'There is a single quotation mark within a cell: write it twice.'
               : 'A quotation mark is opened and never closed.',
       }
       continue
@@ -99,9 +99,9 @@ function cellsOf(text: string, delimiter: string): string[] | string {
     return `The row cannot be read (${error instanceof Error ? (error.message.split('\n')[0] ?? '').slice(0, 160) : 'unknown reason'}).`
   }
   if (!cells) return 'The row cannot be read.'
-  if (cells.length > mostColumns) return `The row has more than ${mostColumns} columns.`
-  return cells.some((cell) => cell.length > longestCell)
-    ? `A cell is longer than ${longestCell.toLocaleString('en')} characters.`
+  if (cells.length > maxColumns) return `The row has more than ${maxColumns} columns.`
+  return cells.some((cell) => cell.length > maxCellLength)
+    ? `A cell is longer than ${maxCellLength.toLocaleString('en')} characters.`
     : cells
 }
 
@@ -179,10 +179,10 @@ class LineReader {
         this.rest =
           this.line === 0 && from === 0
             ? value.replace(/^\uFEFF/, '')
-            : this.rest.length > longestRecord * 2
-              ? this.rest.slice(0, longestRecord * 2) + value.slice(Math.max(0, value.indexOf('\n')))
+            : this.rest.length > maxRecordLength * 2
+              ? this.rest.slice(0, maxRecordLength * 2) + value.slice(Math.max(0, value.indexOf('\n')))
               : this.rest + value
-        at = this.rest.indexOf('\n', Math.min(from, longestRecord * 2))
+        at = this.rest.indexOf('\n', Math.min(from, maxRecordLength * 2))
       }
     }
     if (at < 0 && this.rest === '') return null

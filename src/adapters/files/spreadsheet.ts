@@ -16,7 +16,7 @@ export type Sheet =
   | { readonly ok: false; readonly sentence: string }
 
 /** The largest table that is taken, in bytes. */
-export const mostTableBytes = 20 * 1024 * 1024
+export const maxTableBytes = 20 * 1024 * 1024
 /** What a table may come to: bytes of one part of a spreadsheet when it is unpacked, and what is in it. */
 const limits = {
   unpacked: 60_000_000,
@@ -27,7 +27,7 @@ const limits = {
   cell: 32_767,
   record: 200_000,
 }
-const mostMilliseconds = 20_000
+const maxMilliseconds = 20_000
 const refuse = (sentence: string): Sheet => ({ ok: false, sentence })
 
 /**
@@ -43,7 +43,7 @@ export async function readSheet(
   needed: readonly string[],
 ): Promise<Sheet> {
   if (content.length === 0) return refuse('The file is empty.')
-  if (content.length > mostTableBytes) return refuse('The file is larger than 20 MB: split it.')
+  if (content.length > maxTableBytes) return refuse('The file is larger than 20 MB: split it.')
   const read = await inThread(content)
   if ('sentence' in read) return refuse(read.sentence)
   const { table } = read
@@ -83,7 +83,7 @@ async function inThread(content: Buffer): Promise<Read> {
     return await new Promise<Read>((resolve) => {
       timer = setTimeout(
         () => resolve({ sentence: 'The file takes too long to read: split it, or save it as CSV.' }),
-        mostMilliseconds,
+        maxMilliseconds,
       )
       thread.once('message', (read: Read) => resolve(read))
       thread.once('error', () =>

@@ -2,10 +2,10 @@ import type { ReactNode } from 'react'
 import { Line } from '@/ui/line/Line'
 import { Providers } from '@/ui/kit/Providers'
 import { showLine } from '@/usecases/shared/showLine'
-import { theGharry } from '../application'
+import { theApplication } from '../application'
 
 export default async function LineLayout({ children }: { children: ReactNode }) {
-  const counts = await showLine(await theGharry())
+  const counts = await showLine(await theApplication())
   return (
     <Providers>
       <div className="flex h-dvh flex-col">

@@ -3,7 +3,7 @@ import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import { z } from 'zod'
 import { addressBehind, findByOrder } from '@/usecases/tracking/trackParcel'
-import { theGharry } from '../application'
+import { theApplication } from '../application'
 
 export const metadata: Metadata = { title: 'Where is my order?' }
 
@@ -13,7 +13,7 @@ async function find(data: FormData): Promise<void> {
   'use server'
   const parsed = form.safeParse(Object.fromEntries(data))
   if (!parsed.success) redirect('/track?said=incomplete')
-  const gharry = await theGharry()
+  const gharry = await theApplication()
   const answer = await findByOrder(
     gharry,
     parsed.data.number,

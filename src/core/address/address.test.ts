@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { type Address, normaliseOrder } from '@/core/order'
-import { checkAddress, longestLine, mendAll, withAddressChecked } from './checkAddress'
+import { checkAddress, maxLineLength, mendAll, withAddressChecked } from './checkAddress'
 import { isParcelLocker, isPostOfficeBox } from './postOfficeBox'
 import { printedAddress } from './printOrder'
 import { readAddressBlock } from './readBlock'
@@ -119,7 +119,7 @@ test('long lines are broken, and a mended address has no line that is too long',
       (parts) => {
         const after = mendAll(address(parts))
         for (const text of [after.name, after.city, ...after.lines])
-          expect(text.length).toBeLessThanOrEqual(longestLine)
+          expect(text.length).toBeLessThanOrEqual(maxLineLength)
         expect(
           checkAddress(after).every(({ mend }) => mend === null || JSON.stringify(mend) === JSON.stringify(after)),
         ).toBe(true)

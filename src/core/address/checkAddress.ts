@@ -21,7 +21,7 @@ export interface AddressProblem {
 }
 
 /** Labels and carriers take lines of this many characters. */
-export const longestLine = 35
+export const maxLineLength = 35
 
 // Where a street line without any number is the exception. Great Britain and Ireland have houses with names alone.
 const numbered = new Set([
@@ -125,7 +125,7 @@ function checkContacts(address: Address, say: Say): void {
           .replace(/\s+/g, ' '),
         ' ,;:/-',
       )
-    say(code, `${what} stands in the address ("${holder.slice(0, 40)}") and would be printed on the label.`, {
+    say(code, `${what} is in the address ("${holder.slice(0, 40)}") and would be printed on the label.`, {
       name: pattern.test(address.name) ? without(address.name) : address.name,
       company: pattern.test(address.company) ? without(address.company) : address.company,
       city: pattern.test(address.city) ? without(address.city) : address.city,
@@ -185,15 +185,17 @@ function checkTwice(address: Address, say: Say): void {
   if (kept.length === address.lines.length && company === address.company) return
   say(
     'address-twice',
-    `Something stands twice in the address: "${address.lines.find((line) => !kept.includes(line)) ?? address.company}".`,
+    `The same text is in the address twice: "${address.lines.find((line) => !kept.includes(line)) ?? address.company}".`,
     { lines: kept, company },
   )
 }
 
 function checkLong(address: Address, say: Say): void {
-  const long = [address.name, address.company, ...address.lines, address.city].find((text) => text.length > longestLine)
+  const long = [address.name, address.company, ...address.lines, address.city].find(
+    (text) => text.length > maxLineLength,
+  )
   if (long === undefined) return
-  say('address-long', `"${long.slice(0, 32)}…" has ${long.length} characters; labels take ${longestLine} a line.`, {
+  say('address-long', `"${long.slice(0, 32)}…" has ${long.length} characters; labels take ${maxLineLength} a line.`, {
     name: cutAt(address.name)[0]!,
     company: cutAt(address.company)[0]!,
     city: cutAt(address.city)[0]!,
@@ -205,9 +207,9 @@ function checkLong(address: Address, say: Say): void {
 function cutAt(text: string): string[] {
   const pieces: string[] = []
   let rest = text.trim()
-  while (rest.length > longestLine) {
-    const blank = Math.max(rest.lastIndexOf(' ', longestLine), rest.lastIndexOf(',', longestLine - 1) + 1)
-    const at = blank > longestLine / 3 ? blank : longestLine
+  while (rest.length > maxLineLength) {
+    const blank = Math.max(rest.lastIndexOf(' ', maxLineLength), rest.lastIndexOf(',', maxLineLength - 1) + 1)
+    const at = blank > maxLineLength / 3 ? blank : maxLineLength
     pieces.push(rest.slice(0, at).trim())
     rest = rest.slice(at).trim()
   }
@@ -250,7 +252,7 @@ export function withAddressChecked(order: Order): Order {
           ...order.problems,
           ...found.map(({ code, sentence, mend }): OrderProblem => ({
             code,
-            sentence: mend ? `${sentence} A mend is proposed.` : sentence,
+            sentence: mend ? `${sentence} A correction is proposed.` : sentence,
           })),
         ],
       }

@@ -10,7 +10,7 @@ export interface ReadBlock {
 }
 
 // Nobody's address is longer.
-const longestBlock = 2000
+const maxBlockLength = 2000
 const phone = /(?:\+|00)\s?\d[\d\s./()-]{7,18}\d/
 const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z ?o\. ?o\.|srl|spa|oy|ab|as|aps)\b\.?$/i
 
@@ -22,7 +22,7 @@ const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z 
  * is lost. `country` is taken when the block names none.
  */
 export function readAddressBlock(pasted: string, country: string): ReadBlock {
-  const text = pasted.slice(0, longestBlock)
+  const text = pasted.slice(0, maxBlockLength)
   const email = mail.exec(text)?.[0] ?? ''
   const number = phone.exec(text)?.[0]?.trim() ?? ''
   const plain = text

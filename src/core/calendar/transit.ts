@@ -2,7 +2,7 @@ import { type Day, type LocalTime, weekday } from './day'
 
 const none: ReadonlySet<Day> = new Set()
 // The longest run of days without work that is waited for; beyond it there is none.
-const longestBreak = 30
+const maxBreak = 30
 
 /**
  * The day on which a parcel leaves: today when the order is ready before the cut-off on a collection day, else the
@@ -38,7 +38,7 @@ export function arrivalDay(
 }
 
 function nextDay(from: Day, weekdays: readonly number[], holidays: ReadonlySet<Day>): Day | null {
-  for (let day = from; day < from + longestBreak; day++)
+  for (let day = from; day < from + maxBreak; day++)
     if (weekdays.includes(weekday(day)) && !holidays.has(day)) return day
   return null
 }

@@ -72,7 +72,7 @@ export function readItemTable(
       continue
     }
     const twice = seen.get(sku)
-    if (twice !== undefined) wrong('sku', `"${sku}" stands on line ${twice} already.`)
+    if (twice !== undefined) wrong('sku', `"${sku}" is on line ${twice} already.`)
     seen.set(sku, line)
     const card = readCard(sku, cells, cards.get(sku) ?? emptyCard(sku), wrong)
     if (problems.length === before) read.push(card)

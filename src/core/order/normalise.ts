@@ -76,9 +76,9 @@ export interface ItemCard {
   readonly measured?: boolean
 }
 
-const longestText = 500
+const maxTextLength = 500
 // Far more lines than any order has.
-const mostItems = 10_000
+const maxItems = 10_000
 
 /**
  * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units.
@@ -95,7 +95,7 @@ export function normaliseOrder(
   const problems: OrderProblem[] = []
   const currency = readCurrency(raw.currency, problems)
   const items = (raw.items ?? [])
-    .slice(0, mostItems)
+    .slice(0, maxItems)
     .map((item, index) => readItem(item, index, currency, cards, problems))
   if (items.length === 0)
     problems.push({ code: 'no-items', sentence: 'The order has no items: ask the channel for it again, or cancel it.' })
@@ -119,7 +119,7 @@ export function normaliseOrder(
       begin(raw.wording ?? '')
         .normalize('NFKC')
         .trim(),
-      longestText,
+      maxTextLength,
     ),
     shippingPaid: readMoney(raw.shippingPaid ?? 0, currency, 'shipping paid', problems),
     value,
@@ -313,6 +313,6 @@ function readSize(raw: RawItem): Item['size'] {
 }
 
 // Far more than is kept is not even cleaned.
-const begin = (given: string): string => given.slice(0, 20 * longestText)
-const text = (given: unknown): string => cutText(cleanText(begin(plainText(given))), longestText)
+const begin = (given: string): string => given.slice(0, 20 * maxTextLength)
+const text = (given: unknown): string => cutText(cleanText(begin(plainText(given))), maxTextLength)
 const cut = (given: string | undefined): string => cutText(cleanText(begin(given ?? '')), 40)

@@ -48,7 +48,7 @@ export const itemsVolume = (items: readonly Item[]): number =>
 // Several goods never fill a box wholly; benches count on a tenth of air and padding. A single piece may.
 const usableShare = 0.9
 /** More parcels than this are no shipment any more: a person splits the order. */
-export const mostParcels = 99
+export const maxParcels = 99
 // With so few pieces every sequence and both ways to place are tried.
 const fewPieces = 16
 const hopefulShare = 0.75
@@ -168,14 +168,14 @@ function packInto(
     ok: false,
     code: 'too-many-parcels',
     cause: 'preset',
-    sentence: `This would be more than ${mostParcels} parcels: split the order, or send it as freight.`,
+    sentence: `This would be more than ${maxParcels} parcels: split the order, or send it as freight.`,
   })
   for (const index of lines) {
     const item = items[index]!
     while (left[index]! > manyPieces && !isHandled(item, 'own box')) {
       const bulk = fullBoxes(item, index, left[index]!, usable, room)
       if (bulk === null) return miss(own, unitsOf(item, index, 1), room)
-      if (parcels.length + bulk.length > mostParcels) return tooMany()
+      if (parcels.length + bulk.length > maxParcels) return tooMany()
       parcels.push(...bulk)
       const gone = bulk.reduce((sum, parcel) => sum + parcel.contents[0]!.quantity, 0)
       if (gone === 0) break
@@ -186,7 +186,7 @@ function packInto(
     const found = packGroup(units, usable, room)
     if (found === null) return miss(own, units, room)
     parcels.push(...found)
-    if (parcels.length > mostParcels) return tooMany()
+    if (parcels.length > maxParcels) return tooMany()
   }
   return { ok: true, parcels }
 }
@@ -226,7 +226,7 @@ function goesIn({ inner }: PackagePreset, size: Size, upright: boolean): boolean
 }
 
 /** Grams of goods that a preset may hold. */
-export const mostGoods = (preset: PackagePreset, { weight, reserve }: Pick<Room, 'weight' | 'reserve'>): number =>
+export const maxGoods = (preset: PackagePreset, { weight, reserve }: Pick<Room, 'weight' | 'reserve'>): number =>
   Math.min(preset.limit, (weight ?? Infinity) - preset.tare) - reserve
 
 function ownBoxes(items: readonly Item[], lines: readonly number[]): Parcel[] {
@@ -234,7 +234,7 @@ function ownBoxes(items: readonly Item[], lines: readonly number[]): Parcel[] {
   for (const index of lines) {
     const item = items[index]!
     if (isHandled(item, 'own box'))
-      for (let i = 0; i < item.quantity && found.length <= mostParcels; i++)
+      for (let i = 0; i < item.quantity && found.length <= maxParcels; i++)
         found.push(parcelOf('', item.size ?? [1, 1, 1], item.unitWeight ?? 0, [{ item: index, quantity: 1 }]))
   }
   return found
@@ -265,7 +265,7 @@ function fullBoxes(
   }
   if (!best) return null
   const { preset, holds } = best
-  const boxes = Math.min(mostParcels + 1, Math.floor(quantity / holds), room.left.get(preset.id) ?? Infinity)
+  const boxes = Math.min(maxParcels + 1, Math.floor(quantity / holds), room.left.get(preset.id) ?? Infinity)
   take(preset, room, boxes)
   return new Array<Parcel>(boxes).fill(
     parcelOf(preset.id, preset.outer, holds * (item.unitWeight ?? 0) + preset.tare, [{ item: index, quantity: holds }]),
@@ -278,7 +278,7 @@ function capacity(preset: PackagePreset, units: readonly Unit[], room: Room): nu
       ? Math.max(1, Math.floor((innerVolume(preset) * usableShare) / units[0]!.volume))
       : units.length
   const tried = units.slice(0, Math.min(most, room.pieces ?? Infinity))
-  return tried.length === 0 ? 0 : fillBox(preset.inner, tried, mostGoods(preset, room), new Uint8Array(tried.length))
+  return tried.length === 0 ? 0 : fillBox(preset.inner, tried, maxGoods(preset, room), new Uint8Array(tried.length))
 }
 
 /** Parcels for pieces that may share one; null when some piece goes into no preset. */
@@ -308,7 +308,7 @@ function packGreedily(units: readonly Unit[], presets: readonly PackagePreset[],
     if (!part) return null
     take(part.preset, room)
     parcels.push(part.parcel)
-    if (parcels.length > mostParcels) return parcels
+    if (parcels.length > maxParcels) return parcels
     rest = part.rest
   }
   return parcels
@@ -317,7 +317,7 @@ function packGreedily(units: readonly Unit[], presets: readonly PackagePreset[],
 /** Fewer parcels than this there cannot be, by weight, volume and number of pieces. */
 function fewestThinkable(units: readonly Unit[], presets: readonly PackagePreset[], room: Room): number {
   const able = presets.filter((preset) => isLeft(preset, room))
-  const most = Math.max(0, ...able.map((preset) => mostGoods(preset, room)))
+  const most = Math.max(0, ...able.map((preset) => maxGoods(preset, room)))
   const largest = Math.max(0, ...able.map(innerVolume))
   return Math.max(
     1,
@@ -388,7 +388,7 @@ function smallestFor(units: readonly Unit[], presets: readonly PackagePreset[], 
   for (const preset of presets) {
     if (
       !isLeft(preset, room) ||
-      weight > mostGoods(preset, room) ||
+      weight > maxGoods(preset, room) ||
       volume > innerVolume(preset) * share ||
       !admits(preset.inner, needed)
     )
@@ -408,7 +408,7 @@ function smallestFor(units: readonly Unit[], presets: readonly PackagePreset[], 
 }
 
 function holds(preset: PackagePreset, units: readonly Unit[], room: Room): boolean {
-  const most = mostGoods(preset, room)
+  const most = maxGoods(preset, room)
   if (units.length === 1) return fillBox(preset.inner, units, most, new Uint8Array(1), { whole: true }) === 1
   for (const [n, sequence] of sequences.entries()) {
     const sorted = [...units].sort(sequence)
@@ -541,7 +541,7 @@ function takeWithin(preset: PackagePreset, units: readonly Unit[], room: Room): 
       pieces++
     }
   }
-  fillBox(preset.inner, units, mostGoods(preset, room), taken)
+  fillBox(preset.inner, units, maxGoods(preset, room), taken)
   for (let i = 0; i < units.length; i++) if (taken[i] === 2) taken[i] = 0
   return taken
 }

@@ -42,8 +42,8 @@ export interface Budget {
 }
 export const documentBudget = (most = 400): Budget => ({ left: most })
 // Each turn of a loop costs time; a range makes many of them at once.
-const longestRange = /\(\s{0,20}[\w.-]{1,60}\s{0,20}\.\.\s{0,20}([\w.-]{1,60})\s{0,20}\)/g
-const mostTurns = 1000
+const maxRangeLength = /\(\s{0,20}[\w.-]{1,60}\s{0,20}\.\.\s{0,20}([\w.-]{1,60})\s{0,20}\)/g
+const maxTurns = 1000
 
 function scope(content: SlipContent): object {
   const {
@@ -70,11 +70,11 @@ export type Filled = { readonly ok: true; readonly text: string } | { readonly o
 
 /** Fills a slip text's placeholders. What a template got wrong comes back as a sentence, not as a throw. */
 export function fillTemplate(template: string, content: SlipContent, budget = documentBudget()): Filled {
-  const wide = [...template.matchAll(longestRange)].find(([, end]) => !(Number(end) <= mostTurns))
+  const wide = [...template.matchAll(maxRangeLength)].find(([, end]) => !(Number(end) <= maxTurns))
   if (wide)
     return {
       ok: false,
-      sentence: `The slip template cannot be filled: a range goes to a number of at most ${mostTurns}, not ${wide[1]!.slice(0, 30)}.`,
+      sentence: `The slip template cannot be filled: a range goes to a number of at most ${maxTurns}, not ${wide[1]!.slice(0, 30)}.`,
     }
   if (budget.left <= 0)
     return { ok: false, sentence: 'The slip template cannot be filled: its texts take too long together.' }

@@ -58,7 +58,7 @@ function checkZones(tariff: Tariff, service: Service, say: Say): void {
         say(
           'error',
           zone,
-          `The band up to ${formatWeight(upTo)} stands after the one up to ${formatWeight(before.upTo)}.`,
+          `The band up to ${formatWeight(upTo)} comes after the one up to ${formatWeight(before.upTo)}.`,
         )
       if (before && upTo > before.upTo && price < before.price)
         say(
@@ -75,7 +75,8 @@ function checkZones(tariff: Tariff, service: Service, say: Say): void {
         `The bands end at ${formatWeight(last.upTo)}, the service takes ${formatWeight(service.limits.weight)}: between them there is no price.`,
       )
     if (minimum !== undefined && minimum < 0) say('error', zone, 'The minimum is negative.')
-    if (step && (step.every <= 0 || step.price < 0)) say('error', zone, 'The step above the last band makes no sense.')
+    if (step && (step.every <= 0 || step.price < 0))
+      say('error', zone, 'The step above the last band must have a weight and a price above 0.')
   }
 }
 

@@ -55,7 +55,7 @@ function parseMeasure(
 /**
  * Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole
  * number
- * of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign stands before decimals).
+ * of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign is before decimals).
  */
 export function parseWeight(text: string, fallbackUnit = 'g', decimal?: DecimalSign): Grams | null {
   return parseMeasure(text, fallbackUnit, toGrams, decimal) as Grams | null

@@ -45,7 +45,7 @@ type RowsFor = (wording: string) => readonly WordingRow[]
 export type ReadyWordings = ReadonlyMap<string, RowsFor>
 
 // Checkouts have few wordings; one that writes a new one for every order is not remembered for ever.
-const mostRemembered = 5000
+const maxRemembered = 5000
 
 /** Tables made ready for asking; build them once per world. */
 export const readyWordings = (tables: readonly WordingTable[]): ReadyWordings =>
@@ -59,7 +59,7 @@ function rowsFor(rows: readonly WordingRow[]): RowsFor {
     if (!found) {
       const folded = foldText(wording)
       found = folded === '' ? [] : rows.filter((_, i) => tests[i]!(folded))
-      if (known.size >= mostRemembered) known.clear()
+      if (known.size >= maxRemembered) known.clear()
       known.set(wording, found)
     }
     return found

@@ -8,6 +8,7 @@ import { moneyBooks } from './006-money'
 import { combined } from './007-combined'
 import { returns } from './008-returns'
 import { unbreakable } from './009-unbreakable'
+import { reasons } from './010-reasons'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -19,4 +20,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '007-combined', up: combined },
   { name: '008-returns', up: returns },
   { name: '009-unbreakable', up: unbreakable },
+  { name: '010-reasons', up: reasons },
 ]

@@ -86,8 +86,8 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
       {waiting && !form && (
         <p className="mt-1.5 flex flex-wrap gap-2">
           {proposed && (
-            <Button onClick={() => void put(proposed, 'The mended address is used, and remembered')}>
-              Take the mend
+            <Button onClick={() => void put(proposed, 'The corrected address is used, and remembered')}>
+              Use correction
             </Button>
           )}
           <Button kind="quiet" onClick={() => setForm(formOf(address))}>

@@ -13,7 +13,6 @@ interface Spread {
   readonly value: string
   readonly count: number
 }
-type Spreads = Readonly<Record<'state' | 'channel_id' | 'country' | 'service' | 'location' | 'tag', readonly Spread[]>>
 
 const order = [
   'attention',
@@ -45,6 +44,8 @@ export function Filters({
     placeholderData: (before) => before,
   })
   const states = [...(data?.state ?? [])].sort((a, b) => order.indexOf(a.value) - order.indexOf(b.value))
+  // Beside an open order there is less room: one row all the same.
+  const narrow = address.params.has('order')
   const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order')
   const facets = [
     { name: 'channel', label: 'Channel', spread: data?.channel_id, words: names.channels },
@@ -54,9 +55,11 @@ export function Filters({
     { name: 'tag', label: 'Tag', spread: data?.tag, words: {} },
   ]
   return (
-    <div className="flex flex-wrap items-center gap-x-1 gap-y-1 border-b border-hair px-5 pb-2">
+    <div
+      className={`flex items-center gap-x-1 gap-y-1 border-b border-hair px-5 pb-2 ${narrow ? 'whitespace-nowrap' : 'flex-wrap'}`}
+    >
       <SearchBox address={address} searchRef={searchRef} />
-      <div className="mx-2 flex items-center" role="group" aria-label="State">
+      <div className={`flex items-center ${narrow ? 'mx-0.5' : 'mx-2'}`} role="group" aria-label="State">
         {states.map(({ value, count: n }) => {
           const on = address.values('state').includes(value)
           return (
@@ -67,7 +70,7 @@ export function Filters({
               onClick={() => address.toggle('state', value)}
               className={`flex items-center gap-1.5 border-y border-r border-hair px-2 py-1 first:border-l ${on ? 'bg-act-soft' : 'bg-sheet hover:bg-tint'}`}
             >
-              {['attention', 'held', 'ready'].includes(value) || on ? (
+              {!narrow && (['attention', 'held', 'ready'].includes(value) || on) ? (
                 <StateMark state={value} />
               ) : (
                 <StateMark state={value} bare />
@@ -108,7 +111,7 @@ function SearchBox({ address, searchRef }: { address: DeskAddress; searchRef: Re
       value={text}
       placeholder="Search order, name, SKU, place   /"
       aria-label="Search orders"
-      className="w-64 rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
+      className="w-64 min-w-20 shrink rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
       onChange={(event) => {
         const { value } = event.target
         setText(value)

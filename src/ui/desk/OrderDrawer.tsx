@@ -111,15 +111,9 @@ function Order({
   )
   return (
     <>
-      <header className="flex items-start gap-3 border-b border-hair px-4 py-3">
+      <header className="flex flex-wrap items-start gap-x-3 gap-y-0.5 border-b border-hair px-4 py-3">
         <div>
           <h2 className="font-mono text-lead">{row.number}</h2>
-          <p className="mt-0.5 flex items-center gap-2">
-            <StateMark state={row.state} />
-            <span className="text-soft">
-              {names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}
-            </span>
-          </p>
         </div>
         <Button
           kind="quiet"
@@ -132,6 +126,12 @@ function Order({
         <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}>
           <X className="size-4" />
         </button>
+        <p className="flex w-full items-center gap-2 whitespace-nowrap">
+          <StateMark state={row.state} />
+          <span className="truncate text-soft">
+            {names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}
+          </span>
+        </p>
       </header>
       <div
         className="relative min-h-0 flex-1 overflow-auto px-4 pb-8"
@@ -229,7 +229,7 @@ function Order({
           </table>
         </Section>
         {(view.posts.length > 0 || view.notices.length > 0) && (
-          <Section title="Told">
+          <Section title="Notifications">
             {view.posts.map((post) => (
               <p key={`p${post.id}`} className="flex gap-2 py-0.5">
                 <StateMark state={post.state} />{' '}

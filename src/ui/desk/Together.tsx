@@ -52,7 +52,7 @@ export function Together({
     change(async () => {
       await call('POST /api/desk/orders/:id/apart', { path: { id: String(view.row.id) }, body: {} })
       return members[0]!.id
-    }, 'Each order goes by itself again')
+    }, 'Each order is shipped separately again')
   const line = (order: TogetherOrder) => (
     <span className="flex min-w-0 flex-1 items-center gap-2">
       <button className="font-mono text-small text-act hover:underline" onClick={() => onOpen(order.id)}>

@@ -73,11 +73,11 @@ export const columns: readonly Column[] = [
   },
   {
     id: 'note',
-    name: 'What stands in the way, or tags',
+    name: 'Blocker, or tags',
     width: 'minmax(160px,2fr)',
     cell: (row) => {
       if (row.flag) return <span className="text-lost">{row.flag}</span>
-      if (row.problem && row.state === 'attention') return <span title={row.problem}>{row.problem}</span>
+      if (row.problem && row.state === 'attention') return <span title={row.problem}>{row.reason ?? row.problem}</span>
       const urgency =
         row.priority === 0 ? (
           <b className="text-wait">▲ urgent </b>

@@ -40,7 +40,7 @@ export function FileMapper({
   )
   const missing = fields.filter((field) => field.needed && !mapping[field.id])
   const asks = [
-    preview.decimal.asked !== null && !mapping.decimal ? 'which sign stands before decimals' : '',
+    preview.decimal.asked !== null && !mapping.decimal ? 'which sign is before decimals' : '',
     preview.dates.asked !== null && !mapping.dates ? 'whether day or month comes first' : '',
   ].filter(Boolean)
   const sign = (

@@ -262,7 +262,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
         <table className="mt-2 bg-wait-soft/60">
           <thead>
             <tr className="border-b border-hair text-small text-soft">
-              <th className="px-2 py-1">Seen, and without a meaning</th>
+              <th className="px-2 py-1">Unmapped wordings</th>
               <th className="px-2 text-right">Orders in 90 days</th>
               <th className="px-2">It means</th>
             </tr>

@@ -18,6 +18,8 @@ export function Chooser({
   choices,
   chosen,
   free = false,
+  read,
+  hint = '',
   onDone,
   onTry,
   onChoose,
@@ -26,6 +28,10 @@ export function Chooser({
   choices: readonly Choice[]
   chosen?: string
   free?: boolean
+  /** What was typed, when it says more than a name: shown first, and chosen by its text. */
+  read?: (text: string) => string | undefined
+  /** What to type, said where nothing matches. */
+  hint?: string
   onDone?: () => void
   onTry?: (id: string) => void
   onChoose: (id: string) => void
@@ -44,7 +50,12 @@ export function Chooser({
     .filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word)))
     .sort((a, b) => (wanted === '' ? 0 : closeness(a) - closeness(b)))
   const typed = free && text.trim() !== '' && !found.some((choice) => choice.name.toLowerCase() === wanted)
-  const all: readonly Choice[] = typed ? [{ id: text.trim(), name: text.trim(), hint: 'as typed' }, ...found] : found
+  const said = text.trim() === '' ? undefined : read?.(text.trim())
+  const all: readonly Choice[] = [
+    ...(said === undefined ? [] : [{ id: text.trim(), name: said, hint: 'as typed' }]),
+    ...(typed && said === undefined ? [{ id: text.trim(), name: text.trim(), hint: 'as typed' }] : []),
+    ...found,
+  ]
   const tryOut = useTry()
   const touched = useRef(false)
   const pointed = all[at]?.id
@@ -87,7 +98,7 @@ export function Chooser({
         className="w-full border-b border-hair bg-sheet px-2 py-1.5 outline-none placeholder:text-soft"
       />
       <ul id={list} role="listbox" aria-label={label} className="max-h-64 overflow-auto py-1">
-        {all.length === 0 && <li className="px-2 py-1 text-soft">Nothing fits.</li>}
+        {all.length === 0 && <li className="px-2 py-1 text-soft">No matches. {hint}</li>}
         {all.slice(0, 80).map((choice, i) => (
           <li
             key={choice.id}
@@ -104,7 +115,7 @@ export function Chooser({
             className={`cursor-default px-2 py-1 ${i === at ? 'bg-act-soft' : ''}`}
           >
             <span className={choice.id === chosen ? 'font-semibold' : ''}>{choice.name}</span>
-            {choice.hint && <span className="ml-2 text-small text-soft">{choice.hint}</span>}
+            {choice.hint && <span className="ml-2 whitespace-nowrap text-small text-soft">{choice.hint}</span>}
           </li>
         ))}
       </ul>

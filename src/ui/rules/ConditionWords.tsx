@@ -18,6 +18,7 @@ import {
   type ItemTest,
   type ListEntry,
   membersOf,
+  nameOf,
   needs,
   type Operator,
   operatorsOf,
@@ -25,6 +26,7 @@ import {
   type Stage,
   stageIndex,
   takesList,
+  thingsOf,
   type Test,
   type Value,
   valuePhrase,
@@ -41,6 +43,7 @@ import {
   readQuantity,
   writeQuantity,
 } from './values'
+import { hasOperator, readTypedCondition, readTypedTest, readTypedValue, type TypedTest } from './typedConditions'
 import { openWhatComes, Word } from './Word'
 
 export interface SentenceContext {
@@ -160,9 +163,15 @@ function AddWord({
         <Chooser
           label="Add a condition on"
           choices={addable(context, inItem)}
+          hint={inItem ? 'Try: unit weight below 2 kg' : 'Try: order value >= 400'}
+          read={(text) => {
+            const test = typedCondition(text, context, inItem)
+            return test && conditionPhrase(test, context.words, inItem)
+          }}
           onChoose={(id) => {
-            openWhatComes()
-            onAdd(newCondition(id, inItem))
+            const test = typedCondition(id, context, inItem)
+            if (!test) openWhatComes()
+            onAdd(test ?? newCondition(id, inItem))
             close()
           }}
         />
@@ -170,6 +179,9 @@ function AddWord({
     </Word>
   )
 }
+
+const typedCondition = (text: string, { stage, words }: SentenceContext, inItem: boolean): Test | undefined =>
+  readTypedCondition(text, stage, inItem, words)
 
 const testable = (fact: Fact, stage: Stage): boolean =>
   !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage)
@@ -333,6 +345,12 @@ function TestWords({
   const fact = (inItem ? itemFactById : factById).get(test.fact)
   const type = fact?.type ?? 'text'
   const remove = (): void => onChange(null)
+  /** An operator of the list, or one that was typed together with its value. */
+  const withOperator = (chosen: string): Test => {
+    if (operatorsOf[type].some((op) => op === chosen)) return changeOperator(test, type, chosen as Operator)
+    const typed = readTypedTest(chosen, test.fact, type, context.words)
+    return typed ? { fact: test.fact, ...typed } : test
+  }
   return (
     <span>
       <Word tone="fact" label={fact?.name ?? `${test.fact} (unknown)`} title={fact?.description} onRemove={remove}>
@@ -354,9 +372,13 @@ function TestWords({
             label="Operator"
             chosen={test.op}
             choices={operatorsOf[type].map((op) => ({ id: op, name: op }))}
-            onTry={(op) => onChange(changeOperator(test, type, op as Operator))}
+            read={(text) => {
+              const typed = hasOperator(text, type) ? readTypedTest(text, test.fact, type, context.words) : undefined
+              return typed && phraseOf({ fact: test.fact, ...typed }, type, context)
+            }}
+            onTry={(op) => onChange(withOperator(op))}
             onChoose={(op) => {
-              onChange(changeOperator(test, type, op as Operator))
+              onChange(withOperator(op))
               close()
             }}
           />
@@ -397,7 +419,7 @@ function ValueWord({
           return (
             <span key={i}>
               {i === 1 && <span className="text-soft"> and </span>}
-              <Word opens={i === 0} label={writeQuantity(type, end)}>
+              <Word opens={i === 0} label={valuePhrase({ fact: test.fact, op: '≥', value: end }, type, context.words)}>
                 {(close) => (
                   <TextWord
                     label={i === 0 ? 'From' : 'To'}
@@ -437,29 +459,44 @@ function ValueWord({
             />
           )
         if (many) return <ListEditor test={test} context={context} onSet={set} close={close} />
-        if (isTextual(type))
+        const put = (typed: TypedTest): void => onChange({ fact: test.fact, ...typed })
+        if (isTextual(type)) {
+          const choices = valuesFor(test, context)
+          // A value that is in the list is meant as it stands, whatever word it begins with.
+          const read = (text: string): TypedTest =>
+            (choices.some(({ id }) => id === text) ? undefined : readTypedValue(text, test, type, context.words)) ?? {
+              op: test.op,
+              value: text,
+            }
           return (
             <Chooser
               free
               label="Value"
-              choices={valuesFor(test, context)}
+              choices={choices}
               chosen={plainText(test.value)}
-              onTry={set}
+              read={(text) => {
+                const typed = readTypedValue(text, test, type, context.words)
+                return typed && typed.op !== test.op
+                  ? phraseOf({ fact: test.fact, ...typed }, type, context)
+                  : undefined
+              }}
+              onTry={(id) => put(read(id))}
               onChoose={(id) => {
-                set(id)
+                put(read(id))
                 close()
               }}
             />
           )
+        }
         return (
           <TextWord
             label="Value"
             initial={writeQuantity(type, test.value)}
-            hint={quantityHint(type)}
-            read={(text) => readQuantity(type, text)}
-            onTry={set}
-            onDone={(value) => {
-              set(value)
+            hint={`${quantityHint(type)} Also >= …, below …, 10-20.`}
+            read={(text) => readTypedValue(text, test, type, context.words)}
+            onTry={put}
+            onDone={(typed) => {
+              put(typed)
               close()
             }}
           />
@@ -469,26 +506,16 @@ function ValueWord({
   )
 }
 
+/** Operator and value in words, as they stand behind the fact. */
+const phraseOf = (test: Test, type: Fact['type'], { words }: SentenceContext): string =>
+  test.value === undefined ? test.op : `${test.op} ${valuePhrase(test, type, words)}`
+
 /** Values to choose from: all there are, things of the world by their name, or what orders of late had. */
-function valuesFor({ fact }: Test, { seen, words: { world } }: SentenceContext): readonly Choice[] {
-  const named = (list: readonly { readonly id: string; readonly name: string }[]): Choice[] =>
-    list.map(({ id, name }) => ({ id, name: id, hint: name }))
-  switch (fact) {
-    case 'preset':
-      return named(world.presets)
-    case 'location':
-    case 'stocked at':
-      return named(world.locations)
-    case 'service':
-    case 'runner-up':
-      return named(world.services)
-    case 'carrier':
-      return named(world.carriers)
-    case 'needs':
-      return needs.map((need) => ({ id: need, name: need }))
-    default:
-      return seen[fact] ?? factById.get(fact)?.values?.map((value) => ({ id: value, name: value })) ?? []
-  }
+function valuesFor({ fact }: Test, { seen, words }: SentenceContext): readonly Choice[] {
+  const things = thingsOf(fact, words)
+  if (things.length > 0) return things.map(({ id, name }) => ({ id, name, ...(name === id ? {} : { hint: id }) }))
+  if (fact === 'needs') return needs.map((need) => ({ id: need, name: need }))
+  return seen[fact] ?? factById.get(fact)?.values?.map((value) => ({ id: value, name: value })) ?? []
 }
 
 function ListEditor({
@@ -505,7 +532,9 @@ function ListEditor({
   const entries = (Array.isArray(test.value) ? test.value : []) as readonly ListEntry[]
   const { groups } = context.words
   const text = (entry: ListEntry): string =>
-    typeof entry === 'string' ? entry : (groups.find((group) => group.id === entry.group)?.name ?? entry.group)
+    typeof entry === 'string'
+      ? nameOf(test.fact, entry, context.words)
+      : (groups.find((group) => group.id === entry.group)?.name ?? entry.group)
   const choices: Choice[] = [
     ...groups.map((group) => ({ id: `@${group.id}`, name: group.name, hint: 'group' })),
     ...valuesFor(test, context),

@@ -58,7 +58,7 @@ export function PublishDialog({
     <Confirm
       open
       title="Publish this draft?"
-      action={errors > 0 ? 'Mend the errors first' : 'Publish'}
+      action={errors > 0 ? 'Correct the errors first' : 'Publish'}
       busy={errors > 0}
       onClose={onClose}
       onConfirm={() => void publish()}

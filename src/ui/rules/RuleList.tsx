@@ -37,7 +37,7 @@ const about: Readonly<Record<Stage, string>> = {
   origin: 'where it ships from',
   protection: 'insurance, signature, what the service must offer',
   service: 'carriers and services',
-  papers: 'slips, references, notices, buying by itself',
+  papers: 'slips, references, notices, automatic buying',
 }
 const nothing: readonly never[] = []
 // The same objects at each drawing: with new ones every row would be drawn anew.

@@ -148,6 +148,10 @@ const RuleSentence = memo(function RuleSentence({
   )
 })
 
+// What every row repeats is shown where somebody looks: under the mouse, and where the focus is.
+const onLooking =
+  'opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 pointer-coarse:opacity-100 transition-opacity motion-reduce:transition-none'
+
 const RuleButtons = memo(function RuleButtons({
   rule,
   work,
@@ -161,7 +165,7 @@ const RuleButtons = memo(function RuleButtons({
   return (
     <div className="flex items-center gap-2">
       <RuleDates rule={rule} onChange={onChange} />
-      <label className="flex items-center gap-1 text-small text-soft">
+      <label className={`flex items-center gap-1 text-small text-soft ${rule.finishStage ? '' : onLooking}`}>
         <input
           type="checkbox"
           checked={rule.finishStage === true}
@@ -170,7 +174,7 @@ const RuleButtons = memo(function RuleButtons({
         />{' '}
         ends stage
       </label>
-      <label className="flex items-center gap-1 text-small text-soft">
+      <label className={`flex items-center gap-1 text-small text-soft ${rule.on ? onLooking : ''}`}>
         <input
           type="checkbox"
           role="switch"
@@ -181,14 +185,16 @@ const RuleButtons = memo(function RuleButtons({
         />{' '}
         on
       </label>
-      <RuleMenu rule={rule} work={work} onMoveStage={() => onMoveStage(rule)} />
-      <button
-        aria-label={`Delete ${rule.name}`}
-        className="grid size-[24px] place-items-center text-soft hover:text-lost"
-        onClick={() => work.remove(rule)}
-      >
-        <Trash2 className="size-4" />
-      </button>
+      <span className={`flex items-center gap-2 ${onLooking}`}>
+        <RuleMenu rule={rule} work={work} onMoveStage={() => onMoveStage(rule)} />
+        <button
+          aria-label={`Delete ${rule.name}`}
+          className="grid size-[24px] place-items-center text-soft hover:text-lost"
+          onClick={() => work.remove(rule)}
+        >
+          <Trash2 className="size-4" />
+        </button>
+      </span>
     </div>
   )
 })
@@ -280,7 +286,9 @@ function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => v
     onChange(value ? { ...rest, [key]: value } : rest)
   }
   return (
-    <details className="relative text-small text-soft">
+    <details
+      className={`relative text-small text-soft ${rule.from || rule.until ? '' : `${onLooking} open:opacity-100`}`}
+    >
       <summary className="cursor-pointer list-none hover:text-act">dates</summary>
       <div className="absolute right-0 z-20 mt-1 grid gap-2 border border-hair bg-sheet p-3 shadow-xl">
         {(['from', 'until'] as const).map((key) => (

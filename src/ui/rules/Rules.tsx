@@ -77,8 +77,13 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     [attempt, drop, tried, previewed, failed],
   )
   const words = useMemo(
-    () => ({ world: data.world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }),
-    [data.world, rulebook.groups, rulebook.conditions],
+    () => ({
+      world: data.world,
+      groups: rulebook.groups,
+      conditions: rulebook.conditions ?? [],
+      channels: data.channels,
+    }),
+    [data.world, data.channels, rulebook.groups, rulebook.conditions],
   )
   const services = useMemo(
     () => Object.fromEntries(data.world.services.map(({ id, name }) => [id, name])),

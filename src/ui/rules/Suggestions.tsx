@@ -47,7 +47,7 @@ export function Suggestions({ draft, words }: { draft: DraftEditor; words: Wordi
           first < 0 ? [...before.rules, rule] : [...before.rules.slice(0, first), rule, ...before.rules.slice(first)],
       }
     })
-    say(`“${rule.name}” stands at the top of ${stage} in the draft`, { undo: draft.undo })
+    say(`“${rule.name}” is now at the top of ${stage} in the draft`, { undo: draft.undo })
   }
   return (
     <section aria-label="Suggestions">
@@ -75,7 +75,7 @@ export function Suggestions({ draft, words }: { draft: DraftEditor; words: Wordi
             <Orders mark="against it" tone="text-wait" list={suggestion.against} more="" />
           )}
           {known(suggestion) ? (
-            <p className="text-small text-soft">It stands in the draft.</p>
+            <p className="text-small text-soft">It is in the draft.</p>
           ) : (
             <Button kind="quiet" onClick={() => take(suggestion)}>
               Take it into the draft

@@ -11,7 +11,7 @@ let addedAt = -Infinity
 export const openWhatComes = (): void => {
   addedAt = performance.now()
 }
-const longestWait = 1000
+const maxWait = 1000
 
 /**
  * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes).
@@ -38,13 +38,14 @@ export function Word({
     operator: 'text-soft hover:bg-act-soft',
     value: 'font-semibold text-act underline decoration-hair decoration-2 underline-offset-4 hover:bg-act-soft',
     joint: 'text-soft italic hover:bg-act-soft',
-    add: 'text-act hover:bg-act-soft opacity-0 group-hover:opacity-100 group-focus-within:opacity-100 focus:opacity-100 data-open:opacity-100',
+    // Gone until the row is looked at, so that sentences have no gaps.
+    add: 'text-act hover:bg-act-soft hidden group-hover:inline group-focus-within:inline data-open:inline pointer-coarse:inline',
   }
   const button = useRef<HTMLButtonElement>(null)
   // A rulebook has thousands of words, and popovers are dear: a word gets its own when it is opened first.
   const [live, setLive] = useState(false)
   const openWhenNew = useEffectEvent(() => {
-    if (!opens || performance.now() - addedAt > longestWait) return
+    if (!opens || performance.now() - addedAt > maxWait) return
     addedAt = -Infinity
     setLive(true)
   })
@@ -58,7 +59,7 @@ export function Word({
       onRemove()
     }
   }
-  const look = `rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'opacity-100!' : ''}`
+  const look = `rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'inline!' : ''}`
   const shown = label === '' ? <span className="text-lost">…</span> : label
   if (!live)
     return (

@@ -17,7 +17,7 @@ import {
   type OrderRow,
 } from '@/data'
 import { factHash } from '../shared/factHash'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { decideFully, routeAndRecord } from '../shared/routeOrders'
 import { rulebookInForce, type InForce } from '../shared/rulebookInForce'
 
@@ -57,7 +57,7 @@ export async function showTogether(db: Database, row: OrderRow): Promise<Togethe
  * Gives the new order.
  */
 export async function combine(
-  gharry: Gharry,
+  gharry: Application,
   ids: readonly number[],
 ): Promise<Answer<{ order: number; number: string }>> {
   const inForce = await rulebookInForce(gharry)
@@ -106,7 +106,7 @@ export async function combine(
 
 /** Makes one shipment of each group; says of those that could not be why. */
 export async function combineGroups(
-  gharry: Gharry,
+  gharry: Application,
   groups: readonly (readonly number[])[],
 ): Promise<Answer<{ made: { order: number; number: string; of: readonly number[] }[]; refused: string[] }>> {
   const made: { order: number; number: string; of: readonly number[] }[] = []
@@ -132,7 +132,7 @@ function whyNotTogether(rows: readonly OrderRow[]): string | null {
 }
 
 /** Takes a shipment of several orders apart, as long as it has not been bought. */
-export async function takeApart(gharry: Gharry, id: number): Promise<Answer<object>> {
+export async function takeApart(gharry: Application, id: number): Promise<Answer<object>> {
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
   return gharry.db.transaction(async (trx): Promise<Answer<object>> => {
@@ -175,7 +175,7 @@ export async function openShipment(
       order: member,
       at: now.toISOString(),
       author,
-      sentence: `${why}: goes by itself again`,
+      sentence: `${why}: is shipped separately again`,
     })),
   )
 }
@@ -186,14 +186,14 @@ async function close(db: Database, id: number, author: string, at: string, why: 
   await writeLog(db, [{ order: id, at, author, sentence: why }])
 }
 
-const mostGroups = 50
+const maxGroups = 50
 /** Groups that cannot go together, so that they are not tried at every round. */
 const refused = new Set<string>()
 
 /** Combines what a rule wants to go together; gives how many shipments were made. */
-export async function combineByRule(gharry: Gharry): Promise<number> {
+export async function combineByRule(gharry: Application): Promise<number> {
   let made = 0
-  for (const ids of await groupsByRule(gharry.db, mostGroups)) {
+  for (const ids of await groupsByRule(gharry.db, maxGroups)) {
     const group = ids.join()
     if (refused.has(group)) continue
     const answer = await combine(gharry, ids)

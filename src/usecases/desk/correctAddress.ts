@@ -11,7 +11,7 @@ import {
 import { type Address, countryCode, type Order, waitingStates } from '@/core/order'
 import { mendsOf, orderRow, ordersById, setMend, updateFacts, writeLog, type Database } from '@/data'
 import { factHash } from '../shared/factHash'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
@@ -50,7 +50,7 @@ export interface AddressView {
   readonly proposed: Address | null
 }
 
-export async function showAddress(gharry: Gharry, id: number): Promise<AddressView | null> {
+export async function showAddress(gharry: Application, id: number): Promise<AddressView | null> {
   const [stored] = await ordersById(gharry.db, [id])
   if (!stored) return null
   const { shipTo } = stored.order
@@ -67,7 +67,7 @@ export const readBlock = (text: string, country: string): ReadBlock => readAddre
  * same one, and routes the order again.
  */
 export async function mendAddress(
-  gharry: Gharry,
+  gharry: Application,
   id: number,
   given: Address | null,
 ): Promise<Answer<{ problems: readonly AddressProblem[] }>> {
@@ -85,7 +85,7 @@ export async function mendAddress(
     if (!waitingStates.includes(row.state))
       return refuse(
         'not-waiting',
-        `Order ${row.number} is ${row.state}: its address stands on the label. Void the label first.`,
+        `Order ${row.number} is ${row.state}: its address is on the label. Void the label first.`,
       )
     const { order } = stored
     if (given === null && (order.shipTo.country === '' || order.shipTo.lines.length === 0))

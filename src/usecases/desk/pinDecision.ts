@@ -2,13 +2,13 @@ import { waitingStates } from '@/core/order'
 import { missingReferences } from '@/core/rulebook/findings'
 import { decisionById, decisionPhrase, decisionValues } from '@/core/rulebook/language'
 import { orderRow, removePin, setPin, writeLog } from '@/data'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
 /** Sets a decision of a waiting order by hand; it beats every rule and outlives re-routing until it is released. */
 export async function pinDecision(
-  gharry: Gharry,
+  gharry: Application,
   orderId: number,
   decision: string,
   value: unknown,
@@ -19,7 +19,7 @@ export async function pinDecision(
   const released = decision === 'hold' && value === null
   const parsed = decisionValues[kind.type].safeParse(value)
   if (!released && !parsed.success)
-    return refuse('bad-value', `${kind.name}: ${parsed.error.issues[0]?.message ?? 'this value makes no sense'}.`)
+    return refuse('bad-value', `${kind.name}: ${parsed.error.issues[0]?.message ?? 'this value is of the wrong kind'}.`)
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
   const { world } = inForce.ready
@@ -32,7 +32,7 @@ export async function pinDecision(
 }
 
 /** Lets the rules decide again. */
-export async function releasePin(gharry: Gharry, orderId: number, decision: string): Promise<Answer<object>> {
+export async function releasePin(gharry: Application, orderId: number, decision: string): Promise<Answer<object>> {
   const kind = decisionById.get(decision)
   if (!kind) return refuse('unknown-decision', `There is no decision "${decision}".`)
   return changePins(gharry, orderId, async (db) =>
@@ -41,9 +41,9 @@ export async function releasePin(gharry: Gharry, orderId: number, decision: stri
 }
 
 async function changePins(
-  gharry: Gharry,
+  gharry: Application,
   orderId: number,
-  change: (db: Gharry['db'], author: string, now: string) => Promise<string | null>,
+  change: (db: Application['db'], author: string, now: string) => Promise<string | null>,
 ): Promise<Answer<object>> {
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')

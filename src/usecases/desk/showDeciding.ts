@@ -1,7 +1,7 @@
 import type { Pins, Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { editionInForce, newestWorld, pinsOf } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /**
  * What the browser needs to decide for an order by itself: the edition in force, the world, and the order's hand pins.
@@ -13,7 +13,7 @@ export interface Deciding {
   readonly pins: Pins
 }
 
-export async function showDeciding(gharry: Gharry, order: number): Promise<Deciding | null> {
+export async function showDeciding(gharry: Application, order: number): Promise<Deciding | null> {
   const edition = await editionInForce(gharry.db, gharry.now().toISOString())
   const world = await newestWorld(gharry.db)
   if (!edition || !world) return null

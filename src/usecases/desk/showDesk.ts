@@ -12,7 +12,7 @@ import {
   type Facet,
   type OrderRow,
 } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 export interface DeskView {
   readonly rows: readonly OrderRow[]
@@ -22,7 +22,7 @@ export interface DeskView {
 
 /** One page of the Desk's orders. */
 export async function showDesk(
-  gharry: Gharry,
+  gharry: Application,
   filter: DeskFilter,
   sorts: readonly DeskSort[],
   offset: number,
@@ -42,7 +42,7 @@ const spreads = new Map<string, { at: number; spread: Promise<Spread> }>()
  * How the filtered orders spread over each facet; on 100,000 orders this takes a while, so an answer is kept for five
  * seconds.
  */
-export function spreadDesk(gharry: Gharry, filter: DeskFilter): Promise<Spread> {
+export function spreadDesk(gharry: Application, filter: DeskFilter): Promise<Spread> {
   const key = JSON.stringify(filter)
   const now = gharry.now().getTime()
   const kept = spreads.get(key)
@@ -53,7 +53,8 @@ export function spreadDesk(gharry: Gharry, filter: DeskFilter): Promise<Spread> 
   return spread
 }
 
-export const selectDesk = (gharry: Gharry, filter: DeskFilter): Promise<number[]> => deskIds(gharry.db, filter, 5000)
+export const selectDesk = (gharry: Application, filter: DeskFilter): Promise<number[]> =>
+  deskIds(gharry.db, filter, 5000)
 
 /** Names for what rows hold as identifiers. */
 export interface DeskNames {
@@ -64,7 +65,7 @@ export interface DeskNames {
   readonly presets: Readonly<Record<string, string>>
 }
 
-export async function deskNames(gharry: Gharry): Promise<DeskNames> {
+export async function deskNames(gharry: Application): Promise<DeskNames> {
   const world = (await newestWorld(gharry.db))?.world
   const names = (list: readonly { readonly id: string; readonly name: string }[] = []): Record<string, string> =>
     Object.fromEntries(list.map(({ id, name }) => [id, name]))

@@ -31,7 +31,7 @@ import {
   type PostRow,
 } from '@/data'
 import { showTogether, type Togetherness } from './combineOrders'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /** A line of the trail in words, ready to show. */
 export interface TrailLine {
@@ -78,7 +78,7 @@ export interface OrderView {
 }
 
 /** Everything about one order: facts, decision with trail and quotes, label, posts, notices, and what happened when. */
-export async function showOrder(gharry: Gharry, id: number): Promise<OrderView | null> {
+export async function showOrder(gharry: Application, id: number): Promise<OrderView | null> {
   const { db } = gharry
   const row = await orderRow(db, id)
   const [stored] = await ordersById(db, [id])

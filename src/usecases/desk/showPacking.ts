@@ -1,6 +1,6 @@
 import { layOut, type Parcel } from '@/core/packing'
 import { decisionOf, newestWorld, ordersById } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /** How an order is packed, for a picture at the bench. Millimetres from the left front corner at the bottom. */
 export interface PackingView {
@@ -27,7 +27,7 @@ export interface PackingView {
   readonly items: readonly { readonly sku: string; readonly title: string }[]
 }
 
-export async function showPacking(gharry: Gharry, id: number): Promise<PackingView | null> {
+export async function showPacking(gharry: Application, id: number): Promise<PackingView | null> {
   const [stored] = await ordersById(gharry.db, [id])
   const decided = await decisionOf(gharry.db, id)
   const world = (await newestWorld(gharry.db))?.world

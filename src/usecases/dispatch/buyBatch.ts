@@ -1,7 +1,7 @@
 import { randomBytes, randomUUID } from 'node:crypto'
 import { formatMoney, money } from '@/core/units'
 import { addBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { basisOf, planBatch } from './planBatch'
 
 const largestBatch = 5000
@@ -13,7 +13,7 @@ const largestBatch = 5000
  * `approval`, a reason, is needed.
  */
 export async function buyBatch(
-  gharry: Gharry,
+  gharry: Application,
   ids: readonly number[],
   expected: number,
   approval = '',

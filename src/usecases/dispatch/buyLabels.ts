@@ -17,7 +17,7 @@ import {
   setProblem,
 } from '@/data'
 import { takeNews } from '../tracking/followParcels'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
@@ -26,7 +26,7 @@ import { tellTheWorld } from '../tracking/tellTheWorld'
 /**
  * Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once.
  */
-export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
+export async function buyLabel(gharry: Application, label: LabelRow): Promise<void> {
   const carrier = gharry.carrier(label.carrier)
   if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
   const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
@@ -46,7 +46,7 @@ export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
     return tryLater(gharry, label, {
       ok: false,
       kind: 'garbled answer',
-      sentence: `It gave tracking numbers that make no sense for ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`,
+      sentence: `It did not give one tracking number for each of ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`,
       retryAfter: 60,
     })
   const inForce = await rulebookInForce(gharry)
@@ -59,7 +59,7 @@ export async function buyLabel(gharry: Gharry, label: LabelRow): Promise<void> {
 }
 
 async function recordPurchase(
-  gharry: Gharry,
+  gharry: Application,
   trx: Database,
   label: LabelRow,
   parcels: BoughtLabel['parcels'],
@@ -137,7 +137,7 @@ async function recordPurchase(
  * It may have been bought without our hearing of it, so the label stays queued under its key until the carrier
  * answers.
  */
-async function tryLater(gharry: Gharry, label: LabelRow, failure: CallFailure): Promise<void> {
+async function tryLater(gharry: Application, label: LabelRow, failure: CallFailure): Promise<void> {
   gharry.log.warn({ label: label.id, carrier: label.carrier, kind: failure.kind }, 'label not bought yet')
   await putBack(
     gharry.db,
@@ -149,7 +149,7 @@ async function tryLater(gharry: Gharry, label: LabelRow, failure: CallFailure): 
   )
 }
 
-async function fail(gharry: Gharry, label: LabelRow, sentence: string): Promise<void> {
+async function fail(gharry: Application, label: LabelRow, sentence: string): Promise<void> {
   const inForce = await rulebookInForce(gharry)
   await gharry.db.transaction(async (trx) => {
     if (
@@ -165,7 +165,7 @@ async function fail(gharry: Gharry, label: LabelRow, sentence: string): Promise<
     await setShipmentState(trx, label.order_id, 'attention')
     if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
     // What the carrier said matters more than what the rules think of the order.
-    await setProblem(trx, label.order_id, `The carrier refused the label: ${sentence}`)
+    await setProblem(trx, label.order_id, `The carrier refused the label: ${sentence}`, 'The carrier refused it')
     await writeLog(trx, [
       {
         order: label.order_id,

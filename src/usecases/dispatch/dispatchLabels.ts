@@ -1,9 +1,9 @@
 import { labelsOfBatch, moveLabel, orderRow, setShipmentState, writeLog } from '@/data'
 import { tellTheWorld } from '../tracking/tellTheWorld'
-import type { Answer, Gharry } from '../shared/application'
+import type { Answer, Application } from '../shared/application'
 
 /** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */
-export async function dispatchBatch(gharry: Gharry, batch: number): Promise<Answer<{ dispatched: number }>> {
+export async function dispatchBatch(gharry: Application, batch: number): Promise<Answer<{ dispatched: number }>> {
   let dispatched = 0
   const now = gharry.now().toISOString()
   await gharry.db.transaction(async (trx) => {

@@ -6,7 +6,7 @@ import type { Parcel } from '@/core/packing'
 import type { Pins, Routed } from '@/core/rulebook/language'
 import { toHome } from '@/core/units'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { factHash } from '../shared/factHash'
 import { aboveCeiling } from '../ledger/balances'
 import { declaredItems } from './parcelPapers'
@@ -53,7 +53,7 @@ export interface BatchPlan {
  * What buying these orders would do: each cost, the total, and what cannot be bought and why. Decisions are made anew
  * for this moment, as a cut-off may have passed since the order was routed.
  */
-export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise<BatchPlan> {
+export async function planBatch(gharry: Application, ids: readonly number[]): Promise<BatchPlan> {
   const inForce = await rulebookInForce(gharry)
   const rows = new Map((await orderRows(gharry.db, ids)).map((row) => [row.id, row]))
   const facts = new Map((await ordersById(gharry.db, ids)).map(({ id, order }) => [id, order]))
@@ -99,7 +99,7 @@ export async function planBatch(gharry: Gharry, ids: readonly number[]): Promise
 const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] =>
   [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
 
-function whyNot(row: OrderRow, routed: Routed, gharry: Gharry): string | null {
+function whyNot(row: OrderRow, routed: Routed, gharry: Application): string | null {
   if (row.state === 'buying') return 'It is being bought already.'
   if (row.state === 'cancelled') return 'It is cancelled.'
   if (row.state === 'combined') return 'It goes in the shipment of several orders: buy that one.'

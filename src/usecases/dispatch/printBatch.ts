@@ -17,7 +17,7 @@ import {
   type LabelRow,
   markLabelsPrinted,
 } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { customsPages, labelPage, returnPages, slipPages, type Printed } from './parcelPapers'
 
 /** What a station prints, and on which paper. */
@@ -56,10 +56,10 @@ const types: Readonly<Record<string, string>> = {
 }
 const hour = 3_600_000
 
-const folderOf = (gharry: Gharry): string => join(gharry.settings.dataDir, 'prints')
+const folderOf = (gharry: Application): string => join(gharry.settings.dataDir, 'prints')
 
 /** A print file that was made before; null when it is not kept any more. */
-export function openPrint(gharry: Gharry, name: string): Omit<PrintFile, 'pages'> | null {
+export function openPrint(gharry: Application, name: string): Omit<PrintFile, 'pages'> | null {
   const match = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)
   const path = match && join(folderOf(gharry), name)
   if (!path || !existsSync(path)) return null
@@ -71,7 +71,7 @@ export function openPrint(gharry: Gharry, name: string): Omit<PrintFile, 'pages'
  * nothing is bought yet.
  */
 export async function printBatch(
-  gharry: Gharry,
+  gharry: Application,
   batch: number,
   profile: PrintProfile = usualProfile,
 ): Promise<PrintFile | null> {
@@ -81,7 +81,7 @@ export async function printBatch(
 
 /** Slip and label of a single order. */
 export async function printLabel(
-  gharry: Gharry,
+  gharry: Application,
   labelId: number,
   profile: PrintProfile = usualProfile,
 ): Promise<PrintFile | null> {
@@ -96,7 +96,7 @@ export async function printLabel(
  * null when none is left.
  */
 async function print(
-  gharry: Gharry,
+  gharry: Application,
   unsorted: readonly LabelRow[],
   title: string,
   profile: PrintProfile,
@@ -162,7 +162,11 @@ function forgetOld(folder: string, now: number): void {
     if (now - statSync(join(folder, name)).mtimeMs > hour) rmSync(join(folder, name), { force: true })
 }
 
-async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: PrintProfile): AsyncGenerator<Page> {
+async function* pagesOf(
+  gharry: Application,
+  labels: readonly LabelRow[],
+  { parts }: PrintProfile,
+): AsyncGenerator<Page> {
   const world = (await newestWorld(gharry.db))!.world
   const channels = new Map((await listChannels(gharry.db)).map((channel) => [channel.id, channel.name]))
   for (const part of chunks(labels, 20)) {
@@ -204,7 +208,7 @@ async function* pagesOf(gharry: Gharry, labels: readonly LabelRow[], { parts }: 
   }
 }
 
-async function markPrinted(gharry: Gharry, labels: readonly LabelRow[]): Promise<void> {
+async function markPrinted(gharry: Application, labels: readonly LabelRow[]): Promise<void> {
   const now = gharry.now().toISOString()
   const again = labels.filter((label) => label.printed_at !== null)
   await gharry.db.transaction(async (trx) => {
@@ -226,7 +230,7 @@ async function markPrinted(gharry: Gharry, labels: readonly LabelRow[]): Promise
 }
 
 async function sorted(
-  gharry: Gharry,
+  gharry: Application,
   labels: readonly LabelRow[],
   sort: PrintProfile['sort'],
 ): Promise<readonly LabelRow[]> {

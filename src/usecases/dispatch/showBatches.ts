@@ -1,5 +1,5 @@
 import { batchSummaries, labelsOfBatch, namesInBatch, parcelsOfLabels, type BatchSummary } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 export interface BatchView {
   readonly summary: BatchSummary
@@ -18,10 +18,10 @@ export interface BatchView {
   }[]
 }
 
-export const showBatches = (gharry: Gharry): Promise<BatchSummary[]> => batchSummaries(gharry.db)
+export const showBatches = (gharry: Application): Promise<BatchSummary[]> => batchSummaries(gharry.db)
 
 /** One batch with its labels, in print order. */
-export async function showBatch(gharry: Gharry, id: number): Promise<BatchView | null> {
+export async function showBatch(gharry: Application, id: number): Promise<BatchView | null> {
   const [summary] = await batchSummaries(gharry.db, id)
   if (!summary) return null
   const names = new Map((await namesInBatch(gharry.db, id)).map((row) => [row.id, row]))

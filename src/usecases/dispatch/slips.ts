@@ -4,7 +4,7 @@ import { slipSchema } from '@/core/world'
 import { decisionOf, findOrder, listChannels, newestOrder, newestWorld, ordersById, readDraft } from '@/data'
 import { printedAddress } from '@/core/address'
 import { changeWorld } from '../shared/changeWorld'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { slipContent } from './parcelPapers'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
@@ -14,7 +14,7 @@ export interface SlipsView {
 }
 
 /** All slip templates, each with its blocks. */
-export async function showSlips(gharry: Gharry): Promise<SlipsView | null> {
+export async function showSlips(gharry: Application): Promise<SlipsView | null> {
   const newest = await newestWorld(gharry.db)
   return newest
     ? { version: newest.version, slips: newest.world.slips.map((slip) => ({ ...slip, blocks: blocksOf(slip) })) }
@@ -25,7 +25,11 @@ export async function showSlips(gharry: Gharry): Promise<SlipsView | null> {
  * Takes a template into the world, a new one or in place of the one with its identifier. Printed papers change;
  * decisions do not.
  */
-export async function saveSlip(gharry: Gharry, given: unknown, version: number): Promise<Answer<{ version: number }>> {
+export async function saveSlip(
+  gharry: Application,
+  given: unknown,
+  version: number,
+): Promise<Answer<{ version: number }>> {
   const parsed = slipSchema.safeParse(given)
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!
@@ -44,7 +48,11 @@ export async function saveSlip(gharry: Gharry, given: unknown, version: number):
 }
 
 /** Takes a template away, unless a rule still prints it. */
-export async function removeSlip(gharry: Gharry, id: string, version: number): Promise<Answer<{ version: number }>> {
+export async function removeSlip(
+  gharry: Application,
+  id: string,
+  version: number,
+): Promise<Answer<{ version: number }>> {
   const inForce = await rulebookInForce(gharry)
   const draft = await readDraft(gharry.db)
   const user = [inForce?.rulebook, draft?.rulebook].flatMap((rulebook) =>
@@ -70,7 +78,11 @@ export interface SlipPreview {
 const previewBudget = 120
 
 /** A template as it would be printed for an order (by its number, or the newest one). Nothing is saved. */
-export async function previewSlip(gharry: Gharry, template: unknown, number: string): Promise<Answer<SlipPreview>> {
+export async function previewSlip(
+  gharry: Application,
+  template: unknown,
+  number: string,
+): Promise<Answer<SlipPreview>> {
   const parsed = slipSchema.safeParse(template)
   if (!parsed.success) return refuse('bad-slip', 'The template is not whole yet.')
   const slip = parsed.data as SlipTemplate

@@ -18,7 +18,7 @@ import {
 } from '@/data'
 import { postKey } from '../tracking/tellTheWorld'
 import { openShipment } from '../desk/combineOrders'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
@@ -28,7 +28,7 @@ import { sellersDay } from '../shared/sellersDay'
  * is taken back
  * in the channel before the carrier has agreed: should it refuse, the parcel travels, and all that waited goes out.
  */
-export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answer<object>> {
+export async function requestVoid(gharry: Application, labelId: number): Promise<Answer<object>> {
   return gharry.db.transaction(async (trx): Promise<Answer<object>> => {
     const label = await labelById(trx, labelId)
     if (!label) return refuse('unknown-label', 'There is no such label.')
@@ -59,7 +59,7 @@ export async function requestVoid(gharry: Gharry, labelId: number): Promise<Answ
 }
 
 /** Voids one label at the carrier; the order returns to the line, and the refund is pending until it comes. */
-export async function voidLabel(gharry: Gharry, label: LabelRow): Promise<void> {
+export async function voidLabel(gharry: Application, label: LabelRow): Promise<void> {
   const carrier = gharry.carrier(label.carrier)
   if (!carrier) return putBack(gharry.db, 'labels', label, gharry.now(), 'The carrier has no connection.')
   const result = await carrier.voidLabel(label.tracking_number ?? '', `void-${label.key}`)

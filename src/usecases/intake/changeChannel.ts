@@ -1,9 +1,9 @@
 import { changeChannel, changeImport, channelById, importById, retryFailed } from '@/data'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 /** When a channel is told, and how often its orders are fetched (0: only on demand). */
 export async function changeChannelSettings(
-  gharry: Gharry,
+  gharry: Application,
   id: string,
   change: { tellWhen?: 'bought' | 'dispatched'; everyMinutes?: number },
 ): Promise<Answer<object>> {
@@ -16,7 +16,7 @@ export async function changeChannelSettings(
 }
 
 /** Stops an import between two portions; what is in stays in. */
-export async function cancelImport(gharry: Gharry, id: number): Promise<Answer<object>> {
+export async function cancelImport(gharry: Application, id: number): Promise<Answer<object>> {
   const row = await importById(gharry.db, id)
   if (!row || (row.state !== 'queued' && row.state !== 'running'))
     return refuse('not-running', 'This import is not running.')
@@ -25,13 +25,13 @@ export async function cancelImport(gharry: Gharry, id: number): Promise<Answer<o
 }
 
 /** Sends a failed post or notice on its way again. */
-export async function retryWork(gharry: Gharry, table: 'posts' | 'notices', id: number): Promise<Answer<object>> {
+export async function retryWork(gharry: Application, table: 'posts' | 'notices', id: number): Promise<Answer<object>> {
   return (await retryFailed(gharry.db, table, gharry.now().toISOString(), id)) === 1
     ? { ok: true }
     : refuse('not-failed', 'Only what has failed can be tried again.')
 }
 
 /** Sends everything that has failed on its way again: after a long outage, in one step. */
-export async function retryAll(gharry: Gharry, table: 'posts' | 'notices'): Promise<Answer<{ again: number }>> {
+export async function retryAll(gharry: Application, table: 'posts' | 'notices'): Promise<Answer<{ again: number }>> {
   return { ok: true, again: await retryFailed(gharry.db, table, gharry.now().toISOString()) }
 }

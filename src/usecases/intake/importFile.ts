@@ -29,7 +29,7 @@ import {
   type ImportRow,
 } from '@/data'
 import type { RefusalCode } from '../shared/refusals'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { storeOrders } from './storeOrders'
 
@@ -39,14 +39,14 @@ export const fileFieldIds = fileFields.map((field) => field.id)
 /** The largest file of orders, in bytes. */
 export const largestFile = 500_000_000
 
-const pathOf = (gharry: Gharry, file: string): string => join(gharry.settings.dataDir, 'files', file)
+const pathOf = (gharry: Application, file: string): string => join(gharry.settings.dataDir, 'files', file)
 
 /**
  * Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. A file that cannot be kept
  * whole is not kept.
  */
 export async function receiveFile(
-  gharry: Gharry,
+  gharry: Application,
   body: AsyncIterable<Buffer>,
 ): Promise<Answer<{ file: string; preview: FilePreview }>> {
   const file = `${randomUUID()}.csv`
@@ -86,7 +86,7 @@ class NotTaken extends Error {
 
 /** Queues the import of a received file with the columns that a person confirmed. */
 export async function requestFileImport(
-  gharry: Gharry,
+  gharry: Application,
   request: { channel: string; file: string; fileName: string; mapping: FileMapping },
 ): Promise<Answer<{ id: number }>> {
   const channel = await channelById(gharry.db, request.channel)
@@ -94,7 +94,7 @@ export async function requestFileImport(
   if (!/^[0-9a-f-]{36}\.csv$/.test(request.file) || !existsSync(pathOf(gharry, request.file)))
     return refuse('unknown-file', 'The file is not there any more: drop it again.')
   const missing = missingFields(request.mapping)
-  if (missing.length > 0) return refuse('missing-columns', `Say which column holds: ${missing.join(', ')}.`)
+  if (missing.length > 0) return refuse('missing-columns', `Choose the column for: ${missing.join(', ')}.`)
   const id = await addImport(
     gharry.db,
     {
@@ -114,7 +114,7 @@ export async function requestFileImport(
  * Reads a file in a stream, a portion of orders at a time. After an interruption it begins again: what is in already
  * counts as unchanged.
  */
-export async function importFile(gharry: Gharry, row: ImportRow): Promise<void> {
+export async function importFile(gharry: Application, row: ImportRow): Promise<void> {
   const { db, now } = gharry
   const inForce = await rulebookInForce(gharry)
   if (!inForce)

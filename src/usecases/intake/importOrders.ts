@@ -14,15 +14,15 @@ import {
   type ImportRow,
 } from '@/data'
 import { importFile } from './importFile'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { storeOrders } from './storeOrders'
 
 // At most a minute apart, so this is a day of trying.
-const mostAttempts = 1440
+const maxAttempts = 1440
 
 /** Asks for an import of a channel; one that is under way already is enough. */
-export async function requestImport(gharry: Gharry, channelId: string): Promise<Answer<{ id: number }>> {
+export async function requestImport(gharry: Application, channelId: string): Promise<Answer<{ id: number }>> {
   const channel = await channelById(gharry.db, channelId)
   if (!channel) return refuse('unknown-channel', `There is no channel "${channelId}".`)
   if (channel.kind !== 'shop') return refuse('file-channel', `${channel.name} sends files: drop one on Intake.`)
@@ -37,7 +37,7 @@ export async function requestImport(gharry: Gharry, channelId: string): Promise<
 /**
  * Works on one import that the worker holds the lease of, page by page; each page is one transaction with its cursor.
  */
-export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void> {
+export async function importOrders(gharry: Application, row: ImportRow): Promise<void> {
   const { db, now } = gharry
   await changeImport(db, row.id, { state: 'running', started_at: row.started_at ?? now().toISOString() })
   if (row.kind === 'file') return importFile(gharry, row)
@@ -80,9 +80,9 @@ export async function importOrders(gharry: Gharry, row: ImportRow): Promise<void
   gharry.log.info({ import: row.id, channel: channel.id }, 'import done')
 }
 
-async function giveBack(gharry: Gharry, row: ImportRow, problem: string, wish = 0): Promise<void> {
+async function giveBack(gharry: Application, row: ImportRow, problem: string, wish = 0): Promise<void> {
   gharry.log.warn({ import: row.id, problem }, 'import interrupted')
-  if (row.attempts + 1 < mostAttempts)
+  if (row.attempts + 1 < maxAttempts)
     return putBack(gharry.db, 'imports', row, gharry.now(), `${problem} It is tried again.`, wish)
   await changeImport(gharry.db, row.id, {
     state: 'failed',

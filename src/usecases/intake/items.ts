@@ -14,14 +14,14 @@ import {
 import type { World } from '@/core/world'
 import { itemUses, newestWorld, orderRows, removePin, weightCorrections, type ItemUse } from '@/data'
 import { changeWorld } from '../shared/changeWorld'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 export interface ItemView {
   readonly row: ItemRow
   readonly use: ItemUse
   /** What is not known of it, in words. */
   readonly missing: readonly string[]
-  /** It stands in orders, but not in the list yet. */
+  /** It is in orders, but not in the list yet. */
   readonly unlisted: boolean
   readonly measured: boolean
 }
@@ -35,11 +35,11 @@ export interface ItemsView {
   readonly learned: readonly LearnedWeight[]
 }
 
-const mostShown = 300
+const maxShown = 300
 const days = (n: number): number => n * 86_400_000
 
 /** The item list: what harms the most waiting orders first. */
-export async function showItems(gharry: Gharry, search: string): Promise<ItemsView | null> {
+export async function showItems(gharry: Application, search: string): Promise<ItemsView | null> {
   const newest = await newestWorld(gharry.db)
   if (!newest) return null
   const uses = await usesNow(gharry)
@@ -63,7 +63,7 @@ export async function showItems(gharry: Gharry, search: string): Promise<ItemsVi
   found.sort((a, b) => harm(b) - harm(a) || b.use.recent - a.use.recent || (a.row.sku! < b.row.sku! ? -1 : 1))
   return {
     version: newest.version,
-    items: found.slice(0, mostShown),
+    items: found.slice(0, maxShown),
     total: found.length,
     harmed: items.filter(({ missing }) => missing.length > 0).reduce((sum, { use }) => sum + use.waiting, 0),
     learned: await learnedNow(gharry, newest.world),
@@ -76,7 +76,7 @@ const kept = new WeakMap<object, { readonly at: number; readonly uses: ReadonlyM
 /**
  * How often each SKU is used. All orders are read for it, so it is kept for some seconds: a search asks at every key.
  */
-async function usesNow({ db, now }: Gharry): Promise<ReadonlyMap<string, ItemUse>> {
+async function usesNow({ db, now }: Application): Promise<ReadonlyMap<string, ItemUse>> {
   const at = now().getTime()
   const before = kept.get(db)
   if (before && at - before.at < keptFor) return before.uses
@@ -86,7 +86,7 @@ async function usesNow({ db, now }: Gharry): Promise<ReadonlyMap<string, ItemUse
 }
 
 /** What corrections say beyond what the list knows already. */
-async function learnedNow({ db }: Gharry, { items }: World): Promise<LearnedWeight[]> {
+async function learnedNow({ db }: Application, { items }: World): Promise<LearnedWeight[]> {
   const known = new Map(items.map((card) => [card.sku, card.weight]))
   return learnWeights(await weightCorrections(db))
     .filter(({ sku, after }) => known.get(sku) !== after)
@@ -103,7 +103,7 @@ function missingOf(card: ItemCard): string[] {
 }
 
 /** The whole list as a file. */
-export async function exportItems(gharry: Gharry, format: 'csv' | 'xlsx'): Promise<Buffer | null> {
+export async function exportItems(gharry: Application, format: 'csv' | 'xlsx'): Promise<Buffer | null> {
   const world = (await newestWorld(gharry.db))?.world
   if (!world) return null
   const rows = writeItemTable(world.items)
@@ -124,7 +124,7 @@ export interface ItemPreview {
 }
 
 /** What taking a file of items would change. */
-export async function previewItems(gharry: Gharry, content: Buffer): Promise<Answer<ItemPreview>> {
+export async function previewItems(gharry: Application, content: Buffer): Promise<Answer<ItemPreview>> {
   const newest = await newestWorld(gharry.db)
   if (!newest) return refuse('no-world', 'There is no world yet: make the demo, or import one.')
   const sheet = await readSheet(content, itemColumns, ['sku'])
@@ -149,7 +149,7 @@ export async function previewItems(gharry: Gharry, content: Buffer): Promise<Ans
 }
 
 export async function takeItems(
-  gharry: Gharry,
+  gharry: Application,
   content: Buffer,
   version: number,
 ): Promise<Answer<{ version: number }>> {
@@ -159,7 +159,7 @@ export async function takeItems(
 
 /** Takes rows into the list; the waiting orders get them at once. */
 export const changeItems = (
-  gharry: Gharry,
+  gharry: Application,
   rows: readonly { readonly line: number; readonly cells: ItemRow }[],
   version: number,
 ): Promise<Answer<{ version: number }>> =>
@@ -187,7 +187,11 @@ function withItems(world: World, cards: readonly ItemCard[]): World {
 }
 
 /** Takes a learned weight into the list, and lets go of the corrections of waiting orders that it makes needless. */
-export async function takeLearned(gharry: Gharry, sku: string, version: number): Promise<Answer<{ version: number }>> {
+export async function takeLearned(
+  gharry: Application,
+  sku: string,
+  version: number,
+): Promise<Answer<{ version: number }>> {
   const world = (await newestWorld(gharry.db))?.world
   const learned = world && (await learnedNow(gharry, world)).find((candidate) => candidate.sku === sku)
   if (!learned) return refuse('not-learned', 'The corrections do not agree on a weight any more.')
@@ -202,7 +206,7 @@ export async function takeLearned(gharry: Gharry, sku: string, version: number):
   return answer
 }
 
-export const removeItem = (gharry: Gharry, sku: string, version: number): Promise<Answer<{ version: number }>> =>
+export const removeItem = (gharry: Application, sku: string, version: number): Promise<Answer<{ version: number }>> =>
   changeWorld(gharry, version, 'An item was taken off the list', (world) =>
     world.items.some((card) => card.sku === sku)
       ? { ...world, items: world.items.filter((card) => card.sku !== sku) }

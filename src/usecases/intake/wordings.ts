@@ -1,7 +1,7 @@
 import { isMapped, readyWordings, type WordingTable, wordingTables, type World } from '@/core/world'
 import { countWordings, listChannels, newestWorld } from '@/data'
 import { changeWorld } from '../shared/changeWorld'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 export interface WordingsView {
   readonly version: number
@@ -17,7 +17,7 @@ export interface WordingsView {
 }
 
 /** What each channel's checkout wording means, and which wordings nobody has said anything about. */
-export async function showWordings(gharry: Gharry): Promise<WordingsView> {
+export async function showWordings(gharry: Application): Promise<WordingsView> {
   const { db } = gharry
   const newest = await newestWorld(db)
   const tables = newest?.world.wordings ?? []
@@ -46,7 +46,7 @@ export async function showWordings(gharry: Gharry): Promise<WordingsView> {
  * `version` is the world that the editor began from; somebody else's change is not overwritten.
  */
 export async function changeWordings(
-  gharry: Gharry,
+  gharry: Application,
   channel: string,
   content: unknown,
   version: number,

@@ -37,7 +37,7 @@ import {
   type TopUpRow,
   numbersOf,
 } from '@/data'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { sellersDay } from '../shared/sellersDay'
 
 export interface MoneyView {
@@ -58,7 +58,7 @@ export interface MoneyView {
 const euros = (minor: number): string => formatMoney(money(minor, 'EUR'))
 
 /** Balances at the carriers, the ceiling of the day, the latest bookings, and what was invoiced. */
-export async function showMoney(gharry: Gharry): Promise<MoneyView> {
+export async function showMoney(gharry: Application): Promise<MoneyView> {
   const { db } = gharry
   const world = (await newestWorld(db))?.world
   const sums = await accountSums(db)
@@ -84,8 +84,8 @@ export async function showMoney(gharry: Gharry): Promise<MoneyView> {
 }
 
 /** More than this is a mistake, whoever types it. */
-const mostAmount = 100_000_000
-const isAmount = (amount: number): boolean => Number.isInteger(amount) && amount > 0 && amount <= mostAmount
+const maxAmount = 100_000_000
+const isAmount = (amount: number): boolean => Number.isInteger(amount) && amount > 0 && amount <= maxAmount
 
 /**
  * Sends money to a carrier. What is to be sent is written first, under the key that was made where it was decided;
@@ -95,13 +95,13 @@ const isAmount = (amount: number): boolean => Number.isInteger(amount) && amount
  * is under way, no other is begun: nobody knows yet whether the carrier has it.
  */
 export async function topUp(
-  gharry: Gharry,
+  gharry: Application,
   carrier: string,
   amount: number,
   key: string,
   author = gharry.settings.author,
 ): Promise<Answer<{ balance: number }>> {
-  if (!isAmount(amount)) return refuse('bad-amount', `Enter an amount above 0, at most ${euros(mostAmount)}.`)
+  if (!isAmount(amount)) return refuse('bad-amount', `Enter an amount above 0, at most ${euros(maxAmount)}.`)
   if (!gharry.carrier(carrier)) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
   const intent = await gharry.db.transaction(async (trx): Promise<Answer<{ row: TopUpRow | null }>> => {
     const known = await topUpByKey(trx, key)
@@ -113,7 +113,7 @@ export async function topUp(
     if (open)
       return refuse(
         'under-way',
-        `${euros(open.amount)} are on their way to this carrier since ${open.asked_at.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again by itself; wait for the answer.`,
+        `${euros(open.amount)} are on their way to this carrier since ${open.asked_at.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again automatically; wait for the answer.`,
       )
     await addTopUp(trx, {
       key,
@@ -134,18 +134,18 @@ export async function topUp(
  * Asks the carrier for a top-up that is written down, and writes what it answers. The same key is the same top-up to
  * it.
  */
-async function askForTopUp(gharry: Gharry, { key, carrier, amount, author }: TopUpRow): Promise<Answer<object>> {
+async function askForTopUp(gharry: Application, { key, carrier, amount, author }: TopUpRow): Promise<Answer<object>> {
   const result = await gharry.carrier(carrier)?.topUp(amount, key)
   const now = gharry.now().toISOString()
   if (!result) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
   if (!result.ok && result.kind !== 'refused') {
     await setCarrierAccount(gharry.db, {
       carrier,
-      problem: `A top-up of ${euros(amount)} is under way: ${result.sentence} It is asked again by itself.`,
+      problem: `A top-up of ${euros(amount)} is under way: ${result.sentence} It is asked again automatically.`,
     })
     return refuse(
       'not-known',
-      `${result.sentence} Whether the carrier has the money is not known yet: it is asked again by itself, under the same key, and booked when it has.`,
+      `${result.sentence} Whether the carrier has the money is not known yet: it is asked again automatically, under the same key, and booked when it has.`,
     )
   }
   await gharry.db.transaction(async (trx) => {
@@ -185,11 +185,11 @@ async function askForTopUp(gharry: Gharry, { key, carrier, amount, author }: Top
  * So many times its amount a carrier is topped up by itself on a day, at most: should the books and the carrier
  * disagree, no money runs out.
  */
-const mostByItself = 3
+const maxByItself = 3
 const itself = 'Gharry'
 
 /** Asks again for what is under way, and tops up every carrier whose balance has fallen below its mark. */
-export async function topUpByMark(gharry: Gharry): Promise<void> {
+export async function topUpByMark(gharry: Application): Promise<void> {
   for (const open of await unsettledTopUp(gharry.db)) await askForTopUp(gharry, open)
   const day = await sellersDay(gharry, gharry.db)
   for (const { carrier, mark, top_up_by } of await carrierAccounts(gharry.db)) {
@@ -200,10 +200,10 @@ export async function topUpByMark(gharry: Gharry): Promise<void> {
       (await unsettledTopUp(gharry.db, carrier)).length > 0
     )
       continue
-    if ((await toppedUpOn(gharry.db, carrier, day, itself)) + top_up_by > mostByItself * top_up_by) {
+    if ((await toppedUpOn(gharry.db, carrier, day, itself)) + top_up_by > maxByItself * top_up_by) {
       await setCarrierAccount(gharry.db, {
         carrier,
-        problem: `It was topped up ${mostByItself} times today and is below its mark again: look at what was bought, and top up by hand.`,
+        problem: `It was topped up ${maxByItself} times today and is below its mark again: look at what was bought, and top up by hand.`,
       })
       continue
     }
@@ -215,27 +215,27 @@ export async function topUpByMark(gharry: Gharry): Promise<void> {
 
 /** The mark below which a carrier is topped up by itself, and by how much; null for by hand only. */
 export async function setMark(
-  gharry: Gharry,
+  gharry: Application,
   carrier: string,
   mark: number | null,
   by: number | null,
 ): Promise<Answer<object>> {
   if ((mark === null) !== (by === null)) return refuse('half-a-mark', 'A mark needs an amount to top up by.')
-  if (by !== null && (!isAmount(by) || mark! < 0 || mark! > mostAmount))
-    return refuse('bad-amount', `The amount to top up by must be above 0, and at most ${euros(mostAmount)}.`)
+  if (by !== null && (!isAmount(by) || mark! < 0 || mark! > maxAmount))
+    return refuse('bad-amount', `The amount to top up by must be above 0, and at most ${euros(maxAmount)}.`)
   await setCarrierAccount(gharry.db, { carrier, mark, top_up_by: by, problem: null })
   return { ok: true }
 }
 
-export async function setCeiling(gharry: Gharry, ceiling: number | null): Promise<Answer<object>> {
-  if (ceiling !== null && (!Number.isInteger(ceiling) || ceiling < 0 || ceiling > 100 * mostAmount))
+export async function setCeiling(gharry: Application, ceiling: number | null): Promise<Answer<object>> {
+  if (ceiling !== null && (!Number.isInteger(ceiling) || ceiling < 0 || ceiling > 100 * maxAmount))
     return refuse('bad-amount', 'Enter an amount such as 500.00, or nothing for no ceiling.')
   await setDailyCeiling(gharry.db, ceiling)
   return { ok: true }
 }
 
 /** By how much buying for this amount goes above what may be spent today without approval; 0 when it does not. */
-export async function aboveCeiling(gharry: Gharry, total: number): Promise<number> {
+export async function aboveCeiling(gharry: Application, total: number): Promise<number> {
   const ceiling = await dailyCeiling(gharry.db)
   return ceiling === null
     ? 0
@@ -274,7 +274,11 @@ interface Matched {
  * Holds a carrier's invoice to what labels were charged for: what agrees, what does not and why. Nothing is booked
  * yet.
  */
-export async function lookAtInvoice(gharry: Gharry, carrier: string, content: Buffer): Promise<Answer<InvoiceLook>> {
+export async function lookAtInvoice(
+  gharry: Application,
+  carrier: string,
+  content: Buffer,
+): Promise<Answer<InvoiceLook>> {
   const read = await matchInvoice(gharry, carrier, content)
   if (!read.ok) return read
   const orders = await numbersOf(
@@ -307,7 +311,7 @@ export async function lookAtInvoice(gharry: Gharry, carrier: string, content: Bu
  * taken once.
  */
 export async function takeInvoice(
-  gharry: Gharry,
+  gharry: Application,
   carrier: string,
   number: string,
   content: Buffer,
@@ -376,7 +380,7 @@ export async function takeInvoice(
  * Takes an invoice back that was taken by mistake: all it booked is booked the other way round, and its number may be
  * taken again.
  */
-export async function takeInvoiceBack(gharry: Gharry, id: number): Promise<Answer<{ bookings: number }>> {
+export async function takeInvoiceBack(gharry: Application, id: number): Promise<Answer<{ bookings: number }>> {
   const at = gharry.now().toISOString()
   const { author } = gharry.settings
   return gharry.db.transaction(async (trx): Promise<Answer<{ bookings: number }>> => {
@@ -403,13 +407,13 @@ export async function takeInvoiceBack(gharry: Gharry, id: number): Promise<Answe
 }
 
 // More lines than this are several invoices.
-const mostInvoiceLines = 50_000
+const maxInvoiceLines = 50_000
 
 const sumOf = (lines: readonly Matched[], what: 'billed' | 'expected'): number =>
   lines.reduce((sum, line) => sum + (line[what] ?? 0), 0)
 
 async function matchInvoice(
-  gharry: Gharry,
+  gharry: Application,
   carrier: string,
   content: Buffer,
 ): Promise<Answer<{ lines: readonly Matched[]; problems: readonly { line: number; sentence: string }[] }>> {
@@ -418,8 +422,8 @@ async function matchInvoice(
     return refuse('unknown-carrier', `There is no carrier "${carrier}".`)
   const sheet = await readSheet(content, invoiceColumns, ['tracking number', 'amount'])
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
-  if (sheet.rows.length > mostInvoiceLines)
-    return refuse('too-long', `An invoice has at most ${mostInvoiceLines.toLocaleString('en')} lines: split it.`)
+  if (sheet.rows.length > maxInvoiceLines)
+    return refuse('too-long', `An invoice has at most ${maxInvoiceLines.toLocaleString('en')} lines: split it.`)
   const problems: { line: number; sentence: string }[] = []
   const decimal =
     decimalIn(sheet.rows.flatMap(({ cells }) => [cells.amount ?? '', cells.weight ?? ''])).proposed ?? undefined
@@ -433,7 +437,7 @@ async function matchInvoice(
         line,
         sentence:
           ambiguity(cells.amount ?? '') ??
-          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${euros(mostAmount)}.`,
+          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${euros(maxAmount)}.`,
       })
     return trackingNumber && billed !== null
       ? [
@@ -513,10 +517,10 @@ function billedIn(cell: string, currency: string, decimal?: DecimalSign): number
   const plain = cell.trim()
   const bare = [currency, currency.toLowerCase(), '€', '£', '$'].find((sign) => plain.endsWith(sign))
   const minor = parseAmount(bare === undefined ? plain : plain.slice(0, -bare.length).trim(), currency, decimal)
-  return minor === null || Math.abs(minor) > mostAmount ? null : minor
+  return minor === null || Math.abs(minor) > maxAmount ? null : minor
 }
 
-async function correctionsByRule(gharry: Gharry): Promise<MoneyView['corrections']> {
+async function correctionsByRule(gharry: Application): Promise<MoneyView['corrections']> {
   const rows = await correctedOrders(gharry.db, new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString())
   const byRule = new Map<string, { rule: string; orders: number; amount: number }>()
   const editions = new Map<number, Rulebook | undefined>()

@@ -12,7 +12,7 @@ import {
 } from '@/core/rating'
 import { readyWorld } from '@/core/world'
 import { newestWorld } from '@/data'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 /** What is asked of all services at once. Grams, millimetres, minor units of the home currency. */
 export interface Exploration {
@@ -46,7 +46,7 @@ export interface Explored {
 const curvePoints = 64
 
 /** All quotes for a shipment with their lines, and how the costs run over the weight. */
-export async function exploreRates(gharry: Gharry, asked: Exploration): Promise<Answer<Explored>> {
+export async function exploreRates(gharry: Application, asked: Exploration): Promise<Answer<Explored>> {
   const world = (await newestWorld(gharry.db))?.world
   const from = world?.locations.find(({ id }) => id === asked.location)
   if (!world || !from) return refuse('unknown-location', `There is no location "${asked.location}".`)

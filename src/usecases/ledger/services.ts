@@ -2,7 +2,7 @@ import type { Service } from '@/core/rating'
 import { serviceSchema, type World } from '@/core/world'
 import { listChannels, newestWorld } from '@/data'
 import { changeWorld } from '../shared/changeWorld'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 export interface ServicesView {
   readonly version: number
@@ -14,7 +14,7 @@ export interface ServicesView {
 }
 
 /** What services take, offer and when they collect; and what channels demand of every service. */
-export async function showServices(gharry: Gharry): Promise<ServicesView | null> {
+export async function showServices(gharry: Application): Promise<ServicesView | null> {
   const newest = await newestWorld(gharry.db)
   if (!newest) return null
   const { world, version } = newest
@@ -30,7 +30,7 @@ export async function showServices(gharry: Gharry): Promise<ServicesView | null>
 
 /** Takes a changed service; the waiting orders are routed again. */
 export async function saveService(
-  gharry: Gharry,
+  gharry: Application,
   given: unknown,
   version: number,
 ): Promise<Answer<{ version: number }>> {
@@ -55,7 +55,7 @@ export async function saveService(
 
 /** What a channel demands whatever the rules say; nothing takes the demand away. */
 export const setDemand = (
-  gharry: Gharry,
+  gharry: Application,
   demand: NonNullable<World['demands']>[number],
   version: number,
 ): Promise<Answer<{ version: number }>> =>

@@ -1,5 +1,5 @@
 import { ledgerTotals, pendingRefunds, spendBy, spendByCountry, spendByDayAndCarrier, type Spend } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 export interface LedgerView {
   readonly from: string
@@ -16,7 +16,7 @@ export interface LedgerView {
 }
 
 /** What was spent, net of refunds, in a range of days; without a range, the last 30 days there are entries for. */
-export async function showLedger(gharry: Gharry, range: { from?: string; until?: string }): Promise<LedgerView> {
+export async function showLedger(gharry: Application, range: { from?: string; until?: string }): Promise<LedgerView> {
   const { db } = gharry
   const totals = await ledgerTotals(db)
   const until = range.until ?? totals.lastDay ?? gharry.now().toISOString().slice(0, 10)

@@ -17,7 +17,7 @@ import { compileRulebook } from '@/core/rulebook/compile'
 import { readyWorld, type World } from '@/core/world'
 import { newestWorld } from '@/data'
 import { changeWorld } from '../shared/changeWorld'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { trialMaterial } from '../rules/trialMaterial'
 
 export interface TariffsView {
@@ -37,7 +37,7 @@ const hasRate =
     currency === world.rates.home || (world.rates.micro[currency] ?? 0) > 0
 
 /** All tariffs, the newest of a service first, and what is wrong or doubtful about them. */
-export async function showTariffs(gharry: Gharry): Promise<TariffsView | null> {
+export async function showTariffs(gharry: Application): Promise<TariffsView | null> {
   const newest = await newestWorld(gharry.db)
   if (!newest) return null
   const { world, version } = newest
@@ -62,7 +62,11 @@ export async function showTariffs(gharry: Gharry): Promise<TariffsView | null> {
 }
 
 /** Tariffs as a file, of one service or of all. */
-export async function exportTariffs(gharry: Gharry, format: 'csv' | 'xlsx', service: string): Promise<Buffer | null> {
+export async function exportTariffs(
+  gharry: Application,
+  format: 'csv' | 'xlsx',
+  service: string,
+): Promise<Buffer | null> {
   const world = (await newestWorld(gharry.db))?.world
   if (!world) return null
   const rows = writeTariffTable(world.tariffs.filter((tariff) => service === '' || tariff.service === service))
@@ -81,13 +85,13 @@ export interface TariffPreview {
 }
 
 const trialDays = 30
-const mostOrders = 1500
+const maxOrders = 1500
 
 /**
  * What taking a file of tariffs would change: row by row, and for the orders of the last month. Nothing is changed
  * yet.
  */
-export async function previewTariffs(gharry: Gharry, content: Buffer): Promise<Answer<TariffPreview>> {
+export async function previewTariffs(gharry: Application, content: Buffer): Promise<Answer<TariffPreview>> {
   const read = await readTariffFile(gharry, content)
   if (!read.ok) return read
   const { version, world, given, problems } = read
@@ -110,7 +114,7 @@ export async function previewTariffs(gharry: Gharry, content: Buffer): Promise<A
 
 /** Takes the tariffs of a file: a new version of the world, and the waiting orders are routed again. */
 export async function takeTariffs(
-  gharry: Gharry,
+  gharry: Application,
   content: Buffer,
   version: number,
 ): Promise<Answer<{ version: number }>> {
@@ -132,7 +136,7 @@ export async function takeTariffs(
 
 /** Takes one tariff out of the list. */
 export const removeTariff = (
-  gharry: Gharry,
+  gharry: Application,
   service: string,
   from: string,
   version: number,
@@ -145,7 +149,7 @@ export const removeTariff = (
   })
 
 async function readTariffFile(
-  gharry: Gharry,
+  gharry: Application,
   content: Buffer,
 ): Promise<Answer<{ version: number; world: World; given: readonly Tariff[]; problems: readonly TableProblem[] }>> {
   const newest = await newestWorld(gharry.db)
@@ -161,8 +165,8 @@ async function readTariffFile(
 // So many orders are decided before others are served.
 const portion = 500
 
-async function effectOf(gharry: Gharry, tariffs: readonly Tariff[]): Promise<TariffPreview['effect']> {
-  const material = await trialMaterial(gharry, trialDays, mostOrders)
+async function effectOf(gharry: Application, tariffs: readonly Tariff[]): Promise<TariffPreview['effect']> {
+  const material = await trialMaterial(gharry, trialDays, maxOrders)
   if (!material) return null
   const program = compileRulebook(material.inForce, material.world.rates)
   const [before, after] = [material.world, { ...material.world, tariffs }].map((world) =>

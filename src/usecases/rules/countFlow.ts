@@ -1,6 +1,6 @@
 import { flowCounter } from '@/core/rulebook/bulk'
 import { pageOfOrders, pinsOf, writeFlow } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { decide } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
@@ -9,7 +9,7 @@ import { rulebookInForce } from '../shared/rulebookInForce'
  * decision made by it. The orders are run through the rules anew: the counts hold for today's rulebook, whatever
  * decided then.
  */
-export async function countFlow(gharry: Gharry): Promise<void> {
+export async function countFlow(gharry: Application): Promise<void> {
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return
   const counter = flowCounter(inForce.rulebook)

@@ -22,7 +22,7 @@ import {
   frequentValues,
 } from '@/data'
 import { changeWorld } from '../shared/changeWorld'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { pinnedResults } from './pinnedOrders'
 import { routeByEdition } from '../shared/routeOrders'
 
@@ -50,7 +50,7 @@ export interface RulebookView {
 const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
 
 /** Everything that the Rules screen shows. */
-export async function showRulebook(gharry: Gharry): Promise<RulebookView> {
+export async function showRulebook(gharry: Application): Promise<RulebookView> {
   const { db } = gharry
   const inForce = await editionInForce(db, gharry.now().toISOString())
   const draft = await readDraft(db)
@@ -79,7 +79,7 @@ const nextEdition = (editions: RulebookView['editions'], now: string): RulebookV
     .sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
 
 /** The world as far as the interface names things of it: no item list, no tariffs. */
-export const showWorld = async (gharry: Gharry): Promise<World> =>
+export const showWorld = async (gharry: Application): Promise<World> =>
   worldOfNames((await newestWorld(gharry.db))?.world ?? emptyWorld)
 
 export const worldOfNames = (world: World): World => ({
@@ -92,7 +92,7 @@ export const worldOfNames = (world: World): World => ({
 
 /** Saves the draft, if nobody else has saved since the editor began. */
 export async function saveDraft(
-  gharry: Gharry,
+  gharry: Application,
   content: unknown,
   revision: number,
 ): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
@@ -115,7 +115,7 @@ export async function saveDraft(
  * waiting orders are then routed again. Broken pinned orders and new gaps need a note.
  */
 export async function publishDraft(
-  gharry: Gharry,
+  gharry: Application,
   revision: number,
   note: string,
   from = '',
@@ -135,7 +135,7 @@ export async function publishDraft(
   if (broken.length > 0 && note === '')
     return refuse(
       'pins-broken',
-      `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: mend the draft, pin them anew, or say in the note why it is right.`,
+      `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: correct the draft, pin them again, or say in the note why it is right.`,
     )
   const now = gharry.now().toISOString()
   const gaps =
@@ -177,7 +177,7 @@ export async function publishDraft(
 }
 
 /** Takes back an edition before it comes into force. */
-export async function withdrawScheduled(gharry: Gharry, number: number): Promise<Answer<object>> {
+export async function withdrawScheduled(gharry: Application, number: number): Promise<Answer<object>> {
   return (await withdrawEdition(gharry.db, number, gharry.now().toISOString()))
     ? { ok: true }
     : refuse(
@@ -188,7 +188,7 @@ export async function withdrawScheduled(gharry: Gharry, number: number): Promise
 
 /** Brings an edition back as the draft. */
 export async function restoreEdition(
-  gharry: Gharry,
+  gharry: Application,
   number: number,
   revision: number,
 ): Promise<Answer<{ revision: number; findings: readonly Finding[] }>> {
@@ -199,12 +199,12 @@ export async function restoreEdition(
 }
 
 /** Replaces the list of package presets: a new version of the world; waiting orders are routed again. */
-export const changePresets = (gharry: Gharry, presets: World['presets']): Promise<Answer<{ version: number }>> =>
+export const changePresets = (gharry: Application, presets: World['presets']): Promise<Answer<{ version: number }>> =>
   changeWorld(gharry, null, 'The package presets changed', (world) => ({ ...world, presets }))
 
 /** Values seen in orders of the last 90 days, most frequent first, for the editor to suggest. */
 export async function seenValues(
-  gharry: Gharry,
+  gharry: Application,
 ): Promise<Record<string, { id: string; name: string; hint: string }[]>> {
   const since = new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString()
   const items = (await newestWorld(gharry.db))?.world.items ?? []

@@ -3,7 +3,7 @@ import { expectedOf, type PinnedResult, route, runPinned } from '@/core/rulebook
 import type { Rulebook } from '@/core/rulebook/language'
 import { readyWorld, type ReadyWorld, type World } from '@/core/world'
 import { addPinned, listPinned, newestWorld, ordersById, readDraft, removePinned, repin, type Database } from '@/data'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { decide } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
@@ -14,7 +14,7 @@ export async function pinnedResults(db: Database, rulebook: Rulebook, world: Wor
 }
 
 /** Pins an order as an example, with the outcome that the edition in force gives it now. */
-export async function pinExample(gharry: Gharry, orderId: number, name: string): Promise<Answer<{ id: number }>> {
+export async function pinExample(gharry: Application, orderId: number, name: string): Promise<Answer<{ id: number }>> {
   const [stored] = await ordersById(gharry.db, [orderId])
   const inForce = await rulebookInForce(gharry)
   if (!stored) return refuse('unknown-order', 'There is no such order.')
@@ -33,7 +33,7 @@ export async function pinExample(gharry: Gharry, orderId: number, name: string):
 }
 
 /** Takes what the draft decides for an example as the outcome it must have from now on; why must be said. */
-export async function repinExample(gharry: Gharry, id: number, note: string): Promise<Answer<object>> {
+export async function repinExample(gharry: Application, id: number, note: string): Promise<Answer<object>> {
   const engine = await draftEngine(gharry.db)
   const example = (await listPinned(gharry.db)).find((pinned) => pinned.id === id)
   if (!engine || !example) return refuse('unknown-example', 'There is no such pinned order.')
@@ -41,7 +41,7 @@ export async function repinExample(gharry: Gharry, id: number, note: string): Pr
   return { ok: true }
 }
 
-export async function unpinExample(gharry: Gharry, id: number): Promise<Answer<object>> {
+export async function unpinExample(gharry: Application, id: number): Promise<Answer<object>> {
   return (await removePinned(gharry.db, id))
     ? { ok: true }
     : refuse('unknown-example', 'There is no such pinned order.')

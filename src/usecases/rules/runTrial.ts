@@ -20,14 +20,14 @@ import {
   keepLease,
   newestJob,
   newestWorld,
-  ordersOfStretch,
+  ordersInRange,
   pinsOf,
   readDraft,
-  stretchesOf,
+  rangesOf,
   type JobRow,
 } from '@/data'
 import { showWorld } from './editRulebook'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { scopeOf, trialCaseOf, trialHand, type TrialAsked, type TrialOptions, type TrialPart } from './trialParts'
 import { threadHand } from './trialThreads'
 
@@ -52,7 +52,7 @@ export interface TrialView {
 }
 
 /** Asks for the draft to be tried, next to the edition in force, over the orders of a range; the worker does it. */
-export async function startTrial(gharry: Gharry, options: TrialOptions): Promise<Answer<{ id: number }>> {
+export async function startTrial(gharry: Application, options: TrialOptions): Promise<Answer<{ id: number }>> {
   const { db } = gharry
   const now = gharry.now().toISOString()
   const edition = await editionInForce(db, now)
@@ -77,7 +77,7 @@ export async function startTrial(gharry: Gharry, options: TrialOptions): Promise
   return { ok: true, id: job.id }
 }
 
-export async function showTrialRun(gharry: Gharry, id: number | 'newest'): Promise<TrialView | null> {
+export async function showTrialRun(gharry: Application, id: number | 'newest'): Promise<TrialView | null> {
   const job = id === 'newest' ? await newestJob(gharry.db, 'trial') : await jobById(gharry.db, id)
   if (job?.kind !== 'trial') return null
   const { from, until, channels, everyNth, asOf, edition, revision } = fromJson<TrialAsked>(job.payload)
@@ -94,18 +94,18 @@ export async function showTrialRun(gharry: Gharry, id: number | 'newest'): Promi
   }
 }
 
-export const showTrialChanges = (gharry: Gharry, id: number, skip: number, most: number): Promise<TrialChange[]> =>
+export const showTrialChanges = (gharry: Application, id: number, skip: number, most: number): Promise<TrialChange[]> =>
   changesOf(gharry.db, id, skip, most)
 
-export async function cancelTrial(gharry: Gharry, id: number): Promise<Answer<object>> {
+export async function cancelTrial(gharry: Application, id: number): Promise<Answer<object>> {
   return (await cancelJob(gharry.db, id)) ? { ok: true } : refuse('not-running', 'This trial is not running any more.')
 }
 
 /**
- * Runs a trial: stretches of orders → decided by both rulebooks, by as many hands as there are → what differs is kept.
- * It stops between two stretches when it is cancelled; one that a killed worker left begins again.
+ * Runs a trial: ranges of orders → decided by both rulebooks, by as many hands as there are → what differs is kept.
+ * It stops between two ranges when it is cancelled; one that a killed worker left begins again.
  */
-export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Promise<void> {
+export async function runTrial(gharry: Application, job: JobRow, partSize = 2000): Promise<void> {
   const { db } = gharry
   const asked = fromJson<TrialAsked>(job.payload)
   const world = await newestWorld(db)
@@ -123,8 +123,8 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
   const flow: Record<string, Flow> = {}
   let goesOn = true
   try {
-    const parts: TrialPart[] = (await stretchesOf(db, scopeOf(asked), partSize)).map((stretch, i) => ({
-      ...stretch,
+    const parts: TrialPart[] = (await rangesOf(db, scopeOf(asked), partSize)).map((range, i) => ({
+      ...range,
       before: i * partSize,
     }))
     await Promise.all(
@@ -135,7 +135,7 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
             const found = await hand.decide(part)
             addSummary(summary, found.summary)
             await kept
-            // While a stretch is written down, the next one is decided.
+            // While a range is written down, the next one is decided.
             kept = keep(gharry, job, found.changes, summary.orders).then((lives) => {
               if (!lives) goesOn = false
             })
@@ -159,8 +159,8 @@ export async function runTrial(gharry: Gharry, job: JobRow, partSize = 2000): Pr
 /** How many changes are read at once for the file. */
 const pageSize = 4000
 
-/** Keeps what a stretch gave, and that the trial lives; false when it was cancelled. */
-const keep = (gharry: Gharry, job: JobRow, changes: readonly TrialChange[], done: number): Promise<boolean> =>
+/** Keeps what a range gave, and that the trial lives; false when it was cancelled. */
+const keep = (gharry: Application, job: JobRow, changes: readonly TrialChange[], done: number): Promise<boolean> =>
   gharry.db.transaction(async (trx) => {
     await addChanges(trx, job.id, changes)
     await keepLease(trx, 'jobs', job, gharry.now(), gharry.settings.leaseSeconds)
@@ -180,14 +180,18 @@ export interface Compared {
   readonly world: World
 }
 
-export async function compareTrails(gharry: Gharry, orderId: number, trial: number | null): Promise<Compared | null> {
+export async function compareTrails(
+  gharry: Application,
+  orderId: number,
+  trial: number | null,
+): Promise<Compared | null> {
   const { db } = gharry
   const job = trial === null ? undefined : await jobById(db, trial)
   const payload = job?.kind === 'trial' ? fromJson<TrialAsked>(job.payload) : undefined
   const before = payload?.against ?? (await editionInForce(db, gharry.now().toISOString()))?.rulebook
   const after = payload?.draft ?? (await readDraft(db))?.rulebook ?? before
   const world = await newestWorld(db)
-  const [stored] = await ordersOfStretch(
+  const [stored] = await ordersInRange(
     db,
     { without: [], from: '', until: '~', channels: [], only: orderId },
     { after: null, upTo: null },
@@ -208,7 +212,7 @@ export async function compareTrails(gharry: Gharry, orderId: number, trial: numb
 }
 
 /** All changes of a trial, the biggest first, a page at a time. */
-export async function* allTrialChanges(gharry: Gharry, id: number): AsyncGenerator<TrialChange> {
+export async function* allTrialChanges(gharry: Application, id: number): AsyncGenerator<TrialChange> {
   for (let skip = 0; ; skip += pageSize) {
     const page = await changesOf(gharry.db, id, skip, pageSize)
     yield* page

@@ -4,7 +4,7 @@ import { settledCase } from '@/core/rulebook/decide'
 import { facts, type FactValue, openCase } from '@/core/rulebook/language'
 import { readyWorld } from '@/core/world'
 import { monthOfOrders, newestWorld } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /** The head of the columns as they travel; the codes follow it, 32 bits each, column by column, the baskets last. */
 export interface ColumnsHead {
@@ -26,7 +26,7 @@ const kept = new WeakMap<object, { at: number; bytes: Promise<Uint8Array> }>()
  * was
  * decided last. Made once in five minutes, in portions, so that others get their turn.
  */
-export function showColumns(gharry: Gharry): Promise<Uint8Array> {
+export function showColumns(gharry: Application): Promise<Uint8Array> {
   const now = gharry.now().getTime()
   const before = kept.get(gharry.db)
   if (before && now - before.at < keptFor) return before.bytes
@@ -36,7 +36,7 @@ export function showColumns(gharry: Gharry): Promise<Uint8Array> {
   return bytes
 }
 
-async function pack(gharry: Gharry, now: number): Promise<Uint8Array> {
+async function pack(gharry: Application, now: number): Promise<Uint8Array> {
   const world = (await newestWorld(gharry.db))?.world
   const rows: { items: Order['items']; values: FactValue[] }[] = []
   if (world) {

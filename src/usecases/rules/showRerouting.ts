@@ -1,6 +1,6 @@
 import type { TrialChange, TrialSummary } from '@/core/rulebook/change'
 import { changesOf, fromJson, newestJob, type JobRow } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /** The newest re-routing of the waiting orders: how far it is, and what it changed. */
 export interface Rerouting {
@@ -15,7 +15,7 @@ export interface Rerouting {
   readonly changes: readonly TrialChange[]
 }
 
-export async function showRerouting(gharry: Gharry): Promise<Rerouting | null> {
+export async function showRerouting(gharry: Application): Promise<Rerouting | null> {
   const job = await newestJob(gharry.db, 'route again')
   if (!job) return null
   const { cause, edition } = fromJson<{ cause?: string; edition?: number }>(job.payload)

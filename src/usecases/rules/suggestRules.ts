@@ -2,19 +2,19 @@ import { type Precedent, type Suggestion, suggestRules } from '@/core/rulebook/c
 import type { Decisions, Routed } from '@/core/rulebook/language'
 import { readyWorld } from '@/core/world'
 import { newestWorld, recentPrecedents } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 const days = 90
-const mostOrders = 4000
+const maxOrders = 4000
 
 /** Patterns in the hand pins of the last 90 days, each as a rule with the orders that speak for and against it. */
-export async function showSuggestions(gharry: Gharry): Promise<Suggestion[]> {
+export async function showSuggestions(gharry: Application): Promise<Suggestion[]> {
   const world = (await newestWorld(gharry.db))?.world
   if (!world) return []
   const rows = await recentPrecedents(
     gharry.db,
     new Date(gharry.now().getTime() - days * 86_400_000).toISOString(),
-    mostOrders,
+    maxOrders,
   )
   const precedents = rows.map(({ id, order, pins, outcome }): Precedent => ({
     id,

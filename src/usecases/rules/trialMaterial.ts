@@ -3,7 +3,7 @@ import type { TrialCase } from '@/core/rulebook/change'
 import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { editionInForce, newestWorld, pinsOf, youngestOrders } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /** What the browser needs to try a draft while it is typed: real orders, the world, and the edition in force. */
 export interface TrialMaterial {
@@ -20,7 +20,7 @@ export interface TrialMaterial {
  * The youngest orders of the last days, waiting ones included. A past order is decided for the moment it was placed, a
  * waiting one for now.
  */
-export async function trialMaterial(gharry: Gharry, days: number, most: number): Promise<TrialMaterial | null> {
+export async function trialMaterial(gharry: Application, days: number, most: number): Promise<TrialMaterial | null> {
   const { db } = gharry
   const edition = await editionInForce(db, gharry.now().toISOString())
   const world = await newestWorld(db)

@@ -11,7 +11,7 @@ import {
 import { compileRulebook } from '@/core/rulebook/compile'
 import type { Rulebook } from '@/core/rulebook/language'
 import { readyWorld, type World } from '@/core/world'
-import { ordersOfStretch, pinsOf, type Database, type Stretch, type TrialScope } from '@/data'
+import { ordersInRange, pinsOf, type Database, type OrderRange, type TrialScope } from '@/data'
 
 /** What a trial runs over, and as of when. */
 export interface TrialOptions {
@@ -34,8 +34,8 @@ export interface TrialAsked extends TrialOptions {
   readonly edition: number
 }
 
-/** A stretch of the orders of a trial; `before` are those that stand before it. */
-export interface TrialPart extends Stretch {
+/** A range of the orders of a trial; `before` are those that stand before it. */
+export interface TrialPart extends OrderRange {
   readonly before: number
 }
 
@@ -69,7 +69,7 @@ export function trialHand(db: Database, asked: TrialAsked, world: World, now: nu
   ) as [ReturnType<typeof manyDecider>, ReturnType<typeof manyDecider>]
   return {
     decide: async (part) => {
-      const stored = (await ordersOfStretch(db, scopeOf(asked), part)).filter(
+      const stored = (await ordersInRange(db, scopeOf(asked), part)).filter(
         (_, i) => (part.before + i) % asked.everyNth === 0,
       )
       const pins = await pinsOf(

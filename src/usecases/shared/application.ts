@@ -14,7 +14,7 @@ import {
 import { openDatabase, type ChannelRow, type Database } from '@/data'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
-export interface Gharry {
+export interface Application {
   readonly db: Database
   readonly log: Logger
   readonly now: () => Date
@@ -67,7 +67,7 @@ export interface Settings {
 }
 
 /** Opens Gharry as the environment says; a wrong variable is named. */
-export async function openGharry(env: Record<string, string | undefined> = process.env): Promise<Gharry> {
+export async function openApplication(env: Record<string, string | undefined> = process.env): Promise<Application> {
   const parsed = environment.safeParse(Object.fromEntries(Object.entries(env).filter(([, value]) => value !== '')))
   if (!parsed.success)
     throw new Error(

@@ -1,6 +1,6 @@
 import type { World } from '@/core/world'
 import { addJob, addWorld, newestWorld } from '@/data'
-import { refuse, type Answer, type Gharry, type Refused } from './application'
+import { refuse, type Answer, type Application, type Refused } from './application'
 
 /**
  * Makes a new version of the world, and has all waiting orders routed again at once. `version` is the world that the
@@ -8,7 +8,7 @@ import { refuse, type Answer, type Gharry, type Refused } from './application'
  * `cause` tells people why orders were routed again; an empty one leaves them as they are.
  */
 export async function changeWorld(
-  gharry: Gharry,
+  gharry: Application,
   version: number | null,
   cause: string,
   change: (world: World) => World | Refused,

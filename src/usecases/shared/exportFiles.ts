@@ -4,13 +4,16 @@ import { dirname, join, resolve } from 'node:path'
 import { finished } from 'node:stream/promises'
 import { writeRulebook } from '@/core/rulebook/language'
 import { editionInForce, newestWorld, pageOfOrders } from '@/data'
-import type { Gharry } from './application'
+import type { Application } from './application'
 
 /**
  * Writes the edition in force, the world and all orders as files that the command line reads. Null before there is an
  * edition.
  */
-export async function exportFiles(gharry: Gharry, folder: string): Promise<{ files: string[]; orders: number } | null> {
+export async function exportFiles(
+  gharry: Application,
+  folder: string,
+): Promise<{ files: string[]; orders: number } | null> {
   const edition = await editionInForce(gharry.db, gharry.now().toISOString())
   const world = await newestWorld(gharry.db)
   if (!edition || !world) return null

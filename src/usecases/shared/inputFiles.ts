@@ -87,7 +87,7 @@ export async function worldFromFile(file: string): Promise<ReadyWorld> {
 export type FileSigns = Pick<FileMapping, 'decimal' | 'dates'>
 
 // A line of an orders file may take no more.
-const longestLine = 10_000_000
+const maxLineLength = 10_000_000
 
 /**
  * Reads orders in a stream, from JSON lines or CSV by the file's ending; `onProblem` hears of every line that cannot
@@ -166,7 +166,7 @@ async function* linesOf(file: string): AsyncGenerator<string | null> {
     }) as AsyncIterable<string>) {
       const parts = chunk.split('\n')
       for (const [i, part] of parts.entries()) {
-        rest = rest === null || rest.length + part.length > longestLine ? null : rest + part
+        rest = rest === null || rest.length + part.length > maxLineLength ? null : rest + part
         if (i === parts.length - 1) continue
         yield rest
         rest = ''

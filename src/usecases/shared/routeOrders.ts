@@ -17,7 +17,7 @@ import {
   type StoredOrder,
 } from '@/data'
 import { factHash } from './factHash'
-import type { Gharry } from './application'
+import type { Application } from './application'
 import type { InForce } from './rulebookInForce'
 
 /** The state that a decision puts a waiting order in. */
@@ -59,7 +59,7 @@ export async function routeAndRecord(
 
 /** Routes single orders again, those of them that still wait. */
 export async function routeAgain(
-  gharry: Gharry,
+  gharry: Application,
   db: Database,
   ids: readonly number[],
   inForce: InForce,
@@ -93,7 +93,7 @@ async function refreshed(db: Database, page: readonly StoredOrder[], inForce: In
 
 /** One step of routing all waiting orders again; adds to `summary` what it changed. Null when there are no more. */
 export async function routeNextPage(
-  gharry: Gharry,
+  gharry: Application,
   db: Database,
   inForce: InForce,
   after: number,

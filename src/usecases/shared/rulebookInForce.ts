@@ -2,7 +2,7 @@ import { compileRulebook, type Program } from '@/core/rulebook/compile'
 import type { Rulebook } from '@/core/rulebook/language'
 import { readyWorld, type ReadyWorld } from '@/core/world'
 import { editionInForce, newestWorld, versionsInForce } from '@/data'
-import type { Gharry } from './application'
+import type { Application } from './application'
 
 export interface InForce {
   readonly edition: number
@@ -17,7 +17,7 @@ const kept = new WeakMap<object, InForce>()
 /**
  * The edition in force with the newest world, compiled once and kept until either changes. Null before there is any.
  */
-export async function rulebookInForce(gharry: Gharry): Promise<InForce | null> {
+export async function rulebookInForce(gharry: Application): Promise<InForce | null> {
   const now = gharry.now().toISOString()
   const versions = await versionsInForce(gharry.db, now)
   const before = kept.get(gharry.db)

@@ -7,7 +7,7 @@ import {
   versionsInForce,
   workByState,
 } from '@/data'
-import type { Gharry } from './application'
+import type { Application } from './application'
 
 export interface LineStop {
   readonly count: number
@@ -16,7 +16,7 @@ export interface LineStop {
 export type LineView = Readonly<Record<'intake' | 'rules' | 'desk' | 'dispatch' | 'tracking' | 'ledger', LineStop>>
 
 /** The live counts along the line: what waits at each stop, and what is stuck there. */
-export async function showLine(gharry: Gharry): Promise<LineView> {
+export async function showLine(gharry: Application): Promise<LineView> {
   const { db } = gharry
   const states = await countByState(db)
   const n = (state: Parameters<typeof states.get>[0]): number => states.get(state) ?? 0

@@ -48,7 +48,7 @@ T-1;TLS-TWEEZ;1;Ann;Kouter 1;9000;Gent;BE;;9,90;
     '5: The quantity "two" is no whole number from 1 to 99,999.',
     '7: Street is empty.',
     '9: The weight "heavy" is no weight: write 250 g, or 1.2 kg.',
-    '10: Order T-1 stands further up already: the rows of one order must stand together.',
+    '10: Order T-1 is further up already: the rows of one order must follow each other.',
   ])
   const orders = await rig.orders()
   expect(orders.map((order) => [order.number, order.state, order.quantity])).toEqual([
@@ -101,7 +101,7 @@ test('a missing column is asked for, and nothing is imported before', async () =
       fileName: 'x',
       mapping: received.preview.mapping,
     }),
-  ).toMatchObject({ ok: false, sentence: 'Say which column holds: SKU.' })
+  ).toMatchObject({ ok: false, sentence: 'Choose the column for: SKU.' })
   expect(
     await requestFileImport(rig.gharry, {
       channel: 'trade-desk',

@@ -116,7 +116,7 @@ test('below its mark a balance is topped up by itself, once for each fall, and t
   await topUpByMark(rig.gharry)
   expect((await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')).toMatchObject({
     balance: 0,
-    problem: expect.stringContaining('It is asked again by itself') as string,
+    problem: expect.stringContaining('It is asked again automatically') as string,
   })
   await rig.faults('heron', { timeOutAfterWork: 0 })
   await topUpByMark(rig.gharry)

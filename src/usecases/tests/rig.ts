@@ -6,7 +6,7 @@ import type { FastifyInstance } from 'fastify'
 import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { addChannel, addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
-import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { openApplication, type Application } from '@/usecases/shared/application'
 import { workLong, workOnce } from '@/usecases/worker/work'
 import { demoItems } from '../../../demo/items'
 import { demoOrders } from '../../../demo/orders'
@@ -23,7 +23,7 @@ import { shopStandIn, type ShopOrder } from '../../../standins/shop'
  * forward.
  */
 export interface Rig {
-  readonly gharry: Gharry
+  readonly gharry: Application
   readonly env: Record<string, string>
   readonly shopUrl: string
   readonly put: (minutes: number) => void
@@ -88,9 +88,9 @@ export async function makeRig(
     GHARRY_NOTICE_WAIT_SECONDS: '30',
     ...more.env,
   }
-  const opened = await openGharry(env)
+  const opened = await openApplication(env)
   let ahead = 0
-  const gharry: Gharry = { ...opened, now: () => new Date(Date.now() + ahead) }
+  const gharry: Application = { ...opened, now: () => new Date(Date.now() + ahead) }
   const at = gharry.now().toISOString()
   await addChannel(gharry.db, {
     id: 'mossgill-shop',

@@ -1,11 +1,11 @@
 import { execFileSync } from 'node:child_process'
 import { pathToFileURL } from 'node:url'
 import type { Rule } from '@/core/rulebook/language'
-import { jobById, ordersOfStretch, readDraft, stretchesOf } from '@/data'
+import { jobById, ordersInRange, readDraft, rangesOf } from '@/data'
 import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usecases/rules/editRulebook'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { pinDecision } from '@/usecases/desk/pinDecision'
-import type { Gharry } from '@/usecases/shared/application'
+import type { Application } from '@/usecases/shared/application'
 import {
   allTrialChanges,
   cancelTrial,
@@ -107,7 +107,7 @@ describe('a trial of a range', () => {
     })
     expect(await startTrial(rig.gharry, range({ from: day(2) }))).toMatchObject({ ok: false, code: 'bad-range' })
   })
-  test('however its orders are divided, each is in one stretch, in the order in which they were placed', async () => {
+  test('however its orders are divided, each is in one range, in the order in which they were placed', async () => {
     const { db } = rig.gharry
     await db('orders')
       .where('id', '>', 4)
@@ -120,13 +120,13 @@ describe('a trial of a range', () => {
       .map(({ id }) => id)
     const scope = { without: [], from: '', until: '~', channels: [] }
     for (let size = 1; size <= placed.length + 1; size++) {
-      const stretches = await stretchesOf(db, scope, size)
-      const parts = await Promise.all(stretches.map((stretch) => ordersOfStretch(db, scope, stretch)))
+      const ranges = await rangesOf(db, scope, size)
+      const parts = await Promise.all(ranges.map((range) => ordersInRange(db, scope, range)))
       expect(parts.flat().map(({ id }) => id)).toEqual(placed)
       for (const part of parts) expect(part.length).toBeLessThanOrEqual(size)
     }
   })
-  test('in threads it comes to the same, stretch by stretch, and what fails in a thread is said', async () => {
+  test('in threads it comes to the same, range by range, and what fails in a thread is said', async () => {
     await rig.gharry
       .db('orders')
       .where('id', '>', 4)
@@ -142,7 +142,7 @@ describe('a trial of a range', () => {
         { encoding: 'utf8' },
       ),
     )
-    const run = async (gharry: Gharry, options: TrialOptions): Promise<unknown[]> => {
+    const run = async (gharry: Application, options: TrialOptions): Promise<unknown[]> => {
       const id = await start(options)
       await runTrial(gharry, (await jobById(rig.gharry.db, id))!, 3)
       const changes = []

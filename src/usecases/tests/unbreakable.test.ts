@@ -26,7 +26,7 @@ import { retryAll, retryWork } from '@/usecases/intake/changeChannel'
 import { changeWorld } from '@/usecases/shared/changeWorld'
 import { publishDraft, saveDraft, showRulebook } from '@/usecases/rules/editRulebook'
 import { followParcels, takeNews } from '@/usecases/tracking/followParcels'
-import { openGharry, type Gharry } from '@/usecases/shared/application'
+import { openApplication, type Application } from '@/usecases/shared/application'
 import { receiveFile, requestFileImport } from '@/usecases/intake/importFile'
 import { importOrders, requestImport } from '@/usecases/intake/importOrders'
 import {
@@ -97,7 +97,7 @@ const letter = (): ShopOrder => ({
 describe('two processes and one file', () => {
   test('changes that read before they write succeed while another process writes, and nothing is held up meanwhile', async () => {
     const ids = await begin(8)
-    const other = await openGharry(rig.env)
+    const other = await openApplication(rig.env)
     let longest = 0
     let last = performance.now()
     const ticking = setInterval(() => {
@@ -439,7 +439,7 @@ describe('what has moved between looking and doing', () => {
     const [id] = await begin(1)
     const plan = await planBatch(rig.gharry, [id!])
     // The change comes while the batch is being planned once more, as it is bought.
-    const gharry: Gharry = {
+    const gharry: Application = {
       ...rig.gharry,
       db: new Proxy(rig.gharry.db, {
         get: (db, name) =>

@@ -220,7 +220,7 @@ test('an address is mended once and remembered; used as it is, it stands in nobo
   const [order] = await rig.orders()
   expect(order).toMatchObject({
     state: 'attention',
-    problem: expect.stringContaining('e-mail address stands in the address') as string,
+    problem: expect.stringContaining('e-mail address is in the address') as string,
   })
   const view = (await showAddress(rig.gharry, order!.id))!
   expect(view.problems.map(({ code }) => code)).toEqual(['address-email', 'address-postcode'])

@@ -12,17 +12,17 @@ import {
   type NoticeRow,
   type PostRow,
 } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { noticeMail } from './noticeMail'
 import { linesFor } from '../dispatch/parcelItems'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
 // Nothing is given up before a day: most outages end sooner.
 const patience = 86_400_000
-const fewestAttempts = 12
+const minAttempts = 12
 
 /** Tells a channel about one parcel (or takes it back). The key makes a repeated post the same post. */
-export async function deliverPost(gharry: Gharry, post: PostRow): Promise<void> {
+export async function deliverPost(gharry: Application, post: PostRow): Promise<void> {
   const { db } = gharry
   const channel = await channelById(db, post.channel_id)
   const label = await labelById(db, post.label_id)
@@ -60,7 +60,7 @@ export async function deliverPost(gharry: Gharry, post: PostRow): Promise<void> 
 }
 
 /** Sends one notice to a customer, unless its label was voided before. */
-export async function deliverNotice(gharry: Gharry, notice: NoticeRow): Promise<void> {
+export async function deliverNotice(gharry: Application, notice: NoticeRow): Promise<void> {
   const { db } = gharry
   const label = await labelById(db, notice.label_id)
   const order = await orderRow(db, notice.order_id)
@@ -99,7 +99,7 @@ const named = ({
 }): { carrier: string; trackingUrl: string } => ({ carrier: carrierName, trackingUrl })
 
 async function carrierAndLink(
-  gharry: Gharry,
+  gharry: Application,
   label: { carrier: string; token: string },
 ): Promise<{ carrierName: string; trackingUrl: string }> {
   const inForce = await rulebookInForce(gharry)
@@ -110,7 +110,7 @@ async function carrierAndLink(
 }
 
 async function settle(
-  gharry: Gharry,
+  gharry: Application,
   table: 'posts' | 'notices',
   row: PostRow | NoticeRow,
   result: CallResult<unknown>,
@@ -125,7 +125,7 @@ async function settle(
   }
   gharry.log.warn({ [table]: row.id, kind: result.kind }, 'not delivered')
   if (result.kind === 'refused') return change({ state: 'failed', problem: result.sentence })
-  if (row.attempts + 1 >= fewestAttempts && now.getTime() - Date.parse(row.made_at) >= patience)
+  if (row.attempts + 1 >= minAttempts && now.getTime() - Date.parse(row.made_at) >= patience)
     return change({
       state: 'failed',
       problem: `${result.sentence} Given up after ${row.attempts + 1} tries in ${Math.floor((now.getTime() - Date.parse(row.made_at)) / 3_600_000)} hours.`,

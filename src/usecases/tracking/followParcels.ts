@@ -16,10 +16,10 @@ import {
   type Database,
 } from '@/data'
 import { tellTheWorld } from './tellTheWorld'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 /** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
-export async function followParcels(gharry: Gharry, carrierId: string): Promise<number> {
+export async function followParcels(gharry: Application, carrierId: string): Promise<number> {
   const carrier = gharry.carrier(carrierId)
   if (!carrier) return 0
   let count = 0
@@ -50,7 +50,7 @@ const month = 30 * 86_400_000
  * kept until one has it: news may come before the purchase is written.
  */
 export async function takeNews(
-  gharry: Gharry,
+  gharry: Application,
   trx: Database,
   carrierId: string,
   events: readonly CarrierEvent[],
@@ -110,7 +110,7 @@ export async function takeNews(
 }
 
 /** A shipment stands where its last parcel stands: it is delivered when all of them are. */
-async function moveAlong(gharry: Gharry, trx: Database, labelId: number, event: CarrierEvent): Promise<void> {
+async function moveAlong(gharry: Application, trx: Database, labelId: number, event: CarrierEvent): Promise<void> {
   const label = (await labelById(trx, labelId))!
   if (label.status === 'delivered' && event.status !== 'returned') return
   const status = hindmost(

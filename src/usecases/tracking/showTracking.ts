@@ -1,5 +1,5 @@
 import { parcelsByStatus, recentWork, workByState, type NoticeRow, type PostRow } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 export interface TrackingView {
   readonly posts: readonly (PostRow & { number: string })[]
@@ -9,7 +9,7 @@ export interface TrackingView {
   readonly parcels: readonly { readonly status: string; readonly count: number }[]
 }
 
-export async function showTracking(gharry: Gharry, state: string | null): Promise<TrackingView> {
+export async function showTracking(gharry: Application, state: string | null): Promise<TrackingView> {
   const { db } = gharry
   return {
     posts: await recentWork<PostRow>(db, 'posts', state, 300),

@@ -9,7 +9,7 @@ import {
   type Database,
   type OrderRow,
 } from '@/data'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { linesFor } from '../dispatch/parcelItems'
 
 type Moment = NonNullable<OrderRow['tell_when']>
@@ -20,7 +20,7 @@ type Moment = NonNullable<OrderRow['tell_when']>
  * their cause: of those who are told at this moment, as a rule or a hand pin says, else as the channel is set.
  */
 export async function tellTheWorld(
-  gharry: Gharry,
+  gharry: Application,
   trx: Database,
   label: number,
   order: OrderRow,

@@ -10,7 +10,7 @@ import {
   orderOfBuyer,
 } from '@/data'
 import type { TrackingStatus } from '@/core/tracking'
-import { refuse, type Answer, type Gharry } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 /** What a customer sees: one parcel, and nothing about anybody else. */
 export interface ParcelView {
@@ -35,7 +35,7 @@ const isOver = ({ delivered_at: delivered, bought_at: bought }: LabelRow, now: n
   now - Date.parse(delivered ?? bought ?? '') > (delivered ? keptFor : 4 * keptFor)
 
 /** By the unguessable link of the mail. */
-export async function trackByLink(gharry: Gharry, token: string): Promise<ParcelView | null> {
+export async function trackByLink(gharry: Application, token: string): Promise<ParcelView | null> {
   if (!/^[\w-]{20,64}$/.test(token)) return null
   const label = await labelByToken(gharry.db, token)
   return label && !isOver(label, gharry.now().getTime()) ? view(gharry, label) : null
@@ -87,7 +87,7 @@ function count(key: string, now: number): void {
  * address, for one order number, and in all: then the door stays shut for a while.
  */
 export async function findByOrder(
-  gharry: Gharry,
+  gharry: Application,
   number: string,
   email: string,
   from: string,
@@ -114,7 +114,7 @@ export async function findByOrder(
   )
 }
 
-async function view(gharry: Gharry, label: LabelRow): Promise<ParcelView | null> {
+async function view(gharry: Application, label: LabelRow): Promise<ParcelView | null> {
   const order = await orderRow(gharry.db, label.order_id)
   if (!order || !label.tracking_number || label.state === 'voided' || label.state === 'voiding') return null
   const world = (await newestWorld(gharry.db))?.world

@@ -2,7 +2,7 @@ import { publicHolidays } from '@/adapters'
 import type { World } from '@/core/world'
 import { newestWorld, punctualityOf } from '@/data'
 import { changeWorld } from '../shared/changeWorld'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 
 const daysOfHistory = 90
 const day = 86_400_000
@@ -12,7 +12,7 @@ const day = 86_400_000
  * year to
  * next year, and how punctual each service was in each zone. A new version is made only when there is something new.
  */
-export async function learnWorld(gharry: Gharry): Promise<void> {
+export async function learnWorld(gharry: Application): Promise<void> {
   const current = await newestWorld(gharry.db)
   if (!current) return
   const now = gharry.now()

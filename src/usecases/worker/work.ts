@@ -30,7 +30,7 @@ import { buyLabel } from '../dispatch/buyLabels'
 import { countFlow } from '../rules/countFlow'
 import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
 import { followParcels } from '../tracking/followParcels'
-import type { Gharry } from '../shared/application'
+import type { Application } from '../shared/application'
 import { importOrders, requestImport } from '../intake/importOrders'
 import { learnWorld } from './learnWorld'
 import { topUpByMark } from '../ledger/balances'
@@ -43,7 +43,7 @@ import { voidLabel } from '../dispatch/voidLabel'
 const atOnce = 8
 
 /** One round of everything that is due; true when something was done, so that the next round may follow at once. */
-export async function workOnce(gharry: Gharry): Promise<boolean> {
+export async function workOnce(gharry: Application): Promise<boolean> {
   const { db, now, settings } = gharry
   const lease = settings.leaseSeconds
   let worked = false
@@ -72,7 +72,7 @@ export async function workOnce(gharry: Gharry): Promise<boolean> {
 }
 
 /** One import, if one is due. */
-export async function workImport(gharry: Gharry): Promise<boolean> {
+export async function workImport(gharry: Application): Promise<boolean> {
   const { db, now, settings } = gharry
   const rows = await takeDue<ImportRow>(
     db,
@@ -90,7 +90,7 @@ export async function workImport(gharry: Gharry): Promise<boolean> {
  * One job, if one is due: short ones (`quick`) do not wait behind a trial, and of trials the one that was asked for
  * last is the one that somebody waits for.
  */
-export async function workOneJob(gharry: Gharry, quick: boolean): Promise<boolean> {
+export async function workOneJob(gharry: Application, quick: boolean): Promise<boolean> {
   const { db, now, settings } = gharry
   const rows = await takeDue<JobRow>(
     db,
@@ -105,7 +105,7 @@ export async function workOneJob(gharry: Gharry, quick: boolean): Promise<boolea
 }
 
 /** One round of the long work: an import, short jobs, a trial. */
-export async function workLong(gharry: Gharry): Promise<boolean> {
+export async function workLong(gharry: Application): Promise<boolean> {
   const [imported, quick] = [await workImport(gharry), await workOneJob(gharry, true)]
   return (await workOneJob(gharry, false)) || imported || quick
 }
@@ -113,7 +113,7 @@ export async function workLong(gharry: Gharry): Promise<boolean> {
 type Piece = { readonly id: number; readonly attempts: number; readonly lease_owner?: string | null }
 
 // An error that Gharry itself makes does not mend itself: after so many tries a person has to look.
-const mostErrors = 20
+const maxErrors = 20
 
 /**
  * Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later; after
@@ -121,7 +121,7 @@ const mostErrors = 20
  * it stays with its reason where people see it. Only a label goes on being asked for, as it may have been bought: its
  * order says so.
  */
-async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
+async function guarded(gharry: Application, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
   try {
     await work()
   } catch (error) {
@@ -129,11 +129,11 @@ async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () =>
       return gharry.log.warn({ table, id: row.id }, 'somebody else has taken it meanwhile')
     gharry.log.error({ table, id: row.id, err: error }, 'work failed')
     const problem = `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`
-    if (row.attempts + 1 < mostErrors) return putBack(gharry.db, table, row, gharry.now(), problem)
+    if (row.attempts + 1 < maxErrors) return putBack(gharry.db, table, row, gharry.now(), problem)
     if (table !== 'labels')
       return changeHeld(gharry.db, table, row, {
         state: 'failed',
-        problem: `${problem} Given up after ${mostErrors} tries.`,
+        problem: `${problem} Given up after ${maxErrors} tries.`,
         lease_until: null,
       })
     await flagStuckLabel(gharry.db, row.id, problem)
@@ -141,7 +141,7 @@ async function guarded(gharry: Gharry, table: WorkTable, row: Piece, work: () =>
   }
 }
 
-async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
+async function workJob(gharry: Application, job: JobRow): Promise<void> {
   const work = {
     'count flow': () => countFlow(gharry),
     'route again': () => routeWaiting(gharry, job),
@@ -162,7 +162,7 @@ async function workJob(gharry: Gharry, job: JobRow): Promise<void> {
  * Routes every waiting order again, a page a transaction; where it stands and what it changed is kept, so a killed
  * worker goes on there.
  */
-async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
+async function routeWaiting(gharry: Application, job: JobRow): Promise<void> {
   const { db } = gharry
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return
@@ -198,7 +198,7 @@ async function routeWaiting(gharry: Gharry, job: JobRow): Promise<void> {
  * What time alone brings about: imports by schedule, labels that buy themselves, news of parcels. One that fails does
  * not hold up the others.
  */
-export async function workBySchedule(gharry: Gharry): Promise<void> {
+export async function workBySchedule(gharry: Application): Promise<void> {
   const step = async (name: string, work: () => Promise<unknown>): Promise<void> => {
     if (gharry.stopping?.()) return
     try {
@@ -218,7 +218,7 @@ export async function workBySchedule(gharry: Gharry): Promise<void> {
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
 }
 
-async function importBySchedule(gharry: Gharry): Promise<void> {
+async function importBySchedule(gharry: Application): Promise<void> {
   const now = gharry.now().getTime()
   for (const channel of await listChannels(gharry.db)) {
     // A clock that was set back has not made the last import later than now.
@@ -231,7 +231,7 @@ async function importBySchedule(gharry: Gharry): Promise<void> {
 const learned = new WeakMap<object, number>()
 
 /** Once a day, and when the worker starts. */
-async function learnDaily(gharry: Gharry): Promise<void> {
+async function learnDaily(gharry: Application): Promise<void> {
   const now = gharry.now().getTime()
   if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
   learned.set(gharry.db, now)
@@ -241,7 +241,7 @@ async function learnDaily(gharry: Gharry): Promise<void> {
 const brought = new WeakMap<object, number>()
 
 /** An edition whose moment has come routes the waiting orders; the same one is asked for once. */
-async function bringIntoForce(gharry: Gharry): Promise<void> {
+async function bringIntoForce(gharry: Application): Promise<void> {
   const inForce = await rulebookInForce(gharry)
   if (!inForce || brought.get(gharry.db) === inForce.edition) return
   await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
@@ -249,14 +249,14 @@ async function bringIntoForce(gharry: Gharry): Promise<void> {
 }
 
 /** Orders that were held until a moment that has come are decided anew. */
-async function releaseHolds(gharry: Gharry): Promise<void> {
+async function releaseHolds(gharry: Application): Promise<void> {
   const inForce = await rulebookInForce(gharry)
   const ids = await holdsThatEnd(gharry.db, gharry.now().toISOString(), 500)
   if (inForce && ids.length > 0) await gharry.db.transaction((trx) => routeAgain(gharry, trx, ids, inForce))
 }
 
 /** Buys what a rule said should be bought by itself. */
-export async function buyByItself(gharry: Gharry): Promise<void> {
+export async function buyByItself(gharry: Application): Promise<void> {
   const ids = await ordersToBuy(gharry.db, 200)
   if (ids.length === 0) return
   const plan = await planBatch(gharry, ids)

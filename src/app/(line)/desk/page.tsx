@@ -3,12 +3,12 @@ import { Suspense } from 'react'
 import { Desk } from '@/ui/desk/Desk'
 import { showWorld } from '@/usecases/rules/editRulebook'
 import { deskNames } from '@/usecases/desk/showDesk'
-import { theGharry } from '../../application'
+import { theApplication } from '../../application'
 
 export const metadata: Metadata = { title: 'Desk' }
 
 export default async function DeskPage() {
-  const gharry = await theGharry()
+  const gharry = await theApplication()
   return (
     <Suspense>
       <Desk names={await deskNames(gharry)} world={await showWorld(gharry)} />

@@ -3,12 +3,12 @@ import { Suspense } from 'react'
 import { Dispatch } from '@/ui/dispatch/Dispatch'
 import { deskNames } from '@/usecases/desk/showDesk'
 import { showBatches } from '@/usecases/dispatch/showBatches'
-import { theGharry } from '../../application'
+import { theApplication } from '../../application'
 
 export const metadata: Metadata = { title: 'Dispatch' }
 
 export default async function DispatchPage() {
-  const gharry = await theGharry()
+  const gharry = await theApplication()
   return (
     <Suspense>
       <Dispatch initial={await showBatches(gharry)} names={await deskNames(gharry)} />

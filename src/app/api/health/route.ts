@@ -1,10 +1,10 @@
 import { NextResponse } from 'next/server'
-import { openingProblem, theGharry } from '@/app/application'
+import { openingProblem, theApplication } from '@/app/application'
 
 /** Whether the server answers and its books can be read; if not, why. */
 export async function GET(): Promise<NextResponse> {
   try {
-    const gharry = await theGharry()
+    const gharry = await theApplication()
     await gharry.db('editions').first('number')
     return NextResponse.json({ ok: true })
   } catch {

@@ -2,13 +2,13 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { ParcelPage } from '@/ui/tracking/ParcelPage'
 import { trackByLink } from '@/usecases/tracking/trackParcel'
-import { theGharry } from '../../application'
+import { theApplication } from '../../application'
 
 export const metadata: Metadata = { title: 'Your parcel', robots: { index: false, follow: false } }
 
 export default async function TrackPage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params
-  const parcel = await trackByLink(await theGharry(), token)
+  const parcel = await trackByLink(await theApplication(), token)
   if (parcel) return <ParcelPage parcel={parcel} />
   return (
     <main className="mx-auto min-h-dvh max-w-md bg-sheet px-5 py-8">

@@ -255,7 +255,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 
   function keepDecisions(made: Decisions): Decisions {
-    if (decided.count() === mostDecisions) {
+    if (decided.count() === maxDecisions) {
       decided = bitKeys(8)
       decisions.length = 0
     }
@@ -392,4 +392,4 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
 }
 
 // Past this many they are let go and made anew.
-const mostDecisions = 50_000
+const maxDecisions = 50_000

@@ -34,8 +34,8 @@ export interface Joint {
 export const jointOf = ({ codes, values }: Column): Joint => ({ codes, members: values.map((_, code) => [code]) })
 
 // So many pairs of values can be numbered in a table of 256 kB.
-const mostPairs = 65_536
-export const canJoin = (joint: Joint, { values }: Column): boolean => joint.members.length * values.length <= mostPairs
+const maxPairs = 65_536
+export const canJoin = (joint: Joint, { values }: Column): boolean => joint.members.length * values.length <= maxPairs
 
 /** A joint with one column more. */
 export function join(joint: Joint, { codes: others, values }: Column): Joint {

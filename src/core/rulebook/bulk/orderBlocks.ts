@@ -125,8 +125,8 @@ export interface OrderMemory {
   readonly same: <T>(value: T) => T
 }
 
-const mostPackings = 200_000
-const mostRemembered = 50_000
+const maxPackings = 200_000
+const maxRemembered = 50_000
 const noRows: readonly never[] = []
 
 export function orderMemory(ready: ReadyWorld): OrderMemory {
@@ -221,7 +221,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
                 sums: parcels.length > 0 ? sumParcels(parcels) : null,
               },
       }
-      if (packings.size >= mostPackings) packings.clear()
+      if (packings.size >= maxPackings) packings.clear()
       packings.set(key, made)
       return made
     },
@@ -246,7 +246,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
     let found = rowsOf.get(key)
     if (!found) {
       found = about.filter((row) => rowGoesTo(row, country)).map((row) => rowNumbers.get(row) ?? newRow(row))
-      if (rowsOf.size >= mostRemembered) rowsOf.clear()
+      if (rowsOf.size >= maxRemembered) rowsOf.clear()
       rowsOf.set(key, found)
     }
     return found

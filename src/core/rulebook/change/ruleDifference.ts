@@ -18,7 +18,7 @@ import {
 } from '@/core/rulebook/language'
 
 /** Past so many parts, the whole sentence says it better. */
-const mostParts = 4
+const maxParts = 4
 
 /**
  * What became of the conditions and actions of a rule, part by part: `raises the limit of weight of the items from 4
@@ -33,7 +33,7 @@ export function partDifferences(was: Rule, rule: Rule, before: Wordings, after: 
     ...conditionParts(was.when, rule.when, before, after),
     ...actionParts(was.then, rule.then, before, after),
   ]
-  return parts.length > 0 && parts.length <= mostParts
+  return parts.length > 0 && parts.length <= maxParts
     ? parts.map((part) => `"${rule.name}" ${part}`)
     : [`"${rule.name}": ${ruleSentence(was, before)} → ${ruleSentence(rule, after)}`]
 }

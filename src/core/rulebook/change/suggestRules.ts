@@ -25,8 +25,8 @@ export interface Suggestion {
   readonly against: readonly { readonly id: number; readonly number: string }[]
 }
 
-const leastSupport = 3
-const leastShare = 0.75
+const minSupport = 3
+const minShare = 0.75
 /** Decisions that say something about one order only. */
 const notGeneral = new Set<DecisionId>(['weight', 'hold'])
 
@@ -49,7 +49,7 @@ export function suggestRules(precedents: readonly Precedent[], ready: ReadyWorld
   })
   const found: Suggestion[] = []
   for (const group of groups.values()) {
-    if (group.members.length < leastSupport) continue
+    if (group.members.length < minSupport) continue
     const best = bestCondition(group, precedents, ready, now)
     if (best) found.push(best)
   }
@@ -74,7 +74,7 @@ function bestCondition(
     const support = about.filter((at) => pinned.has(at))
     const against = about.filter((at) => !pinned.has(at) && !agrees[at])
     const share = support.length / Math.max(1, support.length + against.length)
-    if (support.length < leastSupport || share < leastShare) return
+    if (support.length < minSupport || share < minShare) return
     const score = share * support.length - 0.4 * (parts.length - 1)
     if (!best || score > best.score)
       best = { when: { all: parts.map((part) => tests[part]!) }, parts: parts.length, support, against, score }
@@ -136,7 +136,7 @@ function sharedTests(orders: readonly Order[]): Condition[] {
     ])
   }
   return [...counted.values()]
-    .filter(({ n }) => n >= leastSupport)
+    .filter(({ n }) => n >= minSupport)
     .sort((a, b) => b.n - a.n)
     .slice(0, 40)
     .map(({ test }) => test)

@@ -44,7 +44,7 @@ export interface Classifier {
 }
 
 // Free text (names, numbers) has no end of values; past this many the memory is let go and filled anew.
-const mostRemembered = 50_000
+const maxRemembered = 50_000
 
 export function classifier(key: string, source: Source, words: number): Classifier {
   const rowOf = (value: FactValue): Row => {
@@ -102,7 +102,7 @@ function remembered(
     let row = rows.get(key)
     if (!row) {
       row = make(key)
-      if (rows.size >= mostRemembered) rows.clear()
+      if (rows.size >= maxRemembered) rows.clear()
       rows.set(key, row)
     }
     return row
@@ -110,7 +110,7 @@ function remembered(
 }
 
 // Past this many words the rows of a source are made only as orders meet them.
-const mostWords = 8_000_000
+const maxWords = 8_000_000
 
 /**
  * Numbers: a class for each breakpoint and for each open interval between two of them. From one class to the next only
@@ -126,7 +126,7 @@ function byInterval(source: Source, missing: Row, rowOf: (value: number) => Row)
   }
   const classes = 2 * points.length + 1
   const rows: (Row | undefined)[] = new Array<Row | undefined>(classes)
-  if (classes * missing.length <= mostWords) sweep(source, points, representative, rows, rowOf)
+  if (classes * missing.length <= maxWords) sweep(source, points, representative, rows, rowOf)
   return (given) => {
     if (given === undefined) return missing
     const value = given as number

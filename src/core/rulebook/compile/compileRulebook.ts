@@ -24,7 +24,7 @@ import {
   stages,
   type Test,
   expandSaved,
-  mostParts,
+  maxParts,
   savedName,
   writtenOut,
   decisionValues,
@@ -94,19 +94,19 @@ export function compileRulebook(rulebook: Rulebook, rates: Rates): Program {
 }
 
 // Beyond it, asking the order is cheaper than more bits for all orders.
-const mostWays = 8
+const maxWays = 8
 
 /** Adds the bits of a rule, and what they test, to those of its stage. */
 function compileRule(rule: Rule, place: number, bits: number[], sources: Map<string, Source>, names: Names): ReadyRule {
   const rest: CaseTest[] = []
   let ways: Condition[][] = [[]]
   const single: Condition[] = []
-  const parts = writtenOut(rule.when) > mostParts ? null : conjuncts(rule.when)
+  const parts = writtenOut(rule.when) > maxParts ? null : conjuncts(rule.when)
   if (!parts) rest.push(caseTest(rule.when, names, rule.stage))
   for (const part of parts ?? []) {
     if (sourcesOf(part).size === 1) single.push(part)
     else {
-      const more = product([ways, waysToHold(part, sourcesOf, mostWays)], mostWays)
+      const more = product([ways, waysToHold(part, sourcesOf, maxWays)], maxWays)
       if (more) ways = more
       else rest.push(caseTest(part, names, rule.stage))
     }

@@ -15,3 +15,4 @@ export {
   type Way,
   wayBetween,
 } from './settle'
+export { reasonInBrief } from './reasonInBrief'

@@ -32,7 +32,7 @@ export function negate(formula: Formula, sizes: readonly number[]): Formula {
 }
 
 // Past this many boxes a condition is too intertwined to be reasoned about.
-const mostBoxes = 400
+const maxBoxes = 400
 
 /** The boxes of a formula, without empty ones; null when there are too many. */
 export function boxesOf(formula: Formula): Box[] | null {
@@ -52,7 +52,7 @@ export function boxesOf(formula: Formula): Box[] | null {
       for (const other of part) {
         const both = intersect(box, other)
         if (both) next.push(both)
-        if (next.length > mostBoxes) return null
+        if (next.length > maxBoxes) return null
       }
     boxes = next
   }
@@ -79,7 +79,7 @@ function union(parts: readonly Formula[]): Box[] | null {
         )
       }
     }
-    if (others.length > mostBoxes) return null
+    if (others.length > maxBoxes) return null
   }
   return [...[...bySource.values()].map((limit): Box => new Map([[limit.source, limit]])), ...others]
 }

@@ -61,7 +61,7 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
         severity: 'warning',
         code: 'unknown-value',
         rule: '',
-        sentence: `${countrySentence(odd)} It stands in the group "${group.name}".`,
+        sentence: `${countrySentence(odd)} It is in the group "${group.name}".`,
       })
   }
   for (const condition of rulebook.conditions ?? []) {
@@ -279,7 +279,7 @@ function checkAction(action: { set: string; to: unknown }, rule: Rule, world: Wo
     return say(
       'error',
       'bad-value',
-      `"${kind.verb}" ${parsed.error.issues[0]?.message ?? 'has a value that makes no sense'}.`,
+      `"${kind.verb}" ${parsed.error.issues[0]?.message ?? 'has a value of the wrong kind'}.`,
     )
   if (kind.id === 'reference')
     for (const sentence of oddPlaceholders(String(action.to))) say('error', 'placeholder', sentence)

@@ -22,7 +22,7 @@ const shaping = new Set([
   'dimensions',
 ])
 const noService = new Set(['no-service', 'no-pick', 'nothing-allowed'])
-const mostCandidates = 1500
+const maxCandidates = 1500
 const perStep = 500
 
 /**
@@ -37,7 +37,7 @@ export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<vo
     (rule) => rule.on && !dead.has(rule) && rule.then.some((action) => shaping.has(action.set)),
   )
   const places = destinations(ground.world)
-  const each = Math.max(3, Math.floor(mostCandidates / Math.max(1, rules.length)))
+  const each = Math.max(3, Math.floor(maxCandidates / Math.max(1, rules.length)))
   const told = new Set<string>()
   const found: LogicFinding[] = []
   const tried = rules.map((rule) => ({ rule, witnesses: [...candidates(rule, places, each, ground)] }))

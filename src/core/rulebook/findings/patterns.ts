@@ -8,9 +8,9 @@ export interface PatternTexts {
 }
 
 // Longer than this all together, they are not walked at all.
-const mostLetters = 1500
+const maxLetters = 1500
 // Past this many states the ways are too many to be told apart.
-const mostStates = 6000
+const maxStates = 6000
 
 /**
  * Walks the product of the patterns' automata, shortest texts first. Texts are folded ones: no outer blanks, no runs of
@@ -19,7 +19,7 @@ const mostStates = 6000
 export function patternTexts(patterns: readonly string[], known: ReadonlySet<string>): PatternTexts {
   if (patterns.length === 0) return { texts: [], complete: true }
   const folded = patterns.map((pattern) => foldText(pattern).replace(/\*+/g, '*'))
-  if (folded.reduce((sum, pattern) => sum + pattern.length, 0) > mostLetters)
+  if (folded.reduce((sum, pattern) => sum + pattern.length, 0) > maxLetters)
     return { texts: samples(folded), complete: false }
   const alphabet = alphabetOf(folded)
   const automata = folded.map((pattern) => [...pattern])
@@ -29,7 +29,7 @@ export function patternTexts(patterns: readonly string[], known: ReadonlySet<str
   const start = automata.map((pattern) => spread(pattern, new Set([0])))
   let layer: { text: string; states: ReadonlySet<number>[] }[] = [{ text: '', states: start }]
   const seen = new Set([keyOf(start, false)])
-  while (layer.length > 0 && seen.size <= mostStates) {
+  while (layer.length > 0 && seen.size <= maxStates) {
     const next: typeof layer = []
     for (const { text, states } of layer) {
       for (const letter of alphabet) {
@@ -49,7 +49,7 @@ export function patternTexts(patterns: readonly string[], known: ReadonlySet<str
     }
     layer = next
   }
-  let complete = seen.size <= mostStates
+  let complete = seen.size <= maxStates
   for (const [way, text] of found) {
     if (!known.has(text)) continue
     const other = variation(text, alphabet, (candidate) => !known.has(candidate) && wayOf(candidate) === way)

@@ -14,7 +14,7 @@ import {
   type Rulebook,
   type Test,
   expandSaved,
-  mostParts,
+  maxParts,
   writtenOut,
 } from '@/core/rulebook/language'
 import { listMembers, type Names } from '@/core/rulebook/compile'
@@ -110,7 +110,7 @@ export function spaceOf(
 
   /** Written out, it has more parts than can be reasoned about. */
   function tooLong(rule: Rule): boolean {
-    return writtenOut(expanded.get(rule) ?? expandSaved(rule.when, saved)) > mostParts
+    return writtenOut(expanded.get(rule) ?? expandSaved(rule.when, saved)) > maxParts
   }
 
   /** A tag is there when one of the Triage rules that add it matches: it is told by their conditions. */

@@ -50,7 +50,7 @@ export interface Case {
   readonly shippingPaid: number | undefined
   readonly discount: number | undefined
   readonly postOfficeBox: boolean
-  /** No company stands in the address. */
+  /** There is no company in the address. */
   readonly atHome: boolean
   /** The same, unless a rule says otherwise. */
   residential: boolean

@@ -304,8 +304,8 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'yes/no',
-    verb: 'buy by itself:',
-    name: 'buy by itself',
+    verb: 'buy automatically:',
+    name: 'automatic buying',
     description: 'The label is bought as soon as the order is ready',
   },
   {

@@ -44,7 +44,7 @@ export {
   takesList,
 } from './facts'
 export { momentTest, spanMs, timeTest, weekdays } from './moments'
-export { isDeeperThan, mostDepth } from './nestingDepth'
+export { isDeeperThan, maxDepth } from './nestingDepth'
 export {
   type Action,
   type Condition,
@@ -73,10 +73,12 @@ export {
 } from './rulebook'
 export { decisionValues, rulebookSchema } from './rulebookSchema'
 export { readRulebook, type TextProblem, writeRulebook } from './rulebookText'
-export { expandSaved, mostParts, savedName, writtenOut } from './savedConditions'
+export { expandSaved, maxParts, savedName, writtenOut } from './savedConditions'
 export {
   actionPhrase,
   conditionPhrase,
+  nameOf,
+  thingsOf,
   decisionPhrase,
   pickPhrase,
   readLimits,

@@ -1,5 +1,5 @@
 /** Groups within groups: what is deeper was not written by a person, and is refused before anything walks it. */
-export const mostDepth = 100
+export const maxDepth = 100
 
 /** Whether a plain value nests deeper than so many levels; told without recursion, so that nothing overflows. */
 export function isDeeperThan(value: unknown, most: number): boolean {

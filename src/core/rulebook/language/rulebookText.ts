@@ -16,7 +16,7 @@ import {
   type Rulebook,
   type Value,
 } from './rulebook'
-import { isDeeperThan, mostDepth } from './nestingDepth'
+import { isDeeperThan, maxDepth } from './nestingDepth'
 import { rulebookSchema } from './rulebookSchema'
 import { readUntil, untilPhrase } from './sentence'
 
@@ -169,7 +169,7 @@ export function readRulebook(text: string): ReadRulebook {
   const asStored = readStored(text)
   if (asStored) return asStored
   const plain = readPlain(text)
-  if (isDeeperThan(plain, 3 * mostDepth)) return tooDeep
+  if (isDeeperThan(plain, 3 * maxDepth)) return tooDeep
   if (plain !== null) {
     let fine = true
     const rulebook = rulebookIn(plain, () => {
@@ -181,13 +181,13 @@ export function readRulebook(text: string): ReadRulebook {
   return readWithLines(text)
 }
 
-const longestLine = 20_000
+const maxLineLength = 20_000
 const tooDeep: ReadRulebook = {
   ok: false,
   problems: [
     {
       line: 0,
-      sentence: `Groups of conditions stand more than ${mostDepth} deep within each other: write them flatter, or save some of them by name.`,
+      sentence: `Groups of conditions stand more than ${maxDepth} deep within each other: write them flatter, or save some of them by name.`,
     },
   ],
 }
@@ -205,7 +205,7 @@ function readStored(text: string): ReadRulebook | null {
     return null
   }
   if (!isObject(stored) || 'rulebook' in stored || !('name' in stored) || !('rules' in stored)) return null
-  if (isDeeperThan(stored, 3 * mostDepth)) return tooDeep
+  if (isDeeperThan(stored, 3 * maxDepth)) return tooDeep
   const parsed = rulebookSchema.safeParse(stored)
   if (parsed.success) return { ok: true, rulebook: parsed.data }
   return {
@@ -232,14 +232,14 @@ function readPlain(text: string): unknown {
 
 function readWithLines(text: string): ReadRulebook {
   // To find what is wrong in such a line takes for ever.
-  const long = text.split('\n').findIndex((line) => line.length > longestLine)
+  const long = text.split('\n').findIndex((line) => line.length > maxLineLength)
   if (long >= 0)
     return {
       ok: false,
       problems: [
         {
           line: long + 1,
-          sentence: `The line cannot be read, and has more than ${longestLine.toLocaleString('en')} characters: break it, to be told where.`,
+          sentence: `The line cannot be read, and has more than ${maxLineLength.toLocaleString('en')} characters: break it, to be told where.`,
         },
       ],
     }
@@ -274,7 +274,7 @@ function readWithLines(text: string): ReadRulebook {
       problems: [{ line: 0, sentence: 'The text uses YAML aliases, which a rulebook does not have.' }],
     }
   }
-  if (isDeeperThan(root, 3 * mostDepth)) return tooDeep
+  if (isDeeperThan(root, 3 * maxDepth)) return tooDeep
   const plain = rulebookIn(root, (path, sentence) => problems.push({ line: lineAt(path), sentence }))
   if (problems.length > 0) return { ok: false, problems }
   const parsed = rulebookSchema.safeParse(plain)

@@ -90,4 +90,4 @@ export function writtenOut(condition: Condition): number {
  * Past so many parts a condition is asked of each order as it stands, each saved one once; tables and boxes would have
  * to write it out.
  */
-export const mostParts = 5000
+export const maxParts = 5000

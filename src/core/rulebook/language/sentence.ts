@@ -25,6 +25,8 @@ export interface Wordings {
   readonly world: Only<World, 'presets' | 'locations' | 'services' | 'carriers' | 'slips' | 'rates'>
   readonly groups: readonly { readonly id: string; readonly name: string }[]
   readonly conditions?: readonly { readonly id: string; readonly name: string }[]
+  /** Channels are no part of the world; without them they are called by their identifiers. */
+  readonly channels?: readonly { readonly id: string; readonly name: string }[]
 }
 type Only<T, K extends keyof T> = { readonly [P in K]: T[P] }
 
@@ -84,10 +86,37 @@ export function valuePhrase(test: Test, type: FactType, words: Wordings): string
     return value.map((end) => quantity(end as number | Money, type)).join(' and ')
   if (Array.isArray(value))
     return (value as readonly ListEntry[])
-      .map((entry) => (typeof entry === 'string' ? entry : nameIn(words.groups, entry.group)))
+      .map((entry) => (typeof entry === 'string' ? nameOf(test.fact, entry, words) : nameIn(words.groups, entry.group)))
       .join(', ')
-  return typeof value === 'string' ? value : quantity(value as number | Money, type)
+  return typeof value === 'string' ? nameOf(test.fact, value, words) : quantity(value as number | Money, type)
 }
+
+/** The things of the world that a fact names by identifier; none for facts whose values speak for themselves. */
+export function thingsOf(
+  fact: string,
+  { world, channels = [] }: Wordings,
+): readonly { readonly id: string; readonly name: string }[] {
+  switch (fact) {
+    case 'channel':
+      return channels
+    case 'preset':
+      return world.presets
+    case 'location':
+    case 'stocked at':
+      return world.locations
+    case 'service':
+    case 'runner-up':
+      return world.services
+    case 'carrier':
+      return world.carriers
+    default:
+      return []
+  }
+}
+
+/** A value of a fact as people call it: things of the world by their names, all else as it stands. */
+export const nameOf = (fact: string, value: string, words: Wordings): string =>
+  thingsOf(fact, words).find(({ id }) => id === value)?.name ?? value
 
 function quantity(value: number | Money, type: FactType): string {
   if (typeof value === 'object') return formatMoney(value)

@@ -47,8 +47,8 @@ export function ItemFile({
       {problems.length > 0 && (
         <section className="mb-4 bg-lost-soft">
           <p className="px-3 py-2 font-semibold text-lost">
-            {count(problems.length)} {problems.length === 1 ? 'cell' : 'cells'} cannot be read. Mend the file and choose
-            it again; nothing is changed.
+            {count(problems.length)} {problems.length === 1 ? 'cell' : 'cells'} cannot be read. Correct the file and
+            choose it again; nothing is changed.
           </p>
           <table className="w-full">
             <thead>

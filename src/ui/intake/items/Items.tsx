@@ -245,7 +245,7 @@ function ItemRow({
       <td className="whitespace-nowrap px-2 font-mono text-small">
         {row.sku}
         {unlisted ? (
-          <b className="ml-1 font-sans text-wait" title="It stands in orders, but not in the list">
+          <b className="ml-1 font-sans text-wait" title="It is in orders, but not in the list">
             new
           </b>
         ) : (

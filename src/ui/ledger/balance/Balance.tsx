@@ -124,8 +124,8 @@ export function Balance({ initial }: { initial: MoneyView }) {
           </label>
           <div className="flex-1">
             <FileDrop id="invoice-file" label="Choose an invoice file" accept=".csv,.xlsx" onFile={look}>
-              or drop it here: tracking number, amount, and if known weight and description. Each line is held to what
-              was charged.
+              or drop it here: tracking number, amount, and if known weight and description. Each line is checked
+              against what was charged.
             </FileDrop>
           </div>
         </div>
@@ -354,7 +354,7 @@ function CarrierRow({
         </span>
       </td>
       <td>{field('mark', 'Mark', 'never')}</td>
-      <td>{field('by', 'Amount by itself', '')}</td>
+      <td>{field('by', 'Automatic amount', '')}</td>
       <td className="pr-3 text-right">
         {changed && (
           <Button

@@ -268,7 +268,7 @@ function Curve({ curve, services }: { curve: Explored['curve']; services: Names 
         <Chart
           option={option}
           height={250}
-          label="Cost of each service over the weight; the cheapest by weight stands in the table beside it"
+          label="Cost of each service over the weight; the cheapest by weight is in the table beside it"
         />
       </div>
       <table className="self-start bg-sheet">

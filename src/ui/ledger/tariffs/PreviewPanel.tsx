@@ -59,8 +59,8 @@ export function PreviewPanel({
           role="region"
         >
           <p className="px-3 py-2 font-semibold text-lost">
-            {count(problems.length)} {problems.length === 1 ? 'cell' : 'cells'} cannot be read. Mend the file and choose
-            it again; nothing is changed.
+            {count(problems.length)} {problems.length === 1 ? 'cell' : 'cells'} cannot be read. Correct the file and
+            choose it again; nothing is changed.
           </p>
           <table className="w-full">
             <thead>

@@ -46,9 +46,7 @@ export function TrialStrip({
       <button className="text-act underline decoration-hair underline-offset-4" aria-expanded={open} onClick={onOpen}>
         {open ? 'Close the trial' : summary.changed > 0 ? 'See them' : 'Try a range of orders'}
       </button>
-      <span className="ml-auto text-small text-soft">
-        {running === null ? `${Math.round(result.ms)} ms` : 'trying …'}
-      </span>
+      {running !== null && <span className="ml-auto text-small text-soft">trying …</span>}
     </div>
   )
 }

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Services } from '@/ui/ledger/services/Services'
 import { showServices } from '@/usecases/ledger/services'
-import { theGharry } from '@/app/application'
+import { theApplication } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Services' }
 
@@ -9,7 +9,7 @@ export default async function ServicesPage() {
   return (
     <Services
       initial={
-        (await showServices(await theGharry())) ?? {
+        (await showServices(await theApplication())) ?? {
           version: 0,
           carriers: [],
           services: [],

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Tariffs } from '@/ui/ledger/tariffs/Tariffs'
 import { showTariffs } from '@/usecases/ledger/tariffs'
-import { theGharry } from '@/app/application'
+import { theApplication } from '@/app/application'
 
 export const metadata: Metadata = { title: 'Tariffs' }
 
@@ -9,7 +9,13 @@ export default async function TariffsPage() {
   return (
     <Tariffs
       initial={
-        (await showTariffs(await theGharry())) ?? { version: 0, carriers: [], services: [], tariffs: [], findings: [] }
+        (await showTariffs(await theApplication())) ?? {
+          version: 0,
+          carriers: [],
+          services: [],
+          tariffs: [],
+          findings: [],
+        }
       }
     />
   )

@@ -3,13 +3,13 @@ import { stringify } from 'csv-stringify'
 import type { NextRequest } from 'next/server'
 import { trialColumns, trialRow } from '@/core/rulebook/change'
 import { allTrialChanges } from '@/usecases/rules/runTrial'
-import { theGharry } from '@/app/application'
+import { theApplication } from '@/app/application'
 import { idIn } from '@/app/body'
 
 /** All changed orders of a trial as a CSV file, streamed. */
 export async function GET(_request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params
-  const rows = allTrialChanges(await theGharry(), idIn(id))
+  const rows = allTrialChanges(await theApplication(), idIn(id))
   const lines = Readable.from(
     (async function* () {
       for await (const change of rows) yield trialRow(change)
