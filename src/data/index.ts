@@ -172,6 +172,7 @@ export {
   type StoredOrder,
   updateFacts,
   writeLog,
+  countReasons,
 } from './orders'
 export {
   addNotices,

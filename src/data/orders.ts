@@ -480,3 +480,16 @@ export async function frequentTags(db: Database): Promise<{ value: string; n: nu
     .orderBy('n', 'desc')
     .limit(60)) as { value: string; n: number }[]
 }
+
+/** Why waiting orders need a person, the most frequent reason first. */
+export async function countReasons(db: Database): Promise<{ reason: string; orders: number }[]> {
+  const rows = (await db('orders')
+    .where({ state: 'attention' })
+    .whereNotNull('reason')
+    .select('reason')
+    .count({ n: '*' })
+    .groupBy('reason')
+    .orderBy([{ column: 'n', order: 'desc' }, { column: 'reason' }])
+    .limit(20)) as { reason: string; n: number }[]
+  return rows.map(({ reason, n }) => ({ reason, orders: Number(n) }))
+}

@@ -109,7 +109,7 @@ function SearchBox({ address, searchRef }: { address: DeskAddress; searchRef: Re
       ref={searchRef}
       type="search"
       value={text}
-      placeholder="Search order, name, SKU, place   /"
+      placeholder={address.params.has('order') ? 'Search   /' : 'Search order, name, SKU, place   /'}
       aria-label="Search orders"
       className="w-64 min-w-20 shrink rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
       onChange={(event) => {

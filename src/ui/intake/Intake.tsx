@@ -1,4 +1,5 @@
 'use client'
+import Link from 'next/link'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { FilePreview } from '@/adapters'
@@ -90,6 +91,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
             }}
           />
         )}
+        <Reasons reasons={data.reasons} />
         <h2 className="mt-5 mb-1 text-lead">Imports</h2>
         {data.imports.length === 0 ? (
           <Plain title="Nothing imported yet">Import from a channel above, or drop a file.</Plain>
@@ -128,6 +130,42 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
         )}
       </div>
     </div>
+  )
+}
+
+/** What keeps orders that came in, so that the same fault of many is seen at once. */
+function Reasons({ reasons }: { reasons: IntakeView['reasons'] }) {
+  if (reasons.length === 0) return null
+  const most = Math.max(...reasons.map(({ orders }) => orders))
+  return (
+    <section aria-label="What came in and needs a person">
+      <h2 className="mt-5 mb-1 flex items-baseline gap-3 text-lead">
+        Needs a person
+        <Link href="/desk?state=attention" className="text-data text-act underline decoration-hair underline-offset-4">
+          See them on the Desk
+        </Link>
+      </h2>
+      <table className="w-full max-w-3xl border-t border-hair bg-sheet">
+        <thead className="sr-only">
+          <tr>
+            <th>Reason</th>
+            <th>Orders</th>
+            <th>Share</th>
+          </tr>
+        </thead>
+        <tbody>
+          {reasons.map(({ reason, orders }) => (
+            <tr key={reason} className="border-b border-hair/60">
+              <td className="w-72 px-3 py-1">{reason}</td>
+              <td className="w-16 text-right">{count(orders)}</td>
+              <td className="px-3">
+                <span aria-hidden className="block h-2 bg-wait-mark" style={{ width: `${(100 * orders) / most}%` }} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   )
 }
 

@@ -19,6 +19,7 @@ test('the reason says what keeps the order, the gravest that a person can change
     'UN 1013: nobody takes it',
   )
   expect(brief('no-service', ['not-covered', 'x'], ['too-dear', 'x'])).toBe('All above the cost ceiling')
+  expect(brief('no-service', ['no-offer', 'does not take live goods'])).toBe('Nobody takes live goods')
   expect(brief('no-service')).toBe('No service')
   expect(brief('address-postcode')).toBe('Check the address')
   expect(brief('something new')).toBe('A long sentence.')

@@ -42,7 +42,19 @@ function noService(refusals: Routed['trail']['refusals']): string {
   const goods = refusals.find(({ code }) => code === 'dangerous-goods')
   const un = goods && /UN \d{4}/.exec(goods.sentence)?.[0]
   if (un) return `${un}: nobody takes it`
-  return inOrder.find(([code]) => refusals.some((refusal) => refusal.code === code))?.[1] ?? 'No service'
+  for (const [code, brief] of inOrder) {
+    const refusal = refusals.find((candidate) => candidate.code === code)
+    if (refusal) return code === 'no-offer' ? (offers[refusal.sentence] ?? brief) : brief
+  }
+  return 'No service'
+}
+
+const offers: Readonly<Record<string, string>> = {
+  'does not take live goods': 'Nobody takes live goods',
+  'does not collect cash on delivery': 'Nobody collects cash',
+  'does not pay duties': 'Nobody pays the duties',
+  'does not offer tracking': 'None with tracking',
+  'does not offer return label': 'None with a return label',
 }
 
 const briefs: Readonly<Record<string, string>> = {
