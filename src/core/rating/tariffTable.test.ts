@@ -91,7 +91,7 @@ test('the demo’s tariffs are sound; gaps, overlaps, negative prices and missin
     'before it begins',
     'negative',
     'two bands up to 500 g',
-    'stands after',
+    'comes after',
     'Zone P3 has no prices',
     'no zone Q',
     'no weight band',
