@@ -54,7 +54,7 @@ test('keyboard only: move, open, override a decision by hand, release it', async
     .click()
   await drawer(page).getByRole('textbox', { name: 'weight correction' }).fill('quite heavy')
   await drawer(page).getByRole('button', { name: 'Pin by hand' }).click()
-  await expect(drawer(page).getByRole('alert')).toHaveText('Write a weight such as 250 g or 1.2 kg.')
+  await expect(drawer(page).getByRole('alert')).toHaveText('Enter a weight such as 250 g or 1.2 kg.')
   await page.keyboard.press('Escape')
 })
 
@@ -70,6 +70,23 @@ test('the keys of the screen are shown on ?', async ({ page }) => {
   await expect(page.getByRole('row').nth(1)).toBeVisible()
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog')).toContainText('plan a batch of the selected')
+  // The dialog has all keys: nothing behind it is selected.
+  await page.keyboard.press('a')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toBeHidden()
+  await expect(page.getByText('selected')).toBeHidden()
+})
+
+test('the keys are shown on every screen, and Alt with a number goes along the line', async ({ page }) => {
+  await page.goto('/intake')
+  for (const [number, name] of ['Intake', 'Rules', 'Desk', 'Dispatch', 'Tracking', 'Ledger'].entries()) {
+    await page.keyboard.press(`Alt+${number + 1}`)
+    await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible()
+    await page.keyboard.press('?')
+    await expect(page.getByRole('dialog')).toContainText('go along the line')
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog')).toBeHidden()
+  }
 })
 
 test('what if: a changed weight moves the decision here and now, and nothing is saved', async ({ page }) => {
@@ -87,5 +104,5 @@ test('what if: a changed weight moves the decision here and now, and nothing is 
   await drawer(page).getByLabel('Why not').selectOption(name)
   await expect(drawer(page).getByRole('list', { name: 'Reasons' })).toContainText(/ kg/)
   await drawer(page).getByLabel('Weight of the items').fill('heavy')
-  await expect(drawer(page).getByRole('alert')).toHaveText('The weight is none: write 250 g or 1.2 kg.')
+  await expect(drawer(page).getByRole('alert')).toHaveText('Enter a weight such as 250 g or 1.2 kg.')
 })

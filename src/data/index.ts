@@ -126,6 +126,7 @@ export {
   setCarrierCursor,
   setParcelStatus,
   takeEarlyEvents,
+  waysOfBatches,
 } from './labels'
 export { changeHeld, handBack, keepLease, LeaseLost, putBack, releaseWaiting, takeDue, type WorkTable } from './leases'
 export {

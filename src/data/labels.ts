@@ -281,6 +281,27 @@ export async function batchSummaries(db: Database, id?: number): Promise<BatchSu
   return query
 }
 
+/** Where the labels of batches leave from, and by which services; `waiting` when some are not handed over yet. */
+export async function waysOfBatches(
+  db: Database,
+  ids: readonly number[],
+): Promise<{ batch: number; location: string; carrier: string; service: string; waiting: boolean }[]> {
+  const rows = (await db('labels')
+    .whereIn('batch_id', ids)
+    .whereIn('state', ['queued', 'bought', 'voiding'])
+    .select('batch_id', 'location', 'carrier', 'service', {
+      waiting: db.raw('SUM(CASE WHEN dispatched_at IS NULL THEN 1 ELSE 0 END)'),
+    })
+    .groupBy('batch_id', 'location', 'carrier', 'service')) as {
+    batch_id: number
+    location: string
+    carrier: string
+    service: string
+    waiting: number
+  }[]
+  return rows.map(({ batch_id, waiting, ...way }) => ({ batch: batch_id, ...way, waiting: Number(waiting) > 0 }))
+}
+
 export interface TrackingEventRow {
   readonly label_id: number
   readonly remote_id: string

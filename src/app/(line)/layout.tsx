@@ -10,7 +10,9 @@ export default async function LineLayout({ children }: { children: ReactNode }) 
     <Providers>
       <div className="flex h-dvh flex-col">
         <Line initial={counts} />
-        <main className="min-h-0 flex-1">{children}</main>
+        <main id="main" tabIndex={-1} className="min-h-0 flex-1 outline-none">
+          {children}
+        </main>
       </div>
     </Providers>
   )

@@ -7,7 +7,6 @@ import type { World } from '@/core/world'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
-import { KeyHelp } from '../kit/KeyHelp'
 import { Plain, ScreenHead } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 import { useKeys } from '../kit/useKeys'
@@ -268,18 +267,6 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           onOpen={(order) => address.set('order', String(order))}
         />
       )}
-      <KeyHelp
-        keys={[
-          ['↑ ↓', 'move'],
-          ['Space', 'select'],
-          ['Enter', 'open the order'],
-          ['Esc', 'close, or clear the selection'],
-          ['/', 'search'],
-          ['a', 'select all shown'],
-          ['b', 'plan a batch of the selected'],
-          ['?', 'these keys'],
-        ]}
-      />
     </div>
   )
 }

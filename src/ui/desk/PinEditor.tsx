@@ -8,6 +8,13 @@ import type { World } from '@/core/world'
 import { Button } from '../kit/Button'
 import { Select, TextInput } from '../kit/Field'
 
+const hints: Readonly<Record<string, string>> = {
+  grams: 'Enter a weight such as 250 g or 1.2 kg.',
+  limits: 'Enter what one parcel may have, such as 15 kg, 60 cm, 4 pieces.',
+  days: 'Enter a whole number of days.',
+  money: 'Enter an amount such as 12.50.',
+}
+
 /** Sets one decision by hand; wrong input is said before anything is sent. */
 export function PinEditor({
   decision,
@@ -28,18 +35,7 @@ export function PinEditor({
     const value = options
       ? (options.find((option) => option.label === text)?.value ?? options[0]?.value)
       : read(kind.type, text)
-    if (value === undefined)
-      setWrong(
-        kind.type === 'grams'
-          ? 'Write a weight such as 250 g or 1.2 kg.'
-          : kind.type === 'limits'
-            ? 'Write what one parcel may have, such as 15 kg, 60 cm, 4 pieces.'
-            : kind.type === 'days'
-              ? 'Write a whole number of days.'
-              : kind.type === 'money'
-                ? 'Write an amount such as 12.50.'
-                : 'Write something.',
-      )
+    if (value === undefined) setWrong(hints[kind.type] ?? 'Enter something.')
     else onPin(value)
   }
   return (

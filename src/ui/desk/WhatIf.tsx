@@ -127,21 +127,26 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
   )
 }
 
+/** What cannot be used of what was typed, and how it is written; empty when all can. */
+function wrongIn(
+  weight: number | null | undefined,
+  value: number | null | undefined,
+  country: string,
+  promisedBy: string,
+): string {
+  if (weight === null || (weight !== undefined && weight < 0)) return 'Enter a weight such as 250 g or 1.2 kg.'
+  if (value === null) return 'Enter an amount such as 12.50.'
+  if (country !== '' && !/^[A-Z]{2}$/.test(country)) return 'Enter the country as a code of two letters.'
+  if (promisedBy !== '' && Number.isNaN(Date.parse(promisedBy))) return 'Enter the promised day as YYYY-MM-DD.'
+  return ''
+}
+
 function readForm(form: typeof empty, order: Order): { change: OrderChange; wrong: string } {
   const weight = form.weight.trim() === '' ? undefined : typedWeight(form.weight)
   const value = form.value.trim() === '' ? undefined : typedAmount(form.value, order.value.currency)
   const country = form.country.trim().toUpperCase()
   const promisedBy = form.promisedBy.trim()
-  const wrong =
-    weight === null || (weight !== undefined && weight < 0)
-      ? 'The weight is none: write 250 g or 1.2 kg.'
-      : value === null
-        ? 'The value is no amount.'
-        : country !== '' && !/^[A-Z]{2}$/.test(country)
-          ? 'The country is a code of two letters.'
-          : promisedBy !== '' && Number.isNaN(Date.parse(promisedBy))
-            ? 'The promised day is no date: write YYYY-MM-DD.'
-            : ''
+  const wrong = wrongIn(weight, value, country, promisedBy)
   if (wrong) return { change: {}, wrong }
   return {
     wrong,

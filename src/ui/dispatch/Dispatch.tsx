@@ -2,11 +2,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'next/navigation'
 import { useEffect, useState } from 'react'
-import type { BatchSummary } from '@/data'
+import type { BatchLine } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
 import { count, euros, shortTime } from '../kit/format'
-import { KeyHelp } from '../kit/KeyHelp'
 import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
 import { DispatchHead } from './DispatchHead'
@@ -15,7 +14,7 @@ import { keepSelection, keptSelection } from './selection'
 import { Button } from '../kit/Button'
 
 /** Batches: plan one, see what it costs, buy it, watch it, print it, hand it over. */
-export function Dispatch({ initial, names }: { initial: readonly BatchSummary[]; names: DeskNames }) {
+export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; names: DeskNames }) {
   const search = useSearchParams()
   const open = Number(search.get('batch')) || null
   const [orders, setOrders] = useState<readonly number[]>([])
@@ -80,6 +79,8 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
                 <tr className="border-y border-hair text-small text-soft">
                   <th className="px-3 py-1.5">Batch</th>
                   <th>Made</th>
+                  <th>From, by</th>
+                  <th className="px-3">Next cut-off</th>
                   <th className="text-right">Labels</th>
                   <th className="px-3">Progress</th>
                   <th className="text-right">Refused</th>
@@ -108,6 +109,19 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
                       </td>
                       <td>
                         {shortTime(batch.made_at)} <span className="text-soft">{batch.author}</span>
+                      </td>
+                      <td className="max-w-56 truncate">
+                        {batch.locations.map((id) => names.locations[id] ?? id).join(', ')}{' '}
+                        <span className="text-soft">
+                          {batch.carriers.map((id) => names.carriers[id] ?? id).join(', ')}
+                        </span>
+                      </td>
+                      <td className="px-3 whitespace-nowrap">
+                        {batch.cutOff === null ? (
+                          <span className="text-soft">–</span>
+                        ) : (
+                          <time dateTime={batch.cutOff}>{shortTime(batch.cutOff)}</time>
+                        )}
                       </td>
                       <td className="text-right">{count(all)}</td>
                       <td className="px-3">
@@ -154,13 +168,6 @@ export function Dispatch({ initial, names }: { initial: readonly BatchSummary[];
         </div>
       </div>
       {open !== null && <BatchDetail key={open} id={open} names={names} onClose={() => go('/dispatch')} />}
-      <KeyHelp
-        keys={[
-          ['Tab', 'next control'],
-          ['Enter', 'open a batch, or press a button'],
-          ['?', 'these keys'],
-        ]}
-      />
     </div>
   )
 }

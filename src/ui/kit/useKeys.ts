@@ -2,7 +2,8 @@
 import { useEffect, useRef } from 'react'
 
 /**
- * Keys of a screen: `{ '/': focusSearch, 'mod+z': undo }`. Typing in a field is left alone, except for keys with mod.
+ * Keys of a screen: `{ '/': focusSearch, 'mod+z': undo }`. Typing in a field is left alone, except for keys with mod. A
+ * dialog that is open has all keys for itself.
  */
 export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void>>): void {
   const current = useRef(keys)
@@ -20,6 +21,7 @@ export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => 
       const name = `${mod ? 'mod+' : ''}${event.altKey ? 'alt+' : ''}${event.key}`
       const work = current.current[name]
       if (!work || (typing && !mod && event.key !== 'Escape')) return
+      if (document.querySelector('[role="dialog"][aria-modal="true"]')) return
       work(event)
     }
     window.addEventListener('keydown', listen)

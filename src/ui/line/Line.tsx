@@ -1,10 +1,13 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
-import { usePathname } from 'next/navigation'
+import { usePathname, useRouter } from 'next/navigation'
 import type { LineView } from '@/usecases/shared/showLine'
 import { call } from '../kit/api'
 import { count } from '../kit/format'
+import { KeyHelp } from '../kit/KeyHelp'
+import { useKeys } from '../kit/useKeys'
+import { keysOf } from './screenKeys'
 
 const stops = [
   { id: 'intake', name: 'Intake', what: 'imports running', stuck: 'failed' },
@@ -20,6 +23,18 @@ const stops = [
  */
 export function Line({ initial }: { initial: LineView }) {
   const path = usePathname()
+  const router = useRouter()
+  useKeys(
+    Object.fromEntries(
+      stops.map(({ id }, i) => [
+        `alt+${i + 1}`,
+        (event: KeyboardEvent) => {
+          event.preventDefault()
+          router.push(`/${id}`)
+        },
+      ]),
+    ),
+  )
   const { data } = useQuery({
     queryKey: ['line'],
     queryFn: () => call('GET /api/line'),
@@ -28,6 +43,12 @@ export function Line({ initial }: { initial: LineView }) {
   })
   return (
     <nav aria-label="The line" className="flex h-13 shrink-0 items-center border-b border-hair bg-sheet pr-5">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-act focus:px-3 focus:py-2 focus:text-on-act"
+      >
+        To the screen
+      </a>
       <Link href="/desk" className="px-5 text-lead font-bold tracking-tight text-act">
         Gharry
       </Link>
@@ -63,6 +84,7 @@ export function Line({ initial }: { initial: LineView }) {
           )
         })}
       </ol>
+      <KeyHelp keys={keysOf(path)} />
     </nav>
   )
 }

@@ -6,7 +6,6 @@ import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
 import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../kit/api'
-import { KeyHelp } from '../kit/KeyHelp'
 import { useKeys } from '../kit/useKeys'
 import type { Choice } from './Chooser'
 import { useFindings } from './findings/useFindings'
@@ -208,19 +207,6 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           onClose={() => setShown(null)}
         />
       )}
-      <KeyHelp
-        keys={[
-          ['Tab', 'next word'],
-          ['Enter', 'open a word'],
-          ['Delete', 'take a condition or action away'],
-          ['Alt ↑ ↓', 'move the rule'],
-          ['Ctrl C, Ctrl V', 'copy the rule, paste behind it'],
-          ['/', 'search'],
-          ['Ctrl Z', 'undo'],
-          ['Ctrl Y', 'redo'],
-          ['?', 'these keys'],
-        ]}
-      />
     </div>
   )
 }

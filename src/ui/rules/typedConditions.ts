@@ -156,9 +156,7 @@ function readTags(typed: string, names: Names): TypedTest | undefined {
 const oneToMany: Partial<Record<Operator, Operator>> = { is: 'is one of', 'is not': 'is none of' }
 
 function readTexts(rest: string, op: Operator, fact: string, type: FactType, names: Names): TypedTest | undefined {
-  const entries = readList(rest.replace(/\s+or\s+/gi, ', '), names.groups)?.map((entry) =>
-    meant(entry, fact, type, names),
-  )
+  const entries = readList(rest.replace(/ or /gi, ', '), names.groups)?.map((entry) => meant(entry, fact, type, names))
   if (!entries) return undefined
   const listed = entries.length > 1 || typeof entries[0] !== 'string'
   const fitting = listed ? (oneToMany[op] ?? op) : op
@@ -181,7 +179,7 @@ function readOrdered(rest: string, op: Operator, type: FactType): TypedTest | un
   if (range) {
     const to = readQuantity(type, range[1])
     // `2-5 kg`: the unit of the end is that of the beginning too.
-    const unit = /[^\d.,\s-]+\s*$/.exec(range[1])?.[0] ?? ''
+    const unit = unitOf(range[1])
     const from = readQuantity(type, /[a-z€£$]/i.test(range[0]) ? range[0] : `${range[0]} ${unit}`.trim())
     return from === undefined || to === undefined ? undefined : { op: 'between', value: [from, to] as unknown as Value }
   }
@@ -189,10 +187,18 @@ function readOrdered(rest: string, op: Operator, type: FactType): TypedTest | un
   return value === undefined ? undefined : { op, value }
 }
 
+/** What is behind the last digit: `kg` of `5 kg`. */
+function unitOf(text: string): string {
+  let end = text.length
+  while (end > 0 && !/\d/.test(text[end - 1]!)) end--
+  return text.slice(end).trim()
+}
+
 /** The two ends of `10-20`, `between 10 and 20`, `2 to 5 kg`; null when it is no range. */
 function rangeIn(text: string): readonly [string, string] | null {
-  const bare = text.trim().replace(/^between\s+/i, '')
-  const parts = bare.split(/\s+(?:and|to)\s+|\s*(?:–|\.\.|(?<=[\da-z])\s*-)\s*/i)
+  const typed = text.trim()
+  const bare = /^between\s/i.test(typed) ? typed.slice('between'.length) : typed
+  const parts = bare.trim().split(/ and | to |–|\.\.|(?<=[\da-z]|[\da-z] )-/i)
   return parts.length === 2 && parts.every((part) => /\d/.test(part)) ? [parts[0]!.trim(), parts[1]!.trim()] : null
 }
 

@@ -6,7 +6,6 @@ import {
   isTextual,
   type ListEntry,
   type Operator,
-  operatorsOf,
   takesList,
   type Test,
   type Value,
@@ -34,26 +33,29 @@ export function changeOperator(test: Test, type: FactType, op: Operator): Test {
     const first = firstValue(type, op)
     return first === undefined ? { fact: test.fact, op } : { fact: test.fact, op, value: first }
   }
-  const kept: Value | undefined =
-    op === 'is missing' || op === 'is known'
-      ? undefined
-      : value === undefined
-        ? firstValue(type, op)
-        : takesList(op, type)
-          ? Array.isArray(value)
-            ? value
-            : [plainText(value)].filter(Boolean)
-          : op === 'between'
-            ? ((Array.isArray(value) ? value : [value, value]) as Value)
-            : Array.isArray(value)
-              ? (((typeof value[0] === 'object' && value[0] !== null && 'group' in value[0] ? '' : value[0]) ??
-                  firstValue(type, op)) as Value)
-              : value
+  const kept = keptValue(value, type, op)
   return kept === undefined ? { fact: test.fact, op } : { fact: test.fact, op, value: kept }
 }
 
-export const firstOperator = (type: FactType): Operator =>
-  operatorsOf[type][isTextual(type) ? 2 : type === 'time' ? 4 : type === 'tags' || type === 'yes/no' ? 0 : 5]!
+/** What of a value still makes sense with another operator. */
+function keptValue(value: Value | undefined, type: FactType, op: Operator): Value | undefined {
+  if (op === 'is missing' || op === 'is known') return undefined
+  if (value === undefined) return firstValue(type, op)
+  if (takesList(op, type)) return Array.isArray(value) ? (value as Value) : [plainText(value)].filter(Boolean)
+  if (op === 'between') return (Array.isArray(value) ? value : [value, value]) as Value
+  if (!Array.isArray(value)) return value
+  const [first] = value as readonly ListEntry[]
+  // A group is no single value.
+  return (typeof first === 'object' && 'group' in first ? '' : first) ?? firstValue(type, op)
+}
+
+/** The operator that a new test begins with. */
+export function firstOperator(type: FactType): Operator {
+  if (isTextual(type)) return 'is one of'
+  if (type === 'time') return 'weekday is'
+  if (type === 'tags') return 'has any'
+  return type === 'yes/no' ? 'is' : '≥'
+}
 
 /** Reads one quantity of a fact's type; undefined when it is none. */
 export function readQuantity(type: FactType, text: string): number | Money | undefined {

@@ -1,5 +1,15 @@
-import { batchSummaries, labelsOfBatch, namesInBatch, parcelsOfLabels, type BatchSummary } from '@/data'
+import { nextCutOff } from '@/core/rating'
+import { batchSummaries, labelsOfBatch, namesInBatch, parcelsOfLabels, waysOfBatches, type BatchSummary } from '@/data'
 import type { Application } from '../shared/application'
+import { rulebookInForce } from '../shared/rulebookInForce'
+
+/** A batch as the list shows it. */
+export interface BatchLine extends BatchSummary {
+  readonly locations: readonly string[]
+  readonly carriers: readonly string[]
+  /** The earliest moment (UTC) by which what is not handed over must be; null when nothing is left, or nothing collects. */
+  readonly cutOff: string | null
+}
 
 export interface BatchView {
   readonly summary: BatchSummary
@@ -18,7 +28,29 @@ export interface BatchView {
   }[]
 }
 
-export const showBatches = (gharry: Application): Promise<BatchSummary[]> => batchSummaries(gharry.db)
+/** The newest batches, with where they leave from, by whom, and until when. */
+export async function showBatches(gharry: Application): Promise<BatchLine[]> {
+  const batches = await batchSummaries(gharry.db)
+  const ways = await waysOfBatches(
+    gharry.db,
+    batches.map(({ id }) => id),
+  )
+  const ready = (await rulebookInForce(gharry))?.ready
+  const now = gharry.now().getTime()
+  return batches.map((batch) => {
+    const own = ways.filter((way) => way.batch === batch.id)
+    const cutOffs = own.flatMap(({ location, service, waiting }) => {
+      const from = ready?.world.locations.find(({ id }) => id === location)
+      return (waiting && ready && from && nextCutOff(ready.rateBook, service, from, now)) || []
+    })
+    return {
+      ...batch,
+      locations: [...new Set(own.map(({ location }) => location))],
+      carriers: [...new Set(own.map(({ carrier }) => carrier))],
+      cutOff: cutOffs.length > 0 ? new Date(Math.min(...cutOffs)).toISOString() : null,
+    }
+  })
+}
 
 /** One batch with its labels, in print order. */
 export async function showBatch(gharry: Application, id: number): Promise<BatchView | null> {
