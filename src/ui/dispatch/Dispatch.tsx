@@ -110,7 +110,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                       <td>
                         {shortTime(batch.made_at)} <span className="text-soft">{batch.author}</span>
                       </td>
-                      <td className="max-w-56 truncate">
+                      <td className={open === null ? '' : 'max-w-40 truncate'}>
                         {batch.locations.map((id) => names.locations[id] ?? id).join(', ')}{' '}
                         <span className="text-soft">
                           {batch.carriers.map((id) => names.carriers[id] ?? id).join(', ')}

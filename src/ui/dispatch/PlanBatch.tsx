@@ -121,7 +121,12 @@ export function PlanBatch({
           </span>
         ))}
       </div>
-      <div className="max-h-80 overflow-auto" tabIndex={0} role="region" aria-label="Orders of the batch">
+      <div
+        className="max-h-[max(20rem,calc(100dvh-420px))] overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Orders of the batch"
+      >
         <table className="w-full">
           <thead className="sticky top-0 bg-sheet">
             <tr className="border-b border-hair text-small text-soft">
