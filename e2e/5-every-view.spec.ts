@@ -57,10 +57,10 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],
   ['Slips', '/dispatch/slips', (page) => page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()],
   [
-    'Desk with an address to mend',
+    'Desk with an address to correct',
     '/desk?state=attention',
     async (page) => {
-      await page.getByRole('row').filter({ hasText: 'No line of the address' }).first().click()
+      await page.getByRole('row').filter({ hasText: 'Check the address' }).first().click()
       await page.getByRole('button', { name: 'Edit the address' }).click()
     },
   ],

@@ -30,7 +30,7 @@ await page
 await page.getByText(/^How it is packed/).evaluate((node) => node.scrollIntoView({ block: 'start' }))
 await take('packing')
 await open('/desk?state=attention')
-await page.getByRole('row').filter({ hasText: 'No line of the address' }).first().click()
+await page.getByRole('row').filter({ hasText: 'Check the address' }).first().click()
 await page.getByRole('button', { name: 'Edit the address' }).click()
 await take('address')
 await open('/rules')

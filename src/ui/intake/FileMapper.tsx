@@ -103,7 +103,7 @@ export function FileMapper({
       </div>
       {missing.length > 0 && (
         <p role="status" className="mt-1 text-wait">
-          Say which column holds: {missing.map((field) => field.name).join(', ')}.
+          Choose the column for: {missing.map((field) => field.name).join(', ')}.
         </p>
       )}
       {asks.length > 0 && (
