@@ -12,8 +12,7 @@ import { demoWorld } from '../demo/world'
 
 /*
  * The same N rules of two or three conditions (country in a list, weight between, wording is, value above) over the
- * same
- * orders: who gives the first rule that matches? All must give the same answers.
+ * same orders: who gives the first rule that matches? All must give the same answers.
  */
 const peers = createRequire(join(process.cwd(), 'bench/package.json'))
 const countries = [

@@ -16,8 +16,7 @@ import { benchTyping } from './typing'
 
 /*
  * Prints every figure that docs/performance.md keeps, or those that are named. Each kind is measured in a process of
- * its
- * own: what one leaves in memory, and in the engine's guesses about the code, is none of the next one's business.
+ * its own: what one leaves in memory, and in the engine's guesses about the code, is none of the next one's business.
  */
 const kinds = [
   'papers',

@@ -16,8 +16,7 @@ export interface TrialFigures {
 
 /*
  * node scripts/run.mjs bench/trial.ts FOLDER: a whole trial of all orders of the books in a folder, 300 rules, one
- * word of
- * one rule changed. In a process of its own, as the worker's: what came before it does not count as its memory.
+ * word of one rule changed. In a process of its own, as the worker's: what came before it does not count as its memory.
  */
 const [dataDir] = process.argv.slice(2) as [string]
 const beforeMb = Math.round(process.memoryUsage().rss / 1e6)

@@ -6,9 +6,8 @@ import { openHouse, processes, type House, type Process } from './house'
 
 /*
  * npm run campaign -- [--rounds N] [--seed S] [--keep]: works with the whole of Gharry as people do, while the world
- * outside fails and
- * changes, and kills one of its processes in each round. Then every book is held against every other. Exit code 1 when
- * they differ.
+ * outside fails and changes, and kills one of its processes in each round. Then every book is held against every other.
+ * Exit code 1 when they differ.
  */
 const { values } = parseArgs({
   options: {

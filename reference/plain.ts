@@ -1,7 +1,6 @@
 /*
  * Plain readings of what docs/rules.md and docs/tariffs.md say, for `npm run reference`: nothing here is shared with
- * the engine.
- * Texts, money, days and prices are worked out a second time, in the slowest and plainest way there is.
+ * the engine. Texts, money, days and prices are worked out a second time, in the slowest and plainest way there is.
  */
 
 /** Text as rules compare it: NFKC, no outer blanks, runs of blanks as one, lower case, a final sigma as a sigma. */

@@ -5,9 +5,8 @@ import { atHome, beginOf, nextDay, plain, shown } from './plain'
 
 /*
  * An interpreter of the rulebook language, written from the documents. What goods weigh in which box, what a service
- * costs and
- * when it arrives is taken from the outcome that is to be checked; everything that rules say about it is worked out
- * here.
+ * costs and when it arrives is taken from the outcome that is to be checked; everything that rules say about it is
+ * worked out here.
  */
 
 type Value = string | number | boolean | readonly string[] | undefined

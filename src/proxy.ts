@@ -3,10 +3,8 @@ import { guardHeaders, turnedAway } from './app/edge'
 
 /**
  * Before every page and call: only under Gharry's own names, no changes on behalf of other sites, and a content
- * security policy
- * with a fresh nonce. Routes that take large files are left out of the matcher, as the framework would keep a copy of
- * all that goes
- * by here, and cut it; they make the same checks themselves (`fileAnswer.ts`).
+ * security policy with a fresh nonce. Routes that take large files are left out of the matcher, as the framework would
+ * keep a copy of all that goes by here, and cut it; they make the same checks themselves (`fileAnswer.ts`).
  */
 export function proxy(request: NextRequest): NextResponse {
   const path = request.nextUrl.pathname

@@ -35,8 +35,7 @@ export interface Priced {
 
 /**
  * Prices by the carrier's own reading of its tariff, apart from Gharry's engine: row by row, as its clerk would. A
- * sentence
- * when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in the
+ * sentence when it does not take the consignment. `homePerUnit` is what one unit of a currency is worth in the
  * seller's, whose unit has `homeMinors` minor units.
  */
 export function priceOf(

@@ -2,8 +2,7 @@ import Holidays from 'date-holidays'
 
 /**
  * Public holidays of a country in some years, as days (package `date-holidays`): those of the whole country. Empty for
- * a
- * country that the package does not know.
+ * a country that the package does not know.
  */
 export function publicHolidays(country: string, years: readonly number[]): string[] {
   const calendar = new Holidays()

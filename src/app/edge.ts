@@ -1,7 +1,6 @@
 /*
  * What is checked of every request before anything else looks at it; for the proxy, and for the routes that it leaves
- * out because
- * they take large files. No Node built-ins: the proxy may run anywhere.
+ * out because they take large files. No Node built-ins: the proxy may run anywhere.
  */
 
 export interface Turned {

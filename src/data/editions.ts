@@ -36,8 +36,7 @@ const readEdition = (row: EditionRow): Edition => ({
 
 /**
  * Editions whose moment has come, the one in force first: of those with the youngest moment, the newest. One that was
- * published for
- * at once is in force whatever the clock says afterwards.
+ * published for at once is in force whatever the clock says afterwards.
  */
 const comeBy = (db: Database, now: string): ReturnType<Database> =>
   db('editions')

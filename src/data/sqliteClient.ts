@@ -1,8 +1,7 @@
 /*
  * How SQLite is spoken to. It has one writer: whoever is to write says so when the transaction begins, waits without
- * holding
- * up the process, and tries again. What another process holds for a moment is never the reason that work fails for
- * good.
+ * holding up the process, and tries again. What another process holds for a moment is never the reason that work fails
+ * for good.
  */
 import BetterSqlite3Client from 'knex/lib/dialects/better-sqlite3/index.js'
 import SqliteTransaction from 'knex/lib/dialects/sqlite3/execution/sqlite-transaction.js'
@@ -23,8 +22,7 @@ const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout
 
 /**
  * Who has just written for long lets others go first: SQLite keeps no queue, and one process that writes again and
- * again would
- * shut out all others.
+ * again would shut out all others.
  */
 const writers = {
   began: 0,

@@ -2,10 +2,8 @@ import type { Database } from './database'
 
 /*
  * The clock that leases and due times go by. It follows the wall clock, but never goes back: when the machine's clock
- * is set
- * back by an hour, work that is due stays due, and leases end when they would have. Where it stands is kept in the
- * books, so
- * that a restarted worker, and another one whose clock is behind, go on from there.
+ * is set back by an hour, work that is due stays due, and leases end when they would have. Where it stands is kept in
+ * the books, so that a restarted worker, and another one whose clock is behind, go on from there.
  */
 interface Known {
   wall: number

@@ -187,10 +187,8 @@ export interface FileDefaults {
 
 /**
  * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every
- * row that
- * cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot be used
- * is not
- * given at all: half of it would be sent. Nothing after a bad row is lost.
+ * row that cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot
+ * be used is not given at all: half of it would be sent. Nothing after a bad row is lost.
  */
 export async function* readOrderFile(
   file: string,

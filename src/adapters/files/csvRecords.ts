@@ -43,9 +43,8 @@ export async function shapeOf(file: string): Promise<CsvShape> {
 }
 
 /**
- * The records of a CSV file, in a stream. Where a quotation mark is opened and never closed, or a record is longer
- * than any
- * can be, that line alone is named, and reading goes on with the next line: one bad row loses no other.
+ * The records of a CSV file, in a stream. Where a quotation mark is opened and never closed, or a record is longer than
+ * any can be, that line alone is named, and reading goes on with the next line: one bad row loses no other.
  */
 export async function* csvRecords(file: string, { delimiter, encoding }: CsvShape): AsyncGenerator<CsvRecord> {
   const lines = new LineReader(file, encoding)
@@ -107,8 +106,7 @@ function cellsOf(text: string, delimiter: string): string[] | string {
 
 /**
  * Whether a quoted cell is still open at the end of a line; `broken` when one is closed where no cell ends. A mark
- * within a cell
- * that does not begin with one is a plain character.
+ * within a cell that does not begin with one is a plain character.
  */
 function quotesOf(line: string, delimiter: string, open: boolean): 'open' | 'closed' | 'broken' {
   if (!line.includes('"')) return open ? 'open' : 'closed'

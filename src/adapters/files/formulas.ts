@@ -1,7 +1,6 @@
 /*
  * Cells that a spreadsheet would take for a formula. Every CSV that Gharry writes goes through `escaped`; reading one
- * takes the
- * mark off again.
+ * takes the mark off again.
  */
 
 const numeric = /^[+-]?[\d.,]{1,40}(?: ?%)?$/

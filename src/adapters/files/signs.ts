@@ -53,8 +53,7 @@ export function dayIn(cells: readonly string[]): Proposal<DateOrder> {
 
 /**
  * A moment as a file writes it: ISO 8601, or numbers in the order of the file. Without a zone it is told by `zone`; a
- * day is its
- * beginning. The end of a sentence when it cannot be read.
+ * day is its beginning. The end of a sentence when it cannot be read.
  */
 export function momentIn(text: string, zone: string, order?: DateOrder): number | string {
   const iso = readMoment(text, zone)

@@ -32,10 +32,8 @@ const refuse = (sentence: string): Sheet => ({ ok: false, sentence })
 
 /**
  * Reads the first sheet of an XLSX file, or a CSV file (comma, semicolon or tab), in a thread of its own with limits.
- * Numbers and
- * days of a spreadsheet come as text. `columns` are the names that are understood; `needed` have to be there, and an
- * unknown
- * one is named.
+ * Numbers and days of a spreadsheet come as text. `columns` are the names that are understood; `needed` have to be
+ * there, and an unknown one is named.
  */
 export async function readSheet(
   content: Buffer,

@@ -1,10 +1,8 @@
 /*
  * Reads a table from an uploaded file, in a thread of its own: a file may be made to break who reads it, and here it
- * breaks
- * nothing else. Sizes are known from the directory of the archive before anything is unpacked; rows, columns and cells
- * are
- * counted in a stream before a table is built of them. `workerData`: { content, limits }. Answers { table } or {
- * sentence }.
+ * breaks nothing else. Sizes are known from the directory of the archive before anything is unpacked; rows, columns and
+ * cells are counted in a stream before a table is built of them. `workerData`: { content, limits }. Answers { table }
+ * or { sentence }.
  */
 import { parentPort, workerData } from 'node:worker_threads'
 

@@ -3,8 +3,7 @@ export const mail = /[^\s@,;<>()]{1,64}@[^\s@,;<>()]{1,190}\.[a-z]{2,24}/i
 
 /**
  * Whether a text is exactly one e-mail address that a message can be sent to: at most 254 characters (RFC 5321), no
- * list, no group,
- * no name, no comment.
+ * list, no group, no name, no comment.
  */
 export const isOneAddress = (text: string): boolean =>
   text.length <= 254 &&

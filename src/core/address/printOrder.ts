@@ -7,8 +7,8 @@ const orders = new Map<string, readonly string[]>()
 
 /**
  * The lines of an address in the print order of its own country (package `@fragaria/address-formatter`, templates of
- * the
- * OpenCage project), the country in capitals last. Empty parts are left out; the street lines stay as they were given.
+ * the OpenCage project), the country in capitals last. Empty parts are left out; the street lines stay as they were
+ * given.
  */
 export function printedAddress(address: Address): string[] {
   const { name, company, lines, postcode, city, region, country } = address

@@ -16,10 +16,8 @@ const legal = /\b(bv|bvba|nv|gmbh|ag|kg|sarl|sas|sa|ltd|limited|llc|inc|sp\. ?z 
 
 /**
  * Reads an address that was pasted as one block, lines or commas between its parts. The last line may be the country,
- * the
- * one before it holds postcode and city; the first is the name. What cannot be told apart stays a street line, so
- * nothing
- * is lost. `country` is taken when the block names none.
+ * the one before it holds postcode and city; the first is the name. What cannot be told apart stays a street line, so
+ * nothing is lost. `country` is taken when the block names none.
  */
 export function readAddressBlock(pasted: string, country: string): ReadBlock {
   const text = pasted.slice(0, maxBlockLength)

@@ -1,10 +1,8 @@
 /**
  * Parts of countries to which other customs rules apply than to the rest, by postcode. `union`: goods from the customs
- * union
- * come in without a declaration. From Article 4 of Regulation (EU) 952/2013 (customs territory), Article 6 of Directive
- * 2006/112/EC (territories without the Union's value added tax, to which goods are declared), and for Northern Ireland
- * the
- * Windsor Framework of 2023.
+ * union come in without a declaration. From Article 4 of Regulation (EU) 952/2013 (customs territory), Article 6 of
+ * Directive 2006/112/EC (territories without the Union's value added tax, to which goods are declared), and for
+ * Northern Ireland the Windsor Framework of 2023.
  */
 export interface Territory {
   readonly name: string
@@ -62,9 +60,8 @@ export function isInUnion(country: string, postcode: string, members: ReadonlySe
 
 /**
  * What customs see in a shipment: within one country, within the customs union, or an export. Between a country and a
- * territory of its own that stands outside, goods are declared as well; between Great Britain and Northern Ireland
- * they are
- * not, for the parcels of private people.
+ * territory of its own that stands outside, goods are declared as well; between Great Britain and Northern Ireland they
+ * are not, for the parcels of private people.
  */
 export function tradeBetween(
   from: { readonly country: string; readonly postcode: string },

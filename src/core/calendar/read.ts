@@ -13,10 +13,8 @@ export function isDay(text: string): boolean {
 
 /**
  * Reads a moment as ISO 8601 writes it: `2026-11-25`, `2026-11-25 14:30`, `2026-11-25T14:30:00+01:00`. One that names
- * no zone is
- * told by the clocks of `zone`, a day by itself is its beginning there. Null for everything else: nothing is guessed,
- * and
- * nothing hangs on the zone of the machine.
+ * no zone is told by the clocks of `zone`, a day by itself is its beginning there. Null for everything else: nothing is
+ * guessed, and nothing hangs on the zone of the machine.
  * @returns milliseconds since 1970, UTC
  */
 export function readMoment(text: string, zone: string): number | null {

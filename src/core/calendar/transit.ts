@@ -22,8 +22,7 @@ export function shipDay(
 /**
  * The day of arrival after `days` working days in transit, counted in days on which the carrier delivers there: its
  * weekdays without the holidays of the destination. With no day in transit it arrives the day it leaves, or on the
- * first
- * day of delivery after it. Null when it delivers on no day.
+ * first day of delivery after it. Null when it delivers on no day.
  */
 export function arrivalDay(
   leaves: Day,

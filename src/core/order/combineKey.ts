@@ -31,8 +31,7 @@ export function memberLine(line: string): { readonly member: number; readonly li
 /**
  * Several orders as one shipment. The one that is promised first, or was placed first, leads: its channel, wording and
  * address count. Items keep the order they are of in their line (`memberLine`). Amounts of different currencies are
- * added
- * in the home currency; null where one has no exchange rate. At least two orders, of one way of payment.
+ * added in the home currency; null where one has no exchange rate. At least two orders, of one way of payment.
  */
 export function combineOrders(members: readonly Member[], rates: Rates): Order | null {
   const [lead, ...rest] = [...members].sort(

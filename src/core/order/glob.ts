@@ -1,8 +1,7 @@
 /**
  * A matcher for a pattern with `*` (any run of characters, also none) and `?` (one character, that is one code point of
  * Unicode, never half of one) over folded text. Each segment between stars is searched once, from where the last one
- * ended;
- * a pattern that is longer than the text is refused at once. So no pattern can make it backtrack.
+ * ended; a pattern that is longer than the text is refused at once. So no pattern can make it backtrack.
  *
  *     glob('exp*day')('exp. 2-day') // true
  */

@@ -51,9 +51,8 @@ const side = (millimetres: number): string => (millimetres > 1 ? plainLength(mil
 
 /**
  * Reads items from rows. A cell that is empty leaves what is known of that SKU as it is, so a file with SKU and weight
- * alone
- * mends weights; a lone dash empties it. What cannot be read is named with its line and column, and the row is not
- * taken.
+ * alone mends weights; a lone dash empties it. What cannot be read is named with its line and column, and the row is
+ * not taken.
  */
 export function readItemTable(
   rows: readonly { readonly line: number; readonly cells: ItemRow }[],

@@ -24,8 +24,7 @@ const closeShare = 0.05
 
 /**
  * Item weights that corrections point to: of orders that hold one SKU only, at least three whose corrected weight of
- * one
- * piece agrees, and twice as many as disagree. The median of those that agree is proposed.
+ * one piece agrees, and twice as many as disagree. The median of those that agree is proposed.
  */
 export function learnWeights(corrections: readonly WeightCorrection[]): LearnedWeight[] {
   const bySku = new Map<string, { order: number; unit: number; before: number }[]>()

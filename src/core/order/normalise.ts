@@ -81,10 +81,9 @@ const maxTextLength = 500
 const maxItems = 10_000
 
 /**
- * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units.
- * The checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order. Times
- * that name
- * no zone are told by the clocks of `zone`, that of the first location.
+ * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units. The
+ * checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order. Times that
+ * name no zone are told by the clocks of `zone`, that of the first location.
  */
 export function normaliseOrder(
   raw: RawOrder,

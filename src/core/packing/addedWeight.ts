@@ -3,11 +3,9 @@ import { type PackagePreset, type Parcel, parcelOf } from './parcel'
 
 /**
  * Grams that corrections and inserts add to packed parcels. What is added goes into the first parcel with room for all
- * of
- * it, else as much as fits into each from the first on; what is taken off comes off the goods of each parcel in
- * proportion.
- * So the parcels together weigh what the order weighs, and none weighs nothing. Null when there is no room for it.
- * `roomIn` says how many grams a parcel may still take, `tareOf` what its packaging weighs.
+ * of it, else as much as fits into each from the first on; what is taken off comes off the goods of each parcel in
+ * proportion. So the parcels together weigh what the order weighs, and none weighs nothing. Null when there is no room
+ * for it. `roomIn` says how many grams a parcel may still take, `tareOf` what its packaging weighs.
  */
 export function withAdded(
   parcels: readonly Parcel[],

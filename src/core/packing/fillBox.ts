@@ -49,11 +49,9 @@ const turns: readonly (readonly [number, number, number])[] = [
  * Fills a box with pieces, in the order given, as far as they go in and `limit` grams allow: the number of pieces that
  * stand in it. `taken[i]` becomes 1 for each of them, and `placed`, when given, says where. Free room is kept as the
  * largest empty cuboids ("empty maximal spaces"); each piece goes to the lowest, then hindmost, then leftmost of them,
- * turned
- * so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. A piece rests on the bottom,
- * or with
- * at least half of its base on others (unless `loose`). With `whole`, it gives up at the first piece that goes in
- * nowhere. Deterministic; memory is used again, so it must not be called from within itself.
+ * turned so that it lies lowest; or, `tight`, to where it leaves the least of the room unused. A piece rests on the
+ * bottom, or with at least half of its base on others (unless `loose`). With `whole`, it gives up at the first piece
+ * that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
  */
 export function fillBox(
   box: Size,
@@ -217,8 +215,7 @@ function rests(x: number, y: number, z: number, width: number, depth: number): b
 
 /**
  * Pieces let down onto what is under them, lowest first; null when one of them would then have less than half of its
- * base on
- * something. For boxes that were filled lying on a side.
+ * base on something. For boxes that were filled lying on a side.
  */
 export function letDown(placed: readonly Placement[]): readonly Placement[] | null {
   const down: Placement[] = []
@@ -239,8 +236,7 @@ export function letDown(placed: readonly Placement[]): readonly Placement[] | nu
 
 /**
  * Takes a cuboid out of the free room: what it cuts falls into the largest cuboids left of it, and those within others
- * go.
- * A piece of a cut space is part of that space, so it can lie within others, but never hold one that was not cut.
+ * go. A piece of a cut space is part of that space, so it can lie within others, but never hold one that was not cut.
  */
 function takeRoom(
   x1: number,

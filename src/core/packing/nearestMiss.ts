@@ -8,9 +8,8 @@ export const withinLimits = (preset: PackagePreset, limits: ParcelLimits): boole
 
 /**
  * Why pieces go into no parcel, by the piece that fits nowhere, and by how much it misses: the limits of a parcel, the
- * stock
- * of boxes, weight, length, or room. `added` are grams of corrections and inserts; `own` says that a piece is its own
- * box.
+ * stock of boxes, weight, length, or room. `added` are grams of corrections and inserts; `own` says that a piece is its
+ * own box.
  */
 export function miss(
   presets: readonly PackagePreset[],

@@ -79,10 +79,8 @@ const givenSize = (outer: Size): PackagePreset => ({
 
 /**
  * Packs all items into parcels: into the smallest preset that takes them, else into as few as can be found, largest
- * share
- * first. Goods in their own box are parcels by themselves. What cannot be packed comes back as a sentence with the
- * nearest
- * miss. The same items in another order are packed the same.
+ * share first. Goods in their own box are parcels by themselves. What cannot be packed comes back as a sentence with
+ * the nearest miss. The same items in another order are packed the same.
  */
 export function pack(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
   const limits = wishes.limits ?? {}
@@ -439,11 +437,9 @@ const turnedBack = (point: Size, axes: Axes): Size => [
 
 /**
  * Other sequences of a few pieces, until all are in the box: what went in nowhere is tried first, again and again, as
- * what
- * is awkward wants the empty box; also with the box on its side while it is filled, when nothing in it must stay up or
- * be
- * kept on top (set up again, everything must rest on something); then mixed ones, the same every time. Null when none
- * does.
+ * what is awkward wants the empty box; also with the box on its side while it is filled, when nothing in it must stay
+ * up or be kept on top (set up again, everything must rest on something); then mixed ones, the same every time. Null
+ * when none does.
  */
 function reordered(inner: Size, units: readonly Unit[], most: number): readonly Placement[] | null {
   let found: readonly Placement[] | null = null
@@ -563,8 +559,7 @@ function admits(box: Size, needed: Size): boolean {
 
 /**
  * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no larger one is
- * used.
- * Each way once, at most `most` parcels; the way of `pack` is not among them.
+ * used. Each way once, at most `most` parcels; the way of `pack` is not among them.
  */
 export function packSmaller(
   items: readonly Item[],

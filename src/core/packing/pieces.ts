@@ -12,8 +12,7 @@ const sizeOf = (item: Item): Size => item.size ?? noSize
 
 /**
  * The pieces of an order line, one by one. Nothing stands on what is fragile, nor on what is not stackable; both are
- * kept
- * on top. `rank` is the line's place among equals, whatever the order of the lines.
+ * kept on top. `rank` is the line's place among equals, whatever the order of the lines.
  */
 export function unitsOf(item: Item, index: number, quantity = item.quantity, rank = index): Unit[] {
   const size = sizeOf(item)
@@ -69,10 +68,8 @@ export function ranksOf(items: readonly Item[]): readonly number[] {
 
 /**
  * The pieces that need a box, in groups that must not share one: items that go alone (several pieces of one SKU may
- * share a
- * box, with nothing else), and items that carry a different choice of the tags that are kept apart. Goods in their own
- * box
- * are not among them.
+ * share a box, with nothing else), and items that carry a different choice of the tags that are kept apart. Goods in
+ * their own box are not among them.
  */
 export function groupsOf(
   items: readonly Item[],

@@ -82,9 +82,8 @@ const bottom = height - 8
 const points = { small: 7, usual: 8, large: 10.5 } as const
 
 /**
- * A packing slip of 100 × 150 mm, block by block, on as many pages as it needs. Throws nothing: a placeholder that
- * does not
- * exist, or a template that would run for ever, is said on the slip where it stands. `budget` is what its texts may
+ * A packing slip of 100 × 150 mm, block by block, on as many pages as it needs. Throws nothing: a placeholder that does
+ * not exist, or a template that would run for ever, is said on the slip where it stands. `budget` is what its texts may
  * take together.
  */
 export function layoutSlip(content: SlipContent, template: SlipTemplate, budget = documentBudget()): Page[] {

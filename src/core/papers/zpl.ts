@@ -4,9 +4,8 @@ export const printerDpi = [203, 300] as const
 export type PrinterDpi = (typeof printerDpi)[number]
 
 /**
- * A page in the page description language of label printers (ZPL II): text in UTF-8, lines and blocks as boxes, bars
- * by the
- * printer's own Code 128, so that they are whole dots at any resolution.
+ * A page in the page description language of label printers (ZPL II): text in UTF-8, lines and blocks as boxes, bars by
+ * the printer's own Code 128, so that they are whole dots at any resolution.
  */
 export function pageToZpl(page: Page, dpi: PrinterDpi): string {
   const dots = (mm: number): number => Math.round((mm * dpi) / 25.4)

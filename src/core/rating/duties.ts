@@ -24,8 +24,7 @@ export interface DutyEstimate {
 /**
  * Duty and import tax on goods, estimated in minor units of the home currency: duty on the value of the goods and their
  * freight (CIF, as the WTO Customs Valuation Agreement allows in Article 8.2), tax on that with the duty. Rounded half
- * up for each line. Null
- * when the country has no rates here, or a value has no exchange rate.
+ * up for each line. Null when the country has no rates here, or a value has no exchange rate.
  */
 export function estimateDuties(
   items: readonly { readonly hsCode: string; readonly value: Money }[],

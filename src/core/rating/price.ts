@@ -46,12 +46,10 @@ export const belowNothing = -3
 
 /**
  * The price of a shipment by one plan, in minor units of the home currency; each line is written to `out`, and nothing
- * is
- * allocated. Base: the band of each parcel's billable weight (or of all together), and what is due per shipment, at
- * least
- * the minimum; less the contract's discount. Surcharges by per mille rest on the discounted base. All amounts are
- * rounded half up to the minor unit, line by line. `included` is the value that the service covers without a fee.
- * With `noBand`, the weight that has no price stands at `billableAt`, and what the scales say of it at `listAt`.
+ * is allocated. Base: the band of each parcel's billable weight (or of all together), and what is due per shipment, at
+ * least the minimum; less the contract's discount. Surcharges by per mille rest on the discounted base. All amounts are
+ * rounded half up to the minor unit, line by line. `included` is the value that the service covers without a fee. With
+ * `noBand`, the weight that has no price stands at `billableAt`, and what the scales say of it at `listAt`.
  */
 export function priceInto(
   out: Float64Array,

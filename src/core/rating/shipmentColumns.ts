@@ -47,8 +47,7 @@ type Writable<T> = { -readonly [K in keyof T]: T[K] }
 
 /**
  * Costs and arrival days of every service for every shipment, row by row (`shipment × lanes + lane`), by the same
- * checks
- * and prices as `quoteAll`; the inner loop allocates nothing. `noQuote` where a service does not take it.
+ * checks and prices as `quoteAll`; the inner loop allocates nothing. `noQuote` where a service does not take it.
  */
 export function quoteColumns(
   book: RateBook,

@@ -114,9 +114,8 @@ type Draft = Omit<Tariff, 'surcharges'> & { readonly surcharges: Surcharge[] }
 type DraftZone = { -readonly [K in keyof ZonePrice]: ZonePrice[K] }
 
 /**
- * Reads tariffs from rows (`line` is the row's own line in the file). Nothing is guessed: each cell that makes no
- * sense is
- * named with its line and column, and a row before its tariff's head too.
+ * Reads tariffs from rows (`line` is the row's own line in the file). Nothing is guessed: each cell that makes no sense
+ * is named with its line and column, and a row before its tariff's head too.
  */
 export function readTariffTable(rows: readonly { readonly line: number; readonly cells: TableRow }[]): {
   readonly tariffs: readonly Tariff[]

@@ -8,10 +8,9 @@ const none: ReadonlySet<Day> = new Set()
 export const neverLeaves = -1
 
 /**
- * The days on which a shipment leaves and arrives, packed into one number: `leaves` and `arrives` count from the day
- * it is
- * ready (see `leavesAfter`, `arrivesAfter`). Answers are kept with the route, as most shipments of a day ask the same.
- * `neverLeaves` when the service has no collection or no delivery days.
+ * The days on which a shipment leaves and arrives, packed into one number: `leaves` and `arrives` count from the day it
+ * is ready (see `leavesAfter`, `arrivesAfter`). Answers are kept with the route, as most shipments of a day ask the
+ * same. `neverLeaves` when the service has no collection or no delivery days.
  */
 export function daysOf(
   book: RateBook,

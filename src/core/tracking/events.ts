@@ -18,8 +18,7 @@ export const isTrackingStatus = (text: string): text is TrackingStatus =>
 
 /**
  * Where a parcel is after one more piece of news. News can come late and in the wrong order: what was seen before the
- * last news
- * changes nothing, and a delivery is only unmade by a return.
+ * last news changes nothing, and a delivery is only unmade by a return.
  */
 export function afterNews(
   known: { readonly status: string | null; readonly at: string | null },

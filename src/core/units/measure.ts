@@ -31,8 +31,7 @@ const powers: Readonly<Record<string, number>> = { g: 0, kg: 3, t: 6, mm: 0, cm:
 
 /**
  * A number with its unit to whole grams or millimetres. In metric units it must come to whole ones, as nothing is
- * rounded
- * unsaid; pounds, ounces, inches and feet, which never do, are rounded up. Null for everything else.
+ * rounded unsaid; pounds, ounces, inches and feet, which never do, are rounded up. Null for everything else.
  */
 function parseMeasure(
   text: string,
@@ -54,8 +53,8 @@ function parseMeasure(
 
 /**
  * Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole
- * number
- * of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign is before decimals).
+ * number of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign is before
+ * decimals).
  */
 export function parseWeight(text: string, fallbackUnit = 'g', decimal?: DecimalSign): Grams | null {
   return parseMeasure(text, fallbackUnit, toGrams, decimal) as Grams | null

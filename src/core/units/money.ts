@@ -49,10 +49,8 @@ export const money = (minor: number, currency: string): Money => ({ minor: minor
 
 /**
  * Reads a decimal amount such as `1234.50`, `1.234,50`, `1 234,5` or `12` (see `readNumber`); never through floating
- * point.
- * Returns null when the text is no amount, has more decimals than the currency, or could mean two amounts: `1,234` in
- * euros.
- * Where a currency has three decimals, `1.234` with a point is the full amount, as Gharry writes it.
+ * point. Returns null when the text is no amount, has more decimals than the currency, or could mean two amounts:
+ * `1,234` in euros. Where a currency has three decimals, `1.234` with a point is the full amount, as Gharry writes it.
  */
 export function parseAmount(text: string, currency: string, decimal?: DecimalSign): MinorUnits | null {
   const digits = minorDigits(currency)
@@ -71,9 +69,8 @@ export interface Conversion {
 
 /**
  * From a currency to the home currency; null when there is no rate. The rate is per unit, amounts are minor units, so
- * the
- * digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is 61.00 €, that is 10,000 × 610,000 ÷ 1,000,000
- * cents.
+ * the digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is 61.00 €, that is 10,000 × 610,000 ÷
+ * 1,000,000 cents.
  */
 export function conversionTo({ home, micro }: Rates, currency: string): Conversion | null {
   if (currency === home) return { times: 1, over: 1 }
@@ -93,8 +90,7 @@ export function convert(minor: number, { times, over }: Conversion): number {
 
 /**
  * The smallest amount that becomes at least `minor` by a conversion. So 300.00 $, brought into euros and back, is
- * 300.00 $
- * and not a cent more, whichever way it was rounded.
+ * 300.00 $ and not a cent more, whichever way it was rounded.
  */
 export function leastBefore(minor: number, { times, over }: Conversion): number {
   if (times === over) return minor
@@ -106,8 +102,8 @@ export function leastBefore(minor: number, { times, over }: Conversion): number 
 const floorDivided = (a: bigint, b: bigint): bigint => (a >= 0n ? a / b : -((-a + b - 1n) / b))
 
 /**
- * The amount in the home currency, rounded half up to its minor unit.
- * Returns null when there is no rate for the currency: nobody guesses one.
+ * The amount in the home currency, rounded half up to its minor unit. Returns null when there is no rate for the
+ * currency: nobody guesses one.
  */
 export function toHome(amount: Money, rates: Rates): MinorUnits | null {
   if (amount.currency === rates.home) return amount.minor

@@ -13,9 +13,8 @@ const longest = 64
 
 /**
  * Reads a number such as `1234.5`, `1,234.50`, `1.234,50`, `1 234,5` or `-12`. A single comma or point before exactly
- * three
- * digits can be either (`1,234`): it is read by the `decimal` sign of the place it comes from, and without one it is
- * `ambiguous`; unless what stands before it cannot be a group (`0.500`, `1234.567`). Null when it is no number.
+ * three digits can be either (`1,234`): it is read by the `decimal` sign of the place it comes from, and without one it
+ * is `ambiguous`; unless what stands before it cannot be a group (`0.500`, `1234.567`). Null when it is no number.
  */
 export function readNumber(text: string, decimal?: DecimalSign): Written | 'ambiguous' | null {
   const plain = text.normalize('NFKC').trim().replace('−', '-')

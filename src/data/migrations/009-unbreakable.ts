@@ -2,10 +2,8 @@ import type { Knex } from 'knex'
 
 /**
  * What kills and faults asked for: owners of leases, a clock for work that never goes back, top-ups that are written
- * before they
- * are asked for, news of parcels that came too early, items of orders in a table of their own, and indexes for what an
- * open
- * order asks for every few seconds.
+ * before they are asked for, news of parcels that came too early, items of orders in a table of their own, and indexes
+ * for what an open order asks for every few seconds.
  */
 export async function unbreakable(db: Knex): Promise<void> {
   for (const table of ['labels', 'posts', 'notices', 'imports', 'jobs'])

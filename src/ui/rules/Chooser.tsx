@@ -9,9 +9,8 @@ export interface Choice {
 }
 
 /**
- * Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too; with `onDone`, Enter
- * alone says
- * that nothing more is wanted. With `onTry`, what is pointed at is tried before it is taken.
+ * Type to find, arrows to move, Enter to take. With `free`, what was typed can be taken too; with `onDone`, Enter alone
+ * says that nothing more is wanted. With `onTry`, what is pointed at is tried before it is taken.
  */
 export function Chooser({
   label,

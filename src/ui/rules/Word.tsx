@@ -15,8 +15,7 @@ const maxWait = 1000
 
 /**
  * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes).
- * Enter or a click opens it; Delete or Backspace takes it away where it can
- * be taken away.
+ * Enter or a click opens it; Delete or Backspace takes it away where it can be taken away.
  */
 export function Word({
   label,

@@ -37,9 +37,8 @@ export interface DraftSaver {
 
 /**
  * Saves drafts one after another, each against the revision of the one before; of those that come meanwhile only the
- * newest.
- * One that could not be saved is kept, and goes with the next one, or by itself where another try may help. `trouble`
- * says of an error what is shown of it.
+ * newest. One that could not be saved is kept, and goes with the next one, or by itself where another try may help.
+ * `trouble` says of an error what is shown of it.
  */
 export function draftSaver(
   first: number,

@@ -63,8 +63,7 @@ export const readBlock = (text: string, country: string): ReadBlock => readAddre
 
 /**
  * Gives a waiting order another address (`null`: the one it has, as it is), remembers it for every order that comes
- * with the
- * same one, and routes the order again.
+ * with the same one, and routes the order again.
  */
 export async function mendAddress(
   gharry: Application,

@@ -24,9 +24,9 @@ import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 
 /**
- * Asks for a label to be voided: from now on nothing more goes out for it, and the worker tells the carrier. Nothing
- * is taken back
- * in the channel before the carrier has agreed: should it refuse, the parcel travels, and all that waited goes out.
+ * Asks for a label to be voided: from now on nothing more goes out for it, and the worker tells the carrier. Nothing is
+ * taken back in the channel before the carrier has agreed: should it refuse, the parcel travels, and all that waited
+ * goes out.
  */
 export async function requestVoid(gharry: Application, labelId: number): Promise<Answer<object>> {
   return gharry.db.transaction(async (trx): Promise<Answer<object>> => {

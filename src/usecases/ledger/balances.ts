@@ -88,11 +88,9 @@ const maxAmount = 100_000_000
 const isAmount = (amount: number): boolean => Number.isInteger(amount) && amount > 0 && amount <= maxAmount
 
 /**
- * Sends money to a carrier. What is to be sent is written first, under the key that was made where it was decided;
- * then the carrier
- * is asked; then it is booked. A key is one intent: of one carrier and one amount, asked for as often as it takes to
- * know. While one
- * is under way, no other is begun: nobody knows yet whether the carrier has it.
+ * Sends money to a carrier. What is to be sent is written first, under the key that was made where it was decided; then
+ * the carrier is asked; then it is booked. A key is one intent: of one carrier and one amount, asked for as often as it
+ * takes to know. While one is under way, no other is begun: nobody knows yet whether the carrier has it.
  */
 export async function topUp(
   gharry: Application,

@@ -23,8 +23,7 @@ const kept = new WeakMap<object, { at: number; bytes: Promise<Uint8Array> }>()
 
 /**
  * The facts of all orders of the last 30 days as columns, for counting in the browser. What stages settle stands as it
- * was
- * decided last. Made once in five minutes, in portions, so that others get their turn.
+ * was decided last. Made once in five minutes, in portions, so that others get their turn.
  */
 export function showColumns(gharry: Application): Promise<Uint8Array> {
   const now = gharry.now().getTime()

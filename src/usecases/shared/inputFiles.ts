@@ -90,9 +90,8 @@ export type FileSigns = Pick<FileMapping, 'decimal' | 'dates'>
 const maxLineLength = 10_000_000
 
 /**
- * Reads orders in a stream, from JSON lines or CSV by the file's ending; `onProblem` hears of every line that cannot
- * be used, and
- * `onNote` of what is left unread.
+ * Reads orders in a stream, from JSON lines or CSV by the file's ending; `onProblem` hears of every line that cannot be
+ * used, and `onNote` of what is left unread.
  */
 export async function* ordersFromFile(
   file: string,

@@ -46,8 +46,7 @@ const month = 30 * 86_400_000
 
 /**
  * Takes news of a carrier's parcels into the books, in the caller's transaction. What is about a number that no label
- * has yet is
- * kept until one has it: news may come before the purchase is written.
+ * has yet is kept until one has it: news may come before the purchase is written.
  */
 export async function takeNews(
   gharry: Application,

@@ -15,9 +15,8 @@ import { linesFor } from '../dispatch/parcelItems'
 type Moment = NonNullable<OrderRow['tell_when']>
 
 /**
- * Writes the tracking posts (one for each parcel and channel order in it) and the notice of a label, in the
- * transaction of
- * their cause: of those who are told at this moment, as a rule or a hand pin says, else as the channel is set.
+ * Writes the tracking posts (one for each parcel and channel order in it) and the notice of a label, in the transaction
+ * of their cause: of those who are told at this moment, as a rule or a hand pin says, else as the channel is set.
  */
 export async function tellTheWorld(
   gharry: Application,

@@ -83,8 +83,7 @@ function count(key: string, now: number): void {
 
 /**
  * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are
- * limited from one
- * address, for one order number, and in all: then the door stays shut for a while.
+ * limited from one address, for one order number, and in all: then the door stays shut for a while.
  */
 export async function findByOrder(
   gharry: Application,

@@ -8,9 +8,8 @@ const daysOfHistory = 90
 const day = 86_400_000
 
 /**
- * What Gharry finds out by itself about the world: public holidays of all countries that services touch, from last
- * year to
- * next year, and how punctual each service was in each zone. A new version is made only when there is something new.
+ * What Gharry finds out by itself about the world: public holidays of all countries that services touch, from last year
+ * to next year, and how punctual each service was in each zone. A new version is made only when there is something new.
  */
 export async function learnWorld(gharry: Application): Promise<void> {
   const current = await newestWorld(gharry.db)

@@ -117,9 +117,8 @@ const maxErrors = 20
 
 /**
  * Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later; after
- * many failures
- * it stays with its reason where people see it. Only a label goes on being asked for, as it may have been bought: its
- * order says so.
+ * many failures it stays with its reason where people see it. Only a label goes on being asked for, as it may have been
+ * bought: its order says so.
  */
 async function guarded(gharry: Application, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
   try {

@@ -1,7 +1,6 @@
 /**
  * Numbers keys of so many words, in the order in which they are added, from 0 on. They are looked up for every order
- * and
- * every stage: open addressing over flat arrays, which touches two places in memory.
+ * and every stage: open addressing over flat arrays, which touches two places in memory.
  */
 export interface BitKeys {
   /** The number of a key, which begins at `from`, else at 0; −1 when it was not added. */

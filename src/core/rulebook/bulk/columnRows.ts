@@ -14,8 +14,7 @@ const fewValues = 64
 
 /**
  * What the columns of a block say of the rules: columns with few values as one, each other by itself. `all` has the
- * bits
- * of all rules. Columns, and which are joined, are worked out once per block, for whatever rulebook asks first.
+ * bits of all rules. Columns, and which are joined, are worked out once per block, for whatever rulebook asks first.
  */
 export function rowsOfColumns(block: OrderBlock, classifiers: readonly Classifier[], all: Row): Rows[] {
   const read = classifiers.map((classifier) => ({ classifier, column: columnOf(block, classifier) }))

@@ -25,8 +25,8 @@ export interface GivenOrder {
 
 /**
  * Orders read once, for any number of rulebooks. Baskets, places and wording rows are numbers of the memory they were
- * read
- * with. What deciding asks of every order stands in flat arrays: it is read in a row, and little else of an order is.
+ * read with. What deciding asks of every order stands in flat arrays: it is read in a row, and little else of an order
+ * is.
  */
 export interface OrderBlock {
   readonly given: readonly GivenOrder[]

@@ -17,8 +17,7 @@ import type { OrderBlock, OrderMemory } from './orderBlocks'
 
 /**
  * What services were asked for the orders of a block, and what they answered: a rulebook that asks the same gets the
- * same
- * answers. Flat, since this is read for every order: one entry per order, and from `costs` on one per order and
+ * same answers. Flat, since this is read for every order: one entry per order, and from `costs` on one per order and
  * service.
  */
 export interface Prices {

@@ -72,8 +72,7 @@ export interface Outcome {
 
 /**
  * One stage of a program, made ready for many orders. Orders are many, outcomes are few: each is worked out once, and
- * has
- * a number.
+ * has a number.
  */
 export interface StageMatcher {
   /** Reads what this stage asks of the orders of a block; before the block's first order. */

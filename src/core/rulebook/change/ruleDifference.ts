@@ -21,11 +21,9 @@ import {
 const maxParts = 4
 
 /**
- * What became of the conditions and actions of a rule, part by part: `raises the limit of weight of the items from 4
- * kg to
- * 5.5 kg`. Where that would be a long list, or nothing but the order differs, the sentence as it was and as it is.
- * Empty when
- * nothing differs.
+ * What became of the conditions and actions of a rule, part by part: `raises the limit of weight of the items from 4 kg
+ * to 5.5 kg`. Where that would be a long list, or nothing but the order differs, the sentence as it was and as it is.
+ * Empty when nothing differs.
  */
 export function partDifferences(was: Rule, rule: Rule, before: Wordings, after: Wordings): string[] {
   if (equalJson([was.when, was.then], [rule.when, rule.then])) return []

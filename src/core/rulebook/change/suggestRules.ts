@@ -32,9 +32,8 @@ const notGeneral = new Set<DecisionId>(['weight', 'hold'])
 
 /**
  * Finds conditions that tell the orders pinned alike from the others: one test, or two together, the fewest that hold
- * for
- * at least three of them and for at least three quarters of all orders they are about. The best for each decision and
- * value.
+ * for at least three of them and for at least three quarters of all orders they are about. The best for each decision
+ * and value.
  */
 export function suggestRules(precedents: readonly Precedent[], ready: ReadyWorld, now: number): Suggestion[] {
   const groups = new Map<string, { decision: DecisionId; value: unknown; members: number[] }>()

@@ -5,9 +5,8 @@ export type SourcesOf = (condition: Condition) => ReadonlySet<string>
 
 /**
  * The ways in which a condition holds: it does when all parts of one of them do, and each part looks at one source.
- * (The
- * disjunctive normal form, with parts on the same source kept together.) A condition that never holds has no way. Null
- * when there are more than `most`.
+ * (The disjunctive normal form, with parts on the same source kept together.) A condition that never holds has no way.
+ * Null when there are more than `most`.
  *
  *     any of (to a company, quantity > 3)  →  [[to a company], [quantity > 3]]
  */

@@ -5,10 +5,8 @@ import type { Predicate } from './predicates'
 /*
  * For every source of values (a fact, or an item test), the values fall into classes that no rule tells apart. Each
  * class has one row: a bit for each way in which a rule of the stage can hold, set when its tests on this source pass
- * (or
- * when it has none). The rows of an order's classes, ANDed word by word, are the rules that match. So the cost per
- * order
- * grows with the number of sources and with a 32nd of the number of rules, not with the number of tests.
+ * (or when it has none). The rows of an order's classes, ANDed word by word, are the rules that match. So the cost per
+ * order grows with the number of sources and with a 32nd of the number of rules, not with the number of tests.
  */
 
 /** Signed words: they stay small integers in the engine, where unsigned ones would become floating-point numbers. */

@@ -41,9 +41,8 @@ export interface Program {
 }
 
 /**
- * The rules of a stage that are switched on, as bits: one for each way in which the condition of a rule can hold,
- * those of
- * a rule next to each other, in the order of the rules. A rule whose condition never holds has none.
+ * The rules of a stage that are switched on, as bits: one for each way in which the condition of a rule can hold, those
+ * of a rule next to each other, in the order of the rules. A rule whose condition never holds has none.
  */
 export interface StageProgram {
   readonly rules: readonly ReadyRule[]

@@ -139,8 +139,7 @@ function numberTest(test: Test, names: Names): Predicate {
 
 /**
  * Members of a list of postcodes that are a prefix (`20*`) or a range (`1000-1299`, compared by as many characters as
- * its ends
- * have, which must be a whole part of the postcode: `1000 AB` is in it, `10005` is not).
+ * its ends have, which must be a whole part of the postcode: `1000 AB` is in it, `10005` is not).
  */
 function postcodeRanges(members: ReadonlySet<string>): ((postcode: string) => boolean)[] {
   const ranges: ((postcode: string) => boolean)[] = []

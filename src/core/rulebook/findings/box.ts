@@ -117,8 +117,7 @@ export interface Effort {
 /**
  * Looks for a part of `box` outside all of `taken`, of which `accept` says that it has a point. A `taken` box counts
  * with what it surely holds (`least`), the box with all it may hold (`most`). Null when there is none; 'given up' when
- * the
- * effort did not suffice.
+ * the effort did not suffice.
  */
 export function partOutside(
   box: Box,

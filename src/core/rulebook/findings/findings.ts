@@ -23,10 +23,9 @@ import { type Space, spaceOf } from './space'
 import { usualValues, type Witness, witnessOf } from './witness'
 
 /**
- * What the reasoning about a rulebook says of a rule. `never`: no order can match it. `never acts`: all it could
- * decide is
- * taken by rules above. `partly covered`: a rule above decides the same for some of its orders. `clash`: a rule above
- * decides otherwise for some of its orders. `gap`: orders for which it leaves no service.
+ * What the reasoning about a rulebook says of a rule. `never`: no order can match it. `never acts`: all it could decide
+ * is taken by rules above. `partly covered`: a rule above decides the same for some of its orders. `clash`: a rule
+ * above decides otherwise for some of its orders. `gap`: orders for which it leaves no service.
  */
 export type LogicKind = 'never' | 'never acts' | 'partly covered' | 'clash' | 'gap'
 
@@ -415,9 +414,8 @@ interface Meeting {
 
 /**
  * Where a rule and one above it may both act: where they match, but not where a rule further up decides already, or
- * ends the
- * stage before one of them. Where a rule further up is itself cut off, as its stage was ended before it, they may act
- * too.
+ * ends the stage before one of them. Where a rule further up is itself cut off, as its stage was ended before it, they
+ * may act too.
  */
 function partsWhereBothAct(
   own: Known,

@@ -27,10 +27,8 @@ const perStep = 500
 
 /**
  * Orders for which rules leave no service although, without a rule, there would be one. Each rule that shapes the
- * choice is
- * tried with orders to every kind of destination, light and heavy, to homes and to post-office boxes; what is told is
- * what
- * the engine found.
+ * choice is tried with orders to every kind of destination, light and heavy, to homes and to post-office boxes; what is
+ * told is what the engine found.
  */
 export function* gapSteps(ground: Ground, dead: ReadonlySet<Rule>): Generator<void, LogicFinding[]> {
   const rules = ground.rulebook.rules.filter(

@@ -74,8 +74,7 @@ const groundOf = (about: Omit<Ground, 'usual'>, usual: readonly FactValue[]): Gr
 
 /**
  * Builds the space of a rulebook. `usual` gives ordinary values by fact, so that witnesses look like orders; `now` is
- * the
- * moment that times are told by.
+ * the moment that times are told by.
  */
 export function spaceOf(
   rulebook: Rulebook,
@@ -365,8 +364,7 @@ function remembered(orders: Builder, items: Builder): (part: Box) => Items {
 
 /**
  * Items for a part: one for each kind that must be there, none of a kind that must not. Each kind is looked for by
- * itself,
- * as items do not depend on each other. Empty when no item is asked for.
+ * itself, as items do not depend on each other. Empty when no item is asked for.
  */
 function itemsFor(wanted: readonly Condition[], banned: readonly Condition[], items: Builder): Items {
   const formulaOf = (where: Condition): Formula => items.formula(where, () => never)

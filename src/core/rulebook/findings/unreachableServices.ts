@@ -21,10 +21,8 @@ export interface Unreachable {
 
 /**
  * Services that the rule names and that can never take one of its orders: no tariff, no location, or what the rule
- * demands of
- * every order (its tests that stand by themselves or under *all of*) is beyond the service. Never a false one: what
- * cannot be
- * told from such tests alone is left unsaid.
+ * demands of every order (its tests that stand by themselves or under *all of*) is beyond the service. Never a false
+ * one: what cannot be told from such tests alone is left unsaid.
  */
 export function unreachableServices(rule: Rule, rulebook: Rulebook, world: World): Unreachable[] {
   const named = new Set(

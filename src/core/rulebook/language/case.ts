@@ -147,10 +147,8 @@ function hasStock({ stock }: Location, items: readonly Item[]): boolean {
 
 /**
  * Takes up another order in a case that has one already: as `openCase` would make it. Deciding many orders, one case
- * that
- * stays at hand is written again and again, instead of one for each order. Of `opened`, which no stage has touched,
- * only
- * what the order itself says is read.
+ * that stays at hand is written again and again, instead of one for each order. Of `opened`, which no stage has
+ * touched, only what the order itself says is read.
  */
 export function takeUp(c: Case, opened: Case, now: number, itemsWeight: number, zone: string): void {
   const into = c as { -readonly [K in keyof Case]: Case[K] }

@@ -9,8 +9,7 @@ export const summed = (values: readonly unknown[]): number =>
 
 /**
  * The union of what rules give; of two members that are the same the first is kept. Words (tags) are the same without
- * regard
- * to case and blanks, identifiers only as they stand, things that are put in by name and weight.
+ * regard to case and blanks, identifiers only as they stand, things that are put in by name and weight.
  */
 export function joined<T>(values: readonly unknown[], words = false): readonly T[] {
   const members = new Map<unknown, T>()
@@ -32,9 +31,8 @@ function keyOf(member: unknown, words: boolean): unknown {
 export const joinsWords = (id: string): boolean => id === 'tags' || id === 'apart'
 
 /**
- * What all of them allow. A carrier stands for all its services: where one list names a carrier and another one some
- * of its
- * services, those services are left. `servicesOf` gives the services of each carrier.
+ * What all of them allow. A carrier stands for all its services: where one list names a carrier and another one some of
+ * its services, those services are left. `servicesOf` gives the services of each carrier.
  */
 export function narrowed(
   values: readonly unknown[],

@@ -34,9 +34,8 @@ export type Pasted =
   | { readonly ok: false; readonly problems: readonly TextProblem[] }
 
 /**
- * Puts rules from a text behind a rule (where a new one of the stage would go when it is null), into that rule's
- * stage. `newId` gives an
- * identifier for each; groups and saved conditions that the rulebook does not have come along.
+ * Puts rules from a text behind a rule (where a new one of the stage would go when it is null), into that rule's stage.
+ * `newId` gives an identifier for each; groups and saved conditions that the rulebook does not have come along.
  */
 export function pasteRules(
   rulebook: Rulebook,

@@ -8,10 +8,8 @@ type Local = ReturnType<typeof localTime>
 
 /**
  * A test on a moment: given the moment (milliseconds, undefined when missing), its wall clock, and now. `before` and
- * `after`
- * take a day (or a moment; one without a zone is told by the location's clocks); `before` ends where the day begins,
- * `after`
- * begins where it ends.
+ * `after` take a day (or a moment; one without a zone is told by the location's clocks); `before` ends where the day
+ * begins, `after` begins where it ends.
  */
 export type MomentTest = (at: number | undefined, local: () => Local, now: number) => boolean
 

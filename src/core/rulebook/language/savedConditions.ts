@@ -14,8 +14,8 @@ const names = new WeakMap<Condition, string>()
 
 /**
  * Puts saved conditions in the place of their names; one that is unknown, or contains itself, never holds. A saved
- * condition
- * that is named often is one object in all these places, so conditions that name each other twice do not grow.
+ * condition that is named often is one object in all these places, so conditions that name each other twice do not
+ * grow.
  */
 export function expandSaved(condition: Condition, saved: SavedConditions): Condition {
   let known = expanded.get(saved)

@@ -29,8 +29,7 @@ const turn = (): Promise<void> =>
 
 /*
  * Works out what the draft's rules mean together, beside the page. A newer draft ends the work on an older one: the
- * worker
- * itself stays, as an engine that has been at it for a while is several times as fast as a new one.
+ * worker itself stays, as an engine that has been at it for a while is several times as fast as a new one.
  */
 self.onmessage = async ({ data: { run, draft, world, inForce, now } }: MessageEvent<FindingsOrder>) => {
   newest = run

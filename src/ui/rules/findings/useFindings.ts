@@ -7,10 +7,8 @@ import type { FindingsAnswer, FindingsOrder } from './findings.worker'
 
 /**
  * What the draft's rules mean together, anew at every change; null until it is known. The worker leaves what it does
- * for an
- * older draft. While the material is still on its way it rehearses with what the page has (`world` without its
- * tariffs):
- * an engine that has seen the draft answers about it several times as fast.
+ * for an older draft. While the material is still on its way it rehearses with what the page has (`world` without its
+ * tariffs): an engine that has seen the draft answers about it several times as fast.
  */
 export function useFindings(draft: Rulebook, world: World, material: TrialMaterial | undefined): FindingsAnswer | null {
   const [answer, setAnswer] = useState<FindingsAnswer | null>(null)
