@@ -341,6 +341,17 @@ describe('the carriers', () => {
     })
   })
 
+  test('a void that was done is done, when it is asked for again after the time for it has gone by', async () => {
+    const url = await beginCarrier('northlight')
+    const client = carrierClient(url, 't')
+    const [one] = body(await client.buy(request({ service: 'northlight-day' }), 'key-number-1')).parcels
+    const [other] = body(await client.buy(request({ service: 'northlight-day' }), 'key-number-2')).parcels
+    expect(body(await client.voidLabel(one!.trackingNumber, 'key-number-3'))).toEqual({ refund: 'pending' })
+    await told(`${url}/admin/clock`, { days: 2 })
+    expect(body(await client.voidLabel(one!.trackingNumber, 'key-number-3'))).toEqual({ refund: 'pending' })
+    expect(await client.voidLabel(other!.trackingNumber, 'key-number-4')).toMatchObject({ ok: false })
+  })
+
   test('a top-up counts once for its key', async () => {
     const url = await beginCarrier()
     const client = carrierClient(url, 't')

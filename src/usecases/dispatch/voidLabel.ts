@@ -67,13 +67,15 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
   if (!result.ok && result.kind !== 'refused')
     return putBack(gharry.db, 'labels', label, gharry.now(), result.sentence, result.retryAfter)
   if (!result.ok) {
+    // A carrier that forgets what it has done may refuse what it did at an earlier try.
+    const doubt = label.attempts > 0 ? ' An earlier try had no answer: ask the carrier whether it is voided.' : ''
     await gharry.db.transaction(async (trx) => {
       if (
         !(await moveLabel(
           trx,
           label.id,
           ['voiding'],
-          { state: 'bought', problem: `The carrier does not void it: ${result.sentence}`, lease_until: null },
+          { state: 'bought', problem: `The carrier does not void it: ${result.sentence}${doubt}`, lease_until: null },
           label.lease_owner,
         ))
       )
@@ -83,7 +85,7 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
           order: label.order_id,
           at: now,
           author: 'Gharry',
-          sentence: `The carrier does not void the label: ${result.sentence}`,
+          sentence: `The carrier does not void the label: ${result.sentence}${doubt}`,
         },
       ])
     })
