@@ -83,11 +83,19 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                   <th className="px-3">Next cut-off</th>
                   <th className="text-right">Labels</th>
                   <th className="px-3">Progress</th>
-                  <th className="text-right">Refused</th>
-                  <th className="text-right">Voided</th>
+                  {open === null && (
+                    <>
+                      <th className="text-right">Refused</th>
+                      <th className="text-right">Voided</th>
+                    </>
+                  )}
                   <th className="text-right">Charged</th>
-                  <th className="px-3">Printed</th>
-                  <th>Handed over</th>
+                  {open === null && (
+                    <>
+                      <th className="px-3">Printed</th>
+                      <th>Handed over</th>
+                    </>
+                  )}
                 </tr>
               </thead>
               <tbody>
@@ -101,14 +109,14 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                     >
                       <td className="px-3 py-1.5">
                         <button
-                          className="font-semibold text-act underline decoration-hair underline-offset-4"
+                          className="font-semibold whitespace-nowrap text-act underline decoration-hair underline-offset-4"
                           onClick={() => go(`/dispatch?batch=${batch.id}`)}
                         >
                           Batch {batch.id}
                         </button>
                       </td>
                       <td>
-                        {shortTime(batch.made_at)} <span className="text-soft">{batch.author}</span>
+                        {shortTime(batch.made_at)} {open === null && <span className="text-soft">{batch.author}</span>}
                       </td>
                       <td className={open === null ? '' : 'max-w-40 truncate'}>
                         {batch.locations.map((id) => names.locations[id] ?? id).join(', ')}{' '}
@@ -140,25 +148,33 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                           <span>{Number(batch.queued) > 0 ? `${count(done)} of ${count(all)}` : 'done'}</span>
                         </div>
                       </td>
-                      <td className={`text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>
-                        {count(Number(batch.failed))}
-                      </td>
-                      <td className="text-right">{count(Number(batch.voided))}</td>
-                      <td className="text-right">{euros(Number(batch.charged))}</td>
-                      <td className="px-3">
-                        {Number(batch.printed) > 0 ? (
-                          `${count(Number(batch.printed))}`
-                        ) : (
-                          <span className="text-soft">not yet</span>
-                        )}
-                      </td>
-                      <td>
-                        {Number(batch.dispatched) > 0 ? (
-                          count(Number(batch.dispatched))
-                        ) : (
-                          <span className="text-soft">not yet</span>
-                        )}
-                      </td>
+                      {open === null && (
+                        <>
+                          <td className={`text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>
+                            {count(Number(batch.failed))}
+                          </td>
+                          <td className="text-right">{count(Number(batch.voided))}</td>
+                        </>
+                      )}
+                      <td className="text-right whitespace-nowrap">{euros(Number(batch.charged))}</td>
+                      {open === null && (
+                        <>
+                          <td className="px-3">
+                            {Number(batch.printed) > 0 ? (
+                              `${count(Number(batch.printed))}`
+                            ) : (
+                              <span className="text-soft">not yet</span>
+                            )}
+                          </td>
+                          <td>
+                            {Number(batch.dispatched) > 0 ? (
+                              count(Number(batch.dispatched))
+                            ) : (
+                              <span className="text-soft">not yet</span>
+                            )}
+                          </td>
+                        </>
+                      )}
                     </tr>
                   )
                 })}
