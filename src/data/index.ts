@@ -133,6 +133,7 @@ export {
   addLedger,
   type LedgerEntry,
   ledgerTotals,
+  countPendingRefunds,
   pendingRefunds,
   type Spend,
   spendBy,

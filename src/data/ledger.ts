@@ -105,6 +105,12 @@ export async function ledgerTotals(
   }
 }
 
+/** How many refunds are pending; `pendingRefunds` gives the newest of them. */
+export async function countPendingRefunds(db: Database): Promise<number> {
+  const [row] = (await db('ledger').where({ kind: 'refund pending' }).count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
 export const pendingRefunds = (
   db: Database,
 ): Promise<(LedgerEntry & { number: string; order_id: number; tracking_number: string })[]> =>

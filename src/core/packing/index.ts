@@ -1,3 +1,3 @@
 export { itemsVolume, itemsWeight, layOut, pack, type PackingWishes, packSmaller, type ParcelLimits } from './pack'
-export { packingMemory, type PackingMemory } from './packingMemory'
+export { packedWays, packingMemory, type PackingMemory } from './packingMemory'
 export { type PackagePreset, type Parcel, parcelOf, parcelsPhrase, type ParcelSums, sumParcels } from './parcel'

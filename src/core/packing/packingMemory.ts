@@ -33,7 +33,8 @@ export function packingMemory(presets: readonly PackagePreset[], mostYoung = 3_0
   }
 }
 
-function packedWays(
+/** How items are packed; nothing is remembered. */
+export function packedWays(
   items: readonly Item[],
   presets: readonly PackagePreset[],
   wishes: PackingWishes,

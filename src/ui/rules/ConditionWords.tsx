@@ -5,7 +5,6 @@ import {
   conditionPhrase,
   type Fact,
   factById,
-  facts,
   isItemSum,
   isItemTest,
   isSaved,
@@ -24,7 +23,6 @@ import {
   operatorsOf,
   type SavedTest,
   type Stage,
-  stageIndex,
   takesList,
   thingsOf,
   type Test,
@@ -43,7 +41,14 @@ import {
   readQuantity,
   writeQuantity,
 } from './values'
-import { hasOperator, readTypedCondition, readTypedTest, readTypedValue, type TypedTest } from './typedConditions'
+import {
+  factsAt,
+  hasOperator,
+  readTypedCondition,
+  readTypedTest,
+  readTypedValue,
+  type TypedTest,
+} from './typedConditions'
 import { openWhatComes, Word } from './Word'
 
 export interface SentenceContext {
@@ -183,15 +188,10 @@ function AddWord({
 const typedCondition = (text: string, { stage, words }: SentenceContext, inItem: boolean): Test | undefined =>
   readTypedCondition(text, stage, inItem, words)
 
-const testable = (fact: Fact, stage: Stage): boolean =>
-  !fact.settledBy || stageIndex(fact.settledBy) < stageIndex(stage)
-
 function addable({ stage, words }: SentenceContext, inItem: boolean): Choice[] {
   if (inItem) return itemFacts.map(({ id, name, description }) => ({ id, name, hint: description }))
   return [
-    ...facts
-      .filter((fact) => testable(fact, stage))
-      .map(({ id, name, description }) => ({ id, name, hint: description })),
+    ...factsAt(stage).map(({ id, name, description }) => ({ id, name, hint: description })),
     { id: ':any', name: 'any item where …', hint: 'at least one item' },
     { id: ':every', name: 'every item where …', hint: 'all items' },
     { id: ':no', name: 'no item where …', hint: 'not one item' },

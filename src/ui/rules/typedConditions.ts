@@ -1,4 +1,5 @@
 import {
+  type Fact,
   facts,
   type FactType,
   isTextual,
@@ -209,7 +210,7 @@ interface Named {
 }
 
 /** Facts that a stage may test. */
-const factsAt = (stage: Stage): readonly Named[] =>
+export const factsAt = (stage: Stage): readonly Fact[] =>
   facts.filter(({ settledBy }) => !settledBy || stageIndex(settledBy) < stageIndex(stage))
 
 /**

@@ -82,9 +82,10 @@ export async function combine(
     for (const { row, members: inside } of apart)
       if (inside.length > 0) await close(trx, row.id, gharry.settings.author, at, 'Made anew with another order')
     const made = { ...order, remoteId: `combined ${wanted.join('+')} ${now.getTime()}` }
+    const facts = JSON.stringify(made)
     const [id] = await insertOrders(
       trx,
-      [{ order: made, facts: JSON.stringify(made), hash: factHash(made), ...decideFully(made, inForce, now) }],
+      [{ order: made, facts, hash: factHash(made, facts), ...decideFully(made, inForce, now) }],
       inForce.edition,
       inForce.worldVersion,
       at,

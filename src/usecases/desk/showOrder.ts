@@ -1,6 +1,7 @@
 import {
   conditionPhrase,
   decisionById,
+  deciderPhrase,
   decisionPhrase,
   type Routed,
   type Rulebook,
@@ -177,23 +178,8 @@ function trailLine(
     value: phrase(entry.value),
     pinned: by.kind === 'pin',
     why: rule && words ? conditionPhrase(rule.when, words) || 'every order' : '',
-    by: byPhrase(by, ruleName),
+    by: deciderPhrase(by, ruleName, 'several rules together'),
     others: entry.others.map((other) => ({ rule: ruleName(other.rule), value: phrase(other.value), why: other.why })),
     parts: entry.parts.map((part) => ({ rule: ruleName(part.rule), value: phrase(part.value) })),
-  }
-}
-
-function byPhrase(by: TrailEntry['by'], ruleName: (id: string) => string): string {
-  switch (by.kind) {
-    case 'rule':
-      return ruleName(by.rule)
-    case 'pin':
-      return 'pinned by hand'
-    case 'wording table':
-      return `wording table, “${by.wording}”`
-    case 'default':
-      return 'no rule: Gharry’s own way'
-    case 'rules':
-      return 'several rules together'
   }
 }

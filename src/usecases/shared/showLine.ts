@@ -2,7 +2,7 @@ import {
   countByState,
   countOpenImports,
   countStuckLabels,
-  pendingRefunds,
+  countPendingRefunds,
   readDraft,
   versionsInForce,
   workByState,
@@ -27,7 +27,7 @@ export async function showLine(gharry: Application): Promise<LineView> {
   const notices = await workByState(db, 'notices')
   const draft = await readDraft(db)
   const { edition } = await versionsInForce(db, gharry.now().toISOString())
-  const refunds = (await pendingRefunds(db)).length
+  const refunds = await countPendingRefunds(db)
   return {
     intake: { count: imports.open, stuck: imports.stuck },
     rules: { count: draft?.rulebook.rules.length ?? 0, stuck: edition === 0 ? 1 : 0 },

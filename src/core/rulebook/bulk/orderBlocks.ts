@@ -1,6 +1,6 @@
 import { dayOf } from '@/core/calendar'
 import { type Item, itemKey, type Order } from '@/core/order'
-import { pack, type PackingWishes, packSmaller, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
+import { packedWays, type PackingWishes, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
 import { type End, endFor, type Offer } from '@/core/rating'
 import {
   type Basket,
@@ -202,10 +202,8 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
       const key = `${basket} ${added} ${preset ?? ''} ${others}`
       const known = packings.get(key)
       if (known) return known
-      const packed = pack(items, presets, wishes)
-      const ways = packed.ok
-        ? [packed.parcels, ...(split === 'when cheaper' ? packSmaller(items, presets, wishes, packed.parcels) : [])]
-        : []
+      const { packed, others: smaller } = packedWays(items, presets, wishes, split === 'when cheaper')
+      const ways = packed.ok ? [packed.parcels, ...smaller] : []
       const parcels = ways[0] ?? []
       const made = {
         ways,

@@ -77,6 +77,7 @@ export { expandSaved, maxParts, savedName, writtenOut } from './savedConditions'
 export {
   actionPhrase,
   conditionPhrase,
+  deciderPhrase,
   nameOf,
   thingsOf,
   decisionPhrase,

@@ -4,7 +4,7 @@ import type { ParcelLimits } from '@/core/packing'
 import { formatLength, formatMoney, formatWeight, type Money, parseLength, parseWeight } from '@/core/units'
 import { decisionById, originWays } from './decisionKinds'
 import { factById, type FactType, itemFactById, itemSums } from './facts'
-import type { Hold, HoldUntil, Insert, Insurance } from './decisions'
+import type { Hold, HoldUntil, Insert, Insurance, TrailEntry } from './decisions'
 import {
   type Action,
   type Condition,
@@ -128,6 +128,22 @@ function quantity(value: number | Money, type: FactType): string {
 export function actionPhrase(action: Action, words: Wordings): string {
   const kind = decisionById.get(action.set)
   return kind ? `${kind.verb} ${decisionPhrase(action.set, action.to, words)}` : `${action.set} (unknown)`
+}
+
+/** Who decided, in words; `several` is what is said where the wishes of several rules came together. */
+export function deciderPhrase(by: TrailEntry['by'], ruleName: (id: string) => string, several: string): string {
+  switch (by.kind) {
+    case 'rule':
+      return ruleName(by.rule)
+    case 'rules':
+      return several
+    case 'pin':
+      return 'pinned by hand'
+    case 'wording table':
+      return `wording table, “${by.wording}”`
+    case 'default':
+      return 'no rule: Gharry’s own way'
+  }
 }
 
 /** A decision's value in words. */

@@ -5,6 +5,7 @@ import Link from 'next/link'
 import { parcelsPhrase } from '@/core/packing'
 import {
   decisionKinds,
+  deciderPhrase,
   decisionPhrase,
   type Routed,
   type Rulebook,
@@ -141,26 +142,11 @@ function Table({
 const entryOf = (routed: Routed, id: string): TrailEntry | undefined =>
   routed.trail.decisions.find((entry) => entry.decision === id)
 
-function fromPhrase({ by, parts }: TrailEntry, name: (rule: string) => string): string {
-  switch (by.kind) {
-    case 'rule':
-      return name(by.rule)
-    case 'rules':
-      return parts.map((part) => name(part.rule)).join(', ')
-    case 'pin':
-      return 'pinned by hand'
-    case 'wording table':
-      return `wording table, “${by.wording}”`
-    case 'default':
-      return 'no rule: Gharry’s own way'
-  }
-}
-
 function sideOf(entry: TrailEntry | undefined, rulebook: Rulebook, world: World): Side {
   if (!entry) return { value: '–', by: 'no rule says anything' }
   const words: Wordings = { world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }
   const name = (id: string): string => `“${rulebook.rules.find((rule) => rule.id === id)?.name ?? id}”`
-  const from = fromPhrase(entry, name)
+  const from = deciderPhrase(entry.by, name, entry.parts.map((part) => name(part.rule)).join(', '))
   const lost = entry.others.map((other) => name(other.rule)).join(', ')
   return { value: decisionPhrase(entry.decision, entry.value, words), by: lost ? `${from}; before ${lost}` : from }
 }
