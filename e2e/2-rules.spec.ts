@@ -124,6 +124,7 @@ test('the counts of a trial follow the typing, and every changed order can be lo
   ])
   expect(file.suggestedFilename()).toBe('trial.csv')
   await page.keyboard.press('Control+z')
+  await expect(page.getByText('Draft saved')).toBeVisible()
   await expect(panel).toBeVisible()
 })
 
@@ -269,7 +270,7 @@ test('and in winter they go warm and fast: two rules with dates', async ({ page 
 test('a condition is understood as it is typed in one go, and a value sets its operator', async ({ page }) => {
   await page.goto('/rules')
   const rule = page.locator('[data-rule]').filter({ hasText: 'check the payment' })
-  await expect(page.getByText('The draft decides as edition')).toBeVisible()
+  await expect(page.getByRole('status', { name: 'Trial of the draft' })).toBeVisible()
   const before = (await rule.locator('[data-sentence]').textContent()) ?? ''
   await rule.hover()
   await rule.getByTitle('Add a condition').first().click()
