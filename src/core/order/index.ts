@@ -1,7 +1,7 @@
 export { combineKey, combineOrders, type Member, memberLine } from './combineKey'
 export { continentOf, countryCode, countryName } from './country'
 export { glob } from './glob'
-export { itemKey } from './itemKey'
+export { itemKey, listKey } from './itemKey'
 export { emptyCard, itemColumns, type ItemProblem, type ItemRow, readItemTable, writeItemTable } from './itemTable'
 export { type LearnedWeight, learnWeights } from './learnItems'
 export { type ItemCard, normaliseOrder, type RawItem, type RawOrder, withCards } from './normalise'

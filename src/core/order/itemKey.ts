@@ -30,9 +30,10 @@ export const itemKey = ({
   origin,
   handling,
 }: Item): string =>
-  `${sku}${keyed}${title}${keyed}${quantity} ${unitWeight} ${unitPrice.minor} ${unitPrice.currency} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${keyed}${textOf(tags)}${keyed}${dangerousGoods}${keyed}${hsCode}${keyed}${origin}${keyed}${textOf(handling)}`
+  `${sku}${keyed}${title}${keyed}${quantity} ${unitWeight} ${unitPrice.minor} ${unitPrice.currency} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${keyed}${listKey(tags)}${keyed}${dangerousGoods}${keyed}${hsCode}${keyed}${origin}${keyed}${listKey(handling)}`
 
-const textOf = (list: readonly string[] | undefined): string => {
+/** A list of texts as one, for keys. */
+export const listKey = (list: readonly string[] | undefined): string => {
   if (!list || list.length === 0) return ''
   return list.length === 1 ? list[0]! : list.join('\u0002')
 }

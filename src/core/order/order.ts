@@ -32,7 +32,8 @@ export interface Item {
   readonly handling?: readonly Handling[]
 }
 
-export const isHandled = (item: Item, handling: Handling): boolean => item.handling?.includes(handling) ?? false
+export const isHandled = (item: Pick<Item, 'handling'>, handling: Handling): boolean =>
+  item.handling?.includes(handling) ?? false
 
 /** UN numbers of dangerous goods among the items, each once. */
 export function unNumbers(items: readonly Item[]): string[] {

@@ -1,4 +1,5 @@
-import { isHandled, type Item } from '@/core/order'
+import { isHandled } from '@/core/order'
+import type { Goods } from './goods'
 import { type PackagePreset, type Parcel, parcelOf } from './parcel'
 
 /**
@@ -51,7 +52,7 @@ const heavier = (parcel: Parcel, by: number): Parcel =>
   parcelOf(parcel.preset, parcel.size, parcel.weight + by, parcel.contents)
 
 /** What carriers ask of each parcel by its goods; parcels of orders without such goods stay as they are. */
-export function marked(parcels: readonly Parcel[], items: readonly Item[]): readonly Parcel[] {
+export function marked(parcels: readonly Parcel[], items: readonly Goods[]): readonly Parcel[] {
   if (!items.some((item) => item.dangerousGoods !== '' || isHandled(item, 'not stackable'))) return parcels
   return parcels.map((parcel) => {
     const inside = parcel.contents.map(({ item }) => items[item]!)

@@ -1,5 +1,6 @@
-import { isHandled, type Item } from '@/core/order'
+import { isHandled } from '@/core/order'
 import { fillBox, letDown, type Placement, type Unit } from './fillBox'
+import type { Goods } from './goods'
 import { marked, tareIn, withAdded } from './addedWeight'
 import { miss, withinLimits } from './nearestMiss'
 import { type Content, innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Size } from './parcel'
@@ -38,11 +39,11 @@ export type Packed =
     }
 
 /** Weight of all items in grams; items of unknown weight count 0 (normalisation has named them as a problem). */
-export const itemsWeight = (items: readonly Item[]): number =>
+export const itemsWeight = (items: readonly Goods[]): number =>
   items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0)
 
 /** Volume of all items in cubic millimetres; items of unknown size count 0. */
-export const itemsVolume = (items: readonly Item[]): number =>
+export const itemsVolume = (items: readonly Goods[]): number =>
   items.reduce((sum, item) => sum + (item.size ? item.size[0] * item.size[1] * item.size[2] : 0) * item.quantity, 0)
 
 // Several goods never fill a box wholly; benches count on a tenth of air and padding. A single piece may.
@@ -67,6 +68,11 @@ export interface Room extends ParcelLimits {
   readonly left: Map<string, number>
 }
 
+/** The room there is, with the places of the presets that may be used, the largest first; of equal ones the first. */
+interface SortedRoom extends Room {
+  readonly largestFirst: readonly number[]
+}
+
 /** A size that somebody gives, as a preset without walls: what it holds is not asked. */
 const givenSize = (outer: Size): PackagePreset => ({
   id: '',
@@ -82,7 +88,7 @@ const givenSize = (outer: Size): PackagePreset => ({
  * share first. Goods in their own box are parcels by themselves. What cannot be packed comes back as a sentence with
  * the nearest miss. The same items in another order are packed the same.
  */
-export function pack(items: readonly Item[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
+export function pack(items: readonly Goods[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
   const limits = wishes.limits ?? {}
   const { preset: wanted, dimensions, added } = wishes
   const decided =
@@ -133,7 +139,7 @@ export function pack(items: readonly Item[], presets: readonly PackagePreset[], 
 }
 
 /** A piece in its own box that is more than a parcel may be. */
-function overweight(items: readonly Item[], limits: ParcelLimits): Packed | null {
+function overweight(items: readonly Goods[], limits: ParcelLimits): Packed | null {
   for (const item of items) {
     if (!isHandled(item, 'own box')) continue
     const found = miss([], unitsOf(item, 0, 1), { ...limits, reserve: 0, left: new Map() }, 0, true)
@@ -143,21 +149,22 @@ function overweight(items: readonly Item[], limits: ParcelLimits): Packed | null
 }
 
 function packInto(
-  items: readonly Item[],
+  items: readonly Goods[],
   own: readonly PackagePreset[],
   named: boolean,
   wishes: PackingWishes,
   reserve: number,
 ): Packed {
   const limits = wishes.limits ?? {}
-  const room: Room = {
-    ...limits,
-    reserve,
-    left: new Map(named ? [] : own.flatMap(({ id, stock }) => (stock === undefined ? [] : [[id, stock] as const]))),
-  }
   const usable = own
     .filter((preset) => withinLimits(preset, limits))
     .sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
+  const room: SortedRoom = {
+    ...limits,
+    reserve,
+    left: new Map(named ? [] : own.flatMap(({ id, stock }) => (stock === undefined ? [] : [[id, stock] as const]))),
+    largestFirst: [...usable.keys()].sort((a, b) => innerVolume(usable[b]!) - innerVolume(usable[a]!) || a - b),
+  }
   const left = items.map((item) => item.quantity)
   const ranks = ranksOf(items)
   const lines = [...items.keys()].sort((a, b) => ranks[a]! - ranks[b]!)
@@ -189,7 +196,7 @@ function packInto(
   return { ok: true, parcels }
 }
 
-const allOf = (items: readonly Item[]): Content[] =>
+const allOf = (items: readonly Goods[]): Content[] =>
   items.map((item, index) => ({ item: index, quantity: item.quantity }))
 
 /**
@@ -198,7 +205,7 @@ const allOf = (items: readonly Item[]): Content[] =>
  */
 function takesAsDecided(
   preset: PackagePreset,
-  items: readonly Item[],
+  items: readonly Goods[],
   { apart = [], limits, added }: PackingWishes,
 ): boolean {
   const goods = itemsWeight(items) + Math.max(0, added)
@@ -227,7 +234,7 @@ function goesIn({ inner }: PackagePreset, size: Size, upright: boolean): boolean
 export const maxGoods = (preset: PackagePreset, { weight, reserve }: Pick<Room, 'weight' | 'reserve'>): number =>
   Math.min(preset.limit, (weight ?? Infinity) - preset.tare) - reserve
 
-function ownBoxes(items: readonly Item[], lines: readonly number[]): Parcel[] {
+function ownBoxes(items: readonly Goods[], lines: readonly number[]): Parcel[] {
   const found: Parcel[] = []
   for (const index of lines) {
     const item = items[index]!
@@ -249,7 +256,7 @@ function take(preset: PackagePreset, { left }: Room, pieces = 1): void {
  * takes a single piece.
  */
 function fullBoxes(
-  item: Item,
+  item: Goods,
   index: number,
   quantity: number,
   presets: readonly PackagePreset[],
@@ -280,7 +287,7 @@ function capacity(preset: PackagePreset, units: readonly Unit[], room: Room): nu
 }
 
 /** Parcels for pieces that may share one; null when some piece goes into no preset. */
-function packGroup(units: readonly Unit[], presets: readonly PackagePreset[], room: Room): Parcel[] | null {
+function packGroup(units: readonly Unit[], presets: readonly PackagePreset[], room: SortedRoom): Parcel[] | null {
   const before = new Map(room.left)
   const greedy = packGreedily(units, presets, room)
   if (greedy === null || units.length > exactPieces || greedy.length <= fewestThinkable(units, presets, room))
@@ -292,7 +299,7 @@ function packGroup(units: readonly Unit[], presets: readonly PackagePreset[], ro
   return exact ?? greedy
 }
 
-function packGreedily(units: readonly Unit[], presets: readonly PackagePreset[], room: Room): Parcel[] | null {
+function packGreedily(units: readonly Unit[], presets: readonly PackagePreset[], room: SortedRoom): Parcel[] | null {
   const parcels: Parcel[] = []
   let rest = units
   while (rest.length > 0) {
@@ -488,16 +495,14 @@ function reordered(inner: Size, units: readonly Unit[], most: number): readonly 
 function largestShare(
   units: readonly Unit[],
   presets: readonly PackagePreset[],
-  room: Room,
+  room: SortedRoom,
 ): (Smallest & { readonly rest: readonly Unit[] }) | null {
   let best: { preset: PackagePreset; units: readonly Unit[]; taken: Uint8Array; share: number; place: number } | null =
     null
   // The largest first: a box that cannot hold more than what was found needs no filling. Of equal shares the first
   // preset counts.
   const besides = weightOf(units) + units.length
-  for (const place of [...presets.keys()].sort(
-    (a, b) => innerVolume(presets[b]!) - innerVolume(presets[a]!) || a - b,
-  )) {
+  for (const place of room.largestFirst) {
     const preset = presets[place]!
     if (!isLeft(preset, room) || (best && innerVolume(preset) * usableShare + besides < best.share)) continue
     for (const sequence of sequences.slice(0, 2)) {
@@ -558,11 +563,11 @@ function admits(box: Size, needed: Size): boolean {
 }
 
 /**
- * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no larger one is
+ * Other ways to pack the same, in more and smaller parcels: for each preset, what comes of it when no longer one is
  * used. Each way once, at most `most` parcels; the way of `pack` is not among them.
  */
 export function packSmaller(
-  items: readonly Item[],
+  items: readonly Goods[],
   presets: readonly PackagePreset[],
   wishes: PackingWishes,
   first: readonly Parcel[],
@@ -577,12 +582,17 @@ export function packSmaller(
   const seen = new Set([waysKey(first)])
   const found: (readonly Parcel[])[] = []
   const sizes = [...new Set(presets.map((preset) => Math.max(...preset.outer)))].sort((a, b) => b - a)
+  // One parcel that takes it all is the first choice still when only longer presets are forbidden.
+  const unchanged = first.length === 1 ? first[0]!.longestSide : Infinity
   for (const longestSide of sizes) {
+    if (longestSide >= unchanged) continue
     const packed = pack(items, presets, {
       ...wishes,
       limits: { ...wishes.limits, longestSide: Math.min(longestSide, wishes.limits?.longestSide ?? Infinity) },
     })
-    if (!packed.ok || packed.parcels.length > most || seen.has(waysKey(packed.parcels))) continue
+    // What does not go in without longer ones does not go in with still shorter ones.
+    if (!packed.ok) break
+    if (packed.parcels.length > most || seen.has(waysKey(packed.parcels))) continue
     seen.add(waysKey(packed.parcels))
     found.push(packed.parcels)
   }
@@ -600,7 +610,7 @@ const waysKey = (parcels: readonly Parcel[]): string =>
  * box, or a preset that somebody named).
  */
 export function layOut(
-  items: readonly Item[],
+  items: readonly Goods[],
   parcel: Parcel,
   presets: readonly PackagePreset[],
 ): readonly Placement[] | null {

@@ -1,4 +1,5 @@
-import { foldText, isHandled, type Item } from '@/core/order'
+import { foldText, isHandled } from '@/core/order'
+import type { Goods } from './goods'
 import type { Unit } from './fillBox'
 import { type Content, longestFirst, type Size } from './parcel'
 
@@ -8,13 +9,13 @@ export interface Group {
 }
 
 const noSize: Size = [0, 0, 0]
-const sizeOf = (item: Item): Size => item.size ?? noSize
+const sizeOf = (item: Goods): Size => item.size ?? noSize
 
 /**
  * The pieces of an order line, one by one. Nothing stands on what is fragile, nor on what is not stackable; both are
  * kept on top. `rank` is the line's place among equals, whatever the order of the lines.
  */
-export function unitsOf(item: Item, index: number, quantity = item.quantity, rank = index): Unit[] {
+export function unitsOf(item: Goods, index: number, quantity = item.quantity, rank = index): Unit[] {
   const size = sizeOf(item)
   const upright = isHandled(item, 'this side up')
   const bare = isHandled(item, 'fragile') || isHandled(item, 'not stackable')
@@ -33,7 +34,7 @@ export function unitsOf(item: Item, index: number, quantity = item.quantity, ran
 /**
  * The tags of an item among those that are kept apart, as one text; compared without regard to case, as all text is.
  */
-export function apartKey(item: Item, apart: readonly string[]): string {
+export function apartKey(item: Goods, apart: readonly string[]): string {
   if (apart.length === 0) return ''
   const tags = item.tags.map(foldText)
   return apart
@@ -43,7 +44,7 @@ export function apartKey(item: Item, apart: readonly string[]): string {
 }
 
 /** The places of order lines, so that the same lines in another order are packed the same. */
-export function ranksOf(items: readonly Item[]): readonly number[] {
+export function ranksOf(items: readonly Goods[]): readonly number[] {
   const keys = items.map((item) =>
     [
       String(1e12 - item.quantity * (item.size ? item.size[0] * item.size[1] * item.size[2] : 0)).padStart(16, '0'),
@@ -72,7 +73,7 @@ export function ranksOf(items: readonly Item[]): readonly number[] {
  * their own box are not among them.
  */
 export function groupsOf(
-  items: readonly Item[],
+  items: readonly Goods[],
   apart: readonly string[],
   quantities: readonly number[],
   ranks: readonly number[],
