@@ -1,12 +1,9 @@
 import type { Day } from '@/core/calendar'
 import {
   type Case,
+  combined,
   type DecisionId,
-  decisionKinds,
-  joined,
-  joinsWords,
-  narrowed,
-  summed,
+  decisionsOf,
   type Decisions,
   defaults,
   type Stage,
@@ -148,7 +145,7 @@ export function stageMatcher(
   const tagWords = ofTags && wordsOfTags(ofTags, placesOf(ofTags.says))
   const sayings = new Map<string, Said>()
   const basketRows = rowsOfBaskets(ofItems, all, memory)
-  const kinds = decisionKinds.filter((kind) => kind.stage === stage)
+  const kinds = decisionsOf[stage]
 
   const [saids, afters, outcomes]: [Said[], Carried[], Outcome[]] = [[], [], []]
   let orders = new Int32Array(64)
@@ -255,20 +252,12 @@ export function stageMatcher(
     ]
     const settled: Partial<Record<DecisionId, unknown>> = {}
     const decided = new Set<string>()
-    for (const { id, combine } of kinds) {
-      const own = claims.filter((claim) => claim.decision === id)
+    for (const kind of kinds) {
+      const own = claims.filter((claim) => claim.decision === kind.id)
       if (own.length === 0) continue
       const values = own.map((claim) => claim.value)
-      settled[id] = memory.same(
-        combine === 'one'
-          ? values[0]
-          : combine === 'sum'
-            ? summed(values)
-            : combine === 'set'
-              ? joined(values, joinsWords(id))
-              : narrowed(values, memory.ready.servicesOf),
-      )
-      for (const { rule } of combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
+      settled[kind.id] = memory.same(combined(kind, values, memory.ready.servicesOf))
+      for (const { rule } of kind.combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
     }
     const last = those[those.length - 1]
     const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))

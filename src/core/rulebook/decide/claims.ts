@@ -1,9 +1,7 @@
 import {
   type DecisionId,
-  joined,
-  joinsWords,
-  narrowed,
-  summed,
+  combined,
+  type DecisionKind,
   defaults,
   type Pins,
   type TrailEntry,
@@ -21,23 +19,21 @@ export interface Meant {
   readonly wording: string
 }
 
+type SettledKind = Pick<DecisionKind, 'combine' | 'words'> & { readonly id: DecisionId }
+
 /** What rules and hand pins want of one order, and what becomes of it. */
 export interface Claims {
   readonly add: (decision: DecisionId, claim: Claim) => void
   readonly of: (decision: DecisionId) => readonly Claim[]
-  /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
-  readonly first: <T>(decision: DecisionId, meant?: Meant) => T
   /**
    * Whether whoever decides the one goes before whoever decides the other: a pin, else the rule that stands higher,
    * else any rule before the wording table.
    */
   readonly goesBefore: (one: DecisionId, other: DecisionId) => boolean
+  /** Settles a decision as its kind says: one value, a sum, a set, or what all leave. */
+  readonly settled: (kind: SettledKind, meant?: Meant) => unknown
   /** A decision that another one makes pointless: it keeps its default, and the trail says who wanted something. */
-  readonly overruled: <T>(decision: DecisionId, by: DecisionId) => T
-  readonly summed: (decision: DecisionId) => number
-  readonly joined: <T>(decision: DecisionId) => readonly T[]
-  /** Null when no rule narrows it. */
-  readonly narrowed: (decision: DecisionId) => readonly string[] | null
+  readonly overruled: (decision: DecisionId, by: DecisionId) => unknown
   /** A line for each decision that was asked for so far: the value, where it is from, and who wanted something else. */
   readonly entries: readonly TrailEntry[]
 }
@@ -64,11 +60,12 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
     }
   }
 
-  function first<T>(id: DecisionId, meant?: Meant): T {
+  /** One value: a pin, else the first rule from the top, else the wording table, else the default. */
+  function first(id: DecisionId, meant?: Meant): unknown {
     const wanted = of(id)
     if (pins && id in pins) {
       entries.push({ decision: id, value: pins[id], by: { kind: 'pin' }, others: beaten(wanted), parts: [] })
-      return pins[id] as T
+      return pins[id]
     }
     const winner = wanted[0]
     if (!winner && meant) {
@@ -79,7 +76,7 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
         others: [],
         parts: [],
       })
-      return meant.value as T
+      return meant.value
     }
     const value = winner ? winner.value : defaults[id]
     // What nobody asked for needs no line in the trail, except the way the service is chosen.
@@ -94,7 +91,7 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
             : [],
         parts: [],
       })
-    return value as T
+    return value
   }
 
   function goesBefore(one: DecisionId, other: DecisionId): boolean {
@@ -105,7 +102,7 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
     return mine !== undefined && (theirs === undefined || (mine.place < theirs.place && mine.rule !== theirs.rule))
   }
 
-  function overruled<T>(id: DecisionId, by: DecisionId): T {
+  function overruled(id: DecisionId, by: DecisionId): unknown {
     const wanted = of(id)
     const winner = places.get(by)
     const pinned = pins !== undefined && by in pins
@@ -120,14 +117,21 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
         })),
         parts: [],
       })
-    return defaults[id] as T
+    return defaults[id]
   }
 
-  function gathered<T>(id: DecisionId, none: T, combine: (values: readonly unknown[]) => T): T {
+  function gathered(kind: SettledKind): unknown {
+    const { id } = kind
     const wanted = of(id)
     const pinned = pins !== undefined && id in pins
-    if (!pinned && wanted.length === 0) return none
-    const value = pinned ? (pins[id] as T) : combine(wanted.map((claim) => claim.value))
+    if (!pinned && wanted.length === 0) return defaults[id]
+    const value = pinned
+      ? pins[id]
+      : combined(
+          kind,
+          wanted.map((claim) => claim.value),
+          servicesOf,
+        )
     entries.push({
       decision: id,
       value,
@@ -138,15 +142,9 @@ export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string
     return value
   }
 
-  return {
-    add,
-    of,
-    first,
-    goesBefore,
-    overruled,
-    entries,
-    summed: (id) => gathered(id, 0, summed),
-    joined: <T>(id: DecisionId) => gathered<readonly T[]>(id, [], (values) => joined<T>(values, joinsWords(id))),
-    narrowed: (id) => gathered<readonly string[] | null>(id, null, (values) => narrowed(values, servicesOf)),
+  function settled(kind: SettledKind, meant?: Meant): unknown {
+    return kind.combine === 'one' ? first(kind.id, meant) : gathered(kind)
   }
+
+  return { add, of, settled, goesBefore, overruled, entries }
 }

@@ -1,29 +1,22 @@
 import { dayOf, localTime } from '@/core/calendar'
 import type { Order, OrderProblem } from '@/core/order'
-import type { ParcelLimits } from '@/core/packing'
-import { chooseQuote, type Pick, type Quote, quoteAll, type Refusal, type RefusalCode, type Speed } from '@/core/rating'
-import { formatMoney, money, type Money, toHome } from '@/core/units'
+import { chooseQuote, type Quote, quoteAll, type Refusal, type RefusalCode } from '@/core/rating'
+import { formatMoney, money, toHome } from '@/core/units'
 import {
   type Case,
   correctedWeight,
-  openCase,
-  setParcels,
-  type AddressKind,
   type DecisionId,
-  type Need,
-  type Priority,
-  type Split,
   type Decisions,
+  decisionsOf,
   defaults,
-  type Hold,
-  type Insert,
-  type Insurance,
+  openCase,
   type Pins,
   type Routed,
-  type StageTrail,
-  type Trail,
+  setParcels,
   type Stage,
   stages,
+  type StageTrail,
+  type Trail,
 } from '@/core/rulebook/language'
 import { type Claims, claimsFor, type Meant } from './claims'
 import type { Program, StageProgram } from '@/core/rulebook/compile'
@@ -103,7 +96,8 @@ class Routing {
   private refusals: readonly Refusal[] = []
   private packings: Trail['packings']
   private holdEnds: number | null = null
-  private meaning: WordingRow | null = null
+  /** The row of the wording table that fits; undefined until it is asked for. */
+  private meaning: WordingRow | null | undefined
 
   constructor(
     private readonly order: Order,
@@ -189,47 +183,43 @@ class Routing {
     if (matched.length > 0) this.stageTrails.push(finishedBy ? { stage, matched, finishedBy } : { stage, matched })
   }
 
+  /** Settles the decisions of a stage, in their order. */
+  private settle(stage: Stage): void {
+    for (const kind of decisionsOf[stage]) this.decided[kind.id] = this.settled(kind) as never
+  }
+
+  private settled(kind: (typeof decisionsOf)[Stage][number]): unknown {
+    if (kind.id === 'preset' && this.ownSize()) return this.claims.overruled('preset', 'dimensions')
+    return this.claims.settled(kind, kind.meaning && this.meant(kind.meaning))
+  }
+
+  /** Own dimensions, by a person or a rule above, go before a preset. */
+  private ownSize(): boolean {
+    return this.claims.goesBefore('dimensions', 'preset')
+  }
+
   private triage(): void {
-    this.decided.tags = this.claims.joined<string>('tags')
-    const held = heldBy(this.claims.first<Hold | null>('hold'), this.c)
+    const { c } = this
+    this.settle('triage')
+    // The decision keeps the reason alone, and only while the hold lasts.
+    const held = heldBy(this.decided.hold, c)
     this.decided.hold = held.reason
     this.holdEnds = held.ends
-    this.c.leaves = Math.max(this.circumstances.now, held.ends ?? 0)
-    this.decided.weight = this.claims.summed('weight')
-    this.c.tags = this.decided.tags
-    this.c.held = this.decided.hold !== null
-    const weighedByHand = this.circumstances.pins !== undefined && 'weight' in this.circumstances.pins
-    this.c.weight = correctedWeight(this.c.basket, this.decided.weight, weighedByHand)
-    const { channel, wording, shipTo } = this.order
-    this.meaning = wordingRow(this.ready.wordings, {
-      channel,
-      wording,
-      country: shipTo.country,
-      weight: this.c.weight,
-      value: this.c.value,
-    })
-    this.decided.speed = this.claims.first<Speed | null>('speed', this.meant('speed'))
-    this.decided.priority = this.claims.first<Priority>('priority')
-    this.decided.combine = this.claims.first<boolean>('combine')
-    this.c.speed = this.decided.speed
-    this.c.priority = this.decided.priority
+    c.leaves = Math.max(this.circumstances.now, held.ends ?? 0)
+    c.tags = this.decided.tags
+    c.held = held.reason !== null
+    c.weight = this.weight()
+    c.speed = this.decided.speed
+    c.priority = this.decided.priority
     // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams
     // has not.
-    if (this.decided.weight > 0 && weighedByHand) this.drop('no-weight')
-    else if (this.c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
+    if (this.decided.weight > 0 && this.weighedByHand()) this.drop('no-weight')
+    else if (c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))
       this.problem('no-weight', 'The order weighs nothing: correct its weight.')
   }
 
   private packing(): void {
-    const ownSize = this.claims.goesBefore('dimensions', 'preset')
-    this.decided.preset = ownSize
-      ? this.claims.overruled<string | null>('preset', 'dimensions')
-      : this.claims.first<string | null>('preset', this.meant('preset'))
-    this.decided.dimensions = this.claims.first<Decisions['dimensions']>('dimensions')
-    this.decided.inserts = this.claims.joined<Insert>('inserts')
-    this.decided.apart = this.claims.joined<string>('apart')
-    this.decided.parcelLimits = this.claims.first<ParcelLimits | null>('parcelLimits')
-    this.decided.split = this.claims.first<Split>('split')
+    this.settle('packing')
     if (this.order.items.length === 0) return
     const wishes = {
       preset: this.decided.preset,
@@ -242,7 +232,7 @@ class Routing {
     if (!packed.ok)
       return this.problem(
         packed.code,
-        packed.sentence + this.blame(packed.cause === 'preset' && ownSize ? 'dimensions' : packed.cause),
+        packed.sentence + this.blame(packed.cause === 'preset' && this.ownSize() ? 'dimensions' : packed.cause),
       )
     if (others.length === 0) return setParcels(this.c, packed.parcels)
     const ways = [packed.parcels, ...others]
@@ -256,7 +246,7 @@ class Routing {
 
   private origin(): void {
     const { locations } = this.ready.world
-    this.decided.location = this.claims.first<string | null>('location')
+    this.settle('origin')
     const wanted = this.decided.location ?? locations[0]?.id
     const location = locationBy(wanted, this.c, this.ready)
     if (!location)
@@ -268,14 +258,9 @@ class Routing {
   }
 
   private protection(): void {
-    this.decided.insurance = this.claims.first<Insurance>('insurance')
-    this.decided.signature = this.claims.first<boolean>('signature')
+    this.settle('protection')
     this.c.signature = this.decided.signature
-    this.decided.duties = this.claims.first<'DAP' | 'DDP'>('duties')
-    this.decided.addressKind = this.claims.first<AddressKind>('addressKind')
     if (this.decided.addressKind !== 'as the address says') this.c.residential = this.decided.addressKind === 'home'
-    this.decided.needs = this.claims.joined<Need>('needs')
-    this.decided.within = this.claims.first<number | null>('within')
     this.c.within = this.decided.within
     this.c.needs = neededOffers(this.decided, this.c)
     const amount = amountToInsure(this.decided.insurance, this.c, this.ready)
@@ -286,12 +271,9 @@ class Routing {
   }
 
   private service(): void {
-    this.decided.barred = this.claims.joined<string>('barred')
-    this.decided.allowed = this.claims.narrowed('allowed')
+    this.settle('service')
     if (this.decided.allowed?.length === 0 && !(this.circumstances.pins && 'allowed' in this.circumstances.pins))
       this.problem('nothing-allowed', 'The rules that say which services may be used leave none: see the trail.')
-    this.decided.picks = this.claims.first<readonly Pick[]>('picks', this.meant('pick'))
-    this.decided.ceiling = this.claims.first<Money | null>('ceiling')
     const { parcels, location } = this.c
     const { order } = this
     if (this.circumstances.until === 'service' || parcels.length === 0 || !location || !order.shipTo.country) return
@@ -390,17 +372,13 @@ class Routing {
   }
 
   private papers(): void {
-    this.decided.slip = this.claims.first<string | null>('slip')
-    this.decided.documents = this.claims.joined<string>('documents')
+    this.settle('papers')
     for (const id of this.decided.documents)
       if (!this.ready.world.slips.some((template) => template.id === id))
         this.problem(
           'unknown-slip',
           `The slip template "${id}", which is to be printed besides, does not exist: choose another one.`,
         )
-    this.decided.reference = this.claims.first<string>('reference')
-    this.decided.buyByItself = this.claims.first<boolean>('buyByItself')
-    this.decided.returnLabel = this.claims.first<boolean>('returnLabel')
     const { quote } = this.c
     const service =
       this.decided.returnLabel && quote ? this.ready.world.services.find(({ id }) => id === quote.service) : undefined
@@ -409,8 +387,6 @@ class Routing {
         'no-return-label',
         `${service.name} gives no return labels: choose another service, or send it without.${this.blame('returnLabel')}`,
       )
-    this.decided.notice = this.claims.first<boolean>('notice')
-    this.decided.tellWhen = this.claims.first<Decisions['tellWhen']>('tellWhen')
     // What customs will ask of an item is asked now, before a label is bought.
     if (this.c.trade === 'export')
       for (const sentence of missingForCustoms(this.order)) this.problem('no-customs-data', sentence)
@@ -422,10 +398,28 @@ class Routing {
       )
   }
 
+  private weighedByHand(): boolean {
+    return this.circumstances.pins !== undefined && 'weight' in this.circumstances.pins
+  }
+
+  /** Grams of the items with the correction, which is settled. */
+  private weight(): number | undefined {
+    return correctedWeight(this.c.basket, this.decided.weight, this.weighedByHand())
+  }
+
   /** What the wording table gives for a decision. */
   private meant(of: keyof WordingMeaning): Meant | undefined {
-    const given = this.meaning?.gives[of]
-    return given === undefined ? undefined : { value: of === 'pick' ? [given] : given, wording: this.meaning!.wording }
+    if (this.meaning === undefined) this.meaning = this.rowOfWording()
+    if (!this.meaning) return undefined
+    const { gives, wording } = this.meaning
+    const given = gives[of]
+    return given === undefined ? undefined : { value: of === 'pick' ? [given] : given, wording }
+  }
+
+  private rowOfWording(): WordingRow | null {
+    const { channel, wording, shipTo } = this.order
+    const { value } = this.c
+    return wordingRow(this.ready.wordings, { channel, wording, country: shipTo.country, weight: this.weight(), value })
   }
 
   /** Which rule is to blame for a decision, as the end of a sentence. */

@@ -1,17 +1,35 @@
 import { foldText } from '@/core/order'
+import type { DecisionKind } from './decisionKinds'
 
-/*
- * How the wishes of several rules, from the top down, become one value. "One value" needs no function: it is the first.
+/**
+ * How the wishes of several rules, from the top down, become one value: at least one of them. `servicesOf` gives the
+ * services of each carrier.
  */
+export function combined(
+  { combine, words }: Pick<DecisionKind, 'combine' | 'words'>,
+  values: readonly unknown[],
+  servicesOf: ReadonlyMap<string, readonly string[]>,
+): unknown {
+  switch (combine) {
+    case 'one':
+      return values[0]
+    case 'sum':
+      return summed(values)
+    case 'set':
+      return joined(values, words)
+    case 'narrow':
+      return narrowed(values, servicesOf)
+  }
+}
 
-export const summed = (values: readonly unknown[]): number =>
+const summed = (values: readonly unknown[]): number =>
   values.reduce<number>((sum, value) => sum + (Number(value) || 0), 0)
 
 /**
  * The union of what rules give; of two members that are the same the first is kept. Words (tags) are the same without
  * regard to case and blanks, identifiers only as they stand, things that are put in by name and weight.
  */
-export function joined<T>(values: readonly unknown[], words = false): readonly T[] {
+function joined<T>(values: readonly unknown[], words = false): readonly T[] {
   const members = new Map<unknown, T>()
   for (const member of (values as readonly T[][]).flat()) {
     const key = keyOf(member, words)
@@ -27,17 +45,11 @@ function keyOf(member: unknown, words: boolean): unknown {
   return member
 }
 
-/** Whether the members of a decision are words that people write, and not identifiers. */
-export const joinsWords = (id: string): boolean => id === 'tags' || id === 'apart'
-
 /**
  * What all of them allow. A carrier stands for all its services: where one list names a carrier and another one some of
- * its services, those services are left. `servicesOf` gives the services of each carrier.
+ * its services, those services are left.
  */
-export function narrowed(
-  values: readonly unknown[],
-  servicesOf: ReadonlyMap<string, readonly string[]>,
-): readonly string[] {
+function narrowed(values: readonly unknown[], servicesOf: ReadonlyMap<string, readonly string[]>): readonly string[] {
   const lists = values as readonly (readonly string[])[]
   const [head = [], ...tail] = lists
   if (tail.length === 0) return head

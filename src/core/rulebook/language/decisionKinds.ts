@@ -1,5 +1,7 @@
-import { offers } from '@/core/rating'
-import type { Stage } from './rulebook'
+import type { ParcelLimits } from '@/core/packing'
+import { offers, type Pick, type Speed } from '@/core/rating'
+import type { Money } from '@/core/units'
+import { type Stage, stages } from './rulebook'
 
 /** How the wishes of several rules become one value. */
 export type Combination = 'one' | 'sum' | 'set' | 'narrow'
@@ -50,11 +52,36 @@ export type AddressKind = (typeof addressKinds)[number]
 /** Ways to find the location that ships, besides naming one. */
 export const originWays = ['nearest with stock', 'cheapest'] as const
 
+/** The order value, or a fixed amount. */
+export type Insurance =
+  { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
+
+/**
+ * Until when an order is held; hours and days count from the moment it was placed, a weekday is the next one after
+ * that day.
+ */
+export type HoldUntil =
+  { readonly weekday: string } | { readonly day: string } | { readonly hours: number } | { readonly days: number }
+/** A hold: why, and until when; a plain text waits for a person. */
+export type Hold = string | { readonly reason: string; readonly until: HoldUntil }
+
+/** A thing that goes into the parcel besides the items. */
+export interface Insert {
+  readonly name: string
+  readonly weight: number
+}
+
 export interface DecisionKind {
   readonly id: DecisionId
   readonly stage: Stage
   readonly combine: Combination
   readonly type: DecisionType
+  /** What is decided where no rule and no person says anything; null where the engine goes its own way then. */
+  readonly default: unknown
+  /** The members of a set are words that people write, the same in any case, and not identifiers. */
+  readonly words?: true
+  /** What the wording table of a channel may give for it; any rule goes before. */
+  readonly meaning?: 'speed' | 'preset' | 'pick'
   /** The verb of its action in a sentence. */
   readonly verb: string
   /** Its name as a noun, in trails and filters. */
@@ -62,13 +89,21 @@ export interface DecisionKind {
   readonly description: string
 }
 
-/** Everything rules can settle. A decision is added here; its value in decisions.ts, its effect in route.ts. */
+/** Says of what type a value is, where the value alone would be read as narrower. */
+const value = <T>(of: T): T => of
+
+/**
+ * Everything rules can settle. Each is declared here, once: types, defaults, checks, editor, catalogue and both deciders
+ * read this list. Within a stage they are settled in this order.
+ */
 export const decisionKinds = [
   {
     id: 'tags',
     stage: 'triage',
     combine: 'set',
     type: 'tags',
+    default: value<readonly string[]>([]),
+    words: true,
     verb: 'add tags',
     name: 'tags',
     description: 'Words that later rules and people can look for',
@@ -78,6 +113,7 @@ export const decisionKinds = [
     stage: 'triage',
     combine: 'one',
     type: 'hold',
+    default: value<string | null>(null),
     verb: 'hold because',
     name: 'hold',
     description: 'Keeps the order from being bought until a person releases it, or until a moment comes',
@@ -87,6 +123,7 @@ export const decisionKinds = [
     stage: 'triage',
     combine: 'sum',
     type: 'grams',
+    default: value<number>(0),
     verb: 'correct the weight by',
     name: 'weight correction',
     description: 'Grams added to the weight; may be negative',
@@ -96,6 +133,8 @@ export const decisionKinds = [
     stage: 'triage',
     combine: 'one',
     type: 'speed',
+    default: value<Speed | null>(null),
+    meaning: 'speed',
     verb: 'take the wanted speed as',
     name: 'wanted speed',
     description: 'Otherwise what the wording table says',
@@ -105,6 +144,7 @@ export const decisionKinds = [
     stage: 'triage',
     combine: 'one',
     type: 'priority',
+    default: value<Priority>('normal'),
     verb: 'treat it as',
     name: 'priority',
     description: 'Urgent orders stand first in batches',
@@ -114,6 +154,7 @@ export const decisionKinds = [
     stage: 'triage',
     combine: 'one',
     type: 'yes/no',
+    default: value<boolean>(false),
     verb: 'send it with other open orders of the buyer:',
     name: 'combining',
     description: 'Ready orders of the same buyer and address go as one shipment by themselves; otherwise it is offered',
@@ -123,6 +164,8 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'one',
     type: 'preset',
+    default: value<string | null>(null),
+    meaning: 'preset',
     verb: 'pack in',
     name: 'package preset',
     description: 'Otherwise the smallest preset that fits is taken',
@@ -132,6 +175,7 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'one',
     type: 'size',
+    default: value<readonly [number, number, number] | null>(null),
     verb: 'give the parcel the size',
     name: 'own dimensions',
     description: 'Outer size of the parcel without a preset; a preset that a rule above names goes before',
@@ -141,6 +185,7 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'set',
     type: 'inserts',
+    default: value<readonly Insert[]>([]),
     verb: 'put in',
     name: 'inserts',
     description: 'Things added to the parcel, with their weight; the slip lists them',
@@ -150,6 +195,8 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'set',
     type: 'item tags',
+    default: value<readonly string[]>([]),
+    words: true,
     verb: 'keep apart items tagged',
     name: 'kept apart',
     description: 'Items with one of these tags share no parcel with items without it',
@@ -159,6 +206,7 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'one',
     type: 'limits',
+    default: value<ParcelLimits | null>(null),
     verb: 'let no parcel have more than',
     name: 'parcel limits',
     description: 'Weight, longest side and pieces of a single parcel; what is more goes into another one',
@@ -168,6 +216,7 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'one',
     type: 'split',
+    default: value<Split>('when needed'),
     verb: 'take several parcels',
     name: 'splitting',
     description:
@@ -178,6 +227,7 @@ export const decisionKinds = [
     stage: 'origin',
     combine: 'one',
     type: 'location',
+    default: value<string | null>(null),
     verb: 'ship from',
     name: 'location',
     description: 'Otherwise the first location',
@@ -187,6 +237,7 @@ export const decisionKinds = [
     stage: 'protection',
     combine: 'one',
     type: 'insurance',
+    default: value<Insurance>({ cover: 'none' }),
     verb: 'insure for',
     name: 'insurance',
     description: 'The order value, or a fixed amount',
@@ -196,6 +247,7 @@ export const decisionKinds = [
     stage: 'protection',
     combine: 'one',
     type: 'yes/no',
+    default: value<boolean>(false),
     verb: 'ask for a signature:',
     name: 'signature',
     description: 'Only services with a signature remain',
@@ -205,6 +257,7 @@ export const decisionKinds = [
     stage: 'protection',
     combine: 'one',
     type: 'duties',
+    default: value<'DAP' | 'DDP'>('DAP'),
     verb: 'send duties as',
     name: 'duties',
     description: 'DAP: the buyer pays them. DDP: we do; only services that can remain',
@@ -214,6 +267,7 @@ export const decisionKinds = [
     stage: 'protection',
     combine: 'one',
     type: 'address kind',
+    default: value<AddressKind>('as the address says'),
     verb: 'treat the address as',
     name: 'residential handling',
     description: 'Carriers ask more for homes; otherwise an address with a company is none',
@@ -223,6 +277,7 @@ export const decisionKinds = [
     stage: 'protection',
     combine: 'set',
     type: 'needs',
+    default: value<readonly Need[]>([]),
     verb: 'the service must offer',
     name: 'needs',
     description: 'Only services that offer all of it remain',
@@ -232,6 +287,7 @@ export const decisionKinds = [
     stage: 'protection',
     combine: 'one',
     type: 'days',
+    default: value<number | null>(null),
     verb: 'take at most this many days on the way:',
     name: 'longest way',
     description: 'Only services that arrive within this many days of leaving remain',
@@ -241,6 +297,8 @@ export const decisionKinds = [
     stage: 'service',
     combine: 'one',
     type: 'picks',
+    default: value<readonly Pick[]>([{ by: 'cheapest by promise' }, { by: 'cheapest' }]),
+    meaning: 'pick',
     verb: 'choose',
     name: 'service',
     description: 'An ordered list; the first that can carry the parcel decides',
@@ -250,6 +308,7 @@ export const decisionKinds = [
     stage: 'service',
     combine: 'set',
     type: 'services',
+    default: value<readonly string[]>([]),
     verb: 'never use',
     name: 'barred services',
     description: 'Services or whole carriers that must not be chosen',
@@ -259,6 +318,7 @@ export const decisionKinds = [
     stage: 'service',
     combine: 'narrow',
     type: 'services',
+    default: value<readonly string[] | null>(null),
     verb: 'only use',
     name: 'allowed services',
     description: 'When several rules say this, only what all of them allow remains',
@@ -268,6 +328,7 @@ export const decisionKinds = [
     stage: 'service',
     combine: 'one',
     type: 'money',
+    default: value<Money | null>(null),
     verb: 'spend at most',
     name: 'cost ceiling',
     description: 'Dearer services are not taken',
@@ -277,6 +338,7 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'slip',
+    default: value<string | null>(null),
     verb: 'print the slip',
     name: 'slip template',
     description: 'The packing slip in the parcel',
@@ -286,6 +348,7 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'set',
     type: 'slips',
+    default: value<readonly string[]>([]),
     verb: 'also print',
     name: 'extra documents',
     description: 'Slip templates that are printed besides the packing slip, with the first parcel',
@@ -295,6 +358,7 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'text',
+    default: value<string>('{number}'),
     verb: 'put on the label',
     name: 'label reference',
     description: 'Text on the label; {number}, {channel} and {sku} are filled in',
@@ -304,6 +368,7 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'yes/no',
+    default: value<boolean>(false),
     verb: 'buy automatically:',
     name: 'automatic buying',
     description: 'The label is bought as soon as the order is ready',
@@ -313,6 +378,7 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'yes/no',
+    default: value<boolean>(false),
     verb: 'put a return label in the box:',
     name: 'return label',
     description: 'Printed with each parcel; the carrier charges it when it is used. The service must offer it',
@@ -322,6 +388,7 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'yes/no',
+    default: value<boolean>(true),
     verb: 'mail the customer:',
     name: 'notice',
     description: 'Whether the customer gets a notice when it is on its way',
@@ -331,12 +398,25 @@ export const decisionKinds = [
     stage: 'papers',
     combine: 'one',
     type: 'moment',
+    default: value<'bought' | 'dispatched' | null>(null),
     verb: 'tell the channel when it is',
     name: 'when the channel is told',
     description: 'Otherwise as the channel is set',
   },
 ] as const satisfies readonly (Omit<DecisionKind, 'id'> & { id: string })[]
 
-export type DecisionId = (typeof decisionKinds)[number]['id']
+type Declared = (typeof decisionKinds)[number]
+export type DecisionId = Declared['id']
+
+/** Everything rules settle for an order. */
+export type Decisions = { readonly [K in Declared as K['id']]: K['default'] }
+
+/** What is decided where no rule and no person says anything. */
+export const defaults = Object.fromEntries(decisionKinds.map((kind) => [kind.id, kind.default])) as unknown as Decisions
+
+/** The decisions of each stage, in the order in which they are settled. */
+export const decisionsOf = Object.fromEntries(
+  stages.map((stage) => [stage, decisionKinds.filter((kind) => kind.stage === stage)]),
+) as unknown as Readonly<Record<Stage, readonly (DecisionKind & { readonly id: DecisionId })[]>>
 
 export const decisionById: ReadonlyMap<string, DecisionKind> = new Map(decisionKinds.map((kind) => [kind.id, kind]))

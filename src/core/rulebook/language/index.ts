@@ -1,14 +1,19 @@
 export { type Basket, basketOf, type Case, correctedWeight, openCase, setParcels, takeUp } from './case'
-export { joined, joinsWords, narrowed, summed } from './combination'
+export { combined } from './combination'
 export { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced } from './copyRules'
 export {
-  type AddressKind,
   addressKinds,
   decisionById,
   type DecisionId,
   type DecisionKind,
   decisionKinds,
-  type Need,
+  type Decisions,
+  decisionsOf,
+  defaults,
+  type Hold,
+  type HoldUntil,
+  type Insert,
+  type Insurance,
   needs,
   originWays,
   priorities,
@@ -16,19 +21,6 @@ export {
   type Split,
   splits,
 } from './decisionKinds'
-export {
-  type Decisions,
-  defaults,
-  type Hold,
-  type HoldUntil,
-  type Insert,
-  type Insurance,
-  type Pins,
-  type Routed,
-  type StageTrail,
-  type Trail,
-  type TrailEntry,
-} from './decisions'
 export { equalJson } from './equalJson'
 export {
   type Fact,
@@ -43,6 +35,7 @@ export {
   operatorsOf,
   takesList,
 } from './facts'
+export { type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './outcome'
 export { momentTest, spanMs, timeTest, weekdays } from './moments'
 export { isDeeperThan, maxDepth } from './nestingDepth'
 export {

@@ -1,9 +1,8 @@
 import { FAILSAFE_SCHEMA, load, Type } from 'js-yaml'
 import { isMap, isSeq, LineCounter, parseDocument, stringify, type Document, type Node } from 'yaml'
 import { ambiguity, minorDigits, money, type Money, parseAmount, parseLength, parseWeight } from '@/core/units'
-import { decisionById } from './decisionKinds'
+import { decisionById, type HoldUntil, type Insert } from './decisionKinds'
 import { factById, type FactType, itemFactById, itemSums } from './facts'
-import type { HoldUntil, Insert } from './decisions'
 import {
   type Action,
   type Condition,

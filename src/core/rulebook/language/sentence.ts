@@ -2,9 +2,9 @@ import { plainText } from '@/core/order'
 import { isDay } from '@/core/calendar'
 import type { ParcelLimits } from '@/core/packing'
 import { formatLength, formatMoney, formatWeight, type Money, parseLength, parseWeight } from '@/core/units'
-import { decisionById, originWays } from './decisionKinds'
+import { decisionById, originWays, type Hold, type HoldUntil, type Insert, type Insurance } from './decisionKinds'
 import { factById, type FactType, itemFactById, itemSums } from './facts'
-import type { Hold, HoldUntil, Insert, Insurance, TrailEntry } from './decisions'
+import type { TrailEntry } from './outcome'
 import {
   type Action,
   type Condition,
