@@ -128,17 +128,19 @@ const voidSome: Act = async (house, random, promised) => {
   }
 }
 
+function changed(order: ShopOrder, random: Random): Partial<ShopOrder> {
+  if (random.chance(0.15)) return { status: 'cancelled' }
+  if (random.chance(0.5))
+    return { ship_to: { ...order.ship_to, city: `${order.ship_to.city.split(' ·')[0]} ·${random.below(1000)}` } }
+  return { lines: order.lines.map((line, i) => (i === 0 ? { ...line, quantity: line.quantity + 1 } : line)) }
+}
+
 /** Another city, another wording, one more piece, or the end: before and after the purchase. */
 const changeUpstream: Act = async (house, random, promised) => {
   const all = await outside<ShopOrder[]>(house, 'shop', '/admin/orders')
   for (const order of (all ?? []).slice(0, 60).filter(() => random.chance(0.08))) {
     promised.asked.changes++
-    const change: Partial<ShopOrder> = random.chance(0.15)
-      ? { status: 'cancelled' }
-      : random.chance(0.5)
-        ? { ship_to: { ...order.ship_to, city: `${order.ship_to.city.split(' ·')[0]} ·${random.below(1000)}` } }
-        : { lines: order.lines.map((line, i) => (i === 0 ? { ...line, quantity: line.quantity + 1 } : line)) }
-    await outside(house, 'shop', `/admin/orders/${order.id}`, change)
+    await outside(house, 'shop', `/admin/orders/${order.id}`, changed(order, random))
   }
 }
 

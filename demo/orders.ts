@@ -22,21 +22,21 @@ const basket: readonly (readonly [number, number])[] = [
   [3, 13],
   [4, 7],
 ]
-const popular = demoItems.map(
-  (item) =>
-    [
-      item,
-      Number(item.price) > 1000
-        ? 0.3
-        : Number(item.price) > 150
-          ? 1.5
-          : item.tags.includes('live')
-            ? 6
-            : item.tags.includes('letter')
-              ? 5
-              : 3,
-    ] as const,
-)
+const popular = demoItems.map((item) => [item, popularity(item)] as const)
+
+function popularity({ price, tags }: (typeof demoItems)[number]): number {
+  if (Number(price) > 1000) return 0.3
+  if (Number(price) > 150) return 1.5
+  if (tags.includes('live')) return 6
+  return tags.includes('letter') ? 5 : 3
+}
+
+const currencyOf: Readonly<Record<string, string>> = { GB: 'GBP', PL: 'PLN' }
+
+function shippingPaid(wording: string, fast: boolean): string {
+  if (wording === 'Free') return '0.00'
+  return fast ? '12.50' : '4.95'
+}
 
 /**
  * The orders of the demo's shop, oldest first, up to the end of the anchor day: the same size, seed and anchor give the
@@ -80,8 +80,8 @@ function makeOrder(random: Random, index: number, placed: Date): ShopOrder {
     promised_by: new Date(placed.getTime() + (fast ? 2 : 5 + random.below(3)) * 86_400_000).toISOString().slice(0, 10),
     payment: random.chance(0.03) ? 'cash on delivery' : 'card',
     shipping_method: wording,
-    currency: place.country === 'GB' ? 'GBP' : place.country === 'PL' ? 'PLN' : 'EUR',
-    shipping: wording === 'Free' ? '0.00' : fast ? '12.50' : '4.95',
+    currency: currencyOf[place.country] ?? 'EUR',
+    shipping: shippingPaid(wording, fast),
     total_items: (total / 100).toFixed(2),
     discount: random.chance(0.1) ? '5.00' : '0.00',
     customer: {

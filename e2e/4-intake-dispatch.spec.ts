@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test'
+import { message } from './message'
 
 test('a file with bad rows: columns are shown first, good rows go in, bad ones are named', async ({ page }) => {
   await page.goto('/intake')
@@ -19,7 +20,7 @@ test('a file with bad rows: columns are shown first, good rows go in, bad ones a
   await row.getByRole('button', { name: '1', exact: true }).click()
   await expect(page.getByText('The quantity "lots" is no whole number from 1 to 99,999.')).toBeVisible()
   await page.setInputFiles('#order-file', { name: 'prose.csv', mimeType: 'text/csv', buffer: Buffer.from('Dear Sirs') })
-  await expect(page.getByRole('status').filter({ hasText: 'no columns that can be told apart' })).toBeVisible()
+  await expect(message(page, 'no columns that can be told apart')).toBeVisible()
 })
 
 test('buying, voiding and the pending refund', async ({ page }) => {

@@ -14,7 +14,9 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
         .waitFor(),
   ],
   ['Rules', '/rules', (page) => page.locator('[data-rule]').first().waitFor()],
-  ['Rules with its lists', '/rules', (page) => page.getByRole('button', { name: /^Lists and editions/ }).click()],
+  ['Rules, its groups', '/rules?lists=groups', (page) => page.getByRole('heading', { name: 'Groups' }).waitFor()],
+  ['Rules, its editions', '/rules?lists=editions', (page) => page.getByText('Edition 1').first().waitFor()],
+  ['Rules, its presets', '/rules?lists=presets', (page) => page.getByLabel('Takes up to, 10 kg').waitFor()],
   [
     'Rules with a trial of a range',
     '/rules',

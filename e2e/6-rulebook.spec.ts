@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import { e2ePorts } from './ports'
+import { backToRules, openList } from './lists'
+import { message } from './message'
 
 const saved = (page: Page): Promise<void> => expect(page.getByText('Draft saved')).toBeVisible()
 const strip = (page: Page) => page.getByRole('status', { name: 'Trial of the draft' })
@@ -35,7 +37,7 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
   await page.goto('/desk?state=ready&country=BE')
   await page.getByRole('row').nth(1).click()
   await page.getByRole('button', { name: 'Pin as an example' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'Pinned as an example' })).toBeVisible()
+  await expect(message(page, 'Pinned as an example')).toBeVisible()
 
   await page.goto('/rules')
   await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
@@ -78,7 +80,7 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText('One pinned order comes out differently', { timeout: 30_000 })
   await dialog.getByRole('button', { name: 'Publish' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'decided differently by this draft' })).toBeVisible()
+  await expect(message(page, 'decided differently by this draft')).toBeVisible()
   await dialog.getByLabel('Note for the list of editions').fill('Everything gets the trade slip')
   await dialog.getByRole('button', { name: 'Publish' }).click()
   await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(
@@ -98,7 +100,7 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
     )
     .toMatch(new RegExp(`Trade desk[\\s\\S]*by edition ${edition}`))
   await page.goto('/rules')
-  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  await openList(page, 'Pinned orders')
   await page
     .getByRole('region', { name: 'Pinned orders' })
     .getByRole('button', { name: /^Unpin/ })
@@ -177,7 +179,7 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
 
   await page.locator('[data-rule=t-dg]').getByRole('button', { name: 'More for Dangerous goods' }).focus()
   await paste(page, 'no rule at all')
-  await expect(page.getByRole('status').filter({ hasText: 'is no rule' })).toBeVisible()
+  await expect(message(page, 'is no rule')).toBeVisible()
   await paste(
     page,
     'rulebook: x\nrules:\n  - id: a\n    stage: triage\n    name: Two places at once\n    when: { all: [{ fact: country, op: is, value: BE }, { fact: country, op: is, value: NL }] }\n    then: [{ set: hold, to: why }]\n',
@@ -235,7 +237,7 @@ test('the rulebook leaves as a file and comes back with a readable difference; a
   page,
 }) => {
   await page.goto('/rules')
-  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  await openList(page, 'File')
   const section = page.getByRole('region', { name: 'As a file' })
   const [file] = await Promise.all([
     page.waitForEvent('download'),
@@ -253,6 +255,7 @@ test('the rulebook leaves as a file and comes back with a readable difference; a
   await put('mine.yaml', text.replace('name: Glass\n', 'name: Glass and ceramics\n'))
   await expect(section).toContainText('"Glass" is now called "Glass and ceramics"')
   await section.getByRole('button', { name: 'Take it as the draft' }).click()
+  await backToRules(page)
   await expect(page.locator('[data-rule=t-glass]').getByLabel('Name of the rule')).toHaveValue('Glass and ceramics')
 })
 
@@ -269,7 +272,7 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
   await page.getByRole('dialog').getByLabel('In force from').fill(day)
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
   await expect(page.getByText(/· edition \d+ from/)).toBeVisible()
-  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  await openList(page, 'Editions')
   await page.getByRole('button', { name: 'Withdraw' }).click()
   await expect(page.getByText('Withdrawn before it came into force')).toBeVisible()
 
@@ -299,13 +302,14 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
       (await request.post(`/api/desk/orders/${id}/pins`, { data: { decision: 'priority', value: 'urgent' } })).status(),
     ).toBe(200)
   await page.goto('/rules')
-  await page.getByRole('button', { name: /^Lists and editions/ }).click()
+  await openList(page, 'Suggestions')
   const suggestions = page.getByRole('region', { name: 'Suggestions' })
   await expect(suggestions).toContainText('When checkout wording is Courier at noon: treat it as urgent')
   await expect(suggestions).toContainText('4 for it of 4 pinned so')
   await suggestions.getByRole('button', { name: 'Take it into the draft' }).click()
+  await expect(suggestions).toContainText('It is in the draft.')
+  await backToRules(page)
   await expect(page.getByRole('region', { name: 'triage' }).getByRole('listitem').first()).toContainText(
     'checkout wording is Courier at noon',
   )
-  await expect(suggestions).toContainText('It is in the draft.')
 })

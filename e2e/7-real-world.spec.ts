@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import { printedBy } from './printing'
 import { shopUrl } from './ports'
+import { message } from './message'
 
 const drawer = (page: Page) => page.getByRole('complementary')
 
@@ -29,7 +30,7 @@ test('tariffs: exported, raised in a file, looked at with what it would cost, an
   )
   await expect(page.getByText(/orders of the last 30 days would cost/)).toBeVisible()
   await page.getByRole('button', { name: 'Take 1 change' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'The tariffs are taken' })).toBeVisible()
+  await expect(message(page, 'The tariffs are taken')).toBeVisible()
   await page.getByRole('link', { name: 'Compare rates' }).click()
   await page.getByLabel('To country').fill('BE')
   await page.getByLabel('Postcode').fill('2000')
@@ -110,9 +111,9 @@ test('a slip template is built, seen for an order at once, and saved; a mistake 
   await last.getByLabel(/^Condition of/).fill("order.country == 'XX'")
   await expect(last).toContainText('not for this order')
   await page.getByRole('button', { name: 'Save the template' }).click()
-  await expect(page.getByRole('status').filter({ hasText: '“Winter slip” is saved' })).toBeVisible()
+  await expect(message(page, '“Winter slip” is saved')).toBeVisible()
   await page.getByRole('button', { name: 'Delete', exact: true }).click()
-  await expect(page.getByRole('status').filter({ hasText: '“Winter slip” is deleted' })).toBeVisible()
+  await expect(message(page, '“Winter slip” is deleted')).toBeVisible()
 })
 
 test('items: a weight is typed in the list and counts in waiting orders', async ({ page }) => {
@@ -124,7 +125,7 @@ test('items: a weight is typed in the list and counts in waiting orders', async 
   await missing.getByLabel(/^Weight of/).fill('250 g')
   await missing.getByLabel(/^HS code of/).fill('0602.90')
   await missing.getByLabel(/^HS code of/).press('Enter')
-  await expect(page.getByRole('status').filter({ hasText: 'Saved; the waiting orders have it at once' })).toBeVisible()
+  await expect(message(page, 'Saved; the waiting orders have it at once')).toBeVisible()
 })
 
 test('balance: topped up after a question, a ceiling asks for a reason, an invoice that differs is shown and taken', async ({
@@ -153,7 +154,7 @@ test('balance: topped up after a question, a ceiling asks for a reason, an invoi
   expect(((await refused.json()) as { code: string }).code).toBe('above-ceiling')
   await page.getByLabel('At most, a day without approval').fill('')
   await page.getByRole('button', { name: 'Set it' }).first().click()
-  await expect(page.getByRole('status').filter({ hasText: 'no ceiling any more' })).toBeVisible()
+  await expect(message(page, 'no ceiling any more')).toBeVisible()
   await page.locator('#invoice-file').setInputFiles({
     name: 'H-1.csv',
     mimeType: 'text/csv',

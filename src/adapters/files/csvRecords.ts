@@ -66,12 +66,7 @@ export async function* csvRecords(file: string, { delimiter, encoding }: CsvShap
       yield {
         line,
         bytes: lines.bytes,
-        wrong:
-          text.length > maxRecordLength
-            ? 'A row is longer than 1 MB: probably a quotation mark is missing.'
-            : quotes === 'broken' && held.length === 0
-              ? 'There is a single quotation mark within a cell: write it twice.'
-              : 'A quotation mark is opened and never closed.',
+        wrong: whatIsWrong(text, quotes === 'broken' && held.length === 0),
       }
       continue
     }
@@ -174,12 +169,11 @@ class LineReader {
       if (done) this.ended = true
       else {
         const from = this.rest.length
-        this.rest =
-          this.line === 0 && from === 0
-            ? value.replace(/^\uFEFF/, '')
-            : this.rest.length > maxRecordLength * 2
-              ? this.rest.slice(0, maxRecordLength * 2) + value.slice(Math.max(0, value.indexOf('\n')))
-              : this.rest + value
+        if (this.line === 0 && from === 0) this.rest = value.replace(/^\uFEFF/, '')
+        // Of a line that never ends no more is kept than it takes to say so.
+        else if (this.rest.length > maxRecordLength * 2)
+          this.rest = this.rest.slice(0, maxRecordLength * 2) + value.slice(Math.max(0, value.indexOf('\n')))
+        else this.rest += value
         at = this.rest.indexOf('\n', Math.min(from, maxRecordLength * 2))
       }
     }
@@ -188,4 +182,11 @@ class LineReader {
     this.rest = at < 0 ? '' : this.rest.slice(at + 1)
     return { line: ++this.line, text: text.endsWith('\r') ? text.slice(0, -1) : text }
   }
+}
+
+function whatIsWrong(text: string, loneQuote: boolean): string {
+  if (text.length > maxRecordLength) return 'A row is longer than 1 MB: probably a quotation mark is missing.'
+  return loneQuote
+    ? 'There is a single quotation mark within a cell: write it twice.'
+    : 'A quotation mark is opened and never closed.'
 }

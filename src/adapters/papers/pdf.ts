@@ -88,10 +88,18 @@ function draw(document: PDFKit.PDFDocument, mark: Mark): void {
   }
 }
 
+function faceOf({ mono, bold }: TextMark): string {
+  if (mono) return 'mono'
+  return bold ? 'bold' : 'plain'
+}
+
+/** How much of the room that is left over stands before the text. */
+const shareBefore = { left: 0, center: 0.5, right: 1 }
+
 function drawText(document: PDFKit.PDFDocument, mark: TextMark): void {
   const room = mark.width * pointsPerMm
   document
-    .font(mark.mono ? 'mono' : mark.bold ? 'bold' : 'plain')
+    .font(faceOf(mark))
     .fontSize(mark.size)
     .fillColor(mark.inverse ? '#fff' : '#000')
   const wide = document.widthOfString(mark.text)
@@ -101,7 +109,6 @@ function drawText(document: PDFKit.PDFDocument, mark: TextMark): void {
   let text = mark.text
   while (text.length > 1 && document.widthOfString(text) > room + 0.5) text = `${[...text].slice(0, -2).join('')}…`
   const width = size === mark.size ? wide : document.widthOfString(text)
-  const x =
-    mark.x * pointsPerMm + (mark.align === 'right' ? room - width : mark.align === 'center' ? (room - width) / 2 : 0)
+  const x = mark.x * pointsPerMm + (room - width) * shareBefore[mark.align ?? 'left']
   document.text(text, x, mark.y * pointsPerMm, { lineBreak: false })
 }

@@ -108,7 +108,7 @@ export function normaliseOrder(
     channel,
     remoteId: text(raw.id),
     number: text(raw.number),
-    status: raw.status === 'cancelled' ? 'cancelled' : raw.status === 'fulfilled' ? 'fulfilled' : 'open',
+    status: raw.status === 'cancelled' || raw.status === 'fulfilled' ? raw.status : 'open',
     placedAt: placedAt ?? '1970-01-01T00:00:00.000Z',
     ...paid(raw.paidAt, zone),
     changedAt: readInstant(raw.changedAt, zone) ?? placedAt ?? '1970-01-01T00:00:00.000Z',

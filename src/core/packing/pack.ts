@@ -91,8 +91,8 @@ const givenSize = (outer: Size): PackagePreset => ({
 export function pack(items: readonly Goods[], presets: readonly PackagePreset[], wishes: PackingWishes): Packed {
   const limits = wishes.limits ?? {}
   const { preset: wanted, dimensions, added } = wishes
-  const decided =
-    wanted === null ? (dimensions ? givenSize(dimensions) : null) : presets.find((candidate) => candidate.id === wanted)
+  const ownSize = dimensions ? givenSize(dimensions) : null
+  const decided = wanted === null ? ownSize : presets.find((candidate) => candidate.id === wanted)
   if (decided === undefined)
     return {
       ok: false,

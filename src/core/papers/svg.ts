@@ -1,4 +1,4 @@
-import type { Mark, Page } from './drawing'
+import type { Mark, Page, TextMark } from './drawing'
 
 const escape = (text: string): string =>
   text
@@ -32,15 +32,20 @@ function shapeOf(mark: Mark, face: { readonly plain: string; readonly mono: stri
     case 'text': {
       const size = (mark.size * 25.4) / 72
       // About half of its height is the usual width of a letter; the exact one is the font's business.
-      const wide = mark.text.length * size * (mark.mono ? 0.6 : mark.bold ? 0.56 : 0.5)
+      const wide = mark.text.length * size * widthOf(mark)
       const fitted = wide > mark.width ? ` textLength="${mark.width}" lengthAdjust="spacingAndGlyphs"` : ''
-      const [x, anchor] =
-        mark.align === 'right'
-          ? [mark.x + mark.width, 'end']
-          : mark.align === 'center'
-            ? [mark.x + mark.width / 2, 'middle']
-            : [mark.x, 'start']
+      const [share, anchor] = anchors[mark.align ?? 'left']
+      const x = mark.x + mark.width * share
       return `<text x="${x}" y="${(mark.y + size * 0.93).toFixed(3)}" font-family="${mark.mono ? face.mono : face.plain}" font-size="${size.toFixed(3)}"${mark.bold ? ' font-weight="700"' : ''} text-anchor="${anchor}" fill="${mark.inverse ? '#fff' : '#000'}"${fitted}>${escape(mark.text)}</text>`
     }
   }
+}
+
+/** Where the text is held, as a share of its room, and the word for it. */
+const anchors = { left: [0, 'start'], center: [0.5, 'middle'], right: [1, 'end'] } as const
+
+/** How wide a letter is, as a share of its height. */
+function widthOf({ mono, bold }: TextMark): number {
+  if (mono) return 0.6
+  return bold ? 0.56 : 0.5
 }

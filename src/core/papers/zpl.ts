@@ -40,7 +40,7 @@ function textField({ x, y, text, size, width, align, inverse }: TextMark, dots: 
   const height = dots((size * 25.4) / 72)
   // The printer's own scalable face is about half as wide as high; what would not fit is set narrower.
   const wide = Math.max(6, Math.min(height, Math.floor((dots(width) / Math.max(1, text.length)) * 1.9)))
-  const justify = align === 'right' ? 'R' : align === 'center' ? 'C' : 'L'
+  const justify = { left: 'L', center: 'C', right: 'R' }[align ?? 'left']
   return `^FO${dots(x)},${dots(y)}^A0N,${height},${wide}${inverse ? '^FR' : ''}^FB${dots(width)},1,0,${justify},0^FH_^FD${escaped(text)}^FS`
 }
 

@@ -244,13 +244,7 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
   const plan = planOn(lane, leaves)
   if (!plan) return refuse('no-tariff', days)
   const cost = priceInto(scratch, plan, end!.zone, asked.parcels, asked, service.cover.included, leaves)
-  if (cost < 0)
-    return refuse(
-      cost === noRate ? 'no-rate' : cost === noBand ? 'no-band' : 'no-price',
-      days,
-      scratch[billableAt],
-      scratch[listAt],
-    )
+  if (cost < 0) return refuse(noPriceCode(cost), days, scratch[billableAt], scratch[listAt])
   const lines: CostLine[] = [{ what: 'base', minor: scratch[0]! }]
   for (let kind = 1; kind < lineCount; kind++)
     if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind]! })
@@ -349,4 +343,9 @@ const refusedOffer = (need: Offer): string => {
   if (need === 'live goods') return 'take live goods'
   if (need === 'cash on delivery') return 'collect cash on delivery'
   return need === 'duties paid' ? 'pay duties' : `offer ${need}`
+}
+
+function noPriceCode(priced: number): RefusalCode {
+  if (priced === noRate) return 'no-rate'
+  return priced === noBand ? 'no-band' : 'no-price'
 }

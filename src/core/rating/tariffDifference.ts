@@ -63,7 +63,7 @@ function rowDifferences(old: Tariff, fresh: Tariff): TariffDifference[] {
       ? []
       : [
           {
-            kind: a === '' ? 'added' : b === '' ? 'removed' : 'changed',
+            kind: kindOf(a, b),
             service: fresh.service,
             from: fresh.from,
             what,
@@ -111,4 +111,9 @@ const valueOf = (row: TableRow): string => {
     .filter(([, value]) => value !== '')
     .map(([name, value]) => (name === 'price' || name === 'percent' ? value : `${name} ${value}`))
   return [kind === 'step' && weight ? `each ${weight}` : '', ...values].filter(Boolean).join(', ')
+}
+
+function kindOf(before: string, after: string): TariffDifference['kind'] {
+  if (before === '') return 'added'
+  return after === '' ? 'removed' : 'changed'
 }

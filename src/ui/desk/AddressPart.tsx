@@ -1,11 +1,12 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Address } from '@/core/order'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Field, TextInput } from '../kit/Field'
 import { useSay } from '../kit/Toast'
+import { useChange } from '../kit/useChange'
 
 interface Form {
   readonly name: string
@@ -32,7 +33,8 @@ const oneLine = ({ name, company, lines, postcode, city, region, country }: Addr
  * remembered for that address.
  */
 export function AddressPart({ order, waiting }: { order: number; waiting: boolean }) {
-  const client = useQueryClient()
+  const change = useChange(['address', order], ['order', order], ['desk'], ['line'])
+  const look = useChange()
   const say = useSay()
   const { data } = useQuery({
     queryKey: ['address', order],
@@ -42,29 +44,22 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
   const [block, setBlock] = useState('')
   if (!data) return <p className="text-soft">Looking at the address …</p>
   const { address, problems, proposed } = data
-  const put = async (next: Address | null, said: string): Promise<void> => {
-    try {
-      await call('PUT /api/desk/orders/:id/address', { path: { id: String(order) }, body: { address: next } })
-      setForm(null)
-      say(said)
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-    await Promise.all(
-      [['address', order], ['order', order], ['desk'], ['line']].map((queryKey) =>
-        client.invalidateQueries({ queryKey }),
-      ),
+  const put = (next: Address | null, said: string): Promise<boolean> =>
+    change(
+      () => call('PUT /api/desk/orders/:id/address', { path: { id: String(order) }, body: { address: next } }),
+      () => {
+        setForm(null)
+        say(said)
+      },
     )
-  }
-  const read = async (): Promise<void> => {
-    try {
-      const answer = await call('POST /api/desk/address', { body: { text: block, country: address.country } })
-      setForm(formOf(answer.address))
-      setBlock('')
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const read = (): Promise<boolean> =>
+    look(
+      () => call('POST /api/desk/address', { body: { text: block, country: address.country } }),
+      (answer) => {
+        setForm(formOf(answer.address))
+        setBlock('')
+      },
+    )
   return (
     <div>
       <p>{oneLine(address)}</p>

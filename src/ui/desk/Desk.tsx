@@ -16,6 +16,7 @@ import { useDeskAddress } from './deskAddress'
 import { Filters } from './Filters'
 import { OrderDrawer } from './OrderDrawer'
 import { useDeskRows } from './useDeskRows'
+import { useChange } from '../kit/useChange'
 
 const rowHeight = 30
 // Beside an open order only what tells one order from the next remains.
@@ -27,6 +28,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const address = useDeskAddress()
   const router = useRouter()
   const say = useSay()
+  const change = useChange()
   const scroller = useRef<HTMLDivElement>(null)
   const search = useRef<HTMLInputElement>(null)
   const [range, setRange] = useState<readonly [number, number]>([0, 40])
@@ -75,15 +77,14 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       return next
     })
   const here = rows(cursor)
-  const selectAll = async (): Promise<void> => {
-    try {
-      const ids = await call('GET /api/desk/ids', { query: new URLSearchParams(address.query) })
-      setSelected(new Set(ids))
-      say(`${count(ids.length)} orders selected`)
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const selectAll = (): Promise<boolean> =>
+    change(
+      () => call('GET /api/desk/ids', { query: new URLSearchParams(address.query) }),
+      (ids) => {
+        setSelected(new Set(ids))
+        say(`${count(ids.length)} orders selected`)
+      },
+    )
   const toDispatch = (): void => {
     keepSelection([...selected])
     router.push('/dispatch?from=desk')
@@ -131,9 +132,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const sorts = address.values('sort')
   const sortBy = (column: string, more: boolean): void => {
     const now = sorts.find((sort) => sort.replace('-', '') === column)
-    const next = now === undefined ? column : now.startsWith('-') ? null : `-${column}`
     const others = more ? sorts.filter((sort) => sort.replace('-', '') !== column) : []
-    address.set('sort', [...others, ...(next ? [next] : [])].join(','))
+    address.set('sort', [...others, ...nextSort(column, now)].join(','))
   }
 
   return (
@@ -170,7 +170,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
                 <span
                   role="columnheader"
                   key={column.id}
-                  aria-sort={sort ? (sort.startsWith('-') ? 'descending' : 'ascending') : undefined}
+                  aria-sort={directionOf(sort)}
                   className={`truncate px-1.5 ${column.right ? 'text-right' : ''}`}
                 >
                   {column.sort ? (
@@ -180,7 +180,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
                       onClick={(event) => sortBy(column.sort!, event.shiftKey)}
                     >
                       {column.name}
-                      {sort ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
+                      {sort && (sort.startsWith('-') ? ' ↓' : ' ↑')}
                     </button>
                   ) : (
                     column.name
@@ -224,7 +224,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
                     setCursor(item.index)
                     if (row) address.set('order', String(row.id))
                   }}
-                  className={`absolute inset-x-0 grid cursor-default items-center border-b border-hair/70 ${row && row.id === open ? 'bg-act-soft' : on ? 'bg-tint' : 'bg-sheet hover:bg-tint'}`}
+                  className={`absolute inset-x-0 grid cursor-default items-center border-b border-hair/70 ${groundOf(row !== undefined && row.id === open, on)}`}
                   style={{ height: rowHeight, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}
                 >
                   <span
@@ -269,4 +269,20 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       )}
     </div>
   )
+}
+
+/** Unsorted, then upwards, then downwards, then unsorted again. */
+function nextSort(column: string, now: string | undefined): string[] {
+  if (now === undefined) return [column]
+  return now.startsWith('-') ? [] : [`-${column}`]
+}
+
+function groundOf(open: boolean, on: boolean): string {
+  if (open) return 'bg-act-soft'
+  return on ? 'bg-tint' : 'bg-sheet hover:bg-tint'
+}
+
+function directionOf(sort: string | undefined): 'ascending' | 'descending' | undefined {
+  if (!sort) return undefined
+  return sort.startsWith('-') ? 'descending' : 'ascending'
 }

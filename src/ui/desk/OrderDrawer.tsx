@@ -21,6 +21,7 @@ import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
 import { pinnable } from './pinnable'
 import { Together } from './Together'
+import { useChange } from '../kit/useChange'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
 const PinEditor = dynamic(() => import('./PinEditor').then((module) => module.PinEditor), { ssr: false })
@@ -50,13 +51,9 @@ export function OrderDrawer({
   })
   return (
     <aside aria-label="Order" className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
-      {error && !data ? (
-        <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain>
-      ) : data ? (
-        <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />
-      ) : (
-        <p className="p-5 text-soft">Fetching the order …</p>
-      )}
+      {data && <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />}
+      {!data && error && <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain>}
+      {!data && !error && <p className="p-5 text-soft">Fetching the order …</p>}
     </aside>
   )
 }
@@ -78,17 +75,16 @@ function Order({
   const [trying, setTrying] = useState(false)
   const [looking, setLooking] = useState(false)
   const say = useSay()
-  const pinIt = async (): Promise<void> => {
-    try {
-      await call('POST /api/desk/orders/:id/example', {
-        path: { id: String(row.id) },
-        body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) },
-      })
-      say('Pinned as an example: a draft that decides it differently cannot be published unnoticed')
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const change = useChange()
+  const pinIt = (): Promise<boolean> =>
+    change(
+      () =>
+        call('POST /api/desk/orders/:id/example', {
+          path: { id: String(row.id) },
+          body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) },
+        }),
+      () => say('Pinned as an example: a draft that decides it differently cannot be published unnoticed'),
+    )
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
   // What stands in the way stands where it can be mended.
   const addressFirst =
@@ -296,25 +292,13 @@ function Facts({ rows }: { rows: readonly (readonly [string, ReactNode])[] }) {
 
 function Trail({ view, names, world, waiting }: { view: OrderView; names: DeskNames; world: World; waiting: boolean }) {
   const [editing, setEditing] = useState<string | null>(null)
-  const client = useQueryClient()
-  const say = useSay()
   const path = { id: String(view.row.id) }
-  const pin = (decision: string, value: unknown): Promise<void> =>
-    change(call('POST /api/desk/orders/:id/pins', { path, body: { decision, value } }))
-  const release = (decision: string): Promise<void> =>
-    change(call('DELETE /api/desk/orders/:id/pins', { path, body: { decision } }))
-  const change = async (work: Promise<unknown>): Promise<void> => {
-    try {
-      await work
-      setEditing(null)
-      await Promise.all([
-        client.invalidateQueries({ queryKey: ['order', view.row.id] }),
-        client.invalidateQueries({ queryKey: ['desk'] }),
-      ])
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const change = useChange(['order', view.row.id], ['desk'])
+  const done = (): void => setEditing(null)
+  const pin = (decision: string, value: unknown): Promise<boolean> =>
+    change(() => call('POST /api/desk/orders/:id/pins', { path, body: { decision, value } }), done)
+  const release = (decision: string): Promise<boolean> =>
+    change(() => call('DELETE /api/desk/orders/:id/pins', { path, body: { decision } }), done)
   const missing = pinnable.filter((kind) => !view.trail.some((line) => line.decision === kind.id))
   return (
     <Section
@@ -489,18 +473,16 @@ function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
   const [asking, setAsking] = useState<number | null>(null)
   const print = usePrintProfile()
   const client = useQueryClient()
+  const change = useChange(['order', view.row.id])
   const say = useSay()
   if (view.labels.length === 0) return null
   const label = view.labels.find((candidate) => candidate.id === asking)
   const voidIt = async (): Promise<void> => {
-    try {
-      await call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} })
-      say('The carrier is asked to void the label')
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
+    await change(
+      () => call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} }),
+      () => say('The carrier is asked to void the label'),
+    )
     setAsking(null)
-    await client.invalidateQueries({ queryKey: ['order', view.row.id] })
   }
   return (
     <Section title="Labels">

@@ -1,13 +1,13 @@
 'use client'
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { TogetherOrder } from '@/usecases/desk/combineOrders'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
+import { useChange } from '../kit/useChange'
 
 /** The shipment that an order goes in, the orders that a shipment is made of, and open orders that it could go with. */
 export function Together({
@@ -23,23 +23,16 @@ export function Together({
 }) {
   const { within, members, others } = view.together
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set())
-  const client = useQueryClient()
   const say = useSay()
-  const change = async (work: () => Promise<number>, done: string): Promise<void> => {
-    try {
-      onOpen(await work())
+  const change = useChange(['order'], ['desk'])
+  const open = (work: () => Promise<number>, done: string): Promise<boolean> =>
+    change(work, (order) => {
+      onOpen(order)
       say(done)
-      await Promise.all([
-        client.invalidateQueries({ queryKey: ['order'] }),
-        client.invalidateQueries({ queryKey: ['desk'] }),
-      ])
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+    })
   const chosen = others.filter(({ id }) => !left.has(id))
-  const combine = (): Promise<void> =>
-    change(
+  const combine = (): Promise<boolean> =>
+    open(
       async () =>
         (
           await call('POST /api/desk/orders/combine', {
@@ -48,8 +41,8 @@ export function Together({
         ).made[0]!.order,
       'They go as one shipment now; each channel is told of its own order',
     )
-  const apart = (): Promise<void> =>
-    change(async () => {
+  const apart = (): Promise<boolean> =>
+    open(async () => {
       await call('POST /api/desk/orders/:id/apart', { path: { id: String(view.row.id) }, body: {} })
       return members[0]!.id
     }, 'Each order is shipped separately again')
@@ -71,11 +64,7 @@ export function Together({
   return (
     <section className="mt-4" role="region" aria-label="Goes together">
       <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">
-        {within
-          ? 'Goes in one shipment with others'
-          : members.length > 0
-            ? `One shipment of ${members.length} orders`
-            : 'Same buyer and address'}
+        {titleOf(within !== null, members.length)}
         {members.length > 0 && waiting && (
           <Button kind="quiet" className="ml-auto" onClick={() => void apart()}>
             Take apart
@@ -113,4 +102,9 @@ export function Together({
       )}
     </section>
   )
+}
+
+function titleOf(within: boolean, members: number): string {
+  if (within) return 'Goes in one shipment with others'
+  return members > 0 ? `One shipment of ${members} orders` : 'Same buyer and address'
 }

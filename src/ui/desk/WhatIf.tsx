@@ -84,9 +84,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
       <p role="status" className="mt-2 font-semibold">
         {Object.keys(change).length === 0
           ? 'Change a fact to see the decision move. Nothing is saved.'
-          : moved.length === 0
-            ? 'The decision stays as it is.'
-            : 'The decision would be:'}
+          : outcomeTitle(moved.length)}
       </p>
       {moved.length > 0 && (
         <table className="w-full">
@@ -116,7 +114,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
       </label>
       {service && (
         <ul aria-label="Reasons">
-          {whyNotService(after, service, ruleName).map((sentence) => (
+          {whyNotService(after, service, ruleName, data.world.rates.home).map((sentence) => (
             <li key={sentence} className="mt-1">
               {sentence}
             </li>
@@ -160,3 +158,6 @@ function readForm(form: typeof empty, order: Order): { change: OrderChange; wron
     },
   }
 }
+
+const outcomeTitle = (moved: number): string =>
+  moved === 0 ? 'The decision stays as it is.' : 'The decision would be:'

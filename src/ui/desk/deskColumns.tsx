@@ -78,12 +78,7 @@ export const columns: readonly Column[] = [
     cell: (row) => {
       if (row.flag) return <span className="text-lost">{row.flag}</span>
       if (row.problem && row.state === 'attention') return <span title={row.problem}>{row.reason ?? row.problem}</span>
-      const urgency =
-        row.priority === 0 ? (
-          <b className="text-wait">▲ urgent </b>
-        ) : row.priority === 2 ? (
-          <span className="text-soft">▽ later </span>
-        ) : null
+      const urgency = urgencyOf(row.priority)
       if (row.hold && row.state === 'held')
         return (
           <span>
@@ -102,3 +97,8 @@ export const columns: readonly Column[] = [
     },
   },
 ]
+
+function urgencyOf(priority: number): ReactNode {
+  if (priority === 0) return <b className="text-wait">▲ urgent </b>
+  return priority === 2 ? <span className="text-soft">▽ later </span> : null
+}

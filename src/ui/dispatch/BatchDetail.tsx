@@ -11,6 +11,7 @@ import { count, euros } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
 import { PrintChoices } from './PrintChoices'
 import { PrintButton } from './PrintButton'
+import type { PrintProfile } from '@/usecases/dispatch/printBatch'
 import { usePrintProfile } from './printProfile'
 import { useSay } from '../kit/Toast'
 
@@ -67,18 +68,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
               profile={print.profile}
               className="rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90"
             >
-              Print {count(bought.length)}{' '}
-              {print.profile.parts === 'labels'
-                ? bought.length === 1
-                  ? 'label'
-                  : 'labels'
-                : print.profile.parts === 'slips'
-                  ? bought.length === 1
-                    ? 'slip'
-                    : 'slips'
-                  : bought.length === 1
-                    ? 'slip and label'
-                    : 'slips and labels'}
+              Print {count(bought.length)} {papersName(print.profile.parts, bought.length)}
             </PrintButton>
           )}
           {bought.length > 0 && Number(summary.dispatched) < bought.length && (
@@ -156,3 +146,10 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
     </aside>
   )
 }
+
+const papersName = (parts: PrintProfile['parts'], count: number): string =>
+  ({
+    labels: ['label', 'labels'],
+    slips: ['slip', 'slips'],
+    both: ['slip and label', 'slips and labels'],
+  })[parts][count === 1 ? 0 : 1]!

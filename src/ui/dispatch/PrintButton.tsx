@@ -1,8 +1,8 @@
 'use client'
 import { useState, type ReactNode } from 'react'
 import type { PrintProfile } from '@/usecases/dispatch/printBatch'
-import { call, sentenceOf } from '../kit/api'
-import { useSay } from '../kit/Toast'
+import { call } from '../kit/api'
+import { useChange } from '../kit/useChange'
 
 /** Has a print file made, and opens it in a tab of its own. One at a time. */
 export function PrintButton({
@@ -20,23 +20,22 @@ export function PrintButton({
   onPrinted?: () => void
   children: ReactNode
 }) {
-  const say = useSay()
+  const change = useChange()
   const [busy, setBusy] = useState(false)
   const print = async (): Promise<void> => {
     setBusy(true)
     // Opened while the click is fresh, as browsers want it; filled when the file is there.
     const tab = window.open('', '_blank')
-    try {
-      const { file } = await call(endpoint, { path: { id: String(id) }, body: profile })
-      if (tab) tab.location.href = file
-      else window.location.href = file
-      onPrinted?.()
-    } catch (error) {
-      tab?.close()
-      say(sentenceOf(error), { tone: 'bad' })
-    } finally {
-      setBusy(false)
-    }
+    const done = await change(
+      () => call(endpoint, { path: { id: String(id) }, body: profile }),
+      ({ file }) => {
+        if (tab) tab.location.href = file
+        else window.location.href = file
+        onPrinted?.()
+      },
+    )
+    if (!done) tab?.close()
+    setBusy(false)
   }
   return (
     <button type="button" disabled={busy} aria-busy={busy} className={className} onClick={() => void print()}>

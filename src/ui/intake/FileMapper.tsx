@@ -1,11 +1,11 @@
 'use client'
 import { useState } from 'react'
 import type { ChannelRow } from '@/data'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
-import { useSay } from '../kit/Toast'
 import type { FieldName, ReceivedFile } from './Intake'
+import { useChange } from '../kit/useChange'
 
 const isSign = (id: string): boolean => id === 'decimal' || id === 'dates'
 
@@ -32,7 +32,6 @@ export function FileMapper({
   onClose: () => void
   onQueued: () => void
 }) {
-  const say = useSay()
   const { preview } = received
   const [mapping, setMapping] = useState<Record<string, string>>({ ...preview.mapping } as Record<string, string>)
   const [channel, setChannel] = useState(
@@ -68,16 +67,15 @@ export function FileMapper({
     )
     setMapping(field ? { ...next, [field]: header } : next)
   }
-  const start = async (): Promise<void> => {
-    try {
-      await call('POST /api/intake/imports', {
-        body: { channel, file: received.file, fileName: received.fileName, mapping },
-      })
-      onQueued()
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const change = useChange()
+  const start = (): Promise<boolean> =>
+    change(
+      () =>
+        call('POST /api/intake/imports', {
+          body: { channel, file: received.file, fileName: received.fileName, mapping },
+        }),
+      onQueued,
+    )
   return (
     <section aria-label="Columns of the file" className="mt-3 border border-hair bg-sheet p-3">
       <div className="flex items-center gap-3">

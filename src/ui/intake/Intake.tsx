@@ -5,16 +5,16 @@ import { useState } from 'react'
 import type { FilePreview } from '@/adapters'
 import type { ChannelRow, ImportRow } from '@/data'
 import type { IntakeView } from '@/usecases/intake/showIntake'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
 import { count, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
-import { useSay } from '../kit/Toast'
 import { FileDrop } from './OrderFileDrop'
 import { FileMapper } from './FileMapper'
 import { IntakeHead } from './IntakeHead'
+import { type Change, useChange } from '../kit/useChange'
 
 export interface FieldName {
   readonly id: string
@@ -30,7 +30,6 @@ export interface ReceivedFile {
 /** Channels, imports running and finished, and files on their way in. */
 export function Intake({ initial, fields }: { initial: IntakeView; fields: readonly FieldName[] }) {
   const client = useQueryClient()
-  const say = useSay()
   const { data } = useQuery({
     queryKey: ['intake'],
     queryFn: () => call('GET /api/intake'),
@@ -40,14 +39,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
   })
   const [received, setReceived] = useState<ReceivedFile | null>(null)
   const [looking, setLooking] = useState<number | null>(null)
-  const act = async (work: () => Promise<unknown>): Promise<void> => {
-    try {
-      await work()
-      await client.invalidateQueries({ queryKey: ['intake'] })
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const act = useChange(['intake'])
   return (
     <div className="flex h-full flex-col">
       <IntakeHead at="imports" />
@@ -169,16 +161,8 @@ function Reasons({ reasons }: { reasons: IntakeView['reasons'] }) {
   )
 }
 
-function Channel({
-  channel,
-  busy,
-  act,
-}: {
-  channel: ChannelRow
-  busy: boolean
-  act: (work: () => Promise<unknown>) => Promise<void>
-}) {
-  const change = (body: object): Promise<void> =>
+function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; act: Change }) {
+  const change = (body: object): Promise<boolean> =>
     act(() => call('PATCH /api/intake/channels/:id', { path: { id: channel.id }, body }))
   return (
     <tr className="border-b border-hair">
@@ -194,7 +178,7 @@ function Channel({
           >
             {[0, 1, 5, 15, 60].map((n) => (
               <option key={n} value={n}>
-                {n === 0 ? 'only on demand' : n === 1 ? 'every minute' : `every ${n} minutes`}
+                {rhythms[n] ?? `every ${n} minutes`}
               </option>
             ))}
           </Select>
@@ -337,3 +321,5 @@ function Problems({ id }: { id: number }) {
     </table>
   )
 }
+
+const rhythms: Readonly<Record<number, string>> = { 0: 'only on demand', 1: 'every minute' }

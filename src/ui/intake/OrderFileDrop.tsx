@@ -1,16 +1,17 @@
 'use client'
-import { sendFile, sentenceOf } from '../kit/api'
+import { sendFile } from '../kit/api'
 import { FileDrop as Drop } from '../kit/FileDrop'
-import { useSay } from '../kit/Toast'
+import { useChange } from '../kit/useChange'
 import type { ReceivedFile } from './Intake'
 
 /** Takes a file of orders, and has the server look at its head. */
 export function FileDrop({ onReceived }: { onReceived: (received: ReceivedFile) => void }) {
-  const say = useSay()
-  const look = (file: File): Promise<void> =>
-    sendFile('POST /api/intake/files', { file })
-      .then((received) => onReceived({ ...received, fileName: file.name }))
-      .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
+  const change = useChange()
+  const look = (file: File): Promise<boolean> =>
+    change(
+      () => sendFile('POST /api/intake/files', { file }),
+      (received) => onReceived({ ...received, fileName: file.name }),
+    )
   return (
     <Drop id="order-file" label="Choose a file of orders" accept=".csv,.txt,.tsv,text/csv" onFile={look}>
       or drop it here: CSV with a header row, one row for each order line. You see its columns before anything is

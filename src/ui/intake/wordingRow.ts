@@ -32,7 +32,7 @@ export function rowForm({ wording, countries, weight, value, gives }: WordingRow
     weight: band(weight, plainWeight),
     value: band(value, (n) => (n / 100).toFixed(2)),
     speed: gives.speed ?? '',
-    pick: gives.pick ? (gives.pick.by === 'service' ? `:${gives.pick.service}` : gives.pick.by) : '',
+    pick: gives.pick?.by === 'service' ? `:${gives.pick.service}` : (gives.pick?.by ?? ''),
     preset: gives.preset ?? '',
   }
 }

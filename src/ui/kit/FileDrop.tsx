@@ -12,7 +12,7 @@ export function FileDrop({
   id: string
   label: string
   accept: string
-  onFile: (file: File) => Promise<void>
+  onFile: (file: File) => Promise<unknown>
   children: ReactNode
 }) {
   const field = useRef<HTMLInputElement>(null)

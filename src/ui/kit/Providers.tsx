@@ -1,15 +1,27 @@
 'use client'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { MutationCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { NuqsAdapter } from 'nuqs/adapters/next/app'
 import { useState, type ReactNode } from 'react'
-import { ToastProvider } from './Toast'
+import { sentenceOf } from './api'
+import { MessageRegion, useSay } from './Toast'
 
 export function Providers({ children }: { children: ReactNode }) {
+  const say = useSay()
   const [client] = useState(
-    () => new QueryClient({ defaultOptions: { queries: { staleTime: 1000, retry: 1, refetchOnWindowFocus: true } } }),
+    () =>
+      new QueryClient({
+        mutationCache: new MutationCache({ onError: (error) => say(sentenceOf(error), { tone: 'bad' }) }),
+        defaultOptions: {
+          queries: { staleTime: 1000, retry: 1, refetchOnWindowFocus: true },
+          // Without a network a change fails at once, and that is said: it is not kept for later unseen.
+          mutations: { networkMode: 'always' },
+        },
+      }),
   )
   return (
     <QueryClientProvider client={client}>
-      <ToastProvider>{children}</ToastProvider>
+      <NuqsAdapter>{children}</NuqsAdapter>
+      <MessageRegion />
     </QueryClientProvider>
   )
 }

@@ -10,6 +10,18 @@ export const amount = (minor: number | null | undefined): string =>
     ? '–'
     : (minor / 100).toLocaleString('en', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 
+/** The colour of an amount that is paid: more is a loss, less is a gain. */
+export function toneOfCost(minor: number): string {
+  if (minor > 0) return 'text-lost'
+  return minor < 0 ? 'text-done' : ''
+}
+
+/** Plus or minus before an amount; nothing before zero. */
+export function signOf(minor: number): string {
+  if (minor > 0) return '+'
+  return minor < 0 ? '−' : ''
+}
+
 export const count = (n: number): string => n.toLocaleString('en')
 
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']

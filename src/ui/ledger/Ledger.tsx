@@ -8,7 +8,7 @@ import { call, sentenceOf } from '../kit/api'
 import { amount, count, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
-import { countryName } from './countryName'
+import { countryName } from '../kit/countryName'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), {
   ssr: false,

@@ -9,7 +9,7 @@ import type { LedgerView } from '@/usecases/ledger/showLedger'
 import { Button } from '../kit/Button'
 import { Chart } from '../kit/Chart'
 import { count, euros } from '../kit/format'
-import { countryName } from './countryName'
+import { countryName } from '../kit/countryName'
 
 type Shapes = Topology<{ countries: GeometryCollection<{ name: string }> }>
 type MapInput = Parameters<typeof registerMap>[1]

@@ -16,6 +16,7 @@ import {
   itemSums,
   type ItemTest,
   type ListEntry,
+  branchOf,
   membersOf,
   nameOf,
   needs,
@@ -78,12 +79,13 @@ export function ConditionWords({
   if (isItemTest(condition)) return <ItemWords test={condition} context={context} onChange={onChange} />
   if (isItemSum(condition)) return <SumWords test={condition} context={context} onChange={onChange} />
   if (isSaved(condition)) return <SavedWord test={condition} context={context} onChange={onChange} />
-  const kind = 'all' in condition ? 'all' : 'any' in condition ? 'any' : 'none'
+  const kind = branchOf(condition)
   const members = membersOf(condition)
   const joint = { all: 'and', any: 'or', none: 'nor' }[kind]
   const put = (list: readonly Condition[], as: 'all' | 'any' | 'none' = kind): void =>
     onChange({ [as]: list } as unknown as Condition)
   const bracketed = !top && members.length > 1
+  const emptyLabel = top ? 'add a condition' : '…'
   const jointWord = (label: string, key: string) => (
     <Word
       key={key}
@@ -144,7 +146,7 @@ export function ConditionWords({
       <AddWord
         context={context}
         inItem={inItem}
-        label={members.length === 0 ? (top ? 'add a condition' : '…') : '+'}
+        label={members.length === 0 ? emptyLabel : '+'}
         onAdd={(added) => put([...members, added])}
       />
     </span>

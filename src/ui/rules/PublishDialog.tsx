@@ -1,16 +1,16 @@
 'use client'
-import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { rulebookDifference, type TrialSummary } from '@/core/rulebook/change'
 import type { LogicFinding } from '@/core/rulebook/findings'
 import { equalJson, type Rule, type Rulebook } from '@/core/rulebook/language'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Confirm } from '../kit/Confirm'
 import { count } from '../kit/format'
 import { useSay } from '../kit/Toast'
 import { Effect } from './trial/Effect'
 import type { DraftEditor } from './useDraft'
+import { useChange } from '../kit/useChange'
 
 /** What publishing would do, and the note; at once or from a day on. */
 export function PublishDialog({
@@ -26,7 +26,7 @@ export function PublishDialog({
   newGaps: readonly LogicFinding[]
   onClose: () => void
 }) {
-  const client = useQueryClient()
+  const change = useChange(['rulebook'], ['rerouting'])
   const say = useSay()
   const [note, setNote] = useState('')
   const [from, setFrom] = useState('')
@@ -40,19 +40,17 @@ export function PublishDialog({
   const publish = async (): Promise<void> => {
     const revision = await draft.settled()
     if (revision === null) return say(draft.problem || 'The draft is not saved yet.', { tone: 'bad' })
-    try {
-      const { edition } = await call('POST /api/rules/rulebook/publish', { body: { revision, note, from } })
-      say(
-        from
-          ? `Edition ${edition} comes into force on ${from}`
-          : `Edition ${edition} is in force; waiting orders are routed again`,
-      )
-      onClose()
-      await client.invalidateQueries({ queryKey: ['rulebook'] })
-      await client.invalidateQueries({ queryKey: ['rerouting'] })
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
+    await change(
+      () => call('POST /api/rules/rulebook/publish', { body: { revision, note, from } }),
+      ({ edition }) => {
+        say(
+          from
+            ? `Edition ${edition} comes into force on ${from}`
+            : `Edition ${edition} is in force; waiting orders are routed again`,
+        )
+        onClose()
+      },
+    )
   }
   return (
     <Confirm

@@ -1,8 +1,10 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import type { TrialSummary } from '@/core/rulebook/change'
+import type { Rerouting as ReroutingAnswer } from '@/usecases/rules/showRerouting'
 import { call } from '../kit/api'
-import { count, euros, shortTime } from '../kit/format'
+import { count, euros, shortTime, toneOfCost } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
 
 /**
@@ -17,7 +19,7 @@ export function Rerouting({ services, since }: { services: Readonly<Record<strin
     refetchInterval: (query) => (query.state.data?.state === 'queued' ? 500 : 3000),
   })
   if (!data || (data.state !== 'queued' && data.at < since)) return null
-  const { summary } = data
+  const summary = data.state === 'queued' ? null : data.summary
   return (
     <section
       aria-label="Waiting orders routed again"
@@ -25,32 +27,10 @@ export function Rerouting({ services, since }: { services: Readonly<Record<strin
     >
       <p className="flex flex-wrap items-baseline gap-x-4 px-5 py-1.5" role="status">
         <span className="text-soft">{data.cause}.</span>
-        {data.state === 'queued' ? (
-          <span className="text-wait">
-            Routing the waiting orders again, {count(data.done)} of {count(data.total)} …
-          </span>
-        ) : !summary || summary.changed === 0 ? (
-          <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span>
-        ) : (
+        <Progress of={data} />
+        {summary && summary.changed > 0 && (
           <>
-            <span>
-              <b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders changed
-            </span>
-            {summary.serviceChanges > 0 && (
-              <span>
-                <b>{count(summary.serviceChanges)}</b> change service
-              </span>
-            )}
-            {summary.costDifference !== 0 && (
-              <span className={summary.costDifference > 0 ? 'text-lost' : 'text-done'}>
-                <b>{euros(Math.abs(summary.costDifference))}</b> {summary.costDifference > 0 ? 'dearer' : 'saved'}
-              </span>
-            )}
-            {summary.newlyStuck > 0 && (
-              <span className="text-wait">
-                <b>{count(summary.newlyStuck)}</b> need attention
-              </span>
-            )}
+            <Moved summary={summary} />
             <button
               className="min-h-[24px] text-act underline decoration-hair underline-offset-4"
               aria-expanded={open}
@@ -72,5 +52,45 @@ export function Rerouting({ services, since }: { services: Readonly<Record<strin
         />
       )}
     </section>
+  )
+}
+
+function Progress({
+  of: { state, summary, done, total },
+}: {
+  of: Pick<ReroutingAnswer, 'state' | 'summary' | 'done' | 'total'>
+}) {
+  if (state === 'queued')
+    return (
+      <span className="text-wait">
+        Routing the waiting orders again, {count(done)} of {count(total)} …
+      </span>
+    )
+  if (summary && summary.changed > 0) return null
+  return <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span>
+}
+
+function Moved({ summary }: { summary: TrialSummary }) {
+  return (
+    <>
+      <span>
+        <b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders changed
+      </span>
+      {summary.serviceChanges > 0 && (
+        <span>
+          <b>{count(summary.serviceChanges)}</b> change service
+        </span>
+      )}
+      {summary.costDifference !== 0 && (
+        <span className={toneOfCost(summary.costDifference)}>
+          <b>{euros(Math.abs(summary.costDifference))}</b> {summary.costDifference > 0 ? 'dearer' : 'saved'}
+        </span>
+      )}
+      {summary.newlyStuck > 0 && (
+        <span className="text-wait">
+          <b>{count(summary.newlyStuck)}</b> need attention
+        </span>
+      )}
+    </>
   )
 }

@@ -154,7 +154,7 @@ export function RuleList({
                     flow={rule.on ? of.flow[rule.id] : undefined}
                     count={of.counts[rule.id]}
                     most={most}
-                    changed={!published.has(rule.id) ? 'new' : equalJson(published.get(rule.id), rule) ? '' : 'changed'}
+                    changed={changeMark(published.get(rule.id), rule)}
                     focusName={fresh === rule.id}
                     context={contexts[stage]}
                     findings={of.findings[rule.id] ?? nothing}
@@ -183,4 +183,10 @@ function byRule<T extends { readonly rule?: string }>(list: readonly T[]): Reado
   const found: Record<string, T[]> = {}
   for (const one of list) (found[one.rule ?? ''] ??= []).push(one)
   return found
+}
+
+/** How a rule stands to the edition in force; empty when it is the same. */
+function changeMark(published: Rule | undefined, rule: Rule): '' | 'new' | 'changed' {
+  if (!published) return 'new'
+  return equalJson(published, rule) ? '' : 'changed'
 }

@@ -1,6 +1,7 @@
 'use client'
 import { DraftProblem, Narrowed, RulesHead } from './RulesHead'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { parseAsStringLiteral, useQueryState } from 'nuqs'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
 import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
@@ -14,7 +15,8 @@ import { MoveDialog } from './MoveDialog'
 import { PublishDialog } from './PublishDialog'
 import { Rerouting } from './Rerouting'
 import { RuleList } from './RuleList'
-import { SideDrawer } from './SideDrawer'
+import { ListsPage } from './lists/ListsPage'
+import { listParts } from './lists/listParts'
 import { EffectOf } from './trial/Effect'
 import { TrialPanel } from './trial/TrialPanel'
 import { TrialStrip } from './trial/TrialStrip'
@@ -38,7 +40,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const draft = useDraft(initial.draft, initial.revision, initial.findings)
   const { work, fresh, tried, attempt, drop } = useRules(draft)
   const [publishing, setPublishing] = useState(false)
-  const [drawer, setDrawer] = useState(false)
+  const [part, setPart] = useQueryState('lists', parseAsStringLiteral(listParts))
   const [looking, setLooking] = useState(false)
   const [shown, setShown] = useState<LogicFinding | null>(null)
   const [moving, setMoving] = useState<Rule | null>(null)
@@ -118,8 +120,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           warned={reasoning || draft.findings.length > 0 ? warned.size : null}
           only={only}
           onOnly={setOnly}
-          drawer={drawer}
-          onDrawer={setDrawer}
+          lists={part !== null}
+          onLists={(open) => void setPart(open ? 'editions' : null)}
           differs={differs}
           onPublish={() => {
             void client.invalidateQueries({ queryKey: ['rulebook'] })
@@ -139,43 +141,55 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           />
         )}
         <DraftProblem draft={draft} />
-        <Narrowed
-          found={found}
-          of={rulebook.rules.length}
-          search={search.trim()}
-          only={only}
-          onAll={() => {
-            setSearch('')
-            setOnly(false)
-          }}
-        />
-        <div
-          className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`}
-          tabIndex={0}
-          role="region"
-          aria-label="The rulebook"
-        >
-          <Trying value={trying}>
-            <RuleList
-              rulebook={rulebook}
-              visible={visible}
-              flow={flow}
-              counts={counts}
-              published={published}
-              findings={draft.findings}
-              logic={reasoning?.findings ?? nothing}
-              words={words}
-              seen={seen}
-              work={work}
-              fresh={fresh}
-              trial={trial}
-              onShow={setShown}
-              onMoveStage={setMoving}
+        {part ? (
+          <ListsPage
+            view={data}
+            draft={draft}
+            words={words}
+            seen={seen}
+            part={part}
+            onPart={(next) => void setPart(next)}
+          />
+        ) : (
+          <>
+            <Narrowed
+              found={found}
+              of={rulebook.rules.length}
+              search={search.trim()}
+              only={only}
+              onAll={() => {
+                setSearch('')
+                setOnly(false)
+              }}
             />
-          </Trying>
-        </div>
+            <div
+              className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`}
+              tabIndex={0}
+              role="region"
+              aria-label="The rulebook"
+            >
+              <Trying value={trying}>
+                <RuleList
+                  rulebook={rulebook}
+                  visible={visible}
+                  flow={flow}
+                  counts={counts}
+                  published={published}
+                  findings={draft.findings}
+                  logic={reasoning?.findings ?? nothing}
+                  words={words}
+                  seen={seen}
+                  work={work}
+                  fresh={fresh}
+                  trial={trial}
+                  onShow={setShown}
+                  onMoveStage={setMoving}
+                />
+              </Trying>
+            </div>
+          </>
+        )}
       </div>
-      {drawer && <SideDrawer view={data} draft={draft} words={words} seen={seen} onClose={() => setDrawer(false)} />}
       {publishing && (
         <PublishDialog
           view={data}

@@ -26,8 +26,8 @@ export function RulesHead({
   warned,
   only,
   onOnly,
-  drawer,
-  onDrawer,
+  lists,
+  onLists,
   differs,
   onPublish,
 }: {
@@ -40,8 +40,9 @@ export function RulesHead({
   warned: number | null
   only: boolean
   onOnly: (only: boolean) => void
-  drawer: boolean
-  onDrawer: (open: boolean) => void
+  /** Whether *Lists and editions* is open in place of the rules. */
+  lists: boolean
+  onLists: (open: boolean) => void
   differs: boolean
   onPublish: () => void
 }) {
@@ -75,8 +76,8 @@ export function RulesHead({
       <Button kind="quiet" disabled={!draft.canRedo} onClick={draft.redo}>
         Redo
       </Button>
-      <Button onClick={() => onDrawer(!drawer)} aria-expanded={drawer}>
-        Lists and editions
+      <Button onClick={() => onLists(!lists)} aria-pressed={lists}>
+        {lists ? 'Back to the rules' : 'Lists and editions'}
         {broken > 0 && (
           <span
             className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]"

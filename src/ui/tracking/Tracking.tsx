@@ -1,20 +1,20 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
 import { useState, type ReactNode } from 'react'
 import type { TrackingView } from '@/usecases/tracking/showTracking'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count, shortTime } from '../kit/format'
 import { ScreenHead } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
+import { useChange } from '../kit/useChange'
 
 type Work = TrackingView['posts'][number] | TrackingView['notices'][number]
 
 /** Posts to channels and notices to customers, with their state and their tries; and the parcels on the way. */
 export function Tracking({ initial }: { initial: TrackingView }) {
-  const client = useQueryClient()
   const say = useSay()
   const [state, setState] = useState<string | null>(null)
   const { data } = useQuery({
@@ -24,15 +24,12 @@ export function Tracking({ initial }: { initial: TrackingView }) {
     placeholderData: (before) => before,
     refetchInterval: 2500,
   })
-  const retry = async (table: 'posts' | 'notices', id: number | 'all'): Promise<void> => {
-    try {
-      const { again } = await call('POST /api/tracking', { body: { retry: table, id } })
-      say(again === 1 ? 'It is on its way again' : `${count(again)} are on their way again`)
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-    await client.invalidateQueries({ queryKey: ['tracking'] })
-  }
+  const change = useChange(['tracking'])
+  const retry = (table: 'posts' | 'notices', id: number | 'all'): Promise<boolean> =>
+    change(
+      () => call('POST /api/tracking', { body: { retry: table, id } }),
+      ({ again }) => say(again === 1 ? 'It is on its way again' : `${count(again)} are on their way again`),
+    )
   const view = data ?? initial
   return (
     <div className="flex h-full flex-col">
@@ -106,7 +103,7 @@ function Column({
   states: Readonly<Record<string, number>>
   rows: readonly Work[]
   what: (row: Work) => ReactNode
-  onRetry: (id: number | 'all') => Promise<void>
+  onRetry: (id: number | 'all') => Promise<boolean>
 }) {
   const [busy, setBusy] = useState(false)
   const again = (id: number | 'all'): void => {

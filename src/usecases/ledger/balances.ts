@@ -477,14 +477,7 @@ async function matchInvoice(
       return { line, trackingNumber, label: null, billed, expected: null, what: 'we bought no label with this number' }
     const { label, position } = match
     // A shipment is charged once: what stands on its first line is held to the whole, the others to nothing.
-    const expected =
-      label.state === 'voided'
-        ? billed < 0
-          ? -(label.charged ?? 0)
-          : 0
-        : seen.has(label.id)
-          ? 0
-          : (label.charged ?? 0)
+    const expected = expectedFor(label, billed, seen.has(label.id))
     seen.add(label.id)
     const own = parcels.get(label.id)?.find((parcel) => parcel.position === position)
     const heavier =
@@ -528,14 +521,17 @@ async function correctionsByRule(gharry: Application): Promise<MoneyView['correc
     if (decided && !editions.has(decided.edition))
       editions.set(decided.edition, (await editionNumbered(gharry.db, decided.edition))?.rulebook)
     const rulebook = decided && editions.get(decided.edition)
-    const rule =
-      by?.kind === 'rule'
-        ? (rulebook?.rules.find(({ id }) => id === by.rule)?.name ?? by.rule)
-        : by?.kind === 'pin'
-          ? 'pinned by hand'
-          : 'no rule'
+    const byHand = by?.kind === 'pin' ? 'pinned by hand' : 'no rule'
+    const rule = by?.kind === 'rule' ? (rulebook?.rules.find(({ id }) => id === by.rule)?.name ?? by.rule) : byHand
     const sum = byRule.get(rule) ?? { rule, orders: 0, amount: 0 }
     byRule.set(rule, { rule, orders: sum.orders + 1, amount: sum.amount + Number(amount) })
   }
   return [...byRule.values()].sort((a, b) => b.amount - a.amount)
+}
+
+/** What an invoice line for a label should come to: of one that was voided only the refund, and each label once. */
+function expectedFor(label: LabelRow, billed: number, charged: boolean): number {
+  const cost = label.charged ?? 0
+  if (label.state === 'voided') return billed < 0 ? -cost : 0
+  return charged ? 0 : cost
 }

@@ -46,15 +46,7 @@ async function isFile(file: string, mostBytes = Infinity): Promise<void> {
 
 const unreadable = (file: string, error: unknown): FileProblem => {
   const { code } = error as NodeJS.ErrnoException
-  return new FileProblem(
-    file,
-    0,
-    code === 'ENOENT' || code === 'ENOTDIR'
-      ? 'There is no such file.'
-      : code === 'EACCES'
-        ? 'It may not be read.'
-        : 'The file cannot be read.',
-  )
+  return new FileProblem(file, 0, whyUnreadable[code ?? ''] ?? 'The file cannot be read.')
 }
 
 /** Reads a rulebook from YAML or JSON; every problem in it is thrown at once. */
@@ -175,4 +167,10 @@ async function* linesOf(file: string): AsyncGenerator<string | null> {
     throw unreadable(file, error)
   }
   if (rest !== '') yield rest
+}
+
+const whyUnreadable: Readonly<Record<string, string>> = {
+  ENOENT: 'There is no such file.',
+  ENOTDIR: 'There is no such file.',
+  EACCES: 'It may not be read.',
 }

@@ -70,7 +70,7 @@ test('an invoice is held to what was charged: weights, surcharges, labels nobody
   const [first, second] = labels
   const rows = labels.map((label, i) => ({
     'tracking number': label.tracking_number!,
-    amount: ((label.charged! + (i === 0 ? 150 : i === 1 ? -20 : 0)) / 100).toFixed(2),
+    amount: ((label.charged! + ([150, -20][i] ?? 0)) / 100).toFixed(2),
     weight: i === 0 ? '9.9 kg' : '',
     description: i === 1 ? 'rebate' : '',
   }))

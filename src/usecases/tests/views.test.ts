@@ -139,8 +139,8 @@ describe('the Desk', () => {
     const keys = got.map((row) => [row.country, -(row.value ?? -Infinity), row.placed_at] as const)
     for (let i = 1; i < keys.length; i++) {
       const [a, b] = [keys[i - 1]!, keys[i]!]
-      const order = a[0] !== b[0] ? (a[0] < b[0] ? -1 : 1) : a[1] !== b[1] ? a[1] - b[1] : a[2] <= b[2] ? -1 : 1
-      expect(order).toBeLessThan(0)
+      const inOrder = a[0] < b[0] || (a[0] === b[0] && (a[1] < b[1] || (a[1] === b[1] && a[2] <= b[2])))
+      expect(inOrder).toBe(true)
     }
   })
 

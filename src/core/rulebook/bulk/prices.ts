@@ -117,15 +117,23 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
     most = nextMost
     for (let p = 0; p < picks.length; p++) {
       const pick = picks[p]!
-      const found =
-        pick.by === 'service'
-          ? named(pick.service)
-          : pick.by === 'fastest'
-            ? best(faster, Infinity)
-            : best(cheaper, pick.by === 'cheapest' ? Infinity : promised)
+      const found = laneBy(pick, promised)
       if (found >= 0) return found
     }
     return -1
+  }
+
+  function laneBy(pick: Choice, promised: Day): number {
+    switch (pick.by) {
+      case 'service':
+        return named(pick.service)
+      case 'fastest':
+        return best(faster, Infinity)
+      case 'cheapest':
+        return best(cheaper, Infinity)
+      case 'cheapest by promise':
+        return best(cheaper, promised)
+    }
   }
 
   function named(id: string): number {

@@ -79,12 +79,18 @@ function oneRule(was: Rule, rule: Rule, before: Wordings, after: Wordings): Diff
   if (was.from !== rule.from || was.until !== rule.until)
     found.push({
       kind: 'changed',
-      sentence: `"${rule.name}" takes part ${rule.from ? `from ${rule.from} ` : ''}${rule.until ? `until ${rule.until}` : rule.from ? 'on' : 'always'}`,
+      sentence: `"${rule.name}" takes part ${datesPhrase(rule)}`,
     })
   return [
     ...found,
     ...partDifferences(was, rule, before, after).map((sentence) => ({ kind: 'changed' as const, sentence })),
   ]
+}
+
+function datesPhrase({ from, until }: Rule): string {
+  if (!from && !until) return 'always'
+  if (!from) return `until ${until}`
+  return until ? `from ${from} until ${until}` : `from ${from} on`
 }
 
 /** Rules that stand before others now; the fewest that explain the new order (those outside a longest common run). */

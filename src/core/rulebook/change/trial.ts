@@ -52,8 +52,13 @@ export const outcomeOf = (routed: Comparable): Outcome => ({
   cost: routed.quote?.cost ?? null,
   arrivesOn: routed.quote?.arrivesOn ?? null,
   late: (routed.daysLate ?? 0) > 0,
-  state: isStuck(routed) ? 'attention' : routed.decisions.hold !== null ? 'held' : 'ready',
+  state: stateOf(routed),
 })
+
+function stateOf(routed: Parameters<typeof isStuck>[0] & Pick<Routed, 'decisions'>): Outcome['state'] {
+  if (isStuck(routed)) return 'attention'
+  return routed.decisions.hold !== null ? 'held' : 'ready'
+}
 
 /** What differs between two decisions for the same order; null when nothing does. */
 export function changeBetween(

@@ -53,11 +53,13 @@ test('why not: every service that was not chosen has its reason, the chosen one 
       const routed = route(order, compiled(rulebook), ready, { now })
       if (!routed.quote) {
         for (const service of testWorld.services)
-          expect(whyNotService(routed, service.id, (id) => id).length).toBeGreaterThan(0)
+          expect(whyNotService(routed, service.id, (id) => id, 'EUR').length).toBeGreaterThan(0)
         return
       }
       for (const service of testWorld.services)
-        expect(whyNotService(routed, service.id, (id) => id)).toHaveLength(service.id === routed.quote.service ? 0 : 1)
+        expect(whyNotService(routed, service.id, (id) => id, 'EUR')).toHaveLength(
+          service.id === routed.quote.service ? 0 : 1,
+        )
     }),
     { numRuns: 300 },
   )

@@ -1,7 +1,7 @@
 import type { Order } from '@/core/order'
 import { itemsWeight } from '@/core/packing'
-import { grams, type Grams, type MinorUnits, money } from '@/core/units'
-import type { Routed } from '@/core/rulebook/language'
+import { formatMoney, grams, type Grams, type MinorUnits, money } from '@/core/units'
+import type { Routed, Source } from '@/core/rulebook/language'
 
 /** Facts of an order that can be changed to see how the decision moves. */
 export interface OrderChange {
@@ -46,9 +46,14 @@ function spread(items: Order['items'], weight: number): Order['items'] {
 
 /**
  * What stood in the way of a service: the shortest list there is. Empty when it was chosen, or is not known.
- * `ruleName` names a rule by its identifier.
+ * `ruleName` names a rule by its identifier; costs are in the home currency `home`.
  */
-export function whyNotService(routed: Routed, service: string, ruleName: (id: string) => string): string[] {
+export function whyNotService(
+  routed: Routed,
+  service: string,
+  ruleName: (id: string) => string,
+  home: string,
+): string[] {
   if (routed.quote?.service === service) return []
   const refusal = routed.trail.refusals.find((candidate) => candidate.service === service)
   if (refusal) return [`It ${refusal.sentence}.`]
@@ -57,24 +62,27 @@ export function whyNotService(routed: Routed, service: string, ruleName: (id: st
   if (!routed.quote) return routed.problems.map((problem) => problem.sentence)
   if (!quote) return []
   const picks = routed.trail.decisions.find((entry) => entry.decision === 'picks')
-  const by =
-    picks?.by.kind === 'rule'
-      ? `The rule "${ruleName(picks.by.rule)}" chose otherwise`
-      : picks?.by.kind === 'pin'
-        ? 'A hand pin chose otherwise'
-        : 'Without a rule, the cheapest that arrives by the promised day is taken'
-  const more = quote.cost - routed.quote.cost
+  const by = whoChose(picks?.by, ruleName)
   const compared = [
-    more > 0
-      ? `${(more / 100).toFixed(2)} dearer`
-      : more < 0
-        ? `${(-more / 100).toFixed(2)} cheaper`
-        : 'the same price',
-    quote.arrivesOn > routed.quote.arrivesOn
-      ? `arrives later (${quote.arrivesOn})`
-      : quote.arrivesOn < routed.quote.arrivesOn
-        ? `arrives earlier (${quote.arrivesOn})`
-        : 'arrives the same day',
+    costBeside(quote.cost, routed.quote.cost, home),
+    arrivalBeside(quote.arrivesOn, routed.quote.arrivesOn),
   ]
   return [`${by}. It could carry the parcel: ${compared.join(', ')}.`]
+}
+
+function whoChose(by: Source | undefined, ruleName: (id: string) => string): string {
+  if (by?.kind === 'rule') return `The rule "${ruleName(by.rule)}" chose otherwise`
+  return by?.kind === 'pin'
+    ? 'A hand pin chose otherwise'
+    : 'Without a rule, the cheapest that arrives by the promised day is taken'
+}
+
+function costBeside(cost: number, chosen: number, home: string): string {
+  if (cost === chosen) return 'the same price'
+  return `${formatMoney(money(Math.abs(cost - chosen), home))} ${cost > chosen ? 'dearer' : 'cheaper'}`
+}
+
+function arrivalBeside(day: string, chosen: string): string {
+  if (day === chosen) return 'arrives the same day'
+  return `arrives ${day > chosen ? 'later' : 'earlier'} (${day})`
 }

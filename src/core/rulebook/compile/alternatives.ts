@@ -19,7 +19,7 @@ function ways(condition: Condition, holds: boolean, sourcesOf: SourcesOf, most: 
   const members = membersOf(condition)
   // By De Morgan: where it must not hold, all of its members turns into any of them, and any into all.
   const each = 'none' in condition ? !holds : holds
-  const needsAll = 'all' in condition ? holds : 'none' in condition ? holds : !holds
+  const needsAll = 'any' in condition ? !holds : holds
   return needsAll
     ? product(
         members.map((member) => ways(member, each, sourcesOf, most)),

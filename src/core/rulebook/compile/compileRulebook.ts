@@ -4,6 +4,7 @@ import { type Rates, toHome } from '@/core/units'
 import {
   decisionById,
   type DecisionId,
+  type Fact,
   factById,
   type FactType,
   type FactValue,
@@ -129,8 +130,14 @@ function compileRule(rule: Rule, place: number, bits: number[], sources: Map<str
         ? [{ decision: kind.id, value: action.to }]
         : []
     }),
-    rest: rest.length === 0 ? null : rest.length === 1 ? rest[0]! : (c) => rest.every((test) => test(c)),
+    rest: allOf(rest),
   }
+}
+
+/** One test for several; null for none. */
+function allOf(tests: readonly ((c: Case) => boolean)[]): ((c: Case) => boolean) | null {
+  if (tests.length <= 1) return tests[0] ?? null
+  return (c) => tests.every((test) => test(c))
 }
 
 /** A part of a condition that looks at one source, for all bits that need it. */
@@ -195,7 +202,7 @@ function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read' | 'rea
   if (isItemSum(leaf)) return { type: itemSums[leaf.sum].type, reach: 'items', read: itemsSum(leaf, names) }
   const fact = factById.get(leaf.fact)
   if (!fact) return { type: 'yes/no', reach: 'order', read: () => undefined }
-  const reach = fact.settledBy ? 'stages' : fact.ofItems ? 'items' : fact.ofClock ? 'clock' : 'order'
+  const reach = reachOf(fact)
   return fact.type === 'time'
     ? {
         type: 'yes/no',
@@ -203,6 +210,13 @@ function readerOf(leaf: Leaf, names: Names): Pick<Source, 'type' | 'read' | 'rea
         read: timeTest(leaf, fact.read as (c: Case) => number | undefined),
       }
     : { type: fact.type, reach, read: fact.read }
+}
+
+/** What a fact follows from. */
+function reachOf({ settledBy, ofItems, ofClock }: Fact): Source['reach'] {
+  if (settledBy) return 'stages'
+  if (ofItems) return 'items'
+  return ofClock ? 'clock' : 'order'
 }
 
 /** Some test in a condition; undefined when there is none. */

@@ -148,16 +148,10 @@ export function wayBetween(
 ): Way {
   if (!to.country) return { trade: undefined, distance: undefined }
   const home = to.country === location.country
-  const near = home && isNear(location.address.postcode, to.postcode)
+  const within = isNear(location.address.postcode, to.postcode) ? 'local' : 'domestic'
   return {
     trade: tradeBetween({ country: location.country, postcode: location.address.postcode }, to, ready.unionMembers),
-    distance: near
-      ? 'local'
-      : home
-        ? 'domestic'
-        : continentOf(to.country) === continentOf(location.country)
-          ? 'same continent'
-          : 'overseas',
+    distance: home ? within : abroad(location.country, to.country),
   }
 }
 
@@ -227,3 +221,6 @@ export function missingForCustoms(order: Order): string[] {
       : []
   })
 }
+
+const abroad = (from: string, to: string): Way['distance'] =>
+  continentOf(to) === continentOf(from) ? 'same continent' : 'overseas'

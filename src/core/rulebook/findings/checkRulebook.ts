@@ -219,12 +219,8 @@ function checkTest(test: Test, name: string, type: FactType, rulebook: Rulebook,
   } else if (type === 'yes/no') {
     if (typeof test.value !== 'boolean') say('error', 'no-value', `"${name}" needs yes or no.`)
   } else {
-    const ends =
-      test.op === 'between'
-        ? Array.isArray(test.value) && test.value.length === 2
-          ? test.value
-          : [undefined, undefined]
-        : [test.value]
+    const pair = Array.isArray(test.value) && test.value.length === 2 ? test.value : [undefined, undefined]
+    const ends = test.op === 'between' ? pair : [test.value]
     for (const end of ends) checkNumber(end, name, type, world, say)
     if (test.op === 'between' && size(ends[0]) > size(ends[1]))
       say('warning', 'between', `"${name} between": the first end is above the second, so it never holds.`)

@@ -63,23 +63,23 @@ test('the order that shows a rule that never acts comes to that rule', () => {
 })
 
 /** Saved conditions, each naming the next one twice: written out, they have 2^depth parts. */
+/** The next saved condition, named twice in one way or the other. */
+const twice = (i: number): Condition =>
+  i % 2
+    ? {
+        any: [
+          { all: [{ saved: `c${i + 1}` }, { fact: 'country', op: 'is', value: 'BE' }] },
+          { all: [{ saved: `c${i + 1}` }, { fact: 'country', op: 'is', value: 'NL' }] },
+        ],
+      }
+    : { all: [{ saved: `c${i + 1}` }, { saved: `c${i + 1}` }] }
 const doubling = (depth: number, last: Condition): Rulebook => ({
   name: 'b',
   groups: [],
   conditions: Array.from({ length: depth }, (_, i) => ({
     id: `c${i}`,
     name: `C ${i}`,
-    when:
-      i === depth - 1
-        ? last
-        : i % 2
-          ? {
-              any: [
-                { all: [{ saved: `c${i + 1}` }, { fact: 'country', op: 'is', value: 'BE' }] },
-                { all: [{ saved: `c${i + 1}` }, { fact: 'country', op: 'is', value: 'NL' }] },
-              ],
-            }
-          : { all: [{ saved: `c${i + 1}` }, { saved: `c${i + 1}` }] },
+    when: i === depth - 1 ? last : twice(i),
   })),
   rules: [rule('r', 'packing', { saved: 'c0' }, preset('small')), rule('s', 'packing', { all: [] }, preset('large'))],
 })

@@ -172,9 +172,7 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
       op !== 'matches' &&
       op !== 'is' &&
       op !== 'is not' &&
-      (typeof value === 'string' ? [value] : op.startsWith('contains') ? [...listMembers(value, names)] : []).some(
-        (text) => /[*?]/.test(text),
-      ),
+      textsNamed(op, value, names).some((text) => /[*?]/.test(text)),
   )
   const made = patternTexts([...patterns], new Set(literals.keys()))
   const country = ground.type === 'country'
@@ -223,4 +221,10 @@ function instants(tests: readonly Test[], now: number, zone: string): number[] {
   return [...days]
     .sort((a, b) => Math.abs(a - today) - Math.abs(b - today))
     .flatMap((day) => [...minutes].map((minute) => instantAt(day, minute, zone)))
+}
+
+/** The texts that a test names. */
+function textsNamed(op: Test['op'], value: Test['value'], names: Names): readonly string[] {
+  if (typeof value === 'string') return [value]
+  return op.startsWith('contains') ? [...listMembers(value, names)] : []
 }

@@ -166,12 +166,8 @@ export function confirmed(part: Box, ground: Ground, until: Stage, shows: (route
     const routed = decide(witness, ground, until)
     if (shows(routed)) return witness
     const items: Witness['order']['items'] = witness.order.items
-    const got =
-      wanted?.fact === 'weight'
-        ? Math.max(0, itemsWeight(items) + routed.decisions.weight)
-        : routed.parcels.length > 0
-          ? sumParcels(routed.parcels).heaviest
-          : undefined
+    const heaviest = routed.parcels.length > 0 ? sumParcels(routed.parcels).heaviest : undefined
+    const got = wanted?.fact === 'weight' ? Math.max(0, itemsWeight(items) + routed.decisions.weight) : heaviest
     const first = items[0]
     if (!wanted || got === undefined || got === wanted.value || !first?.unitWeight) return null
     const heavier = first.unitWeight + Math.ceil((wanted.value - got) / first.quantity)

@@ -186,12 +186,10 @@ function withItems(
             ? (sumOf('quantity') ?? (wanted('quantity') === undefined ? 1 : wanted('quantity')! - items.length + 1))
             : item.quantity,
         )
-    const weight =
-      i === 0
-        ? (sumOf('weight') ?? wanted('items weight') ?? wanted('weight'))
-        : wanted('items weight') === undefined && wanted('weight') === undefined
-          ? undefined
-          : 0
+    const inAll = wanted('items weight') ?? wanted('weight')
+    // The first line carries what is asked of all; the others weigh nothing then.
+    const ofOthers = inAll === undefined ? undefined : 0
+    const weight = i === 0 ? (sumOf('weight') ?? inAll) : ofOthers
     const volume = i === 0 ? wanted('items volume') : undefined
     const value = sumOf('value')
     return {

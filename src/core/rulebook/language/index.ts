@@ -35,11 +35,12 @@ export {
   operatorsOf,
   takesList,
 } from './facts'
-export { type Pins, type Routed, type StageTrail, type Trail, type TrailEntry } from './outcome'
+export { type Pins, type Routed, type Source, type StageTrail, type Trail, type TrailEntry } from './outcome'
 export { momentTest, spanMs, timeTest, weekdays } from './moments'
 export { isDeeperThan, maxDepth } from './nestingDepth'
 export {
   type Action,
+  branchOf,
   type Condition,
   type Group,
   type GroupKind,

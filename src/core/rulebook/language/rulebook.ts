@@ -139,6 +139,12 @@ export const isItemSum = (condition: Condition): condition is ItemSum => 'sum' i
 export const isSaved = (condition: Condition): condition is SavedTest => 'saved' in condition
 export const isItemTest = (condition: Condition): condition is ItemTest => 'items' in condition
 
+/** How the members of a group of conditions are joined. */
+export const branchOf = (condition: Condition): 'all' | 'any' | 'none' => {
+  if ('all' in condition) return 'all'
+  return 'any' in condition ? 'any' : 'none'
+}
+
 /** The members of a group of conditions; empty for everything else. */
 export const membersOf = (condition: Condition): readonly Condition[] => {
   if ('all' in condition) return condition.all

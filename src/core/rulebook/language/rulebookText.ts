@@ -10,6 +10,7 @@ import {
   isItemTest,
   isSaved,
   isTest,
+  branchOf,
   membersOf,
   type Rule,
   type Rulebook,
@@ -111,7 +112,7 @@ function conditionOut(condition: Condition, inItem = false): unknown {
       op: condition.op,
       ...(condition.value === undefined ? {} : { value: valueOut(condition.value, typeOf(condition.fact, inItem)) }),
     }
-  const key = 'all' in condition ? 'all' : 'any' in condition ? 'any' : 'none'
+  const key = branchOf(condition)
   return { [key]: membersOf(condition).map((member) => conditionOut(member, inItem)) }
 }
 
@@ -313,19 +314,18 @@ function rulebookIn(root: unknown, say: Say): unknown {
   return {
     name: rulebook,
     groups: groups ?? [],
-    ...(Array.isArray(conditions)
-      ? {
-          conditions: conditions.map((condition: unknown, i) =>
-            isObject(condition)
-              ? { ...condition, when: conditionIn(condition.when, ['conditions', i, 'when'], say) }
-              : condition,
-          ),
-        }
-      : conditions === undefined || conditions === null
-        ? {}
-        : { conditions }),
+    ...(conditions === undefined || conditions === null ? {} : { conditions: savedIn(conditions, say) }),
     rules: Array.isArray(rules) ? rules.map((rule: unknown, i) => ruleIn(rule, ['rules', i], say)) : rules,
   }
+}
+
+function savedIn(conditions: unknown, say: Say): unknown {
+  if (!Array.isArray(conditions)) return conditions
+  return conditions.map((condition: unknown, i) =>
+    isObject(condition)
+      ? { ...condition, when: conditionIn(condition.when, ['conditions', i, 'when'], say) }
+      : condition,
+  )
 }
 
 function ruleIn(rule: unknown, path: readonly PropertyKey[], say: Say): unknown {
@@ -376,17 +376,14 @@ function quantityIn(
   say: Say,
 ): unknown {
   // A bare number has no unit, and nobody guesses one.
-  if (typeof value === 'number')
-    return say(
-      path,
-      `${value} needs its unit: write ${type === 'money' ? `"${value.toFixed(2)} EUR"` : type === 'weight' ? `"${value} g"` : `"${value} mm"`}.`,
-    )
+  if (typeof value === 'number') return say(path, `${value} needs its unit: write "${withUnit(value, type)}".`)
   if (typeof value !== 'string') return value
   if (type === 'money')
     return (
       moneyIn(value) ?? say(path, ambiguity(value) ?? `"${value}" is no amount with a currency, such as 25.00 EUR.`)
     )
-  const read = /[a-z]\s*$/i.test(value) ? (type === 'weight' ? parseWeight(value) : parseLength(value)) : null
+  const parse = type === 'weight' ? parseWeight : parseLength
+  const read = /[a-z]\s*$/i.test(value) ? parse(value) : null
   if (read === null && ambiguity(value)) return say(path, ambiguity(value)!)
   return read ?? say(path, `"${value}" is no ${type} with its unit, such as ${type === 'weight' ? '2.5 kg' : '40 cm'}.`)
 }
@@ -472,4 +469,10 @@ function lineOf(document: Document.Parsed, path: readonly PropertyKey[], lines: 
     } else break
   }
   return line
+}
+
+/** How a bare number would be written with the unit of its type. */
+function withUnit(value: number, type: FactType): string {
+  if (type === 'money') return `${value.toFixed(2)} EUR`
+  return type === 'weight' ? `${value} g` : `${value} mm`
 }

@@ -13,6 +13,7 @@ import {
   isSaved,
   isTest,
   type ListEntry,
+  branchOf,
   membersOf,
   type Rule,
   type Test,
@@ -47,16 +48,15 @@ export function conditionPhrase(condition: Condition, words: Wordings, inItem = 
   if (isItemSum(condition))
     return `${itemSums[condition.sum].name}${wherePhrase(condition.where, words)} ${condition.op} ${valuePhrase({ fact: '', op: condition.op, value: condition.value }, itemSums[condition.sum].type, words)}`
   if (isItemTest(condition)) return `${condition.items} item${wherePhrase(condition.where, words)}`
-  const [members, joint, none] =
-    'all' in condition
-      ? ([condition.all, ' and ', ''] as const)
-      : 'any' in condition
-        ? ([condition.any, ' or ', 'nothing'] as const)
-        : ([condition.none, ' nor ', ''] as const)
+  const [joint, none] = joints[branchOf(condition)]
+  const members = membersOf(condition)
   if (members.length === 0) return none
   const text = members.map((member) => bracket(member, words, inItem)).join(joint)
   return 'none' in condition ? `neither ${text}` : text
 }
+
+/** What stands between the members of a group of conditions, and what is said of an empty one. */
+const joints = { all: [' and ', ''], any: [' or ', 'nothing'], none: [' nor ', ''] } as const
 
 /** Which items; nothing where all are meant. */
 function wherePhrase(where: Condition, words: Wordings): string {

@@ -7,7 +7,7 @@ import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
 import { PageView } from '../../kit/PageView'
-import { useSettle } from '../../kit/useSettle'
+import { useChange } from '../../kit/useChange'
 import { DispatchHead } from '../DispatchHead'
 import { BlockEditor } from './BlockEditor'
 
@@ -23,15 +23,15 @@ export function Slips({ initial }: { initial: SlipsView }) {
   const [number, setNumber] = useState('')
   const slip = edited ?? view.slips.find(({ id }) => id === chosen) ?? view.slips[0]
   const preview = usePreview(slip, number)
-  const settle = useSettle(['slips'])
+  const change = useChange(['slips'])
   if (!slip) return <DispatchHead at="slips" about="There is no slip template yet" />
   const blocks = slip.blocks ?? []
   const put = (next: Partial<SlipTemplate>): void => setEdited({ ...slip, ...next })
-  const change = (next: readonly SlipBlock[]): void => put({ blocks: next })
+  const putBlocks = (next: readonly SlipBlock[]): void => put({ blocks: next })
   const save = async (): Promise<void> => {
     if (
-      await settle(
-        call('PUT /api/dispatch/slips', { body: { slip, version: view.version } }),
+      await change(
+        () => call('PUT /api/dispatch/slips', { body: { slip, version: view.version } }),
         `“${slip.name}” is saved: the next print uses it`,
       )
     ) {
@@ -86,8 +86,8 @@ export function Slips({ initial }: { initial: SlipsView }) {
                 kind="quiet"
                 className="text-lost"
                 onClick={() =>
-                  void settle(
-                    call('DELETE /api/dispatch/slips', { body: { id: slip.id, version: view.version } }),
+                  void change(
+                    () => call('DELETE /api/dispatch/slips', { body: { id: slip.id, version: view.version } }),
                     `“${slip.name}” is deleted`,
                   )
                 }
@@ -106,13 +106,13 @@ export function Slips({ initial }: { initial: SlipsView }) {
                 problem={preview.data?.problems.find((problem) => problem.block === i)?.sentence ?? ''}
                 left={preview.data?.left.includes(i) ?? false}
                 onChange={(next) =>
-                  change(
+                  putBlocks(
                     next === null
                       ? blocks.filter((_, other) => other !== i)
                       : blocks.map((before, other) => (other === i ? next : before)),
                   )
                 }
-                onMove={(to) => change(moved(blocks, i, to))}
+                onMove={(to) => putBlocks(moved(blocks, i, to))}
               />
             ))}
           </ol>
@@ -122,7 +122,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
               value=""
               onChange={(event) => {
                 if (event.target.value)
-                  change([
+                  putBlocks([
                     ...blocks,
                     {
                       kind: event.target.value as BlockKind,

@@ -4,13 +4,12 @@ import { useState } from 'react'
 import type { itemColumns } from '@/core/order'
 import { formatWeight } from '@/core/units'
 import type { ItemPreview, ItemsView, ItemView } from '@/usecases/intake/items'
-import { call, sendFile, sentenceOf } from '../../kit/api'
+import { call, sendFile } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { count } from '../../kit/format'
-import { useSay } from '../../kit/Toast'
-import { useSettle } from '../../kit/useSettle'
+import { useChange } from '../../kit/useChange'
 import { ItemFile } from './ItemFile'
 
 type Column = (typeof itemColumns)[number]
@@ -37,7 +36,6 @@ const needs: Partial<Record<Column, string>> = {
 
 /** The item list: what is missing and harms the most orders stands first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
-  const say = useSay()
   const [search, setSearch] = useState('')
   const [changes, setChanges] = useState<Changes>({})
   const [fresh, setFresh] = useState('')
@@ -50,7 +48,7 @@ export function Items({ initial }: { initial: ItemsView }) {
   })
   const view = data ?? initial
   const changed = Object.keys(changes).length
-  const settle = useSettle(['items'])
+  const change = useChange(['items'])
   const save = async (): Promise<void> => {
     // An emptied cell means that nothing is known any more, which the table writes as a dash.
     const rows = Object.entries(changes).map(([sku, row]) => ({
@@ -58,8 +56,8 @@ export function Items({ initial }: { initial: ItemsView }) {
       ...Object.fromEntries(Object.entries(row).map(([column, text]) => [column, text.trim() === '' ? '-' : text])),
     }))
     if (
-      await settle(
-        call('PUT /api/intake/items', { body: { rows, version: view.version } }),
+      await change(
+        () => call('PUT /api/intake/items', { body: { rows, version: view.version } }),
         'Saved; the waiting orders have it at once',
       )
     )
@@ -68,8 +66,8 @@ export function Items({ initial }: { initial: ItemsView }) {
   const add = async (): Promise<void> => {
     if (fresh.trim() === '') return
     if (
-      await settle(
-        call('PUT /api/intake/items', { body: { rows: [{ sku: fresh.trim() }], version: view.version } }),
+      await change(
+        () => call('PUT /api/intake/items', { body: { rows: [{ sku: fresh.trim() }], version: view.version } }),
         `${fresh.trim()} is on the list; say what it weighs`,
       )
     ) {
@@ -77,10 +75,11 @@ export function Items({ initial }: { initial: ItemsView }) {
       setFresh('')
     }
   }
-  const look = (file: File): Promise<void> =>
-    sendFile('POST /api/intake/items/file', { file })
-      .then((preview) => setLooked({ file, preview }))
-      .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
+  const look = (file: File): Promise<boolean> =>
+    change(
+      () => sendFile('POST /api/intake/items/file', { file }),
+      (preview) => setLooked({ file, preview }),
+    )
   if (looked)
     return (
       <ItemFile
@@ -88,8 +87,12 @@ export function Items({ initial }: { initial: ItemsView }) {
         onCancel={() => setLooked(null)}
         onTake={async () => {
           if (
-            await settle(
-              sendFile('PUT /api/intake/items/file', { query: { version: looked.preview.version }, file: looked.file }),
+            await change(
+              () =>
+                sendFile('PUT /api/intake/items/file', {
+                  query: { version: looked.preview.version },
+                  file: looked.file,
+                }),
               'The items are taken; the waiting orders have them at once',
             )
           )
@@ -168,8 +171,8 @@ export function Items({ initial }: { initial: ItemsView }) {
               <Button
                 className="ml-auto"
                 onClick={() =>
-                  void settle(
-                    call('POST /api/intake/items/learned', { body: { sku: learned.sku, version: view.version } }),
+                  void change(
+                    () => call('POST /api/intake/items/learned', { body: { sku: learned.sku, version: view.version } }),
                     `${learned.sku} weighs ${formatWeight(learned.after)} now, in waiting orders too`,
                   )
                 }
@@ -207,8 +210,8 @@ export function Items({ initial }: { initial: ItemsView }) {
               onChange={(column, text) => setChanges(withCell(changes, item, column, text))}
               onSave={() => void save()}
               onRemove={() =>
-                void settle(
-                  call('DELETE /api/intake/items', { body: { sku: item.row.sku ?? '', version: view.version } }),
+                void change(
+                  () => call('DELETE /api/intake/items', { body: { sku: item.row.sku ?? '', version: view.version } }),
                   `${item.row.sku} is off the list`,
                 )
               }

@@ -3,14 +3,14 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { typedAmount } from '../../kit/read'
 import type { InvoiceLook, MoneyView } from '@/usecases/ledger/balances'
-import { call, sendFile, sentenceOf } from '../../kit/api'
+import { call, sendFile } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { amount, count, euros, shortTime } from '../../kit/format'
 import { useSay } from '../../kit/Toast'
-import { useSettle } from '../../kit/useSettle'
+import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
 import { InvoicePanel } from './InvoicePanel'
 
@@ -32,11 +32,12 @@ export function Balance({ initial }: { initial: MoneyView }) {
   const [looked, setLooked] = useState<{ file: File; carrier: string; look: InvoiceLook } | null>(null)
   const [undoing, setUndoing] = useState<MoneyView['invoices'][number] | null>(null)
   const [billing, setBilling] = useState(initial.carriers[0]?.carrier ?? '')
-  const settle = useSettle(['money'])
-  const look = (file: File): Promise<void> =>
-    sendFile('POST /api/ledger/balance/invoices', { query: { carrier: billing }, file })
-      .then((found) => setLooked({ file, carrier: billing, look: found }))
-      .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
+  const change = useChange(['money'])
+  const look = (file: File): Promise<boolean> =>
+    change(
+      () => sendFile('POST /api/ledger/balance/invoices', { query: { carrier: billing }, file }),
+      (found) => setLooked({ file, carrier: billing, look: found }),
+    )
   const name = (id: string): string => view.carriers.find(({ carrier }) => carrier === id)?.name ?? id
   if (looked)
     return (
@@ -46,11 +47,12 @@ export function Balance({ initial }: { initial: MoneyView }) {
         onCancel={() => setLooked(null)}
         onTake={async (number) => {
           if (
-            await settle(
-              sendFile('PUT /api/ledger/balance/invoices', {
-                query: { carrier: looked.carrier, number: number },
-                file: looked.file,
-              }),
+            await change(
+              () =>
+                sendFile('PUT /api/ledger/balance/invoices', {
+                  query: { carrier: looked.carrier, number: number },
+                  file: looked.file,
+                }),
               'The invoice is taken; its differences are booked',
             )
           )
@@ -74,8 +76,8 @@ export function Balance({ initial }: { initial: MoneyView }) {
           key={view.ceiling ?? 'none'}
           ceiling={view.ceiling}
           onSet={(ceiling) =>
-            void settle(
-              call('PUT /api/ledger/balance', { body: { ceiling } }),
+            void change(
+              () => call('PUT /api/ledger/balance', { body: { ceiling } }),
               ceiling === null ? 'There is no ceiling any more' : `At most ${euros(ceiling)} a day without approval`,
             )
           }
@@ -99,8 +101,8 @@ export function Balance({ initial }: { initial: MoneyView }) {
                 carrier={carrier}
                 onTopUp={(minor) => setAsking({ carrier, amount: minor, key: crypto.randomUUID() })}
                 onMark={(mark, by) =>
-                  void settle(
-                    call('PUT /api/ledger/balance', { body: { carrier: carrier.carrier, mark, by } }),
+                  void change(
+                    () => call('PUT /api/ledger/balance', { body: { carrier: carrier.carrier, mark, by } }),
                     mark === null
                       ? `${carrier.name} is topped up by hand only`
                       : `${carrier.name} is topped up by ${euros(by)} below ${euros(mark)}`,
@@ -240,8 +242,8 @@ export function Balance({ initial }: { initial: MoneyView }) {
         onClose={() => setUndoing(null)}
         onConfirm={() => {
           if (undoing)
-            void settle(
-              call('DELETE /api/ledger/balance/invoices', { body: { invoice: undoing.id } }),
+            void change(
+              () => call('DELETE /api/ledger/balance/invoices', { body: { invoice: undoing.id } }),
               'The invoice is taken back; what it booked is booked the other way round',
             )
           setUndoing(null)
@@ -256,10 +258,11 @@ export function Balance({ initial }: { initial: MoneyView }) {
         onClose={() => setAsking(null)}
         onConfirm={() => {
           if (asking)
-            void settle(
-              call('POST /api/ledger/balance/top-up', {
-                body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key },
-              }),
+            void change(
+              () =>
+                call('POST /api/ledger/balance/top-up', {
+                  body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key },
+                }),
               `${asking.carrier.name} has ${euros(asking.amount)} more`,
             )
           setAsking(null)

@@ -78,7 +78,8 @@ export function Rates({
       <TextInput value={form[key]} placeholder={placeholder} onChange={put(key)} className={className} />
     </Field>
   )
-  const wrong = typeof asked === 'string' ? asked : error ? sentenceOf(error) : ''
+  const failure = error ? sentenceOf(error) : ''
+  const wrong = typeof asked === 'string' ? asked : failure
   return (
     <div className="flex h-full flex-col">
       <LedgerHead at="rates" about="What each service would charge, and when it would arrive" />

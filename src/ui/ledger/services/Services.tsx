@@ -7,7 +7,7 @@ import type { ServicesView } from '@/usecases/ledger/services'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
-import { useSettle } from '../../kit/useSettle'
+import { useChange } from '../../kit/useChange'
 import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
 import { coverage, formOf, readForm, type ServiceForm } from './serviceForm'
@@ -24,10 +24,10 @@ export function Services({ initial }: { initial: ServicesView }) {
   const [chosen, setChosen] = useState(initial.services[0]?.id ?? '')
   const [since, setSince] = useState(() => new Date().toISOString())
   const service = view.services.find(({ id }) => id === chosen)
-  const settle = useSettle(['services'])
+  const change = useChange(['services'])
   const put = async (body: { service: { id: string } } | { demand: ChannelDemand }, said: string): Promise<void> => {
     setSince(new Date().toISOString())
-    await settle(call('PUT /api/ledger/services', { body: { ...body, version: view.version } }), said)
+    await change(() => call('PUT /api/ledger/services', { body: { ...body, version: view.version } }), said)
   }
   return (
     <div className="flex h-full flex-col">

@@ -91,10 +91,12 @@ export function readForm(service: Service, form: ServiceForm): Service | string 
 }
 
 /** Where a service goes, by zone: `R2, 2 days: BE to DE FR LU NL`. */
+const transitPhrase = (days: number): string => ['the same day', '1 day'][days] ?? `${days} days`
+
 export function coverage({ zones }: Service): string[] {
   const groups = new Map<string, Map<string, string[]>>()
   for (const { zone, from, to, prefixes, transitDays } of zones) {
-    const key = `${zone}, ${transitDays === 0 ? 'the same day' : transitDays === 1 ? '1 day' : `${transitDays} days`}`
+    const key = `${zone}, ${transitPhrase(transitDays)}`
     const origins = groups.get(key) ?? new Map<string, string[]>()
     groups.set(key, origins)
     origins.set(from, [...(origins.get(from) ?? []), prefixes ? `${to} ${prefixes.join('/')}` : to])

@@ -2,7 +2,7 @@
 import type { TariffPreview } from '@/usecases/ledger/tariffs'
 import { useState } from 'react'
 import { Button } from '../../kit/Button'
-import { count, euros } from '../../kit/format'
+import { count, euros, signOf, toneOfCost } from '../../kit/format'
 import { TrialBody } from '../../rules/trial/TrialBody'
 import { LedgerHead } from '../LedgerHead'
 
@@ -17,7 +17,7 @@ export function PreviewPanel({
   file: File
   preview: TariffPreview
   services: Readonly<Record<string, string>>
-  onTake: () => Promise<void>
+  onTake: () => Promise<unknown>
   onCancel: () => void
 }) {
   const { problems, findings, differences, effect } = preview
@@ -130,8 +130,8 @@ export function PreviewPanel({
               <dt className="text-small text-soft">
                 {count(effect.summary.orders)} orders of the last 30 days would cost
               </dt>
-              <dd className={`text-title ${cost > 0 ? 'text-lost' : cost < 0 ? 'text-done' : ''}`}>
-                {cost > 0 ? '+' : cost < 0 ? '−' : ''}
+              <dd className={`text-title ${toneOfCost(cost)}`}>
+                {signOf(cost)}
                 {euros(Math.abs(cost))}
               </dd>
               <dt className="mt-1 text-small text-soft">change service</dt>

@@ -2,11 +2,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { TariffPreview, TariffsView } from '@/usecases/ledger/tariffs'
-import { call, sendFile, sentenceOf } from '../../kit/api'
+import { call, sendFile } from '../../kit/api'
 import { Confirm } from '../../kit/Confirm'
 import { FileDrop } from '../../kit/FileDrop'
 import { useSay } from '../../kit/Toast'
-import { useSettle } from '../../kit/useSettle'
+import { useChange } from '../../kit/useChange'
 import { formatWeight } from '@/core/units'
 import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
@@ -28,14 +28,18 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
   const services = Object.fromEntries(view.services.map(({ id, name }) => [id, name]))
   const today = new Date().toISOString().slice(0, 10)
 
-  const look = (file: File): Promise<void> =>
-    sendFile('POST /api/ledger/tariffs/file', { file })
-      .then((preview) => setLooked({ file, preview }))
-      .catch((error: unknown) => say(sentenceOf(error), { tone: 'bad' }))
-  const settled = useSettle(['tariffs'])
-  const settle = async (work: Promise<unknown>, said: string): Promise<void> => {
+  const change = useChange(['tariffs'])
+  const look = (file: File): Promise<boolean> =>
+    change(
+      () => sendFile('POST /api/ledger/tariffs/file', { file }),
+      (preview) => setLooked({ file, preview }),
+    )
+  const settle = (work: () => Promise<unknown>, said: string): Promise<boolean> => {
     setSince(new Date().toISOString())
-    if (await settled(work, said)) setLooked(null)
+    return change(work, () => {
+      setLooked(null)
+      say(said)
+    })
   }
   if (looked)
     return (
@@ -45,7 +49,11 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
         onCancel={() => setLooked(null)}
         onTake={() =>
           settle(
-            sendFile('PUT /api/ledger/tariffs/file', { query: { version: looked.preview.version }, file: looked.file }),
+            () =>
+              sendFile('PUT /api/ledger/tariffs/file', {
+                query: { version: looked.preview.version },
+                file: looked.file,
+              }),
             'The tariffs are taken; the waiting orders are routed again',
           )
         }
@@ -165,9 +173,10 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
         onConfirm={() => {
           if (leaving)
             void settle(
-              call('DELETE /api/ledger/tariffs', {
-                body: { service: leaving.service, from: leaving.from, version: view.version },
-              }),
+              () =>
+                call('DELETE /api/ledger/tariffs', {
+                  body: { service: leaving.service, from: leaving.from, version: view.version },
+                }),
               'The tariff is deleted; the waiting orders are routed again',
             )
           setLeaving(null)

@@ -1,13 +1,13 @@
 'use client'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { call, sentenceOf } from '../../kit/api'
+import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
 import { count, shortDay } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
-import { useSay } from '../../kit/Toast'
 import { TrialBody } from './TrialBody'
+import { useChange } from '../../kit/useChange'
 
 const day = (daysAgo: number): string => new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10)
 
@@ -19,8 +19,7 @@ export function RangeTrial({
   channels: readonly { readonly id: string; readonly name: string }[]
   services: Readonly<Record<string, string>>
 }) {
-  const client = useQueryClient()
-  const say = useSay()
+  const change = useChange(['trial run'])
   const [form, setForm] = useState({ from: day(89), until: day(0), channel: '', everyNth: 1, asOf: '' })
   const { data: trial } = useQuery({
     queryKey: ['trial run'],
@@ -34,17 +33,9 @@ export function RangeTrial({
     enabled: done !== null,
     staleTime: Infinity,
   })
-  const act = async (work: () => Promise<unknown>): Promise<void> => {
-    try {
-      await work()
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-    await client.invalidateQueries({ queryKey: ['trial run'] })
-  }
   const { channel, ...range } = form
-  const start = (): Promise<void> =>
-    act(() => call('POST /api/rules/trials', { body: { ...range, channels: channel === '' ? [] : [channel] } }))
+  const start = (): Promise<boolean> =>
+    change(() => call('POST /api/rules/trials', { body: { ...range, channels: channel === '' ? [] : [channel] } }))
   const running = trial?.state === 'queued'
   const scope =
     trial &&
@@ -130,7 +121,7 @@ export function RangeTrial({
             <Button
               kind="quiet"
               onClick={() =>
-                void act(() => call('DELETE /api/rules/trials/:id', { path: { id: String(trial.id) }, body: {} }))
+                void change(() => call('DELETE /api/rules/trials/:id', { path: { id: String(trial.id) }, body: {} }))
               }
             >
               Cancel

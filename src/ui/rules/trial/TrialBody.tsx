@@ -11,7 +11,7 @@ import {
 } from '@/core/rulebook/change'
 import { decisionById } from '@/core/rulebook/language'
 import { Select } from '../../kit/Field'
-import { amount, count, euros, shortDay } from '../../kit/format'
+import { amount, count, euros, shortDay, toneOfCost } from '../../kit/format'
 import { TwoTrails } from './TwoTrails'
 
 const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Chart), {
@@ -109,9 +109,7 @@ export function TrialBody({
                   </td>
                   <td className="text-right">{amount(change.before.cost)}</td>
                   <td className="text-right">{amount(change.after.cost)}</td>
-                  <td
-                    className={`px-3 text-right ${difference(change) > 0 ? 'text-lost' : difference(change) < 0 ? 'text-done' : 'text-soft'}`}
-                  >
+                  <td className={`px-3 text-right ${toneOfCost(difference(change)) || 'text-soft'}`}>
                     {signed(difference(change))}
                   </td>
                   <td>
@@ -245,11 +243,7 @@ function Summary({ summary, name }: { summary: TrialSummary; name: (service: str
             .map(([decision, n]) => (
               <tr key={decision} className="border-b border-hair/60">
                 <td className="py-1">
-                  {decision === 'quote'
-                    ? 'service, cost or arrival'
-                    : decision === 'parcel'
-                      ? 'parcel'
-                      : (decisionById.get(decision)?.name ?? decision)}
+                  {decision === 'quote' ? 'service, cost or arrival' : (decisionById.get(decision)?.name ?? decision)}
                 </td>
                 <td className="text-right font-semibold">{count(n)}</td>
               </tr>

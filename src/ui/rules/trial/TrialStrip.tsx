@@ -29,6 +29,7 @@ export function TrialStrip({
       </p>
     )
   const { summary } = result
+  const offer = summary.changed > 0 ? 'See them' : 'Try a range of orders'
   const scope = `${count(summary.orders)} orders of the last ${material.days} days${material.available > summary.orders ? ` (the youngest of ${count(material.available)})` : ''}`
   return (
     <div
@@ -44,7 +45,7 @@ export function TrialStrip({
         <Effect summary={summary} scope={scope} />
       )}
       <button className="text-act underline decoration-hair underline-offset-4" aria-expanded={open} onClick={onOpen}>
-        {open ? 'Close the trial' : summary.changed > 0 ? 'See them' : 'Try a range of orders'}
+        {open ? 'Close the trial' : offer}
       </button>
       {running !== null && <span className="ml-auto text-small text-soft">trying …</span>}
     </div>

@@ -1,19 +1,19 @@
 'use client'
 import { useState } from 'react'
 import { type Group, type GroupKind, groupKinds } from '@/core/rulebook/language'
-import { Button } from '../kit/Button'
-import { Select, TextInput } from '../kit/Field'
-import { count } from '../kit/format'
-import type { DraftEditor } from './useDraft'
+import { Button } from '../../kit/Button'
+import { Select, TextInput } from '../../kit/Field'
+import { countryCodes, countryName } from '../../kit/countryName'
+import { count } from '../../kit/format'
+import { Tokens } from '../../kit/Tokens'
+import type { DraftEditor } from '../useDraft'
 
 const hints: Readonly<Record<GroupKind, string>> = {
-  countries: 'Codes with blanks between: BE NL LU',
-  postcodes: 'One a line: 9000, a prefix 20*, a range 1000-1299',
-  SKUs: 'One a line',
-  phrases: 'One a line',
+  countries: 'Add a country',
+  postcodes: 'Add 9000, a prefix 20*, or a range 1000-1299',
+  SKUs: 'Add a SKU',
+  phrases: 'Add a phrase',
 }
-// More members than this are shown only when asked for.
-const many = 300
 
 /** Named lists that conditions point to. */
 export function Groups({ draft }: { draft: DraftEditor }) {
@@ -35,9 +35,6 @@ export function Groups({ draft }: { draft: DraftEditor }) {
   }
   return (
     <section>
-      <h3 className="mt-4 mb-1 border-b border-hair pb-1 text-small text-soft">
-        Groups of countries, postcodes, SKUs and phrases
-      </h3>
       {groups.map((group) => (
         <GroupEditor
           key={group.id}
@@ -92,52 +89,45 @@ function GroupEditor({
   onDelete: () => void
 }) {
   const { kind = 'countries', members } = group
-  const [open, setOpen] = useState(members.length <= many)
-  const read = (text: string): string[] =>
-    [
-      ...new Set(
-        kind === 'countries' ? text.toUpperCase().split(/[\s,;]+/) : text.split(/[\n;,]+/).map((line) => line.trim()),
-      ),
-    ].filter(Boolean)
-  const take = (text: string): void => {
-    const next = read(text)
-    if (next.join('\n') !== members.join('\n')) onChange(next)
-  }
   return (
-    <div className="py-1.5">
-      <p className="flex items-center gap-2">
+    <div className="border-b border-hair/60 py-2">
+      <p className="mb-1 flex items-center gap-2">
         <b className="font-semibold">{group.name}</b>
         <span className="text-soft">
-          {count(members.length)} {kind}
+          {count(members.length)} {members.length === 1 ? singular[kind] : kind}
         </span>
-        <button className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost" onClick={onDelete}>
+        <button
+          aria-label={`Delete the group ${group.name}`}
+          className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost"
+          onClick={onDelete}
+        >
           delete
         </button>
       </p>
-      {!open ? (
-        <Button kind="quiet" onClick={() => setOpen(true)}>
-          Show and change the list
-        </Button>
-      ) : kind === 'countries' ? (
-        <TextInput
-          aria-label={`Members of ${group.name}`}
-          key={members.join()}
-          defaultValue={members.join(' ')}
-          title={hints[kind]}
-          className="w-full font-mono text-small"
-          onBlur={(event) => take(event.target.value)}
-        />
-      ) : (
-        <textarea
-          aria-label={`Members of ${group.name}`}
-          key={members.join()}
-          defaultValue={members.join('\n')}
-          placeholder={hints[kind]}
-          rows={Math.min(8, Math.max(2, members.length))}
-          className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1 font-mono text-small"
-          onBlur={(event) => take(event.target.value)}
-        />
-      )}
+      <Tokens
+        label={`Members of ${group.name}`}
+        members={members}
+        hint={hints[kind]}
+        {...(kind === 'countries'
+          ? { nameOf: countryName, choices: countries, take: countryIn }
+          : { take: (text: string) => text })}
+        onChange={onChange}
+      />
     </div>
   )
+}
+
+const singular: Readonly<Record<GroupKind, string>> = {
+  countries: 'country',
+  postcodes: 'postcode',
+  SKUs: 'SKU',
+  phrases: 'phrase',
+}
+
+const countries = countryCodes.map((code) => ({ id: code, name: countryName(code) }))
+
+/** A country's code for what was typed: its code or its name; null for what is none. */
+function countryIn(text: string): string | null {
+  const wanted = text.toLowerCase()
+  return countries.find(({ id, name }) => id.toLowerCase() === wanted || name.toLowerCase() === wanted)?.id ?? null
 }

@@ -1,12 +1,11 @@
 'use client'
 import { plainText } from '@/core/order'
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { PinnedResult } from '@/core/rulebook/decide'
-import { call, sentenceOf } from '../kit/api'
-import { Button } from '../kit/Button'
-import { TextInput } from '../kit/Field'
-import { useSay } from '../kit/Toast'
+import { call } from '../../kit/api'
+import { Button } from '../../kit/Button'
+import { TextInput } from '../../kit/Field'
+import { useChange } from '../../kit/useChange'
 
 const shown = (value: unknown): string => {
   if (value === null) return 'none'
@@ -17,26 +16,14 @@ const shown = (value: unknown): string => {
 
 /** Examples with the outcome they must have; a broken one shows what is expected and what the draft gives. */
 export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) {
-  const client = useQueryClient()
-  const say = useSay()
+  const change = useChange(['rulebook'])
   const [notes, setNotes] = useState<Readonly<Record<number, string>>>({})
-  const unpin = (id: number): Promise<void> =>
-    act(call('DELETE /api/rules/pinned/:id', { path: { id: String(id) }, body: {} }))
-  const repin = (id: number, note: string): Promise<void> =>
-    act(call('POST /api/rules/pinned/:id', { path: { id: String(id) }, body: { note } }))
-  const act = async (work: Promise<unknown>): Promise<void> => {
-    try {
-      await work
-      await client.invalidateQueries({ queryKey: ['rulebook'] })
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-    }
-  }
+  const unpin = (id: number): Promise<boolean> =>
+    change(() => call('DELETE /api/rules/pinned/:id', { path: { id: String(id) }, body: {} }))
+  const repin = (id: number, note: string): Promise<boolean> =>
+    change(() => call('POST /api/rules/pinned/:id', { path: { id: String(id) }, body: { note } }))
   return (
     <section aria-label="Pinned orders">
-      <h3 className="mt-4 mb-1 border-b border-hair pb-1 text-small text-soft">
-        Pinned orders: examples that must come out as they do
-      </h3>
       {results.length === 0 && (
         <p className="text-soft">None yet. Open an order on the Desk and pin it as an example.</p>
       )}

@@ -3,9 +3,9 @@ import { useState } from 'react'
 import { type Difference, rulebookDifference } from '@/core/rulebook/change'
 import { readRulebook, type Rulebook, type TextProblem, writeRulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
-import { Button } from '../kit/Button'
-import { useSay } from '../kit/Toast'
-import type { DraftEditor } from './useDraft'
+import { Button } from '../../kit/Button'
+import { useSay } from '../../kit/Toast'
+import type { DraftEditor } from '../useDraft'
 
 type Read =
   | { readonly kind: 'wrong'; readonly name: string; readonly problems: readonly TextProblem[] }
@@ -44,7 +44,6 @@ export function AsFile({ draft, world }: { draft: DraftEditor; world: World }) {
   }
   return (
     <section aria-label="As a file">
-      <h3 className="mt-4 mb-1 border-b border-hair pb-1 text-small text-soft">As a file, YAML or JSON</h3>
       <p className="flex items-center gap-2 py-1">
         <Button onClick={save}>Save the draft as a file</Button>
         <label className="relative cursor-pointer rounded-[3px] border border-act px-3 py-1 text-act focus-within:outline-2 hover:bg-act-soft">

@@ -3,10 +3,10 @@ import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
 import type { Suggestion } from '@/core/rulebook/change'
 import { actionPhrase, conditionPhrase, decisionById, type Rule, type Wordings } from '@/core/rulebook/language'
-import { call } from '../kit/api'
-import { Button } from '../kit/Button'
-import { useSay } from '../kit/Toast'
-import type { DraftEditor } from './useDraft'
+import { call } from '../../kit/api'
+import { Button } from '../../kit/Button'
+import { useSay } from '../../kit/Toast'
+import type { DraftEditor } from '../useDraft'
 
 /**
  * Patterns in hand pins, offered as rules; taking one puts it at the top of its stage in the draft, where its trial
@@ -51,9 +51,6 @@ export function Suggestions({ draft, words }: { draft: DraftEditor; words: Wordi
   }
   return (
     <section aria-label="Suggestions">
-      <h3 className="mt-4 mb-1 border-b border-hair pb-1 text-small text-soft">
-        Suggestions: what people keep deciding by hand
-      </h3>
       {data?.length === 0 && (
         <p className="text-soft">
           Nothing yet. When at least three orders are pinned alike, the pattern is offered here as a rule.

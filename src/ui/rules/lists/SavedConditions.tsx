@@ -1,0 +1,79 @@
+'use client'
+import { useState } from 'react'
+import type { SavedCondition, Wordings } from '@/core/rulebook/language'
+import { Button } from '../../kit/Button'
+import { TextInput } from '../../kit/Field'
+import type { Choice } from '../Chooser'
+import { ConditionWords } from '../ConditionWords'
+import type { DraftEditor } from '../useDraft'
+
+/** Conditions with a name, that many rules point to. */
+export function SavedConditions({
+  draft,
+  words,
+  seen,
+}: {
+  draft: DraftEditor
+  words: Wordings
+  seen: Readonly<Record<string, readonly Choice[]>>
+}) {
+  const conditions = draft.rulebook.conditions ?? []
+  const [name, setName] = useState('')
+  const put = (change: (list: readonly SavedCondition[]) => readonly SavedCondition[]): void =>
+    draft.change((before) => ({ ...before, conditions: change(before.conditions ?? []) }))
+  const add = (): void => {
+    const id = name
+      .trim()
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .slice(0, 60)
+    if (!id || conditions.some((condition) => condition.id === id)) return
+    put((list) => [...list, { id, name: name.trim(), when: { all: [] } }])
+    setName('')
+  }
+  return (
+    <section>
+      {conditions.map((condition) => (
+        <div key={condition.id} className="group border-b border-hair/60 py-1.5">
+          <p className="flex items-center gap-2">
+            <b className="font-semibold">{condition.name}</b>
+            <button
+              className="ml-auto min-h-[24px] px-1 text-small text-soft hover:text-lost"
+              onClick={() => put((list) => list.filter((other) => other.id !== condition.id))}
+            >
+              delete
+            </button>
+          </p>
+          <p className="leading-[1.75]">
+            <ConditionWords
+              top
+              condition={condition.when}
+              context={{ stage: 'triage', words, seen }}
+              onChange={(when) =>
+                put((list) =>
+                  list.map((other) => (other.id === condition.id ? { ...other, when: when ?? { all: [] } } : other)),
+                )
+              }
+            />
+          </p>
+        </div>
+      ))}
+      <form
+        className="flex gap-2 pt-1"
+        onSubmit={(event) => {
+          event.preventDefault()
+          add()
+        }}
+      >
+        <TextInput
+          aria-label="Name of a new saved condition"
+          value={name}
+          placeholder="Name of a new saved condition"
+          onChange={(event) => setName(event.target.value)}
+          className="flex-1"
+        />
+        <Button type="submit">Add</Button>
+      </form>
+    </section>
+  )
+}
