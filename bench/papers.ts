@@ -32,7 +32,7 @@ export async function benchPapers(count: number): Promise<{ seconds: number; meg
         toLines: to,
         items: order.lines,
         country: 'BE',
-        value: '10.00 €',
+        value: '€10.00',
         quantity: 1,
         wording: 'Free',
         tags: ['live'],

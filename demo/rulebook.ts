@@ -110,7 +110,7 @@ export const demoRulebook: Rulebook = {
           { fact: 'returning buyer', op: 'is', value: false },
         ],
       },
-      [{ set: 'hold', to: 'new buyer above 1,500 €: check the payment' }],
+      [{ set: 'hold', to: 'new buyer above €1,500: check the payment' }],
     ),
     rule(
       'p-plants',
@@ -199,7 +199,7 @@ export const demoRulebook: Rulebook = {
     rule(
       'v-dear-tracked',
       'service',
-      'No untracked letters above 40 €',
+      'No untracked letters above €40',
       { fact: 'order value', op: '>', value: eur(40) },
       [{ set: 'barred', to: ['corvid-letter'] }],
     ),

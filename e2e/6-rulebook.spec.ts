@@ -118,7 +118,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   const before = await revision()
   const effect = page.getByRole('status', { name: 'What it would change' })
   const rule = page.locator('[data-rule=s-sign]')
-  const amount = rule.getByRole('button', { name: '400.00 €', exact: true })
+  const amount = rule.getByRole('button', { name: '€400.00', exact: true })
 
   await amount.focus()
   await page.keyboard.press('Enter')
@@ -129,7 +129,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   const many = Number(/^[\d,]+/.exec((await effect.textContent())!)![0].replaceAll(',', ''))
   await page.keyboard.type('0')
   await expect(effect).toContainText(/orders change/, { timeout: 30_000 })
-  // Fewer orders are worth 150 € than 15 €.
+  // Fewer orders are worth €150 than €15.
   await expect
     .poll(async () => Number(/^[\d,]+/.exec((await effect.textContent())!)?.[0].replaceAll(',', '') ?? NaN))
     .toBeLessThan(many)
@@ -228,7 +228,7 @@ test('a wording gets its meaning with one click, and the waiting orders follow',
   await expect(shop.getByRole('alert')).toContainText('"heavy" is no weight band: write to 2 kg')
   await shop.getByLabel('Weight, row 6').fill('from 2 kg')
   await shop.getByLabel('Weight, row 6').press('Enter')
-  await expect(page.getByRole('status').filter({ hasText: 'routed again' }).first()).toBeVisible()
+  await expect(message(page, 'routed again')).toBeVisible()
   await page.reload()
   await expect(shop.getByLabel('Weight, row 6')).toHaveValue('from 2 kg')
 })

@@ -139,11 +139,11 @@ test('balance: topped up after a question, a ceiling asks for a reason, an invoi
   await expect(page.getByText('“much” is no amount above 0')).toBeVisible()
   await row.getByLabel('Top-up of Heron Parcel').fill('250')
   await row.getByRole('button', { name: 'Top up' }).click()
-  await page.getByRole('dialog').getByRole('button', { name: 'Top up by 250.00 €' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Top up by €250.00' }).click()
   await expect(page.getByRole('row').filter({ hasText: 'top-up' }).first()).toContainText('250.00')
   await page.getByLabel('At most, a day without approval').fill('1.00')
   await page.getByRole('button', { name: 'Set it' }).first().click()
-  await expect(page.getByText('of 1.00 €')).toBeVisible()
+  await expect(page.getByText('of €1.00')).toBeVisible()
   const [order] = (
     (await (await request.get('/api/desk?state=ready&most=1')).json()) as { rows: { id: number; number: string }[] }
   ).rows

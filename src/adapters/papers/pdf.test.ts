@@ -100,7 +100,7 @@ test('the page is 100 × 150 mm, sound, and its text can be read in every script
         toLines: ['Łucja W'],
         items: [{ sku: 'A-1', title: 'Anubias', quantity: 2 }],
         country: 'BE',
-        value: '10.00 €',
+        value: '€10.00',
         quantity: 1,
         wording: 'Free',
         tags: ['live'],

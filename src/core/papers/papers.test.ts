@@ -48,7 +48,7 @@ const slip = (items: number): SlipContent => ({
   toLines: ['Ann Bee'],
   items: Array.from({ length: items }, (_, i) => ({ sku: `S-${i}`, title: 'A title', quantity: 1 })),
   country: 'BE',
-  value: '10.00 €',
+  value: '€10.00',
   quantity: 1,
   wording: 'Free',
   tags: ['live'],

@@ -172,7 +172,7 @@ test('surcharges by what they are for, by month, by dates and zones, in any curr
 })
 
 test('a tariff in a currency without cents, and one with thousandths, by hand', () => {
-  // ¥10,000 at 0.0061 € is 61.00 €; the minimum of ¥12,000 73.20 €; a surcharge of ¥150 0.915 €, rounded half up 0.92
+  // ¥10,000 at €0.0061 is €61.00; the minimum of ¥12,000 €73.20; a surcharge of ¥150 €0.915, rounded half up 0.92
   // €.
   const yen = { home: 'EUR', micro: { JPY: 6_100 } }
   const inYen: Partial<Tariff> = {
@@ -192,7 +192,7 @@ test('a tariff in a currency without cents, and one with thousandths, by hand', 
   expect(
     one({ ...inYen, zones: { near: { bands: [{ upTo: 5000, price: 10_000 }], minimum: 12_000 } } }, yen)!.lines[0],
   ).toEqual({ what: 'base', minor: 7320 })
-  // A home without cents: 6.90 € at ¥163 is ¥1,125 (1,124.7); a home with thousandths: 6.90 € at 0.335 is 2.312 KWD
+  // A home without cents: €6.90 at ¥163 is ¥1,125 (1,124.7); a home with thousandths: €6.90 at 0.335 is 2.312 KWD
   // (2.3115).
   expect(one({ surcharges: [] }, { home: 'JPY', micro: { EUR: 163_000_000 } })!.cost).toBe(1125)
   expect(one({ surcharges: [] }, { home: 'KWD', micro: { EUR: 335_000 } })!.cost).toBe(2312)
@@ -216,8 +216,8 @@ test('started hundreds are counted in the tariff’s currency, and a whole hundr
     ).quotes[0]!
     return Math.round(quoted.lines[1]!.minor / (10_000_000 * (micro / 1e6) * (currency === 'JPY' ? 100 : 1)))
   }
-  // 200.00 £ at 1.16358 is 232.716 €, rounded 232.72 €: still two hundreds. 10,300 ¥ at 0.006122 is 63.0566 €, rounded
-  // 63.06 €: 103.
+  // £200.00 at 1.16358 is €232.716, rounded €232.72: still two hundreds. 10,300 ¥ at 0.006122 is €63.0566, rounded
+  // €63.06: 103.
   expect([
     hundreds('GBP', 1_163_580, 23_272),
     hundreds('GBP', 1_163_580, 23_273),

@@ -13,6 +13,7 @@ export {
   type Conversion,
   conversionTo,
   convert,
+  currencySign,
   formatMoney,
   leastBefore,
   minorDigits,

@@ -69,7 +69,7 @@ export interface Conversion {
 
 /**
  * From a currency to the home currency; null when there is no rate. The rate is per unit, amounts are minor units, so
- * the digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is 61.00 €, that is 10,000 × 610,000 ÷
+ * the digits of both currencies count: ¥10,000 (no digits) at 6,100 micro is €61.00, that is 10,000 × 610,000 ÷
  * 1,000,000 cents.
  */
 export function conversionTo({ home, micro }: Rates, currency: string): Conversion | null {
@@ -113,16 +113,31 @@ export function toHome(amount: Money, rates: Rates): MinorUnits | null {
 
 const formats = new Map<string, Intl.NumberFormat>()
 
-/** `1,204.10 €`: amount first, symbol last, always with the currency's own digits. */
-export function formatMoney(amount: Money): string {
-  const digits = minorDigits(amount.currency)
-  let format = formats.get(amount.currency)
+/**
+ * `€1,204.10`, `JP¥10,000`, `PLN 5.00`: as readers of international English write it (`Intl`, en-GB), with the currency's
+ * own digits. No two currencies look alike.
+ */
+export function formatMoney({ minor, currency }: Money): string {
+  const digits = minorDigits(currency)
+  let format = formats.get(currency)
   if (!format) {
-    format = new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })
-    formats.set(amount.currency, format)
+    format = new Intl.NumberFormat('en-GB', {
+      style: 'currency',
+      currency,
+      minimumFractionDigits: digits,
+      maximumFractionDigits: digits,
+    })
+    formats.set(currency, format)
   }
-  return `${format.format(amount.minor / 10 ** digits)} ${symbols[amount.currency] ?? amount.currency}`
+  // A common blank: what is shown can be searched for and typed.
+  return format.format(minor / 10 ** digits).replace('\u00a0', ' ')
 }
+
+/** How a currency is written before its amounts: `€`, `US$`; its code where it has no sign of its own. */
+export const currencySign = (currency: string): string =>
+  formatMoney(money(0, currency))
+    .replace(/[\d.,\s]/g, '')
+    .trim()
 
 /** `1204.10`: the amount alone, as parseAmount reads it back, with the currency's own digits. */
 export function plainAmount({ minor, currency }: Money): string {
@@ -130,5 +145,3 @@ export function plainAmount({ minor, currency }: Money): string {
   const text = String(Math.abs(minor)).padStart(digits + 1, '0')
   return `${minor < 0 ? '-' : ''}${text.slice(0, text.length - digits)}${digits === 0 ? '' : `.${text.slice(-digits)}`}`
 }
-
-const symbols: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }

@@ -3,6 +3,7 @@ import { formatLength, formatWeight, parseLength, parseWeight, plainLength, plai
 import {
   conversionTo,
   convert,
+  currencySign,
   formatMoney,
   leastBefore,
   minorDigits,
@@ -40,7 +41,7 @@ test('an amount written is the amount read', () => {
   fc.assert(
     fc.property(fc.integer({ min: -99_999_999, max: 99_999_999 }), (minor) => {
       expect(parseAmount((minor / 100).toFixed(2), 'EUR')).toBe(minor)
-      expect(parseAmount(formatMoney(money(minor, 'EUR')).replace(' €', ''), 'EUR')).toBe(minor)
+      expect(parseAmount(formatMoney(money(minor, 'EUR')).replace('€', ''), 'EUR')).toBe(minor)
     }),
   )
 })
@@ -122,7 +123,7 @@ test('every weight, length and amount that is written for files and fields is re
         // What is shown is read in the locale it is shown in.
         expect(parseWeight(formatWeight(n), 'g', '.')).toBe(n)
         expect(parseLength(formatLength(n), 'mm', '.')).toBe(n)
-        expect(parseAmount(formatMoney(money(n, currency)).split(' ')[0]!, currency, '.')).toBe(n)
+        expect(parseAmount(formatMoney(money(n, currency)).replace(currencySign(currency), ''), currency, '.')).toBe(n)
       },
     ),
   )

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { money } from '@/core/units'
+import { formatMoney, money } from '@/core/units'
 import { typedAmount, typedWeight } from '../kit/read'
 import { speeds } from '@/core/rating'
 import { addressKinds, decisionKinds, priorities, readLimits, splits } from '@/core/rulebook/language'
@@ -128,10 +128,10 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
       return [
         { label: 'the order value', value: { cover: 'order value' } },
         { label: 'nothing', value: { cover: 'none' } },
-        ...[100, 250, 500, 1000].map((euro) => ({
-          label: `${euro}.00 €`,
-          value: { cover: 'amount', amount: money(typedAmount(String(euro), 'EUR')!, 'EUR') },
-        })),
+        ...[100, 250, 500, 1000].map((euro) => {
+          const amount = money(euro * 100, 'EUR')
+          return { label: formatMoney(amount), value: { cover: 'amount', amount } }
+        }),
       ]
     default:
       return null

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { type FactType, operatorsOf, takesList, type Value } from '@/core/rulebook/language'
-import { money } from '@/core/units'
+import { formatMoney, money } from '@/core/units'
 import { changeOperator, firstOperator, firstValue, readList, readQuantity, writeQuantity } from './values'
 
 const types = Object.keys(operatorsOf) as FactType[]
@@ -29,7 +29,7 @@ test.each<[FactType, string, unknown]>([
   ['length', '60', 600],
   ['length', '0.8 m', 800],
   ['money', '25', money(2500, 'EUR')],
-  ['money', '25,50 €', money(2550, 'EUR')],
+  ['money', '€25,50', money(2550, 'EUR')],
   ['money', '10 gbp', money(1000, 'GBP')],
   ['money', 'a lot', undefined],
   ['number', '1,5', 1.5],
@@ -77,4 +77,30 @@ test('a typed list names groups by their name', () => {
   const groups = [{ id: 'g1', name: 'Benelux' }]
   expect(readList('FR, @benelux , Benelux,, de', groups)).toEqual(['FR', { group: 'g1' }, { group: 'g1' }, 'de'])
   expect(readList(' , ', groups)).toBeUndefined()
+})
+
+test('every amount that Gharry shows is read back as it is, whatever its currency', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -1e9, max: 1e9 }),
+      fc.constantFrom('EUR', 'GBP', 'USD', 'JPY', 'KWD', 'PLN', 'CHF', 'CAD', 'SEK', 'CNY', 'INR'),
+      (minor, currency) =>
+        expect(readQuantity('money', formatMoney(money(minor, currency)))).toEqual(money(minor, currency)),
+    ),
+  )
+})
+
+test.each([
+  ['€300', 300_00, 'EUR'],
+  ['£ 300', 300_00, 'GBP'],
+  ['300.00 £', 300_00, 'GBP'],
+  ['$12.50', 12_50, 'USD'],
+  ['¥10,000', 10_000, 'JPY'],
+  ['1,234.50 pln', 1_234_50, 'PLN'],
+])('an amount typed as %s is understood', (text, minor, currency) => {
+  expect(readQuantity('money', text)).toEqual(money(minor, currency))
+})
+
+test('a currency that does not exist is not taken', () => {
+  expect(readQuantity('money', '25 XQZ')).toBeUndefined()
 })

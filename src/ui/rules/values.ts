@@ -1,6 +1,6 @@
 import { plainText } from '@/core/order'
 import { money, type Money, plainAmount, plainLength, plainWeight, readNumber, toNumber } from '@/core/units'
-import { typedAmount, typedLength, typedWeight } from '../kit/read'
+import { isCurrency, typedAmount, typedCurrency, typedLength, typedWeight } from '../kit/read'
 import {
   type FactType,
   isTextual,
@@ -60,20 +60,14 @@ export function firstOperator(type: FactType): Operator {
 /** Reads one quantity of a fact's type; undefined when it is none. */
 export function readQuantity(type: FactType, text: string): number | Money | undefined {
   if (type === 'money') {
-    const currency = currencyIn(text)
-    const minor = typedAmount(text, currency)
+    const currency = typedCurrency(text) ?? 'EUR'
+    const minor = isCurrency(currency) ? typedAmount(text, currency) : null
     return minor === null ? undefined : money(minor, currency)
   }
   if (type === 'weight') return typedWeight(text) ?? undefined
   if (type === 'length') return typedLength(text) ?? undefined
   const number = readNumber(text, '.')
   return number === null || number === 'ambiguous' ? undefined : toNumber(number)
-}
-
-/** The currency that a typed amount names, before or after it; euros when it names none. */
-function currencyIn(text: string): string {
-  const symbol = Object.entries({ '€': 'EUR', '£': 'GBP', $: 'USD' }).find(([sign]) => text.includes(sign))
-  return symbol?.[1] ?? /(?:^|[^a-z])([a-z]{3})(?:$|[^a-z])/i.exec(text)?.[1]?.toUpperCase() ?? 'EUR'
 }
 
 export function writeQuantity(type: FactType, value: unknown): string {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import { createReadStream, createWriteStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -116,7 +117,9 @@ async function print(
     }
   }
   try {
-    await pipeline(contentOf(counted(), title, profile), createWriteStream(path, { mode: 0o600 }))
+    // Opened first: a stream that opens it later could make it after it was taken away again.
+    const kept = await open(path, 'wx', 0o600)
+    await pipeline(contentOf(counted(), title, profile), kept.createWriteStream())
     if (pages === 0) throw new Error('The print file has no page.')
   } catch (error) {
     rmSync(path, { force: true })

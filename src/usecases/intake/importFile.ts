@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream, existsSync, rmSync, statSync } from 'node:fs'
+import { existsSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
+import { open } from 'node:fs/promises'
 import { pipeline } from 'node:stream/promises'
 import {
   fileFields,
@@ -52,7 +53,9 @@ export async function receiveFile(
   const file = `${randomUUID()}.csv`
   const path = pathOf(gharry, file)
   try {
-    await pipeline(body, createWriteStream(path, { mode: 0o600 }))
+    // Opened first: a stream that opens it later could make it after it was taken away again.
+    const kept = await open(path, 'wx', 0o600)
+    await pipeline(body, kept.createWriteStream())
     if (statSync(path).size === 0) throw new NotTaken('empty-file', 'The file is empty.')
     const preview = await previewOrderFile(path).catch((error: unknown) => {
       throw new NotTaken(

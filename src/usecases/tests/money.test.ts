@@ -137,7 +137,7 @@ test('above the day’s ceiling a batch needs a reason, which the order keeps', 
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({
     ok: false,
     code: 'above-ceiling',
-    sentence: expect.stringContaining('1.00 € above') as string,
+    sentence: expect.stringContaining('€1.00 above') as string,
   })
   expect(await buyBatch(rig.gharry, ids, plan.total, 'last day before the holidays')).toMatchObject({ ok: true })
   expect(await rig.gharry.db('order_log').where('sentence', 'like', '%last day before the holidays')).toHaveLength(3)

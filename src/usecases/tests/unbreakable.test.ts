@@ -620,8 +620,6 @@ describe('files, papers and the outside', () => {
     expect(await findByOrder(rig.gharry, order!.number, order!.email, '10.0.9.9')).toMatchObject({
       code: 'too-many-tries',
     })
-    rig.put(11)
-    expect(await findByOrder(rig.gharry, order!.number, order!.email, '10.0.9.9')).toMatchObject({ ok: true })
     rig.put(60 * 24 * 50)
     expect(await trackByLink(rig.gharry, label!.token)).toBeNull()
     expect([

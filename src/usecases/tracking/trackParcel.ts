@@ -1,3 +1,4 @@
+import { RateLimiterMemory } from 'rate-limiter-flexible'
 import {
   eventsOf,
   labelByToken,
@@ -53,32 +54,11 @@ export function addressBehind(forwarded: string | null, proxies: number): string
   return proxies === 0 ? '' : (addresses[addresses.length - proxies] ?? '').slice(0, 60)
 }
 
-interface Tried {
-  count: number
-  until: number
-}
-const window = 600_000
-const tries = new Map<string, Tried>()
-
-/**
- * How many wrong tries of a kind are taken in ten minutes: from one address, for one order number, and from everybody
- * together.
- */
-const most = { address: 10, order: 10, all: 2000 } as const
-
-const isShut = (key: string, limit: number, now: number): boolean => {
-  const tried = tries.get(key)
-  return tried !== undefined && tried.until > now && tried.count >= limit
-}
-
-function count(key: string, now: number): void {
-  const tried = tries.get(key)
-  if (tried && tried.until > now) tried.count++
-  else {
-    if (tries.size > 20_000) for (const [old, { until }] of tries) if (until <= now) tries.delete(old)
-    if (tries.size > 20_000) tries.clear()
-    tries.set(key, { count: 1, until: now + window })
-  }
+/** Wrong tries of a kind in ten minutes: from one address, for one order number, and from everybody together. */
+const wrongTries = {
+  address: new RateLimiterMemory({ keyPrefix: 'address', points: 10, duration: 600 }),
+  order: new RateLimiterMemory({ keyPrefix: 'order', points: 10, duration: 600 }),
+  all: new RateLimiterMemory({ keyPrefix: 'all', points: 2000, duration: 600 }),
 }
 
 /**
@@ -92,12 +72,13 @@ export async function findByOrder(
   from: string,
 ): Promise<Answer<{ token: string }>> {
   const now = gharry.now().getTime()
-  const wanted = number.trim().toLowerCase()
-  if (
-    (from !== '' && isShut(`address ${from}`, most.address, now)) ||
-    isShut(`order ${wanted}`, most.order, now) ||
-    isShut('all', most.all, now)
-  )
+  const doors = [
+    { tries: wrongTries.order, key: number.trim().toLowerCase() },
+    { tries: wrongTries.all, key: '' },
+    ...(from === '' ? [] : [{ tries: wrongTries.address, key: from }]),
+  ]
+  const known = await Promise.all(doors.map(({ tries, key }) => tries.get(key)))
+  if (known.some((tried) => tried !== null && tried.remainingPoints <= 0))
     return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
   const order = await orderOfBuyer(gharry.db, number.trim(), email.trim().toLowerCase())
   const label =
@@ -106,7 +87,7 @@ export async function findByOrder(
       .reverse()
       .find((candidate) => candidate.state === 'bought' && !isOver(candidate, now))
   if (label) return { ok: true, token: label.token }
-  for (const key of [...(from === '' ? [] : [`address ${from}`]), `order ${wanted}`, 'all']) count(key, now)
+  await Promise.all(doors.map(({ tries, key }) => tries.penalty(key)))
   return refuse(
     'not-found',
     'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.',

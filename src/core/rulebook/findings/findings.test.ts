@@ -137,7 +137,7 @@ describe('a rule that can never match', () => {
       ),
     )
     expect(finding!.sentence).toBe(
-      'It can never match: when order value < 20.00 €, it cannot be that order value ≥ 50.00 €.',
+      'It can never match: when order value < €20.00, it cannot be that order value ≥ €50.00.',
     )
   })
   test.each<[string, Condition]>([

@@ -32,7 +32,7 @@ describe('conditions in words', () => {
       'ship-to country is one of BE, Islands, gone (missing)',
     ],
     [{ fact: 'items weight', op: 'between', value: [250, 1500] }, 'weight of the items between 250 g and 1.5 kg'],
-    [{ fact: 'order value', op: '>', value: money(4000, 'EUR') }, 'order value > 40.00 €'],
+    [{ fact: 'order value', op: '>', value: money(4000, 'EUR') }, 'order value > €40.00'],
     [{ fact: 'company', op: 'is', value: false }, 'ship-to is a company is no'],
     [{ fact: 'promised', op: 'is missing' }, 'promised day is missing'],
     [
@@ -94,7 +94,7 @@ describe('actions in words', () => {
     [{ set: 'location', to: 'nearest with stock' }, 'ship from the nearest location with stock'],
     [{ set: 'location', to: 'leeds' }, 'ship from Leeds'],
     [{ set: 'insurance', to: { cover: 'none' } }, 'insure for nothing'],
-    [{ set: 'insurance', to: { cover: 'amount', amount: money(50_000, 'EUR') } }, 'insure for 500.00 €'],
+    [{ set: 'insurance', to: { cover: 'amount', amount: money(50_000, 'EUR') } }, 'insure for €500.00'],
     [{ set: 'within', to: 1 }, 'take at most this many days on the way: 1 day'],
     [
       { set: 'picks', to: [{ by: 'service', service: 'a-fast' }, { by: 'fastest' }, { by: 'cheapest by promise' }] },

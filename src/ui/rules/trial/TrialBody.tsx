@@ -257,11 +257,7 @@ function Summary({ summary, name }: { summary: TrialSummary; name: (service: str
 function SideRow({ label, sides }: { label: string; sides: Sides }) {
   const cells: [string, string, boolean][] = [
     [count(sides.ordersBefore), count(sides.ordersAfter), sides.ordersBefore !== sides.ordersAfter],
-    [
-      euros(sides.costBefore).replace(' €', ''),
-      euros(sides.costAfter).replace(' €', ''),
-      sides.costBefore !== sides.costAfter,
-    ],
+    [amount(sides.costBefore), amount(sides.costAfter), sides.costBefore !== sides.costAfter],
     [count(sides.lateBefore), count(sides.lateAfter), sides.lateBefore !== sides.lateAfter],
   ]
   return (
@@ -326,5 +322,4 @@ const lateness = ({ before, after }: TrialChange): number => {
   if (after.late) return before.late ? 1 : 2
   return 0
 }
-const signed = (minor: number): string =>
-  minor === 0 ? '0.00' : `${minor > 0 ? '+' : '−'}${euros(Math.abs(minor)).replace(' €', '')}`
+const signed = (minor: number): string => (minor === 0 ? '0.00' : `${minor > 0 ? '+' : '−'}${amount(Math.abs(minor))}`)
