@@ -122,6 +122,7 @@ export {
   numberParcels,
   parcelsByStatus,
   parcelsOfLabels,
+  arrivalsByService,
   punctualityOf,
   setCarrierCursor,
   setParcelStatus,

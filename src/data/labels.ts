@@ -1,3 +1,4 @@
+import type { Knex } from 'knex'
 import { chunks, type Database } from './database'
 
 export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
@@ -369,6 +370,37 @@ export async function parcelsByStatus(db: Database): Promise<{ status: string; c
     .count({ count: '*' })
     .where({ state: 'bought' })
     .groupByRaw('1')
+}
+
+/** What became of shipments bought since a moment, by service; `today` is the day that lateness is counted from. */
+export async function arrivalsByService(
+  db: Database,
+  since: string,
+  today: string,
+): Promise<
+  { service: string; shipments: number; onTheWay: number; late: number; delivered: number; onTime: number }[]
+> {
+  const sum = (when: string, name: string): Knex.Raw => db.raw(`SUM(CASE WHEN ${when} THEN 1 ELSE 0 END) AS ${name}`)
+  const rows = (await db('labels')
+    .select('service')
+    .count({ shipments: '*' })
+    .select(
+      sum('delivered_at IS NULL', 'on_the_way'),
+      db.raw('SUM(CASE WHEN delivered_at IS NULL AND arrives_on < ? THEN 1 ELSE 0 END) AS late', [today]),
+      sum('delivered_at IS NOT NULL', 'delivered'),
+      sum('SUBSTR(delivered_at, 1, 10) <= arrives_on', 'on_time'),
+    )
+    .where({ state: 'bought' })
+    .where('bought_at', '>=', since)
+    .groupBy('service')) as Record<string, string | number>[]
+  return rows.map((row) => ({
+    service: String(row.service),
+    shipments: Number(row.shipments),
+    onTheWay: Number(row.on_the_way),
+    late: Number(row.late),
+    delivered: Number(row.delivered),
+    onTime: Number(row.on_time),
+  }))
 }
 
 /**

@@ -22,7 +22,7 @@ import type { lookAtInvoice, setMark, showMoney, takeInvoice, takeInvoiceBack, t
 import type { Exploration, exploreRates } from './ledger/exploreRates'
 import type { saveService, setDemand, showServices } from './ledger/services'
 import type { showLedger } from './ledger/showLedger'
-import type { previewTariffs, removeTariff, showTariffs, takeTariffs } from './ledger/tariffs'
+import type { previewTariffs, removeTariff, showTariffPrices, showTariffs, takeTariffs } from './ledger/tariffs'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
 import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startTrial } from './rules/runTrial'
@@ -182,6 +182,10 @@ export interface Endpoints {
     answer: Done<typeof saveService> | Done<typeof setDemand>
   }
   'GET /api/ledger/tariffs': { answer: Shown<typeof showTariffs> }
+  'GET /api/ledger/tariffs/prices': {
+    query: { service: string; from: string }
+    answer: Shown<typeof showTariffPrices>
+  }
   'DELETE /api/ledger/tariffs': { body: Version & { service: string; from: string }; answer: Done<typeof removeTariff> }
   'POST /api/ledger/tariffs/file': { file: true; answer: Done<typeof previewTariffs> }
   'PUT /api/ledger/tariffs/file': { file: true; query: Version; answer: Done<typeof takeTariffs> }

@@ -35,5 +35,5 @@ export {
   type Tariff,
   type Zone,
 } from './tariff'
-export { differencesOf, mergeTariffs, type TariffDifference } from './tariffDifference'
+export { surchargeLines, differencesOf, mergeTariffs, type TariffDifference } from './tariffDifference'
 export { readTariffTable, type TableProblem, tariffColumns, writeTariffTable } from './tariffTable'

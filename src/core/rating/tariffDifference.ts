@@ -74,6 +74,12 @@ function rowDifferences(old: Tariff, fresh: Tariff): TariffDifference[] {
   })
 }
 
+/** The surcharges of a tariff as people read them: what for, and how much, in the words of the tariff table. */
+export const surchargeLines = (tariff: Tariff): readonly { readonly what: string; readonly value: string }[] =>
+  [...rowsByName(tariff)].flatMap(([name, value]) =>
+    /^(?:surcharge |.* in \d{4}-\d\d$)/.test(name) ? [{ what: name.replace('surcharge ', ''), value }] : [],
+  )
+
 function rowsByName(tariff: Tariff): Map<string, string> {
   const named = new Map<string, string>()
   const seen = new Map<string, number>()

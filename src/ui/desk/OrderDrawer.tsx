@@ -11,7 +11,7 @@ import type { OrderView, TrailLine } from '@/usecases/desk/showOrder'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
-import { amount, euros, shortDay, shortTime } from '../kit/format'
+import { amount, euros, shortDay, shortTime, toneOfCost } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
@@ -428,8 +428,14 @@ function Weighed({ view, names }: { view: OrderView; names: DeskNames }) {
 
 function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
   if (view.quotes.length + view.refusals.length === 0) return null
+  const chosen = view.quotes.find((quote) => quote.service === view.chosen)
   return (
     <Section title="Services for this parcel">
+      <p className="pb-1">
+        The buyer chose {view.order.wording ? <b>“{view.order.wording}”</b> : 'nothing'} and paid{' '}
+        <b>{formatMoney(view.order.shippingPaid)}</b> for shipping
+        {chosen && view.shippingPaid !== null && <Margin paid={view.shippingPaid} cost={chosen.cost} />}.
+      </p>
       <table className="w-full">
         <thead className="sr-only">
           <tr>
@@ -466,6 +472,20 @@ function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
         </tbody>
       </table>
     </Section>
+  )
+}
+
+/** What the label costs beside what the buyer paid for it. */
+function Margin({ paid, cost }: { paid: number; cost: number }) {
+  if (paid === cost) return <>, as much as the label costs</>
+  return (
+    <>
+      ,{' '}
+      <span className={toneOfCost(cost - paid)}>
+        {euros(Math.abs(cost - paid))} {cost > paid ? 'less' : 'more'}
+      </span>{' '}
+      than the label costs
+    </>
   )
 }
 

@@ -10,6 +10,7 @@ import { ScreenHead } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
+import { Arrivals } from './Arrivals'
 
 type Work = TrackingView['posts'][number] | TrackingView['notices'][number]
 
@@ -68,6 +69,7 @@ export function Tracking({ initial }: { initial: TrackingView }) {
           The customers’ page
         </a>
       </div>
+      <Arrivals rows={view.services} />
       <div className="grid min-h-0 flex-1 grid-cols-2">
         <Column
           title="Posts to channels"

@@ -12,7 +12,7 @@ import type { World } from '@/core/world'
 import { plainText, type Order } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import { type DutyEstimate, estimateDuties, type Quote, type Refusal } from '@/core/rating'
-import { money } from '@/core/units'
+import { money, toHome } from '@/core/units'
 import {
   decisionOf,
   editionNumbered,
@@ -50,6 +50,8 @@ export interface OrderView {
   readonly row: OrderRow
   readonly order: Order
   readonly edition: number
+  /** What the buyer paid for shipping, in home minor units; null without an exchange rate. */
+  readonly shippingPaid: number | null
   readonly decidedAt: string
   readonly trail: readonly TrailLine[]
   readonly stages: readonly {
@@ -99,6 +101,7 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     decidedAt: decided?.decidedAt ?? '',
     ...(decided ? decisionView(decided.outcome, rulebook, world) : undecided),
     duties: dutiesOf(stored.order, decided?.outcome, world),
+    shippingPaid: world ? toHome(stored.order.shippingPaid, world.rates) : null,
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
     labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({
       ...label,

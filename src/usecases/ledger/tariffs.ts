@@ -4,6 +4,7 @@ import {
   differencesOf,
   mergeTariffs,
   readTariffTable,
+  surchargeLines,
   type TableProblem,
   type Tariff,
   tariffColumns,
@@ -59,6 +60,28 @@ export async function showTariffs(gharry: Application): Promise<TariffsView | nu
         surcharges: [...new Set(surcharges.map(({ on }) => on))],
       })),
   }
+}
+
+/** What one tariff charges: each zone by weight, and its surcharges in words. */
+export interface TariffPrices {
+  readonly service: string
+  readonly from: string
+  readonly currency: string
+  readonly zones: Tariff['zones']
+  readonly surcharges: ReturnType<typeof surchargeLines>
+}
+
+export async function showTariffPrices(
+  gharry: Application,
+  service: string,
+  from: string,
+): Promise<TariffPrices | null> {
+  const tariff = (await newestWorld(gharry.db))?.world.tariffs.find(
+    (candidate) => candidate.service === service && candidate.from === from,
+  )
+  return tariff
+    ? { service, from, currency: tariff.currency, zones: tariff.zones, surcharges: surchargeLines(tariff) }
+    : null
 }
 
 /** Tariffs as a file, of one service or of all. */

@@ -28,7 +28,7 @@ export function usualValues(world: World): (fact: string) => readonly FactValue[
     lines: [1],
     'items weight': [500],
     weight: [500],
-    sku: ['SKU-1'],
+    sku: [madeUpSku],
     title: ['Item'],
     'item quantity': [1],
     'unit weight': [500],
@@ -38,9 +38,12 @@ export function usualValues(world: World): (fact: string) => readonly FactValue[
   return (fact) => values[fact] ?? []
 }
 
+/** The SKU of an item in a made-up order where any would do. */
+export const madeUpSku = 'any item'
+
 const plainItem = (home: string): Item => ({
   line: '1',
-  sku: 'SKU-1',
+  sku: madeUpSku,
   title: 'Item',
   quantity: 1,
   unitWeight: grams(500),

@@ -11,6 +11,7 @@ import { formatWeight } from '@/core/units'
 import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
 import { PreviewPanel } from './PreviewPanel'
+import { RateCard } from './RateCard'
 
 type Row = TariffsView['tariffs'][number]
 
@@ -23,6 +24,8 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
     initialData: initial,
   })
   const [looked, setLooked] = useState<{ file: File; preview: TariffPreview } | null>(null)
+  const [chosen, setChosen] = useState('')
+  const card = view.tariffs.find(({ service, from }) => `${service} ${from}` === chosen) ?? view.tariffs[0]
   const [leaving, setLeaving] = useState<Row | null>(null)
   const [since, setSince] = useState(() => new Date().toISOString())
   const services = Object.fromEntries(view.services.map(({ id, name }) => [id, name]))
@@ -105,12 +108,19 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
               return (
                 <tr
                   key={`${tariff.service} ${tariff.from}`}
-                  className={`border-b border-hair/70 align-top ${holds ? '' : 'text-soft'}`}
+                  className={`border-b border-hair/70 align-top ${holds ? '' : 'text-soft'} ${tariff === card ? 'bg-act-soft' : ''}`}
                 >
                   <td className="whitespace-nowrap px-3 py-1.5 font-semibold">
-                    {view.tariffs[i - 1]?.service === tariff.service
-                      ? ''
-                      : (services[tariff.service] ?? tariff.service)}
+                    <button
+                      aria-label={`Prices of ${services[tariff.service] ?? tariff.service} from ${tariff.from}`}
+                      aria-pressed={tariff === card}
+                      className="text-act hover:underline"
+                      onClick={() => setChosen(`${tariff.service} ${tariff.from}`)}
+                    >
+                      {view.tariffs[i - 1]?.service === tariff.service
+                        ? 'before'
+                        : (services[tariff.service] ?? tariff.service)}
+                    </button>
                   </td>
                   <td className="whitespace-nowrap py-1.5 pr-3">{tariff.from}</td>
                   <td className="whitespace-nowrap py-1.5 pr-3">{tariff.until ?? (holds ? 'further notice' : '–')}</td>
@@ -156,6 +166,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
             })}
           </tbody>
         </table>
+        {card && <RateCard service={card.service} from={card.from} name={services[card.service] ?? card.service} />}
         {view.findings
           .filter((finding) => finding.from === '')
           .map((finding) => (

@@ -48,7 +48,7 @@ export function WitnessDialog({
     ...(order.promisedBy ? [['promised', order.promisedBy] as [string, string]] : []),
     ...order.items.map((item, i): [string, string] => [
       i === 0 ? 'items' : '',
-      `${item.quantity} × ${item.sku || 'no SKU'}${item.unitWeight === null ? ', no weight' : `, ${formatWeight(item.unitWeight)}`}${item.tags.length > 0 ? `, tags ${item.tags.join(', ')}` : ''}${item.dangerousGoods ? `, ${item.dangerousGoods}` : ''}`,
+      `${item.quantity} × ${item.sku || 'an item without SKU'}${item.unitWeight === null ? ', no weight' : `, ${formatWeight(item.unitWeight)}`}${item.tags.length > 0 ? `, tags ${item.tags.join(', ')}` : ''}${item.dangerousGoods ? `, ${item.dangerousGoods}` : ''}`,
     ]),
   ]
   return (

@@ -51,7 +51,7 @@ export function Groups({ draft }: { draft: DraftEditor }) {
         />
       ))}
       <form
-        className="flex gap-2 pt-1"
+        className="flex gap-2 pt-3"
         onSubmit={(event) => {
           event.preventDefault()
           add()

@@ -84,7 +84,7 @@ export function Presets({ view }: { view: RulebookView }) {
         ))}
       </ul>
       <form
-        className="grid grid-cols-2 gap-2 pt-2"
+        className="grid grid-cols-[2fr_2fr_1fr_1fr_auto] gap-2 pt-3"
         onSubmit={(event) => {
           event.preventDefault()
           void add()
@@ -94,9 +94,7 @@ export function Presets({ view }: { view: RulebookView }) {
         {field('inner', 'Inside, 30 × 20 × 15 cm', '')}
         {field('tare', 'Own weight, 120 g', '')}
         {field('limit', 'Takes up to, 10 kg', '')}
-        <Button type="submit" className="col-span-2 justify-center">
-          Add a preset
-        </Button>
+        <Button type="submit">Add a preset</Button>
       </form>
     </section>
   )

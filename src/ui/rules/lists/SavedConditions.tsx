@@ -59,7 +59,7 @@ export function SavedConditions({
         </div>
       ))}
       <form
-        className="flex gap-2 pt-1"
+        className="flex gap-2 pt-3"
         onSubmit={(event) => {
           event.preventDefault()
           add()

@@ -11,7 +11,7 @@ import {
 } from '@/core/rulebook/change'
 import { decisionById } from '@/core/rulebook/language'
 import { Select } from '../../kit/Field'
-import { amount, count, euros, shortDay, toneOfCost } from '../../kit/format'
+import { amount, count, shortDay, toneOfCost } from '../../kit/format'
 import { TwoTrails } from './TwoTrails'
 
 const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Chart), {
