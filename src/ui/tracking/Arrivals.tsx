@@ -6,15 +6,15 @@ export function Arrivals({ rows }: { rows: TrackingView['services'] }) {
   if (rows.length === 0) return null
   return (
     <section aria-label="Shipments of the last 30 days" className="border-b border-hair bg-sheet px-5 pb-2">
-      <table className="w-full">
+      <table className="w-full table-fixed">
         <thead>
           <tr className="text-small text-soft">
-            <th className="py-1.5">Shipments of the last 30 days</th>
+            <th className="w-64 py-1.5">Shipments of the last 30 days</th>
             <th className="text-right">Bought</th>
             <th className="text-right">On the way</th>
             <th className="text-right">Late</th>
             <th className="text-right">Delivered</th>
-            <th className="w-64 pl-8">Came by the day foreseen</th>
+            <th className="w-80 pl-10">Came by the day foreseen</th>
           </tr>
         </thead>
         <tbody>
@@ -25,7 +25,7 @@ export function Arrivals({ rows }: { rows: TrackingView['services'] }) {
               <td className="text-right">{count(onTheWay)}</td>
               <td className={`text-right ${late > 0 ? 'font-semibold text-lost' : 'text-soft'}`}>{count(late)}</td>
               <td className="text-right">{count(delivered)}</td>
-              <td className="pl-8">
+              <td className="pl-10">
                 {delivered === 0 ? (
                   <span className="text-soft">none delivered yet</span>
                 ) : (
@@ -43,7 +43,9 @@ export function Arrivals({ rows }: { rows: TrackingView['services'] }) {
 function Share({ of }: { of: number }) {
   return (
     <span className="flex items-center gap-2">
-      <span className="w-14 text-right">{(of * 100).toLocaleString('en-GB', { maximumFractionDigits: 1 })} %</span>
+      <span className="w-14 text-right">
+        {(of * 100).toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })} %
+      </span>
       <span aria-hidden className="h-2 flex-1 bg-tint">
         <span className="block h-full bg-done-mark" style={{ width: `${of * 100}%` }} />
       </span>

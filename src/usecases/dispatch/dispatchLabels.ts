@@ -1,10 +1,12 @@
 import { labelsOfBatch, moveLabel, orderRow, setShipmentState, writeLog } from '@/data'
 import { tellTheWorld } from '../tracking/tellTheWorld'
-import type { Answer, Application } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 
 /** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */
 export async function dispatchBatch(gharry: Application, batch: number): Promise<Answer<{ dispatched: number }>> {
   let dispatched = 0
+  if ((await labelsOfBatch(gharry.db, batch)).length === 0)
+    return refuse('unknown-batch', 'There is no such batch: nothing was handed over.')
   const now = gharry.now().toISOString()
   await gharry.db.transaction(async (trx) => {
     for (const label of await labelsOfBatch(trx, batch)) {

@@ -94,8 +94,16 @@ export async function showTrialRun(gharry: Application, id: number | 'newest'): 
   }
 }
 
-export const showTrialChanges = (gharry: Application, id: number, skip: number, most: number): Promise<TrialChange[]> =>
-  changesOf(gharry.db, id, skip, most)
+/** The orders that a trial changes, some at a time; null when there is no such trial. */
+export async function showTrialChanges(
+  gharry: Application,
+  id: number,
+  skip: number,
+  most: number,
+): Promise<TrialChange[] | null> {
+  if ((await jobById(gharry.db, id))?.kind !== 'trial') return null
+  return changesOf(gharry.db, id, skip, most)
+}
 
 export async function cancelTrial(gharry: Application, id: number): Promise<Answer<object>> {
   return (await cancelJob(gharry.db, id)) ? { ok: true } : refuse('not-running', 'This trial is not running any more.')

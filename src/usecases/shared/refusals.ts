@@ -3,6 +3,7 @@ export const statusOf = {
   // Nothing there is called so.
   missing: 404,
   'not-found': 404,
+  'unknown-batch': 404,
   'unknown-carrier': 404,
   'unknown-channel': 404,
   'unknown-edition': 404,

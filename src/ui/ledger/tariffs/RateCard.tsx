@@ -106,8 +106,8 @@ function Surcharges({ of: { surcharges } }: { of: TariffPrices }) {
       <tbody>
         {surcharges.map(({ what, value }) => (
           <tr key={what} className="border-b border-hair/70 align-top">
-            <td className="px-3 py-1">{what}</td>
-            <td className="pr-3 text-small">{value}</td>
+            <td className="px-3 py-1 whitespace-nowrap">{what}</td>
+            <td className="py-1 pr-3">{value}</td>
           </tr>
         ))}
         {surcharges.length === 0 && (

@@ -118,7 +118,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
                       onClick={() => setChosen(`${tariff.service} ${tariff.from}`)}
                     >
                       {view.tariffs[i - 1]?.service === tariff.service
-                        ? 'before'
+                        ? 'earlier'
                         : (services[tariff.service] ?? tariff.service)}
                     </button>
                   </td>

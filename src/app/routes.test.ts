@@ -1,0 +1,174 @@
+import { readdirSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { NextRequest } from 'next/server'
+import type { Endpoint } from '@/usecases/endpoints'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { demoOrders } from '../../demo/orders'
+import { makeRig, type Rig } from '../usecases/tests/rig'
+
+/*
+ * Every route handler is called as the framework calls it: with what it should take, with what it should refuse, and
+ * with an identifier that is none.
+ */
+type Handler = (request: NextRequest, context: { params: Promise<Record<string, string>> }) => Promise<Response>
+interface Example {
+  readonly id?: string
+  readonly query?: string
+  readonly body?: unknown
+  readonly status: number
+}
+
+const orders = (...ids: number[]): Example => ({ body: { orders: ids }, status: 200 })
+/** A call for each endpoint, against five imported orders; a newer version of a list is refused with 409. */
+const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/files`>, Example>> = {
+  'GET /api/line': { status: 200 },
+  'GET /api/intake': { status: 200 },
+  'POST /api/intake/imports': {
+    body: { channel: 'trade-desk', file: 'none.csv', fileName: 'none.csv', mapping: {} },
+    status: 404,
+  },
+  'GET /api/intake/imports/:id': { id: '1', status: 200 },
+  'DELETE /api/intake/imports/:id': { id: '99', body: {}, status: 409 },
+  'PATCH /api/intake/channels/:id': { id: 'mossgill-shop', body: { everyMinutes: 5 }, status: 200 },
+  'POST /api/intake/channels/:id/import': { id: 'mossgill-shop', body: {}, status: 200 },
+  'GET /api/intake/items': { query: 'q=PLT', status: 200 },
+  'PUT /api/intake/items': { body: { rows: [{ sku: 'A-1' }], version: 99 }, status: 409 },
+  'DELETE /api/intake/items': { body: { sku: 'nothing', version: 99 }, status: 409 },
+  'POST /api/intake/items/learned': { body: { sku: 'nothing', version: 99 }, status: 409 },
+  'GET /api/intake/wordings': { status: 200 },
+  'PUT /api/intake/wordings': { body: { channel: 'mossgill-shop', rows: [], version: 99 }, status: 409 },
+  'GET /api/rules/rulebook': { status: 200 },
+  'PUT /api/rules/rulebook': { body: { rulebook: {}, revision: 1 }, status: 422 },
+  'POST /api/rules/rulebook/publish': { body: { revision: 99, note: '' }, status: 409 },
+  'DELETE /api/rules/rulebook/publish': { body: { edition: 99 }, status: 409 },
+  'POST /api/rules/rulebook/restore': { body: { edition: 99, revision: 1 }, status: 404 },
+  'GET /api/rules/rerouting': { status: 200 },
+  'GET /api/rules/suggestions': { status: 200 },
+  'POST /api/rules/pinned/:id': { id: '99', body: { note: 'as agreed' }, status: 404 },
+  'DELETE /api/rules/pinned/:id': { id: '99', body: {}, status: 404 },
+  'GET /api/rules/trial': { query: 'days=7', status: 200 },
+  'POST /api/rules/trials': { body: { from: '2026-01-01', until: '2026-01-31' }, status: 409 },
+  'GET /api/rules/trials/newest': { status: 200 },
+  'GET /api/rules/trials/:id': { id: '999', status: 404 },
+  'DELETE /api/rules/trials/:id': { id: '999', body: {}, status: 409 },
+  'GET /api/rules/trials/:id/changes': { id: '999', status: 404 },
+  'GET /api/rules/trials/compare': { query: 'order=1', status: 200 },
+  'GET /api/desk': { query: 'state=ready&sort=-value', status: 200 },
+  'GET /api/desk/ids': { query: 'state=ready', status: 200 },
+  'GET /api/desk/spread': { status: 200 },
+  'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },
+  'POST /api/desk/orders/combine': { body: { groups: [[1, 99]] }, status: 409 },
+  'GET /api/desk/orders/:id': { id: '1', status: 200 },
+  'GET /api/desk/orders/:id/address': { id: '1', status: 200 },
+  'PUT /api/desk/orders/:id/address': { id: '99', body: { address: null }, status: 404 },
+  'POST /api/desk/orders/:id/apart': { id: '1', body: {}, status: 409 },
+  'GET /api/desk/orders/:id/deciding': { id: '1', status: 200 },
+  'POST /api/desk/orders/:id/example': { id: '1', body: { name: 'One' }, status: 200 },
+  'GET /api/desk/orders/:id/packing': { id: '1', status: 200 },
+  'POST /api/desk/orders/:id/pins': { id: '1', body: { decision: 'priority', value: 'urgent' }, status: 200 },
+  'DELETE /api/desk/orders/:id/pins': { id: '1', body: { decision: 'priority' }, status: 200 },
+  'POST /api/dispatch/plan': orders(1, 2),
+  'GET /api/dispatch/batches': { status: 200 },
+  'POST /api/dispatch/batches': { body: { orders: [1], expected: 1 }, status: 409 },
+  'GET /api/dispatch/batches/:id': { id: '99', status: 404 },
+  'POST /api/dispatch/batches/:id': { id: '99', body: { dispatched: true }, status: 404 },
+  'POST /api/dispatch/batches/:id/print': { id: '99', body: {}, status: 404 },
+  'POST /api/dispatch/labels/:id/print': { id: '99', body: {}, status: 404 },
+  'POST /api/dispatch/labels/:id/void': { id: '99', body: {}, status: 404 },
+  'PUT /api/dispatch/presets': { body: { presets: [{ id: 'x' }] }, status: 400 },
+  'GET /api/dispatch/slips': { status: 200 },
+  'PUT /api/dispatch/slips': { body: { slip: {}, version: 1 }, status: 422 },
+  'DELETE /api/dispatch/slips': { body: { id: 'nothing', version: 99 }, status: 409 },
+  'POST /api/dispatch/slips/preview': { body: { slip: {}, number: '' }, status: 422 },
+  'GET /api/tracking': { query: 'state=failed', status: 200 },
+  'POST /api/tracking': { body: { retry: 'posts', id: 'all' }, status: 200 },
+  'GET /api/ledger': { query: 'from=2026-11-01&until=2026-11-30', status: 200 },
+  'GET /api/ledger/balance': { status: 200 },
+  'PUT /api/ledger/balance': { body: { ceiling: 50_000 }, status: 200 },
+  'POST /api/ledger/balance/top-up': {
+    body: { carrier: 'nobody', amount: 100, key: '5c0dbd1e-3a44-4b43-8a9e-0f2c7f9f3b11' },
+    status: 404,
+  },
+  'POST /api/ledger/balance/invoices': { query: 'carrier=nobody', body: 'a,b', status: 404 },
+  'PUT /api/ledger/balance/invoices': { query: 'carrier=nobody&number=1', body: 'a,b', status: 404 },
+  'DELETE /api/ledger/balance/invoices': { body: { invoice: 99 }, status: 404 },
+  'GET /api/ledger/services': { status: 200 },
+  'PUT /api/ledger/services': { body: { service: { id: 'nothing' }, version: 99 }, status: 422 },
+  'GET /api/ledger/tariffs': { status: 200 },
+  'GET /api/ledger/tariffs/prices': { query: 'service=heron-road&from=2026-10-01', status: 200 },
+  'DELETE /api/ledger/tariffs': { body: { service: 'nothing', from: '2026-01-01', version: 99 }, status: 409 },
+  'POST /api/ledger/tariffs/quotes': { body: { location: 'gent' }, status: 400 },
+}
+
+let rig: Rig
+const handlers = new Map<string, Handler>()
+
+beforeAll(async () => {
+  rig = await makeRig()
+  await rig.stockShop([...demoOrders('small', 5, '2026-11-25')].slice(-5))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  rig.realTime()
+  Object.assign(globalThis, { gharryOpen: Promise.resolve(rig.gharry) })
+  const folder = resolve('src/app/api')
+  for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
+    if (!file.endsWith('route.ts')) continue
+    const path = `/api/${file.slice(0, -'/route.ts'.length)}`.replace(/\[([a-z]+)\]/g, ':$1')
+    const routes = (await import(join(folder, file))) as Record<string, unknown>
+    for (const method of ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'])
+      if (typeof routes[method] === 'function') handlers.set(`${method} ${path}`, routes[method] as Handler)
+  }
+})
+afterAll(async () => {
+  Object.assign(globalThis, { gharryOpen: undefined })
+  await rig.close()
+})
+
+async function ask(endpoint: string, { id = '1', query = '', body }: Omit<Example, 'status'>): Promise<Response> {
+  const [method = '', pattern = ''] = endpoint.split(' ')
+  const request = new NextRequest(
+    `http://127.0.0.1:4600${pattern.replace(':id', encodeURIComponent(id))}${query && `?${query}`}`,
+    {
+      method,
+      headers: { host: '127.0.0.1:4600', 'content-type': 'application/json', 'sec-fetch-site': 'same-origin' },
+      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    },
+  )
+  return handlers.get(endpoint)!(request, { params: Promise.resolve({ id }) })
+}
+
+const refusal: Record<string, unknown> = {
+  code: expect.stringMatching(/^[a-z-]+$/),
+  sentence: expect.stringMatching(/^.{8,}$/s),
+}
+const all = Object.entries(examples) as [Endpoint, Example][]
+
+test.each(all)('%s answers what its example asks', async (endpoint, example) => {
+  const response = await ask(endpoint, example)
+  const answer: unknown = await response.json()
+  expect([endpoint, response.status, response.status < 300 ? '' : answer]).toEqual([
+    endpoint,
+    example.status,
+    example.status < 300 ? '' : expect.objectContaining(refusal),
+  ])
+})
+
+const changing = all.filter(([endpoint, { body }]) => !endpoint.startsWith('GET') && typeof body !== 'string')
+test.each(changing)('%s refuses a body that makes no sense, with a sentence', async (endpoint) => {
+  for (const body of ['{"a":', '[]', '"text"', 'null', `{"a":${'['.repeat(2000)}${']'.repeat(2000)}}`]) {
+    const response = await ask(endpoint, { body })
+    const answer: unknown = await response.json()
+    // What takes no body at all takes any that can be read; an identifier of nothing is refused then.
+    expect([endpoint, body.slice(0, 8), response.status < 500]).toEqual([endpoint, body.slice(0, 8), true])
+    if (response.status >= 400) expect(answer).toMatchObject(refusal)
+  }
+})
+
+const ofOne = all.filter(([endpoint]) => endpoint.includes(':id') && !endpoint.includes('/channels/'))
+test.each(ofOne)('%s knows no order, batch or label by an identifier that is none', async (endpoint, example) => {
+  for (const id of ['0x10', '-1', '1e3', 'abc', '99999999999999999999', '1 or 1=1']) {
+    const response = await ask(endpoint, { ...example, id })
+    expect([endpoint, id, [400, 404, 409].includes(response.status)]).toEqual([endpoint, id, true])
+    expect(await response.json()).toMatchObject(refusal)
+  }
+})
