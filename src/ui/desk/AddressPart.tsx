@@ -1,22 +1,31 @@
 'use client'
+import { zodResolver } from '@hookform/resolvers/zod'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useForm } from 'react-hook-form'
+import { z } from 'zod'
 import type { Address } from '@/core/order'
 import { call } from '../kit/api'
+import { countryCodes } from '../kit/countryName'
 import { Button } from '../kit/Button'
 import { Field, TextInput } from '../kit/Field'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 
-interface Form {
-  readonly name: string
-  readonly company: string
-  readonly lines: string
-  readonly postcode: string
-  readonly city: string
-  readonly region: string
-  readonly country: string
-}
+const addressForm = z.object({
+  name: z.string().trim().min(1, 'Who is it for?').max(200),
+  company: z.string().trim().max(200),
+  lines: z.string().trim().min(1, 'At least one line, with the street and the number.').max(1000),
+  postcode: z.string().trim().max(200),
+  city: z.string().trim().min(1, 'Which town?').max(200),
+  region: z.string().trim().max(200),
+  country: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .refine((code) => countryCodes.includes(code), 'Two letters, such as BE or GB.'),
+})
+type Form = z.infer<typeof addressForm>
 const formOf = ({ lines, ...rest }: Address): Form => ({ ...rest, lines: lines.join('\n') })
 const addressOf = ({ lines, ...rest }: Form): Address => ({
   ...rest,
@@ -34,14 +43,12 @@ const oneLine = ({ name, company, lines, postcode, city, region, country }: Addr
  */
 export function AddressPart({ order, waiting }: { order: number; waiting: boolean }) {
   const change = useChange(['address', order], ['order', order], ['desk'], ['line'])
-  const look = useChange()
   const say = useSay()
   const { data } = useQuery({
     queryKey: ['address', order],
     queryFn: () => call('GET /api/desk/orders/:id/address', { path: { id: String(order) } }),
   })
   const [form, setForm] = useState<Form | null>(null)
-  const [block, setBlock] = useState('')
   if (!data) return <p className="text-soft">Looking at the address …</p>
   const { address, problems, proposed } = data
   const put = (next: Address | null, said: string): Promise<boolean> =>
@@ -50,14 +57,6 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
       () => {
         setForm(null)
         say(said)
-      },
-    )
-  const read = (): Promise<boolean> =>
-    look(
-      () => call('POST /api/desk/address', { body: { text: block, country: address.country } }),
-      (answer) => {
-        setForm(formOf(answer.address))
-        setBlock('')
       },
     )
   return (
@@ -96,68 +95,85 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
         </p>
       )}
       {form && (
-        <form
-          className="mt-2 grid gap-2 bg-tint p-2.5"
-          onSubmit={(event) => {
-            event.preventDefault()
-            void put(addressOf(form), 'The address is changed, and remembered')
-          }}
-          onKeyDown={(event) => {
-            if (event.key === 'Escape') {
-              event.stopPropagation()
-              setForm(null)
-            }
-          }}
-        >
-          <div className="flex items-end gap-2">
-            <label className="grid flex-1 gap-1">
-              <span className="text-small text-soft">Paste a whole address</span>
-              <textarea
-                rows={2}
-                value={block}
-                onChange={(event) => setBlock(event.target.value)}
-                className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1"
-              />
-            </label>
-            <Button disabled={block.trim() === ''} onClick={() => void read()}>
-              Into fields
-            </Button>
-          </div>
-          <div className="grid grid-cols-2 gap-2">
-            {text(form, setForm, 'name', 'Name')}
-            {text(form, setForm, 'company', 'Company')}
-            <label className="col-span-2 grid gap-1">
-              <span className="text-small text-soft">Street lines</span>
-              <textarea
-                rows={Math.max(2, form.lines.split('\n').length)}
-                value={form.lines}
-                onChange={(event) => setForm({ ...form, lines: event.target.value })}
-                className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1"
-              />
-            </label>
-            {text(form, setForm, 'postcode', 'Postcode')}
-            {text(form, setForm, 'city', 'City')}
-            {text(form, setForm, 'region', 'Region')}
-            {text(form, setForm, 'country', 'Country')}
-          </div>
-          <p className="flex gap-2">
-            <Button type="submit">Use this address</Button>
-            <Button kind="quiet" onClick={() => setForm(null)}>
-              Cancel
-            </Button>
-          </p>
-        </form>
+        <AddressForm
+          first={form}
+          country={address.country}
+          onTake={(next) => void put(addressOf(next), 'The address is changed, and remembered')}
+          onCancel={() => setForm(null)}
+        />
       )}
     </div>
   )
 }
 
-const text = (form: Form, setForm: (next: Form) => void, key: keyof Form, label: string) => (
-  <Field key={key} label={label}>
-    <TextInput
-      value={form[key]}
-      onChange={(event) => setForm({ ...form, [key]: event.target.value })}
-      className="w-full"
-    />
-  </Field>
-)
+/** The fields of an address; a whole address that is pasted goes into them. */
+function AddressForm({
+  first,
+  country,
+  onTake,
+  onCancel,
+}: {
+  first: Form
+  country: string
+  onTake: (form: Form) => void
+  onCancel: () => void
+}) {
+  const [block, setBlock] = useState('')
+  const look = useChange()
+  const { register, handleSubmit, reset, formState } = useForm<Form>({
+    resolver: zodResolver(addressForm),
+    defaultValues: first,
+  })
+  const read = (): Promise<boolean> =>
+    look(
+      () => call('POST /api/desk/address', { body: { text: block, country } }),
+      (answer) => {
+        reset(formOf(answer.address), { keepDefaultValues: true })
+        setBlock('')
+      },
+    )
+  const text = (key: keyof Form, label: string) => (
+    <Field label={label} wrong={formState.errors[key]?.message}>
+      <TextInput aria-invalid={key in formState.errors} className="w-full" {...register(key)} />
+    </Field>
+  )
+  const area = 'w-full rounded-[3px] border border-hair bg-sheet px-2 py-1'
+  return (
+    <form
+      className="mt-2 grid gap-2 bg-tint p-2.5"
+      onSubmit={(event) => void handleSubmit(onTake)(event)}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          event.stopPropagation()
+          onCancel()
+        }
+      }}
+    >
+      <div className="flex items-end gap-2">
+        <Field label="Paste a whole address" className="flex-1">
+          <textarea rows={2} value={block} onChange={(event) => setBlock(event.target.value)} className={area} />
+        </Field>
+        <Button disabled={block.trim() === ''} onClick={() => void read()}>
+          Into fields
+        </Button>
+      </div>
+      <div className="grid grid-cols-2 gap-2">
+        {text('name', 'Name')}
+        {text('company', 'Company')}
+        <Field label="Street lines" wrong={formState.errors.lines?.message} className="col-span-2">
+          <textarea rows={Math.max(2, first.lines.split('\n').length)} className={area} {...register('lines')} />
+        </Field>
+        {text('postcode', 'Postcode')}
+        {text('city', 'City')}
+        {text('region', 'Region')}
+        {text('country', 'Country')}
+      </div>
+      <p className="flex gap-2">
+        <Button type="submit">Use this address</Button>
+        <Button kind="quiet" onClick={onCancel}>
+          Cancel
+        </Button>
+      </p>
+    </form>
+  )
+}

@@ -1,5 +1,6 @@
 'use client'
 import { useVirtualizer } from '@tanstack/react-virtual'
+import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -14,9 +15,17 @@ import { keepSelection } from '../dispatch/selection'
 import { columns } from './deskColumns'
 import { useDeskAddress } from './deskAddress'
 import { Filters } from './Filters'
-import { OrderDrawer } from './OrderDrawer'
 import { useDeskRows } from './useDeskRows'
 import { useChange } from '../kit/useChange'
+
+const orderDrawer = () => import('./OrderDrawer').then((module) => module.OrderDrawer)
+// The list comes first; the order beside it is fetched while the list is read.
+const OrderDrawer = dynamic(orderDrawer, {
+  ssr: false,
+  loading: () => (
+    <aside className="w-[452px] shrink-0 border-l border-hair bg-sheet p-5 text-soft">Fetching the order …</aside>
+  ),
+})
 
 const rowHeight = 30
 // Beside an open order only what tells one order from the next remains.
@@ -89,6 +98,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
     keepSelection([...selected])
     router.push('/dispatch?from=desk')
   }
+  useEffect(() => void orderDrawer(), [])
   useKeys({
     ArrowDown: (e) => {
       e.preventDefault()

@@ -7,7 +7,7 @@ import { call } from '../kit/api'
 import { count } from '../kit/format'
 import { StateMark, stateWord } from '../kit/StateMark'
 import type { DeskNames } from '@/usecases/desk/showDesk'
-import type { DeskAddress } from './deskAddress'
+import type { DeskAddress, DeskKey } from './deskAddress'
 
 interface Spread {
   readonly value: string
@@ -53,7 +53,7 @@ export function Filters({
     { name: 'service', label: 'Service', spread: data?.service, words: names.services },
     { name: 'location', label: 'Location', spread: data?.location, words: names.locations },
     { name: 'tag', label: 'Tag', spread: data?.tag, words: {} },
-  ]
+  ] as const
   return (
     <div
       className={`flex items-center gap-x-1 gap-y-1 border-b border-hair px-5 pb-2 ${narrow ? 'whitespace-nowrap' : 'flex-wrap'}`}
@@ -129,7 +129,7 @@ function Facet({
   words,
   address,
 }: {
-  name: string
+  name: DeskKey
   label: string
   spread: readonly Spread[]
   words: Readonly<Record<string, string>>

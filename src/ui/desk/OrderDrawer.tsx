@@ -17,13 +17,16 @@ import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { PrintButton } from '../dispatch/PrintButton'
 import { usePrintProfile } from '../dispatch/printProfile'
-import { AddressPart } from './AddressPart'
 import { Packing } from './Packing'
 import { pinnable } from './pinnable'
 import { Together } from './Together'
 import { useChange } from '../kit/useChange'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
+const AddressPart = dynamic(() => import('./AddressPart').then((module) => module.AddressPart), {
+  ssr: false,
+  loading: () => <p className="text-soft">Looking at the address …</p>,
+})
 const PinEditor = dynamic(() => import('./PinEditor').then((module) => module.PinEditor), { ssr: false })
 const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), {
   loading: () => <p className="text-soft">Fetching the rule engine …</p>,

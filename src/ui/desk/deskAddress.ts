@@ -1,53 +1,48 @@
-import { useSearchParams } from 'next/navigation'
+import { parseAsString, useQueryStates } from 'nuqs'
 import { useCallback, useMemo } from 'react'
 
-/** The Desk's state as it stands in the address: every list has a URL that brings it back. */
+/** The Desk's state as it is in the address: every list has a URL that brings it back. */
 export interface DeskAddress {
   readonly params: URLSearchParams
   readonly query: string
-  readonly values: (name: string) => string[]
-  readonly toggle: (name: string, value: string) => void
-  readonly set: (name: string, value: string | null) => void
+  readonly values: (name: DeskKey) => string[]
+  readonly toggle: (name: DeskKey, value: string) => void
+  readonly set: (name: DeskKey, value: string | null) => void
   readonly clear: () => void
 }
 
-const filterNames = ['state', 'channel', 'country', 'service', 'location', 'tag', 'late', 'pinned', 'flagged', 'q']
+const filters = ['state', 'channel', 'country', 'service', 'location', 'tag', 'late', 'pinned', 'flagged', 'q'] as const
+const keys = [...filters, 'sort', 'order'] as const
+export type DeskKey = (typeof keys)[number]
+
+const parsers = Object.fromEntries(keys.map((key) => [key, parseAsString])) as Record<DeskKey, typeof parseAsString>
+const noFilter = Object.fromEntries(filters.map((key) => [key, null]))
+
+const members = (value: string | null): string[] => (value ?? '').split(',').filter(Boolean)
 
 export function useDeskAddress(): DeskAddress {
-  const search = useSearchParams()
-  const params = useMemo(() => new URLSearchParams(search.toString()), [search])
   // The history alone: the page itself need not be asked from the server again.
-  const write = useCallback(
-    (next: URLSearchParams) =>
-      window.history.replaceState(null, '', `/desk${next.size > 0 ? `?${next.toString()}` : ''}`),
-    [],
+  const [state, put] = useQueryStates(parsers, { history: 'replace', shallow: true, scroll: false })
+  const params = useMemo(
+    () => new URLSearchParams(keys.flatMap((key) => (state[key] === null ? [] : [[key, state[key]]]))),
+    [state],
   )
   const query = useMemo(() => {
     const only = new URLSearchParams(params)
     only.delete('order')
     return only.toString()
   }, [params])
-  const values = useCallback((name: string) => (params.get(name) ?? '').split(',').filter(Boolean), [params])
-  const set = useCallback(
-    (name: string, value: string | null) => {
-      const next = new URLSearchParams(window.location.search)
-      if (value === null || value === '') next.delete(name)
-      else next.set(name, value)
-      write(next)
-    },
-    [write],
-  )
+  const values = useCallback((name: DeskKey) => members(state[name]), [state])
+  const set = useCallback((name: DeskKey, value: string | null) => void put({ [name]: value || null }), [put])
   const toggle = useCallback(
-    (name: string, value: string) => {
-      const now = values(name)
-      set(name, (now.includes(value) ? now.filter((other) => other !== value) : [...now, value]).join(','))
-    },
-    [set, values],
+    (name: DeskKey, value: string) =>
+      void put((now) => {
+        const list = members(now[name])
+        const next = list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
+        return { [name]: next.join(',') || null }
+      }),
+    [put],
   )
-  const clear = useCallback(() => {
-    const next = new URLSearchParams(window.location.search)
-    for (const name of filterNames) next.delete(name)
-    write(next)
-  }, [write])
+  const clear = useCallback(() => void put(noFilter), [put])
   return { params, query, values, toggle, set, clear }
 }

@@ -10,12 +10,30 @@ export function Select({ className = '', ...rest }: SelectHTMLAttributes<HTMLSel
   return <select className={`${box} ${className}`} {...rest} />
 }
 
-export function Field({ label, children, hint }: { label: string; children: ReactNode; hint?: string }) {
+/** A label over its field, with what is wrong with it beneath. */
+export function Field({
+  label,
+  children,
+  hint,
+  wrong,
+  className = '',
+}: {
+  label: string
+  children: ReactNode
+  hint?: string
+  wrong?: string | undefined
+  className?: string
+}) {
   return (
-    <label className="grid gap-1">
+    <label className={`grid content-start gap-1 ${className}`}>
       <span className="text-small text-soft">{label}</span>
       {children}
       {hint && <span className="text-small text-soft">{hint}</span>}
+      {wrong && (
+        <span role="alert" className="text-small text-lost">
+          {wrong}
+        </span>
+      )}
     </label>
   )
 }
