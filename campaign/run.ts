@@ -6,7 +6,7 @@ import { openHouse, processes, type House, type Process } from './house'
 
 /*
  * npm run campaign -- [--rounds N] [--seed S] [--keep]: works with the whole of Gharry as people do, while the world
- * outside fails and changes, and kills one of its processes in each round. Then every book is held against every other.
+ * outside fails and changes, and kills one of its processes in each round. Then every book is compared with every other.
  * Exit code 1 when they differ.
  */
 const { values } = parseArgs({

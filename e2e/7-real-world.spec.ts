@@ -42,7 +42,7 @@ test('tariffs: exported, raised in a file, looked at with what it would cost, an
   await expect(page.getByText('“heavy” is no weight')).toBeVisible()
 })
 
-test('an order with an e-mail address in a street line is mended by one click, split, bought, printed, and marked when printed again', async ({
+test('an order with an e-mail address in a street line is corrected by one click, split, bought, printed, and marked when printed again', async ({
   page,
   request,
 }) => {

@@ -10,7 +10,7 @@ const flag = z
   .optional()
   .transform((value) => value === '1' || undefined)
 
-/** The Desk's filters and sorting as they stand in an address. */
+/** The Desk's filters and sorting as they are in an address. */
 export const deskQuery = z
   .object({
     state: list.pipe(z.array(z.enum(deskStates)).optional()),

@@ -63,6 +63,7 @@ export async function balanceOf(db: Database, carrier: string): Promise<number> 
   return (await side('debit')) - (await side('credit'))
 }
 
+/** The newest bookings of all carriers, the newest first, with the number of the order. */
 export const recentBookings = (
   db: Database,
   most: number,
@@ -95,12 +96,15 @@ export interface TopUpRow {
   readonly problem: string | null
 }
 
+/** A top-up by the key of its intent; undefined when it was never asked for. */
 export const topUpByKey = (db: Database, key: string): Promise<TopUpRow | undefined> =>
   db('topups').where({ key }).first()
+/** Top-ups of which it is not known yet whether the carrier has taken them. */
 export const unsettledTopUp = (db: Database, carrier?: string): Promise<TopUpRow[]> =>
   db('topups')
     .where({ state: 'asked', ...(carrier === undefined ? {} : { carrier }) })
     .orderBy('id')
+/** Writes a top-up before the carrier is asked for it. */
 export async function addTopUp(db: Database, topUp: Omit<TopUpRow, 'id' | 'state' | 'problem'>): Promise<void> {
   await db('topups').insert({ ...topUp, state: 'asked' })
 }
@@ -127,7 +131,9 @@ export interface CarrierAccount {
   readonly top_up_by: number | null
   readonly problem: string | null
 }
+/** What is set for each carrier’s account. */
 export const carrierAccounts = (db: Database): Promise<CarrierAccount[]> => db('carrier_accounts').orderBy('carrier')
+/** Changes what is set for a carrier’s account; it is made where there is none. */
 export async function setCarrierAccount(
   db: Database,
   account: Partial<CarrierAccount> & { carrier: string },
@@ -135,12 +141,14 @@ export async function setCarrierAccount(
   await db('carrier_accounts').insert(account).onConflict('carrier').merge()
 }
 
+/** The most that may be spent in a day without a reason, home minor units; null when there is none. */
 export async function dailyCeiling(db: Database): Promise<number | null> {
   return (
     ((await db('spending').where({ id: 1 }).first()) as { daily_ceiling: number | null } | undefined)?.daily_ceiling ??
     null
   )
 }
+/** Sets that ceiling; null takes it away. */
 export async function setDailyCeiling(db: Database, ceiling: number | null): Promise<void> {
   await db('spending').where({ id: 1 }).update({ daily_ceiling: ceiling })
 }
@@ -180,11 +188,14 @@ export async function addInvoice(
     await db('invoice_lines').insert(part.map((line) => ({ ...line, invoice_id: row.id })))
   return row.id
 }
+/** All invoices that were taken, the newest first. */
 export const listInvoices = (db: Database): Promise<InvoiceRow[]> =>
   db('carrier_invoices').orderBy('id', 'desc').limit(50)
 
+/** One invoice; undefined when there is none. */
 export const invoiceById = (db: Database, id: number): Promise<InvoiceRow | undefined> =>
   db('carrier_invoices').where({ id }).first()
+/** What an invoice has booked. */
 export const bookingsOfInvoice = (db: Database, id: number): Promise<Booking[]> =>
   db('bookings')
     .where('key', 'like', `invoice-${id}-%`)

@@ -12,10 +12,13 @@ export interface ChannelRow {
   readonly last_import_at: string | null
 }
 
+/** All channels, by identifier. */
 export const listChannels = (db: Database): Promise<ChannelRow[]> => db('channels').select('*').orderBy('id')
+/** One channel; undefined when there is none. */
 export const channelById = (db: Database, id: string): Promise<ChannelRow | undefined> =>
   db('channels').where({ id }).first()
 
+/** Adds a channel; one of the same identifier keeps its settings and takes the new address. */
 export async function addChannel(
   db: Database,
   channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'base_url' | 'tell_when' | 'every_minutes'>,
@@ -23,6 +26,7 @@ export async function addChannel(
   await db('channels').insert(channel).onConflict('id').merge(['base_url'])
 }
 
+/** Changes settings and cursor of a channel. */
 export async function changeChannel(
   db: Database,
   id: string,

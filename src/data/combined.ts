@@ -18,10 +18,12 @@ export async function addMembers(
   )
 }
 
+/** Takes a shipment’s orders out of it. */
 export async function removeMembers(db: Database, shipment: number): Promise<void> {
   await db('combined_orders').where({ shipment_id: shipment }).delete()
 }
 
+/** The orders that a shipment is made of; none for an order that goes alone. */
 export async function membersOf(db: Database, shipment: number): Promise<number[]> {
   return (
     (await db('combined_orders').where({ shipment_id: shipment }).orderBy('member_id').select('member_id')) as {

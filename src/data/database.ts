@@ -61,5 +61,7 @@ export function chunks<T>(list: readonly T[], size: number): T[][] {
   return out
 }
 
+/** A value as it is kept in a column. */
 export const toJson = (value: unknown): string => JSON.stringify(value)
+/** A value as it was kept; the caller says of what type it is. */
 export const fromJson = <T>(text: string): T => JSON.parse(text) as T

@@ -62,6 +62,7 @@ function filtered(db: Database, filter: DeskFilter): Knex.QueryBuilder {
   return query
 }
 
+/** Orders that a filter leaves, from `offset` on, in the order of the sorts; `most` at most. */
 export async function deskPage(
   db: Database,
   filter: DeskFilter,
@@ -77,6 +78,7 @@ export async function deskPage(
   return query.orderBy('orders.id')
 }
 
+/** How many orders a filter leaves. */
 export async function deskCount(db: Database, filter: DeskFilter): Promise<number> {
   const [row] = (await filtered(db, filter).count({ n: '*' })) as { n: number }[]
   return Number(row?.n ?? 0)

@@ -53,11 +53,13 @@ export async function editionInForce(db: Database, now: string): Promise<Edition
   return row && readEdition(row)
 }
 
+/** One edition; undefined when there is none. */
 export async function editionNumbered(db: Database, number: number): Promise<Edition | undefined> {
   const row: EditionRow | undefined = await db('editions').where({ number }).first()
   return row && readEdition(row)
 }
 
+/** All editions without their rulebooks, the newest first. */
 export async function listEditions(db: Database): Promise<Omit<Edition, 'rulebook'>[]> {
   const rows: EditionRow[] = await db('editions')
     .select('number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at')
@@ -128,6 +130,7 @@ export interface Draft {
   readonly changedAt: string
 }
 
+/** The draft with its revision; undefined before the first one. */
 export async function readDraft(db: Database): Promise<Draft | undefined> {
   const row: { content: string; revision: number; changed_at: string } | undefined = await db('drafts')
     .where({ id: 1 })
@@ -164,6 +167,7 @@ export interface WorldVersion {
  */
 const worldsRead = new WeakMap<object, WorldVersion>()
 
+/** The world in force with its version; undefined before the first one. */
 export async function newestWorld(db: Database): Promise<WorldVersion | undefined> {
   const newest = (await db('worlds').max({ version: 'version' }).first()) as { version: number | null }
   if (newest.version === null) return undefined
@@ -176,6 +180,7 @@ export async function newestWorld(db: Database): Promise<WorldVersion | undefine
   return read
 }
 
+/** The world of a version; undefined when there is none. */
 export async function worldOf(db: Database, version: number): Promise<World | undefined> {
   const row: { content: string } | undefined = await db('worlds').where({ version }).first()
   return row && fromJson<World>(row.content)
@@ -188,6 +193,7 @@ export async function versionsInForce(db: Database, now: string): Promise<{ edit
   return { edition: edition?.number ?? 0, world: world?.n ?? 0 }
 }
 
+/** Writes a new version of the world; gives its number. */
 export async function addWorld(db: Database, world: World, now: string): Promise<number> {
   const [row] = (await db('worlds')
     .insert({ content: toJson(world), made_at: now })
@@ -198,6 +204,7 @@ export async function addWorld(db: Database, world: World, now: string): Promise
 /** How many orders came to each rule, matched it and were decided by it. */
 export type FlowCounts = Readonly<Record<string, Readonly<Flow>>>
 
+/** The flow through an edition as it was counted last; undefined when it never was. */
 export async function readFlow(
   db: Database,
   edition: number,
@@ -206,6 +213,7 @@ export async function readFlow(
   return row && { counts: fromJson<FlowCounts>(row.counts), countedAt: row.counted_at }
 }
 
+/** Keeps the flow through an edition. */
 export async function writeFlow(db: Database, edition: number, counts: FlowCounts, now: string): Promise<void> {
   await db('rule_flow')
     .insert({ edition, counts: toJson(counts), counted_at: now })

@@ -28,6 +28,7 @@ export interface ImportRow extends ImportCounts {
   readonly finished_at: string | null
 }
 
+/** Queues an import; gives its number. */
 export async function addImport(
   db: Database,
   row: Pick<ImportRow, 'channel_id' | 'kind'> &
@@ -52,10 +53,13 @@ export async function forgetEmptyImports(db: Database, channel: string, before: 
     .delete()
 }
 
+/** One import; undefined when there is none. */
 export const importById = (db: Database, id: number): Promise<ImportRow | undefined> =>
   db('imports').where({ id }).first()
+/** The newest imports, the newest first. */
 export const recentImports = (db: Database): Promise<ImportRow[]> => db('imports').orderBy('id', 'desc').limit(30)
 
+/** Changes the state of an import. */
 export async function changeImport(
   db: Database,
   id: number,
@@ -80,14 +84,17 @@ export interface ImportProblem {
   readonly row: string
 }
 
+/** Adds rows that could not be used to an import. */
 export async function addProblems(db: Database, id: number, problems: readonly ImportProblem[]): Promise<void> {
   for (const part of chunks(problems, 200))
     await db('import_problems').insert(part.map((problem) => ({ import_id: id, ...problem })))
 }
 
+/** Rows of an import that could not be used, the first `most` of them. */
 export const problemsOf = (db: Database, id: number, most: number): Promise<ImportProblem[]> =>
   db('import_problems').select('line', 'reason', 'row').where({ import_id: id }).orderBy('line').limit(most)
 
+/** Forgets the problems of an earlier try. */
 export async function clearProblems(db: Database, id: number): Promise<void> {
   await db('import_problems').where({ import_id: id }).delete()
 }

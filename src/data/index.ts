@@ -1,4 +1,4 @@
-export { mendsOf, setMend } from './addresses'
+export { correctionsOf, setCorrection } from './addresses'
 export {
   accounts,
   accountSums,

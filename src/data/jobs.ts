@@ -40,7 +40,9 @@ export async function addJob(
     .ignore()
 }
 
+/** One job; undefined when there is none. */
 export const jobById = (db: Database, id: number): Promise<JobRow | undefined> => db('jobs').where({ id }).first()
+/** The job of an intent; undefined when it was never asked for. */
 export const jobByKey = (db: Database, key: string): Promise<JobRow | undefined> => db('jobs').where({ key }).first()
 
 /** Stops a job that is not done; false when it is. */
@@ -48,6 +50,7 @@ export async function cancelJob(db: Database, id: number): Promise<boolean> {
   return (await db('jobs').where({ id, state: 'queued' }).update({ state: 'cancelled', lease_until: null })) === 1
 }
 
+/** Changes the state of a job. */
 export async function changeJob(
   db: Database,
   id: number,
@@ -56,6 +59,7 @@ export async function changeJob(
   await db('jobs').where({ id }).update(change)
 }
 
+/** The newest job of a kind; undefined when there is none. */
 export const newestJob = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> =>
   db('jobs').where({ kind }).orderBy('id', 'desc').first()
 

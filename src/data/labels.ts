@@ -102,6 +102,7 @@ export async function addBatch(
   return batch!.id
 }
 
+/** Writes the parcels of labels. */
 export async function addLabelParcels(
   db: Database,
   parcels: readonly (Pick<LabelParcel, 'label_id' | 'position' | 'preset' | 'weight' | 'size' | 'contents'> &
@@ -134,6 +135,7 @@ export async function numberParcels(
       .update({ tracking_number: trackingNumber, symbology, routing, return_number: returnNumber, status: 'announced' })
 }
 
+/** The parcels of each label, in their order. */
 export async function parcelsOfLabels(db: Database, labels: readonly number[]): Promise<Map<number, LabelParcel[]>> {
   const found = new Map<number, LabelParcel[]>()
   for (const part of chunks(labels, 500)) {
@@ -154,6 +156,7 @@ export async function parcelsOfLabels(db: Database, labels: readonly number[]): 
   return found
 }
 
+/** Sets where a parcel of a label is; the caller knows that it is the newest news. */
 export async function setParcelStatus(
   db: Database,
   label: number,
@@ -164,6 +167,7 @@ export async function setParcelStatus(
   await db('label_parcels').where({ label_id: label, position }).update({ status, status_at: at })
 }
 
+/** Writes labels of the past, for the demo; gives their numbers. */
 export async function insertPastLabels(db: Database, labels: readonly Record<string, unknown>[]): Promise<number[]> {
   const ids: number[] = []
   for (const part of chunks(labels, 100))
@@ -171,6 +175,7 @@ export async function insertPastLabels(db: Database, labels: readonly Record<str
   return ids
 }
 
+/** Changes a label, whatever its state; see `moveLabel` for changes that depend on it. */
 export async function changeLabel(
   db: Database,
   id: number,
@@ -195,11 +200,15 @@ export async function moveLabel(
   return (await label.update(change)) === 1
 }
 
+/** One label; undefined when there is none. */
 export const labelById = (db: Database, id: number): Promise<LabelRow | undefined> => db('labels').where({ id }).first()
+/** The label of a tracking link; undefined when there is none. */
 export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> =>
   db('labels').where({ token }).first()
+/** All labels of an order, the oldest first. */
 export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> =>
   db('labels').where({ order_id: order }).orderBy('id')
+/** All labels of a batch. */
 export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> =>
   db('labels').where({ batch_id: batch }).orderBy('position')
 
@@ -258,6 +267,7 @@ export interface BatchSummary {
   readonly dispatched: number
 }
 
+/** Batches with their sums, the newest first; of one only with `id`. */
 export async function batchSummaries(db: Database, id?: number): Promise<BatchSummary[]> {
   const count = (states: string): ReturnType<Database['raw']> =>
     db.raw(`SUM(CASE WHEN labels.state IN (${states}) THEN 1 ELSE 0 END)`)
@@ -312,10 +322,12 @@ export interface TrackingEventRow {
   readonly text: string
 }
 
+/** Keeps news of parcels; what is known already is left out. */
 export async function addEvents(db: Database, events: readonly TrackingEventRow[]): Promise<void> {
   for (const part of chunks(events, 100))
     await db('tracking_events').insert(part).onConflict(['label_id', 'remote_id']).ignore()
 }
+/** News of the parcels of a label, in the order of time. */
 export const eventsOf = (db: Database, label: number): Promise<TrackingEventRow[]> =>
   db('tracking_events').where({ label_id: label }).orderBy(['at', 'id'])
 
@@ -331,6 +343,7 @@ export interface EarlyEvent {
   readonly seen_at: string
 }
 
+/** Keeps news of parcels whose purchase is not recorded yet. */
 export async function keepEarlyEvents(db: Database, events: readonly EarlyEvent[]): Promise<void> {
   for (const part of chunks(events, 100))
     await db('early_events').insert(part).onConflict(['carrier', 'tracking_number', 'remote_id']).ignore()
@@ -355,10 +368,12 @@ export async function forgetEarlyEvents(db: Database, before: string): Promise<v
   await db('early_events').where('seen_at', '<', before).delete()
 }
 
+/** How far a carrier’s news were read; empty before the first time. */
 export async function carrierCursor(db: Database, carrier: string): Promise<string> {
   const row: { cursor: string } | undefined = await db('carrier_cursors').where({ carrier }).first()
   return row?.cursor ?? ''
 }
+/** Keeps how far a carrier’s news were read. */
 export async function setCarrierCursor(db: Database, carrier: string, cursor: string): Promise<void> {
   await db('carrier_cursors').insert({ carrier, cursor }).onConflict('carrier').merge()
 }

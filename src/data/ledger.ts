@@ -73,6 +73,7 @@ export async function spendByCountry(db: Database, from: string, until: string):
     .orderBy('amount', 'desc')
 }
 
+/** What was spent on each day with each carrier, home minor units, from and until included. */
 export async function spendByDayAndCarrier(
   db: Database,
   from: string,
@@ -85,6 +86,7 @@ export async function spendByDayAndCarrier(
     .orderBy('day')
 }
 
+/** What was spent and what is still to come back, home minor units, and the days of the first and the last booking. */
 export async function ledgerTotals(
   db: Database,
 ): Promise<{ spend: number; pending: number; labels: number; firstDay: string | null; lastDay: string | null }> {
@@ -111,6 +113,7 @@ export async function countPendingRefunds(db: Database): Promise<number> {
   return Number(row?.n ?? 0)
 }
 
+/** Refunds that carriers owe, with order and tracking number. */
 export const pendingRefunds = (
   db: Database,
 ): Promise<(LedgerEntry & { number: string; order_id: number; tracking_number: string })[]> =>

@@ -214,10 +214,12 @@ export async function updateFacts(db: Database, id: number, order: Order, hash: 
   await writeSearch(db, [{ id, body: searchText(order) }])
 }
 
+/** Sets the state of orders. */
 export async function setState(db: Database, ids: readonly number[], state: OrderState): Promise<void> {
   for (const part of chunks(ids, 500)) await db('orders').whereIn('id', part).update({ state, rank: rankOf[state] })
 }
 
+/** Flags an order for a person, or takes the flag away (null); with `hash`, what was flagged is known from then on. */
 export async function setFlag(db: Database, id: number, flag: string | null, hash?: string): Promise<void> {
   await db('orders')
     .where({ id })
@@ -309,6 +311,7 @@ export async function pageOfOrders(
   return rows.map((row) => ({ id: row.id, order: fromJson<Order>(row.facts) }))
 }
 
+/** Orders with their facts, in no particular order; what does not exist is left out. */
 export async function ordersById(db: Database, ids: readonly number[]): Promise<StoredOrder[]> {
   const found: StoredOrder[] = []
   for (const part of chunks(ids, 500)) {
@@ -318,16 +321,19 @@ export async function ordersById(db: Database, ids: readonly number[]): Promise<
   return found
 }
 
+/** The row of an order; undefined when there is none. */
 export async function orderRow(db: Database, id: number): Promise<OrderRow | undefined> {
   return db<OrderRow>('orders').where({ id }).first()
 }
 
+/** The rows of orders; what does not exist is left out. */
 export async function orderRows(db: Database, ids: readonly number[]): Promise<OrderRow[]> {
   const rows: OrderRow[] = []
   for (const part of chunks(ids, 500)) rows.push(...((await db('orders').whereIn('id', part)) as OrderRow[]))
   return rows
 }
 
+/** What was decided for an order last, and by which edition and world; undefined before the first time. */
 export async function decisionOf(
   db: Database,
   id: number,
@@ -340,6 +346,7 @@ export async function decisionOf(
   )
 }
 
+/** Adds sentences to the histories of orders. */
 export async function writeLog(
   db: Database,
   entries: readonly { order: number; at: string; author: string; sentence: string }[],
@@ -350,10 +357,12 @@ export async function writeLog(
     )
 }
 
+/** The history of an order, in the order of time. */
 export async function logOf(db: Database, id: number): Promise<{ at: string; author: string; sentence: string }[]> {
   return db('order_log').select('at', 'author', 'sentence').where({ order_id: id }).orderBy('id')
 }
 
+/** How many orders are in each state. */
 export async function countByState(db: Database): Promise<Map<OrderState, number>> {
   const rows: { state: OrderState; n: number }[] = await db('orders').select('state').count({ n: '*' }).groupBy('state')
   return new Map(rows.map((row) => [row.state, Number(row.n)]))
@@ -402,6 +411,7 @@ export async function findOrder(db: Database, number: string): Promise<number | 
   return ((await db('orders').where({ number }).orderBy('id', 'desc').first('id')) as { id: number } | undefined)?.id
 }
 
+/** The number of the youngest order; undefined when there is none. */
 export async function newestOrder(db: Database): Promise<number | undefined> {
   return ((await db('orders').orderBy('id', 'desc').first('id')) as { id: number } | undefined)?.id
 }

@@ -34,6 +34,7 @@ export interface NoticeRow {
   readonly sent_at: string | null
 }
 
+/** Queues posts to channels; one of the same key is queued once. */
 export async function addPosts(
   db: Database,
   posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'parcel' | 'channel_id' | 'key'>[],
@@ -46,6 +47,7 @@ export async function addPosts(
       .ignore()
 }
 
+/** Queues notices to customers, not before `sendAfter`; one of the same key is queued once. */
 export async function addNotices(
   db: Database,
   notices: readonly Pick<NoticeRow, 'order_id' | 'label_id' | 'recipient' | 'key'>[],
@@ -94,9 +96,11 @@ export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> =>
     .where({ order_id: order })
     .orWhereIn('label_id', db('labels').where({ order_id: order }).select('id'))
     .orderBy('id')
+/** All notices about an order. */
 export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> =>
   db('notices').where({ order_id: order }).orderBy('id')
 
+/** The newest posts or notices in a state (null for all), `most` at most, with the number of the order. */
 export async function recentWork<Row>(
   db: Database,
   table: 'posts' | 'notices',
@@ -112,6 +116,7 @@ export async function recentWork<Row>(
   return query
 }
 
+/** How many posts or notices are in each state. */
 export async function workByState(db: Database, table: 'posts' | 'notices'): Promise<Record<string, number>> {
   const rows: { state: string; n: number }[] = await db(table).select('state').count({ n: '*' }).groupBy('state')
   return Object.fromEntries(rows.map((row) => [row.state, Number(row.n)]))

@@ -9,6 +9,7 @@ interface PinnedRow {
   expected: string
 }
 
+/** All pinned orders. */
 export async function listPinned(db: Database): Promise<PinnedOrder[]> {
   const rows: PinnedRow[] = await db('pinned_orders').orderBy('id')
   return rows.map((row) => ({
@@ -20,6 +21,7 @@ export async function listPinned(db: Database): Promise<PinnedOrder[]> {
   }))
 }
 
+/** Pins an order as an example; gives its number. */
 export async function addPinned(
   db: Database,
   pinned: Omit<PinnedOrder, 'id'>,
@@ -53,6 +55,7 @@ export async function repin(
   )
 }
 
+/** Unpins an order; false when it was not pinned. */
 export async function removePinned(db: Database, id: number): Promise<boolean> {
   return (await db('pinned_orders').where({ id }).delete()) === 1
 }

@@ -20,6 +20,7 @@ export async function pinsOf(db: Database, orders: readonly number[]): Promise<M
   return pins
 }
 
+/** The hand pins of an order, with who set them and when. */
 export async function pinDetails(
   db: Database,
   order: number,
@@ -33,6 +34,7 @@ export async function pinDetails(
   }))
 }
 
+/** Pins a decision of an order by hand; a later pin replaces it. */
 export async function setPin(
   db: Database,
   order: number,
@@ -47,6 +49,7 @@ export async function setPin(
     .merge()
 }
 
+/** Releases a decision; false when it was not pinned. */
 export async function removePin(db: Database, order: number, decision: DecisionId): Promise<boolean> {
   return (await db('hand_pins').where({ order_id: order, decision }).delete()) > 0
 }

@@ -70,6 +70,7 @@ const plainValue = (value: unknown): unknown => {
   return value === undefined ? null : value
 }
 
+/** Sets up a fresh connection: write-ahead log, foreign keys, sizes, and how long it waits for others. */
 export function preparePragmas(
   connection: RawConnection,
   done: (error: Error | null, connection: RawConnection) => void,
@@ -91,6 +92,7 @@ export function preparePragmas(
 export const jsonWithout = (db: Knex, column: string, part: string, as: string): Knex.Raw =>
   db.raw('json_remove(??, ?) as ??', [column, `$.${part}`, as])
 
+/** Makes the table that orders are searched in. */
 export async function createSearchTable(db: Knex): Promise<void> {
   await db.raw(`CREATE VIRTUAL TABLE order_search USING fts5(body, tokenize = 'trigram', detail = 'full')`)
 }

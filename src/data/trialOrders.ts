@@ -22,6 +22,7 @@ function within(db: Database, { without, from, until, channels, only }: TrialSco
   return query as ReturnType<Database>
 }
 
+/** How many orders a trial would be made of. */
 export async function countTrialOrders(db: Database, scope: TrialScope): Promise<number> {
   const [row] = (await within(db, scope).count({ n: '*' })) as unknown as { n: number }[]
   return Number(row!.n)

@@ -1,5 +1,5 @@
 import type { combineGroups, takeApart } from './desk/combineOrders'
-import type { mendAddress, readBlock, showAddress } from './desk/correctAddress'
+import type { correctAddress, readBlock, showAddress } from './desk/correctAddress'
 import type { pinDecision, releasePin } from './desk/pinDecision'
 import type { showDeciding } from './desk/showDeciding'
 import type { selectDesk, showDesk, spreadDesk } from './desk/showDesk'
@@ -126,8 +126,8 @@ export interface Endpoints {
   'GET /api/desk/orders/:id': { answer: Shown<typeof showOrder> }
   'GET /api/desk/orders/:id/address': { answer: Shown<typeof showAddress> }
   'PUT /api/desk/orders/:id/address': {
-    body: { address: Parameters<typeof mendAddress>[2] }
-    answer: Done<typeof mendAddress>
+    body: { address: Parameters<typeof correctAddress>[2] }
+    answer: Done<typeof correctAddress>
   }
   'POST /api/desk/orders/:id/apart': { body: Nothing; answer: Done<typeof takeApart> }
   'GET /api/desk/orders/:id/deciding': { answer: Shown<typeof showDeciding> }

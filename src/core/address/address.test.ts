@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { type Address, normaliseOrder } from '@/core/order'
-import { checkAddress, maxLineLength, mendAll, withAddressChecked } from './checkAddress'
+import { checkAddress, maxLineLength, correctAll, withAddressChecked } from './checkAddress'
 import { isParcelLocker, isPostOfficeBox } from './postOfficeBox'
 import { printedAddress } from './printOrder'
 import { readAddressBlock } from './readBlock'
@@ -42,8 +42,8 @@ const address = (more: Partial<Address> = {}): Address => ({
   ...more,
 })
 const codes = (more: Partial<Address>): string[] => checkAddress(address(more)).map(({ code }) => code)
-const mended = (more: Partial<Address>): Partial<Address> => {
-  const [before, after] = [address(more), mendAll(address(more))]
+const corrected = (more: Partial<Address>): Partial<Address> => {
+  const [before, after] = [address(more), correctAll(address(more))]
   return Object.fromEntries(
     Object.entries(after).filter(
       ([key, value]) => JSON.stringify(value) !== JSON.stringify(before[key as keyof Address]),
@@ -67,7 +67,7 @@ test('an ordinary address has no problem, in any of these countries', () => {
     expect(codes(more)).toEqual([])
 })
 
-test('postcodes of the wrong form are named, and mended when only the form is off', () => {
+test('postcodes of the wrong form are named, and corrected when only the form is off', () => {
   for (const [country, wrong, right] of [
     ['PL', '61501', '61-501'],
     ['BE', 'B-9000', '9000'],
@@ -75,18 +75,18 @@ test('postcodes of the wrong form are named, and mended when only the form is of
     ['BE', '9OOO', '9000'],
     ['NL', 'NL-1012 AB', '1012AB'],
   ] as const)
-    expect(mended({ country, postcode: wrong })).toEqual({ postcode: right })
+    expect(corrected({ country, postcode: wrong })).toEqual({ postcode: right })
   expect(checkAddress(address({ postcode: '90' }))).toEqual([
-    { code: 'address-postcode', sentence: '"90" is no postcode of BE.', mend: null },
+    { code: 'address-postcode', sentence: '"90" is no postcode of BE.', correction: null },
   ])
   expect(codes({ postcode: '' })).toEqual(['address-postcode'])
   expect(codes({ country: 'US', postcode: '97205' })).toEqual(['address-region'])
 })
 
 test('what does not belong into an address is taken out of it', () => {
-  expect(mended({ lines: ['Coupure 8', 'mail: noor@vanacker.example'] })).toEqual({ lines: ['Coupure 8'] })
-  expect(mended({ lines: ['Coupure 8, tel. +32 9 555 01 20'] })).toEqual({ lines: ['Coupure 8'] })
-  expect(mended({ lines: ['Coupure 8', '9000 Gent', 'coupure 8'], company: 'ann  BEE' })).toEqual({
+  expect(corrected({ lines: ['Coupure 8', 'mail: noor@vanacker.example'] })).toEqual({ lines: ['Coupure 8'] })
+  expect(corrected({ lines: ['Coupure 8, tel. +32 9 555 01 20'] })).toEqual({ lines: ['Coupure 8'] })
+  expect(corrected({ lines: ['Coupure 8', '9000 Gent', 'coupure 8'], company: 'ann  BEE' })).toEqual({
     lines: ['Coupure 8'],
     company: '',
   })
@@ -95,20 +95,20 @@ test('what does not belong into an address is taken out of it', () => {
 })
 
 test('other scripts are proposed in Latin letters, emoji go', () => {
-  expect(mended({ name: 'Γιώργος Παππάς', country: 'GR', postcode: '10552', city: 'Αθήνα' })).toEqual({
+  expect(corrected({ name: 'Γιώργος Παππάς', country: 'GR', postcode: '10552', city: 'Αθήνα' })).toEqual({
     name: 'Giorgos Pappas',
     city: 'Athina',
   })
-  expect(mended({ name: 'Ann 🐟 Bee' })).toEqual({ name: 'Ann Bee' })
-  expect(mended({ name: 'محمد', lines: ['شارع 5'] })).toMatchObject({
+  expect(corrected({ name: 'Ann 🐟 Bee' })).toEqual({ name: 'Ann Bee' })
+  expect(corrected({ name: 'محمد', lines: ['شارع 5'] })).toMatchObject({
     name: expect.stringMatching(/^[a-z]+$/i) as string,
   })
   for (const name of ['Łucja Żółć', 'Øystein Ås', 'Đorđe Šević', 'François Nuñez']) expect(codes({ name })).toEqual([])
 })
 
-test('long lines are broken, and a mended address has no line that is too long', () => {
+test('long lines are broken, and a corrected address has no line that is too long', () => {
   const long = 'Appartement 12, Residence du Grand Lac, escalier B, 7e etage, porte gauche 4'
-  expect(mendAll(address({ lines: [long] })).lines.join(' ')).toBe(long)
+  expect(correctAll(address({ lines: [long] })).lines.join(' ')).toBe(long)
   fc.assert(
     fc.property(
       fc.record({
@@ -117,11 +117,13 @@ test('long lines are broken, and a mended address has no line that is too long',
         city: fc.string({ maxLength: 80 }),
       }),
       (parts) => {
-        const after = mendAll(address(parts))
+        const after = correctAll(address(parts))
         for (const text of [after.name, after.city, ...after.lines])
           expect(text.length).toBeLessThanOrEqual(maxLineLength)
         expect(
-          checkAddress(after).every(({ mend }) => mend === null || JSON.stringify(mend) === JSON.stringify(after)),
+          checkAddress(after).every(
+            ({ correction }) => correction === null || JSON.stringify(correction) === JSON.stringify(after),
+          ),
         ).toBe(true)
       },
     ),

@@ -4,7 +4,7 @@ import { type Address, foldText, type Order, type OrderProblem, trimSigns } from
 import { mail } from './mail'
 import { isPostOfficeBox } from './postOfficeBox'
 
-/** What is wrong or doubtful in an address, with a proposed mend where one can be made out. */
+/** What is wrong or doubtful in an address, with a proposed correction where one can be made out. */
 export interface AddressProblem {
   readonly code:
     | 'address-name'
@@ -17,7 +17,7 @@ export interface AddressProblem {
     | 'address-long'
     | 'address-twice'
   readonly sentence: string
-  readonly mend: Address | null
+  readonly correction: Address | null
 }
 
 /** Labels and carriers take lines of this many characters. */
@@ -55,12 +55,12 @@ const phone = /(?:\+|00)\s?\d(?:[\s./()-]?\d){7,14}|\b0\d(?:[\s./-]?\d){7,10}\b/
 // Latin letters with their marks, and what stands between them; everything else is not printed by every carrier.
 const unprintable = /[^\u0020-\u024F\u1E00-\u1EFF\u2010-\u201F€]/u
 
-/** Checks the address that an order goes to. Each problem once; in the order in which a person would mend them. */
+/** Checks the address that an order goes to. Each problem once; in the order in which a person would correct them. */
 export function checkAddress(address: Address): AddressProblem[] {
   if (address.country === '') return []
   const found: AddressProblem[] = []
-  const say = (code: AddressProblem['code'], sentence: string, mend: Partial<Address> | null): void =>
-    void found.push({ code, sentence, mend: mend && { ...address, ...mend } })
+  const say = (code: AddressProblem['code'], sentence: string, correction: Partial<Address> | null): void =>
+    void found.push({ code, sentence, correction: correction && { ...address, ...correction } })
   if (address.name === '' && address.company === '')
     say('address-name', 'The address has no name: ask the buyer, or write who receives it.', null)
   checkLetters(address, say)
@@ -80,7 +80,7 @@ export function checkAddress(address: Address): AddressProblem[] {
   return found
 }
 
-type Say = (code: AddressProblem['code'], sentence: string, mend: Partial<Address> | null) => void
+type Say = (code: AddressProblem['code'], sentence: string, correction: Partial<Address> | null) => void
 
 const fields = ['name', 'company', 'city', 'region'] as const
 
@@ -97,11 +97,11 @@ function checkLetters(address: Address, say: Say): void {
           .replace(/\s+/g, ' ')
           .trim()
       : text
-  const mend: Partial<Record<(typeof fields)[number], string>> & { lines: string[] } = {
+  const correction: Partial<Record<(typeof fields)[number], string>> & { lines: string[] } = {
     lines: address.lines.map(latin).filter(Boolean),
   }
-  for (const field of fields) mend[field] = latin(address[field])
-  say('address-letters', `"${bad.slice(0, 40)}" has characters that carriers do not print.`, mend)
+  for (const field of fields) correction[field] = latin(address[field])
+  say('address-letters', `"${bad.slice(0, 40)}" has characters that carriers do not print.`, correction)
 }
 
 /** A letter in Latin script (package `any-ascii`); signs such as emoji, which it would spell as words, are left out. */
@@ -139,15 +139,19 @@ function checkPostcode(address: Address, say: Say): void {
   if (!postcodeValidatorExistsForCountry(country)) return
   if (postcode === '') return say('address-postcode', `An address in ${country} needs a postcode.`, null)
   if (postcodeValidator(postcode, country)) return
-  const mended = mendPostcode(country, postcode)
-  say('address-postcode', `"${postcode}" is no postcode of ${country}.`, mended === null ? null : { postcode: mended })
+  const corrected = correctPostcode(country, postcode)
+  say(
+    'address-postcode',
+    `"${postcode}" is no postcode of ${country}.`,
+    corrected === null ? null : { postcode: corrected },
+  )
 }
 
 /**
  * The postcode that was meant, when only its form is off: a country code before it, signs between, a letter O for a
  * nought. Null when that does not make one.
  */
-function mendPostcode(country: string, postcode: string): string | null {
+function correctPostcode(country: string, postcode: string): string | null {
   const bare = postcode
     .toUpperCase()
     .replace(new RegExp(`^(?:${country}|[A-Z])[\\s-]+(?=\\d)`), '')
@@ -216,17 +220,17 @@ function cutAt(text: string): string[] {
   return [...pieces, rest]
 }
 
-/** All proposed mends together, each on what the one before left. The address itself when there is none. */
-export function mendAll(address: Address): Address {
-  let mended = address
+/** All proposed corrections together, each on what the one before left. The address itself when there is none. */
+export function correctAll(address: Address): Address {
+  let corrected = address
   for (let round = 0; round < 8; round++) {
-    const next = checkAddress(mended).find(
-      ({ mend }) => mend !== null && JSON.stringify(mend) !== JSON.stringify(mended),
-    )?.mend
-    if (!next) return mended
-    mended = next
+    const next = checkAddress(corrected).find(
+      ({ correction }) => correction !== null && JSON.stringify(correction) !== JSON.stringify(corrected),
+    )?.correction
+    if (!next) return corrected
+    corrected = next
   }
-  return mended
+  return corrected
 }
 
 // What keeps a label from being bought; a line that is too long is broken on the label, and what stands twice does no
@@ -250,9 +254,9 @@ export function withAddressChecked(order: Order): Order {
         ...order,
         problems: [
           ...order.problems,
-          ...found.map(({ code, sentence, mend }): OrderProblem => ({
+          ...found.map(({ code, sentence, correction }): OrderProblem => ({
             code,
-            sentence: mend ? `${sentence} A correction is proposed.` : sentence,
+            sentence: correction ? `${sentence} A correction is proposed.` : sentence,
           })),
         ],
       }

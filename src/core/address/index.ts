@@ -1,4 +1,4 @@
-export { type AddressProblem, checkAddress, mendAll, withAddressAccepted, withAddressChecked } from './checkAddress'
+export { type AddressProblem, checkAddress, correctAll, withAddressAccepted, withAddressChecked } from './checkAddress'
 export { isOneAddress } from './mail'
 export { isParcelLocker, isPostOfficeBox } from './postOfficeBox'
 export { printedAddress } from './printOrder'

@@ -26,6 +26,7 @@ export interface ItemProblem {
   readonly sentence: string
 }
 
+/** The item list as rows of a table, in words and with units; `readItemTable` reads them back as they are. */
 export const writeItemTable = (cards: readonly ItemCard[]): ItemRow[] =>
   cards.map((card) => ({
     sku: card.sku,
@@ -51,7 +52,7 @@ const side = (millimetres: number): string => (millimetres > 1 ? plainLength(mil
 
 /**
  * Reads items from rows. A cell that is empty leaves what is known of that SKU as it is, so a file with SKU and weight
- * alone mends weights; a lone dash empties it. What cannot be read is named with its line and column, and the row is
+ * alone corrections weights; a lone dash empties it. What cannot be read is named with its line and column, and the row is
  * not taken.
  */
 export function readItemTable(
@@ -79,6 +80,7 @@ export function readItemTable(
   return { cards: read, problems }
 }
 
+/** A card that knows nothing of an item but its SKU. */
 export const emptyCard = (sku: string): ItemCard => ({
   sku,
   title: '',

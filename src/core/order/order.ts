@@ -32,6 +32,7 @@ export interface Item {
   readonly handling?: readonly Handling[]
 }
 
+/** Whether an item is marked for a kind of handling. */
 export const isHandled = (item: Pick<Item, 'handling'>, handling: Handling): boolean =>
   item.handling?.includes(handling) ?? false
 

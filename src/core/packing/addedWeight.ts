@@ -64,6 +64,7 @@ export function marked(parcels: readonly Parcel[], items: readonly Goods[]): rea
   })
 }
 
+/** The own weight of the preset that a parcel is packed in, grams; 0 where it is in none. */
 export const tareIn =
   (presets: readonly PackagePreset[]) =>
   (parcel: Parcel): number =>

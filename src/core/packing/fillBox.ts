@@ -81,12 +81,12 @@ export function fillBox(
   spaces[5] = box[2]
   let weight = 0
   let done = 0
-  let leastSide = Infinity
-  let leastVolume = Infinity
+  let minSide = Infinity
+  let minVolume = Infinity
   for (let i = 0; i < units.length; i++) {
     if (taken[i] !== 0 || units[i]!.volume === 0) continue
-    leastSide = Math.min(leastSide, units[i]!.size[0], units[i]!.size[1], units[i]!.size[2])
-    leastVolume = Math.min(leastVolume, units[i]!.volume)
+    minSide = Math.min(minSide, units[i]!.size[0], units[i]!.size[1], units[i]!.size[2])
+    minVolume = Math.min(minVolume, units[i]!.volume)
   }
   for (let i = 0; i < units.length; i++) {
     const unit = units[i]!
@@ -107,7 +107,7 @@ export function fillBox(
       const size: Size = [unit.size[turn[0]]!, unit.size[turn[1]]!, unit.size[turn[2]]!]
       placed?.push({ unit, at: [x, y, z], size })
       if (resting) stand(x, y, x + size[0], y + size[1], z + size[2])
-      takeRoom(x, y, z, x + size[0], y + size[1], unit.fragile ? box[2] : z + size[2], leastSide, leastVolume)
+      takeRoom(x, y, z, x + size[0], y + size[1], unit.fragile ? box[2] : z + size[2], minSide, minVolume)
     } else placed?.push({ unit, at: [0, 0, 0], size: [0, 0, 0] })
     taken[i] = 1
     weight += unit.weight
@@ -245,8 +245,8 @@ function takeRoom(
   x2: number,
   y2: number,
   z2: number,
-  leastSide: number,
-  leastVolume: number,
+  minSide: number,
+  minVolume: number,
 ): void {
   let kept = 0
   for (let s = 0; s < count; s++) {
@@ -274,12 +274,12 @@ function takeRoom(
     const e = spaces[o + 4]!
     const f = spaces[o + 5]!
     if (x2 <= a || x1 >= d || y2 <= b || y1 >= e || z2 <= c || z1 >= f) continue
-    if (x1 > a) kept = addSpace(kept, whole, a, b, c, x1, e, f, leastSide, leastVolume)
-    if (x2 < d) kept = addSpace(kept, whole, x2, b, c, d, e, f, leastSide, leastVolume)
-    if (y1 > b) kept = addSpace(kept, whole, a, b, c, d, y1, f, leastSide, leastVolume)
-    if (y2 < e) kept = addSpace(kept, whole, a, y2, c, d, e, f, leastSide, leastVolume)
-    if (z1 > c) kept = addSpace(kept, whole, a, b, c, d, e, z1, leastSide, leastVolume)
-    if (z2 < f) kept = addSpace(kept, whole, a, b, z2, d, e, f, leastSide, leastVolume)
+    if (x1 > a) kept = addSpace(kept, whole, a, b, c, x1, e, f, minSide, minVolume)
+    if (x2 < d) kept = addSpace(kept, whole, x2, b, c, d, e, f, minSide, minVolume)
+    if (y1 > b) kept = addSpace(kept, whole, a, b, c, d, y1, f, minSide, minVolume)
+    if (y2 < e) kept = addSpace(kept, whole, a, y2, c, d, e, f, minSide, minVolume)
+    if (z1 > c) kept = addSpace(kept, whole, a, b, c, d, e, z1, minSide, minVolume)
+    if (z2 < f) kept = addSpace(kept, whole, a, b, z2, d, e, f, minSide, minVolume)
   }
   ;[spaces, next] = [next, spaces]
   count = kept
@@ -298,11 +298,10 @@ function addSpace(
   d: number,
   e: number,
   f: number,
-  leastSide: number,
-  leastVolume: number,
+  minSide: number,
+  minVolume: number,
 ): number {
-  if (d - a < leastSide || e - b < leastSide || f - c < leastSide || (d - a) * (e - b) * (f - c) < leastVolume)
-    return kept
+  if (d - a < minSide || e - b < minSide || f - c < minSide || (d - a) * (e - b) * (f - c) < minVolume) return kept
   for (let k = 0; k < kept; k++) {
     const o = k * room
     if (

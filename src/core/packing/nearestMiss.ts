@@ -3,6 +3,7 @@ import type { Unit } from './fillBox'
 import type { Packed, PackingCause, ParcelLimits, Room } from './pack'
 import { innerVolume, type PackagePreset } from './parcel'
 
+/** Whether a preset, empty, keeps to the longest side that a parcel may have. */
 export const withinLimits = (preset: PackagePreset, limits: ParcelLimits): boolean =>
   limits.longestSide === undefined || Math.max(...preset.outer) <= limits.longestSide
 

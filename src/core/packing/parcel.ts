@@ -57,6 +57,7 @@ export function parcelOf(preset: string, outer: Size, weight: number, contents: 
   }
 }
 
+/** The sides of a cuboid, the longest first. */
 export function longestFirst([a, b, c]: Size): [number, number, number] {
   if (a < b) [a, b] = [b, a]
   if (b < c) [b, c] = [c, b]
@@ -64,6 +65,7 @@ export function longestFirst([a, b, c]: Size): [number, number, number] {
   return [a, b, c]
 }
 
+/** What a preset holds, cubic millimetres. */
 export const innerVolume = ({ inner }: PackagePreset): number => inner[0] * inner[1] * inner[2]
 
 /** What the parcels of an order come to: the heaviest, longest and biggest of them, and their sums. */
@@ -76,6 +78,10 @@ export interface ParcelSums {
   readonly volume: number
 }
 
+/**
+ * What rules and tariffs ask of all parcels together: weights in grams, sides in millimetres, volume in cubic
+ * millimetres.
+ */
 export function sumParcels(parcels: readonly Parcel[]): ParcelSums {
   let [weight, heaviest, longestSide, girth, volume] = [0, 0, 0, 0, 0]
   for (const parcel of parcels) {

@@ -40,6 +40,7 @@ for (const tag of ['include', 'render', 'layout', 'block'])
 export interface Budget {
   left: number
 }
+/** A budget of so many milliseconds. */
 export const documentBudget = (most = 400): Budget => ({ left: most })
 // Each turn of a loop costs time; a range makes many of them at once.
 const maxRangeLength = /\(\s{0,20}[\w.-]{1,60}\s{0,20}\.\.\s{0,20}([\w.-]{1,60})\s{0,20}\)/g

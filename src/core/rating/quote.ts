@@ -92,7 +92,7 @@ export interface Shipment {
 export interface Asked extends Terms {
   readonly location: string
   readonly from: string
-  /** The postcode as it stands in the address, for sentences. */
+  /** The postcode as it is in the address, for sentences. */
   readonly place: string
   readonly needs: readonly Offer[]
   readonly within: number

@@ -37,5 +37,7 @@ export function daysOf(
   return found
 }
 
+/** Days from the day it is ready to the day it leaves, out of the number that `daysOf` packs both into. */
 export const leavesAfter = (days: number): number => Math.floor(days / 4096)
+/** Days from the day it is ready to its arrival, out of the same number. */
 export const arrivesAfter = (days: number): number => days % 4096

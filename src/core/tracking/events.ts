@@ -13,6 +13,7 @@ export const trackingStatuses: readonly TrackingStatus[] = [
   'returned',
 ]
 
+/** Whether a text is one of the states that a parcel can be in. */
 export const isTrackingStatus = (text: string): text is TrackingStatus =>
   (trackingStatuses as readonly string[]).includes(text)
 

@@ -45,6 +45,7 @@ const otherDigits = new Map<string, number>([
 /** How many decimal digits a currency's minor unit has (ISO 4217): EUR 2, JPY 0, KWD 3. */
 export const minorDigits = (currency: string): number => otherDigits.get(currency) ?? 2
 
+/** An amount in minor units of a currency (ISO 4217). */
 export const money = (minor: number, currency: string): Money => ({ minor: minorUnits(minor), currency })
 
 /**

@@ -88,8 +88,13 @@ export function wordingRow(
   )
 }
 
+/** Whether a row is about a country. */
 export const rowGoesTo = ({ countries }: WordingRow, country: string): boolean =>
   !countries || countries.includes(country)
+/**
+ * Whether weight (grams) and value (home minor units) are within the bands of a row; what is not known is within
+ * none.
+ */
 export const rowWeighs = (row: WordingRow, weight: number | undefined, value: number | undefined): boolean =>
   within(weight, row.weight) && within(value, row.value)
 

@@ -73,6 +73,7 @@ export interface ReadyWorld {
   readonly pack: PackingMemory
 }
 
+/** A world made ready for deciding: its tariffs compiled, its lists by identifier. Once for each world. */
 export function readyWorld(world: World): ReadyWorld {
   const remote = new Map<string, readonly string[]>()
   for (const { country, prefixes } of world.remoteAreas ?? [])

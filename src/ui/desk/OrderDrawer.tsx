@@ -89,7 +89,7 @@ function Order({
       () => say('Pinned as an example: a draft that decides it differently cannot be published unnoticed'),
     )
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
-  // What stands in the way stands where it can be mended.
+  // A blocker is shown where it can be corrected.
   const addressFirst =
     waiting &&
     view.problems.some(

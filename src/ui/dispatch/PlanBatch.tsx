@@ -92,7 +92,7 @@ export function PlanBatch({
         {data.blocked.length > 0 && <span className="text-wait">{count(data.blocked.length)} cannot be bought</span>}
         {data.moved > 0 && (
           <span className="text-soft" title="A cut-off has passed since they were routed">
-            {count(data.moved)} decided anew for this moment
+            {count(data.moved)} decided again for this moment
           </span>
         )}
         <span className="ml-auto flex gap-2">

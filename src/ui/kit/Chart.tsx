@@ -17,7 +17,7 @@ registerParts([
   SVGRenderer,
 ])
 
-/** A chart; what it shows stands in a table beside it too, so it is a picture to assistive programs. */
+/** A chart; what it shows is in a table beside it too, so it is a picture to assistive programs. */
 export function Chart({
   option,
   label,

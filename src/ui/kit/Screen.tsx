@@ -11,7 +11,7 @@ export function ScreenHead({ title, about, children }: { title: string; about?: 
   )
 }
 
-/** What stands where there is nothing, or where something failed: what it is, and what to do next. */
+/** What is shown where there is nothing, or where something failed: what it is, and what to do next. */
 export function Plain({ title, children }: { title: string; children?: ReactNode }) {
   return (
     <div className="mx-auto max-w-md py-16 text-center">

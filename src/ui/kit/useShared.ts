@@ -4,7 +4,7 @@ import { useState } from 'react'
 
 /**
  * The value, with every part that is as it was before being the same object as before: what hangs on a part is not
- * drawn anew. Plain JSON only.
+ * drawn again. Plain JSON only.
  */
 export function useShared<T>(value: T): T {
   const [known, setKnown] = useState(value)

@@ -40,7 +40,7 @@ export function Chooser({
   const list = useId()
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   const wanted = text.trim().toLowerCase()
-  // What was typed exactly stands first, then what begins with it, then the rest in its own order.
+  // What was typed exactly comes first, then what begins with it, then the rest in its own order.
   const closeness = (choice: Choice): number => {
     if (choice.name.toLowerCase() === wanted) return 0
     return choice.name.toLowerCase().startsWith(wanted) ? 1 : 2

@@ -464,7 +464,7 @@ function ValueWord({
         const put = (typed: TypedTest): void => onChange({ fact: test.fact, ...typed })
         if (isTextual(type)) {
           const choices = valuesFor(test, context)
-          // A value that is in the list is meant as it stands, whatever word it begins with.
+          // A value that is in the list is meant as it is, whatever word it begins with.
           const read = (text: string): TypedTest =>
             (choices.some(({ id }) => id === text) ? undefined : readTypedValue(text, test, type, context.words)) ?? {
               op: test.op,
@@ -508,7 +508,7 @@ function ValueWord({
   )
 }
 
-/** Operator and value in words, as they stand behind the fact. */
+/** Operator and value in words, as they are behind the fact. */
 const phraseOf = (test: Test, type: Fact['type'], { words }: SentenceContext): string =>
   test.value === undefined ? test.op : `${test.op} ${valuePhrase(test, type, words)}`
 

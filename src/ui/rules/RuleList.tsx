@@ -40,7 +40,7 @@ const about: Readonly<Record<Stage, string>> = {
   papers: 'slips, references, notices, automatic buying',
 }
 const nothing: readonly never[] = []
-// The same objects at each drawing: with new ones every row would be drawn anew.
+// The same objects at each drawing: with new ones every row would be drawn again.
 const byPointer = { activationConstraint: { distance: 4 } }
 const byKeyboard = { coordinateGetter: sortableKeyboardCoordinates }
 
@@ -185,7 +185,7 @@ function byRule<T extends { readonly rule?: string }>(list: readonly T[]): Reado
   return found
 }
 
-/** How a rule stands to the edition in force; empty when it is the same. */
+/** How a rule differs from the edition in force; empty when it is the same. */
 function changeMark(published: Rule | undefined, rule: Rule): '' | 'new' | 'changed' {
   if (!published) return 'new'
   return equalJson(published, rule) ? '' : 'changed'

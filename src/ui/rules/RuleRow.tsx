@@ -250,7 +250,7 @@ function NameField({
   useEffect(() => {
     if (!focus) return
     field.current?.select()
-    // The sentence is written next: it stands below the name, and Enter goes on to it.
+    // The sentence is written next: it is below the name, and Enter goes on to it.
     field.current?.closest('li')?.scrollIntoView({ block: 'center' })
   }, [focus])
   const take = (): void => {

@@ -13,7 +13,7 @@ import { useSay } from '../kit/Toast'
 import { useAttempts, type Attempts } from './trying'
 import type { DraftEditor } from './useDraft'
 
-/** It stays the same from one change to the next: a row is drawn anew only when its rule changes. */
+/** It stays the same from one change to the next: a row is drawn again only when its rule changes. */
 export interface RuleWork {
   readonly add: (stage: Stage) => void
   readonly replace: (next: Rule) => void

@@ -66,7 +66,7 @@ export async function combine(
     const rows = await orderRows(trx, [...new Set(ids)])
     const reason = whyNotTogether(rows)
     if (reason) return refuse('not-together', reason)
-    // A shipment that is there already is opened, and made anew with the others.
+    // A shipment that is there already is opened, and made again with the others.
     const apart = await Promise.all(rows.map(async (row) => ({ row, members: await membersOf(trx, row.id) })))
     const wanted = apart.flatMap(({ row, members }) => (members.length > 0 ? members : [row.id]))
     const members = (await ordersById(trx, wanted)).map(({ id, order }): Member => ({ id, order }))

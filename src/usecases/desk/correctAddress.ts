@@ -2,14 +2,14 @@ import { createHash } from 'node:crypto'
 import {
   type AddressProblem,
   checkAddress,
-  mendAll,
+  correctAll,
   readAddressBlock,
   type ReadBlock,
   withAddressAccepted,
   withAddressChecked,
 } from '@/core/address'
 import { type Address, countryCode, type Order, waitingStates } from '@/core/order'
-import { mendsOf, orderRow, ordersById, setMend, updateFacts, writeLog, type Database } from '@/data'
+import { correctionsOf, orderRow, ordersById, setCorrection, updateFacts, writeLog, type Database } from '@/data'
 import { factHash } from '../shared/factHash'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
@@ -18,35 +18,38 @@ import { rulebookInForce } from '../shared/rulebookInForce'
 /** A fingerprint of an address as it came from a channel. */
 const addressKey = (address: Address): string => createHash('sha1').update(JSON.stringify(address)).digest('base64')
 
-/** Orders as they go into the books: addresses that people mended before are mended again, the others are checked. */
+/** Orders as they go into the books: addresses that people corrected before are corrected again, the others are checked. */
 export async function withAddresses(db: Database, orders: readonly Order[]): Promise<Order[]> {
   const checked = orders.map(withAddressChecked)
   const doubtful = checked.filter((order, i) => order !== orders[i])
   if (doubtful.length === 0) return checked
-  const mends = await mendsOf(
+  const corrections = await correctionsOf(
     db,
     doubtful.map((order) => addressKey(order.shipTo)),
   )
-  if (mends.size === 0) return checked
+  if (corrections.size === 0) return checked
   return checked.map((order, i) => {
-    const mend = order === orders[i] ? undefined : mends.get(addressKey(order.shipTo))
-    if (mend === undefined) return order
-    return mend === null ? orders[i]! : withMend(orders[i]!, mend)
+    const correction = order === orders[i] ? undefined : corrections.get(addressKey(order.shipTo))
+    if (correction === undefined) return order
+    return correction === null ? orders[i]! : withCorrection(orders[i]!, correction)
   })
 }
 
 const addressCodes = ['unknown-country', 'no-street', 'no-city']
 
 /** The order with another address; what was wrong with the old one is forgotten, the new one is checked. */
-function withMend(order: Order, shipTo: Address): Order {
-  const mended = { ...withAddressAccepted(order), shipTo }
-  return withAddressChecked({ ...mended, problems: mended.problems.filter(({ code }) => !addressCodes.includes(code)) })
+function withCorrection(order: Order, shipTo: Address): Order {
+  const corrected = { ...withAddressAccepted(order), shipTo }
+  return withAddressChecked({
+    ...corrected,
+    problems: corrected.problems.filter(({ code }) => !addressCodes.includes(code)),
+  })
 }
 
 export interface AddressView {
   readonly address: Address
   readonly problems: readonly AddressProblem[]
-  /** All proposed mends together; null when there is none. */
+  /** All proposed corrections together; null when there is none. */
   readonly proposed: Address | null
 }
 
@@ -54,7 +57,7 @@ export async function showAddress(gharry: Application, id: number): Promise<Addr
   const [stored] = await ordersById(gharry.db, [id])
   if (!stored) return null
   const { shipTo } = stored.order
-  const proposed = mendAll(shipTo)
+  const proposed = correctAll(shipTo)
   return { address: shipTo, problems: checkAddress(shipTo), proposed: proposed === shipTo ? null : proposed }
 }
 
@@ -65,7 +68,7 @@ export const readBlock = (text: string, country: string): ReadBlock => readAddre
  * Gives a waiting order another address (`null`: the one it has, as it is), remembers it for every order that comes
  * with the same one, and routes the order again.
  */
-export async function mendAddress(
+export async function correctAddress(
   gharry: Application,
   id: number,
   given: Address | null,
@@ -90,8 +93,8 @@ export async function mendAddress(
     if (given === null && (order.shipTo.country === '' || order.shipTo.lines.length === 0))
       return refuse('incomplete', 'An address without a country or a street cannot be used as it is: write it.')
     const now = gharry.now().toISOString()
-    const next = given === null ? withAddressAccepted(order) : withMend(order, { ...given, country: country! })
-    await setMend(trx, addressKey(order.shipTo), given === null ? null : next.shipTo, gharry.settings.author, now)
+    const next = given === null ? withAddressAccepted(order) : withCorrection(order, { ...given, country: country! })
+    await setCorrection(trx, addressKey(order.shipTo), given === null ? null : next.shipTo, gharry.settings.author, now)
     await updateFacts(trx, id, next, factHash(next))
     await writeLog(trx, [
       {

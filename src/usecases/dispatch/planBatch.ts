@@ -50,7 +50,7 @@ export interface BatchPlan {
 }
 
 /**
- * What buying these orders would do: each cost, the total, and what cannot be bought and why. Decisions are made anew
+ * What buying these orders would do: each cost, the total, and what cannot be bought and why. Decisions are made again
  * for this moment, as a cut-off may have passed since the order was routed.
  */
 export async function planBatch(gharry: Application, ids: readonly number[]): Promise<BatchPlan> {

@@ -149,7 +149,7 @@ export async function publishDraft(
   if (gaps.length > 0)
     return refuse(
       'new-gaps',
-      `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Mend the draft, or say in the note why it is right.`,
+      `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Correct the draft, or say in the note why it is right.`,
     )
   if (from !== '' && !isDay(from)) return refuse('bad-day', `"${from}" is no day such as 2026-12-24.`)
   const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, firstZone(world))).toISOString()

@@ -19,7 +19,7 @@ export async function changeWorld(
     if (version !== null && current.version !== version)
       return refuse(
         'world-changed',
-        'Somebody else has changed a list meanwhile. It is loaded anew; make your change again.',
+        'Somebody else has changed a list meanwhile. It is loaded again; make your change again.',
       )
     const next = change(current.world)
     if ('ok' in next) return next

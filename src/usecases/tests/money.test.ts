@@ -63,7 +63,7 @@ test('a label takes from the balance, a void is due back until the invoice grant
   await balanced()
 })
 
-test('an invoice is held to what was charged: weights, surcharges, labels nobody bought; it is taken once', async () => {
+test('an invoice is checked against what was charged: weights, surcharges, labels nobody bought; it is taken once', async () => {
   const ids = await begin(5)
   await buyAll(ids)
   const labels = (await rig.labels()).filter(({ carrier }) => carrier === 'heron')

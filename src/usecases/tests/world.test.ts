@@ -6,7 +6,7 @@ import { requestImport } from '@/usecases/intake/importOrders'
 import { exploreRates } from '@/usecases/ledger/exploreRates'
 import { exportItems, previewItems, showItems, takeItems, takeLearned } from '@/usecases/intake/items'
 import { learnWorld } from '@/usecases/worker/learnWorld'
-import { mendAddress, readBlock, showAddress } from '@/usecases/desk/correctAddress'
+import { correctAddress, readBlock, showAddress } from '@/usecases/desk/correctAddress'
 import { pinDecision } from '@/usecases/desk/pinDecision'
 import { saveService, setDemand, showServices } from '@/usecases/ledger/services'
 import { exportTariffs, previewTariffs, removeTariff, showTariffs, takeTariffs } from '@/usecases/ledger/tariffs'
@@ -129,7 +129,7 @@ test('holidays and punctuality are learned once, and make no new world when noth
   expect((await newestWorld(rig.gharry.db))!.version).toBe(first.version)
 })
 
-test('items: a file mends weights in the list and in waiting orders at once; what is missing stands first', async () => {
+test('items: a file corrections weights in the list and in waiting orders at once; what is missing stands first', async () => {
   const orders = soundOrders(6)
   await importNow([
     ...orders,
@@ -203,7 +203,7 @@ test('corrections of people that agree become the item’s weight, and waiting o
   expect(await rig.gharry.db('hand_pins').where({ decision: 'weight' })).toEqual([])
 })
 
-test('an address is mended once and remembered; used as it is, it stands in nobody’s way', async () => {
+test('an address is corrected once and remembered; used as it is, it is in nobody’s way', async () => {
   const [first] = soundOrders(1)
   const bad = {
     ...first!,
@@ -225,9 +225,9 @@ test('an address is mended once and remembered; used as it is, it stands in nobo
   const view = (await showAddress(rig.gharry, order!.id))!
   expect(view.problems.map(({ code }) => code)).toEqual(['address-email', 'address-postcode'])
   expect(view.proposed).toMatchObject({ lines: ['Coupure Links 88'], postcode: '9000' })
-  expect(await mendAddress(rig.gharry, order!.id, view.proposed)).toMatchObject({ ok: true, problems: [] })
+  expect(await correctAddress(rig.gharry, order!.id, view.proposed)).toMatchObject({ ok: true, problems: [] })
   expect((await rig.orders())[0]!.state).toBe('ready')
-  // The same order again is no change, and another one with the same address is mended from the start.
+  // The same order again is no change, and another one with the same address is corrected from the start.
   await importNow([
     bad,
     { ...bad, id: 'again', number: 'MG-AGAIN' },
@@ -240,9 +240,9 @@ test('an address is mended once and remembered; used as it is, it stands in nobo
   ])
   const [, again, villa] = await rig.orders()
   expect([again!.state, villa!.state]).toEqual(['ready', 'attention'])
-  expect(await mendAddress(rig.gharry, villa!.id, null)).toMatchObject({ ok: true })
+  expect(await correctAddress(rig.gharry, villa!.id, null)).toMatchObject({ ok: true })
   expect((await rig.orders())[2]!.state).toBe('ready')
-  expect(await mendAddress(rig.gharry, villa!.id, { ...view.proposed!, country: 'Atlantis' })).toMatchObject({
+  expect(await correctAddress(rig.gharry, villa!.id, { ...view.proposed!, country: 'Atlantis' })).toMatchObject({
     ok: false,
     code: 'unknown-country',
   })

@@ -108,7 +108,7 @@ export async function takeNews(
   }
 }
 
-/** A shipment stands where its last parcel stands: it is delivered when all of them are. */
+/** A shipment is where its last parcel is: it is delivered when all of them are. */
 async function moveAlong(gharry: Application, trx: Database, labelId: number, event: CarrierEvent): Promise<void> {
   const label = (await labelById(trx, labelId))!
   if (label.status === 'delivered' && event.status !== 'returned') return

@@ -112,7 +112,7 @@ export async function workLong(gharry: Application): Promise<boolean> {
 
 type Piece = { readonly id: number; readonly attempts: number; readonly lease_owner?: string | null }
 
-// An error that Gharry itself makes does not mend itself: after so many tries a person has to look.
+// An error that Gharry itself makes does not go away by itself: after so many tries a person has to look.
 const maxErrors = 20
 
 /**

@@ -12,6 +12,7 @@ export interface BitKeys {
   readonly count: () => number
 }
 
+/** Numbers for keys of `words` 32-bit words each: equal keys have the same number, counted from 0. */
 export function bitKeys(words: number): BitKeys {
   let count = 0
   /** For each place the number of a key and one more; 0 where there is none. */

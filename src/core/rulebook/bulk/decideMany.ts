@@ -373,5 +373,5 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
   }
 }
 
-// Past this many they are let go and made anew.
+// Past this many they are let go and made again.
 const maxDecisions = 50_000

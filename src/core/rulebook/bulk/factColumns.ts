@@ -31,10 +31,12 @@ export interface Joint {
   readonly members: readonly (readonly number[])[]
 }
 
+/** Begins a column that several are joined into. */
 export const jointOf = ({ codes, values }: Column): Joint => ({ codes, members: values.map((_, code) => [code]) })
 
 // So many pairs of values can be numbered in a table of 256 kB.
 const maxPairs = 65_536
+/** Whether a column can be joined with those before it: the codes of all must fit into one number. */
 export const canJoin = (joint: Joint, { values }: Column): boolean => joint.members.length * values.length <= maxPairs
 
 /** A joint with one column more. */

@@ -17,6 +17,10 @@ export interface Bits {
   readonly firstOf: Int32Array
 }
 
+/**
+ * The bits of a stage: all, those that hang on the day, those that hang on what no row can say (null: none), and for
+ * each bit the first one of its rule.
+ */
 export function bitsOf(rules: readonly ReadyRule[], ruleAt: Int32Array, words: number): Bits {
   const [all, dated, withRest] = [new Int32Array(words), new Int32Array(words), new Int32Array(words)]
   const firstOf = new Int32Array(ruleAt.length)
@@ -32,6 +36,7 @@ export function bitsOf(rules: readonly ReadyRule[], ruleAt: Int32Array, words: n
 }
 
 const orNull = (bits: Int32Array): Int32Array | null => (bits.some((word) => word !== 0) ? bits : null)
+/** The places of the words in which any bit is set; none for null. */
 export const wordsWith = (bits: Int32Array | null): Int32Array =>
   Int32Array.from([...(bits ?? [])].flatMap((word, at) => (word === 0 ? [] : [at])))
 
@@ -102,6 +107,7 @@ export function narrowBy(
   }
 }
 
+/** Leaves, of bits that say the same, only the one of the rule that stands highest; changes `words` in place. */
 export function toFirst(words: Int32Array, { later, to }: Firsts): void {
   for (let word = 0; word < later.length; word++) {
     let bits = words[word]! & later[word]!

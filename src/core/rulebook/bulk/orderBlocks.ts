@@ -25,7 +25,7 @@ export interface GivenOrder {
 
 /**
  * Orders read once, for any number of rulebooks. Baskets, places and wording rows are numbers of the memory they were
- * read with. What deciding asks of every order stands in flat arrays: it is read in a row, and little else of an order
+ * read with. What deciding asks of every order is in flat arrays: it is read in a row, and little else of an order
  * is.
  */
 export interface OrderBlock {
@@ -129,6 +129,7 @@ const maxPackings = 200_000
 const maxRemembered = 50_000
 const noRows: readonly never[] = []
 
+/** What is known of orders, baskets and parcels in a world, kept from draft to draft; one for each world. */
 export function orderMemory(ready: ReadyWorld): OrderMemory {
   const itemNumbers = new Map<string, number>()
   const basketNumbers = new Map<string, number>()

@@ -36,6 +36,7 @@ export interface Prices {
 
 const unasked = -2
 
+/** Room for the prices of so many orders and services; nothing is asked yet. */
 export const noPrices = (orders: number, services: number): Prices => ({
   terms: new Int32Array(orders).fill(-1),
   insured: new Float64Array(orders),
@@ -59,6 +60,7 @@ export interface ServiceChooser {
   readonly arrival: (lane: number) => Day
 }
 
+/** Chooses services for many orders, one after another, with what was priced before. */
 export function serviceChooser(memory: OrderMemory): ServiceChooser {
   const { ready } = memory
   const { rateBook, world } = ready

@@ -13,6 +13,7 @@ export interface FlowCounter {
   readonly counts: Readonly<Record<string, Flow>>
 }
 
+/** Counts the flow through the rules from trails, one order after another. */
 export function flowCounter(rulebook: Rulebook): FlowCounter {
   const flows: Record<string, Flow> = {}
   for (const rule of rulebook.rules) flows[rule.id] = { came: 0, matched: 0, decided: 0 }

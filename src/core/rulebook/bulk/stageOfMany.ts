@@ -91,6 +91,7 @@ const portion = 512
 
 export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
 
+/** Makes one stage of a program ready for many orders; `carry` gives what is left to later stages its number. */
 export function stageMatcher(
   stage: Stage,
   { rules, ruleAt, words, classifiers }: StageProgram,

@@ -46,6 +46,7 @@ export type Comparable = Pick<Routed, 'decisions' | 'parcels' | 'quote' | 'daysL
 
 const isStuck = (routed: Comparable): boolean => ('stuck' in routed ? routed.stuck : routed.problems.length > 0)
 
+/** What of a decision a trial compares and shows. */
 export const outcomeOf = (routed: Comparable): Outcome => ({
   service: routed.quote?.service ?? null,
   carrier: routed.quote?.carrier ?? null,
@@ -149,6 +150,7 @@ export interface TrialSummary {
   readonly lines: Record<string, number>
 }
 
+/** A summary of no orders, to be added to. */
 export const emptySummary = (): TrialSummary => ({
   orders: 0,
   changed: 0,

@@ -44,6 +44,10 @@ export interface Classifier {
 // Free text (names, numbers) has no end of values; past this many the memory is let go and filled anew.
 const maxRemembered = 50_000
 
+/**
+ * A source made ready: for a case, the row of bits whose conditions it lets pass. `words` is the number of 32-bit
+ * words.
+ */
 export function classifier(key: string, source: Source, words: number): Classifier {
   const rowOf = (value: FactValue): Row => {
     const row = new Int32Array(words).fill(-1)

@@ -193,6 +193,7 @@ function plainNumber(value: unknown, rates: Rates): number | null {
   return null
 }
 
+/** The members of a list value, folded, with those of the groups that it names; none for what is no list. */
 export function listMembers(value: unknown, names: Names): ReadonlySet<string> {
   const members = new Set<string>()
   for (const entry of (Array.isArray(value) ? value : []) as ListEntry[]) {

@@ -40,6 +40,7 @@ export interface Claims {
 
 const noClaims: readonly Claim[] = []
 
+/** Begins the claims of one order. `servicesOf` gives the services of each carrier, for what is allowed. */
 export function claimsFor(pins: Pins | undefined, servicesOf: ReadonlyMap<string, readonly string[]>): Claims {
   const claims = new Map<DecisionId, Claim[]>()
   /** When a decision was wanted first, among all wishes in the order of the rules. */

@@ -36,6 +36,7 @@ export interface PinnedResult {
   }[]
 }
 
+/** What a pinned order must come out as: what was decided for it when it was pinned. */
 export const expectedOf = (routed: Routed): ExpectedOutcome => ({
   tags: [...routed.decisions.tags].sort(),
   held: routed.decisions.hold !== null,

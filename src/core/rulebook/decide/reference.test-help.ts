@@ -38,7 +38,7 @@ import {
 import type { ReadyWorld } from '@/core/world'
 
 /*
- * A plain reading of rulebook.md for the tests: every rule is looked at, every condition walked as it stands, nothing
+ * A plain reading of rulebook.md for the tests: every rule is looked at, every condition walked as it is, nothing
  * is shared or remembered. What it says, the compiled program must say too.
  */
 

@@ -211,7 +211,7 @@ class Routing {
     c.weight = this.weight()
     c.speed = this.decided.speed
     c.priority = this.decided.priority
-    // A person has said what it weighs: then a missing item weight stands in nobody's way. A rule that adds some grams
+    // A person has said what it weighs: then a missing item weight is in nobody's way. A rule that adds some grams
     // has not.
     if (this.decided.weight > 0 && this.weighedByHand()) this.drop('no-weight')
     else if (c.weight === 0 && this.order.items.length > 0 && !this.has('no-weight'))

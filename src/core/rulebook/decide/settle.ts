@@ -141,6 +141,7 @@ const isNear = (one: string, other: string): boolean => postcodeKey(one).slice(0
  */
 export type Way = Pick<Case, 'trade' | 'distance'>
 
+/** Trade and distance from a location to an address; both undefined while the country is not known. */
 export function wayBetween(
   location: Location,
   to: { readonly country: string; readonly postcode: string },
@@ -210,6 +211,7 @@ function withOwnNeeds(c: Case): readonly Offer[] {
     : c.needs
 }
 
+/** Whether a service gives return labels. */
 export const offersReturn = ({ offers }: Pick<Service, 'offers'>): boolean => offers.includes('return label')
 
 /** What customs will ask of an item and nobody knows, as sentences by item. */

@@ -87,7 +87,7 @@ export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
     if (rule.then.length === 0) say('warning', 'no-action', 'It does nothing: add an action.')
     checkCondition(rule.when, { stage: rule.stage, rulebook, world, say, seen: new Set() })
     for (const action of rule.then) checkAction(action, rule, world, say)
-    // What has values of a wrong kind is mended first.
+    // What has values of a wrong kind is corrected first.
     if (!findings.some((finding) => finding.rule === rule.id && finding.severity === 'error'))
       for (const { sentence } of unreachableServices(rule, rulebook, world)) say('warning', 'never-serves', sentence)
   }
@@ -284,7 +284,7 @@ function checkAction(action: { set: string; to: unknown }, rule: Rule, world: Wo
 
 const placeholders = ['{number}', '{channel}', '{sku}']
 
-/** Braces in a label reference that are no placeholder: they would be printed as they stand. */
+/** Braces in a label reference that are no placeholder: they would be printed as they are. */
 export function oddPlaceholders(text: string): string[] {
   let rest = text
   for (const known of placeholders) rest = rest.split(known).join('')

@@ -40,6 +40,7 @@ export interface Domain {
   readonly limits: ReadonlyMap<string, { readonly most: Bits; readonly least: Bits }>
 }
 
+/** A text that is the same for tests that ask the same. */
 export const testKey = (test: Test): string => JSON.stringify([test.op, test.value])
 
 /** Sorts the values of a source into classes by the tests on it. `now` and `zone` are for tests on moments. */
@@ -166,7 +167,7 @@ function textsOf(ground: Ground, tests: readonly Test[], names: Names): Candidat
     else if (typeof value === 'string') patterns.add(patternOf(op, value))
   }
   literals.delete('')
-  // A pattern character in a text that is looked for as it stands is a rarity that the patterns cannot say.
+  // A pattern character in a text that is looked for as it is is a rarity that the patterns cannot say.
   const odd = tests.some(
     ({ op, value }) =>
       op !== 'matches' &&

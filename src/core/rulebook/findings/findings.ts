@@ -180,6 +180,7 @@ export function confirmed(part: Box, ground: Ground, until: Stage, shows: (route
   return null
 }
 
+/** Decides a made-up order by the program, up to the stage `until`. */
 export const decide = (
   { order, now }: Witness,
   { program, ready }: Pick<Ground, 'program' | 'ready'>,

@@ -24,6 +24,7 @@ export interface Basket {
   readonly notStackable: boolean
 }
 
+/** What follows from the items alone: sums, where all of them are in stock, what is live or dangerous. */
 export function basketOf(items: readonly Item[], { world }: ReadyWorld): Basket {
   return {
     stockedAt: world.locations.filter((location) => hasStock(location, items)).map((location) => location.id),
@@ -86,6 +87,9 @@ export interface Case {
 // One for all cases: a hundred thousand of them are opened again and again.
 const nothing: readonly never[] = []
 
+/**
+ * Opens the case of an order: its facts before any stage has settled anything. `now` in milliseconds since 1970, UTC.
+ */
 export function openCase(order: Order, ready: ReadyWorld, now: number, basket = basketOf(order.items, ready)): Case {
   const { rates } = ready.world
   return {

@@ -27,7 +27,7 @@ const summed = (values: readonly unknown[]): number =>
 
 /**
  * The union of what rules give; of two members that are the same the first is kept. Words (tags) are the same without
- * regard to case and blanks, identifiers only as they stand, things that are put in by name and weight.
+ * regard to case and blanks, identifiers only as they are, things that are put in by name and weight.
  */
 function joined<T>(values: readonly unknown[], words = false): readonly T[] {
   const members = new Map<unknown, T>()

@@ -22,6 +22,7 @@ export function timeTest(test: Test, read: (c: Case) => number | undefined): (c:
   }
 }
 
+/** A test of times made ready: for a moment, now and the zone, whether it holds. */
 export function momentTest(test: Test): MomentTest {
   if (test.op === 'is missing') return (at) => at === undefined
   if (test.op === 'is known') return (at) => at !== undefined
@@ -88,6 +89,7 @@ export function spanMs(value: unknown): number | null {
   return Number.isFinite(hours) && hours > 0 ? hours * 3_600_000 : null
 }
 
+/** A span of hours or days in words. */
 export const spanPhrase = (span: Span): string =>
   'hours' in span
     ? `${span.hours} ${span.hours === 1 ? 'hour' : 'hours'}`

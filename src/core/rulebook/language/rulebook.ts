@@ -4,6 +4,7 @@ import type { Money } from '@/core/units'
 export const stages = ['triage', 'packing', 'origin', 'protection', 'service', 'papers'] as const
 export type Stage = (typeof stages)[number]
 
+/** The place of a stage, from 0. */
 export const stageIndex = (stage: Stage): number => stages.indexOf(stage)
 
 export interface Rulebook {
@@ -134,9 +135,13 @@ export interface Action {
   readonly to: unknown
 }
 
+/** Whether a condition is a test of one fact. */
 export const isTest = (condition: Condition): condition is Test => 'fact' in condition
+/** Whether a condition is a test of a sum over items. */
 export const isItemSum = (condition: Condition): condition is ItemSum => 'sum' in condition
+/** Whether a condition names a saved one. */
 export const isSaved = (condition: Condition): condition is SavedTest => 'saved' in condition
+/** Whether a condition asks something of any, every or no item. */
 export const isItemTest = (condition: Condition): condition is ItemTest => 'items' in condition
 
 /** How the members of a group of conditions are joined. */

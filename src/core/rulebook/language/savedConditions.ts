@@ -87,7 +87,7 @@ export function writtenOut(condition: Condition): number {
 }
 
 /**
- * Past so many parts a condition is asked of each order as it stands, each saved one once; tables and boxes would have
+ * Past so many parts a condition is asked of each order as it is, each saved one once; tables and boxes would have
  * to write it out.
  */
 export const maxParts = 5000

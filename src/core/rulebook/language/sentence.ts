@@ -114,7 +114,7 @@ export function thingsOf(
   }
 }
 
-/** A value of a fact as people call it: things of the world by their names, all else as it stands. */
+/** A value of a fact as people call it: things of the world by their names, all else as it is. */
 export const nameOf = (fact: string, value: string, words: Wordings): string =>
   thingsOf(fact, words).find(({ id }) => id === value)?.name ?? value
 

@@ -34,7 +34,7 @@ const needs: Partial<Record<Column, string>> = {
   origin: 'origin',
 }
 
-/** The item list: what is missing and harms the most orders stands first; cells are edited in place. */
+/** The item list: what is missing and harms the most orders comes first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
   const [search, setSearch] = useState('')
   const [changes, setChanges] = useState<Changes>({})

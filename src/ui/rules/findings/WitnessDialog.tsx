@@ -10,7 +10,7 @@ import { formatMoney, formatWeight } from '@/core/units'
 import { Button } from '../../kit/Button'
 import { euros, shortDay } from '../../kit/format'
 
-/** The made-up order of a finding, decided by the draft as it stands now. */
+/** The made-up order of a finding, decided by the draft as it is now. */
 export function WitnessDialog({
   finding,
   draft,

@@ -62,7 +62,7 @@ export function PinnedOrders({ results }: { results: readonly PinnedResult[] }) 
                 onChange={(event) => setNotes({ ...notes, [result.id]: event.target.value })}
                 className="flex-1"
               />
-              <Button type="submit">Pin anew</Button>
+              <Button type="submit">Pin again</Button>
             </form>
           )}
         </div>

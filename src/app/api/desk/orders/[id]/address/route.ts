@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { mendAddress, showAddress } from '@/usecases/desk/correctAddress'
+import { correctAddress, showAddress } from '@/usecases/desk/correctAddress'
 import { changing, reading } from '@/app/answer'
 import { idIn } from '@/app/body'
 
@@ -26,5 +26,5 @@ export const GET = reading('GET /api/desk/orders/:id/address', z.object({}), (gh
 export const PUT = changing(
   'PUT /api/desk/orders/:id/address',
   z.object({ address: address.nullable() }),
-  (gharry, body, { id }) => mendAddress(gharry, idIn(id), body.address),
+  (gharry, body, { id }) => correctAddress(gharry, idIn(id), body.address),
 )
