@@ -18,7 +18,7 @@ import { Filters } from './Filters'
 import { useDeskRows } from './useDeskRows'
 import { useChange } from '../kit/useChange'
 
-const orderDrawer = () => import('./OrderDrawer').then((module) => module.OrderDrawer)
+const orderDrawer = () => import('./order/OrderDrawer').then((module) => module.OrderDrawer)
 // The list comes first; the order beside it is fetched while the list is read.
 const OrderDrawer = dynamic(orderDrawer, {
   ssr: false,

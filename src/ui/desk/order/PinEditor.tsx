@@ -1,12 +1,12 @@
 'use client'
 import { useState } from 'react'
 import { formatMoney, money } from '@/core/units'
-import { typedAmount, typedWeight } from '../kit/read'
+import { typedAmount, typedWeight } from '../../kit/read'
 import { speeds } from '@/core/rating'
 import { addressKinds, decisionKinds, priorities, readLimits, splits } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
-import { Button } from '../kit/Button'
-import { Select, TextInput } from '../kit/Field'
+import { Button } from '../../kit/Button'
+import { Select, TextInput } from '../../kit/Field'
 
 const hints: Readonly<Record<string, string>> = {
   grams: 'Enter a weight such as 250 g or 1.2 kg.',

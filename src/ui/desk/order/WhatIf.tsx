@@ -9,10 +9,10 @@ import { route } from '@/core/rulebook/decide'
 import { decisionById, decisionPhrase, type Routed } from '@/core/rulebook/language'
 import { readyWorld } from '@/core/world'
 import { formatWeight, plainAmount } from '@/core/units'
-import { typedAmount, typedWeight } from '../kit/read'
-import { call } from '../kit/api'
-import { Field, Select, TextInput } from '../kit/Field'
-import { euros, shortDay } from '../kit/format'
+import { typedAmount, typedWeight } from '../../kit/read'
+import { call } from '../../kit/api'
+import { Field, Select, TextInput } from '../../kit/Field'
+import { euros, shortDay } from '../../kit/format'
 
 const empty = { weight: '', value: '', country: '', postcode: '', wording: '', promisedBy: '' }
 

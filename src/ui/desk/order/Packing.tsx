@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { formatLength, formatWeight } from '@/core/units'
 import type { PackingView } from '@/usecases/desk/showPacking'
-import { call } from '../kit/api'
+import { call } from '../../kit/api'
 
 type Shown = PackingView['parcels'][number]
 

@@ -3,11 +3,11 @@ import { useState } from 'react'
 import type { TogetherOrder } from '@/usecases/desk/combineOrders'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { call } from '../kit/api'
-import { Button } from '../kit/Button'
-import { StateMark } from '../kit/StateMark'
-import { useSay } from '../kit/Toast'
-import { useChange } from '../kit/useChange'
+import { call } from '../../kit/api'
+import { Button } from '../../kit/Button'
+import { StateMark } from '../../kit/StateMark'
+import { useSay } from '../../kit/Toast'
+import { useChange } from '../../kit/useChange'
 
 /** The shipment that an order goes in, the orders that a shipment is made of, and open orders that it could go with. */
 export function Together({

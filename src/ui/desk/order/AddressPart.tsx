@@ -5,12 +5,12 @@ import { useState } from 'react'
 import { useForm } from 'react-hook-form'
 import { z } from 'zod'
 import type { Address } from '@/core/order'
-import { call } from '../kit/api'
-import { countryCodes } from '../kit/countryName'
-import { Button } from '../kit/Button'
-import { Field, TextInput } from '../kit/Field'
-import { useSay } from '../kit/Toast'
-import { useChange } from '../kit/useChange'
+import { call } from '../../kit/api'
+import { countryCodes } from '../../kit/countryName'
+import { Button } from '../../kit/Button'
+import { Field, TextInput } from '../../kit/Field'
+import { useSay } from '../../kit/Toast'
+import { useChange } from '../../kit/useChange'
 
 const addressForm = z.object({
   name: z.string().trim().min(1, 'Who is it for?').max(200),

@@ -1,0 +1,50 @@
+'use client'
+import type { OrderView } from '@/usecases/desk/showOrder'
+import { shortTime } from '../../kit/format'
+import { StateMark } from '../../kit/StateMark'
+import { Section } from './Section'
+
+/** Who was told, and what happened, in the order of time. */
+export function History({ view }: { view: OrderView }) {
+  const { row } = view
+  return (
+    <>
+      {(view.posts.length > 0 || view.notices.length > 0) && (
+        <Section title="Notifications">
+          {view.posts.map((post) => (
+            <p key={`p${post.id}`} className="flex gap-2 py-0.5">
+              <StateMark state={post.state} />{' '}
+              {post.kind === 'fulfil' ? 'channel: tracking number' : 'channel: taken back'}{' '}
+              <span className="text-soft">{post.problem}</span>
+            </p>
+          ))}
+          {view.notices.map((notice) => (
+            <p key={`n${notice.id}`} className="flex gap-2 py-0.5">
+              <StateMark state={notice.state} /> customer: on its way{' '}
+              <span className="text-soft">{notice.problem}</span>
+            </p>
+          ))}
+        </Section>
+      )}
+      <Section title="What happened">
+        <p className="py-0.5 text-soft">
+          Imported {shortTime(row.imported_at)}. Last decided {shortTime(view.decidedAt)} by edition {view.edition}.
+        </p>
+        {view.log.map((entry, i) => (
+          <p key={i} className="py-0.5">
+            <span className="text-soft">
+              {shortTime(entry.at)} {entry.author}:
+            </span>{' '}
+            {entry.sentence}
+          </p>
+        ))}
+        {view.events.map((event) => (
+          <p key={event.remote_id} className="py-0.5">
+            <span className="text-soft">{shortTime(event.at)} carrier:</span> {event.text}
+            {event.place && `, ${event.place}`}
+          </p>
+        ))}
+      </Section>
+    </>
+  )
+}

@@ -1,0 +1,186 @@
+'use client'
+import { useQuery } from '@tanstack/react-query'
+import { X } from 'lucide-react'
+import dynamic from 'next/dynamic'
+import { useState } from 'react'
+import { parcelsPhrase } from '@/core/packing'
+import type { World } from '@/core/world'
+import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { OrderView } from '@/usecases/desk/showOrder'
+import { call, sentenceOf } from '../../kit/api'
+import { Button } from '../../kit/Button'
+import { shortTime } from '../../kit/format'
+import { Plain } from '../../kit/Screen'
+import { StateMark } from '../../kit/StateMark'
+import { useSay } from '../../kit/Toast'
+import { DecisionTrail } from './DecisionTrail'
+import { History } from './History'
+import { Labels } from './Labels'
+import { Items, OrderFacts } from './OrderFacts'
+import { Packing } from './Packing'
+import { PackingCosts } from './PackingCosts'
+import { Quotes } from './Quotes'
+import { Section } from './Section'
+import { Together } from './Together'
+import { useChange } from '../../kit/useChange'
+
+// The whole rule engine comes with it, so it is fetched when it is asked for.
+const AddressPart = dynamic(() => import('./AddressPart').then((module) => module.AddressPart), {
+  ssr: false,
+  loading: () => <p className="text-soft">Looking at the address …</p>,
+})
+const WhatIf = dynamic(() => import('./WhatIf').then((module) => module.WhatIf), {
+  loading: () => <p className="text-soft">Fetching the rule engine …</p>,
+})
+
+/** Everything about one order: why it is where it is, what was decided and by which rule, and what happened. */
+export function OrderDrawer({
+  id,
+  names,
+  world,
+  onClose,
+  onOpen,
+}: {
+  id: number
+  names: DeskNames
+  world: World
+  onClose: () => void
+  onOpen: (order: number) => void
+}) {
+  const { data, error } = useQuery({
+    queryKey: ['order', id],
+    queryFn: () => call('GET /api/desk/orders/:id', { path: { id: String(id) } }),
+    refetchInterval: 5000,
+    placeholderData: (before) => (before?.row.id === id ? before : undefined),
+  })
+  return (
+    <aside aria-label="Order" className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
+      {data && <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />}
+      {!data && error && <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain>}
+      {!data && !error && <p className="p-5 text-soft">Fetching the order …</p>}
+    </aside>
+  )
+}
+
+function Order({
+  view,
+  names,
+  world,
+  onClose,
+  onOpen,
+}: {
+  view: OrderView
+  names: DeskNames
+  world: World
+  onClose: () => void
+  onOpen: (order: number) => void
+}) {
+  const { row, order } = view
+  const [trying, setTrying] = useState(false)
+  const [looking, setLooking] = useState(false)
+  const say = useSay()
+  const change = useChange()
+  const pinIt = (): Promise<boolean> =>
+    change(
+      () =>
+        call('POST /api/desk/orders/:id/example', {
+          path: { id: String(row.id) },
+          body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) },
+        }),
+      () => say('Pinned as an example: a draft that decides it differently cannot be published unnoticed'),
+    )
+  const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
+  // A blocker is shown where it can be corrected.
+  const addressFirst =
+    waiting &&
+    view.problems.some(
+      ({ code }) =>
+        code.startsWith('address-') || code === 'unknown-country' || code === 'no-street' || code === 'no-city',
+    )
+  // The address says its own problems below.
+  const told = [
+    ...(row.problem && !view.problems.some((problem) => problem.sentence === row.problem)
+      ? [{ code: 'row', sentence: row.problem }]
+      : []),
+    ...view.problems.filter(({ code }) => !code.startsWith('address-')),
+  ]
+  const shipsTo = (
+    <Section title="Ships to">
+      <AddressPart order={row.id} waiting={waiting} />
+    </Section>
+  )
+  return (
+    <>
+      <header className="flex flex-wrap items-start gap-x-3 gap-y-0.5 border-b border-hair px-4 py-3">
+        <div>
+          <h2 className="font-mono text-lead">{row.number}</h2>
+        </div>
+        <Button
+          kind="quiet"
+          className="ml-auto"
+          title="The rulebook must go on deciding for this order as it does now"
+          onClick={() => void pinIt()}
+        >
+          Pin as an example
+        </Button>
+        <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}>
+          <X className="size-4" />
+        </button>
+        <p className="flex w-full items-center gap-2 whitespace-nowrap">
+          <StateMark state={row.state} />
+          <span className="truncate text-soft">
+            {names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}
+          </span>
+        </p>
+      </header>
+      <div
+        className="relative min-h-0 flex-1 overflow-auto px-4 pb-8"
+        tabIndex={0}
+        aria-label="Details of the order"
+        role="region"
+      >
+        {row.flag && <p className="mt-3 bg-lost-soft p-2.5 text-lost">{row.flag}</p>}
+        {told.length > 0 && waiting && (
+          <ul className="mt-3 bg-wait-soft p-2.5">
+            {told.map((problem) => (
+              <li key={problem.code + problem.sentence} className="py-0.5">
+                {problem.sentence}
+              </li>
+            ))}
+          </ul>
+        )}
+        {view.problems.length === 0 && row.state === 'attention' && row.problem && (
+          <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>
+        )}
+        {addressFirst && shipsTo}
+        <Together view={view} names={names} waiting={waiting} onOpen={onOpen} />
+        <DecisionTrail view={view} names={names} world={world} waiting={waiting} />
+        <Quotes view={view} names={names} />
+        <Labels view={view} names={names} />
+        {waiting && (
+          <details className="mt-4" onToggle={(event) => setTrying((event.target as HTMLDetailsElement).open)}>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
+              What if, and why not
+            </summary>
+            <div className="pt-2">{trying && <WhatIf id={row.id} order={order} />}</div>
+          </details>
+        )}
+        {!addressFirst && shipsTo}
+        <OrderFacts view={view} />
+        {view.parcels.length > 0 && (
+          <details className="mt-4" onToggle={(event) => setLooking((event.target as HTMLDetailsElement).open)}>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
+              How it is packed: {parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)}
+            </summary>
+            <div className="pt-2">
+              {view.packings.length > 1 && <PackingCosts view={view} names={names} />}
+              {looking && <Packing order={row.id} />}
+            </div>
+          </details>
+        )}
+        <Items items={order.items} />
+        <History view={view} />
+      </div>
+    </>
+  )
+}
