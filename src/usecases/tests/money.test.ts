@@ -2,15 +2,8 @@ import { csvFile } from '@/adapters'
 import { accounts, accountSums, addWorld } from '@/data'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { requestImport } from '@/usecases/intake/importOrders'
-import {
-  lookAtInvoice,
-  setCeiling,
-  setMark,
-  showMoney,
-  takeInvoice,
-  topUp,
-  topUpByMark,
-} from '@/usecases/ledger/balances'
+import { setCeiling, setMark, showMoney, topUp, topUpByMark } from '@/usecases/ledger/balances'
+import { lookAtInvoice, takeInvoice } from '@/usecases/ledger/invoices'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { sellersDay } from '@/usecases/shared/sellersDay'
 import { requestVoid } from '@/usecases/dispatch/voidLabel'

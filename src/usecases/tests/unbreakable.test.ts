@@ -29,15 +29,8 @@ import { followParcels, takeNews } from '@/usecases/tracking/followParcels'
 import { openApplication, type Application } from '@/usecases/shared/application'
 import { receiveFile, requestFileImport } from '@/usecases/intake/importFile'
 import { importOrders, requestImport } from '@/usecases/intake/importOrders'
-import {
-  lookAtInvoice,
-  setMark,
-  showMoney,
-  takeInvoice,
-  takeInvoiceBack,
-  topUp,
-  topUpByMark,
-} from '@/usecases/ledger/balances'
+import { setMark, showMoney, topUp, topUpByMark } from '@/usecases/ledger/balances'
+import { lookAtInvoice, takeInvoice, takeInvoiceBack } from '@/usecases/ledger/invoices'
 import { pinDecision } from '@/usecases/desk/pinDecision'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { openPrint, printLabel } from '@/usecases/dispatch/printBatch'

@@ -1,7 +1,7 @@
 'use client'
 import Link from 'next/link'
 import { useState } from 'react'
-import type { InvoiceLook } from '@/usecases/ledger/balances'
+import type { InvoiceLook } from '@/usecases/ledger/invoices'
 import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
 import { amount, count, euros } from '../../kit/format'

@@ -1,7 +1,7 @@
 import type { NextRequest } from 'next/server'
 import { z } from 'zod'
 import { maxTableBytes } from '@/adapters'
-import { lookAtInvoice, takeInvoice, takeInvoiceBack } from '@/usecases/ledger/balances'
+import { lookAtInvoice, takeInvoice, takeInvoiceBack } from '@/usecases/ledger/invoices'
 import { changing } from '@/app/answer'
 import { bytesOf } from '@/app/body'
 import { fileAnswer, fileRoute } from '@/app/fileAnswer'

@@ -1,0 +1,298 @@
+import { decimalIn, readSheet } from '@/adapters'
+import { ambiguity, type DecimalSign, formatWeight, parseAmount, parseWeight } from '@/core/units'
+import { cleanTrackingNumber } from '@/core/tracking'
+import {
+  addInvoice,
+  book,
+  bookingsOfInvoice,
+  invoiceById,
+  labelsByNumbers,
+  labelsByReturn,
+  markTakenBack,
+  newestWorld,
+  parcelsOfLabels,
+  type Booking,
+  type LabelRow,
+  numbersOf,
+} from '@/data'
+import { refuse, type Answer, type Application } from '../shared/application'
+import { sellersDay } from '../shared/sellersDay'
+import { euros, maxAmount } from './balances'
+
+const invoiceColumns = ['tracking number', 'amount', 'weight', 'description'] as const
+
+export interface InvoiceLook {
+  readonly lines: number
+  readonly billed: number
+  readonly expected: number
+  readonly problems: readonly { readonly line: number; readonly sentence: string }[]
+  /** Lines that are not what was charged when the label was bought. */
+  readonly differing: readonly {
+    readonly line: number
+    readonly trackingNumber: string
+    readonly number: string
+    readonly orderId: number | null
+    readonly billed: number
+    readonly expected: number | null
+    readonly what: string
+  }[]
+}
+
+interface Matched {
+  readonly line: number
+  readonly trackingNumber: string
+  readonly label: LabelRow | null
+  readonly billed: number
+  readonly expected: number | null
+  readonly what: string
+}
+
+/**
+ * Holds a carrier's invoice to what labels were charged for: what agrees, what does not and why. Nothing is booked
+ * yet.
+ */
+export async function lookAtInvoice(
+  gharry: Application,
+  carrier: string,
+  content: Buffer,
+): Promise<Answer<InvoiceLook>> {
+  const read = await matchInvoice(gharry, carrier, content)
+  if (!read.ok) return read
+  const orders = await numbersOf(
+    gharry.db,
+    read.lines.flatMap(({ label }) => (label ? [label.order_id] : [])),
+  )
+  return {
+    ok: true,
+    lines: read.lines.length,
+    billed: sumOf(read.lines, 'billed'),
+    expected: sumOf(read.lines, 'expected'),
+    problems: read.problems,
+    differing: read.lines
+      .filter(({ billed, expected }) => billed !== expected)
+      .map(({ line, trackingNumber, label, billed, expected, what }) => ({
+        line,
+        trackingNumber,
+        number: label ? (orders.get(label.order_id) ?? '') : '',
+        orderId: label?.order_id ?? null,
+        billed,
+        expected,
+        what,
+      }))
+      .slice(0, 1000),
+  }
+}
+
+/**
+ * Takes an invoice: differences are booked as corrections, refunds that it grants are no longer due. An invoice is
+ * taken once.
+ */
+export async function takeInvoice(
+  gharry: Application,
+  carrier: string,
+  number: string,
+  content: Buffer,
+): Promise<Answer<{ corrections: number }>> {
+  if (number.trim() === '') return refuse('no-number', 'The invoice needs its number.')
+  if (number.trim().length > 60) return refuse('no-number', 'The number of an invoice has at most 60 characters.')
+  const read = await matchInvoice(gharry, carrier, content)
+  if (!read.ok) return read
+  const [problem] = read.problems
+  if (problem) return refuse('bad-table', `Line ${problem.line}: ${problem.sentence}`)
+  const at = gharry.now().toISOString()
+  const { author } = gharry.settings
+  return gharry.db.transaction(async (trx): Promise<Answer<{ corrections: number }>> => {
+    const id = await addInvoice(
+      trx,
+      {
+        carrier,
+        number: number.trim(),
+        taken_at: at,
+        author,
+        billed: sumOf(read.lines, 'billed'),
+        expected: sumOf(read.lines, 'expected'),
+      },
+      read.lines.map(({ line, trackingNumber, label, billed, expected, what }) => ({
+        line,
+        tracking_number: trackingNumber,
+        label_id: label?.id ?? null,
+        billed,
+        expected,
+        what,
+      })),
+    )
+    if (id === undefined) return refuse('taken-before', `The invoice ${number.trim()} was taken before.`)
+    const day = await sellersDay(gharry, trx)
+    const bookings = read.lines.flatMap(({ line, label, billed, expected, what }): Booking[] => {
+      const base = {
+        key: `invoice-${id}-${line}`,
+        at,
+        day,
+        carrier,
+        label_id: label?.id ?? null,
+        author,
+        note: `Invoice ${number.trim()}, line ${line}: ${what}`,
+      }
+      if (label?.state === 'voided' && billed < 0)
+        return [{ ...base, kind: 'refund', debit: 'balance', credit: 'refunds due', amount: -billed }]
+      const difference = billed - (expected ?? 0)
+      return difference === 0
+        ? []
+        : [
+            {
+              ...base,
+              kind: 'correction',
+              debit: difference > 0 ? 'shipping' : 'balance',
+              credit: difference > 0 ? 'balance' : 'shipping',
+              amount: Math.abs(difference),
+            },
+          ]
+    })
+    await book(trx, bookings)
+    return { ok: true, corrections: bookings.filter(({ kind }) => kind === 'correction').length }
+  })
+}
+
+/**
+ * Takes an invoice back that was taken by mistake: all it booked is booked the other way round, and its number may be
+ * taken again.
+ */
+export async function takeInvoiceBack(gharry: Application, id: number): Promise<Answer<{ bookings: number }>> {
+  const at = gharry.now().toISOString()
+  const { author } = gharry.settings
+  return gharry.db.transaction(async (trx): Promise<Answer<{ bookings: number }>> => {
+    const invoice = await invoiceById(trx, id)
+    if (!invoice) return refuse('unknown-invoice', 'There is no such invoice.')
+    if (!(await markTakenBack(trx, invoice, at))) return refuse('taken-back', 'This invoice was taken back before.')
+    const day = await sellersDay(gharry, trx)
+    const booked = await bookingsOfInvoice(trx, id)
+    await book(
+      trx,
+      booked.map((booking) => ({
+        ...booking,
+        key: `back-${booking.key}`,
+        at,
+        day,
+        debit: booking.credit,
+        credit: booking.debit,
+        author,
+        note: `Taken back: ${booking.note}`,
+      })),
+    )
+    return { ok: true, bookings: booked.length }
+  })
+}
+
+// More lines than this are several invoices.
+const maxInvoiceLines = 50_000
+
+const sumOf = (lines: readonly Matched[], what: 'billed' | 'expected'): number =>
+  lines.reduce((sum, line) => sum + (line[what] ?? 0), 0)
+
+async function matchInvoice(
+  gharry: Application,
+  carrier: string,
+  content: Buffer,
+): Promise<Answer<{ lines: readonly Matched[]; problems: readonly { line: number; sentence: string }[] }>> {
+  const world = (await newestWorld(gharry.db))?.world
+  if (!world?.carriers.some(({ id }) => id === carrier))
+    return refuse('unknown-carrier', `There is no carrier "${carrier}".`)
+  const sheet = await readSheet(content, invoiceColumns, ['tracking number', 'amount'])
+  if (!sheet.ok) return refuse('bad-file', sheet.sentence)
+  if (sheet.rows.length > maxInvoiceLines)
+    return refuse('too-long', `An invoice has at most ${maxInvoiceLines.toLocaleString('en')} lines: split it.`)
+  const problems: { line: number; sentence: string }[] = []
+  const decimal =
+    decimalIn(sheet.rows.flatMap(({ cells }) => [cells.amount ?? '', cells.weight ?? ''])).proposed ?? undefined
+  const rows = sheet.rows.flatMap(({ line, cells }) => {
+    const trackingNumber = cleanTrackingNumber(cells['tracking number'] ?? '')
+    const billed = billedIn(cells.amount ?? '', world.rates.home, decimal)
+    if (!trackingNumber)
+      problems.push({ line, sentence: `"${(cells['tracking number'] ?? '').slice(0, 60)}" is no tracking number.` })
+    if (billed === null)
+      problems.push({
+        line,
+        sentence:
+          ambiguity(cells.amount ?? '') ??
+          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${euros(maxAmount)}.`,
+      })
+    return trackingNumber && billed !== null
+      ? [
+          {
+            line,
+            trackingNumber,
+            billed,
+            weight: parseWeight(cells.weight ?? '', 'kg', decimal),
+            description: (cells.description ?? '').trim().slice(0, 300),
+          },
+        ]
+      : []
+  })
+  const found = await labelsByNumbers(
+    gharry.db,
+    carrier,
+    rows.map(({ trackingNumber }) => trackingNumber),
+  )
+  const parcels = await parcelsOfLabels(gharry.db, [...new Set([...found.values()].map(({ label }) => label.id))])
+  const returned = await labelsByReturn(
+    gharry.db,
+    carrier,
+    rows.flatMap(({ trackingNumber }) => (found.has(trackingNumber) ? [] : [trackingNumber])),
+  )
+  const seen = new Set<number>()
+  const lines = rows.map(({ line, trackingNumber, billed, weight, description }): Matched => {
+    const match = found.get(trackingNumber)
+    const back = match ? undefined : returned.get(trackingNumber)
+    if (back)
+      return {
+        line,
+        trackingNumber,
+        label: back,
+        billed,
+        expected: null,
+        what: ['the return label was used', description].filter(Boolean).join('; '),
+      }
+    if (!match)
+      return { line, trackingNumber, label: null, billed, expected: null, what: 'we bought no label with this number' }
+    const { label, position } = match
+    // A shipment is charged once: what stands on its first line is held to the whole, the others to nothing.
+    const expected = expectedFor(label, billed, seen.has(label.id))
+    seen.add(label.id)
+    const own = parcels.get(label.id)?.find((parcel) => parcel.position === position)
+    const heavier =
+      weight !== null && own && weight !== own.weight
+        ? `weighed ${formatWeight(weight)}, declared ${formatWeight(own.weight)}`
+        : ''
+    const why = [heavier, description].filter(Boolean).join('; ')
+    return {
+      line,
+      trackingNumber,
+      label,
+      billed,
+      expected,
+      what:
+        billed === expected
+          ? 'as charged'
+          : why ||
+            (label.state === 'voided' && billed > 0
+              ? 'a voided label is billed'
+              : `${euros(Math.abs(billed - expected))} ${billed > expected ? 'more' : 'less'} than charged`),
+    }
+  })
+  return { ok: true, lines, problems }
+}
+
+/** An amount of an invoice, with or without the sign of its currency behind it. */
+function billedIn(cell: string, currency: string, decimal?: DecimalSign): number | null {
+  const plain = cell.trim()
+  const bare = [currency, currency.toLowerCase(), '€', '£', '$'].find((sign) => plain.endsWith(sign))
+  const minor = parseAmount(bare === undefined ? plain : plain.slice(0, -bare.length).trim(), currency, decimal)
+  return minor === null || Math.abs(minor) > maxAmount ? null : minor
+}
+
+/** What an invoice line for a label should come to: of one that was voided only the refund, and each label once. */
+function expectedFor(label: LabelRow, billed: number, charged: boolean): number {
+  const cost = label.charged ?? 0
+  if (label.state === 'voided') return billed < 0 ? -cost : 0
+  return charged ? 0 : cost
+}
