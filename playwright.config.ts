@@ -37,7 +37,7 @@ export default defineConfig({
     env: {
       ...Object.fromEntries(Object.entries(e2ePorts).map(([name, port]) => [name, String(port)])),
       GHARRY_DATA: join(tmpdir(), `gharry-e2e-${process.pid}`),
-      GHARRY_NOTICE_WAIT_SECONDS: '2',
+      GHARRY_NOTICE_WAIT_SECONDS: '8',
       GHARRY_LOG: 'warn',
     },
   },
