@@ -148,6 +148,30 @@ function overweight(items: readonly Goods[], limits: ParcelLimits): Packed | nul
   return null
 }
 
+interface SortedPresets {
+  /** Those that keep to the limit, the cheapest first, then the smallest. */
+  readonly usable: readonly PackagePreset[]
+  readonly largestFirst: readonly number[]
+}
+// A world's presets are sorted once for each longest side that is asked for, not for every order.
+const sorted = new WeakMap<readonly PackagePreset[], Map<number | undefined, SortedPresets>>()
+const maxSorted = 200
+
+function sortedPresets(own: readonly PackagePreset[], longestSide: number | undefined): SortedPresets {
+  let known = sorted.get(own)
+  if (!known) sorted.set(own, (known = new Map<number | undefined, SortedPresets>()))
+  let found = known.get(longestSide)
+  if (!found) {
+    const usable = own
+      .filter((preset) => withinLimits(preset, longestSide === undefined ? {} : { longestSide }))
+      .sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
+    const largestFirst = [...usable.keys()].sort((a, b) => innerVolume(usable[b]!) - innerVolume(usable[a]!) || a - b)
+    if (known.size >= maxSorted) known.clear()
+    known.set(longestSide, (found = { usable, largestFirst }))
+  }
+  return found
+}
+
 function packInto(
   items: readonly Goods[],
   own: readonly PackagePreset[],
@@ -156,14 +180,12 @@ function packInto(
   reserve: number,
 ): Packed {
   const limits = wishes.limits ?? {}
-  const usable = own
-    .filter((preset) => withinLimits(preset, limits))
-    .sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
+  const { usable, largestFirst } = sortedPresets(own, limits.longestSide)
   const room: SortedRoom = {
     ...limits,
     reserve,
     left: new Map(named ? [] : own.flatMap(({ id, stock }) => (stock === undefined ? [] : [[id, stock] as const]))),
-    largestFirst: [...usable.keys()].sort((a, b) => innerVolume(usable[b]!) - innerVolume(usable[a]!) || a - b),
+    largestFirst,
   }
   const left = items.map((item) => item.quantity)
   const ranks = ranksOf(items)

@@ -43,8 +43,11 @@ export function apartKey(item: Goods, apart: readonly string[]): string {
     .join('\n')
 }
 
+const first: readonly number[] = [0]
+
 /** The places of order lines, so that the same lines in another order are packed the same. */
 export function ranksOf(items: readonly Goods[]): readonly number[] {
+  if (items.length === 1) return first
   const keys = items.map((item) =>
     [
       String(1e12 - item.quantity * (item.size ? item.size[0] * item.size[1] * item.size[2] : 0)).padStart(16, '0'),
