@@ -154,12 +154,12 @@ interface SortedPresets {
   readonly largestFirst: readonly number[]
 }
 // A world's presets are sorted once for each longest side that is asked for, not for every order.
-const sorted = new WeakMap<readonly PackagePreset[], Map<number | undefined, SortedPresets>>()
+const presetsSorted = new WeakMap<readonly PackagePreset[], Map<number | undefined, SortedPresets>>()
 const maxSorted = 200
 
 function sortedPresets(own: readonly PackagePreset[], longestSide: number | undefined): SortedPresets {
-  let known = sorted.get(own)
-  if (!known) sorted.set(own, (known = new Map<number | undefined, SortedPresets>()))
+  let known = presetsSorted.get(own)
+  if (!known) presetsSorted.set(own, (known = new Map<number | undefined, SortedPresets>()))
   let found = known.get(longestSide)
   if (!found) {
     const usable = own
