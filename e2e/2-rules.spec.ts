@@ -323,3 +323,27 @@ test('a group is a list of names: chosen, typed, pasted, and taken out again', a
   await page.getByRole('button', { name: 'Delete the group Far north' }).click()
   await expect(page.getByText('Draft saved')).toBeVisible()
 })
+
+test('a draft that could not be saved says so, tries again by itself, and at once when asked', async ({ page }) => {
+  await page.goto('/rules')
+  const rule = page.locator('[data-rule=d-standard]').getByRole('switch')
+  let gone = true
+  await page.route('**/api/rules/rulebook', (route) =>
+    gone && route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  )
+  await rule.uncheck()
+  const problem = page.getByRole('alert').filter({ hasText: 'Gharry cannot be reached. What you did is not saved yet' })
+  await expect(problem).toBeVisible()
+  await expect(page.getByText('Not saved yet')).toBeVisible()
+  gone = false
+  await expect(page.getByText('Draft saved')).toBeVisible()
+  await expect(problem).toBeHidden()
+  gone = true
+  await rule.check()
+  await expect(problem).toBeVisible()
+  gone = false
+  await problem.getByRole('button', { name: 'Try again' }).click()
+  await expect(page.getByText('Draft saved')).toBeVisible()
+  await page.reload()
+  await expect(page.locator('[data-rule=d-standard]').getByRole('switch')).toBeChecked()
+})

@@ -5,6 +5,8 @@ export class Refusal extends Error {
   constructor(
     readonly code: string,
     sentence: string,
+    /** Nothing is wrong with what was asked: the same may be done in a while. */
+    readonly passing = false,
   ) {
     super(sentence)
   }
@@ -68,12 +70,16 @@ async function ask<T>(address: string, init?: RequestInit): Promise<T> {
   try {
     response = await fetch(address, init)
   } catch {
-    throw new Refusal('unreachable', 'Gharry cannot be reached. What you did is not saved yet; try again.')
+    throw new Refusal('unreachable', 'Gharry cannot be reached. What you did is not saved yet; try again.', true)
   }
   const body: unknown = await response.json().catch(() => null)
   if (!response.ok) {
     const { code, sentence } = (body ?? {}) as { code?: string; sentence?: string }
-    throw new Refusal(code ?? 'error', sentence ?? `The server answered ${response.status}.`)
+    throw new Refusal(
+      code ?? 'error',
+      sentence ?? `The server answered ${response.status}. What you did is not saved yet; try again.`,
+      response.status >= 500 || response.status === 429,
+    )
   }
   return body as T
 }

@@ -42,7 +42,7 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
       (error) => ({
         sentence: sentenceOf(error),
         conflict: error instanceof Refusal && error.code === 'draft-changed',
-        again: !(error instanceof Refusal),
+        again: !(error instanceof Refusal) || error.passing,
       }),
       (told) => {
         if (told.state !== undefined) setState(told.state)
