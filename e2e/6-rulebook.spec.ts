@@ -313,3 +313,35 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
     'checkout wording is Courier at noon',
   )
 })
+
+test('two people at one wording table: the other’s change is shown beside mine, and I choose', async ({
+  page,
+  context,
+}) => {
+  const other = await context.newPage()
+  for (const tab of [page, other]) await tab.goto('/intake/wordings')
+  const mine = page.getByRole('region', { name: 'Mossgill Shop' })
+  const theirs = other.getByRole('region', { name: 'Mossgill Shop' })
+  const before = await mine.getByLabel('Weight, row 6').inputValue()
+  await mine.getByLabel('Weight, row 6').fill('to 9 kg')
+  await theirs.getByLabel('Weight, row 6').fill('to 8 kg')
+  await theirs.getByRole('button', { name: 'Save and route again' }).click()
+  await expect(message(other, 'Saved; the waiting orders are routed again')).toBeVisible()
+  const alert = mine.getByRole('alert')
+  await expect(alert).toContainText('Somebody else has changed this table while you were editing.')
+  await expect(alert).toContainText('to 9 kg')
+  await expect(alert).toContainText('to 8 kg')
+  await expect(mine.getByRole('button', { name: 'Save and route again' })).toBeDisabled()
+  await alert.getByRole('button', { name: 'Take theirs' }).click()
+  await expect(mine.getByLabel('Weight, row 6')).toHaveValue('to 8 kg')
+  // And the other way round: what was shown may be replaced, knowingly.
+  await mine.getByLabel('Weight, row 6').fill(before)
+  await theirs.getByLabel('Weight, row 6').fill('to 7 kg')
+  await theirs.getByRole('button', { name: 'Save and route again' }).click()
+  await alert.getByRole('button', { name: /^Keep mine/ }).click()
+  await mine.getByRole('button', { name: 'Save and route again' }).click()
+  await expect(message(page, 'Saved; the waiting orders are routed again')).toBeVisible()
+  await page.reload()
+  await expect(mine.getByLabel('Weight, row 6')).toHaveValue(before)
+  await other.close()
+})

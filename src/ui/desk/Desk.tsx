@@ -151,7 +151,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Orders">
         <ScreenHead title="Desk" about={loading ? 'Fetching orders …' : `${count(total)} orders`}>
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
-          <Button onClick={() => void selectAll()}>Select all shown</Button>
+          <Button onClick={() => selectAll()}>Select all shown</Button>
           <Button kind="filled" disabled={selected.size === 0} onClick={toDispatch}>
             Plan a batch
           </Button>

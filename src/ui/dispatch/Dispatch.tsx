@@ -37,7 +37,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
       <div className="flex min-w-0 flex-1 flex-col">
         <DispatchHead at="batches" about="Buy, print and hand over in batches">
           {orders.length === 0 && (
-            <Button kind={open === null ? 'filled' : 'plain'} onClick={() => void planAllReady()}>
+            <Button kind={open === null ? 'filled' : 'plain'} onClick={() => planAllReady()}>
               Plan all ready orders
             </Button>
           )}

@@ -108,7 +108,7 @@ export function PlanBatch({
         <p className="flex items-center gap-3 border-b border-hair bg-wait-soft px-3 py-1">
           {count(together)} of them share buyer and address with another one: they could go as{' '}
           {count(data.together.length)} {data.together.length === 1 ? 'shipment' : 'shipments'}.
-          <Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => void combine()}>
+          <Button kind="quiet" className="ml-auto" disabled={busy} onClick={() => combine()}>
             Combine them
           </Button>
         </p>

@@ -94,7 +94,7 @@ export function FileMapper({
           <Button kind="quiet" onClick={onClose}>
             Not this file
           </Button>
-          <Button kind="plain" disabled={missing.length > 0 || asks.length > 0} onClick={() => void start()}>
+          <Button kind="plain" disabled={missing.length > 0 || asks.length > 0} onClick={() => start()}>
             Import the file
           </Button>
         </span>

@@ -1,15 +1,17 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { speeds } from '@/core/rating'
 import type { WordingRow } from '@/core/world'
 import type { WordingsView } from '@/usecases/intake/wordings'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
+import { TheirChange } from '../kit/TheirChange'
 import { useSay } from '../kit/Toast'
+import { useTheirs } from '../kit/useTheirs'
 import { Rerouting } from '../rules/Rerouting'
-import { emptyRow, readRow, rowForm, type RowForm } from './wordingRow'
+import { emptyRow, readRow, rowForm, type RowForm, rowLine } from './wordingRow'
 
 type Channel = WordingsView['channels'][number]
 
@@ -41,13 +43,16 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
   const [rows, setRows] = useState<readonly RowForm[]>(() => channel.table.rows.map(rowForm))
   const [dirty, setDirty] = useState(false)
   const [wrong, setWrong] = useState<{ row: number; sentence: string } | null>(null)
-  const loaded = useRef(saved)
+  const theirs = useTheirs(saved, dirty)
   // Somebody else's change comes in, unless something is being typed here.
   useEffect(() => {
-    if (dirty || loaded.current === saved) return
-    loaded.current = saved
-    setRows((JSON.parse(saved) as WordingRow[]).map(rowForm))
+    if (!dirty) setRows((JSON.parse(saved) as WordingRow[]).map(rowForm))
   }, [saved, dirty])
+  const putBack = (): void => {
+    setRows(channel.table.rows.map(rowForm))
+    setDirty(false)
+    setWrong(null)
+  }
 
   const change = (next: readonly RowForm[]): void => {
     setRows(next)
@@ -61,9 +66,8 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
     try {
       await call('PUT /api/intake/wordings', { body: { channel: channel.id, rows: read, version: view.version } })
       setRows(forms)
-      setDirty(false)
-      loaded.current = ''
       await client.invalidateQueries({ queryKey: ['wordings'] })
+      setDirty(false)
       await client.invalidateQueries({ queryKey: ['rerouting'] })
       say(`Saved; the waiting orders are routed again`, {
         undo: () => {
@@ -108,25 +112,27 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
         )}
         <span className="ml-auto flex items-center gap-2">
           {dirty && (
-            <Button
-              kind="quiet"
-              onClick={() => {
-                setRows(channel.table.rows.map(rowForm))
-                setDirty(false)
-                setWrong(null)
-              }}
-            >
+            <Button kind="quiet" onClick={putBack}>
               Put back
             </Button>
           )}
           <Button onClick={() => change([...rows, emptyRow])}>Add a row</Button>
           {dirty && (
-            <Button kind="filled" onClick={() => void save(rows)}>
+            <Button kind="filled" disabled={theirs.changed} onClick={() => save(rows)}>
               Save and route again
             </Button>
           )}
         </span>
       </h2>
+      {theirs.changed && (
+        <TheirChange
+          what="this table"
+          mine={rows.map(rowLine)}
+          theirs={channel.table.rows.map((row) => rowLine(rowForm(row)))}
+          onTake={putBack}
+          onKeep={theirs.know}
+        />
+      )}
       {rows.length > 0 && (
         <table className="w-full bg-sheet">
           <thead>

@@ -37,6 +37,10 @@ export function rowForm({ wording, countries, weight, value, gives }: WordingRow
   }
 }
 
+/** A row in one line, for people. */
+export const rowLine = ({ wording, countries, weight, value, speed, pick, preset }: RowForm): string =>
+  `${[wording, countries, weight, value].filter(Boolean).join(', ')} → ${[speed, pick.replace(/^:/, ''), preset].filter(Boolean).join(', ')}`
+
 /** Reads a row; a sentence when something in it makes no sense. */
 export function readRow(form: RowForm): WordingRow | string {
   const countries = form.countries

@@ -1,4 +1,5 @@
-import type { ButtonHTMLAttributes } from 'react'
+'use client'
+import { useState, type ButtonHTMLAttributes, type MouseEvent } from 'react'
 
 type Kind = 'filled' | 'plain' | 'quiet' | 'danger'
 const looks: Readonly<Record<Kind, string>> = {
@@ -8,16 +9,28 @@ const looks: Readonly<Record<Kind, string>> = {
   danger: 'border border-lost text-lost px-3 py-1 hover:bg-lost-soft disabled:opacity-40',
 }
 
+type Props = Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'onClick'> & {
+  kind?: Kind
+  /** What takes its time is done once: until it is settled, the button takes no other click. */
+  onClick?: (event: MouseEvent<HTMLButtonElement>) => unknown
+}
+
 /** At most one filled button a screen. */
-export function Button({
-  kind = 'plain',
-  className = '',
-  ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
+export function Button({ kind = 'plain', className = '', onClick, disabled, ...rest }: Props) {
+  const [busy, setBusy] = useState(false)
+  const click = (event: MouseEvent<HTMLButtonElement>): void => {
+    const work = onClick?.(event)
+    if (!(work instanceof Promise)) return
+    setBusy(true)
+    void work.finally(() => setBusy(false))
+  }
   return (
     <button
       type="button"
       className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-[3px] ${looks[kind]} ${className}`}
+      disabled={disabled || busy}
+      aria-busy={busy || undefined}
+      onClick={onClick && click}
       {...rest}
     />
   )

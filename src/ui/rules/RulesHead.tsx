@@ -132,12 +132,12 @@ export function DraftProblem({ draft }: { draft: DraftEditor }) {
     <p role="alert" className="flex items-center gap-3 bg-lost-soft px-5 py-2 text-lost">
       {draft.problem}
       {draft.state === 'unsaved' && (
-        <Button kind="danger" onClick={() => void draft.settled()}>
+        <Button kind="danger" onClick={() => draft.settled()}>
           Try again
         </Button>
       )}
       {draft.state === 'conflict' && (
-        <Button kind="danger" onClick={() => void loadTheirs()}>
+        <Button kind="danger" onClick={() => loadTheirs()}>
           Load theirs (mine stays under Undo)
         </Button>
       )}

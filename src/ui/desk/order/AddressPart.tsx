@@ -80,7 +80,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
       {waiting && !form && (
         <p className="mt-1.5 flex flex-wrap gap-2">
           {proposed && (
-            <Button onClick={() => void put(proposed, 'The corrected address is used, and remembered')}>
+            <Button onClick={() => put(proposed, 'The corrected address is used, and remembered')}>
               Use correction
             </Button>
           )}
@@ -88,7 +88,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
             Edit the address
           </Button>
           {problems.length > 0 && (
-            <Button kind="quiet" onClick={() => void put(null, 'The address is used as it is, and remembered')}>
+            <Button kind="quiet" onClick={() => put(null, 'The address is used as it is, and remembered')}>
               Use it as it is
             </Button>
           )}
@@ -98,7 +98,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
         <AddressForm
           first={form}
           country={address.country}
-          onTake={(next) => void put(addressOf(next), 'The address is changed, and remembered')}
+          onTake={(next) => put(addressOf(next), 'The address is changed, and remembered')}
           onCancel={() => setForm(null)}
         />
       )}
@@ -115,7 +115,7 @@ function AddressForm({
 }: {
   first: Form
   country: string
-  onTake: (form: Form) => void
+  onTake: (form: Form) => Promise<unknown>
   onCancel: () => void
 }) {
   const [block, setBlock] = useState('')
@@ -141,7 +141,11 @@ function AddressForm({
   return (
     <form
       className="mt-2 grid gap-2 bg-tint p-2.5"
-      onSubmit={(event) => void handleSubmit(onTake)(event)}
+      onSubmit={(event) =>
+        void handleSubmit(async (form) => {
+          await onTake(form)
+        })(event)
+      }
       onKeyDown={(event) => {
         if (event.key === 'Escape') {
           event.stopPropagation()
@@ -153,7 +157,7 @@ function AddressForm({
         <Field label="Paste a whole address" className="flex-1">
           <textarea rows={2} value={block} onChange={(event) => setBlock(event.target.value)} className={area} />
         </Field>
-        <Button disabled={block.trim() === ''} onClick={() => void read()}>
+        <Button disabled={block.trim() === ''} onClick={() => read()}>
           Into fields
         </Button>
       </div>
@@ -169,7 +173,9 @@ function AddressForm({
         {text('country', 'Country')}
       </div>
       <p className="flex gap-2">
-        <Button type="submit">Use this address</Button>
+        <Button type="submit" disabled={formState.isSubmitting}>
+          Use this address
+        </Button>
         <Button kind="quiet" onClick={onCancel}>
           Cancel
         </Button>

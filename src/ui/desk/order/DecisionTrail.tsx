@@ -38,7 +38,7 @@ export function DecisionTrail({
       title="Decisions"
       action={
         view.row.hold && waiting ? (
-          <Button kind="quiet" onClick={() => void pin('hold', null)}>
+          <Button kind="quiet" onClick={() => pin('hold', null)}>
             Release the hold
           </Button>
         ) : undefined
@@ -50,7 +50,7 @@ export function DecisionTrail({
             <span className="w-28 shrink-0 text-soft">{line.name}</span>
             <b className="min-w-0 flex-1 font-semibold break-words">{line.value}</b>
             {waiting && line.pinned && (
-              <Button kind="quiet" onClick={() => void release(line.decision)}>
+              <Button kind="quiet" onClick={() => release(line.decision)}>
                 Release
               </Button>
             )}

@@ -119,7 +119,7 @@ function Order({
           kind="quiet"
           className="ml-auto"
           title="The rulebook must go on deciding for this order as it does now"
-          onClick={() => void pinIt()}
+          onClick={() => pinIt()}
         >
           Pin as an example
         </Button>

@@ -66,7 +66,7 @@ export function Together({
       <h3 className="flex items-center border-b border-hair pb-1 text-small text-soft">
         {titleOf(within !== null, members.length)}
         {members.length > 0 && waiting && (
-          <Button kind="quiet" className="ml-auto" onClick={() => void apart()}>
+          <Button kind="quiet" className="ml-auto" onClick={() => apart()}>
             Take apart
           </Button>
         )}
@@ -96,7 +96,7 @@ export function Together({
         </p>
       ))}
       {others.length > 0 && (
-        <Button className="mt-1" disabled={chosen.length === 0} onClick={() => void combine()}>
+        <Button className="mt-1" disabled={chosen.length === 0} onClick={() => combine()}>
           Send as one shipment
         </Button>
       )}

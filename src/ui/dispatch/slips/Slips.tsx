@@ -7,7 +7,9 @@ import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
 import { PageView } from '../../kit/PageView'
+import { TheirChange } from '../../kit/TheirChange'
 import { useChange } from '../../kit/useChange'
+import { useTheirs } from '../../kit/useTheirs'
 import { DispatchHead } from '../DispatchHead'
 import { BlockEditor } from './BlockEditor'
 
@@ -17,11 +19,14 @@ export function Slips({ initial }: { initial: SlipsView }) {
     queryKey: ['slips'],
     queryFn: () => call('GET /api/dispatch/slips'),
     initialData: initial,
+    refetchInterval: 5000,
   })
   const [chosen, setChosen] = useState(initial.slips[0]?.id ?? '')
   const [edited, setEdited] = useState<SlipTemplate | null>(null)
   const [number, setNumber] = useState('')
   const slip = edited ?? view.slips.find(({ id }) => id === chosen) ?? view.slips[0]
+  const kept = view.slips.find(({ id }) => id === slip?.id)
+  const theirs = useTheirs(kept ? JSON.stringify(kept) : '', edited !== null)
   const preview = usePreview(slip, number)
   const change = useChange(['slips'])
   if (!slip) return <DispatchHead at="slips" about="There is no slip template yet" />
@@ -53,13 +58,22 @@ export function Slips({ initial }: { initial: SlipsView }) {
           </Button>
         )}
         {edited && (
-          <Button kind="filled" onClick={() => void save()}>
+          <Button kind="filled" disabled={theirs.changed} onClick={() => save()}>
             Save the template
           </Button>
         )}
       </DispatchHead>
       <div className="grid min-h-0 flex-1 grid-cols-[1fr_420px] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Template">
+          {theirs.changed && (
+            <TheirChange
+              what={`“${slip.name}”`}
+              mine={blockLines(slip)}
+              theirs={kept ? blockLines(kept) : []}
+              onTake={() => setEdited(null)}
+              onKeep={theirs.know}
+            />
+          )}
           <div className="flex flex-wrap items-center gap-2 pb-3">
             <Select
               aria-label="Template to edit"
@@ -216,3 +230,18 @@ function usePreview(slip: SlipTemplate | undefined, number: string): { data: Sli
   })
   return { data, wrong: error ? sentenceOf(error) : '' }
 }
+
+/** The blocks of a template, one line each, for people. */
+const blockLines = ({ name, blocks = [] }: SlipTemplate): string[] => [
+  name,
+  ...blocks.map(({ kind, text, when, texts }) =>
+    [
+      kind,
+      text,
+      when && `only where ${when}`,
+      ...Object.entries(texts ?? {}).map(([code, other]) => `${code}: ${other}`),
+    ]
+      .filter(Boolean)
+      .join(': '),
+  ),
+]

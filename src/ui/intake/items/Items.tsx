@@ -153,7 +153,7 @@ export function Items({ initial }: { initial: ItemsView }) {
             <Button kind="quiet" onClick={() => setChanges({})}>
               Put back
             </Button>
-            <Button kind="filled" onClick={() => void save()}>
+            <Button kind="filled" onClick={() => save()}>
               Save {count(changed)} {changed === 1 ? 'item' : 'items'}
             </Button>
           </>

@@ -39,11 +39,11 @@ export function Editions({ view, draft }: { view: RulebookView; draft: DraftEdit
             </span>
             <span className="ml-auto whitespace-nowrap">
               {edition.inForceAt > new Date().toISOString() && !edition.withdrawnAt && (
-                <Button kind="quiet" onClick={() => void withdraw(edition.number)}>
+                <Button kind="quiet" onClick={() => withdraw(edition.number)}>
                   Withdraw
                 </Button>
               )}
-              <Button kind="quiet" onClick={() => void restore(edition.number)}>
+              <Button kind="quiet" onClick={() => restore(edition.number)}>
                 Bring back as draft
               </Button>
             </span>

@@ -66,7 +66,7 @@ export function Presets({ view }: { view: RulebookView }) {
         {field('inner', 'Inside', '30 × 20 × 15 cm')}
         {field('tare', 'Own weight', '120 g')}
         {field('limit', 'Takes up to', '10 kg')}
-        <Button type="submit" className="mt-5 self-start">
+        <Button type="submit" disabled={formState.isSubmitting} className="mt-5 self-start">
           Add a preset
         </Button>
       </form>
