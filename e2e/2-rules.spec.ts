@@ -334,7 +334,7 @@ test('a draft that could not be saved says so, tries again by itself, and at onc
   await rule.uncheck()
   const problem = page.getByRole('alert').filter({ hasText: 'Gharry cannot be reached. What you did is not saved yet' })
   await expect(problem).toBeVisible()
-  await expect(page.getByText('Not saved yet')).toBeVisible()
+  await expect(page.getByText('Not saved yet', { exact: true })).toBeVisible()
   gone = false
   await expect(page.getByText('Draft saved')).toBeVisible()
   await expect(problem).toBeHidden()

@@ -43,7 +43,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
   const [rows, setRows] = useState<readonly RowForm[]>(() => channel.table.rows.map(rowForm))
   const [dirty, setDirty] = useState(false)
   const [wrong, setWrong] = useState<{ row: number; sentence: string } | null>(null)
-  const theirs = useTheirs(saved, dirty)
+  const theirs = useTheirs(channel.id, saved, dirty)
   // Somebody else's change comes in, unless something is being typed here.
   useEffect(() => {
     if (!dirty) setRows((JSON.parse(saved) as WordingRow[]).map(rowForm))

@@ -10,10 +10,11 @@ export interface Theirs {
 
 /**
  * What an edit began from stays the measure while it lasts, whatever is fetched meanwhile. `saved` is what the server
- * has, as text; while nothing is `editing`, it is followed.
+ * has of the thing `id`, as text; while nothing is `editing`, it is followed.
  */
-export function useTheirs(saved: string, editing: boolean): Theirs {
-  const [began, setBegan] = useState(saved)
-  if (!editing && began !== saved) setBegan(saved)
-  return { changed: editing && began !== saved, know: () => setBegan(saved) }
+export function useTheirs(id: string, saved: string, editing: boolean): Theirs {
+  const [began, setBegan] = useState({ id, saved })
+  const other = began.id !== id
+  if (other || (!editing && began.saved !== saved)) setBegan({ id, saved })
+  return { changed: editing && !other && began.saved !== saved, know: () => setBegan({ id, saved }) }
 }

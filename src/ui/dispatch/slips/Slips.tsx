@@ -26,7 +26,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
   const [number, setNumber] = useState('')
   const slip = edited ?? view.slips.find(({ id }) => id === chosen) ?? view.slips[0]
   const kept = view.slips.find(({ id }) => id === slip?.id)
-  const theirs = useTheirs(kept ? JSON.stringify(kept) : '', edited !== null)
+  const theirs = useTheirs(slip?.id ?? '', kept ? JSON.stringify(kept) : '', edited !== null)
   const preview = usePreview(slip, number)
   const change = useChange(['slips'])
   if (!slip) return <DispatchHead at="slips" about="There is no slip template yet" />
