@@ -11,7 +11,7 @@ export function Arrivals({ rows }: { rows: TrackingView['services'] }) {
           <tr className="text-small text-soft">
             <th className="w-64 py-1.5">Shipments of the last 30 days</th>
             <th className="text-right">Bought</th>
-            <th className="text-right">On the way</th>
+            <th className="text-right">Not delivered yet</th>
             <th className="text-right">Late</th>
             <th className="text-right">Delivered</th>
             <th className="w-80 pl-10">Came by the day foreseen</th>
@@ -43,7 +43,7 @@ export function Arrivals({ rows }: { rows: TrackingView['services'] }) {
 function Share({ of }: { of: number }) {
   return (
     <span className="flex items-center gap-2">
-      <span className="w-14 text-right">
+      <span className="w-16 shrink-0 text-right whitespace-nowrap">
         {(of * 100).toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })} %
       </span>
       <span aria-hidden className="h-2 flex-1 bg-tint">
