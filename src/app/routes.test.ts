@@ -81,6 +81,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'DELETE /api/dispatch/slips': { body: { id: 'nothing', version: 99 }, status: 409 },
   'POST /api/dispatch/slips/preview': { body: { slip: {}, number: '' }, status: 422 },
   'GET /api/tracking': { query: 'state=failed', status: 200 },
+  'GET /api/tracking/arrivals': { status: 200 },
   'POST /api/tracking': { body: { retry: 'posts', id: 'all' }, status: 200 },
   'GET /api/ledger': { query: 'from=2026-11-01&until=2026-11-30', status: 200 },
   'GET /api/ledger/balance': { status: 200 },

@@ -395,13 +395,14 @@ export async function arrivalsByService(
 ): Promise<
   { service: string; shipments: number; onTheWay: number; late: number; delivered: number; onTime: number }[]
 > {
-  const sum = (when: string, name: string): Knex.Raw => db.raw(`SUM(CASE WHEN ${when} THEN 1 ELSE 0 END) AS ${name}`)
+  const sum = (when: string, name: string, ...given: string[]): Knex.Raw =>
+    db.raw(`SUM(CASE WHEN ${when} THEN 1 ELSE 0 END) AS ${name}`, given)
   const rows = (await db('labels')
     .select('service')
     .count({ shipments: '*' })
     .select(
       sum('delivered_at IS NULL', 'on_the_way'),
-      db.raw('SUM(CASE WHEN delivered_at IS NULL AND arrives_on < ? THEN 1 ELSE 0 END) AS late', [today]),
+      sum('delivered_at IS NULL AND arrives_on < ?', 'late', today),
       sum('delivered_at IS NOT NULL', 'delivered'),
       sum('SUBSTR(delivered_at, 1, 10) <= arrives_on', 'on_time'),
     )

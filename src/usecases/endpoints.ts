@@ -31,6 +31,7 @@ import type { showRerouting } from './rules/showRerouting'
 import type { showSuggestions } from './rules/suggestRules'
 import type { trialMaterial } from './rules/trialMaterial'
 import type { showLine } from './shared/showLine'
+import type { showArrivals } from './tracking/showArrivals'
 import type { showTracking } from './tracking/showTracking'
 
 // What use cases take and give is said once, by themselves.
@@ -158,6 +159,7 @@ export interface Endpoints {
   'POST /api/dispatch/slips/preview': { body: { slip: unknown; number: string }; answer: Done<typeof previewSlip> }
 
   'GET /api/tracking': { query: { state?: string }; answer: Shown<typeof showTracking> }
+  'GET /api/tracking/arrivals': { answer: Shown<typeof showArrivals> }
   'POST /api/tracking': { body: { retry: 'posts' | 'notices'; id: number | 'all' }; answer: Done<typeof retryAll> }
 
   'GET /api/ledger': { query: { from?: string; until?: string }; answer: Shown<typeof showLedger> }

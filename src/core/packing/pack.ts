@@ -157,17 +157,17 @@ interface SortedPresets {
 const presetsSorted = new WeakMap<readonly PackagePreset[], Map<number | undefined, SortedPresets>>()
 const maxSorted = 200
 
-function sortedPresets(own: readonly PackagePreset[], longestSide: number | undefined): SortedPresets {
+function sortedPresets(own: readonly PackagePreset[], limits: ParcelLimits): SortedPresets {
   let known = presetsSorted.get(own)
   if (!known) presetsSorted.set(own, (known = new Map<number | undefined, SortedPresets>()))
-  let found = known.get(longestSide)
+  let found = known.get(limits.longestSide)
   if (!found) {
     const usable = own
-      .filter((preset) => withinLimits(preset, longestSide === undefined ? {} : { longestSide }))
+      .filter((preset) => withinLimits(preset, limits))
       .sort((a, b) => (a.cost ?? 0) - (b.cost ?? 0) || innerVolume(a) - innerVolume(b))
     const largestFirst = [...usable.keys()].sort((a, b) => innerVolume(usable[b]!) - innerVolume(usable[a]!) || a - b)
     if (known.size >= maxSorted) known.clear()
-    known.set(longestSide, (found = { usable, largestFirst }))
+    known.set(limits.longestSide, (found = { usable, largestFirst }))
   }
   return found
 }
@@ -180,7 +180,7 @@ function packInto(
   reserve: number,
 ): Packed {
   const limits = wishes.limits ?? {}
-  const { usable, largestFirst } = sortedPresets(own, limits.longestSide)
+  const { usable, largestFirst } = sortedPresets(own, limits)
   const room: SortedRoom = {
     ...limits,
     reserve,

@@ -76,20 +76,24 @@ function rowDifferences(old: Tariff, fresh: Tariff): TariffDifference[] {
 
 /** The surcharges of a tariff as people read them: what for, and how much, in the words of the tariff table. */
 export const surchargeLines = (tariff: Tariff): readonly { readonly what: string; readonly value: string }[] =>
-  [...rowsByName(tariff)].flatMap(([name, value]) =>
-    /^(?:surcharge |.* in \d{4}-\d\d$)/.test(name) ? [{ what: name.replace('surcharge ', ''), value }] : [],
+  namedRows(tariff).flatMap(({ name, row }) =>
+    row.row === 'surcharge' || row.row === 'month'
+      ? [{ what: name.replace('surcharge ', ''), value: valueOf(row) }]
+      : [],
   )
 
-function rowsByName(tariff: Tariff): Map<string, string> {
-  const named = new Map<string, string>()
+const rowsByName = (tariff: Tariff): Map<string, string> =>
+  new Map(namedRows(tariff).map(({ name, row }) => [name, valueOf(row)]))
+
+/** The rows of a tariff's table, each under a name of its own. */
+function namedRows(tariff: Tariff): { readonly name: string; readonly row: TableRow }[] {
   const seen = new Map<string, number>()
-  for (const row of writeTariffTable([tariff])) {
+  return writeTariffTable([tariff]).map((row) => {
     const name = nameOf(row)
     const n = (seen.get(name) ?? 0) + 1
     seen.set(name, n)
-    named.set(n === 1 ? name : `${name} (${n})`, valueOf(row))
-  }
-  return named
+    return { name: n === 1 ? name : `${name} (${n})`, row }
+  })
 }
 
 function nameOf(row: TableRow): string {

@@ -135,10 +135,7 @@ export function formatMoney({ minor, currency }: Money): string {
 }
 
 /** How a currency is written before its amounts: `€`, `US$`; its code where it has no sign of its own. */
-export const currencySign = (currency: string): string =>
-  formatMoney(money(0, currency))
-    .replace(/[\d.,\s]/g, '')
-    .trim()
+export const currencySign = (currency: string): string => formatMoney(money(0, currency)).replace(/[\d.,\s]/g, '')
 
 /** `1204.10`: the amount alone, as parseAmount reads it back, with the currency's own digits. */
 export function plainAmount({ minor, currency }: Money): string {

@@ -4,11 +4,12 @@ import { useEffect, useState } from 'react'
 import { speeds } from '@/core/rating'
 import type { WordingRow } from '@/core/world'
 import type { WordingsView } from '@/usecases/intake/wordings'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
 import { TheirChange } from '../kit/TheirChange'
 import { useSay } from '../kit/Toast'
+import { useChange } from '../kit/useChange'
 import { useTheirs } from '../kit/useTheirs'
 import { Rerouting } from '../rules/Rerouting'
 import { emptyRow, readRow, rowForm, type RowForm, rowLine } from './wordingRow'
@@ -39,6 +40,7 @@ export function Wordings({ initial }: { initial: WordingsView }) {
 function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView }) {
   const client = useQueryClient()
   const say = useSay()
+  const settle = useChange(['wordings'], ['rerouting'])
   const saved = JSON.stringify(channel.table.rows)
   const [rows, setRows] = useState<readonly RowForm[]>(() => channel.table.rows.map(rowForm))
   const [dirty, setDirty] = useState(false)
@@ -63,32 +65,28 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
     const read = forms.map(readRow)
     for (const [row, sentence] of read.entries()) if (typeof sentence === 'string') return setWrong({ row, sentence })
     const before = channel.table.rows.map(rowForm)
-    try {
-      await call('PUT /api/intake/wordings', { body: { channel: channel.id, rows: read, version: view.version } })
-      setRows(forms)
-      await client.invalidateQueries({ queryKey: ['wordings'] })
-      setDirty(false)
-      await client.invalidateQueries({ queryKey: ['rerouting'] })
-      say(`Saved; the waiting orders are routed again`, {
-        undo: () => {
-          change(before)
-          void client
-            .fetchQuery({ queryKey: ['wordings'], queryFn: () => call('GET /api/intake/wordings') })
-            .then((fresh) =>
-              call('PUT /api/intake/wordings', {
-                body: { channel: channel.id, rows: before.map(readRow), version: fresh.version },
-              }),
-            )
-            .then(() => {
-              setDirty(false)
-              void client.invalidateQueries({ queryKey: ['wordings'] })
-            })
+    const keep = (next: unknown, version: number): Promise<unknown> =>
+      call('PUT /api/intake/wordings', { body: { channel: channel.id, rows: next, version } })
+    const undo = (): void => {
+      change(before)
+      void settle(
+        async () => {
+          const fresh = await client.fetchQuery({
+            queryKey: ['wordings'],
+            queryFn: () => call('GET /api/intake/wordings'),
+          })
+          await keep(before.map(readRow), fresh.version)
         },
-      })
-    } catch (error) {
-      say(sentenceOf(error), { tone: 'bad' })
-      await client.invalidateQueries({ queryKey: ['wordings'] })
+        () => setDirty(false),
+      )
     }
+    await settle(
+      () => keep(read, view.version).then(() => setRows(forms)),
+      () => {
+        setDirty(false)
+        say('Saved; the waiting orders are routed again', { undo })
+      },
+    )
   }
   const put = (i: number, more: Partial<RowForm>): void =>
     change(rows.map((row, other) => (other === i ? { ...row, ...more } : row)))

@@ -23,7 +23,7 @@ import {
 } from '@/core/rulebook/language'
 import { money } from '@/core/units'
 import { typedLength, typedWeight } from '../kit/read'
-import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
+import { Chooser, ListChooser, TextWord, YesNoChooser, type Choice } from './Chooser'
 import { readQuantity } from './values'
 import { openWhatComes, Word } from './Word'
 
@@ -205,17 +205,7 @@ function ActionValue({
               />
             )
           case 'yes/no':
-            return (
-              <Chooser
-                label="Value"
-                choices={[
-                  { id: 'yes', name: 'yes' },
-                  { id: 'no', name: 'no' },
-                ]}
-                onTry={(id) => onSet(id === 'yes')}
-                onChoose={(id) => done(id === 'yes')}
-              />
-            )
+            return <YesNoChooser onTry={onSet} onChoose={done} />
           case 'speed':
             return (
               <Chooser label="Speed" choices={plain(speeds)} chosen={String(value)} onTry={onSet} onChoose={done} />

@@ -122,6 +122,21 @@ export function Chooser({
   )
 }
 
+/** Yes or no. */
+export function YesNoChooser({ onTry, onChoose }: { onTry: (yes: boolean) => void; onChoose: (yes: boolean) => void }) {
+  return (
+    <Chooser
+      label="Value"
+      choices={[
+        { id: 'yes', name: 'yes' },
+        { id: 'no', name: 'no' },
+      ]}
+      onTry={(id) => onTry(id === 'yes')}
+      onChoose={(id) => onChoose(id === 'yes')}
+    />
+  )
+}
+
 /** Several things: taken out, added, and Enter alone (or Done) when nothing more is wanted. At least `least` remain. */
 export function ListChooser({
   label,

@@ -50,29 +50,29 @@ export function RulesHead({
   return (
     <ScreenHead title="Rules" about={<About view={view} draft={draft} />}>
       {!lists && (
-        <TextInput
-          ref={field}
-          type="search"
-          aria-label="Search rules, facts and values"
-          placeholder="Search the rules"
-          value={search}
-          onChange={(event) => onSearch(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key !== 'Escape') return
-            onSearch('')
-            event.currentTarget.blur()
-          }}
-          className="w-56"
-        />
-      )}
-      {!lists && (
-        <button
-          aria-pressed={only}
-          onClick={() => onOnly(!only)}
-          className={`min-h-[24px] whitespace-nowrap px-1.5 text-small ${toneOf(only, warned ?? 0)}`}
-        >
-          {warned === null ? 'looking for findings …' : `△ ${count(warned)} with findings`}
-        </button>
+        <>
+          <TextInput
+            ref={field}
+            type="search"
+            aria-label="Search rules, facts and values"
+            placeholder="Search the rules"
+            value={search}
+            onChange={(event) => onSearch(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key !== 'Escape') return
+              onSearch('')
+              event.currentTarget.blur()
+            }}
+            className="w-56"
+          />
+          <button
+            aria-pressed={only}
+            onClick={() => onOnly(!only)}
+            className={`min-h-[24px] whitespace-nowrap px-1.5 text-small ${toneOf(only, warned ?? 0)}`}
+          >
+            {warned === null ? 'looking for findings …' : `△ ${count(warned)} with findings`}
+          </button>
+        </>
       )}
       <Button kind="quiet" disabled={!draft.canUndo} onClick={draft.undo}>
         Undo

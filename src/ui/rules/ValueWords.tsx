@@ -15,7 +15,7 @@ import {
   valuePhrase,
   weekdays,
 } from '@/core/rulebook/language'
-import { Chooser, ListChooser, TextWord, type Choice } from './Chooser'
+import { Chooser, ListChooser, TextWord, YesNoChooser, type Choice } from './Chooser'
 import { quantityHint, readList, readQuantity, writeQuantity } from './values'
 import { readTypedValue, type TypedTest } from './typedConditions'
 import type { Change, SentenceContext } from './ConditionWords'
@@ -73,15 +73,10 @@ export function ValueWord({
       {(close) => {
         if (type === 'yes/no')
           return (
-            <Chooser
-              label="Value"
-              choices={[
-                { id: 'yes', name: 'yes' },
-                { id: 'no', name: 'no' },
-              ]}
-              onTry={(id) => set(id === 'yes')}
-              onChoose={(id) => {
-                set(id === 'yes')
+            <YesNoChooser
+              onTry={set}
+              onChoose={(yes) => {
+                set(yes)
                 close()
               }}
             />

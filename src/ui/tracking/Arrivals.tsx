@@ -1,8 +1,19 @@
-import type { TrackingView } from '@/usecases/tracking/showTracking'
+'use client'
+import { useQuery } from '@tanstack/react-query'
+import type { Arrivals as ArrivalsRow } from '@/usecases/tracking/showArrivals'
+import { call } from '../kit/api'
 import { count } from '../kit/format'
 
 /** What became of the last 30 days' shipments, one service a row: what is on its way, late, and came when foreseen. */
-export function Arrivals({ rows }: { rows: TrackingView['services'] }) {
+export function Arrivals({ initial }: { initial: readonly ArrivalsRow[] }) {
+  // A month of shipments is summed up for it, so it is asked for less often than what waits.
+  const { data: rows } = useQuery({
+    queryKey: ['arrivals'],
+    queryFn: () => call('GET /api/tracking/arrivals'),
+    initialData: initial,
+    staleTime: 30_000,
+    refetchInterval: 30_000,
+  })
   if (rows.length === 0) return null
   return (
     <section aria-label="Shipments of the last 30 days" className="border-b border-hair bg-sheet px-5 pb-2">

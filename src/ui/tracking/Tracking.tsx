@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
 import { useState, type ReactNode } from 'react'
+import type { Arrivals as ArrivalsRow } from '@/usecases/tracking/showArrivals'
 import type { TrackingView } from '@/usecases/tracking/showTracking'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
@@ -15,7 +16,7 @@ import { Arrivals } from './Arrivals'
 type Work = TrackingView['posts'][number] | TrackingView['notices'][number]
 
 /** Posts to channels and notices to customers, with their state and their tries; and the parcels on the way. */
-export function Tracking({ initial }: { initial: TrackingView }) {
+export function Tracking({ initial, arrivals }: { initial: TrackingView; arrivals: readonly ArrivalsRow[] }) {
   const say = useSay()
   const [state, setState] = useState<string | null>(null)
   const { data } = useQuery({
@@ -69,7 +70,7 @@ export function Tracking({ initial }: { initial: TrackingView }) {
           The customers’ page
         </a>
       </div>
-      <Arrivals rows={view.services} />
+      <Arrivals initial={arrivals} />
       <div className="grid min-h-0 flex-1 grid-cols-2">
         <Column
           title="Posts to channels"

@@ -4,12 +4,12 @@ import { refuse, type Answer, type Application } from '../shared/application'
 
 /** Marks the labels of a batch as handed over; channels that are told at dispatch are told now. */
 export async function dispatchBatch(gharry: Application, batch: number): Promise<Answer<{ dispatched: number }>> {
-  let dispatched = 0
-  if ((await labelsOfBatch(gharry.db, batch)).length === 0)
-    return refuse('unknown-batch', 'There is no such batch: nothing was handed over.')
   const now = gharry.now().toISOString()
-  await gharry.db.transaction(async (trx) => {
-    for (const label of await labelsOfBatch(trx, batch)) {
+  return gharry.db.transaction(async (trx) => {
+    const labels = await labelsOfBatch(trx, batch)
+    if (labels.length === 0) return refuse('unknown-batch', 'There is no such batch: nothing was handed over.')
+    let dispatched = 0
+    for (const label of labels) {
       if (label.state !== 'bought' || label.dispatched_at) continue
       await moveLabel(trx, label.id, ['bought'], { dispatched_at: now })
       const order = (await orderRow(trx, label.order_id))!
@@ -20,6 +20,6 @@ export async function dispatchBatch(gharry: Application, batch: number): Promise
       ])
       dispatched++
     }
+    return { ok: true, dispatched }
   })
-  return { ok: true, dispatched }
 }

@@ -3,8 +3,8 @@ import { cutText, isHandled, type Order, unNumbers } from '@/core/order'
 import type { LabelRequest } from '@/adapters'
 import { isPostOfficeBox, printedAddress } from '@/core/address'
 import type { Parcel } from '@/core/packing'
-import type { Insurance, Pins, Routed } from '@/core/rulebook/language'
-import { toHome } from '@/core/units'
+import { amountToInsure } from '@/core/rulebook/decide'
+import type { Pins, Routed } from '@/core/rulebook/language'
 import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Application } from '../shared/application'
 import { factHash } from '../shared/factHash'
@@ -171,7 +171,7 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce, pin
       duties: routed.decisions.duties,
       returnLabel: routed.decisions.returnLabel,
       customs: routed.trade === 'export' ? declaredItems(order.items) : null,
-      insured: insuredFor(routed.decisions.insurance, row.value ?? 0, inForce),
+      insured: amountToInsure(routed.decisions.insurance, row.value, inForce.ready) ?? 0,
     },
   }
 }
@@ -201,16 +201,4 @@ function groupByService(labels: readonly PlannedLabel[]): { service: string; cou
     groups.set(service, { service, count: group.count + 1, cost: group.cost + cost })
   }
   return [...groups.values()].sort((a, b) => b.count - a.count)
-}
-
-/** What the parcel is insured for, in home minor units; `value` is the order's. */
-function insuredFor(insurance: Insurance, value: number, { ready }: InForce): number {
-  switch (insurance.cover) {
-    case 'none':
-      return 0
-    case 'order value':
-      return value
-    case 'amount':
-      return toHome(insurance.amount, ready.world.rates) ?? 0
-  }
 }

@@ -1,9 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
-import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import { pdfFile, pngOf } from '@/adapters'
 import { type Page, pageToZpl, type PrinterDpi, sheetLayouts } from '@/core/papers'
 import {
@@ -20,6 +18,7 @@ import {
 } from '@/data'
 import type { Application } from '../shared/application'
 import { customsPages, labelPage, returnPages, slipPages, type Printed } from './parcelPapers'
+import { writeNewFile } from '../shared/writeNewFile'
 
 /** What a station prints, and on which paper. */
 export interface PrintProfile {
@@ -117,9 +116,7 @@ async function print(
     }
   }
   try {
-    // Opened first: a stream that opens it later could make it after it was taken away again.
-    const kept = await open(path, 'wx', 0o600)
-    await pipeline(contentOf(counted(), title, profile), kept.createWriteStream())
+    await writeNewFile(path, contentOf(counted(), title, profile))
     if (pages === 0) throw new Error('The print file has no page.')
   } catch (error) {
     rmSync(path, { force: true })

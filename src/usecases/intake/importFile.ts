@@ -1,8 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { open } from 'node:fs/promises'
-import { pipeline } from 'node:stream/promises'
 import {
   fileFields,
   missingFields,
@@ -33,6 +31,7 @@ import type { RefusalCode } from '../shared/refusals'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { storeOrders } from './storeOrders'
+import { writeNewFile } from '../shared/writeNewFile'
 
 /** The fields that a column can give. */
 export const fileFieldIds = fileFields.map((field) => field.id)
@@ -53,9 +52,7 @@ export async function receiveFile(
   const file = `${randomUUID()}.csv`
   const path = pathOf(gharry, file)
   try {
-    // Opened first: a stream that opens it later could make it after it was taken away again.
-    const kept = await open(path, 'wx', 0o600)
-    await pipeline(body, kept.createWriteStream())
+    await writeNewFile(path, body)
     if (statSync(path).size === 0) throw new NotTaken('empty-file', 'The file is empty.')
     const preview = await previewOrderFile(path).catch((error: unknown) => {
       throw new NotTaken(

@@ -173,7 +173,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     c.residential = terms.residential
     c.within = fourth.values.within
     c.needs = terms.needs
-    const insured = amountToInsure(fourth.values.insurance, c, ready)
+    const insured = amountToInsure(fourth.values.insurance, c.value, ready)
     if (insured === null) stuck = true
     else c.insured = insured
 

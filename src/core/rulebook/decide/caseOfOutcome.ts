@@ -27,7 +27,7 @@ export function settledCase(order: Order, settled: Settled, ready: ReadyWorld, n
   c.signature = decisions.signature
   c.within = decisions.within
   c.needs = neededOffers(decisions, c)
-  c.insured = amountToInsure(decisions.insurance, c, ready) ?? 0
+  c.insured = amountToInsure(decisions.insurance, c.value, ready) ?? 0
   c.quote = settled.quote
   c.runnerUp = settled.runnerUp
   c.daysLate = settled.daysLate ?? undefined

@@ -263,7 +263,7 @@ class Routing {
     if (this.decided.addressKind !== 'as the address says') this.c.residential = this.decided.addressKind === 'home'
     this.c.within = this.decided.within
     this.c.needs = neededOffers(this.decided, this.c)
-    const amount = amountToInsure(this.decided.insurance, this.c, this.ready)
+    const amount = amountToInsure(this.decided.insurance, this.c.value, this.ready)
     if (amount === null) {
       if (!this.has('no-rate') && !this.has('unknown-currency'))
         this.problem('no-rate', 'The amount to insure has no exchange rate: add one, then route again.')

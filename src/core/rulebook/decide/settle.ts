@@ -156,13 +156,17 @@ export function wayBetween(
   }
 }
 
-/** Minor units of the home currency to cover; null without an exchange rate. */
-export function amountToInsure(insurance: Insurance, c: Case, { world }: ReadyWorld): number | null {
+/** Home minor units to cover, given the order's value in them; null without an exchange rate. */
+export function amountToInsure(
+  insurance: Insurance,
+  value: number | null | undefined,
+  { world }: ReadyWorld,
+): number | null {
   switch (insurance.cover) {
     case 'none':
       return 0
     case 'order value':
-      return c.value ?? null
+      return value ?? null
     case 'amount':
       return toHome(insurance.amount, world.rates)
   }

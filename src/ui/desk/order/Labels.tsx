@@ -10,7 +10,6 @@ import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { euros } from '../../kit/format'
 import { StateMark } from '../../kit/StateMark'
-import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { Section } from './Section'
 
@@ -20,13 +19,12 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
   const print = usePrintProfile()
   const client = useQueryClient()
   const change = useChange(['order', view.row.id])
-  const say = useSay()
   if (view.labels.length === 0) return null
   const label = view.labels.find((candidate) => candidate.id === asking)
   const voidIt = async (): Promise<void> => {
     await change(
       () => call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} }),
-      () => say('The carrier is asked to void the label'),
+      'The carrier is asked to void the label',
     )
     setAsking(null)
   }

@@ -12,7 +12,6 @@ import { Button } from '../../kit/Button'
 import { shortTime } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
-import { useSay } from '../../kit/Toast'
 import { DecisionTrail } from './DecisionTrail'
 import { History } from './History'
 import { Labels } from './Labels'
@@ -78,7 +77,6 @@ function Order({
   const { row, order } = view
   const [trying, setTrying] = useState(false)
   const [looking, setLooking] = useState(false)
-  const say = useSay()
   const change = useChange()
   const pinIt = (): Promise<boolean> =>
     change(
@@ -87,7 +85,7 @@ function Order({
           path: { id: String(row.id) },
           body: { name: `${row.number}, ${row.buyer}`.slice(0, 120) },
         }),
-      () => say('Pinned as an example: a draft that decides it differently cannot be published unnoticed'),
+      'Pinned as an example: a draft that decides it differently cannot be published unnoticed',
     )
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
   // A blocker is shown where it can be corrected.

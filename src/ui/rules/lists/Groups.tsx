@@ -1,12 +1,12 @@
 'use client'
 import { useState } from 'react'
 import { type Group, type GroupKind, groupKinds } from '@/core/rulebook/language'
-import { Button } from '../../kit/Button'
-import { Select, TextInput } from '../../kit/Field'
+import { Select } from '../../kit/Field'
 import { countryCodes, countryName } from '../../kit/countryName'
 import { count } from '../../kit/format'
 import { Tokens } from '../../kit/Tokens'
 import type { DraftEditor } from '../useDraft'
+import { NewName } from './NewName'
 
 const hints: Readonly<Record<GroupKind, string>> = {
   countries: 'Add a country',
@@ -18,21 +18,7 @@ const hints: Readonly<Record<GroupKind, string>> = {
 /** Named lists that conditions point to. */
 export function Groups({ draft }: { draft: DraftEditor }) {
   const { groups } = draft.rulebook
-  const [name, setName] = useState('')
   const [kind, setKind] = useState<GroupKind>('countries')
-  const add = (): void => {
-    const id = name
-      .trim()
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .slice(0, 60)
-    if (!id || groups.some((group) => group.id === id)) return
-    draft.change((before) => ({
-      ...before,
-      groups: [...before.groups, { id, name: name.trim(), ...(kind === 'countries' ? {} : { kind }), members: [] }],
-    }))
-    setName('')
-  }
   return (
     <section>
       {groups.map((group) => (
@@ -50,20 +36,16 @@ export function Groups({ draft }: { draft: DraftEditor }) {
           }
         />
       ))}
-      <form
-        className="flex gap-2 pt-3"
-        onSubmit={(event) => {
-          event.preventDefault()
-          add()
-        }}
+      <NewName
+        label="Name of a new group"
+        taken={groups}
+        onAdd={(thing) =>
+          draft.change((before) => ({
+            ...before,
+            groups: [...before.groups, { ...thing, ...(kind === 'countries' ? {} : { kind }), members: [] }],
+          }))
+        }
       >
-        <TextInput
-          aria-label="Name of a new group"
-          value={name}
-          placeholder="Name of a new group"
-          onChange={(event) => setName(event.target.value)}
-          className="min-w-0 flex-1"
-        />
         <Select
           aria-label="What the new group lists"
           value={kind}
@@ -73,8 +55,7 @@ export function Groups({ draft }: { draft: DraftEditor }) {
             <option key={other}>{other}</option>
           ))}
         </Select>
-        <Button type="submit">Add</Button>
-      </form>
+      </NewName>
     </section>
   )
 }

@@ -1,11 +1,9 @@
 'use client'
-import { useState } from 'react'
 import type { SavedCondition, Wordings } from '@/core/rulebook/language'
-import { Button } from '../../kit/Button'
-import { TextInput } from '../../kit/Field'
 import type { Choice } from '../Chooser'
 import { ConditionWords } from '../ConditionWords'
 import type { DraftEditor } from '../useDraft'
+import { NewName } from './NewName'
 
 /** Conditions with a name, that many rules point to. */
 export function SavedConditions({
@@ -18,19 +16,8 @@ export function SavedConditions({
   seen: Readonly<Record<string, readonly Choice[]>>
 }) {
   const conditions = draft.rulebook.conditions ?? []
-  const [name, setName] = useState('')
   const put = (change: (list: readonly SavedCondition[]) => readonly SavedCondition[]): void =>
     draft.change((before) => ({ ...before, conditions: change(before.conditions ?? []) }))
-  const add = (): void => {
-    const id = name
-      .trim()
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .slice(0, 60)
-    if (!id || conditions.some((condition) => condition.id === id)) return
-    put((list) => [...list, { id, name: name.trim(), when: { all: [] } }])
-    setName('')
-  }
   return (
     <section>
       {conditions.map((condition) => (
@@ -58,22 +45,11 @@ export function SavedConditions({
           </p>
         </div>
       ))}
-      <form
-        className="flex gap-2 pt-3"
-        onSubmit={(event) => {
-          event.preventDefault()
-          add()
-        }}
-      >
-        <TextInput
-          aria-label="Name of a new saved condition"
-          value={name}
-          placeholder="Name of a new saved condition"
-          onChange={(event) => setName(event.target.value)}
-          className="flex-1"
-        />
-        <Button type="submit">Add</Button>
-      </form>
+      <NewName
+        label="Name of a new saved condition"
+        taken={conditions}
+        onAdd={(thing) => put((list) => [...list, { ...thing, when: { all: [] } }])}
+      />
     </section>
   )
 }

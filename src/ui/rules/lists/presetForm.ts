@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { PackagePreset } from '@/core/packing'
 import { typedLength, typedWeight } from '../../kit/read'
+import { idOf } from './idOf'
 
 /** What is typed of a weight; nothing typed is `empty`. */
 const weight = (wrong: string, empty?: number) =>
@@ -31,9 +32,4 @@ export type PresetForm = z.input<typeof presetForm>
 export type PresetValues = z.output<typeof presetForm>
 
 /** The identifier that a new preset gets from its name. */
-export const presetId = (name: string): string =>
-  name
-    .trim()
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
+export const presetId = (name: string): string => idOf(name).replace(/^-|-$/g, '')

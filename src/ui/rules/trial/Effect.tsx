@@ -1,5 +1,5 @@
 import type { TrialSummary } from '@/core/rulebook/change'
-import { count, euros } from '../../kit/format'
+import { count, euros, toneOfCost } from '../../kit/format'
 
 /** What changes for real orders, in parts that stand side by side; `scope` says which orders. */
 export function Effect({
@@ -21,7 +21,7 @@ export function Effect({
         </span>
       )}
       {costDifference !== 0 && (
-        <span className={costDifference > 0 ? 'text-lost' : 'text-done'}>
+        <span className={toneOfCost(costDifference)}>
           <b>{euros(Math.abs(costDifference))}</b> {costDifference > 0 ? 'dearer' : 'saved'}
         </span>
       )}

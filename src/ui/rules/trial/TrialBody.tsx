@@ -11,7 +11,7 @@ import {
 } from '@/core/rulebook/change'
 import { decisionById } from '@/core/rulebook/language'
 import { Select } from '../../kit/Field'
-import { amount, count, shortDay, toneOfCost } from '../../kit/format'
+import { amount, count, shortDay, signOf, toneOfCost } from '../../kit/format'
 import { TwoTrails } from './TwoTrails'
 
 const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Chart), {
@@ -322,4 +322,4 @@ const lateness = ({ before, after }: TrialChange): number => {
   if (after.late) return before.late ? 1 : 2
   return 0
 }
-const signed = (minor: number): string => (minor === 0 ? '0.00' : `${minor > 0 ? '+' : '−'}${amount(Math.abs(minor))}`)
+const signed = (minor: number): string => `${signOf(minor)}${amount(Math.abs(minor))}`
