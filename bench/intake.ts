@@ -22,9 +22,9 @@ export async function benchIntake(
     id: 'mossgill-shop',
     name: 'Mossgill Shop',
     kind: 'shop',
-    base_url: '',
-    tell_when: 'bought',
-    every_minutes: 0,
+    baseUrl: '',
+    tellWhen: 'bought',
+    everyMinutes: 0,
   })
   await addWorld(db, demoWorld, at)
   await addEdition(db, demoRulebook, '', 'bench', at)

@@ -183,7 +183,7 @@ const topUp: Act = async (house, random, promised) => {
 const handOver: Act = async (house, random, promised) => {
   const batches = (await house.db('batches').orderBy('id', 'desc').limit(6).select('id')) as { id: number }[]
   for (const { id } of batches.filter(() => random.chance(0.3))) {
-    const there = (await house.db('labels').where({ batch_id: id, state: 'bought' }).select('id')) as { id: number }[]
+    const there = (await house.db('labels').where({ batchId: id, state: 'bought' }).select('id')) as { id: number }[]
     if (!(await ask(house, promised, 'POST', `/api/dispatch/batches/${id}`, { dispatched: true }))) continue
     promised.asked.handedOver++
     for (const label of there) promised.handedOver.add(label.id)

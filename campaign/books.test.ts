@@ -36,7 +36,7 @@ beforeAll(async () => {
     [...new Set(labels.map(({ carrier }) => carrier))].map((carrier) => [
       carrier,
       theirs.filter(({ trackingNumber }) =>
-        labels.some((label) => label.carrier === carrier && label.tracking_number === trackingNumber),
+        labels.some((label) => label.carrier === carrier && label.trackingNumber === trackingNumber),
       ),
     ]),
   )
@@ -106,7 +106,7 @@ test.each<[string, () => Partial<Books>, RegExp]>([
     'a change after the purchase is silent',
     () => ({
       shop: shopWith(({ ship_to: to }) => ({ ship_to: { ...(to as object), city: 'Elsewhere' } })),
-      orders: books.orders.map((row) => ({ ...row, city: books.shop.get(row.remote_id)!.ship_to.city })),
+      orders: books.orders.map((row) => ({ ...row, city: books.shop.get(row.remoteId)!.ship_to.city })),
     }),
     /nothing says so/,
   ],
@@ -116,7 +116,7 @@ test.each<[string, () => Partial<Books>, RegExp]>([
   ['a post is stuck', () => ({ posts: changed(books.posts, { state: 'queued' }) }), /still waits/],
   [
     'a delivery is not known',
-    () => ({ news: new Map(books.parcels.map(({ tracking_number }) => [tracking_number!, 'delivered'])) }),
+    () => ({ news: new Map(books.parcels.map(({ trackingNumber }) => [trackingNumber!, 'delivered'])) }),
     /at its carrier/,
   ],
   [

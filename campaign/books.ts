@@ -9,45 +9,45 @@ import { carrierIds, type House } from './house'
 
 interface OrderRow {
   id: number
-  remote_id: string
+  remoteId: string
   state: string
   city: string
   email: string
-  notice: number
-  tell_when: string | null
+  notice: boolean
+  tellWhen: string | null
   flag: string | null
 }
 interface LabelRow {
   id: number
-  order_id: number
+  orderId: number
   key: string
   state: string
   carrier: string
   charged: number | null
-  tracking_number: string | null
-  dispatched_at: string | null
+  trackingNumber: string | null
+  dispatchedAt: string | null
   request: string
   problem: string | null
 }
 interface ParcelRow {
-  label_id: number
+  labelId: number
   position: number
-  tracking_number: string | null
+  trackingNumber: string | null
   status: string | null
 }
 interface PostRow {
   id: number
   kind: string
-  order_id: number
-  label_id: number
+  orderId: number
+  labelId: number
   parcel: number
   state: string
   problem: string | null
 }
 interface NoticeRow {
   id: number
-  order_id: number
-  label_id: number
+  orderId: number
+  labelId: number
   key: string
   state: string
   problem: string | null
@@ -110,7 +110,7 @@ export async function readBooks(house: House): Promise<Books> {
     news,
     shop: new Map((await get<ShopOrder[]>(house, 'shop', '/admin/orders')).map((order) => [order.id, order])),
     mails: await get(house, 'mail', '/admin/mails'),
-    orders: await db('orders').where({ channel_id: 'mossgill-shop' }),
+    orders: await db('orders').where({ channelId: 'mossgill-shop' }),
     labels: await db('labels'),
     parcels: await db('label_parcels'),
     posts: await db('posts'),
@@ -137,14 +137,14 @@ type Say = (sentence: string) => void
 const isActive = ({ state }: LabelRow): boolean => state === 'bought'
 
 function orders({ orders: rows, shop, labels: all }: Books, { stocked }: Promised, say: Say): void {
-  const byRemote = grouped(rows, ({ remote_id }) => remote_id)
+  const byRemote = grouped(rows, ({ remoteId }) => remoteId)
   for (const { id, number } of stocked)
     if (byRemote.get(id)?.length !== 1)
       say(`order ${number} of the shop is there ${byRemote.get(id)?.length ?? 0} times`)
   if (rows.length !== shop.size) say(`${shop.size} orders in the shop, ${rows.length} in the books`)
-  const active = grouped(all.filter(isActive), ({ order_id }) => order_id)
+  const active = grouped(all.filter(isActive), ({ orderId }) => orderId)
   for (const row of rows) {
-    const order = shop.get(row.remote_id)
+    const order = shop.get(row.remoteId)
     if (!order) {
       say(`order ${row.id} is not in the shop`)
       continue
@@ -172,8 +172,8 @@ function labels({ carriers, labels: all }: Books, { bought }: Promised, say: Say
   for (const [carrier, theirs] of carriers) {
     const ours = new Map(
       all
-        .filter((label) => label.carrier === carrier && label.tracking_number !== null)
-        .map((label) => [label.tracking_number!, label]),
+        .filter((label) => label.carrier === carrier && label.trackingNumber !== null)
+        .map((label) => [label.trackingNumber!, label]),
     )
     const keys = grouped(theirs, ({ key }) => key)
     for (const [key, list] of keys) if (list.length > 1) say(`${carrier} sold the label ${key} ${list.length} times`)
@@ -191,42 +191,42 @@ function labels({ carriers, labels: all }: Books, { bought }: Promised, say: Say
     for (const number of ours.keys())
       if (!sold.has(number)) say(`${number} is in the books, and ${carrier} never sold it`)
   }
-  const withLabel = new Set(all.map(({ order_id }) => order_id))
+  const withLabel = new Set(all.map(({ orderId }) => orderId))
   for (const order of bought)
     if (!withLabel.has(order)) say(`a label for order ${order} was promised, and there is none`)
 }
 
 /** The shop knows one fulfilment for each parcel that travels, and none that was taken back. */
 function channel({ orders: rows, labels: all, parcels: pieces, posts, shop }: Books, say: Say): void {
-  const parcelsOf = grouped(pieces, ({ label_id }) => label_id)
+  const parcelsOf = grouped(pieces, ({ labelId }) => labelId)
   for (const row of rows) {
-    const order = shop.get(row.remote_id)
+    const order = shop.get(row.remoteId)
     if (!order) continue
     const told = order.fulfilments
       .filter(({ withdrawn }) => !withdrawn)
       .map(({ tracking_number }) => tracking_number)
       .sort()
-    const mine = posts.filter(({ order_id }) => order_id === row.id)
+    const mine = posts.filter(({ orderId }) => orderId === row.id)
     const wanted = all
       .filter(
         (label) =>
-          label.order_id === row.id &&
+          label.orderId === row.id &&
           isActive(label) &&
-          ((row.tell_when ?? 'bought') === 'bought' || label.dispatched_at !== null),
+          ((row.tellWhen ?? 'bought') === 'bought' || label.dispatchedAt !== null),
       )
       .flatMap(({ id }) => parcelsOf.get(id) ?? [])
-      .map(({ tracking_number }) => tracking_number!)
+      .map(({ trackingNumber }) => trackingNumber!)
       .sort()
     // What a channel refuses outright (a cancelled order, fewer pieces than were sent) stands where people see it.
     const refused = mine.filter(({ state, kind }) => state === 'failed' && kind === 'fulfil')
     const unsaid = wanted.filter((number) => !told.includes(number)).length
     if (told.some((number) => !wanted.includes(number)))
       say(
-        `the shop was told of ${told.join(', ')} for order ${row.id}; what travels is ${wanted.join(', ') || 'nothing'} (${row.state}; posts ${mine.map(({ kind, state, label_id, problem }) => `${kind} ${label_id} ${state} ${problem ?? ''}`).join('; ')})`,
+        `the shop was told of ${told.join(', ')} for order ${row.id}; what travels is ${wanted.join(', ') || 'nothing'} (${row.state}; posts ${mine.map(({ kind, state, labelId, problem }) => `${kind} ${labelId} ${state} ${problem ?? ''}`).join('; ')})`,
       )
     if (unsaid > refused.length)
       say(
-        `the shop was not told of ${unsaid} parcels of order ${row.id} (${row.state}; posts ${mine.map(({ kind, state, label_id }) => `${kind} ${label_id} ${state}`).join('; ')})`,
+        `the shop was not told of ${unsaid} parcels of order ${row.id} (${row.state}; posts ${mine.map(({ kind, state, labelId }) => `${kind} ${labelId} ${state}`).join('; ')})`,
       )
     if (new Set(told).size !== told.length) say(`the shop was told twice of ${told.join(', ')}`)
   }
@@ -235,18 +235,18 @@ function channel({ orders: rows, labels: all, parcels: pieces, posts, shop }: Bo
 /** Each customer of a parcel that travels has one letter. */
 function letters({ orders: rows, labels: all, notices, mails }: Books, say: Say): void {
   const sent = new Set(mails.map(({ id }) => id))
-  const byLabel = grouped(notices, ({ label_id }) => label_id)
+  const byLabel = grouped(notices, ({ labelId }) => labelId)
   const orderOf = new Map(rows.map((row) => [row.id, row]))
   for (const label of all) {
     const list = byLabel.get(label.id) ?? []
-    const order = orderOf.get(label.order_id)
+    const order = orderOf.get(label.orderId)
     if (list.length > 1) say(`label ${label.id} has ${list.length} notices`)
     const due =
       order &&
       isActive(label) &&
       order.email !== '' &&
       order.notice &&
-      ((order.tell_when ?? 'bought') === 'bought' || label.dispatched_at)
+      ((order.tellWhen ?? 'bought') === 'bought' || label.dispatchedAt)
     if (due && list[0]?.state !== 'sent')
       say(
         `nobody wrote to the customer of label ${label.id}: ${list[0] ? `${list[0].state}, ${list[0].problem ?? ''}` : 'there is no notice'}`,
@@ -265,14 +265,14 @@ function letters({ orders: rows, labels: all, notices, mails }: Books, say: Say)
 
 function parcels({ parcels: pieces, labels: all, news }: Books, { handedOver }: Promised, say: Say): void {
   const active = new Map(all.filter(isActive).map((label) => [label.id, label]))
-  for (const { label_id, tracking_number, status } of pieces) {
-    const told = news.get(tracking_number ?? '')
-    if (active.has(label_id) && told !== undefined && told !== status)
-      say(`parcel ${tracking_number} is ${told} at its carrier and ${status} here`)
+  for (const { labelId, trackingNumber, status } of pieces) {
+    const told = news.get(trackingNumber ?? '')
+    if (active.has(labelId) && told !== undefined && told !== status)
+      say(`parcel ${trackingNumber} is ${told} at its carrier and ${status} here`)
   }
   for (const id of handedOver) {
     const label = all.find((candidate) => candidate.id === id)
-    if (label && isActive(label) && label.dispatched_at === null)
+    if (label && isActive(label) && label.dispatchedAt === null)
       say(`label ${id} was handed over, and the books forgot it`)
   }
 }
@@ -303,15 +303,15 @@ async function money({ db, carriers, toppedUp, labels: all }: Books, say: Say): 
 async function editionsAndPins({ db }: Books, { published, asked, pins }: Promised, say: Say): Promise<void> {
   const editions = (await db('editions').select('number', 'draft_revision')) as {
     number: number
-    draft_revision: number | null
+    draftRevision: number | null
   }[]
-  const revisions = editions.flatMap(({ draft_revision }) => draft_revision ?? [])
+  const revisions = editions.flatMap(({ draftRevision }) => draftRevision ?? [])
   if (new Set(revisions).size !== revisions.length) say('a revision of the draft was published twice')
   for (const edition of published)
     if (!editions.some(({ number }) => number === edition)) say(`edition ${edition} was promised, and there is none`)
   if (editions.length - 1 > asked.publishing) say(`${editions.length - 1} editions, asked for ${asked.publishing}`)
   for (const [order, list] of grouped(pins, (pin) => pin.order)) {
-    const row = (await db('hand_pins').where({ order_id: order, decision: 'reference' }).first()) as
+    const row = (await db('hand_pins').where({ orderId: order, decision: 'reference' }).first()) as
       { value: string } | undefined
     if (!row || !list.some(({ value }) => row.value.includes(value))) say(`the pin of order ${order} is gone`)
   }

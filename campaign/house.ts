@@ -102,9 +102,9 @@ export async function openHouse(): Promise<House> {
     id: 'mossgill-shop',
     name: 'Mossgill Shop',
     kind: 'shop',
-    base_url: at('shop'),
-    tell_when: 'bought',
-    every_minutes: 0,
+    baseUrl: at('shop'),
+    tellWhen: 'bought',
+    everyMinutes: 0,
   })
   await addWorld(db, demoWorld, now)
   await addEdition(db, demoRulebook, '', 'Campaign', now)

@@ -37,12 +37,12 @@ const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
 async function held(house: House): Promise<{ table: string; id: number; owner: string }[]> {
   const found: { table: string; id: number; owner: string }[] = []
   for (const table of workTables)
-    for (const { id, lease_owner } of (await house
+    for (const { id, leaseOwner } of (await house
       .db(table)
       .whereNotNull('lease_until')
       .whereNotNull('lease_owner')
-      .select('id', 'lease_owner')) as { id: number; lease_owner: string }[])
-      found.push({ table, id, owner: lease_owner })
+      .select('id', 'lease_owner')) as { id: number; leaseOwner: string }[])
+      found.push({ table, id, owner: leaseOwner })
   return found
 }
 
@@ -57,8 +57,8 @@ async function takenUp(
     const still: (typeof left)[number][] = []
     for (const piece of left) {
       const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until')) as
-        { lease_owner: string | null; lease_until: string | null } | undefined
-      if (row?.lease_owner === piece.owner && row.lease_until !== null) still.push(piece)
+        { leaseOwner: string | null; leaseUntil: string | null } | undefined
+      if (row?.leaseOwner === piece.owner && row.leaseUntil !== null) still.push(piece)
       else seconds.push((performance.now() - since) / 1000)
     }
     left = still
@@ -95,7 +95,7 @@ async function finish(house: House, random: Random, promised: Promised): Promise
       house.db('imports').whereIn('state', ['queued', 'running']).first('id'),
       house.db('jobs').where({ state: 'queued' }).first('id'),
       house.db('topups').where({ state: 'asked' }).first('id'),
-      house.db('orders').where({ state: 'ready', buy_by_itself: true }).first('id'),
+      house.db('orders').where({ state: 'ready', buyByItself: true }).first('id'),
     ])
     quiet = open.some(Boolean) ? 0 : quiet + 1
   }

@@ -99,7 +99,7 @@ describe('the world and the rulebook of the demo', () => {
 test('tracking numbers of the past never meet each other, nor those of today', () => {
   const order = (id: number, carrier: string): PastOrder => ({
     id,
-    remote_id: `s-${id}`,
+    remoteId: `s-${id}`,
     state: 'delivered',
     carrier,
     service: 's',
@@ -107,7 +107,7 @@ test('tracking numbers of the past never meet each other, nor those of today', (
     location: 'ghent',
     country: 'BE',
     cost: 500,
-    arrives_on: '2026-11-10',
+    arrivesOn: '2026-11-10',
   })
   for (const { id: carrier } of demoCarriers) {
     const past = [1, 2, 3, 40].flatMap((id) => [1, 2, 3].map((parcel) => numberOfPast(order(id, carrier), parcel)))
@@ -116,7 +116,7 @@ test('tracking numbers of the past never meet each other, nor those of today', (
   }
   const label = pastLabel(order(5, 'heron'), '2026-11-08', 1)
   expect(pastLabel(order(5, 'heron'), '2026-11-08', 1)).toEqual(label)
-  expect(Date.parse(String(label.delivered_at))).toBeGreaterThanOrEqual(Date.parse('2026-11-10T00:00:00Z'))
+  expect(Date.parse(String(label.deliveredAt))).toBeGreaterThanOrEqual(Date.parse('2026-11-10T00:00:00Z'))
 })
 
 test('the source of numbers: the same seed gives the same ones, spread evenly; weights are kept', () => {

@@ -5,7 +5,7 @@ import { carrierHabits } from '../standins/habits'
 
 export interface PastOrder {
   readonly id: number
-  readonly remote_id: string
+  readonly remoteId: string
   readonly state: string
   readonly carrier: string
   readonly service: string
@@ -13,10 +13,10 @@ export interface PastOrder {
   readonly location: string
   readonly country: string
   readonly cost: number
-  readonly arrives_on: string
+  readonly arrivesOn: string
 }
 export type PastLabel = Record<string, string | number> & {
-  bought_at: string
+  boughtAt: string
   charged: number
   carrier: string
   service: string
@@ -44,7 +44,7 @@ export function pastLabel(row: PastOrder, day: string, seed: number): PastLabel 
   const chance = createHash('sha256').update(`late ${seed} ${row.id}`).digest()
   const late = chance[0]! % 100 < (lateShare[row.carrier] ?? 5) ? 1 + (chance[1]! % 3) : 0
   return {
-    order_id: row.id,
+    orderId: row.id,
     position: 0,
     key: `past-${row.id}-label`,
     token: createHash('sha256').update(`${seed} ${row.id}`).digest('base64url').slice(0, 24),
@@ -56,16 +56,16 @@ export function pastLabel(row: PastOrder, day: string, seed: number): PastLabel 
     request: '{}',
     quoted: row.cost,
     charged: row.cost,
-    tracking_number: numberOfPast(row, 1),
+    trackingNumber: numberOfPast(row, 1),
     symbology: carrierHabits[row.carrier]!.symbology,
     routing: row.zone,
-    made_at: at,
-    bought_at: at,
-    dispatched_at: at,
-    delivered_at: new Date(Date.parse(`${row.arrives_on}T13:00:00.000Z`) + late * 86_400_000).toISOString(),
-    printed_at: at,
+    madeAt: at,
+    boughtAt: at,
+    dispatchedAt: at,
+    deliveredAt: new Date(Date.parse(`${row.arrivesOn}T13:00:00.000Z`) + late * 86_400_000).toISOString(),
+    printedAt: at,
     status: 'delivered',
-    arrives_on: row.arrives_on,
-    next_at: at,
+    arrivesOn: row.arrivesOn,
+    nextAt: at,
   }
 }

@@ -52,9 +52,9 @@ const shopChannel = {
   id: 'mossgill-shop',
   name: 'Mossgill Shop',
   kind: 'shop',
-  base_url: shopUrl,
-  tell_when: 'bought',
-  every_minutes: 1,
+  baseUrl: shopUrl,
+  tellWhen: 'bought',
+  everyMinutes: 1,
 } as const
 const gharry = await openApplication()
 const anchor = gharry.now().toISOString().slice(0, 10)
@@ -81,7 +81,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
     if (made === past)
       await changeChannel(gharry.db, 'mossgill-shop', {
         cursor: Buffer.from(`seq:${past}`).toString('base64url'),
-        last_import_at: null,
+        lastImportAt: null,
       })
     portion = []
     if (made % 10_000 === 0) console.log(`  ${made} orders …`)
@@ -101,9 +101,9 @@ async function foundations(gharry: Application): Promise<void> {
     id: 'trade-desk',
     name: 'Trade Desk',
     kind: 'file',
-    base_url: '',
-    tell_when: 'dispatched',
-    every_minutes: 0,
+    baseUrl: '',
+    tellWhen: 'dispatched',
+    everyMinutes: 0,
   })
   await addWorld(db, demoWorld, at)
   await learnWorld(gharry)
@@ -146,9 +146,9 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
       await addLedger(
         trx,
         labels.map((label, i): LedgerEntry => ({
-          label_id: ids[i]!,
+          labelId: ids[i]!,
           kind: 'buy',
-          at: label.bought_at,
+          at: label.boughtAt,
           day,
           carrier: label.carrier,
           service: label.service,
@@ -174,16 +174,16 @@ async function packedAs(trx: Database, rows: readonly PastOrder[], labels: reado
   )
   return rows.flatMap((row, i) =>
     (outcomes.get(row.id)?.parcels ?? []).map(({ preset, weight, size, contents }, k): LabelParcel => ({
-      label_id: labels[i]!,
+      labelId: labels[i]!,
       position: k + 1,
       preset,
       weight,
       size,
       contents,
-      tracking_number: numberOfPast(row, k + 1),
+      trackingNumber: numberOfPast(row, k + 1),
       symbology: carrierHabits[row.carrier]!.symbology,
       routing: row.zone,
-      return_number: null,
+      returnNumber: null,
       status: 'delivered',
     })),
   )
@@ -204,12 +204,12 @@ async function openingBalances({ db }: Application): Promise<void> {
           debit: 'balance',
           credit: 'bank',
           amount: Math.ceil(-amount / 50_000) * 50_000 + 100_000,
-          label_id: null,
+          labelId: null,
           author: 'Demo',
           note: 'Balance to begin with',
         },
       ])
-  await setCarrierAccount(db, { carrier: 'heron', mark: 50_000, top_up_by: 150_000 })
+  await setCarrierAccount(db, { carrier: 'heron', mark: 50_000, topUpBy: 150_000 })
 }
 
 async function tellStandIns(
@@ -219,9 +219,9 @@ async function tellStandIns(
   parcels: readonly LabelParcel[],
 ): Promise<void> {
   const ofLabel = new Map<number, LabelParcel[]>()
-  for (const parcel of parcels) ofLabel.set(parcel.label_id, [...(ofLabel.get(parcel.label_id) ?? []), parcel])
+  for (const parcel of parcels) ofLabel.set(parcel.labelId, [...(ofLabel.get(parcel.labelId) ?? []), parcel])
   const sets = [...ofLabel.values()]
-  const byRemote = new Map(done.map((row, i) => [row.remote_id, { label: labels[i]!, parcels: sets[i]! }]))
+  const byRemote = new Map(done.map((row, i) => [row.remoteId, { label: labels[i]!, parcels: sets[i]! }]))
   await post(
     `${shopUrl}/admin/orders`,
     orders.map((order): ShopOrder => {
@@ -235,9 +235,9 @@ async function tellStandIns(
               key: `past-${order.id}-${parcel.position}`,
               lines: parcel.contents.map(({ item, quantity }) => ({ line: order.lines[item]!.id, quantity })),
               carrier: sent.label.carrier,
-              tracking_number: parcel.tracking_number!,
+              tracking_number: parcel.trackingNumber!,
               tracking_url: '',
-              at: sent.label.bought_at,
+              at: sent.label.boughtAt,
               withdrawn: false,
             })),
           }
@@ -249,16 +249,16 @@ async function tellStandIns(
     await post(
       `${url}/admin/labels`,
       own.map(({ label, parcels: of }): CarrierLabel => ({
-        trackingNumber: of[0]!.tracking_number!,
+        trackingNumber: of[0]!.trackingNumber!,
         parcels: of.map((parcel) => ({
-          trackingNumber: parcel.tracking_number!,
+          trackingNumber: parcel.trackingNumber!,
           symbology: parcel.symbology!,
           routing: '',
         })),
         charged: { minor: label.charged, currency: 'EUR' },
         key: label.key,
         state: 'bought',
-        boughtAt: label.bought_at,
+        boughtAt: label.boughtAt,
         released: 5,
         service: label.service,
         reference: '',

@@ -202,9 +202,9 @@ test('an upload of 30 MB arrives whole', async ({ playwright }) => {
   })
   const { id } = (await queued.json()) as { id: number }
   const { imports } = (await (await request.get('/api/intake')).json()) as {
-    imports: { id: number; bytes_total: number }[]
+    imports: { id: number; bytesTotal: number }[]
   }
-  expect(imports.find((row) => row.id === id)!.bytes_total).toBe(file.length)
+  expect(imports.find((row) => row.id === id)!.bytesTotal).toBe(file.length)
   await request.delete(`/api/intake/imports/${id}`, { data: {}, headers: json })
 })
 

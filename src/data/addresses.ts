@@ -20,7 +20,7 @@ export async function setCorrection(
   now: string,
 ): Promise<void> {
   await db('address_mends')
-    .insert({ address, mended: mended === null ? null : toJson(mended), author, made_at: now })
+    .insert({ address, mended: mended === null ? null : toJson(mended), author, madeAt: now })
     .onConflict('address')
     .merge()
 }

@@ -17,7 +17,7 @@ export interface Booking {
   readonly debit: Account
   readonly credit: Account
   readonly amount: number
-  readonly label_id: number | null
+  readonly labelId: number | null
   readonly author: string
   readonly note: string
 }
@@ -91,7 +91,7 @@ export interface TopUpRow {
   readonly amount: number
   readonly state: 'asked' | 'done' | 'refused'
   readonly author: string
-  readonly asked_at: string
+  readonly askedAt: string
   readonly day: string
   readonly problem: string | null
 }
@@ -112,7 +112,7 @@ export async function addTopUp(db: Database, topUp: Omit<TopUpRow, 'id' | 'state
 export async function settleTopUp(
   db: Database,
   key: string,
-  change: { readonly state: 'done' | 'refused'; readonly settled_at: string; readonly problem: string | null },
+  change: { readonly state: 'done' | 'refused'; readonly settledAt: string; readonly problem: string | null },
 ): Promise<boolean> {
   return (await db('topups').where({ key, state: 'asked' }).update(change)) === 1
 }
@@ -128,7 +128,7 @@ export async function toppedUpOn(db: Database, carrier: string, day: string, aut
 export interface CarrierAccount {
   readonly carrier: string
   readonly mark: number | null
-  readonly top_up_by: number | null
+  readonly topUpBy: number | null
   readonly problem: string | null
 }
 /** What is set for each carrier’s account. */
@@ -144,19 +144,19 @@ export async function setCarrierAccount(
 /** The most that may be spent in a day without a reason, home minor units; null when there is none. */
 export async function dailyCeiling(db: Database): Promise<number | null> {
   return (
-    ((await db('spending').where({ id: 1 }).first()) as { daily_ceiling: number | null } | undefined)?.daily_ceiling ??
+    ((await db('spending').where({ id: 1 }).first()) as { dailyCeiling: number | null } | undefined)?.dailyCeiling ??
     null
   )
 }
 /** Sets that ceiling; null takes it away. */
 export async function setDailyCeiling(db: Database, ceiling: number | null): Promise<void> {
-  await db('spending').where({ id: 1 }).update({ daily_ceiling: ceiling })
+  await db('spending').where({ id: 1 }).update({ dailyCeiling: ceiling })
 }
 
 export interface InvoiceLine {
   readonly line: number
-  readonly tracking_number: string
-  readonly label_id: number | null
+  readonly trackingNumber: string
+  readonly labelId: number | null
   readonly billed: number
   readonly expected: number | null
   readonly what: string
@@ -165,11 +165,11 @@ export interface InvoiceRow {
   readonly id: number
   readonly carrier: string
   readonly number: string
-  readonly taken_at: string
+  readonly takenAt: string
   readonly author: string
   readonly billed: number
   readonly expected: number
-  readonly taken_back_at?: string | null
+  readonly takenBackAt?: string | null
 }
 
 /** Keeps a carrier's invoice with its lines; undefined when one with this number was taken before. */
@@ -185,7 +185,7 @@ export async function addInvoice(
     .returning('id')) as { id: number }[]
   if (!row) return undefined
   for (const part of chunks(lines, 100))
-    await db('invoice_lines').insert(part.map((line) => ({ ...line, invoice_id: row.id })))
+    await db('invoice_lines').insert(part.map((line) => ({ ...line, invoiceId: row.id })))
   return row.id
 }
 /** All invoices that were taken, the newest first. */
@@ -210,12 +210,12 @@ export async function markTakenBack(
     (await db('carrier_invoices')
       .where({ id })
       .whereNull('taken_back_at')
-      .update({ taken_back_at: at, number: `${number} (taken back ${id})` })) === 1
+      .update({ takenBackAt: at, number: `${number} (taken back ${id})` })) === 1
   )
 }
 
 /** Corrections of labels by the rule that chose their service, from the trail of each order. */
-export async function correctedOrders(db: Database, since: string): Promise<{ order_id: number; amount: number }[]> {
+export async function correctedOrders(db: Database, since: string): Promise<{ orderId: number; amount: number }[]> {
   return (await db('bookings')
     .where({ kind: 'correction' })
     .where('at', '>=', since)
@@ -223,7 +223,7 @@ export async function correctedOrders(db: Database, since: string): Promise<{ or
     .groupBy('labels.order_id')
     .select('labels.order_id')
     .select({ amount: db.raw(`SUM(CASE WHEN debit = 'shipping' THEN amount ELSE -amount END)`) })) as {
-    order_id: number
+    orderId: number
     amount: number
   }[]
 }

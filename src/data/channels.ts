@@ -4,12 +4,12 @@ export interface ChannelRow {
   readonly id: string
   readonly name: string
   readonly kind: 'shop' | 'file'
-  readonly base_url: string
+  readonly baseUrl: string
   /** When the channel is told the tracking number. */
-  readonly tell_when: 'bought' | 'dispatched'
+  readonly tellWhen: 'bought' | 'dispatched'
   readonly cursor: string | null
-  readonly every_minutes: number
-  readonly last_import_at: string | null
+  readonly everyMinutes: number
+  readonly lastImportAt: string | null
 }
 
 /** All channels, by identifier. */
@@ -21,7 +21,7 @@ export const channelById = (db: Database, id: string): Promise<ChannelRow | unde
 /** Adds a channel; one of the same identifier keeps its settings and takes the new address. */
 export async function addChannel(
   db: Database,
-  channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'base_url' | 'tell_when' | 'every_minutes'>,
+  channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'baseUrl' | 'tellWhen' | 'everyMinutes'>,
 ): Promise<void> {
   await db('channels').insert(channel).onConflict('id').merge(['base_url'])
 }
@@ -30,7 +30,7 @@ export async function addChannel(
 export async function changeChannel(
   db: Database,
   id: string,
-  change: Partial<Pick<ChannelRow, 'tell_when' | 'every_minutes' | 'cursor' | 'last_import_at'>>,
+  change: Partial<Pick<ChannelRow, 'tellWhen' | 'everyMinutes' | 'cursor' | 'lastImportAt'>>,
 ): Promise<void> {
   await db('channels').where({ id }).update(change)
 }

@@ -14,30 +14,29 @@ export async function addMembers(
   now: string,
 ): Promise<void> {
   await db('combined_orders').insert(
-    members.map((member) => ({ member_id: member, shipment_id: shipment, author, made_at: now })),
+    members.map((member) => ({ memberId: member, shipmentId: shipment, author, madeAt: now })),
   )
 }
 
 /** Takes a shipment’s orders out of it. */
 export async function removeMembers(db: Database, shipment: number): Promise<void> {
-  await db('combined_orders').where({ shipment_id: shipment }).delete()
+  await db('combined_orders').where({ shipmentId: shipment }).delete()
 }
 
 /** The orders that a shipment is made of; none for an order that goes alone. */
 export async function membersOf(db: Database, shipment: number): Promise<number[]> {
   return (
-    (await db('combined_orders').where({ shipment_id: shipment }).orderBy('member_id').select('member_id')) as {
-      member_id: number
+    (await db('combined_orders').where({ shipmentId: shipment }).orderBy('member_id').select('member_id')) as {
+      memberId: number
     }[]
-  ).map((row) => row.member_id)
+  ).map((row) => row.memberId)
 }
 
 /** The shipment that an order goes in; undefined when it goes by itself. */
 export async function shipmentOf(db: Database, member: number): Promise<number | undefined> {
   return (
-    (await db('combined_orders').where({ member_id: member }).first('shipment_id')) as
-      { shipment_id: number } | undefined
-  )?.shipment_id
+    (await db('combined_orders').where({ memberId: member }).first('shipment_id')) as { shipmentId: number } | undefined
+  )?.shipmentId
 }
 
 /**
@@ -63,7 +62,7 @@ export async function ordersWithKey(
   if (key === '') return []
   return (
     (await db('orders')
-      .where({ combine_key: key })
+      .where({ combineKey: key })
       .whereIn('state', states)
       .whereNot({ id: but })
       .orderBy('id')
@@ -76,16 +75,16 @@ export async function ordersWithKey(
 export async function groupsByRule(db: Database, most: number): Promise<number[][]> {
   const keys = (await db('orders')
     .where({ state: 'ready', combine: true, pinned: false })
-    .whereNot({ combine_key: '' })
+    .whereNot({ combineKey: '' })
     .groupBy('combine_key')
     .havingRaw('COUNT(*) > 1')
     .limit(most)
-    .select('combine_key')) as { combine_key: string }[]
+    .select('combine_key')) as { combineKey: string }[]
   return Promise.all(
-    keys.map(async ({ combine_key }) =>
+    keys.map(async ({ combineKey }) =>
       (
         (await db('orders')
-          .where({ state: 'ready', combine: true, pinned: false, combine_key })
+          .where({ state: 'ready', combine: true, pinned: false, combineKey })
           .orderBy('id')
           .select('id')) as { id: number }[]
       ).map((row) => row.id),

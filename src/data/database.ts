@@ -2,7 +2,7 @@ import { chmodSync, existsSync, mkdirSync } from 'node:fs'
 import { dirname } from 'node:path'
 import knex, { type Knex } from 'knex'
 import { migrations } from './migrations'
-import { SqliteClient } from './sqliteClient'
+import { columnNames, SqliteClient } from './sqliteClient'
 import { preparePragmas } from './sqliteOnly'
 
 export type Database = Knex
@@ -18,6 +18,7 @@ export async function openDatabase(file: string): Promise<Database> {
     acquireConnectionTimeout: 300_000,
     connection: { filename: file },
     useNullAsDefault: true,
+    ...columnNames,
     pool: { min: 1, max: 1, afterCreate: preparePragmas },
     migrations: {
       migrationSource: {

@@ -21,7 +21,7 @@ export interface DeskFilter {
 export const deskColumns = [
   'rank',
   'placed_at',
-  'promised_by',
+  'promisedBy',
   'number',
   'buyer',
   'country',
@@ -31,7 +31,7 @@ export const deskColumns = [
   'cost',
   'arrives_on',
   'days_late',
-  'channel_id',
+  'channelId',
 ] as const
 export interface DeskSort {
   readonly column: (typeof deskColumns)[number]
@@ -88,12 +88,12 @@ export interface Distribution {
   readonly value: string
   readonly count: number
 }
-export const facets = ['state', 'channel_id', 'country', 'service', 'location'] as const
+export const facets = ['state', 'channelId', 'country', 'service', 'location'] as const
 export type Facet = (typeof facets)[number]
 
 const facetFilter: Readonly<Record<Facet, keyof DeskFilter>> = {
   state: 'states',
-  channel_id: 'channels',
+  channelId: 'channels',
   country: 'countries',
   service: 'services',
   location: 'locations',
@@ -128,7 +128,7 @@ export async function deskDistribution(
     .limit(40)) as Distribution[]
   return {
     state: await spread('state'),
-    channel_id: await spread('channel_id'),
+    channelId: await spread('channelId'),
     country: await spread('country'),
     service: await spread('service'),
     location: await spread('location'),

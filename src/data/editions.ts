@@ -19,9 +19,9 @@ interface EditionRow {
   content: string
   note: string
   author: string
-  published_at: string
-  in_force_at: string
-  withdrawn_at: string | null
+  publishedAt: string
+  inForceAt: string
+  withdrawnAt: string | null
 }
 
 const readEdition = (row: EditionRow): Edition => ({
@@ -29,9 +29,9 @@ const readEdition = (row: EditionRow): Edition => ({
   rulebook: fromJson<Rulebook>(row.content),
   note: row.note,
   author: row.author,
-  publishedAt: row.published_at,
-  inForceAt: row.in_force_at,
-  withdrawnAt: row.withdrawn_at,
+  publishedAt: row.publishedAt,
+  inForceAt: row.inForceAt,
+  withdrawnAt: row.withdrawnAt,
 })
 
 /**
@@ -40,7 +40,7 @@ const readEdition = (row: EditionRow): Edition => ({
  */
 const comeBy = (db: Database, now: string): ReturnType<Database> =>
   db('editions')
-    .where((q) => void q.where('in_force_at', '<=', now).orWhere({ at_once: true }))
+    .where((q) => void q.where('in_force_at', '<=', now).orWhere({ atOnce: true }))
     .whereNull('withdrawn_at')
     .orderBy([
       { column: 'in_force_at', order: 'desc' },
@@ -69,9 +69,9 @@ export async function listEditions(db: Database): Promise<Omit<Edition, 'ruleboo
     number: row.number,
     note: row.note,
     author: row.author,
-    publishedAt: row.published_at,
-    inForceAt: row.in_force_at,
-    withdrawnAt: row.withdrawn_at,
+    publishedAt: row.publishedAt,
+    inForceAt: row.inForceAt,
+    withdrawnAt: row.withdrawnAt,
   }))
 }
 
@@ -89,17 +89,17 @@ export async function addEdition(
   draftRevision: number | null = null,
 ): Promise<number> {
   const newest =
-    from === null ? ((await comeBy(db, now).first('in_force_at')) as { in_force_at: string } | undefined) : undefined
-  const inForceAt = from ?? (newest && newest.in_force_at > now ? newest.in_force_at : now)
+    from === null ? ((await comeBy(db, now).first('in_force_at')) as { inForceAt: string } | undefined) : undefined
+  const inForceAt = from ?? (newest && newest.inForceAt > now ? newest.inForceAt : now)
   const [row] = (await db('editions')
     .insert({
       content: toJson(rulebook),
       note,
       author,
-      published_at: now,
-      in_force_at: inForceAt,
-      at_once: from === null,
-      draft_revision: draftRevision,
+      publishedAt: now,
+      inForceAt: inForceAt,
+      atOnce: from === null,
+      draftRevision: draftRevision,
     })
     .returning('number')) as { number: number }[]
   return row!.number
@@ -109,17 +109,17 @@ export async function addEdition(
 export async function withdrawEdition(db: Database, number: number, now: string): Promise<boolean> {
   return (
     (await db('editions')
-      .where({ number, at_once: false })
+      .where({ number, atOnce: false })
       .where('in_force_at', '>', now)
       .whereNull('withdrawn_at')
-      .update({ withdrawn_at: now })) === 1
+      .update({ withdrawnAt: now })) === 1
   )
 }
 
 /** The edition that a revision of the draft was made, unless it was taken back; undefined when there is none. */
 export async function editionOfRevision(db: Database, revision: number): Promise<number | undefined> {
   return (
-    (await db('editions').where({ draft_revision: revision }).whereNull('withdrawn_at').first('number')) as
+    (await db('editions').where({ draftRevision: revision }).whereNull('withdrawn_at').first('number')) as
       { number: number } | undefined
   )?.number
 }
@@ -132,10 +132,10 @@ export interface Draft {
 
 /** The draft with its revision; undefined before the first one. */
 export async function readDraft(db: Database): Promise<Draft | undefined> {
-  const row: { content: string; revision: number; changed_at: string } | undefined = await db('drafts')
+  const row: { content: string; revision: number; changedAt: string } | undefined = await db('drafts')
     .where({ id: 1 })
     .first()
-  return row && { rulebook: fromJson<Rulebook>(row.content), revision: row.revision, changedAt: row.changed_at }
+  return row && { rulebook: fromJson<Rulebook>(row.content), revision: row.revision, changedAt: row.changedAt }
 }
 
 /**
@@ -144,7 +144,7 @@ export async function readDraft(db: Database): Promise<Draft | undefined> {
 export async function replaceDraft(db: Database, rulebook: Rulebook, expected: number, now: string): Promise<boolean> {
   if (expected === 0) {
     const made: unknown[] = await db('drafts')
-      .insert({ id: 1, content: toJson(rulebook), revision: 1, changed_at: now })
+      .insert({ id: 1, content: toJson(rulebook), revision: 1, changedAt: now })
       .onConflict('id')
       .ignore()
       .returning('id')
@@ -152,7 +152,7 @@ export async function replaceDraft(db: Database, rulebook: Rulebook, expected: n
   }
   const changed = await db('drafts')
     .where({ id: 1, revision: expected })
-    .update({ content: toJson(rulebook), revision: expected + 1, changed_at: now })
+    .update({ content: toJson(rulebook), revision: expected + 1, changedAt: now })
   return changed === 1
 }
 
@@ -196,7 +196,7 @@ export async function versionsInForce(db: Database, now: string): Promise<{ edit
 /** Writes a new version of the world; gives its number. */
 export async function addWorld(db: Database, world: World, now: string): Promise<number> {
   const [row] = (await db('worlds')
-    .insert({ content: toJson(world), made_at: now })
+    .insert({ content: toJson(world), madeAt: now })
     .returning('version')) as { version: number }[]
   return row!.version
 }
@@ -209,14 +209,14 @@ export async function readFlow(
   db: Database,
   edition: number,
 ): Promise<{ counts: FlowCounts; countedAt: string } | undefined> {
-  const row: { counts: string; counted_at: string } | undefined = await db('rule_flow').where({ edition }).first()
-  return row && { counts: fromJson<FlowCounts>(row.counts), countedAt: row.counted_at }
+  const row: { counts: string; countedAt: string } | undefined = await db('rule_flow').where({ edition }).first()
+  return row && { counts: fromJson<FlowCounts>(row.counts), countedAt: row.countedAt }
 }
 
 /** Keeps the flow through an edition. */
 export async function writeFlow(db: Database, edition: number, counts: FlowCounts, now: string): Promise<void> {
   await db('rule_flow')
-    .insert({ edition, counts: toJson(counts), counted_at: now })
+    .insert({ edition, counts: toJson(counts), countedAt: now })
     .onConflict('edition')
     .merge()
 }

@@ -12,43 +12,42 @@ export interface ImportCounts {
 
 export interface ImportRow extends ImportCounts {
   readonly id: number
-  readonly channel_id: string
+  readonly channelId: string
   readonly kind: 'shop' | 'file'
   readonly file: string
-  readonly file_name: string
+  readonly fileName: string
   readonly mapping: string | null
   readonly state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled'
-  readonly bytes_done: number
-  readonly bytes_total: number
+  readonly bytesDone: number
+  readonly bytesTotal: number
   readonly attempts: number
-  readonly lease_owner?: string | null
+  readonly leaseOwner?: string | null
   readonly problem: string | null
-  readonly requested_at: string
-  readonly started_at: string | null
-  readonly finished_at: string | null
+  readonly requestedAt: string
+  readonly startedAt: string | null
+  readonly finishedAt: string | null
 }
 
 /** Queues an import; gives its number. */
 export async function addImport(
   db: Database,
-  row: Pick<ImportRow, 'channel_id' | 'kind'> &
-    Partial<Pick<ImportRow, 'file' | 'file_name' | 'mapping' | 'bytes_total'>>,
+  row: Pick<ImportRow, 'channelId' | 'kind'> & Partial<Pick<ImportRow, 'file' | 'fileName' | 'mapping' | 'bytesTotal'>>,
   now: string,
 ): Promise<number> {
   const [made] = (await db('imports')
-    .insert({ ...row, state: 'queued', requested_at: now, next_at: now })
+    .insert({ ...row, state: 'queued', requestedAt: now, nextAt: now })
     .returning('id')) as { id: number }[]
   return made!.id
 }
 
 /** The import of a channel that is queued or running, if any: two at once would only do the same twice. */
 export const openImportOf = (db: Database, channel: string): Promise<ImportRow | undefined> =>
-  db('imports').where({ channel_id: channel, kind: 'shop' }).whereIn('state', ['queued', 'running']).first()
+  db('imports').where({ channelId: channel, kind: 'shop' }).whereIn('state', ['queued', 'running']).first()
 
 /** Lets go of earlier imports by schedule that found nothing, so that those that did stay in sight. */
 export async function forgetEmptyImports(db: Database, channel: string, before: number): Promise<void> {
   await db('imports')
-    .where({ channel_id: channel, kind: 'shop', state: 'done', fetched: 0, bad: 0 })
+    .where({ channelId: channel, kind: 'shop', state: 'done', fetched: 0, bad: 0 })
     .where('id', '<', before)
     .delete()
 }
@@ -63,7 +62,7 @@ export const recentImports = (db: Database): Promise<ImportRow[]> => db('imports
 export async function changeImport(
   db: Database,
   id: number,
-  change: Partial<Omit<ImportRow, 'id'>> & { lease_until?: string | null; next_at?: string },
+  change: Partial<Omit<ImportRow, 'id'>> & { leaseUntil?: string | null; nextAt?: string },
 ): Promise<void> {
   await db('imports').where({ id }).update(change)
 }
@@ -87,16 +86,16 @@ export interface ImportProblem {
 /** Adds rows that could not be used to an import. */
 export async function addProblems(db: Database, id: number, problems: readonly ImportProblem[]): Promise<void> {
   for (const part of chunks(problems, 200))
-    await db('import_problems').insert(part.map((problem) => ({ import_id: id, ...problem })))
+    await db('import_problems').insert(part.map((problem) => ({ importId: id, ...problem })))
 }
 
 /** Rows of an import that could not be used, the first `most` of them. */
 export const problemsOf = (db: Database, id: number, most: number): Promise<ImportProblem[]> =>
-  db('import_problems').select('line', 'reason', 'row').where({ import_id: id }).orderBy('line').limit(most)
+  db('import_problems').select('line', 'reason', 'row').where({ importId: id }).orderBy('line').limit(most)
 
 /** Forgets the problems of an earlier try. */
 export async function clearProblems(db: Database, id: number): Promise<void> {
-  await db('import_problems').where({ import_id: id }).delete()
+  await db('import_problems').where({ importId: id }).delete()
 }
 
 /** Imports asked for since a moment that are still open, and those that failed or keep failing. */

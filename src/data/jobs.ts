@@ -9,13 +9,13 @@ export interface JobRow {
   readonly payload: string
   readonly state: 'queued' | 'done' | 'failed' | 'cancelled'
   readonly attempts: number
-  readonly lease_owner?: string | null
+  readonly leaseOwner?: string | null
   readonly done: number
   readonly total: number
   readonly result: string | null
   readonly problem: string | null
-  readonly made_at: string
-  readonly sent_at: string | null
+  readonly madeAt: string
+  readonly sentAt: string | null
 }
 
 /** Queues a job; the same key twice is one job. */
@@ -35,7 +35,7 @@ export async function addJob(
       .whereNot({ key })
       .update({ state: 'cancelled', problem: kind === 'trial' ? 'A newer trial was asked for.' : null })
   await db('jobs')
-    .insert({ kind, key, payload: toJson(payload), state: 'queued', made_at: now, next_at: now })
+    .insert({ kind, key, payload: toJson(payload), state: 'queued', madeAt: now, nextAt: now })
     .onConflict('key')
     .ignore()
 }
@@ -47,14 +47,14 @@ export const jobByKey = (db: Database, key: string): Promise<JobRow | undefined>
 
 /** Stops a job that is not done; false when it is. */
 export async function cancelJob(db: Database, id: number): Promise<boolean> {
-  return (await db('jobs').where({ id, state: 'queued' }).update({ state: 'cancelled', lease_until: null })) === 1
+  return (await db('jobs').where({ id, state: 'queued' }).update({ state: 'cancelled', leaseUntil: null })) === 1
 }
 
 /** Changes the state of a job. */
 export async function changeJob(
   db: Database,
   id: number,
-  change: Partial<Omit<JobRow, 'id'>> & { lease_until?: string | null },
+  change: Partial<Omit<JobRow, 'id'>> & { leaseUntil?: string | null },
 ): Promise<void> {
   await db('jobs').where({ id }).update(change)
 }
@@ -70,7 +70,7 @@ const sizeOf = ({ before, after }: TrialChange): number => Math.abs((after.cost 
 export async function addChanges(trx: Database, job: number, changes: readonly TrialChange[]): Promise<void> {
   for (const part of chunks(changes, 500))
     await trx('outcome_changes')
-      .where({ job_id: job })
+      .where({ jobId: job })
       .whereIn(
         'order_id',
         part.map(({ id }) => id),
@@ -87,7 +87,7 @@ export async function addChanges(trx: Database, job: number, changes: readonly T
 /** The changes of a job, the biggest first. */
 export async function changesOf(db: Database, job: number, skip: number, most: number): Promise<TrialChange[]> {
   const rows: { change: string }[] = await db('outcome_changes')
-    .where({ job_id: job })
+    .where({ jobId: job })
     .orderBy([{ column: 'size', order: 'desc' }, { column: 'order_id' }])
     .offset(skip)
     .limit(most)

@@ -5,8 +5,8 @@ export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
 
 export interface LabelRow {
   readonly id: number
-  readonly order_id: number
-  readonly batch_id: number | null
+  readonly orderId: number
+  readonly batchId: number | null
   readonly position: number
   readonly key: string
   readonly token: string
@@ -18,44 +18,44 @@ export interface LabelRow {
   readonly request: string
   readonly quoted: number
   readonly charged: number | null
-  readonly tracking_number: string | null
+  readonly trackingNumber: string | null
   readonly symbology: 'code128' | 'gs1-128' | null
   readonly routing: string | null
-  readonly made_at: string
-  readonly bought_at: string | null
-  readonly voided_at: string | null
-  readonly dispatched_at: string | null
-  readonly delivered_at: string | null
-  readonly printed_at: string | null
+  readonly madeAt: string
+  readonly boughtAt: string | null
+  readonly voidedAt: string | null
+  readonly dispatchedAt: string | null
+  readonly deliveredAt: string | null
+  readonly printedAt: string | null
   readonly status: string | null
-  readonly arrives_on: string | null
+  readonly arrivesOn: string | null
   readonly problem: string | null
   readonly attempts: number
-  readonly lease_owner?: string | null
+  readonly leaseOwner?: string | null
 }
 
 /** One parcel of a shipment. */
 export interface LabelParcel {
-  readonly label_id: number
+  readonly labelId: number
   /** 1 is the first. */
   readonly position: number
   readonly preset: string
   readonly weight: number
   readonly size: readonly number[]
   readonly contents: readonly { readonly item: number; readonly quantity: number }[]
-  readonly tracking_number: string | null
+  readonly trackingNumber: string | null
   readonly symbology: 'code128' | 'gs1-128' | null
   readonly routing: string | null
   readonly status: string | null
   /** When the carrier saw what `status` says. */
-  readonly status_at?: string | null
+  readonly statusAt?: string | null
   /** The number of the label with which it comes back; null when there is none. */
-  readonly return_number: string | null
+  readonly returnNumber: string | null
 }
 
 export interface NewLabel extends Pick<
   LabelRow,
-  | 'order_id'
+  | 'orderId'
   | 'position'
   | 'key'
   | 'token'
@@ -65,7 +65,7 @@ export interface NewLabel extends Pick<
   | 'location'
   | 'request'
   | 'quoted'
-  | 'arrives_on'
+  | 'arrivesOn'
 > {
   readonly parcels: readonly Pick<LabelParcel, 'preset' | 'weight' | 'size' | 'contents'>[]
 }
@@ -78,24 +78,24 @@ export async function addBatch(
   now: string,
 ): Promise<number> {
   const [batch] = (await db('batches')
-    .insert({ author, made_at: now, quoted: labels.reduce((sum, label) => sum + label.quoted, 0) })
+    .insert({ author, madeAt: now, quoted: labels.reduce((sum, label) => sum + label.quoted, 0) })
     .returning('id')) as { id: number }[]
   for (const part of chunks(labels, 100)) {
     const ids = (await db('labels')
       .insert(
         part.map(({ parcels: _parcels, ...label }) => ({
           ...label,
-          batch_id: batch!.id,
+          batchId: batch!.id,
           state: 'queued',
-          made_at: now,
-          next_at: now,
+          madeAt: now,
+          nextAt: now,
         })),
       )
       .returning('id')) as { id: number }[]
     await addLabelParcels(
       db,
       part.flatMap(({ parcels }, i) =>
-        parcels.map((parcel, position) => ({ ...parcel, label_id: ids[i]!.id, position: position + 1 })),
+        parcels.map((parcel, position) => ({ ...parcel, labelId: ids[i]!.id, position: position + 1 })),
       ),
     )
   }
@@ -105,7 +105,7 @@ export async function addBatch(
 /** Writes the parcels of labels. */
 export async function addLabelParcels(
   db: Database,
-  parcels: readonly (Pick<LabelParcel, 'label_id' | 'position' | 'preset' | 'weight' | 'size' | 'contents'> &
+  parcels: readonly (Pick<LabelParcel, 'labelId' | 'position' | 'preset' | 'weight' | 'size' | 'contents'> &
     Partial<LabelParcel>)[],
 ): Promise<void> {
   for (const part of chunks(parcels, 70))
@@ -131,8 +131,8 @@ export async function numberParcels(
 ): Promise<void> {
   for (const [i, { trackingNumber, symbology, routing, returnNumber = null }] of given.entries())
     await db('label_parcels')
-      .where({ label_id: label, position: i + 1 })
-      .update({ tracking_number: trackingNumber, symbology, routing, return_number: returnNumber, status: 'announced' })
+      .where({ labelId: label, position: i + 1 })
+      .update({ trackingNumber: trackingNumber, symbology, routing, returnNumber: returnNumber, status: 'announced' })
 }
 
 /** The parcels of each label, in their order. */
@@ -144,8 +144,8 @@ export async function parcelsOfLabels(db: Database, labels: readonly number[]): 
       'size' | 'contents'
     > & { size: string; contents: string })[]
     for (const row of rows)
-      found.set(row.label_id, [
-        ...(found.get(row.label_id) ?? []),
+      found.set(row.labelId, [
+        ...(found.get(row.labelId) ?? []),
         {
           ...row,
           size: JSON.parse(row.size) as number[],
@@ -164,7 +164,7 @@ export async function setParcelStatus(
   status: string,
   at: string,
 ): Promise<void> {
-  await db('label_parcels').where({ label_id: label, position }).update({ status, status_at: at })
+  await db('label_parcels').where({ labelId: label, position }).update({ status, statusAt: at })
 }
 
 /** Writes labels of the past, for the demo; gives their numbers. */
@@ -179,7 +179,7 @@ export async function insertPastLabels(db: Database, labels: readonly Record<str
 export async function changeLabel(
   db: Database,
   id: number,
-  change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string },
+  change: Partial<LabelRow> & { leaseUntil?: string | null; nextAt?: string },
 ): Promise<void> {
   await db('labels').where({ id }).update(change)
 }
@@ -192,11 +192,11 @@ export async function moveLabel(
   db: Database,
   id: number,
   from: readonly LabelState[],
-  change: Partial<LabelRow> & { lease_until?: string | null; next_at?: string },
+  change: Partial<LabelRow> & { leaseUntil?: string | null; nextAt?: string },
   owner?: string | null,
 ): Promise<boolean> {
   const label = db('labels').where({ id }).whereIn('state', from)
-  if (owner) void label.where({ lease_owner: owner })
+  if (owner) void label.where({ leaseOwner: owner })
   return (await label.update(change)) === 1
 }
 
@@ -207,10 +207,10 @@ export const labelByToken = (db: Database, token: string): Promise<LabelRow | un
   db('labels').where({ token }).first()
 /** All labels of an order, the oldest first. */
 export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> =>
-  db('labels').where({ order_id: order }).orderBy('id')
+  db('labels').where({ orderId: order }).orderBy('id')
 /** All labels of a batch. */
 export const labelsOfBatch = (db: Database, batch: number): Promise<LabelRow[]> =>
-  db('labels').where({ batch_id: batch }).orderBy('position')
+  db('labels').where({ batchId: batch }).orderBy('position')
 
 /** Labels by the tracking number of any of their parcels, with the parcel's place. */
 export async function labelsByNumbers(
@@ -225,11 +225,11 @@ export async function labelsByNumbers(
       .where({ carrier })
       .whereIn('label_parcels.tracking_number', part)
       .select('labels.*', {
-        parcel_number: 'label_parcels.tracking_number',
-        parcel_position: 'label_parcels.position',
-      })) as (LabelRow & { parcel_number: string; parcel_position: number })[]
-    for (const { parcel_number, parcel_position, ...label } of rows)
-      found.set(parcel_number, { label, position: parcel_position })
+        parcelNumber: 'label_parcels.tracking_number',
+        parcelPosition: 'label_parcels.position',
+      })) as (LabelRow & { parcelNumber: string; parcelPosition: number })[]
+    for (const { parcelNumber, parcelPosition, ...label } of rows)
+      found.set(parcelNumber, { label, position: parcelPosition })
   }
   return found
 }
@@ -255,7 +255,7 @@ export async function labelsByReturn(
 export interface BatchSummary {
   readonly id: number
   readonly author: string
-  readonly made_at: string
+  readonly madeAt: string
   readonly quoted: number
   readonly labels: number
   readonly queued: number
@@ -304,18 +304,18 @@ export async function waysOfBatches(
       waiting: db.raw('SUM(CASE WHEN dispatched_at IS NULL THEN 1 ELSE 0 END)'),
     })
     .groupBy('batch_id', 'location', 'carrier', 'service')) as {
-    batch_id: number
+    batchId: number
     location: string
     carrier: string
     service: string
     waiting: number
   }[]
-  return rows.map(({ batch_id, waiting, ...way }) => ({ batch: batch_id, ...way, waiting: Number(waiting) > 0 }))
+  return rows.map(({ batchId, waiting, ...way }) => ({ batch: batchId, ...way, waiting: Number(waiting) > 0 }))
 }
 
 export interface TrackingEventRow {
-  readonly label_id: number
-  readonly remote_id: string
+  readonly labelId: number
+  readonly remoteId: string
   readonly at: string
   readonly status: string
   readonly place: string
@@ -329,18 +329,18 @@ export async function addEvents(db: Database, events: readonly TrackingEventRow[
 }
 /** News of the parcels of a label, in the order of time. */
 export const eventsOf = (db: Database, label: number): Promise<TrackingEventRow[]> =>
-  db('tracking_events').where({ label_id: label }).orderBy(['at', 'id'])
+  db('tracking_events').where({ labelId: label }).orderBy(['at', 'id'])
 
 /** News of parcels that no label has the number of yet: it may come before the purchase is written. */
 export interface EarlyEvent {
   readonly carrier: string
-  readonly tracking_number: string
-  readonly remote_id: string
+  readonly trackingNumber: string
+  readonly remoteId: string
   readonly at: string
   readonly status: string
   readonly place: string
   readonly text: string
-  readonly seen_at: string
+  readonly seenAt: string
 }
 
 /** Keeps news of parcels whose purchase is not recorded yet. */
@@ -412,10 +412,10 @@ export async function arrivalsByService(
   return rows.map((row) => ({
     service: String(row.service),
     shipments: Number(row.shipments),
-    onTheWay: Number(row.on_the_way),
+    onTheWay: Number(row.onTheWay),
     late: Number(row.late),
     delivered: Number(row.delivered),
-    onTime: Number(row.on_time),
+    onTime: Number(row.onTime),
   }))
 }
 
@@ -461,5 +461,5 @@ export async function namesInBatch(
 /** Marks labels as printed now, those that were not before. */
 export async function markLabelsPrinted(db: Database, ids: readonly number[], now: string): Promise<void> {
   for (const part of chunks(ids, 500))
-    await db('labels').whereIn('id', part).whereNull('printed_at').update({ printed_at: now })
+    await db('labels').whereIn('id', part).whereNull('printed_at').update({ printedAt: now })
 }

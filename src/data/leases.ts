@@ -10,11 +10,11 @@ export interface WorkRow {
   readonly state: string
   readonly attempts: number
   /** Who holds it; somebody else's, or none, when the lease has run out and another one has taken it. */
-  readonly lease_owner?: string | null
+  readonly leaseOwner?: string | null
 }
 
 /** A row that its holder writes to. */
-export type Held = Pick<WorkRow, 'id' | 'lease_owner'>
+export type Held = Pick<WorkRow, 'id' | 'leaseOwner'>
 
 /** Somebody else has taken a row meanwhile: what was done for it is not written. */
 export class LeaseLost extends Error {
@@ -67,8 +67,8 @@ export async function takeDue<Row extends WorkRow>(
   const rows: Row[] = await db(table)
     .whereIn('id', due)
     .update({
-      lease_until: until,
-      lease_owner: randomUUID(),
+      leaseUntil: until,
+      leaseOwner: randomUUID(),
       ...(table === 'posts' || table === 'notices'
         ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') }
         : {}),
@@ -80,18 +80,18 @@ export async function takeDue<Row extends WorkRow>(
 /** Prolongs a lease while its holder is still at work; whoever has lost it is stopped. */
 export async function keepLease(db: Database, table: WorkTable, row: Held, wall: Date, seconds: number): Promise<void> {
   const now = await workTime(db, wall)
-  await changeHeld(db, table, row, { lease_until: new Date(now.getTime() + seconds * 1000).toISOString() })
+  await changeHeld(db, table, row, { leaseUntil: new Date(now.getTime() + seconds * 1000).toISOString() })
 }
 
 /** Writes to a row that one holds; whoever has lost it is stopped, so that nothing of what it did is kept. */
 export async function changeHeld(
   db: Database,
   table: WorkTable,
-  { id, lease_owner }: Held,
+  { id, leaseOwner }: Held,
   change: Readonly<Record<string, unknown>>,
 ): Promise<void> {
   const mine = db(table).where({ id })
-  if (lease_owner) void mine.where({ lease_owner })
+  if (leaseOwner) void mine.where({ leaseOwner })
   if ((await mine.update(change)) !== 1) throw new LeaseLost(table, id)
 }
 
@@ -112,12 +112,12 @@ export async function putBack(
 ): Promise<void> {
   const now = await workTime(db, wall)
   const mine = db(table).where({ id: row.id })
-  if (row.lease_owner) void mine.where({ lease_owner: row.lease_owner })
+  if (row.leaseOwner) void mine.where({ leaseOwner: row.leaseOwner })
   await mine.update({
     attempts: row.attempts + 1,
-    next_at: new Date(now.getTime() + backOffSeconds(row.attempts, wish) * 1000).toISOString(),
-    lease_until: null,
-    lease_owner: null,
+    nextAt: new Date(now.getTime() + backOffSeconds(row.attempts, wish) * 1000).toISOString(),
+    leaseUntil: null,
+    leaseOwner: null,
     problem,
   })
 }
@@ -129,11 +129,11 @@ export async function putBack(
 export async function handBack(db: Database, table: WorkTable, row: Held, wall: Date, seconds = 0): Promise<void> {
   const now = await workTime(db, wall)
   const mine = db(table).where({ id: row.id })
-  if (row.lease_owner) void mine.where({ lease_owner: row.lease_owner })
+  if (row.leaseOwner) void mine.where({ leaseOwner: row.leaseOwner })
   await mine.update({
-    lease_until: null,
-    lease_owner: null,
-    next_at: new Date(now.getTime() + seconds * 1000).toISOString(),
+    leaseUntil: null,
+    leaseOwner: null,
+    nextAt: new Date(now.getTime() + seconds * 1000).toISOString(),
   })
 }
 
@@ -152,5 +152,5 @@ export async function releaseWaiting(
       .where('attempts', '>', 0)
       .where('next_at', '>', at)
       .whereNull('lease_until') as ReturnType<Database>
-  if (await waiting().first('id')) await waiting().update({ next_at: at })
+  if (await waiting().first('id')) await waiting().update({ nextAt: at })
 }

@@ -2,7 +2,7 @@ import { book, type Booking } from './bookings'
 import { chunks, type Database } from './database'
 
 export interface LedgerEntry {
-  readonly label_id: number
+  readonly labelId: number
   readonly kind: 'buy' | 'refund pending'
   readonly at: string
   readonly day: string
@@ -18,8 +18,8 @@ export async function addLedger(db: Database, entries: readonly LedgerEntry[]): 
   for (const part of chunks(entries, 100)) await db('ledger').insert(part).onConflict(['label_id', 'kind']).ignore()
   await book(
     db,
-    entries.map(({ label_id, kind, at, day, carrier, amount }): Booking => ({
-      key: `label-${label_id}-${kind}`,
+    entries.map(({ labelId, kind, at, day, carrier, amount }): Booking => ({
+      key: `label-${labelId}-${kind}`,
       at,
       day,
       kind: kind === 'buy' ? 'purchase' : 'void',
@@ -27,7 +27,7 @@ export async function addLedger(db: Database, entries: readonly LedgerEntry[]): 
       debit: kind === 'refund pending' ? 'refunds due' : 'shipping',
       credit: kind === 'refund pending' ? 'shipping' : 'balance',
       amount: Math.abs(amount),
-      label_id,
+      labelId,
       author: 'Gharry',
       note: '',
     })),
@@ -116,7 +116,7 @@ export async function countPendingRefunds(db: Database): Promise<number> {
 /** Refunds that carriers owe, with order and tracking number. */
 export const pendingRefunds = (
   db: Database,
-): Promise<(LedgerEntry & { number: string; order_id: number; tracking_number: string })[]> =>
+): Promise<(LedgerEntry & { number: string; orderId: number; trackingNumber: string })[]> =>
   db('ledger')
     .join('labels', 'labels.id', 'ledger.label_id')
     .join('orders', 'orders.id', 'labels.order_id')

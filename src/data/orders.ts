@@ -6,12 +6,12 @@ import { insertMany, updateMany, writeSearch } from './sqliteOnly'
 
 export interface OrderRow {
   readonly id: number
-  readonly channel_id: string
-  readonly remote_id: string
+  readonly channelId: string
+  readonly remoteId: string
   readonly number: string
   readonly state: OrderState
-  readonly placed_at: string
-  readonly promised_by: string
+  readonly placedAt: string
+  readonly promisedBy: string
   readonly buyer: string
   readonly email: string
   readonly country: string
@@ -22,12 +22,12 @@ export interface OrderRow {
   readonly weight: number | null
   readonly tags: string
   readonly hold: string | null
-  readonly hold_until: string | null
+  readonly holdUntil: string | null
   readonly speed: string | null
   /** 0 urgent, 1 normal, 2 later. */
   readonly priority: number
-  readonly notice: number
-  readonly tell_when: 'bought' | 'dispatched' | null
+  readonly notice: boolean
+  readonly tellWhen: 'bought' | 'dispatched' | null
   readonly problem: string | null
   /** The problem in a few words. */
   readonly reason: string | null
@@ -37,15 +37,15 @@ export interface OrderRow {
   readonly carrier: string | null
   readonly zone: string | null
   readonly cost: number | null
-  readonly arrives_on: string | null
-  readonly days_late: number | null
-  readonly buy_by_itself: number
+  readonly arrivesOn: string | null
+  readonly daysLate: number | null
+  readonly buyByItself: boolean
   /** Buyer and place; orders with the same can go as one shipment. */
-  readonly combine_key: string
-  readonly pinned: number
+  readonly combineKey: string
+  readonly pinned: boolean
   readonly flag: string | null
-  readonly fact_hash: string
-  readonly imported_at: string
+  readonly factHash: string
+  readonly importedAt: string
 }
 
 /** Exceptions first: the order in which states stand on the Desk. */
@@ -69,8 +69,8 @@ export interface StoredOrder {
 
 export interface Known {
   readonly id: number
-  readonly remote_id: string
-  readonly fact_hash: string
+  readonly remoteId: string
+  readonly factHash: string
   readonly state: OrderState
 }
 
@@ -84,9 +84,9 @@ export async function findKnown(
   for (const part of chunks(remoteIds, 500)) {
     const rows: Known[] = await db('orders')
       .select('id', 'remote_id', 'fact_hash', 'state')
-      .where({ channel_id: channel })
+      .where({ channelId: channel })
       .whereIn('remote_id', part)
-    for (const row of rows) found.set(row.remote_id, row)
+    for (const row of rows) found.set(row.remoteId, row)
   }
   return found
 }
@@ -95,18 +95,18 @@ export async function findKnown(
 type ColumnsOf<T> = Readonly<Record<string, (from: T) => unknown>>
 
 const factColumns: ColumnsOf<Order> = {
-  channel_id: ({ channel }) => channel,
-  remote_id: ({ remoteId }) => remoteId,
+  channelId: ({ channel }) => channel,
+  remoteId: ({ remoteId }) => remoteId,
   number: ({ number }) => number,
-  placed_at: ({ placedAt }) => placedAt,
-  promised_by: ({ promisedBy }) => promisedBy,
+  placedAt: ({ placedAt }) => placedAt,
+  promisedBy: ({ promisedBy }) => promisedBy,
   buyer: ({ buyer, shipTo }) => buyer.name || shipTo.name,
   email: ({ buyer }) => buyer.email.toLowerCase(),
   country: ({ shipTo }) => shipTo.country,
   city: ({ shipTo }) => shipTo.city,
   wording: ({ wording }) => wording,
   quantity: ({ items }) => items.reduce((sum, item) => sum + item.quantity, 0),
-  combine_key: combineKey,
+  combineKey: combineKey,
 }
 
 const decisionColumns: ColumnsOf<Decided> = {
@@ -118,11 +118,11 @@ const decisionColumns: ColumnsOf<Decided> = {
   parcels: ({ routed: { parcels } }) => Math.max(1, parcels.length),
   tags: ({ routed }) => routed.decisions.tags.join(', '),
   hold: ({ routed }) => routed.decisions.hold,
-  hold_until: ({ routed }) => routed.holdUntil,
+  holdUntil: ({ routed }) => routed.holdUntil,
   speed: ({ routed }) => routed.decisions.speed,
   priority: ({ routed }) => priorities.indexOf(routed.decisions.priority),
   notice: ({ routed }) => routed.decisions.notice,
-  tell_when: ({ routed }) => routed.decisions.tellWhen,
+  tellWhen: ({ routed }) => routed.decisions.tellWhen,
   problem: ({ routed }) => routed.problems[0]?.sentence ?? null,
   reason: ({ routed }) => reasonInBrief(routed),
   preset: ({ routed }) => routed.parcels[0]?.preset ?? null,
@@ -131,9 +131,9 @@ const decisionColumns: ColumnsOf<Decided> = {
   carrier: ({ routed }) => routed.quote?.carrier ?? null,
   zone: ({ routed }) => routed.quote?.zone ?? null,
   cost: ({ routed }) => routed.quote?.cost ?? null,
-  arrives_on: ({ routed }) => routed.quote?.arrivesOn ?? null,
-  days_late: ({ routed }) => routed.daysLate,
-  buy_by_itself: ({ routed }) => routed.decisions.buyByItself,
+  arrivesOn: ({ routed }) => routed.quote?.arrivesOn ?? null,
+  daysLate: ({ routed }) => routed.daysLate,
+  buyByItself: ({ routed }) => routed.decisions.buyByItself,
   combine: ({ routed }) => routed.decisions.combine,
 }
 
@@ -181,7 +181,7 @@ export async function insertOrders(
     'order_items',
     ['order_id', 'sku', 'quantity'],
     list.flatMap(({ order }, i) => itemRows(ids[i]!, order)),
-    ({ order_id, sku, quantity }) => [order_id, sku, quantity],
+    ({ orderId, sku, quantity }) => [orderId, sku, quantity],
   )
   await writeSearch(
     trx,
@@ -198,18 +198,18 @@ export async function insertOrders(
   return ids
 }
 
-const itemRows = (order_id: number, { items }: Order): { order_id: number; sku: string; quantity: number }[] =>
-  items.map(({ sku, quantity }) => ({ order_id, sku, quantity }))
+const itemRows = (orderId: number, { items }: Order): { orderId: number; sku: string; quantity: number }[] =>
+  items.map(({ sku, quantity }) => ({ orderId, sku, quantity }))
 
 /** Replaces the facts of a known order. */
 export async function updateFacts(db: Database, id: number, order: Order, hash: string): Promise<void> {
   await db('orders')
     .where({ id })
-    .update({ ...rowOf(factColumns, order), fact_hash: hash })
+    .update({ ...rowOf(factColumns, order), factHash: hash })
   await db('order_facts')
-    .where({ order_id: id })
+    .where({ orderId: id })
     .update({ facts: toJson(order) })
-  await db('order_items').where({ order_id: id }).delete()
+  await db('order_items').where({ orderId: id }).delete()
   for (const part of chunks(itemRows(id, order), 300)) await db('order_items').insert(part)
   await writeSearch(db, [{ id, body: searchText(order) }])
 }
@@ -223,7 +223,7 @@ export async function setState(db: Database, ids: readonly number[], state: Orde
 export async function setFlag(db: Database, id: number, flag: string | null, hash?: string): Promise<void> {
   await db('orders')
     .where({ id })
-    .update(hash === undefined ? { flag } : { flag, fact_hash: hash })
+    .update(hash === undefined ? { flag } : { flag, factHash: hash })
 }
 
 export interface Decided {
@@ -315,8 +315,8 @@ export async function pageOfOrders(
 export async function ordersById(db: Database, ids: readonly number[]): Promise<StoredOrder[]> {
   const found: StoredOrder[] = []
   for (const part of chunks(ids, 500)) {
-    const rows: { order_id: number; facts: string }[] = await db('order_facts').whereIn('order_id', part)
-    found.push(...rows.map((row) => ({ id: row.order_id, order: fromJson<Order>(row.facts) })))
+    const rows: { orderId: number; facts: string }[] = await db('order_facts').whereIn('order_id', part)
+    found.push(...rows.map((row) => ({ id: row.orderId, order: fromJson<Order>(row.facts) })))
   }
   return found
 }
@@ -338,11 +338,11 @@ export async function decisionOf(
   db: Database,
   id: number,
 ): Promise<{ edition: number; world: number; decidedAt: string; outcome: Routed } | undefined> {
-  const row: { edition: number; world: number; decided_at: string; outcome: string } | undefined = await db('decisions')
-    .where({ order_id: id })
+  const row: { edition: number; world: number; decidedAt: string; outcome: string } | undefined = await db('decisions')
+    .where({ orderId: id })
     .first()
   return (
-    row && { edition: row.edition, world: row.world, decidedAt: row.decided_at, outcome: fromJson<Routed>(row.outcome) }
+    row && { edition: row.edition, world: row.world, decidedAt: row.decidedAt, outcome: fromJson<Routed>(row.outcome) }
   )
 }
 
@@ -353,13 +353,13 @@ export async function writeLog(
 ): Promise<void> {
   for (const part of chunks(entries, 200))
     await db('order_log').insert(
-      part.map((entry) => ({ order_id: entry.order, at: entry.at, author: entry.author, sentence: entry.sentence })),
+      part.map((entry) => ({ orderId: entry.order, at: entry.at, author: entry.author, sentence: entry.sentence })),
     )
 }
 
 /** The history of an order, in the order of time. */
 export async function logOf(db: Database, id: number): Promise<{ at: string; author: string; sentence: string }[]> {
-  return db('order_log').select('at', 'author', 'sentence').where({ order_id: id }).orderBy('id')
+  return db('order_log').select('at', 'author', 'sentence').where({ orderId: id }).orderBy('id')
 }
 
 /** How many orders are in each state. */
@@ -372,10 +372,10 @@ export async function countByState(db: Database): Promise<Map<OrderState, number
 export async function outcomesOf(db: Database, ids: readonly number[]): Promise<Map<number, Routed>> {
   const found = new Map<number, Routed>()
   for (const part of chunks(ids, 500)) {
-    const rows: { order_id: number; outcome: string }[] = await db('decisions')
+    const rows: { orderId: number; outcome: string }[] = await db('decisions')
       .whereIn('order_id', part)
       .select('order_id', 'outcome')
-    for (const row of rows) found.set(row.order_id, fromJson<Routed>(row.outcome))
+    for (const row of rows) found.set(row.orderId, fromJson<Routed>(row.outcome))
   }
   return found
 }
@@ -402,8 +402,8 @@ export async function countWordings(
     .count({ n: '*' })
     .groupBy('channel_id', 'wording')
     .orderBy('n', 'desc')
-    .limit(5000)) as unknown as { channel_id: string; wording: string; n: number }[]
-  return rows.map((row) => ({ channel: row.channel_id, wording: row.wording, orders: Number(row.n) }))
+    .limit(5000)) as unknown as { channelId: string; wording: string; n: number }[]
+  return rows.map((row) => ({ channel: row.channelId, wording: row.wording, orders: Number(row.n) }))
 }
 
 /** The order with a number, the youngest of several. */
@@ -431,7 +431,7 @@ export async function flagStuckLabel(db: Database, label: number, problem: strin
 /** Ready orders that a rule lets be bought automatically, the oldest first. */
 export async function ordersToBuy(db: Database, most: number): Promise<number[]> {
   const rows = (await db('orders')
-    .where({ state: 'ready', buy_by_itself: true })
+    .where({ state: 'ready', buyByItself: true })
     .orderBy('placed_at')
     .limit(most)
     .select('id')) as { id: number }[]
@@ -468,7 +468,7 @@ export async function orderOfBuyer(db: Database, number: string, email: string):
 /** The most frequent values of a column of recent orders, with how many orders have each. */
 export async function frequentValues(
   db: Database,
-  column: 'channel_id' | 'country' | 'wording' | 'city',
+  column: 'channelId' | 'country' | 'wording' | 'city',
   since: string,
 ): Promise<{ value: string; n: number }[]> {
   return (await db('orders')

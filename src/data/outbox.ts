@@ -4,45 +4,45 @@ import { chunks, type Database } from './database'
 export interface PostRow {
   readonly id: number
   readonly kind: 'fulfil' | 'withdraw'
-  readonly order_id: number
-  readonly label_id: number
+  readonly orderId: number
+  readonly labelId: number
   /** Which parcel of the shipment; 1 is the first. */
   readonly parcel: number
-  readonly channel_id: string
+  readonly channelId: string
   readonly key: string
   readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
   readonly attempts: number
-  readonly lease_owner?: string | null
-  readonly next_at: string
+  readonly leaseOwner?: string | null
+  readonly nextAt: string
   readonly problem: string | null
-  readonly made_at: string
-  readonly sent_at: string | null
+  readonly madeAt: string
+  readonly sentAt: string | null
 }
 
 export interface NoticeRow {
   readonly id: number
-  readonly order_id: number
-  readonly label_id: number
+  readonly orderId: number
+  readonly labelId: number
   readonly recipient: string
   readonly key: string
   readonly state: 'waiting' | 'sent' | 'failed' | 'dropped'
   readonly attempts: number
-  readonly lease_owner?: string | null
-  readonly next_at: string
+  readonly leaseOwner?: string | null
+  readonly nextAt: string
   readonly problem: string | null
-  readonly made_at: string
-  readonly sent_at: string | null
+  readonly madeAt: string
+  readonly sentAt: string | null
 }
 
 /** Queues posts to channels; one of the same key is queued once. */
 export async function addPosts(
   db: Database,
-  posts: readonly Pick<PostRow, 'kind' | 'order_id' | 'label_id' | 'parcel' | 'channel_id' | 'key'>[],
+  posts: readonly Pick<PostRow, 'kind' | 'orderId' | 'labelId' | 'parcel' | 'channelId' | 'key'>[],
   now: string,
 ): Promise<void> {
   for (const part of chunks(posts, 100))
     await db('posts')
-      .insert(part.map((post) => ({ ...post, state: 'queued', made_at: now, next_at: now })))
+      .insert(part.map((post) => ({ ...post, state: 'queued', madeAt: now, nextAt: now })))
       .onConflict('key')
       .ignore()
 }
@@ -50,13 +50,13 @@ export async function addPosts(
 /** Queues notices to customers, not before `sendAfter`; one of the same key is queued once. */
 export async function addNotices(
   db: Database,
-  notices: readonly Pick<NoticeRow, 'order_id' | 'label_id' | 'recipient' | 'key'>[],
+  notices: readonly Pick<NoticeRow, 'orderId' | 'labelId' | 'recipient' | 'key'>[],
   sendAfter: string,
   now: string,
 ): Promise<void> {
   for (const part of chunks(notices, 100))
     await db('notices')
-      .insert(part.map((notice) => ({ ...notice, state: 'waiting', made_at: now, next_at: sendAfter })))
+      .insert(part.map((notice) => ({ ...notice, state: 'waiting', madeAt: now, nextAt: sendAfter })))
       .onConflict('key')
       .ignore()
 }
@@ -65,25 +65,25 @@ export async function addNotices(
 export async function dropUnsent(
   db: Database,
   label: number,
-): Promise<{ sentPosts: readonly Pick<PostRow, 'parcel' | 'order_id' | 'channel_id'>[] }> {
+): Promise<{ sentPosts: readonly Pick<PostRow, 'parcel' | 'orderId' | 'channelId'>[] }> {
   const waiting = (): ReturnType<Database> =>
-    db('notices').where({ label_id: label, state: 'waiting' }) as ReturnType<Database>
+    db('notices').where({ labelId: label, state: 'waiting' }) as ReturnType<Database>
   // Of a mail whose answer was lost nobody knows whether it arrived.
   await waiting()
     .where((q) => void q.where('attempts', '>', 0).orWhereNotNull('lease_until'))
     .update({
       state: 'dropped',
       problem: 'The label was voided; an earlier try may have reached the customer all the same.',
-      lease_until: null,
+      leaseUntil: null,
     })
-  await waiting().update({ state: 'dropped', problem: 'The label was voided first.', lease_until: null })
+  await waiting().update({ state: 'dropped', problem: 'The label was voided first.', leaseUntil: null })
   await db('posts')
-    .where({ label_id: label, kind: 'fulfil', state: 'queued', attempts: 0 })
+    .where({ labelId: label, kind: 'fulfil', state: 'queued', attempts: 0 })
     .whereNull('lease_until')
     .update({ state: 'dropped', problem: 'The label was voided first.' })
   return {
     sentPosts: await db('posts')
-      .where({ label_id: label, kind: 'fulfil' })
+      .where({ labelId: label, kind: 'fulfil' })
       .whereNot({ state: 'dropped' })
       .select('parcel', 'order_id', 'channel_id')
       .orderBy(['parcel', 'order_id']),
@@ -93,12 +93,12 @@ export async function dropUnsent(
 /** Posts about an order, and those for its label about the orders in it. */
 export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> =>
   db('posts')
-    .where({ order_id: order })
-    .orWhereIn('label_id', db('labels').where({ order_id: order }).select('id'))
+    .where({ orderId: order })
+    .orWhereIn('label_id', db('labels').where({ orderId: order }).select('id'))
     .orderBy('id')
 /** All notices about an order. */
 export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> =>
-  db('notices').where({ order_id: order }).orderBy('id')
+  db('notices').where({ orderId: order }).orderBy('id')
 
 /** The newest posts or notices in a state (null for all), `most` at most, with the number of the order. */
 export async function recentWork<Row>(
@@ -126,5 +126,5 @@ export async function workByState(db: Database, table: 'posts' | 'notices'): Pro
 export async function retryFailed(db: Database, table: 'posts' | 'notices', now: string, id?: number): Promise<number> {
   return db(table)
     .where({ state: 'failed', ...(id === undefined ? {} : { id }) })
-    .update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, next_at: now, made_at: now, problem: null })
+    .update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, nextAt: now, madeAt: now, problem: null })
 }

@@ -35,7 +35,7 @@ export async function addPinned(
       now: pinned.now,
       expected: toJson(pinned.expected),
       author,
-      made_at: now,
+      madeAt: now,
     })
     .returning('id')) as { id: number }[]
   return row!.id

@@ -3,11 +3,11 @@ import type { DecisionId, Pins, Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
 
 interface PinRow {
-  order_id: number
+  orderId: number
   decision: DecisionId
   value: string
   author: string
-  made_at: string
+  madeAt: string
 }
 
 /** The hand pins of many orders; orders without any are left out. */
@@ -15,7 +15,7 @@ export async function pinsOf(db: Database, orders: readonly number[]): Promise<M
   const pins = new Map<number, Record<string, unknown>>()
   for (const part of chunks(orders, 500)) {
     const rows: PinRow[] = await db('hand_pins').whereIn('order_id', part)
-    for (const row of rows) pins.set(row.order_id, { ...pins.get(row.order_id), [row.decision]: fromJson(row.value) })
+    for (const row of rows) pins.set(row.orderId, { ...pins.get(row.orderId), [row.decision]: fromJson(row.value) })
   }
   return pins
 }
@@ -25,12 +25,12 @@ export async function pinDetails(
   db: Database,
   order: number,
 ): Promise<{ decision: DecisionId; value: unknown; author: string; madeAt: string }[]> {
-  const rows: PinRow[] = await db('hand_pins').where({ order_id: order })
+  const rows: PinRow[] = await db('hand_pins').where({ orderId: order })
   return rows.map((row) => ({
     decision: row.decision,
     value: fromJson(row.value),
     author: row.author,
-    madeAt: row.made_at,
+    madeAt: row.madeAt,
   }))
 }
 
@@ -44,14 +44,14 @@ export async function setPin(
   now: string,
 ): Promise<void> {
   await db('hand_pins')
-    .insert({ order_id: order, decision, value: toJson(value), author, made_at: now })
+    .insert({ orderId: order, decision, value: toJson(value), author, madeAt: now })
     .onConflict(['order_id', 'decision'])
     .merge()
 }
 
 /** Releases a decision; false when it was not pinned. */
 export async function removePin(db: Database, order: number, decision: DecisionId): Promise<boolean> {
-  return (await db('hand_pins').where({ order_id: order, decision }).delete()) > 0
+  return (await db('hand_pins').where({ orderId: order, decision }).delete()) > 0
 }
 
 /**
@@ -101,12 +101,12 @@ export async function weightCorrections(
     .orderBy('hand_pins.made_at', 'desc')
     .limit(2000)
     .select('hand_pins.order_id', 'hand_pins.value', 'order_facts.facts')) as {
-    order_id: number
+    orderId: number
     value: string
     facts: string
   }[]
-  return rows.map(({ order_id, value, facts }) => ({
-    order: order_id,
+  return rows.map(({ orderId, value, facts }) => ({
+    order: orderId,
     items: fromJson<Order>(facts).items,
     grams: Number(JSON.parse(value)),
   }))

@@ -40,6 +40,40 @@ const writers = {
 // Longer than any transaction takes; after it something is wrong that waiting does not cure.
 const maxWait = 60_000
 
+/** `order_id` of `orderId`; what is written with underscores already stays. */
+export const columnOf = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
+
+const propertyOf = (column: string): string =>
+  column.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
+
+/** Columns that are yes or no; the file has 1 and 0. */
+const yesOrNo = new Set(['notice', 'buy_by_itself', 'pinned', 'combine', 'at_once'])
+
+/** Rows as the code has them: `orderId`, where the file has `order_id`. Rows of one answer have the same columns. */
+function rowsOf(answer: unknown): unknown {
+  if (!Array.isArray(answer)) return isRow(answer) ? (rowsOf([answer]) as Row[])[0] : answer
+  const first: unknown = (answer as unknown[])[0]
+  if (!isRow(first)) return answer
+  const columns = Object.keys(first)
+  if (!columns.some((column) => column.includes('_') || yesOrNo.has(column))) return answer
+  const properties = columns.map((column) => ({ column, name: propertyOf(column), yesOrNo: yesOrNo.has(column) }))
+  return (answer as Row[]).map((row) => {
+    const out: Row = {}
+    for (const { column, name, yesOrNo } of properties) out[name] = yesOrNo ? row[column] === 1 : row[column]
+    return out
+  })
+}
+
+type Row = Record<string, unknown>
+const isRow = (value: unknown): value is Row => typeof value === 'object' && value !== null && !Array.isArray(value)
+
+/** Columns have underscores in the file, and capitals in the code: this is where one becomes the other. */
+export const columnNames = {
+  // Some statements that change tables ask for the name of nothing.
+  wrapIdentifier: (name: string, quote: (name: string) => string): string => quote(name ? columnOf(name) : name),
+  postProcessResponse: rowsOf,
+}
+
 export class SqliteClient extends BetterSqlite3Client {
   transaction(...args: unknown[]): unknown {
     return new WritingTransaction(this, ...args)

@@ -3,6 +3,7 @@
  * repositories: the pragmas, parts of JSON, and the full-text index with its trigram tokenizer.
  */
 import type { Knex } from 'knex'
+import { columnOf } from './sqliteClient'
 
 interface Statement {
   run: (...values: unknown[]) => { lastInsertRowid: number | bigint }
@@ -30,7 +31,7 @@ export async function insertMany<T>(
   if (list.length === 0) return []
   const statement = await preparedFor(
     trx,
-    `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+    `INSERT INTO ${table} (${columns.map(columnOf).join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
   )
   return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
 }
@@ -50,7 +51,7 @@ export async function updateMany<T>(
   if (list.length === 0) return
   const statement = await preparedFor(
     trx,
-    `UPDATE ${table} SET ${columns.map((column) => `${column} = ?`).join(', ')} WHERE id = ?`,
+    `UPDATE ${table} SET ${columns.map((column) => `${columnOf(column)} = ?`).join(', ')} WHERE id = ?`,
   )
   for (const entry of list) statement.run(...valuesOf(entry).map(plainValue), idOf(entry))
 }

@@ -49,8 +49,8 @@ export async function rangesOf(db: Database, scope: TrialScope, size: number): P
     .from(numbered.as('numbered'))
     .whereRaw('?? % ? = 0', ['place', size])
     .orderBy('place')
-    .select('placed_at', 'id')) as { placed_at: string; id: number }[]
-  const places = ends.map(({ placed_at, id }): Place => ({ placedAt: placed_at, id }))
+    .select('placed_at', 'id')) as { placedAt: string; id: number }[]
+  const places = ends.map(({ placedAt, id }): Place => ({ placedAt: placedAt, id }))
   return [null, ...places].map((after, i) => ({ after, upTo: places[i] ?? null }))
 }
 
@@ -117,7 +117,7 @@ export async function youngestOrders(
     .select('orders.id', 'orders.state', 'orders.placed_at', 'order_facts.facts')) as {
     id: number
     state: OrderState
-    placed_at: string
+    placedAt: string
     facts: string
   }[]
   return {
@@ -125,7 +125,7 @@ export async function youngestOrders(
     orders: rows.map((row) => ({
       id: row.id,
       state: row.state,
-      placedAt: row.placed_at,
+      placedAt: row.placedAt,
       order: fromJson<Order>(row.facts),
     })),
   }

@@ -48,7 +48,7 @@ export function Filters({
   const narrow = address.params.has('order')
   const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order')
   const facets = [
-    { name: 'channel', label: 'Channel', spread: data?.channel_id, words: names.channels },
+    { name: 'channel', label: 'Channel', spread: data?.channelId, words: names.channels },
     { name: 'country', label: 'Country', spread: data?.country, words: {} },
     { name: 'service', label: 'Service', spread: data?.service, words: names.services },
     { name: 'location', label: 'Location', spread: data?.location, words: names.locations },

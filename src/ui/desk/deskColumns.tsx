@@ -24,7 +24,7 @@ export const columns: readonly Column[] = [
     width: '92px',
     cell: (row) => <span className="font-mono text-small">{row.number}</span>,
   },
-  { id: 'placed', sort: 'placed_at', name: 'Placed', width: '98px', cell: (row) => shortTime(row.placed_at) },
+  { id: 'placed', sort: 'placed_at', name: 'Placed', width: '98px', cell: (row) => shortTime(row.placedAt) },
   { id: 'buyer', sort: 'buyer', name: 'Buyer', width: 'minmax(96px,1fr)', cell: (row) => row.buyer },
   {
     id: 'country',
@@ -62,10 +62,10 @@ export const columns: readonly Column[] = [
     width: '88px',
     cell: (row) => (
       <span>
-        {shortDay(row.arrives_on)}
-        {(row.days_late ?? 0) > 0 && (
-          <b className="ml-1 text-lost" title={`${row.days_late} days after the promised day`}>
-            +{row.days_late} d
+        {shortDay(row.arrivesOn)}
+        {(row.daysLate ?? 0) > 0 && (
+          <b className="ml-1 text-lost" title={`${row.daysLate} days after the promised day`}>
+            +{row.daysLate} d
           </b>
         )}
       </span>
@@ -84,7 +84,7 @@ export const columns: readonly Column[] = [
           <span>
             {urgency}
             {row.hold}
-            {row.hold_until && <span className="text-soft">, until {shortTime(row.hold_until)}</span>}
+            {row.holdUntil && <span className="text-soft">, until {shortTime(row.holdUntil)}</span>}
           </span>
         )
       return (

@@ -97,7 +97,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
             <p className="flex items-center gap-2">
               <StateMark state={row.state} />
               <Link
-                href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`}
+                href={`/desk?order=${row.orderId}&q=${encodeURIComponent(row.number)}`}
                 className="font-mono text-small text-act underline decoration-hair underline-offset-4"
               >
                 {row.number}

@@ -116,7 +116,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                         </button>
                       </td>
                       <td>
-                        {shortTime(batch.made_at)} {open === null && <span className="text-soft">{batch.author}</span>}
+                        {shortTime(batch.madeAt)} {open === null && <span className="text-soft">{batch.author}</span>}
                       </td>
                       <td className={open === null ? '' : 'max-w-40 truncate'}>
                         {batch.locations.map((id) => names.locations[id] ?? id).join(', ')}{' '}

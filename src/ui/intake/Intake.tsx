@@ -62,7 +62,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
                 act={act}
                 busy={data.imports.some(
                   (row) =>
-                    row.channel_id === channel.id &&
+                    row.channelId === channel.id &&
                     row.kind === 'shop' &&
                     (row.state === 'running' || row.state === 'queued'),
                 )}
@@ -173,7 +173,7 @@ function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; a
         ) : (
           <Select
             aria-label={`How often ${channel.name} is asked`}
-            value={channel.every_minutes}
+            value={channel.everyMinutes}
             onChange={(event) => void change({ everyMinutes: Number(event.target.value) })}
           >
             {[0, 1, 5, 15, 60].map((n) => (
@@ -187,14 +187,14 @@ function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; a
       <td>
         <Select
           aria-label={`When ${channel.name} is told`}
-          value={channel.tell_when}
+          value={channel.tellWhen}
           onChange={(event) => void change({ tellWhen: event.target.value })}
         >
           <option value="bought">when the label is bought</option>
           <option value="dispatched">when it is handed over</option>
         </Select>
       </td>
-      <td>{shortTime(channel.last_import_at)}</td>
+      <td>{shortTime(channel.lastImportAt)}</td>
       <td className="pr-3 text-right">
         {channel.kind === 'shop' && (
           <Button
@@ -226,7 +226,7 @@ function Import({
   onCancel: () => void
 }) {
   const running = row.state === 'running' || row.state === 'queued'
-  const share = row.bytes_total > 0 ? Math.min(1, row.bytes_done / row.bytes_total) : null
+  const share = row.bytesTotal > 0 ? Math.min(1, row.bytesDone / row.bytesTotal) : null
   return (
     <>
       <tr className="border-b border-hair/70">
@@ -234,10 +234,10 @@ function Import({
           <StateMark state={row.state} />
         </td>
         <td>
-          {channels.find((channel) => channel.id === row.channel_id)?.name}
-          {row.file_name && <span className="text-soft"> {row.file_name}</span>}
+          {channels.find((channel) => channel.id === row.channelId)?.name}
+          {row.fileName && <span className="text-soft"> {row.fileName}</span>}
         </td>
-        <td>{shortTime(row.requested_at)}</td>
+        <td>{shortTime(row.requestedAt)}</td>
         {([row.fetched, row.created, row.updated, row.unchanged, row.flagged, row.cancelled] as const).map((n, i) => (
           <td key={i} className="text-right">
             {count(n)}

@@ -140,10 +140,10 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
               </thead>
               <tbody>
                 {view.refunds.map((row) => (
-                  <tr key={row.label_id} className="border-b border-hair/70">
+                  <tr key={row.labelId} className="border-b border-hair/70">
                     <td className="px-3 py-1">{shortTime(row.at)}</td>
                     <td className="font-mono text-small">{row.number}</td>
-                    <td className="font-mono text-small">{row.tracking_number}</td>
+                    <td className="font-mono text-small">{row.trackingNumber}</td>
                     <td>{names.carriers[row.carrier] ?? row.carrier}</td>
                     <td className="pr-3 text-right">{amount(-row.amount)}</td>
                   </tr>

@@ -140,13 +140,13 @@ function Column({
                 <StateMark state={row.state} />
               </span>
               <Link
-                href={`/desk?order=${row.order_id}&q=${encodeURIComponent(row.number)}`}
+                href={`/desk?order=${row.orderId}&q=${encodeURIComponent(row.number)}`}
                 className="font-mono text-small text-act underline decoration-hair underline-offset-4"
               >
                 {row.number}
               </Link>
               <span className="min-w-0 flex-1 truncate text-soft">{what(row)}</span>
-              <span className="text-soft">{shortTime(row.sent_at ?? row.next_at)}</span>
+              <span className="text-soft">{shortTime(row.sentAt ?? row.nextAt)}</span>
               {row.state === 'failed' && (
                 <Button kind="quiet" disabled={busy} onClick={() => again(row.id)}>
                   Try again

@@ -30,21 +30,19 @@ export interface Togetherness {
   /** Open orders of the same buyer and address. */
   readonly others: readonly TogetherOrder[]
 }
-export type TogetherOrder = Pick<OrderRow, 'id' | 'number' | 'channel_id' | 'state' | 'quantity'>
+export type TogetherOrder = Pick<OrderRow, 'id' | 'number' | 'channelId' | 'state' | 'quantity'>
 
 export async function showTogether(db: Database, row: OrderRow): Promise<Togetherness> {
-  const brief = ({ id, number, channel_id, state, quantity }: OrderRow): TogetherOrder => ({
+  const brief = ({ id, number, channelId, state, quantity }: OrderRow): TogetherOrder => ({
     id,
     number,
-    channel_id,
+    channelId,
     state,
     quantity,
   })
   const within = await shipmentOf(db, row.id)
   const shipment = within === undefined ? undefined : await orderRow(db, within)
-  const others = waitingStates.includes(row.state)
-    ? await ordersWithKey(db, row.combine_key, waitingStates, row.id)
-    : []
+  const others = waitingStates.includes(row.state) ? await ordersWithKey(db, row.combineKey, waitingStates, row.id) : []
   return {
     within: shipment ? brief(shipment) : null,
     members: (await orderRows(db, await membersOf(db, row.id))).map(brief),
@@ -127,7 +125,7 @@ function whyNotTogether(rows: readonly OrderRow[]): string | null {
   const pinned = rows.find((row) => row.pinned)
   if (pinned)
     return `Order ${pinned.number} has decisions by hand: release them first, as they cannot hold for the whole shipment.`
-  if (rows.some((row) => row.combine_key === '' || row.combine_key !== rows[0]!.combine_key))
+  if (rows.some((row) => row.combineKey === '' || row.combineKey !== rows[0]!.combineKey))
     return 'They go to different buyers or addresses: only orders to the same buyer and address can be combined.'
   return null
 }

@@ -105,8 +105,8 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     pins: (await pinDetails(db, id)).map(({ decision, author, madeAt }) => ({ decision, author, madeAt })),
     labels: labels.map(({ token: _token, key: _key, request: _request, ...label }) => ({
       ...label,
-      parcels: (parcels.get(label.id) ?? []).flatMap(({ tracking_number, status, return_number }) =>
-        tracking_number ? [{ number: tracking_number, status: status ?? '', returnNumber: return_number ?? '' }] : [],
+      parcels: (parcels.get(label.id) ?? []).flatMap(({ trackingNumber, status, returnNumber }) =>
+        trackingNumber ? [{ number: trackingNumber, status: status ?? '', returnNumber: returnNumber ?? '' }] : [],
       ),
     })),
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],

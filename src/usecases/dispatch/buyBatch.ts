@@ -58,7 +58,7 @@ export async function buyBatch(
       trx,
       gharry.settings.author,
       plan.labels.map((label, position) => ({
-        order_id: label.order,
+        orderId: label.order,
         position,
         key: randomUUID(),
         token: randomBytes(18).toString('base64url'),
@@ -68,7 +68,7 @@ export async function buyBatch(
         location: label.location,
         request: JSON.stringify(label.request),
         quoted: label.cost,
-        arrives_on: label.arrivesOn,
+        arrivesOn: label.arrivesOn,
         parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
       })),
       now,

@@ -73,24 +73,24 @@ async function recordPurchase(
     ['queued'],
     {
       state: 'bought',
-      tracking_number: first!.trackingNumber,
+      trackingNumber: first!.trackingNumber,
       symbology: first!.symbology,
       routing: first!.routing,
       charged,
-      bought_at: now,
+      boughtAt: now,
       status: 'announced',
       problem: null,
-      lease_until: null,
+      leaseUntil: null,
       attempts: 0,
     },
-    label.lease_owner,
+    label.leaseOwner,
   )
   if (!moved) return
   await numberParcels(trx, label.id, parcels)
-  await setShipmentState(trx, label.order_id, 'labelled')
+  await setShipmentState(trx, label.orderId, 'labelled')
   await addLedger(trx, [
     {
-      label_id: label.id,
+      labelId: label.id,
       kind: 'buy',
       at: now,
       day: await sellersDay(gharry, trx),
@@ -103,13 +103,13 @@ async function recordPurchase(
   const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
   await writeLog(trx, [
     {
-      order: label.order_id,
+      order: label.orderId,
       at: now,
       author: 'Gharry',
       sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, 'EUR'))}${more}`,
     },
   ])
-  const order = (await orderRow(trx, label.order_id))!
+  const order = (await orderRow(trx, label.orderId))!
   await tellTheWorld(gharry, trx, label.id, order, 'bought')
   // The carrier may have told of its parcels before the purchase was written here.
   const early = await takeEarlyEvents(
@@ -122,9 +122,9 @@ async function recordPurchase(
       gharry,
       trx,
       label.carrier,
-      early.map(({ remote_id, tracking_number, at, status, place, text }) => ({
-        id: remote_id,
-        trackingNumber: tracking_number,
+      early.map(({ remoteId, trackingNumber, at, status, place, text }) => ({
+        id: remoteId,
+        trackingNumber: trackingNumber,
         at,
         status: status as CarrierEvent['status'],
         place,
@@ -157,18 +157,18 @@ async function fail(gharry: Application, label: LabelRow, sentence: string): Pro
         trx,
         label.id,
         ['queued'],
-        { state: 'failed', problem: sentence, lease_until: null },
-        label.lease_owner,
+        { state: 'failed', problem: sentence, leaseUntil: null },
+        label.leaseOwner,
       ))
     )
       return
-    await setShipmentState(trx, label.order_id, 'attention')
-    if (inForce) await routeAgain(gharry, trx, [label.order_id], inForce)
+    await setShipmentState(trx, label.orderId, 'attention')
+    if (inForce) await routeAgain(gharry, trx, [label.orderId], inForce)
     // What the carrier said matters more than what the rules think of the order.
-    await setProblem(trx, label.order_id, `The carrier refused the label: ${sentence}`, 'The carrier refused it')
+    await setProblem(trx, label.orderId, `The carrier refused the label: ${sentence}`, 'The carrier refused it')
     await writeLog(trx, [
       {
-        order: label.order_id,
+        order: label.orderId,
         at: gharry.now().toISOString(),
         author: 'Gharry',
         sentence: `The carrier refused the label: ${sentence}`,

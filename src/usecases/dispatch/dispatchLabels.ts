@@ -10,9 +10,9 @@ export async function dispatchBatch(gharry: Application, batch: number): Promise
     if (labels.length === 0) return refuse('unknown-batch', 'There is no such batch: nothing was handed over.')
     let dispatched = 0
     for (const label of labels) {
-      if (label.state !== 'bought' || label.dispatched_at) continue
-      await moveLabel(trx, label.id, ['bought'], { dispatched_at: now })
-      const order = (await orderRow(trx, label.order_id))!
+      if (label.state !== 'bought' || label.dispatchedAt) continue
+      await moveLabel(trx, label.id, ['bought'], { dispatchedAt: now })
+      const order = (await orderRow(trx, label.orderId))!
       if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
       await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
       await writeLog(trx, [

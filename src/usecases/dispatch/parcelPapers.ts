@@ -40,7 +40,7 @@ export async function slipPages(
   db: Database,
   { label, parcel, of, order, world, channelName, reprint }: Printed,
 ): Promise<Page[]> {
-  const decided: Routed | undefined = (await decisionOf(db, label.order_id))?.outcome
+  const decided: Routed | undefined = (await decisionOf(db, label.orderId))?.outcome
   const template = world.slips.find((slip) => slip.id === decided?.decisions.slip) ?? world.slips[0] ?? plainTemplate
   const first = parcel.position === 1
   const inserts = first ? (decided?.decisions.inserts ?? []) : []
@@ -52,7 +52,7 @@ export async function slipPages(
     parcelText: of > 1 ? `Parcel ${parcel.position} of ${of}` : '',
     items: itemsIn(order, parcel).map(({ sku, title, quantity }) => ({ sku, title, quantity })),
     inserts: inserts.map(({ name }) => name),
-    trackingNumber: parcel.tracking_number ?? '',
+    trackingNumber: parcel.trackingNumber ?? '',
     reprint,
     tags: decided?.decisions.tags ?? [],
   })
@@ -94,7 +94,7 @@ export function customsPages({ label, parcel, order, world }: Printed): Page[] {
     inHome !== null &&
     inHome <= Math.round((cn22Limit.sdr * 100 * sdr) / 1e6)
   const declaration: Declaration = {
-    number: parcel.tracking_number ?? '',
+    number: parcel.trackingNumber ?? '',
     reference: request.reference,
     from: request.from.lines,
     to: request.to.lines,
@@ -122,12 +122,12 @@ export const declaredItems = (items: readonly Item[]): DeclaredItem[] =>
 /** The label with which a parcel comes back: from the buyer to the location that sent it. Empty when there is none. */
 export function returnPages(printed: Printed): Page[] {
   const { label, parcel, order } = printed
-  if (!parcel.return_number) return []
+  if (!parcel.returnNumber) return []
   const request = fromJson<LabelRequest>(label.request)
   return [
     layoutLabel({
       ...namesOf(printed),
-      trackingNumber: parcel.return_number,
+      trackingNumber: parcel.returnNumber,
       symbology: parcel.symbology ?? 'code128',
       routing: 'RETURN',
       reference: order.number,
@@ -151,13 +151,13 @@ export function labelPage(printed: Printed): Page {
   const request = fromJson<LabelRequest>(label.request)
   return layoutLabel({
     ...namesOf(printed),
-    trackingNumber: parcel.tracking_number ?? '',
+    trackingNumber: parcel.trackingNumber ?? '',
     symbology: parcel.symbology ?? 'code128',
     routing: parcel.routing ?? '',
     reference: request.reference,
     reprint,
     weightText: formatWeight(parcel.weight),
-    shippedOn: request.shipOn || (label.bought_at ?? '').slice(0, 10),
+    shippedOn: request.shipOn || (label.boughtAt ?? '').slice(0, 10),
     parcelText: `${parcel.position} of ${of}`,
     marks: [
       ...(request.signature ? ['SIGNATURE'] : []),

@@ -77,7 +77,7 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
     if (reason) blocked.push({ order: id, number: row.number, reason })
     else {
       const planned = plan(row, order, routed, inForce, pins.get(id))
-      if (planned.service !== row.service || planned.cost !== row.cost || planned.arrivesOn !== row.arrives_on) moved++
+      if (planned.service !== row.service || planned.cost !== row.cost || planned.arrivesOn !== row.arrivesOn) moved++
       labels.push(planned)
     }
   }
@@ -188,7 +188,7 @@ const fillReference = (template: string, order: Order): string =>
 function togetherOf(labels: readonly PlannedLabel[], rows: ReadonlyMap<number, OrderRow>): number[][] {
   const groups = new Map<string, number[]>()
   for (const { order } of labels) {
-    const { combine_key: key, pinned } = rows.get(order)!
+    const { combineKey: key, pinned } = rows.get(order)!
     if (key !== '' && !pinned) groups.set(key, [...(groups.get(key) ?? []), order])
   }
   return [...groups.values()].filter((group) => group.length > 1)

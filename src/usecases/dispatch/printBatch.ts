@@ -88,7 +88,7 @@ export async function printLabel(
   const label = await labelById(gharry.db, labelId)
   return !label || label.state !== 'bought'
     ? null
-    : print(gharry, [label], `Label ${label.tracking_number ?? ''}`, profile)
+    : print(gharry, [label], `Label ${label.trackingNumber ?? ''}`, profile)
 }
 
 /**
@@ -174,7 +174,7 @@ async function* pagesOf(
       (
         await ordersById(
           gharry.db,
-          part.map((label) => label.order_id),
+          part.map((label) => label.orderId),
         )
       ).map(({ id, order }) => [id, order]),
     )
@@ -183,7 +183,7 @@ async function* pagesOf(
       part.map((label) => label.id),
     )
     for (const label of part) {
-      const order = orders.get(label.order_id)!
+      const order = orders.get(label.orderId)!
       const own = parcels.get(label.id) ?? []
       for (const parcel of own) {
         const printed: Printed = {
@@ -193,7 +193,7 @@ async function* pagesOf(
           order,
           world,
           channelName: channels.get(order.channel) ?? order.channel,
-          reprint: label.printed_at ? `REPRINT · first printed ${label.printed_at.slice(0, 16).replace('T', ' ')}` : '',
+          reprint: label.printedAt ? `REPRINT · first printed ${label.printedAt.slice(0, 16).replace('T', ' ')}` : '',
         }
         if (parts !== 'labels') for (const page of await slipPages(gharry.db, printed)) yield page
         if (parts !== 'slips') {
@@ -210,7 +210,7 @@ async function* pagesOf(
 
 async function markPrinted(gharry: Application, labels: readonly LabelRow[]): Promise<void> {
   const now = gharry.now().toISOString()
-  const again = labels.filter((label) => label.printed_at !== null)
+  const again = labels.filter((label) => label.printedAt !== null)
   await gharry.db.transaction(async (trx) => {
     await markLabelsPrinted(
       trx,
@@ -220,7 +220,7 @@ async function markPrinted(gharry: Application, labels: readonly LabelRow[]): Pr
     await writeLog(
       trx,
       again.map((label) => ({
-        order: label.order_id,
+        order: label.orderId,
         at: now,
         author: gharry.settings.author,
         sentence: 'Slip and label printed again',
@@ -241,7 +241,7 @@ async function sorted(
           (
             await ordersById(
               gharry.db,
-              labels.map((label) => label.order_id),
+              labels.map((label) => label.orderId),
             )
           ).map(({ id, order }) => [id, order]),
         )
@@ -253,9 +253,9 @@ async function sorted(
       case 'service':
         return `${label.carrier} ${label.service}`
       case 'sku':
-        return orders?.get(label.order_id)?.items[0]?.sku ?? ''
+        return orders?.get(label.orderId)?.items[0]?.sku ?? ''
       case 'number':
-        return orders?.get(label.order_id)?.number ?? ''
+        return orders?.get(label.orderId)?.number ?? ''
     }
   }
   const keys = new Map(labels.map((label) => [label.id, keyOf(label)]))

@@ -15,7 +15,7 @@ export interface BatchView {
   readonly summary: BatchSummary
   readonly labels: readonly {
     readonly id: number
-    readonly order_id: number
+    readonly orderId: number
     readonly number: string
     readonly buyer: string
     readonly state: string
@@ -62,16 +62,16 @@ export async function showBatch(gharry: Application, id: number): Promise<BatchV
     gharry.db,
     rows.map((label) => label.id),
   )
-  const labels = rows.map(({ id: labelId, order_id, state, service, quoted, charged, problem, status }) => ({
+  const labels = rows.map(({ id: labelId, orderId, state, service, quoted, charged, problem, status }) => ({
     id: labelId,
-    order_id,
-    number: names.get(order_id)?.number ?? '',
-    buyer: names.get(order_id)?.buyer ?? '',
+    orderId,
+    number: names.get(orderId)?.number ?? '',
+    buyer: names.get(orderId)?.buyer ?? '',
     state,
     service,
     quoted,
     charged,
-    numbers: (parcels.get(labelId) ?? []).flatMap(({ tracking_number }) => tracking_number ?? []),
+    numbers: (parcels.get(labelId) ?? []).flatMap(({ trackingNumber }) => trackingNumber ?? []),
     problem,
     status,
   }))

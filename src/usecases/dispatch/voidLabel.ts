@@ -33,7 +33,7 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
     const label = await labelById(trx, labelId)
     if (!label) return refuse('unknown-label', 'There is no such label.')
     if (label.state !== 'bought') return refuse('not-bought', `The label is ${label.state}: there is nothing to void.`)
-    if (label.delivered_at || (label.status && label.status !== 'announced'))
+    if (label.deliveredAt || (label.status && label.status !== 'announced'))
       return refuse(
         'on-its-way',
         'The parcel is on its way already: a label can be voided until the carrier has collected it.',
@@ -42,16 +42,16 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
     await moveLabel(trx, labelId, ['bought'], {
       state: 'voiding',
       attempts: 0,
-      next_at: now,
+      nextAt: now,
       problem: null,
-      lease_until: null,
+      leaseUntil: null,
     })
     await writeLog(trx, [
       {
-        order: label.order_id,
+        order: label.orderId,
         at: now,
         author: gharry.settings.author,
-        sentence: `Asked to void the label ${label.tracking_number ?? ''}`,
+        sentence: `Asked to void the label ${label.trackingNumber ?? ''}`,
       },
     ])
     return { ok: true }
@@ -62,7 +62,7 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
 export async function voidLabel(gharry: Application, label: LabelRow): Promise<void> {
   const carrier = gharry.carrier(label.carrier)
   if (!carrier) return putBack(gharry.db, 'labels', label, gharry.now(), 'The carrier has no connection.')
-  const result = await carrier.voidLabel(label.tracking_number ?? '', `void-${label.key}`)
+  const result = await carrier.voidLabel(label.trackingNumber ?? '', `void-${label.key}`)
   const now = gharry.now().toISOString()
   if (!result.ok && result.kind !== 'refused')
     return putBack(gharry.db, 'labels', label, gharry.now(), result.sentence, result.retryAfter)
@@ -75,14 +75,14 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
           trx,
           label.id,
           ['voiding'],
-          { state: 'bought', problem: `The carrier does not void it: ${result.sentence}${doubt}`, lease_until: null },
-          label.lease_owner,
+          { state: 'bought', problem: `The carrier does not void it: ${result.sentence}${doubt}`, leaseUntil: null },
+          label.leaseOwner,
         ))
       )
         return
       await writeLog(trx, [
         {
-          order: label.order_id,
+          order: label.orderId,
           at: now,
           author: 'Gharry',
           sentence: `The carrier does not void the label: ${result.sentence}${doubt}`,
@@ -98,27 +98,27 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
         trx,
         label.id,
         ['voiding'],
-        { state: 'voided', voided_at: now, problem: null, lease_until: null },
-        label.lease_owner,
+        { state: 'voided', voidedAt: now, problem: null, leaseUntil: null },
+        label.leaseOwner,
       ))
     )
       return
     const { sentPosts } = await dropUnsent(trx, label.id)
     await addPosts(
       trx,
-      sentPosts.map(({ parcel, order_id, channel_id }) => ({
+      sentPosts.map(({ parcel, orderId, channelId }) => ({
         kind: 'withdraw',
-        order_id,
-        label_id: label.id,
+        orderId,
+        labelId: label.id,
         parcel,
-        channel_id,
-        key: postKey('withdraw', label.id, parcel, order_id === label.order_id ? null : order_id),
+        channelId,
+        key: postKey('withdraw', label.id, parcel, orderId === label.orderId ? null : orderId),
       })),
       now,
     )
     await addLedger(trx, [
       {
-        label_id: label.id,
+        labelId: label.id,
         kind: 'refund pending',
         at: now,
         day: await sellersDay(gharry, trx),
@@ -128,33 +128,33 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
         amount: -(label.charged ?? 0),
       },
     ])
-    await setFlag(trx, label.order_id, null)
-    const [stored] = await ordersById(trx, [label.order_id])
-    if (stored?.order.status === 'cancelled') await setState(trx, [label.order_id], 'cancelled')
+    await setFlag(trx, label.orderId, null)
+    const [stored] = await ordersById(trx, [label.orderId])
+    if (stored?.order.status === 'cancelled') await setState(trx, [label.orderId], 'cancelled')
     else if (inForce) {
       // A shipment of several was made of what its orders were: when one of them changed meanwhile, each goes by
       // itself.
-      const changed = (await orderRows(trx, await membersOf(trx, label.order_id))).some(({ flag }) => flag !== null)
+      const changed = (await orderRows(trx, await membersOf(trx, label.orderId))).some(({ flag }) => flag !== null)
       if (changed)
         await openShipment(
           trx,
-          label.order_id,
+          label.orderId,
           'Gharry',
           gharry.now(),
           inForce,
           'An order of it changed in the channel, and the label was voided',
         )
       else {
-        await setShipmentState(trx, label.order_id, 'attention')
-        await routeAgain(gharry, trx, [label.order_id], inForce)
+        await setShipmentState(trx, label.orderId, 'attention')
+        await routeAgain(gharry, trx, [label.orderId], inForce)
       }
     }
     await writeLog(trx, [
       {
-        order: label.order_id,
+        order: label.orderId,
         at: now,
         author: 'Gharry',
-        sentence: `Label ${label.tracking_number ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending`,
+        sentence: `Label ${label.trackingNumber ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending`,
       },
     ])
   })

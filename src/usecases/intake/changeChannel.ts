@@ -9,8 +9,8 @@ export async function changeChannelSettings(
 ): Promise<Answer<object>> {
   if (!(await channelById(gharry.db, id))) return refuse('unknown-channel', `There is no channel "${id}".`)
   await changeChannel(gharry.db, id, {
-    ...(change.tellWhen ? { tell_when: change.tellWhen } : {}),
-    ...(change.everyMinutes === undefined ? {} : { every_minutes: change.everyMinutes }),
+    ...(change.tellWhen ? { tellWhen: change.tellWhen } : {}),
+    ...(change.everyMinutes === undefined ? {} : { everyMinutes: change.everyMinutes }),
   })
   return { ok: true }
 }
@@ -20,7 +20,7 @@ export async function cancelImport(gharry: Application, id: number): Promise<Ans
   const row = await importById(gharry.db, id)
   if (!row || (row.state !== 'queued' && row.state !== 'running'))
     return refuse('not-running', 'This import is not running.')
-  await changeImport(gharry.db, id, { state: 'cancelled', finished_at: gharry.now().toISOString(), lease_until: null })
+  await changeImport(gharry.db, id, { state: 'cancelled', finishedAt: gharry.now().toISOString(), leaseUntil: null })
   return { ok: true }
 }
 

@@ -98,12 +98,12 @@ export async function requestFileImport(
   const id = await addImport(
     gharry.db,
     {
-      channel_id: channel.id,
+      channelId: channel.id,
       kind: 'file',
       file: request.file,
-      file_name: request.fileName.slice(0, 200),
+      fileName: request.fileName.slice(0, 200),
       mapping: toJson(request.mapping),
-      bytes_total: statSync(pathOf(gharry, request.file)).size,
+      bytesTotal: statSync(pathOf(gharry, request.file)).size,
     },
     gharry.now().toISOString(),
   )
@@ -121,8 +121,8 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
     return changeImport(db, row.id, {
       state: 'failed',
       problem: 'No rulebook is published yet.',
-      finished_at: now().toISOString(),
-      lease_until: null,
+      finishedAt: now().toISOString(),
+      leaseUntil: null,
     })
   await clearProblems(db, row.id)
   await changeImport(db, row.id, { fetched: 0, created: 0, updated: 0, unchanged: 0, flagged: 0, cancelled: 0, bad: 0 })
@@ -134,10 +134,10 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
     orders = []
     problems = []
     await db.transaction(async (trx) => {
-      const counts = await storeOrders(trx, row.channel_id, portion, inForce, now())
+      const counts = await storeOrders(trx, row.channelId, portion, inForce, now())
       await countUp(trx, row.id, { ...counts, bad: bad.length })
       await addProblems(trx, row.id, bad)
-      await changeImport(trx, row.id, { bytes_done: bytes })
+      await changeImport(trx, row.id, { bytesDone: bytes })
       await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
     })
     if (gharry.stopping?.()) {
@@ -150,7 +150,7 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
     const file = readOrderFile(
       pathOf(gharry, row.file),
       fromJson<FileMapping>(row.mapping ?? '{}'),
-      { currency: inForce.ready.world.rates.home, now: row.requested_at, zone: firstZone(inForce.ready.world) },
+      { currency: inForce.ready.world.rates.home, now: row.requestedAt, zone: firstZone(inForce.ready.world) },
       (problem) => void problems.push(problem),
       (n) => void (bytes = n),
     )
@@ -158,12 +158,12 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       orders.push(order)
       if (orders.length >= 500 && !(await store())) return
     }
-    bytes = row.bytes_total
+    bytes = row.bytesTotal
     if (!(await store())) return
     await changeImport(db, row.id, {
       state: 'done',
-      finished_at: now().toISOString(),
-      lease_until: null,
+      finishedAt: now().toISOString(),
+      leaseUntil: null,
       problem: null,
     })
     // What was in it is in the books now; addresses are not kept twice.
@@ -176,8 +176,8 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
     await changeImport(db, row.id, {
       state: 'failed',
       problem: `The file cannot be read to its end (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}); the rows before are in.`,
-      finished_at: now().toISOString(),
-      lease_until: null,
+      finishedAt: now().toISOString(),
+      leaseUntil: null,
     })
   }
 }

@@ -30,7 +30,7 @@ export async function requestImport(gharry: Application, channelId: string): Pro
   if (open) return { ok: true, id: open.id }
   return {
     ok: true,
-    id: await addImport(gharry.db, { channel_id: channelId, kind: 'shop' }, gharry.now().toISOString()),
+    id: await addImport(gharry.db, { channelId: channelId, kind: 'shop' }, gharry.now().toISOString()),
   }
 }
 
@@ -39,14 +39,14 @@ export async function requestImport(gharry: Application, channelId: string): Pro
  */
 export async function importOrders(gharry: Application, row: ImportRow): Promise<void> {
   const { db, now } = gharry
-  await changeImport(db, row.id, { state: 'running', started_at: row.started_at ?? now().toISOString() })
+  await changeImport(db, row.id, { state: 'running', startedAt: row.startedAt ?? now().toISOString() })
   if (row.kind === 'file') return importFile(gharry, row)
-  const channel = await channelById(db, row.channel_id)
+  const channel = await channelById(db, row.channelId)
   if (!channel)
     return changeImport(db, row.id, {
       state: 'failed',
       problem: 'The channel does not exist any more.',
-      finished_at: now().toISOString(),
+      finishedAt: now().toISOString(),
     })
   const client = gharry.channel(channel)
   let cursor = channel.cursor ?? ''
@@ -67,7 +67,7 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
         row.id,
         bad.map((problem) => ({ line: 0, ...problem })),
       )
-      await changeChannel(trx, channel.id, { cursor: page.body.cursor, last_import_at: now().toISOString() })
+      await changeChannel(trx, channel.id, { cursor: page.body.cursor, lastImportAt: now().toISOString() })
       await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
     })
     cursor = page.body.cursor
@@ -75,7 +75,7 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
     // The worker is to stop: whoever starts next goes on at this page.
     if (gharry.stopping?.()) return handBack(db, 'imports', row, now())
   }
-  await changeImport(db, row.id, { state: 'done', finished_at: now().toISOString(), lease_until: null, problem: null })
+  await changeImport(db, row.id, { state: 'done', finishedAt: now().toISOString(), leaseUntil: null, problem: null })
   await forgetEmptyImports(db, channel.id, row.id)
   gharry.log.info({ import: row.id, channel: channel.id }, 'import done')
 }
@@ -87,7 +87,7 @@ async function giveBack(gharry: Application, row: ImportRow, problem: string, wi
   await changeImport(gharry.db, row.id, {
     state: 'failed',
     problem: `${problem} Given up after a day of tries: import again when it works.`,
-    finished_at: gharry.now().toISOString(),
-    lease_until: null,
+    finishedAt: gharry.now().toISOString(),
+    leaseUntil: null,
   })
 }

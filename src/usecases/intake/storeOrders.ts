@@ -59,7 +59,7 @@ export async function storeOrders(
     const hash = factHash(order, facts)
     const before = known.get(order.remoteId)
     if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
-    else if (before.fact_hash === hash) counts.unchanged++
+    else if (before.factHash === hash) counts.unchanged++
     else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
   }
   counts.created = fresh.length

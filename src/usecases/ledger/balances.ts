@@ -30,7 +30,7 @@ import { refuse, type Answer, type Application } from '../shared/application'
 import { sellersDay } from '../shared/sellersDay'
 
 export interface MoneyView {
-  readonly carriers: readonly (Omit<CarrierAccount, 'top_up_by'> & {
+  readonly carriers: readonly (Omit<CarrierAccount, 'topUpBy'> & {
     readonly name: string
     readonly topUpBy: number | null
     readonly balance: number
@@ -59,7 +59,7 @@ export async function showMoney(gharry: Application): Promise<MoneyView> {
       carrier: id,
       name,
       mark: kept.get(id)?.mark ?? null,
-      topUpBy: kept.get(id)?.top_up_by ?? null,
+      topUpBy: kept.get(id)?.topUpBy ?? null,
       problem: kept.get(id)?.problem ?? null,
       balance: sum(id, 'balance'),
       due: sum(id, 'refunds due'),
@@ -100,14 +100,14 @@ export async function topUp(
     if (open)
       return refuse(
         'under-way',
-        `${euros(open.amount)} are on their way to this carrier since ${open.asked_at.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again automatically; wait for the answer.`,
+        `${euros(open.amount)} are on their way to this carrier since ${open.askedAt.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again automatically; wait for the answer.`,
       )
     await addTopUp(trx, {
       key,
       carrier,
       amount,
       author,
-      asked_at: gharry.now().toISOString(),
+      askedAt: gharry.now().toISOString(),
       day: await sellersDay(gharry, trx),
     })
     return { ok: true, row: (await topUpByKey(trx, key))! }
@@ -139,7 +139,7 @@ async function askForTopUp(gharry: Application, { key, carrier, amount, author }
     if (
       !(await settleTopUp(trx, key, {
         state: result.ok ? 'done' : 'refused',
-        settled_at: now,
+        settledAt: now,
         problem: result.ok ? null : result.sentence,
       }))
     )
@@ -155,7 +155,7 @@ async function askForTopUp(gharry: Application, { key, carrier, amount, author }
           debit: 'balance',
           credit: 'bank',
           amount,
-          label_id: null,
+          labelId: null,
           author,
           note: '',
         },
@@ -179,22 +179,22 @@ const itself = 'Gharry'
 export async function topUpByMark(gharry: Application): Promise<void> {
   for (const open of await unsettledTopUp(gharry.db)) await askForTopUp(gharry, open)
   const day = await sellersDay(gharry, gharry.db)
-  for (const { carrier, mark, top_up_by } of await carrierAccounts(gharry.db)) {
+  for (const { carrier, mark, topUpBy } of await carrierAccounts(gharry.db)) {
     if (
       mark === null ||
-      top_up_by === null ||
+      topUpBy === null ||
       (await balanceOf(gharry.db, carrier)) >= mark ||
       (await unsettledTopUp(gharry.db, carrier)).length > 0
     )
       continue
-    if ((await toppedUpOn(gharry.db, carrier, day, itself)) + top_up_by > maxByItself * top_up_by) {
+    if ((await toppedUpOn(gharry.db, carrier, day, itself)) + topUpBy > maxByItself * topUpBy) {
       await setCarrierAccount(gharry.db, {
         carrier,
         problem: `It was topped up ${maxByItself} times today and is below its mark again: look at what was bought, and top up by hand.`,
       })
       continue
     }
-    const answer = await topUp(gharry, carrier, top_up_by, `mark-${randomUUID()}`, itself)
+    const answer = await topUp(gharry, carrier, topUpBy, `mark-${randomUUID()}`, itself)
     if (!answer.ok && answer.code !== 'not-known')
       await setCarrierAccount(gharry.db, { carrier, problem: answer.sentence })
   }
@@ -210,7 +210,7 @@ export async function setMark(
   if ((mark === null) !== (by === null)) return refuse('half-a-mark', 'A mark needs an amount to top up by.')
   if (by !== null && (!isAmount(by) || mark! < 0 || mark! > maxAmount))
     return refuse('bad-amount', `The amount to top up by must be above 0, and at most ${euros(maxAmount)}.`)
-  await setCarrierAccount(gharry.db, { carrier, mark, top_up_by: by, problem: null })
+  await setCarrierAccount(gharry.db, { carrier, mark, topUpBy: by, problem: null })
   return { ok: true }
 }
 
@@ -233,8 +233,8 @@ async function correctionsByRule(gharry: Application): Promise<MoneyView['correc
   const rows = await correctedOrders(gharry.db, new Date(gharry.now().getTime() - 90 * 86_400_000).toISOString())
   const byRule = new Map<string, { rule: string; orders: number; amount: number }>()
   const editions = new Map<number, Rulebook | undefined>()
-  for (const { order_id, amount } of rows.slice(0, 2000)) {
-    const decided = await decisionOf(gharry.db, order_id)
+  for (const { orderId, amount } of rows.slice(0, 2000)) {
+    const decided = await decisionOf(gharry.db, orderId)
     const by = decided?.outcome.trail.decisions.find(({ decision }) => decision === 'picks')?.by
     if (decided && !editions.has(decided.edition))
       editions.set(decided.edition, (await editionNumbered(gharry.db, decided.edition))?.rulebook)

@@ -60,7 +60,7 @@ export async function lookAtInvoice(
   if (!read.ok) return read
   const orders = await numbersOf(
     gharry.db,
-    read.lines.flatMap(({ label }) => (label ? [label.order_id] : [])),
+    read.lines.flatMap(({ label }) => (label ? [label.orderId] : [])),
   )
   return {
     ok: true,
@@ -73,8 +73,8 @@ export async function lookAtInvoice(
       .map(({ line, trackingNumber, label, billed, expected, what }) => ({
         line,
         trackingNumber,
-        number: label ? (orders.get(label.order_id) ?? '') : '',
-        orderId: label?.order_id ?? null,
+        number: label ? (orders.get(label.orderId) ?? '') : '',
+        orderId: label?.orderId ?? null,
         billed,
         expected,
         what,
@@ -107,15 +107,15 @@ export async function takeInvoice(
       {
         carrier,
         number: number.trim(),
-        taken_at: at,
+        takenAt: at,
         author,
         billed: sumOf(read.lines, 'billed'),
         expected: sumOf(read.lines, 'expected'),
       },
       read.lines.map(({ line, trackingNumber, label, billed, expected, what }) => ({
         line,
-        tracking_number: trackingNumber,
-        label_id: label?.id ?? null,
+        trackingNumber: trackingNumber,
+        labelId: label?.id ?? null,
         billed,
         expected,
         what,
@@ -129,7 +129,7 @@ export async function takeInvoice(
         at,
         day,
         carrier,
-        label_id: label?.id ?? null,
+        labelId: label?.id ?? null,
         author,
         note: `Invoice ${number.trim()}, line ${line}: ${what}`,
       }

@@ -216,7 +216,7 @@ export async function seenValues(
     'dangerous goods': suggest([...new Set(items.map((card) => card.dangerousGoods).filter(Boolean))]),
   }
   for (const [fact, column] of [
-    ['channel', 'channel_id'],
+    ['channel', 'channelId'],
     ['country', 'country'],
     ['wording', 'wording'],
     ['city', 'city'],

@@ -24,7 +24,7 @@ export async function showRerouting(gharry: Application): Promise<Rerouting | nu
     state: job.state,
     done: job.done,
     total: job.total,
-    at: job.sent_at ?? job.made_at,
+    at: job.sentAt ?? job.madeAt,
     cause: cause ?? (edition ? `Edition ${edition} came into force` : 'The world changed'),
     summary: job.result ? fromJson<TrialSummary>(job.result) : null,
     changes: await changesOf(gharry.db, job.id, 0, 300),

@@ -118,7 +118,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
       author: vars.GHARRY_AUTHOR,
     },
-    channel: (channel) => shopClient(channel.base_url, vars.GHARRY_SHOP_KEY, vars.GHARRY_SHOP_SECRET),
+    channel: (channel) => shopClient(channel.baseUrl, vars.GHARRY_SHOP_KEY, vars.GHARRY_SHOP_SECRET),
     carrier: (id) => carriers.get(id) ?? null,
     close: async () => {
       mail.close()

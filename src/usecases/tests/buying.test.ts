@@ -46,7 +46,7 @@ test('the whole way: bought once, charged as quoted, told once, mailed once, tra
   const shop = await rig.shopOrders()
   expect(shop.every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1)).toBe(true)
   expect(shop.map((order) => order.fulfilments[0]!.tracking_number).sort()).toEqual(
-    labels.map((label) => label.tracking_number).sort(),
+    labels.map((label) => label.trackingNumber).sort(),
   )
   const mails = await rig.mails()
   expect(mails).toHaveLength(12)
@@ -64,7 +64,7 @@ test('the whole way: bought once, charged as quoted, told once, mailed once, tra
   await followParcels(rig.gharry, 'corvid')
   expect((await rig.orders()).every((order) => order.state === 'delivered')).toBe(true)
   const view = await trackByLink(rig.gharry, labels[0]!.token)
-  expect(view).toMatchObject({ status: 'delivered', trackingNumber: labels[0]!.tracking_number })
+  expect(view).toMatchObject({ status: 'delivered', trackingNumber: labels[0]!.trackingNumber })
   expect(view!.events.length).toBeGreaterThan(2)
 })
 
@@ -81,7 +81,7 @@ test('with every fault switched on, nothing is bought twice and every channel is
   const carrier = await rig.carrierLabels()
   expect(carrier).toHaveLength(60)
   expect(new Set(carrier.map((label) => label.trackingNumber))).toEqual(
-    new Set(labels.map((label) => label.tracking_number)),
+    new Set(labels.map((label) => label.trackingNumber)),
   )
   expect((await rig.shopOrders()).every((order) => order.fulfilments.length === 1)).toBe(true)
   expect(await rig.mails()).toHaveLength(60)
@@ -131,7 +131,7 @@ test('what cannot be bought says why; a changed total is asked about again; a re
   await rig.gharry
     .db('labels')
     .limit(1)
-    .where({ order_id: ids[1] })
+    .where({ orderId: ids[1] })
     .update({
       request: JSON.stringify({
         ...(JSON.parse((await rig.labels())[0]!.request) as object),
@@ -147,7 +147,7 @@ test('what cannot be bought says why; a changed total is asked about again; a re
 
 test('a channel that is told at dispatch hears nothing before; changes upstream after buying are flagged', async () => {
   const ids = await begin(2)
-  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ tell_when: 'dispatched' })
+  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ tellWhen: 'dispatched' })
   const batch = await buyAll(ids)
   await rig.workAll()
   expect((await rig.shopOrders()).map((order) => order.status)).toEqual(['open', 'open'])
@@ -159,12 +159,12 @@ test('a channel that is told at dispatch hears nothing before; changes upstream 
   })
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
-  const flagged = (await rig.orders()).find((order) => order.remote_id === first!.id)!
+  const flagged = (await rig.orders()).find((order) => order.remoteId === first!.id)!
   expect(flagged).toMatchObject({
     state: 'labelled',
     flag: expect.stringContaining('Cancelled in the channel after the label was bought') as string,
   })
-  await requestVoid(rig.gharry, (await rig.labels()).find((label) => label.order_id === flagged.id)!.id)
+  await requestVoid(rig.gharry, (await rig.labels()).find((label) => label.orderId === flagged.id)!.id)
   await rig.workAll()
   expect((await rig.orders()).find((order) => order.id === flagged.id)).toMatchObject({
     state: 'cancelled',

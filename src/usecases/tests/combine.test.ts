@@ -45,9 +45,9 @@ async function begin(
     id: 'market',
     name: 'Market',
     kind: 'shop',
-    base_url: marketUrl,
-    tell_when: 'dispatched',
-    every_minutes: 0,
+    baseUrl: marketUrl,
+    tellWhen: 'dispatched',
+    everyMinutes: 0,
   })
   await rig.stockShop(inShop)
   await fetch(`${marketUrl}/admin/orders`, {
@@ -92,7 +92,7 @@ test('orders of two channels go as one shipment: one label, one mail, each chann
   const batch = await buy([shipment])
   expect(await rig.carrierLabels()).toHaveLength(1)
   expect(await states()).toEqual(['labelled', 'ready', 'labelled', 'labelled'])
-  const number = (await rig.labels())[0]!.tracking_number!
+  const number = (await rig.labels())[0]!.trackingNumber!
   const [told] = (await rig.shopOrders()).filter(({ id }) => id === '1')
   expect(
     told!.fulfilments.map(({ tracking_number, lines }) => [tracking_number, lines.map(({ quantity }) => quantity)]),
@@ -125,7 +125,7 @@ test('with faults on it is bought once and told once each; a voided label is wit
   await rig.workAll()
   expect(await states()).toEqual(['combined', 'combined', 'ready'])
   const posts = (await showOrder(rig.gharry, shipment))!.posts
-  expect(posts.map(({ kind, state, order_id }) => [kind, state, order_id])).toEqual([
+  expect(posts.map(({ kind, state, orderId }) => [kind, state, orderId])).toEqual([
     ['fulfil', 'sent', 1],
     ['fulfil', 'sent', 2],
     ['withdraw', 'sent', 1],

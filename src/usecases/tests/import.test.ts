@@ -41,10 +41,10 @@ test('a shop that is slow, fails, garbles and repeats itself still gives every o
 })
 
 test('a shop that is down is given up with a sentence, and nothing is lost', async () => {
-  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ base_url: 'http://127.0.0.1:9' })
+  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ baseUrl: 'http://127.0.0.1:9' })
   const failed = await importNow()
   expect(failed).toMatchObject({ state: 'failed', problem: expect.stringContaining('It cannot be reached.') as string })
-  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ base_url: rig.shopUrl })
+  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ baseUrl: rig.shopUrl })
   await rig.stockShop(soundOrders(3))
   expect(await importNow()).toMatchObject({ state: 'done', created: 3 })
 })
@@ -68,7 +68,7 @@ test('orders that make no sense are reported, the others come in; hostile text i
   const done = await importNow()
   expect(done).toMatchObject({ state: 'done', created: 5, bad: 1 })
   const orders = await rig.orders()
-  expect(orders.find((order) => order.remote_id === third!.id)?.buyer).toBe('<script>alert(1)</script>')
+  expect(orders.find((order) => order.remoteId === third!.id)?.buyer).toBe('<script>alert(1)</script>')
   expect(orders.filter((order) => order.state === 'attention').map((order) => order.problem)).toEqual([
     expect.stringMatching(/no items/),
     expect.stringMatching(/no exchange rate for XQZ/),
@@ -115,11 +115,11 @@ test('an order that changes while it is imported comes in as it is last', async 
   await importNow()
   const stored = await rig.orders()
   expect(stored).toHaveLength(1100)
-  expect(stored.find((order) => order.remote_id === orders[0]!.id)?.wording).toBe('Changed meanwhile')
+  expect(stored.find((order) => order.remoteId === orders[0]!.id)?.wording).toBe('Changed meanwhile')
 })
 
 test('by schedule: asked again when the minutes are over; imports that found nothing do not pile up', async () => {
-  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ every_minutes: 5 })
+  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ everyMinutes: 5 })
   for (let round = 0; round < 4; round++) {
     await workBySchedule(rig.gharry)
     await workBySchedule(rig.gharry)

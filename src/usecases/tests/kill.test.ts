@@ -58,7 +58,7 @@ test('killed in the middle of an import: every order is there once', async () =>
   expect(await killUntilDone(left, 500, 2)).toBe(2)
   const orders = await rig.orders()
   expect(orders).toHaveLength(2600)
-  expect(new Set(orders.map((order) => order.remote_id)).size).toBe(2600)
+  expect(new Set(orders.map((order) => order.remoteId)).size).toBe(2600)
   const [{ n }] = (await rig.gharry.db('decisions').count({ n: '*' })) as [{ n: number }]
   expect(Number(n)).toBe(2600)
 }, 180_000)
@@ -92,9 +92,7 @@ test('killed in the middle of a batch of 200 labels and of posting: none bought 
   const bought = await rig.carrierLabels()
   expect(bought).toHaveLength(200)
   expect(new Set(bought.map((label) => label.key)).size).toBe(200)
-  expect(bought.map((label) => label.trackingNumber).sort()).toEqual(
-    labels.map((label) => label.tracking_number).sort(),
-  )
+  expect(bought.map((label) => label.trackingNumber).sort()).toEqual(labels.map((label) => label.trackingNumber).sort())
   const shop = await rig.shopOrders()
   expect(shop.every((order) => order.status === 'fulfilled' && order.fulfilments.length === 1)).toBe(true)
   expect(await rig.mails()).toHaveLength(200)

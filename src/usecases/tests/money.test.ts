@@ -49,7 +49,7 @@ test('a label takes from the balance, a void is due back until the invoice grant
   await balanced()
   const file = csvFile(
     ['tracking number', 'amount'],
-    [{ 'tracking number': voided!.tracking_number!, amount: (-voided!.charged! / 100).toFixed(2) }],
+    [{ 'tracking number': voided!.trackingNumber!, amount: (-voided!.charged! / 100).toFixed(2) }],
   )
   expect(await takeInvoice(rig.gharry, 'heron', 'R-1', file)).toMatchObject({ ok: true, corrections: 0 })
   expect(await sum('heron', 'refunds due')).toBe(0)
@@ -62,7 +62,7 @@ test('an invoice is checked against what was charged: weights, surcharges, label
   const labels = (await rig.labels()).filter(({ carrier }) => carrier === 'heron')
   const [first, second] = labels
   const rows = labels.map((label, i) => ({
-    'tracking number': label.tracking_number!,
+    'tracking number': label.trackingNumber!,
     amount: ((label.charged! + ([150, -20][i] ?? 0)) / 100).toFixed(2),
     weight: i === 0 ? '9.9 kg' : '',
     description: i === 1 ? 'rebate' : '',
@@ -76,11 +76,11 @@ test('an invoice is checked against what was charged: weights, surcharges, label
   expect(look.lines).toBe(labels.length + 1)
   expect(look.differing).toMatchObject([
     {
-      trackingNumber: first!.tracking_number,
+      trackingNumber: first!.trackingNumber,
       billed: first!.charged! + 150,
       what: expect.stringContaining('weighed 9.9 kg, declared') as string,
     },
-    { trackingNumber: second!.tracking_number, what: 'rebate' },
+    { trackingNumber: second!.trackingNumber, what: 'rebate' },
     { orderId: null, expected: null, what: 'we bought no label with this number' },
   ])
   const before = await sum('heron', 'balance')

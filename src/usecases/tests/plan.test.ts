@@ -235,7 +235,7 @@ describe('what is printed', () => {
     expect(await printBatch(rig.gharry, 999)).toBeNull()
     expect(await printLabel(rig.gharry, 999)).toBeNull()
     const [first] = await rig.labels()
-    expect((await logOf(rig.gharry.db, first!.order_id)).map(({ sentence }) => sentence)).toContain(
+    expect((await logOf(rig.gharry.db, first!.orderId)).map(({ sentence }) => sentence)).toContain(
       'Slip and label printed again',
     )
     expect((await bytes((await printLabel(rig.gharry, first!.id))!.content)).subarray(0, 5).toString()).toBe('%PDF-')

@@ -96,17 +96,17 @@ export async function makeRig(
     id: 'mossgill-shop',
     name: 'Mossgill Shop',
     kind: 'shop',
-    base_url: urls.shop!,
-    tell_when: 'bought',
-    every_minutes: 0,
+    baseUrl: urls.shop!,
+    tellWhen: 'bought',
+    everyMinutes: 0,
   })
   await addChannel(gharry.db, {
     id: 'trade-desk',
     name: 'Trade Desk',
     kind: 'file',
-    base_url: '',
-    tell_when: 'dispatched',
-    every_minutes: 0,
+    baseUrl: '',
+    tellWhen: 'dispatched',
+    everyMinutes: 0,
   })
   await addWorld(gharry.db, more.world ?? demoWorld, at)
   await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)

@@ -23,7 +23,7 @@ const draft = async (): Promise<{ rulebook: Rulebook; revision: number }> => {
 test('publishing makes an edition and routes waiting orders again; hand pins outlive it', async () => {
   const [first] = await rig.orders()
   await pinDecision(rig.gharry, first!.id, 'picks', [{ by: 'service', service: 'heron-morning' }])
-  expect((await rig.orders())[0]).toMatchObject({ service: 'heron-morning', pinned: 1 })
+  expect((await rig.orders())[0]).toMatchObject({ service: 'heron-morning', pinned: true })
   const { rulebook, revision } = await draft()
   const saved = await saveDraft(
     rig.gharry,
@@ -58,7 +58,7 @@ test('publishing makes an edition and routes waiting orders again; hand pins out
     others: [{ rule: 'All by road', value: 'Heron Road', why: 'pinned by hand' }],
   })
   await releasePin(rig.gharry, first!.id, 'picks')
-  expect((await rig.orders())[0]).toMatchObject({ service: 'heron-road', pinned: 0 })
+  expect((await rig.orders())[0]).toMatchObject({ service: 'heron-road', pinned: false })
   expect(await restoreEdition(rig.gharry, 1, saved.revision)).toMatchObject({ ok: true })
 })
 

@@ -194,7 +194,7 @@ test('the whole way runs through all six carriers, with their faults on', async 
   const zpl = (
     await bytesOf((await printBatch(rig.gharry, batch, { ...usualProfile, format: 'zpl', parts: 'labels' }))!.content)
   ).toString()
-  for (const label of labels) expect(zpl).toContain(label.tracking_number!)
+  for (const label of labels) expect(zpl).toContain(label.trackingNumber!)
   for (const { id } of demoCarriers) await rig.faults(id, { timeOutAfterWork: 0, serverError: 0 })
 })
 

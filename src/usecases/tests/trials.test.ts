@@ -111,11 +111,11 @@ describe('a trial of a range', () => {
     const { db } = rig.gharry
     await db('orders')
       .where('id', '>', 4)
-      .update({ placed_at: (await rig.orders())[4]!.placed_at })
+      .update({ placedAt: (await rig.orders())[4]!.placedAt })
     const placed = [...(await rig.orders())]
       .sort((a, b) => {
-        if (a.placed_at < b.placed_at) return -1
-        return a.placed_at > b.placed_at ? 1 : a.id - b.id
+        if (a.placedAt < b.placedAt) return -1
+        return a.placedAt > b.placedAt ? 1 : a.id - b.id
       })
       .map(({ id }) => id)
     const scope = { without: [], from: '', until: '~', channels: [] }
@@ -130,7 +130,7 @@ describe('a trial of a range', () => {
     await rig.gharry
       .db('orders')
       .where('id', '>', 4)
-      .update({ placed_at: (await rig.orders())[4]!.placed_at })
+      .update({ placedAt: (await rig.orders())[4]!.placedAt })
     await put(byMorning)
     const script = pathToFileURL(
       execFileSync(
@@ -200,13 +200,13 @@ test('a hold until a moment ends by itself', async () => {
       (order) =>
         order.state === 'held' &&
         order.hold === 'waits a while' &&
-        order.hold_until === new Date(Date.parse(order.placed_at) + 48 * 3_600_000).toISOString(),
+        order.holdUntil === new Date(Date.parse(order.placedAt) + 48 * 3_600_000).toISOString(),
     ),
   ).toBe(true)
   rig.put(49 * 60)
   await workBySchedule(rig.gharry)
   expect(
-    (await rig.orders()).every((order) => order.state === 'ready' && order.hold === null && order.hold_until === null),
+    (await rig.orders()).every((order) => order.state === 'ready' && order.hold === null && order.holdUntil === null),
   ).toBe(true)
 })
 

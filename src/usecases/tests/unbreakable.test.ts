@@ -162,8 +162,8 @@ describe('voids, posts and news', () => {
       problem: expect.stringContaining('Letters are not taken back') as string,
     })
     expect((await rig.orders())[0]!.state).toBe('labelled')
-    expect(await fulfilments((await rig.orders())[0]!.remote_id)).toEqual([label!.tracking_number])
-    expect((await rig.mails()).map(({ text }) => text.includes(label!.tracking_number!))).toEqual([true])
+    expect(await fulfilments((await rig.orders())[0]!.remoteId)).toEqual([label!.trackingNumber])
+    expect((await rig.mails()).map(({ text }) => text.includes(label!.trackingNumber!))).toEqual([true])
     expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual([
       'fulfil sent',
     ])
@@ -172,14 +172,14 @@ describe('voids, posts and news', () => {
     const [id] = await begin(1)
     await buy([id!])
     await rig.workAll()
-    expect(await fulfilments((await rig.orders())[0]!.remote_id)).toHaveLength(1)
+    expect(await fulfilments((await rig.orders())[0]!.remoteId)).toHaveLength(1)
     // The shop has it, and the worker died before it had written that down: this is what it leaves.
     await rig.gharry.db('posts').update({
       state: 'queued',
       attempts: 0,
-      sent_at: null,
-      lease_owner: 'a worker that died',
-      lease_until: rig.gharry.now().toISOString(),
+      sentAt: null,
+      leaseOwner: 'a worker that died',
+      leaseUntil: rig.gharry.now().toISOString(),
     })
     rig.put(1)
     await requestVoid(rig.gharry, 1)
@@ -189,7 +189,7 @@ describe('voids, posts and news', () => {
       await deliverPost(rig.gharry, post)
     await rig.workAll()
     expect((await rig.labels())[0]!.state).toBe('voided')
-    expect(await fulfilments((await rig.orders())[0]!.remote_id)).toEqual([])
+    expect(await fulfilments((await rig.orders())[0]!.remoteId)).toEqual([])
   })
   test('void, then buy again, while the shop fails: its posts keep their order', async () => {
     const [id] = await begin(1)
@@ -209,7 +209,7 @@ describe('voids, posts and news', () => {
     await rig.faults('shop', { serverError: 0 })
     await rig.workAll()
     const [, second] = await rig.labels()
-    expect(await fulfilments((await rig.orders())[0]!.remote_id)).toEqual([second!.tracking_number])
+    expect(await fulfilments((await rig.orders())[0]!.remoteId)).toEqual([second!.trackingNumber])
     expect((await postsOfOrder(rig.gharry.db, id!)).map(({ kind, state }) => `${kind} ${state}`)).toEqual([
       'fulfil sent',
       'withdraw sent',
@@ -238,7 +238,7 @@ describe('voids, posts and news', () => {
     const at = (hour: number): string => new Date(Date.parse('2026-11-27T00:00:00Z') + hour * 3_600_000).toISOString()
     const news = (n: number, hour: number, status: 'in transit' | 'delivered' | 'collected' | 'returned') => ({
       id: `n${n}`,
-      trackingNumber: label!.tracking_number!,
+      trackingNumber: label!.trackingNumber!,
       at: at(hour),
       status,
       place: '',
@@ -251,7 +251,7 @@ describe('voids, posts and news', () => {
     expect([
       (await rig.labels())[0]!.status,
       (await rig.orders())[0]!.state,
-      (await rig.labels())[0]!.delivered_at,
+      (await rig.labels())[0]!.deliveredAt,
     ]).toEqual(['delivered', 'delivered', at(10)])
     await take(news(4, 20, 'in transit'))
     await take(news(5, 1, 'collected'))
@@ -296,8 +296,8 @@ describe('voids, posts and news', () => {
     expect((await posts()).map(({ state }) => state)).toEqual(ids.map(() => 'queued'))
     expect((await posts()).every(({ attempts }) => attempts > 12)).toBe(true)
     // Nobody is due for a while but one.
-    await rig.gharry.db('posts').update({ next_at: new Date(rig.gharry.now().getTime() + 3_600_000).toISOString() })
-    await rig.gharry.db('posts').where({ id: 1 }).update({ next_at: rig.gharry.now().toISOString() })
+    await rig.gharry.db('posts').update({ nextAt: new Date(rig.gharry.now().getTime() + 3_600_000).toISOString() })
+    await rig.gharry.db('posts').where({ id: 1 }).update({ nextAt: rig.gharry.now().toISOString() })
     await rig.faults('shop', { serverError: 0 })
     await workOnce(rig.gharry)
     await workOnce(rig.gharry)
@@ -354,7 +354,7 @@ describe('money', () => {
       carrier: 'heron',
       amount: 7000,
       author: 'x',
-      asked_at: rig.gharry.now().toISOString(),
+      askedAt: rig.gharry.now().toISOString(),
       day: '2026-11-27',
     })
     await topUpByMark(rig.gharry)
@@ -395,7 +395,7 @@ describe('money', () => {
     await rig.workAll()
     await setMark(rig.gharry, 'heron', 100, 500)
     // A carrier account that nobody can read: its step throws every time.
-    await rig.gharry.db('carrier_accounts').insert({ carrier: 'corvid', mark: 1, top_up_by: 10 ** 15 })
+    await rig.gharry.db('carrier_accounts').insert({ carrier: 'corvid', mark: 1, topUpBy: 10 ** 15 })
     for (let day = 0; day < 5; day++) await rig.nextDay()
     await workBySchedule(rig.gharry)
     expect((await rig.orders())[0]!.state).toBe('delivered')
@@ -409,12 +409,12 @@ describe('what has moved between looking and doing', () => {
       async (id) =>
         rig.gharry
           .db('order_facts')
-          .where({ order_id: id })
+          .where({ orderId: id })
           .first('facts')
           .then((row: { facts: string }) =>
             rig.gharry
               .db('order_facts')
-              .where({ order_id: id })
+              .where({ orderId: id })
               .update({ facts: row.facts.replace(/"lines":\["[^"]*"/, '"lines":["Elsewhere 9"') }),
           ),
       'order-moved',
@@ -422,9 +422,7 @@ describe('what has moved between looking and doing', () => {
     [
       'a hand pin',
       (id) =>
-        rig.gharry
-          .db('hand_pins')
-          .insert({ order_id: id, decision: 'notice', value: 'false', author: 'x', made_at: '' }),
+        rig.gharry.db('hand_pins').insert({ orderId: id, decision: 'notice', value: 'false', author: 'x', madeAt: '' }),
       'order-moved',
     ],
     ['the world', () => changeWorld(rig.gharry, null, '', (world) => ({ ...world, customsUnion: [] })), 'rules-moved'],
@@ -531,8 +529,8 @@ describe('files, papers and the outside', () => {
     const part = (await rig.orders()).length
     expect(part).toBeGreaterThan(0)
     expect(part).toBeLessThan(1200)
-    const [{ state, lease_until }] = (await rig.gharry.db('imports')) as [{ state: string; lease_until: string | null }]
-    expect([state, lease_until]).toEqual(['running', null])
+    const [{ state, leaseUntil }] = (await rig.gharry.db('imports')) as [{ state: string; leaseUntil: string | null }]
+    expect([state, leaseUntil]).toEqual(['running', null])
     await rig.workAll()
     expect(await rig.orders()).toHaveLength(1200)
   }, 60_000)
@@ -552,7 +550,7 @@ describe('files, papers and the outside', () => {
     ]).toEqual([null, null])
     await rig.gharry.db('labels').where({ id: 2 }).update({ request: '{}' })
     expect(await printLabel(rig.gharry, 2)).toBeNull()
-    expect((await rig.labels()).map(({ printed_at }: LabelRow) => printed_at !== null)).toEqual([true, false])
+    expect((await rig.labels()).map(({ printedAt }: LabelRow) => printedAt !== null)).toEqual([true, false])
   })
   test('an answer without an end is cut off at its limit, packed or not', async () => {
     await begin(0)

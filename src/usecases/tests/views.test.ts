@@ -33,8 +33,8 @@ beforeAll(async () => {
   await rig.workAll()
   rows = await rig.orders()
   tags = new Map(rows.map(({ id }) => [id, []]))
-  for (const { order_id, tag } of (await rig.gharry.db('order_tags')) as { order_id: number; tag: string }[])
-    tags.get(order_id)!.push(tag)
+  for (const { orderId, tag } of (await rig.gharry.db('order_tags')) as { orderId: number; tag: string }[])
+    tags.get(orderId)!.push(tag)
 }, 60_000)
 afterAll(() => rig.close())
 
@@ -54,12 +54,12 @@ const plain = (filter: DeskFilter): OrderRow[] =>
   rows.filter(
     (row) =>
       among(filter.states, row.state) &&
-      among(filter.channels, row.channel_id) &&
+      among(filter.channels, row.channelId) &&
       among(filter.countries, row.country) &&
       among(filter.services, row.service) &&
       among(filter.locations, row.location) &&
       (!filter.tags || filter.tags.length === 0 || tags.get(row.id)!.some((tag) => filter.tags!.includes(tag))) &&
-      (!filter.late || (row.days_late ?? 0) > 0) &&
+      (!filter.late || (row.daysLate ?? 0) > 0) &&
       (!filter.pinned || Boolean(row.pinned)) &&
       (!filter.flagged || row.flag !== null) &&
       found(filter.search, row),
@@ -136,7 +136,7 @@ describe('the Desk', () => {
       0,
       1000,
     )
-    const keys = got.map((row) => [row.country, -(row.value ?? -Infinity), row.placed_at] as const)
+    const keys = got.map((row) => [row.country, -(row.value ?? -Infinity), row.placedAt] as const)
     for (let i = 1; i < keys.length; i++) {
       const [a, b] = [keys[i - 1]!, keys[i]!]
       const inOrder = a[0] < b[0] || (a[0] === b[0] && (a[1] < b[1] || (a[1] === b[1] && a[2] <= b[2])))
@@ -193,7 +193,7 @@ test('the line counts what waits at each stop; a batch, the posts and the ledger
   await rig.workAll()
   const labels = await rig.labels()
   const batch = (await showBatch(rig.gharry, bought.batch))!
-  expect(batch.labels.map(({ order_id }) => order_id).sort((a, b) => a - b)).toEqual(ids)
+  expect(batch.labels.map(({ orderId }) => orderId).sort((a, b) => a - b)).toEqual(ids)
   expect(
     batch.labels.every(({ state, numbers, charged }) => state === 'bought' && numbers.length > 0 && charged !== null),
   ).toBe(true)

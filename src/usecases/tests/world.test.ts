@@ -21,8 +21,8 @@ afterEach(() => rig.close())
 
 async function importNow(orders = soundOrders(6)): Promise<void> {
   // Of yesterday, so that they are among last month's.
-  const placed_at = new Date(rig.gharry.now().getTime() - 86_400_000).toISOString()
-  await rig.stockShop(orders.map((order) => ({ ...order, placed_at })))
+  const placedAt = new Date(rig.gharry.now().getTime() - 86_400_000).toISOString()
+  await rig.stockShop(orders.map((order) => ({ ...order, placed_at: placedAt })))
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
 }

@@ -24,14 +24,14 @@ const minAttempts = 12
 /** Tells a channel about one parcel (or takes it back). The key makes a repeated post the same post. */
 export async function deliverPost(gharry: Application, post: PostRow): Promise<void> {
   const { db } = gharry
-  const channel = await channelById(db, post.channel_id)
-  const label = await labelById(db, post.label_id)
-  const [stored] = await ordersById(db, [post.order_id])
+  const channel = await channelById(db, post.channelId)
+  const label = await labelById(db, post.labelId)
+  const [stored] = await ordersById(db, [post.orderId])
   if (!channel || !label || !stored)
     return changeHeld(db, 'posts', post, {
       state: 'failed',
       problem: 'The order or channel does not exist any more.',
-      lease_until: null,
+      leaseUntil: null,
     })
   // The carrier has not answered yet whether it takes the label back.
   if (post.kind === 'fulfil' && label.state === 'voiding') return handBack(db, 'posts', post, gharry.now(), 2)
@@ -40,40 +40,40 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
     return changeHeld(db, 'posts', post, {
       state: 'failed',
       problem: 'The parcel does not exist any more.',
-      lease_until: null,
+      leaseUntil: null,
     })
-  const shipment = label.order_id === post.order_id ? stored : (await ordersById(db, [label.order_id]))[0]
+  const shipment = label.orderId === post.orderId ? stored : (await ordersById(db, [label.orderId]))[0]
   const client = gharry.channel(channel)
   const result =
     post.kind === 'fulfil'
       ? await client.fulfil(
           {
             remoteOrder: stored.order.remoteId,
-            lines: linesFor(post.order_id, label.order_id, (shipment ?? stored).order, parcel),
-            trackingNumber: parcel.tracking_number ?? '',
+            lines: linesFor(post.orderId, label.orderId, (shipment ?? stored).order, parcel),
+            trackingNumber: parcel.trackingNumber ?? '',
             ...named(await carrierAndLink(gharry, label)),
           },
           post.key,
         )
-      : await client.withdraw(stored.order.remoteId, parcel.tracking_number ?? '', post.key)
+      : await client.withdraw(stored.order.remoteId, parcel.trackingNumber ?? '', post.key)
   await settle(gharry, 'posts', post, result)
 }
 
 /** Sends one notice to a customer, unless its label was voided before. */
 export async function deliverNotice(gharry: Application, notice: NoticeRow): Promise<void> {
   const { db } = gharry
-  const label = await labelById(db, notice.label_id)
-  const order = await orderRow(db, notice.order_id)
+  const label = await labelById(db, notice.labelId)
+  const order = await orderRow(db, notice.orderId)
   if (label?.state === 'voiding') return handBack(db, 'notices', notice, gharry.now(), 2)
   if (!label || !order || label.state !== 'bought')
     return changeHeld(db, 'notices', notice, {
       state: 'dropped',
       problem: 'The label was voided first.',
-      lease_until: null,
+      leaseUntil: null,
     })
   const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
   const numbers = ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []).map(
-    (parcel) => parcel.tracking_number ?? '',
+    (parcel) => parcel.trackingNumber ?? '',
   )
   const result = await gharry.mail.send({
     to: notice.recipient,
@@ -83,7 +83,7 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
       number: order.number,
       carrierName,
       trackingNumbers: numbers,
-      arrivesOn: label.arrives_on ?? '',
+      arrivesOn: label.arrivesOn ?? '',
       url: trackingUrl,
     }),
   })
@@ -117,18 +117,18 @@ async function settle(
 ): Promise<void> {
   const { db } = gharry
   const now = gharry.now()
-  const change = (values: { state: 'sent' | 'failed'; problem: string | null; sent_at?: string }): Promise<void> =>
-    changeHeld(db, table, row, { ...values, lease_until: null })
+  const change = (values: { state: 'sent' | 'failed'; problem: string | null; sentAt?: string }): Promise<void> =>
+    changeHeld(db, table, row, { ...values, leaseUntil: null })
   if (result.ok) {
-    await change({ state: 'sent', problem: null, sent_at: now.toISOString() })
-    return releaseWaiting(db, table, 'channel_id' in row ? { channel_id: row.channel_id } : {}, now)
+    await change({ state: 'sent', problem: null, sentAt: now.toISOString() })
+    return releaseWaiting(db, table, 'channelId' in row ? { channelId: row.channelId } : {}, now)
   }
   gharry.log.warn({ [table]: row.id, kind: result.kind }, 'not delivered')
   if (result.kind === 'refused') return change({ state: 'failed', problem: result.sentence })
-  if (row.attempts + 1 >= minAttempts && now.getTime() - Date.parse(row.made_at) >= patience)
+  if (row.attempts + 1 >= minAttempts && now.getTime() - Date.parse(row.madeAt) >= patience)
     return change({
       state: 'failed',
-      problem: `${result.sentence} Given up after ${row.attempts + 1} tries in ${Math.floor((now.getTime() - Date.parse(row.made_at)) / 3_600_000)} hours.`,
+      problem: `${result.sentence} Given up after ${row.attempts + 1} tries in ${Math.floor((now.getTime() - Date.parse(row.madeAt)) / 3_600_000)} hours.`,
     })
   return putBack(db, table, row, now, result.sentence, result.retryAfter)
 }

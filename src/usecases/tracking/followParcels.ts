@@ -62,13 +62,13 @@ export async function takeNews(
       trx,
       early.map(({ id, trackingNumber, at, status, place, text }) => ({
         carrier: carrierId,
-        tracking_number: trackingNumber,
-        remote_id: id,
+        trackingNumber: trackingNumber,
+        remoteId: id,
         at,
         status,
         place,
         text,
-        seen_at: now.toISOString(),
+        seenAt: now.toISOString(),
       })),
     )
     await forgetEarlyEvents(trx, new Date(now.getTime() - month).toISOString())
@@ -77,8 +77,8 @@ export async function takeNews(
   await addEvents(
     trx,
     known.map((event) => ({
-      label_id: labels.get(event.trackingNumber)!.label.id,
-      remote_id: event.id,
+      labelId: labels.get(event.trackingNumber)!.label.id,
+      remoteId: event.id,
       at: event.at,
       status: event.status,
       place: event.place,
@@ -95,7 +95,7 @@ export async function takeNews(
     const parcel = (await parcelsOfLabels(trx, [label.id])).get(label.id)?.find((own) => own.position === position)
     let at: { status: string | null; at: string | null } = {
       status: parcel?.status ?? null,
-      at: parcel?.status_at ?? null,
+      at: parcel?.statusAt ?? null,
     }
     for (const event of byTime) {
       if (event.trackingNumber !== number) continue
@@ -119,12 +119,12 @@ async function moveAlong(gharry: Application, trx: Database, labelId: number, ev
   const collected = status !== 'announced'
   await changeLabel(trx, label.id, {
     status,
-    ...(delivered ? { delivered_at: event.at } : {}),
-    ...(collected && !label.dispatched_at ? { dispatched_at: event.at } : {}),
+    ...(delivered ? { deliveredAt: event.at } : {}),
+    ...(collected && !label.dispatchedAt ? { dispatchedAt: event.at } : {}),
   })
-  const order = await orderRow(trx, label.order_id)
+  const order = await orderRow(trx, label.orderId)
   if (!order) return
-  if (collected && !label.dispatched_at) await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
+  if (collected && !label.dispatchedAt) await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
   if (label.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
     if (delivered) await setShipmentState(trx, order.id, 'delivered')
     else if (collected && order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')

@@ -12,7 +12,7 @@ import {
 import type { Application } from '../shared/application'
 import { linesFor } from '../dispatch/parcelItems'
 
-type Moment = NonNullable<OrderRow['tell_when']>
+type Moment = NonNullable<OrderRow['tellWhen']>
 
 /**
  * Writes the tracking posts (one for each parcel and channel order in it) and the notice of a label, in the transaction
@@ -30,8 +30,8 @@ export async function tellTheWorld(
   const parcels = (await parcelsOfLabels(trx, [label])).get(label) ?? []
   const [shipment] = await ordersById(trx, [order.id])
   for (const told of members.length > 0 ? members : [order]) {
-    const channel = await channelById(trx, told.channel_id)
-    if (channel?.kind !== 'shop' || (order.tell_when ?? channel.tell_when) !== moment) continue
+    const channel = await channelById(trx, told.channelId)
+    if (channel?.kind !== 'shop' || (order.tellWhen ?? channel.tellWhen) !== moment) continue
     const inside = parcels.filter(
       (parcel) => !shipment || linesFor(told.id, order.id, shipment.order, parcel).length > 0,
     )
@@ -39,20 +39,20 @@ export async function tellTheWorld(
       trx,
       inside.map(({ position }) => ({
         kind: 'fulfil',
-        order_id: told.id,
-        label_id: label,
+        orderId: told.id,
+        labelId: label,
         parcel: position,
-        channel_id: told.channel_id,
+        channelId: told.channelId,
         key: postKey('fulfil', label, position, told.id === order.id ? null : told.id),
       })),
       now.toISOString(),
     )
   }
-  const own = order.tell_when ?? (await channelById(trx, order.channel_id))?.tell_when
+  const own = order.tellWhen ?? (await channelById(trx, order.channelId))?.tellWhen
   if (order.email && order.notice && own === moment)
     await addNotices(
       trx,
-      [{ order_id: order.id, label_id: label, recipient: order.email, key: `notice-${label}` }],
+      [{ orderId: order.id, labelId: label, recipient: order.email, key: `notice-${label}` }],
       new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(),
       now.toISOString(),
     )

@@ -32,7 +32,7 @@ export interface ParcelView {
 // A link in a mail is read by many; some weeks after the parcel came, it leads nowhere.
 const keptFor = 6 * 7 * 86_400_000
 
-const isOver = ({ delivered_at: delivered, bought_at: bought }: LabelRow, now: number): boolean =>
+const isOver = ({ deliveredAt: delivered, boughtAt: bought }: LabelRow, now: number): boolean =>
   now - Date.parse(delivered ?? bought ?? '') > (delivered ? keptFor : 4 * keptFor)
 
 /** By the unguessable link of the mail. */
@@ -95,19 +95,18 @@ export async function findByOrder(
 }
 
 async function view(gharry: Application, label: LabelRow): Promise<ParcelView | null> {
-  const order = await orderRow(gharry.db, label.order_id)
-  if (!order || !label.tracking_number || label.state === 'voided' || label.state === 'voiding') return null
+  const order = await orderRow(gharry.db, label.orderId)
+  if (!order || !label.trackingNumber || label.state === 'voided' || label.state === 'voiding') return null
   const world = (await newestWorld(gharry.db))?.world
   const parcels = await parcelsOfLabels(gharry.db, [label.id])
   return {
     orderNumber: order.number,
     carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
     trackingNumber:
-      (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.tracking_number ?? []).join(', ') ||
-      label.tracking_number,
+      (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.trackingNumber ?? []).join(', ') || label.trackingNumber,
     status: (label.status ?? 'announced') as TrackingStatus,
-    arrivesOn: label.arrives_on ?? '',
-    deliveredAt: label.delivered_at,
+    arrivesOn: label.arrivesOn ?? '',
+    deliveredAt: label.deliveredAt,
     events: (await eventsOf(gharry.db, label.id)).map(({ at, status, place, text }) => ({ at, status, place, text })),
   }
 }

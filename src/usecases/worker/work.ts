@@ -110,7 +110,7 @@ export async function workLong(gharry: Application): Promise<boolean> {
   return (await workOneJob(gharry, false)) || imported || quick
 }
 
-type Piece = { readonly id: number; readonly attempts: number; readonly lease_owner?: string | null }
+type Piece = { readonly id: number; readonly attempts: number; readonly leaseOwner?: string | null }
 
 // An error that Gharry itself makes does not go away by itself: after so many tries a person has to look.
 const maxErrors = 20
@@ -133,7 +133,7 @@ async function guarded(gharry: Application, table: WorkTable, row: Piece, work: 
       return changeHeld(gharry.db, table, row, {
         state: 'failed',
         problem: `${problem} Given up after ${maxErrors} tries.`,
-        lease_until: null,
+        leaseUntil: null,
       })
     await flagStuckLabel(gharry.db, row.id, problem)
     await putBack(gharry.db, table, row, gharry.now(), problem, 600)
@@ -151,8 +151,8 @@ async function workJob(gharry: Application, job: JobRow): Promise<void> {
   if ((await jobById(gharry.db, job.id))?.state !== 'cancelled')
     await changeHeld(gharry.db, 'jobs', job, {
       state: 'done',
-      sent_at: gharry.now().toISOString(),
-      lease_until: null,
+      sentAt: gharry.now().toISOString(),
+      leaseUntil: null,
       problem: null,
     })
 }
@@ -221,8 +221,8 @@ async function importBySchedule(gharry: Application): Promise<void> {
   const now = gharry.now().getTime()
   for (const channel of await listChannels(gharry.db)) {
     // A clock that was set back has not made the last import later than now.
-    const since = Math.abs(now - Date.parse(channel.last_import_at ?? '1970-01-01'))
-    if (channel.kind === 'shop' && channel.every_minutes > 0 && since >= channel.every_minutes * 60_000)
+    const since = Math.abs(now - Date.parse(channel.lastImportAt ?? '1970-01-01'))
+    if (channel.kind === 'shop' && channel.everyMinutes > 0 && since >= channel.everyMinutes * 60_000)
       await requestImport(gharry, channel.id)
   }
 }

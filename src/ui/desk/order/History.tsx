@@ -28,7 +28,7 @@ export function History({ view }: { view: OrderView }) {
       )}
       <Section title="What happened">
         <p className="py-0.5 text-soft">
-          Imported {shortTime(row.imported_at)}. Last decided {shortTime(view.decidedAt)} by edition {view.edition}.
+          Imported {shortTime(row.importedAt)}. Last decided {shortTime(view.decidedAt)} by edition {view.edition}.
         </p>
         {view.log.map((entry, i) => (
           <p key={i} className="py-0.5">
@@ -39,7 +39,7 @@ export function History({ view }: { view: OrderView }) {
           </p>
         ))}
         {view.events.map((event) => (
-          <p key={event.remote_id} className="py-0.5">
+          <p key={event.remoteId} className="py-0.5">
             <span className="text-soft">{shortTime(event.at)} carrier:</span> {event.text}
             {event.place && `, ${event.place}`}
           </p>

@@ -64,7 +64,7 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
                 profile={print.profile}
                 onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}
               >
-                {row.printed_at ? 'Print again' : 'Print slip and label'}
+                {row.printedAt ? 'Print again' : 'Print slip and label'}
               </PrintButton>
               {(row.status ?? 'announced') === 'announced' && (
                 <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>
@@ -83,7 +83,7 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
         onClose={() => setAsking(null)}
         onConfirm={() => void voidIt()}
       >
-        The carrier is asked to take back <span className="font-mono">{label?.tracking_number}</span>. The order returns
+        The carrier is asked to take back <span className="font-mono">{label?.trackingNumber}</span>. The order returns
         to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
       </Confirm>
     </Section>

@@ -127,7 +127,7 @@ function Order({
         <p className="flex w-full items-center gap-2 whitespace-nowrap">
           <StateMark state={row.state} />
           <span className="truncate text-soft">
-            {names.channels[row.channel_id] ?? row.channel_id}, placed {shortTime(row.placed_at)}
+            {names.channels[row.channelId] ?? row.channelId}, placed {shortTime(row.placedAt)}
           </span>
         </p>
       </header>

@@ -52,7 +52,7 @@ export function Together({
         {order.number}
       </button>
       <span className="truncate text-soft">
-        {names.channels[order.channel_id] ?? order.channel_id}, {order.quantity}{' '}
+        {names.channels[order.channelId] ?? order.channelId}, {order.quantity}{' '}
         {order.quantity === 1 ? 'piece' : 'pieces'}
       </span>
       <span className="ml-auto">

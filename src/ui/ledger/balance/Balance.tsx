@@ -204,11 +204,11 @@ export function Balance({ initial }: { initial: MoneyView }) {
                         <td className="px-3 py-1">
                           {name(invoice.carrier)} {invoice.number}
                           <span className="block text-small text-soft">
-                            {shortTime(invoice.taken_at)} {invoice.author}
+                            {shortTime(invoice.takenAt)} {invoice.author}
                           </span>
-                          {invoice.taken_back_at ? (
+                          {invoice.takenBackAt ? (
                             <span className="block text-small text-wait">
-                              taken back {shortTime(invoice.taken_back_at)}
+                              taken back {shortTime(invoice.takenBackAt)}
                             </span>
                           ) : (
                             <Button
