@@ -1,5 +1,6 @@
 import { reasonInBrief } from '@/core/rulebook/decide'
 import { combineKey, waitingStates, type Order, type OrderState } from '@/core/order'
+import type { MinorUnits } from '@/core/units'
 import { priorities, type Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
 import { insertMany, updateMany, writeSearch } from './sqliteOnly'
@@ -17,7 +18,8 @@ export interface OrderRow {
   readonly country: string
   readonly city: string
   readonly wording: string
-  readonly value: number | null
+  /** Minor units of the home currency. */
+  readonly value: MinorUnits | null
   readonly quantity: number
   readonly weight: number | null
   readonly tags: string
@@ -230,7 +232,8 @@ export interface Decided {
   readonly state: OrderState
   readonly routed: Routed
   /** Order value in the home currency. */
-  readonly value: number | null
+  /** Minor units of the home currency. */
+  readonly value: MinorUnits | null
 }
 export interface NewOrder extends Decided {
   readonly order: Order

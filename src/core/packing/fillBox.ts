@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import type { Size } from './parcel'
 
 /** One piece to be packed. Millimetres and grams; a piece of unknown size takes no room. */
@@ -8,7 +9,7 @@ export interface Unit {
   readonly rank: number
   readonly size: Size
   readonly volume: number
-  readonly weight: number
+  readonly weight: Grams
   /** Only turned about the vertical. */
   readonly upright: boolean
   /** Nothing stands on it. */

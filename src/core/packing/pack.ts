@@ -1,3 +1,4 @@
+import { type Grams } from '@/core/units'
 import { isHandled } from '@/core/order'
 import { fillBox, letDown, type Placement, type Unit } from './fillBox'
 import type { Goods } from './goods'
@@ -39,8 +40,8 @@ export type Packed =
     }
 
 /** Weight of all items in grams; items of unknown weight count 0 (normalisation has named them as a problem). */
-export const itemsWeight = (items: readonly Goods[]): number =>
-  items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0)
+export const itemsWeight = (items: readonly Goods[]): Grams =>
+  items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0) as Grams
 
 /** Volume of all items in cubic millimetres; items of unknown size count 0. */
 export const itemsVolume = (items: readonly Goods[]): number =>

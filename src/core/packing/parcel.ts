@@ -71,10 +71,10 @@ export const innerVolume = ({ inner }: PackagePreset): number => inner[0] * inne
 /** What the parcels of an order come to: the heaviest, longest and biggest of them, and their sums. */
 export interface ParcelSums {
   readonly count: number
-  readonly weight: number
-  readonly heaviest: number
-  readonly longestSide: number
-  readonly girth: number
+  readonly weight: Grams
+  readonly heaviest: Grams
+  readonly longestSide: Millimetres
+  readonly girth: Millimetres
   readonly volume: number
 }
 
@@ -91,7 +91,14 @@ export function sumParcels(parcels: readonly Parcel[]): ParcelSums {
     longestSide = Math.max(longestSide, parcel.longestSide)
     girth = Math.max(girth, parcel.girth)
   }
-  return { count: parcels.length, weight, heaviest, longestSide, girth, volume }
+  return {
+    count: parcels.length,
+    weight: weight as Grams,
+    heaviest: heaviest as Grams,
+    longestSide: longestSide as Millimetres,
+    girth: girth as Millimetres,
+    volume,
+  }
 }
 
 /** Parcels in words, equal ones together: `2 × Box M, 4.2 kg`. `nameOf` names a preset. */

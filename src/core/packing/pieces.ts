@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { foldText, isHandled } from '@/core/order'
 import type { Goods } from './goods'
 import type { Unit } from './fillBox'
@@ -24,7 +25,7 @@ export function unitsOf(item: Goods, index: number, quantity = item.quantity, ra
     rank,
     size: upright ? size : longestFirst(size),
     volume: size[0] * size[1] * size[2],
-    weight: item.unitWeight ?? 0,
+    weight: item.unitWeight ?? grams(0),
     upright,
     fragile: bare,
   }

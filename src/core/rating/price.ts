@@ -1,13 +1,13 @@
 import { type Day, monthOf } from '@/core/calendar'
-import { type Conversion, convert, leastBefore } from '@/core/units'
+import { type Conversion, convert, leastBefore, type Grams, type Millimetres } from '@/core/units'
 import type { Charge, Plan } from './compileRates'
 import { surchargeKinds } from './tariff'
 
 /** What the price of a parcel rests on. Grams, millimetres, cubic millimetres. */
 export interface Load {
-  readonly weight: number
-  readonly longestSide: number
-  readonly girth: number
+  readonly weight: Grams
+  readonly longestSide: Millimetres
+  readonly girth: Millimetres
   readonly volume: number
   /** Its own dangerous goods, and whether nothing may be put on it; what all parcels share when absent. */
   readonly dangerousGoods?: readonly string[]
@@ -125,16 +125,16 @@ const halfUp = (thousandths: number): number => Math.floor((thousandths + 500) /
  * Dimensional weight in grams: volume over the divisor (cm³ per kg, which is mm³ per gram), rounded up to the gram.
  * The divisor is part of each carrier's tariff; the formula is the trade's.
  */
-export const dimensionalWeight = (volume: number, divisor: number): number => Math.ceil(volume / divisor - 1e-9)
+export const dimensionalWeight = (volume: number, divisor: number): Grams => Math.ceil(volume / divisor - 1e-9) as Grams
 
 /** The weight that is paid for: scales or dimensional weight, the greater, rounded up as the tariff says. */
-export function billableWeight(parcel: Load, divisor: number | null, roundUpTo: number): number {
+export function billableWeight(parcel: Load, divisor: number | null, roundUpTo: number): Grams {
   let billable = parcel.weight
   if (divisor !== null) {
     const dimensional = dimensionalWeight(parcel.volume, divisor)
     if (dimensional > billable) billable = dimensional
   }
-  return roundUpTo > 1 ? Math.ceil(billable / roundUpTo) * roundUpTo : billable
+  return roundUpTo > 1 ? ((Math.ceil(billable / roundUpTo) * roundUpTo) as Grams) : billable
 }
 
 function bandPrice(

@@ -1,7 +1,7 @@
 import { type Day, dayOf, dayText, type LocalTime } from '@/core/calendar'
 import { postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
-import { formatLength, formatMoney, formatWeight, money } from '@/core/units'
+import { formatLength, formatMoney, formatWeight, money, type Grams, type MinorUnits } from '@/core/units'
 import { type End, endOf, type Lane, planOn, type RateBook } from './compileRates'
 import { arrivesAfter, daysOf, leavesAfter, neverLeaves } from './transitDays'
 import { billableAt, lineCount, listAt, noBand, noRate, priceInto, priceSize, type Terms } from './price'
@@ -9,7 +9,7 @@ import { type Location, type Offer, type SurchargeKind, surchargeKinds } from '.
 
 export interface CostLine {
   readonly what: 'base' | SurchargeKind
-  readonly minor: number
+  readonly minor: MinorUnits
 }
 
 export interface Quote {
@@ -17,11 +17,11 @@ export interface Quote {
   readonly carrier: string
   readonly zone: string
   /** Grams that the price is for: scales or dimensional weight, the greater, of all parcels. */
-  readonly billable: number
+  readonly billable: Grams
   readonly lines: readonly CostLine[]
-  readonly cost: number
+  readonly cost: MinorUnits
   /** What it would cost without the contract's discount. */
-  readonly list: number
+  readonly list: MinorUnits
   readonly leavesOn: string
   readonly arrivesOn: string
   /**
@@ -245,18 +245,18 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
   if (!plan) return refuse('no-tariff', days)
   const cost = priceInto(scratch, plan, end!.zone, asked.parcels, asked, service.cover.included, leaves)
   if (cost < 0) return refuse(noPriceCode(cost), days, scratch[billableAt], scratch[listAt])
-  const lines: CostLine[] = [{ what: 'base', minor: scratch[0]! }]
+  const lines: CostLine[] = [{ what: 'base', minor: scratch[0] as MinorUnits }]
   for (let kind = 1; kind < lineCount; kind++)
-    if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind]! })
+    if (scratch[kind] !== 0) lines.push({ what: surchargeKinds[kind - 1]!, minor: scratch[kind] as MinorUnits })
   const onTime = lane.onTime[end!.zone]!
   return {
     service: service.id,
     carrier: service.carrier,
     zone: lane.zones[end!.zone]!,
-    billable: scratch[billableAt]!,
+    billable: scratch[billableAt] as Grams,
     lines,
-    cost,
-    list: scratch[listAt]!,
+    cost: cost as MinorUnits,
+    list: scratch[listAt] as MinorUnits,
     leavesOn: dayText(leaves),
     arrivesOn: dayText(asked.ready.day + arrivesAfter(days)),
     onTime: onTime < 0 ? null : onTime,

@@ -1,3 +1,4 @@
+import { grams, minorUnits } from '@/core/units'
 import fc from 'fast-check'
 import { dayOf } from '@/core/calendar'
 import { type Parcel, parcelOf } from '@/core/packing'
@@ -558,10 +559,10 @@ describe('choosing', () => {
     service: name,
     carrier: 'c',
     zone: 'z',
-    billable: 1,
+    billable: grams(1),
     lines: [],
-    cost,
-    list: cost,
+    cost: minorUnits(cost),
+    list: minorUnits(cost),
     leavesOn: '',
     arrivesOn,
     onTime: null,

@@ -1,3 +1,4 @@
+import type { Grams, MinorUnits } from '@/core/units'
 import { foldText, glob } from '@/core/order'
 import type { Pick, Speed } from '@/core/rating'
 
@@ -35,9 +36,9 @@ export interface WordingQuestion {
   readonly wording: string
   readonly country: string
   /** Undefined when an item has none. */
-  readonly weight: number | undefined
+  readonly weight: Grams | undefined
   /** Undefined when there is no exchange rate. */
-  readonly value: number | undefined
+  readonly value: MinorUnits | undefined
 }
 
 /** The rows of a table that are about a wording, whatever the bands. */

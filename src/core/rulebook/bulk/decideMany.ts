@@ -1,7 +1,7 @@
 import { type Day, localTime } from '@/core/calendar'
 import { sumParcels } from '@/core/packing'
 import type { Pick as Choice } from '@/core/rating'
-import { toHome } from '@/core/units'
+import { type Grams, toHome } from '@/core/units'
 import {
   type Case,
   correctedWeight,
@@ -134,7 +134,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const now = block.now[i]!
     let today: Day = localTime(now, zone).day
     const filled = block.filled[i] === 1
-    const itemsWeight = block.itemsWeight[i]!
+    const itemsWeight = block.itemsWeight[i] as Grams
     let stuck = block.troubled[i] === 1
     takeUp(c, block.cases[i]!, now, itemsWeight, zone)
 

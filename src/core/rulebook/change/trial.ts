@@ -1,3 +1,4 @@
+import type { MinorUnits } from '@/core/units'
 import type { Order } from '@/core/order'
 import {
   type DecisionId,
@@ -21,7 +22,7 @@ export interface TrialCase {
 export interface Outcome {
   readonly service: string | null
   readonly carrier: string | null
-  readonly cost: number | null
+  readonly cost: MinorUnits | null
   readonly arrivesOn: string | null
   /** Whether it arrives after the promised day. */
   readonly late: boolean

@@ -1,3 +1,4 @@
+import { minorUnits } from '@/core/units'
 import type { TrialChange } from './trial'
 import { trialColumns, trialRow } from './trialTable'
 
@@ -8,7 +9,14 @@ test('a changed order as a row: amounts in units, nothing where nothing was deci
     channel: 'shop',
     country: 'BE',
     decisions: ['picks', 'preset'],
-    before: { service: 'a-slow', carrier: 'a', cost: 405, arrivesOn: '2026-11-27', late: true, state: 'ready' },
+    before: {
+      service: 'a-slow',
+      carrier: 'a',
+      cost: minorUnits(405),
+      arrivesOn: '2026-11-27',
+      late: true,
+      state: 'ready',
+    },
     after: { service: null, carrier: null, cost: null, arrivesOn: null, late: false, state: 'attention' },
   }
   expect(trialRow(change)).toHaveLength(trialColumns.length)

@@ -1,3 +1,4 @@
+import { minorUnits } from '@/core/units'
 import type { Order } from '@/core/order'
 import { type Case, correctedWeight, openCase, setParcels, defaults, type Routed } from '@/core/rulebook/language'
 import { amountToInsure, neededOffers, shipFrom, wayBetween } from './settle'
@@ -27,7 +28,7 @@ export function settledCase(order: Order, settled: Settled, ready: ReadyWorld, n
   c.signature = decisions.signature
   c.within = decisions.within
   c.needs = neededOffers(decisions, c)
-  c.insured = amountToInsure(decisions.insurance, c.value, ready) ?? 0
+  c.insured = amountToInsure(decisions.insurance, c.value, ready) ?? minorUnits(0)
   c.quote = settled.quote
   c.runnerUp = settled.runnerUp
   c.daysLate = settled.daysLate ?? undefined

@@ -4,7 +4,7 @@ import { tradeBetween } from '@/core/address'
 import { continentOf, type Item, type Order } from '@/core/order'
 import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
 import { chooseQuote, type Location, type Offer, type Pick, quoteAll, type Speed } from '@/core/rating'
-import { type Money, toHome } from '@/core/units'
+import { grams, minorUnits, type Money, toHome } from '@/core/units'
 import {
   type Case,
   openCase,
@@ -100,10 +100,12 @@ export function referenceRoute(
           order.items.some(({ unitWeight }) => unitWeight === null) &&
           !('weight' in pins && (pins.weight as number) > 0)
             ? undefined
-            : Math.max(
-                0,
-                order.items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0) +
-                  (decided.weight as number),
+            : grams(
+                Math.max(
+                  0,
+                  order.items.reduce((sum, item) => sum + (item.unitWeight ?? 0) * item.quantity, 0) +
+                    (decided.weight as number),
+                ),
               )
         decided.speed = one('speed', meant('speed'))
         decided.priority = one('priority')
@@ -204,7 +206,7 @@ export function referenceRoute(
             ? c.value
             : insurance.cover === 'amount'
               ? toHome(insurance.amount, world.rates)
-              : 0) ?? 0
+              : minorUnits(0)) ?? minorUnits(0)
         return
       }
       case 'service': {

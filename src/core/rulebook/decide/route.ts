@@ -1,7 +1,7 @@
 import { dayOf, localTime } from '@/core/calendar'
 import type { Order, OrderProblem } from '@/core/order'
 import { chooseQuote, type Quote, quoteAll, type Refusal, type RefusalCode } from '@/core/rating'
-import { formatMoney, money, toHome } from '@/core/units'
+import { formatMoney, type Grams, money, toHome } from '@/core/units'
 import {
   type Case,
   correctedWeight,
@@ -403,7 +403,7 @@ class Routing {
   }
 
   /** Grams of the items with the correction, which is settled. */
-  private weight(): number | undefined {
+  private weight(): Grams | undefined {
     return correctedWeight(this.c.basket, this.decided.weight, this.weighedByHand())
   }
 

@@ -3,7 +3,7 @@ import { tradeBetween } from '@/core/address'
 import { continentOf, type Order, type OrderProblem, postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import { leastCost, type Location, type Offer, type Service, type Shipment } from '@/core/rating'
-import { toHome } from '@/core/units'
+import { toHome, minorUnits, type MinorUnits } from '@/core/units'
 import {
   type Case,
   type Decisions,
@@ -159,12 +159,12 @@ export function wayBetween(
 /** Home minor units to cover, given the order's value in them; null without an exchange rate. */
 export function amountToInsure(
   insurance: Insurance,
-  value: number | null | undefined,
+  value: MinorUnits | null | undefined,
   { world }: ReadyWorld,
-): number | null {
+): MinorUnits | null {
   switch (insurance.cover) {
     case 'none':
-      return 0
+      return minorUnits(0)
     case 'order value':
       return value ?? null
     case 'amount':

@@ -2,17 +2,19 @@ import { isPostOfficeBox } from '@/core/address'
 import { itemsVolume, itemsWeight, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
 import { isHandled, type Item, type Order, unNumbers } from '@/core/order'
 import type { Location, Offer, Quote, Speed } from '@/core/rating'
-import { toHome } from '@/core/units'
+import { toHome, type Grams, type MinorUnits, minorUnits } from '@/core/units'
 import type { Priority } from './decisionKinds'
 import type { FactValue } from './facts'
 import { firstZone, type ReadyWorld } from '@/core/world'
+
+const nothingInsured = minorUnits(0)
 
 /** What follows from the items of an order alone; orders with equal items can share it. */
 export interface Basket {
   /** Locations that have every item. */
   readonly stockedAt: readonly string[]
   readonly quantity: number
-  readonly itemsWeight: number
+  readonly itemsWeight: Grams
   /** Cubic millimetres. */
   readonly itemsVolume: number
   /** Whether every item has a weight, and a size: else the sums above are not the order's. */
@@ -47,9 +49,9 @@ export interface Case {
   /** The zone of the location, of the first one until Origin has settled it. */
   zone: string
   /** Amounts in minor units of the home currency; undefined when there is no rate. */
-  readonly value: number | undefined
-  readonly shippingPaid: number | undefined
-  readonly discount: number | undefined
+  readonly value: MinorUnits | undefined
+  readonly shippingPaid: MinorUnits | undefined
+  readonly discount: MinorUnits | undefined
   readonly postOfficeBox: boolean
   /** There is no company in the address. */
   readonly atHome: boolean
@@ -62,14 +64,14 @@ export interface Case {
   speed: Speed | null
   priority: Priority
   /** Grams with corrections; undefined when an item has no weight, and no person has said what it is. */
-  weight: number | undefined
+  weight: Grams | undefined
   parcels: readonly Parcel[]
   /** What the parcels come to; null until they are packed. */
   packed: ParcelSums | null
   location: Location | null
   trade: 'domestic' | 'customs union' | 'export' | undefined
   distance: 'local' | 'domestic' | 'same continent' | 'overseas' | undefined
-  insured: number
+  insured: MinorUnits
   signature: boolean
   /** Most days from leaving to arrival. */
   within: number | null
@@ -114,7 +116,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     location: null,
     trade: undefined,
     distance: undefined,
-    insured: 0,
+    insured: nothingInsured,
     signature: false,
     within: null,
     leaves: now,
@@ -132,7 +134,7 @@ export const correctedWeight = (
   { weighed, itemsWeight: goods }: Pick<Basket, 'weighed' | 'itemsWeight'>,
   correction: number,
   byHand: boolean,
-): number | undefined => (weighed || (byHand && correction > 0) ? Math.max(0, goods + correction) : undefined)
+): Grams | undefined => (weighed || (byHand && correction > 0) ? (Math.max(0, goods + correction) as Grams) : undefined)
 
 /** Takes the parcels into the facts. */
 export function setParcels(c: Case, parcels: readonly Parcel[]): void {
@@ -154,7 +156,7 @@ function hasStock({ stock }: Location, items: readonly Item[]): boolean {
  * that stays at hand is written again and again, instead of one for each order. Of `opened`, which no stage has
  * touched, only what the order itself says is read.
  */
-export function takeUp(c: Case, opened: Case, now: number, itemsWeight: number, zone: string): void {
+export function takeUp(c: Case, opened: Case, now: number, itemsWeight: Grams, zone: string): void {
   const into = c as { -readonly [K in keyof Case]: Case[K] }
   into.order = opened.order
   into.now = now
@@ -177,7 +179,7 @@ export function takeUp(c: Case, opened: Case, now: number, itemsWeight: number, 
   into.location = null
   into.trade = undefined
   into.distance = undefined
-  into.insured = 0
+  into.insured = nothingInsured
   into.signature = false
   into.within = null
   into.leaves = now
