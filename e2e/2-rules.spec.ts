@@ -107,7 +107,7 @@ test('wrong input is said where it stands, and keeps the draft from being publis
   await page.getByLabel('Inside').fill('34 × 24 × 3 cm')
   await page.getByLabel('Takes up to').fill('a lot')
   await page.getByRole('button', { name: 'Add a preset' }).click()
-  await expect(page.getByRole('alert').filter({ hasText: 'A weight, such as 10 kg.' })).toBeVisible()
+  await expect(page.getByRole('alert').filter({ hasText: 'is no weight such as 10 kg.' })).toBeVisible()
   await page.getByLabel('Takes up to').fill('1.9 kg')
   await page.getByRole('button', { name: 'Add a preset' }).click()
   await expect(page.getByRole('button', { name: 'Delete Letter' })).toBeVisible()

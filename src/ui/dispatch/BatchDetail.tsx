@@ -132,8 +132,8 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         title={`Void the label of ${label?.number ?? ''}?`}
         action={`Void, ${euros(label?.charged)} back`}
         onClose={() => setAsking(null)}
-        onConfirm={() => {
-          void act(
+        onConfirm={async () => {
+          await act(
             call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} }),
             'The carrier is asked to void the label',
           )

@@ -195,7 +195,7 @@ export function PlanBatch({
         title={`Buy ${labelCount} for ${euros(total)}?`}
         action={`Buy for ${euros(total)}`}
         onClose={() => setAsking(false)}
-        onConfirm={() => void buy()}
+        onConfirm={() => buy()}
       >
         <p>
           {data.byService

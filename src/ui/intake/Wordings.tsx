@@ -1,16 +1,16 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { speeds } from '@/core/rating'
-import type { WordingRow } from '@/core/world'
 import type { WordingsView } from '@/usecases/intake/wordings'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
+import { Resumed } from '../kit/Resumed'
 import { TheirChange } from '../kit/TheirChange'
 import { useSay } from '../kit/Toast'
+import { useEdit } from '../kit/useEdit'
 import { useChange } from '../kit/useChange'
-import { useTheirs } from '../kit/useTheirs'
 import { Rerouting } from '../rules/Rerouting'
 import { emptyRow, readRow, rowForm, type RowForm, rowLine } from './wordingRow'
 
@@ -41,49 +41,35 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
   const client = useQueryClient()
   const say = useSay()
   const settle = useChange(['wordings'], ['rerouting'])
-  const saved = JSON.stringify(channel.table.rows)
-  const [rows, setRows] = useState<readonly RowForm[]>(() => channel.table.rows.map(rowForm))
-  const [dirty, setDirty] = useState(false)
+  const saved = channel.table.rows.map(rowForm)
+  const edit = useEdit<readonly RowForm[]>(`wordings ${channel.id}`, saved)
+  const rows = edit.value
   const [wrong, setWrong] = useState<{ row: number; sentence: string } | null>(null)
-  const theirs = useTheirs(channel.id, saved, dirty)
-  // Somebody else's change comes in, unless something is being typed here.
-  useEffect(() => {
-    if (!dirty) setRows((JSON.parse(saved) as WordingRow[]).map(rowForm))
-  }, [saved, dirty])
   const putBack = (): void => {
-    setRows(channel.table.rows.map(rowForm))
-    setDirty(false)
+    edit.drop()
     setWrong(null)
   }
-
   const change = (next: readonly RowForm[]): void => {
-    setRows(next)
-    setDirty(true)
+    edit.put(next)
     setWrong(null)
   }
   const save = async (forms: readonly RowForm[]): Promise<void> => {
     const read = forms.map(readRow)
     for (const [row, sentence] of read.entries()) if (typeof sentence === 'string') return setWrong({ row, sentence })
-    const before = channel.table.rows.map(rowForm)
     const keep = (next: unknown, version: number): Promise<unknown> =>
       call('PUT /api/intake/wordings', { body: { channel: channel.id, rows: next, version } })
-    const undo = (): void => {
-      change(before)
-      void settle(
-        async () => {
-          const fresh = await client.fetchQuery({
-            queryKey: ['wordings'],
-            queryFn: () => call('GET /api/intake/wordings'),
-          })
-          await keep(before.map(readRow), fresh.version)
-        },
-        () => setDirty(false),
-      )
-    }
+    const undo = (): void =>
+      void settle(async () => {
+        const fresh = await client.fetchQuery({
+          queryKey: ['wordings'],
+          queryFn: () => call('GET /api/intake/wordings'),
+        })
+        await keep(channel.table.rows, fresh.version)
+      })
     await settle(
-      () => keep(read, view.version).then(() => setRows(forms)),
+      () => keep(read, view.version),
       () => {
-        setDirty(false)
+        edit.drop()
         say('Saved; the waiting orders are routed again', { undo })
       },
     )
@@ -109,26 +95,27 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
           </span>
         )}
         <span className="ml-auto flex items-center gap-2">
-          {dirty && (
+          {edit.editing && (
             <Button kind="quiet" onClick={putBack}>
               Put back
             </Button>
           )}
           <Button onClick={() => change([...rows, emptyRow])}>Add a row</Button>
-          {dirty && (
-            <Button kind="filled" disabled={theirs.changed} onClick={() => save(rows)}>
+          {edit.editing && (
+            <Button kind="filled" disabled={edit.overtaken} onClick={() => save(rows)}>
               Save and route again
             </Button>
           )}
         </span>
       </h2>
-      {theirs.changed && (
+      <Resumed edit={edit} onDrop={putBack} />
+      {edit.overtaken && (
         <TheirChange
           what="this table"
           mine={rows.map(rowLine)}
-          theirs={channel.table.rows.map((row) => rowLine(rowForm(row)))}
+          theirs={saved.map(rowLine)}
           onTake={putBack}
-          onKeep={theirs.know}
+          onKeep={edit.know}
         />
       )}
       {rows.length > 0 && (

@@ -1,16 +1,25 @@
-import type { ComponentProps, ReactNode, SelectHTMLAttributes } from 'react'
+'use client'
+import { createContext, useContext, useId, type ComponentProps, type ReactNode, type SelectHTMLAttributes } from 'react'
 
-const box = 'border border-hair bg-sheet px-2 py-1 text-ink rounded-[3px] placeholder:text-soft'
+const box =
+  'border border-hair bg-sheet px-2 py-1 text-ink rounded-[3px] placeholder:text-soft aria-invalid:border-lost'
+
+/** What is said of the field that these are in: where, and whether it is wrong. */
+const Said = createContext<{ 'aria-describedby'?: string; 'aria-invalid'?: true }>({})
 
 export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
-  return <input className={`${box} ${className}`} {...rest} />
+  return <input className={`${box} ${className}`} {...useContext(Said)} {...rest} />
+}
+
+export function TextArea({ className = '', ...rest }: ComponentProps<'textarea'>) {
+  return <textarea className={`${box} ${className}`} {...useContext(Said)} {...rest} />
 }
 
 export function Select({ className = '', ...rest }: SelectHTMLAttributes<HTMLSelectElement>) {
-  return <select className={`${box} ${className}`} {...rest} />
+  return <select className={`${box} ${className}`} {...useContext(Said)} {...rest} />
 }
 
-/** A label over its field, with what is wrong with it beneath. */
+/** A label over its field, with a hint or what is wrong with it beneath, which belongs to the field for all readers. */
 export function Field({
   label,
   children,
@@ -24,16 +33,25 @@ export function Field({
   wrong?: string | undefined
   className?: string
 }) {
+  const id = useId()
   return (
-    <label className={`grid content-start gap-1 ${className}`}>
-      <span className="text-small text-soft">{label}</span>
-      {children}
-      {hint && <span className="text-small text-soft">{hint}</span>}
-      {wrong && (
-        <span role="alert" className="text-small text-lost">
-          {wrong}
+    <div className={`grid content-start gap-1 ${className}`}>
+      <Said.Provider
+        value={{
+          ...(hint || wrong ? { 'aria-describedby': id } : {}),
+          ...(wrong ? { 'aria-invalid': true as const } : {}),
+        }}
+      >
+        <label className="grid content-start gap-1">
+          <span className="text-small text-soft">{label}</span>
+          {children}
+        </label>
+      </Said.Provider>
+      {(hint || wrong) && (
+        <span id={id} role={wrong ? 'alert' : undefined} className={`text-small ${wrong ? 'text-lost' : 'text-soft'}`}>
+          {wrong ?? hint}
         </span>
       )}
-    </label>
+    </div>
   )
 }

@@ -70,7 +70,7 @@ export function Chooser({
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault()
       point(Math.max(0, Math.min(all.length - 1, at + (event.key === 'ArrowDown' ? 1 : -1))))
-    } else if (event.key === 'Enter' || (event.key === 'Tab' && text !== '')) {
+    } else if (event.key === 'Enter' || (event.key === 'Tab' && !event.shiftKey && text !== '')) {
       const choice = all[at]
       if (!choice && !(at < 0 && onDone)) return
       event.preventDefault()
@@ -101,6 +101,7 @@ export function Chooser({
         {all.slice(0, 80).map((choice, i) => (
           <li
             key={choice.id}
+            ref={i === at ? intoView : undefined}
             id={`${list}-${i}`}
             role="option"
             aria-selected={i === at}
@@ -121,6 +122,9 @@ export function Chooser({
     </div>
   )
 }
+
+/** The entry that is pointed at is seen. */
+const intoView = (entry: HTMLElement | null): void => entry?.scrollIntoView({ block: 'nearest' })
 
 /** Yes or no. */
 export function YesNoChooser({ onTry, onChoose }: { onTry: (yes: boolean) => void; onChoose: (yes: boolean) => void }) {
@@ -223,23 +227,44 @@ export function TextWord({
     if (value === undefined) setWrong(true)
     else onDone(value as never)
   }
+  // The mouse goes elsewhere: what can be read was meant. Escape and Shift Tab leave without taking.
+  const leaves = useRef(false)
+  const leave = (): void => {
+    const value = text === initial || leaves.current ? undefined : read(text)
+    if (value !== undefined) onTry?.(value as never)
+  }
+  const field = useId()
   return (
     <form
       className="p-2"
       onSubmit={(event) => {
         event.preventDefault()
+        leaves.current = true
         take()
       }}
     >
       <input
         autoFocus
         aria-label={label}
+        aria-invalid={wrong}
+        aria-describedby={field}
         value={text}
+        onBlur={leave}
+        onKeyDown={(event) => {
+          leaves.current = event.key === 'Escape' || event.key === 'Tab'
+          if (event.key !== 'Tab' || event.shiftKey || text === initial) return
+          event.preventDefault()
+          take()
+        }}
         onFocus={(event) => event.target.select()}
         onChange={(event) => type(event.target.value)}
         className="w-full border border-hair bg-sheet px-2 py-1"
       />
-      <p role={wrong ? 'alert' : undefined} className={`mt-1 text-small ${wrong ? 'text-lost' : 'text-soft'}`}>
+      <p
+        id={field}
+        role={wrong ? 'alert' : undefined}
+        className={`mt-1 text-small ${wrong ? 'text-lost' : 'text-soft'}`}
+      >
         {wrong ? `“${text}” cannot be read. ` : ''}
         {hint}
       </p>

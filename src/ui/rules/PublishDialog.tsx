@@ -59,7 +59,7 @@ export function PublishDialog({
       action={errors > 0 ? 'Correct the errors first' : 'Publish'}
       busy={errors > 0}
       onClose={onClose}
-      onConfirm={() => void publish()}
+      onConfirm={() => publish()}
     >
       <p>
         {changeCount(rulebook.rules, view.inForce?.rulebook)}. All waiting orders are routed again; bought labels are

@@ -1,4 +1,15 @@
-import { blocksOf, documentBudget, fillTemplate, holds, layoutSlip, type Page, type SlipTemplate } from '@/core/papers'
+import {
+  blocksOf,
+  type Budget,
+  documentBudget,
+  fillTemplate,
+  holds,
+  layoutSlip,
+  type Page,
+  type SlipBlock,
+  type SlipContent,
+  type SlipTemplate,
+} from '@/core/papers'
 import { rulesWithSlip } from '@/core/rulebook/language'
 import { slipSchema } from '@/core/world'
 import { decisionOf, findOrder, listChannels, newestOrder, newestWorld, ordersById, readDraft } from '@/data'
@@ -39,6 +50,8 @@ export async function saveSlip(
     )
   }
   const slip = parsed.data as SlipTemplate
+  const [problem] = problemsOf(blocksOf(slip), anyContent, documentBudget(previewBudget))
+  if (problem) return refuse('bad-slip', `Block ${problem.block + 1}: ${problem.sentence}`)
   return changeWorld(gharry, version, '', (world) => ({
     ...world,
     slips: world.slips.some(({ id }) => id === slip.id)
@@ -77,6 +90,36 @@ export interface SlipPreview {
 
 const previewBudget = 120
 
+/** What a template is read with before it is saved: only whether it can be read counts. */
+const anyContent: SlipContent = {
+  orderNumber: '',
+  channelName: '',
+  placedOn: '',
+  buyerName: '',
+  country: '',
+  value: '',
+  quantity: 1,
+  wording: '',
+  tags: [],
+  trackingNumber: '',
+  parcelText: '',
+  reprint: '',
+  toLines: [],
+  items: [],
+  inserts: [],
+}
+
+/** What cannot be filled, at most one for each block. */
+const problemsOf = (blocks: readonly SlipBlock[], content: SlipContent, budget: Budget): SlipPreview['problems'] =>
+  blocks.flatMap((block, i) =>
+    [block.text ?? '', ...Object.values(block.texts ?? {}), block.when ? `{% if ${block.when} %}{% endif %}` : '']
+      .flatMap((text) => {
+        const filled = fillTemplate(text, content, budget)
+        return filled.ok ? [] : [{ block: i, sentence: filled.sentence }]
+      })
+      .slice(0, 1),
+  )
+
 /** A template as it would be printed for an order (by its number, or the newest one). Nothing is saved. */
 export async function previewSlip(
   gharry: Application,
@@ -107,19 +150,11 @@ export async function previewSlip(
   })
   const blocks = blocksOf(slip)
   const budget = documentBudget(previewBudget)
-  const problems = blocks.flatMap((block, i) =>
-    [block.text ?? '', ...Object.values(block.texts ?? {}), block.when ? `{% if ${block.when} %}{% endif %}` : '']
-      .flatMap((text) => {
-        const filled = fillTemplate(text, content, budget)
-        return filled.ok ? [] : [{ block: i, sentence: filled.sentence }]
-      })
-      .slice(0, 1),
-  )
   return {
     ok: true,
     pages: layoutSlip(content, slip, budget).slice(0, 4),
     number: order.number,
-    problems,
+    problems: problemsOf(blocks, content, budget),
     left: blocks.flatMap((block, i) => (holds(block.when ?? '', content, budget) ? [] : [i])),
   }
 }

@@ -1,15 +1,17 @@
 'use client'
-import { zodResolver } from '@hookform/resolvers/zod'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useForm } from 'react-hook-form'
 import { z } from 'zod'
 import type { Address } from '@/core/order'
 import { call } from '../../kit/api'
 import { countryCodes } from '../../kit/countryName'
 import { Button } from '../../kit/Button'
-import { Field, TextInput } from '../../kit/Field'
+import { Field, TextArea, TextInput } from '../../kit/Field'
+import { writeHalfDone } from '../../kit/halfDone'
+import { Resumed } from '../../kit/Resumed'
 import { useSay } from '../../kit/Toast'
+import { useEdits } from '../../kit/useEdit'
+import { useEditForm } from '../../kit/useEditForm'
 import { useChange } from '../../kit/useChange'
 
 const addressForm = z.object({
@@ -48,14 +50,17 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
     queryKey: ['address', order],
     queryFn: () => call('GET /api/desk/orders/:id/address', { path: { id: String(order) } }),
   })
-  const [form, setForm] = useState<Form | null>(null)
+  const [opened, setOpened] = useState(false)
+  const begun = useEdits('address ').has(String(order))
+  const editing = opened || begun
   if (!data) return <p className="text-soft">Looking at the address …</p>
   const { address, problems, proposed } = data
   const put = (next: Address | null, said: string): Promise<boolean> =>
     change(
       () => call('PUT /api/desk/orders/:id/address', { path: { id: String(order) }, body: { address: next } }),
       () => {
-        setForm(null)
+        setOpened(false)
+        writeHalfDone(`address ${order}`, null)
         say(said)
       },
     )
@@ -71,20 +76,20 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
           ))}
         </ul>
       )}
-      {waiting && proposed && !form && (
+      {waiting && proposed && !editing && (
         <p className="mt-1.5 bg-done-soft p-2">
           <span className="text-small text-soft">Proposed: </span>
           {oneLine(proposed)}
         </p>
       )}
-      {waiting && !form && (
+      {waiting && !editing && (
         <p className="mt-1.5 flex flex-wrap gap-2">
           {proposed && (
             <Button onClick={() => put(proposed, 'The corrected address is used, and remembered')}>
               Use correction
             </Button>
           )}
-          <Button kind="quiet" onClick={() => setForm(formOf(address))}>
+          <Button kind="quiet" onClick={() => setOpened(true)}>
             Edit the address
           </Button>
           {problems.length > 0 && (
@@ -94,12 +99,15 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
           )}
         </p>
       )}
-      {form && (
+      {waiting && editing && (
         <AddressForm
-          first={form}
-          country={address.country}
+          order={order}
+          address={address}
           onTake={(next) => put(addressOf(next), 'The address is changed, and remembered')}
-          onCancel={() => setForm(null)}
+          onCancel={() => {
+            setOpened(false)
+            writeHalfDone(`address ${order}`, null)
+          }}
         />
       )}
     </div>
@@ -108,42 +116,39 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
 
 /** The fields of an address; a whole address that is pasted goes into them. */
 function AddressForm({
-  first,
-  country,
+  order,
+  address,
   onTake,
   onCancel,
 }: {
-  first: Form
-  country: string
+  order: number
+  address: Address
   onTake: (form: Form) => Promise<unknown>
   onCancel: () => void
 }) {
   const [block, setBlock] = useState('')
   const look = useChange()
-  const { register, handleSubmit, reset, formState } = useForm<Form>({
-    resolver: zodResolver(addressForm),
-    defaultValues: first,
-  })
+  const { form, edit } = useEditForm<Form, Form>(`address ${order}`, formOf(address), addressForm)
+  const { register, handleSubmit, formState } = form
   const read = (): Promise<boolean> =>
     look(
-      () => call('POST /api/desk/address', { body: { text: block, country } }),
+      () => call('POST /api/desk/address', { body: { text: block, country: address.country } }),
       (answer) => {
-        reset(formOf(answer.address), { keepDefaultValues: true })
+        edit.put(formOf(answer.address))
         setBlock('')
       },
     )
   const text = (key: keyof Form, label: string) => (
     <Field label={label} wrong={formState.errors[key]?.message}>
-      <TextInput aria-invalid={key in formState.errors} className="w-full" {...register(key)} />
+      <TextInput className="w-full" {...register(key)} />
     </Field>
   )
-  const area = 'w-full rounded-[3px] border border-hair bg-sheet px-2 py-1'
   return (
     <form
       className="mt-2 grid gap-2 bg-tint p-2.5"
       onSubmit={(event) =>
-        void handleSubmit(async (form) => {
-          await onTake(form)
+        void handleSubmit(async (typed) => {
+          await onTake(typed)
         })(event)
       }
       onKeyDown={(event) => {
@@ -153,9 +158,10 @@ function AddressForm({
         }
       }}
     >
+      <Resumed edit={edit} onDrop={onCancel} />
       <div className="flex items-end gap-2">
         <Field label="Paste a whole address" className="flex-1">
-          <textarea rows={2} value={block} onChange={(event) => setBlock(event.target.value)} className={area} />
+          <TextArea rows={2} value={block} onChange={(event) => setBlock(event.target.value)} className="w-full" />
         </Field>
         <Button disabled={block.trim() === ''} onClick={() => read()}>
           Into fields
@@ -165,7 +171,7 @@ function AddressForm({
         {text('name', 'Name')}
         {text('company', 'Company')}
         <Field label="Street lines" wrong={formState.errors.lines?.message} className="col-span-2">
-          <textarea rows={Math.max(2, first.lines.split('\n').length)} className={area} {...register('lines')} />
+          <TextArea rows={Math.max(2, edit.value.lines.split('\n').length)} className="w-full" {...register('lines')} />
         </Field>
         {text('postcode', 'Postcode')}
         {text('city', 'City')}

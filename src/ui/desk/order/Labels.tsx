@@ -81,7 +81,7 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
         title={`Void the label of ${view.row.number}?`}
         action={`Void, ${euros(label?.charged)} back`}
         onClose={() => setAsking(null)}
-        onConfirm={() => void voidIt()}
+        onConfirm={() => voidIt()}
       >
         The carrier is asked to take back <span className="font-mono">{label?.trackingNumber}</span>. The order returns
         to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for this label.

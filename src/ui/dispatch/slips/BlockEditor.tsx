@@ -1,7 +1,11 @@
 'use client'
+import { useId, useState } from 'react'
+import { countryCode } from '@/core/order'
 import { type BlockKind, blockKinds, type SlipBlock } from '@/core/papers'
 import { Button } from '../../kit/Button'
-import { Select, TextInput } from '../../kit/Field'
+import { Select, TextArea, TextInput } from '../../kit/Field'
+
+const usualCountries = ['NL', 'DE', 'FR', 'PL', 'GB', 'ES', 'IT', 'SE', 'DK', 'CZ', 'PT', 'BE', 'LU', 'IE', 'FI', 'AT']
 
 const worded: readonly BlockKind[] = ['heading', 'text', 'gift', 'offer', 'returns']
 
@@ -31,7 +35,7 @@ export function BlockEditor({
     onChange(next.length === 0 ? rest : { ...rest, texts: Object.fromEntries(next) })
   }
   return (
-    <li className={`border-t border-hair py-2 ${left ? 'opacity-75' : ''}`}>
+    <li className={`border-t border-hair py-2 ${left ? 'bg-tint' : ''}`}>
       <div className="flex items-center gap-2">
         <Select
           aria-label={`Kind of ${name}`}
@@ -79,35 +83,29 @@ export function BlockEditor({
       </div>
       {worded.includes(block.kind) && (
         <div className="mt-1.5 grid gap-1.5">
-          <textarea
+          <TextArea
             aria-label={`Text of ${name}`}
             rows={block.kind === 'heading' ? 1 : 3}
             value={block.text ?? ''}
             onChange={(event) => put({ text: event.target.value })}
-            className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1"
+            className="w-full"
           />
           {texts.map(([country, text], i) => (
             <div key={i} className="flex gap-2">
-              <TextInput
-                aria-label={`Country ${i + 1} of ${name}`}
-                value={country}
-                onChange={(event) =>
-                  putTexts(
-                    texts.map((entry, other) =>
-                      other === i ? [event.target.value.toUpperCase().slice(0, 2), entry[1]] : entry,
-                    ),
-                  )
-                }
-                className="w-12 self-start"
+              <CountryOf
+                label={`Country ${i + 1} of ${name}`}
+                country={country}
+                others={texts.filter((_, other) => other !== i).map(([code]) => code)}
+                onChange={(code) => putTexts(texts.map((entry, other) => (other === i ? [code, entry[1]] : entry)))}
               />
-              <textarea
+              <TextArea
                 aria-label={`Text for ${country} of ${name}`}
                 rows={2}
                 value={text}
                 onChange={(event) =>
                   putTexts(texts.map((entry, other) => (other === i ? [entry[0], event.target.value] : entry)))
                 }
-                className="w-full rounded-[3px] border border-hair bg-sheet px-2 py-1"
+                className="w-full"
               />
               <button
                 aria-label={`Delete the text for ${country}`}
@@ -124,7 +122,7 @@ export function BlockEditor({
               onClick={() =>
                 putTexts([
                   ...texts,
-                  [['NL', 'DE', 'FR', 'PL'].find((country) => !block.texts?.[country]) ?? 'XX', block.text ?? ''],
+                  [usualCountries.find((country) => !(country in (block.texts ?? {}))) ?? 'AT', block.text ?? ''],
                 ])
               }
             >
@@ -165,4 +163,47 @@ export function BlockEditor({
       )}
     </li>
   )
+}
+
+/** The country that a text is for. A code that has a text already, or is none, is said and not taken: no text is lost. */
+function CountryOf({
+  label,
+  country,
+  others,
+  onChange,
+}: {
+  label: string
+  country: string
+  others: readonly string[]
+  onChange: (code: string) => void
+}) {
+  const [text, setText] = useState(country)
+  const wrong = wrongCountry(text, others)
+  const id = useId()
+  return (
+    <span className="grid w-16 content-start gap-1">
+      <TextInput
+        aria-label={label}
+        aria-invalid={wrong !== ''}
+        aria-describedby={wrong ? id : undefined}
+        value={text}
+        onChange={(event) => {
+          const typed = event.target.value.toUpperCase().slice(0, 2)
+          setText(typed)
+          if (wrongCountry(typed, others) === '') onChange(typed)
+        }}
+        className="w-12"
+      />
+      {wrong && (
+        <span id={id} role="alert" className="text-small text-lost">
+          {wrong}
+        </span>
+      )}
+    </span>
+  )
+}
+
+function wrongCountry(code: string, others: readonly string[]): string {
+  if (others.includes(code)) return `${code} has a text already.`
+  return countryCode(code) === code ? '' : 'A code such as NL.'
 }

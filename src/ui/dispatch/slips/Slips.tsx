@@ -1,5 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
+import { parseAsString, useQueryState } from 'nuqs'
 import { useEffect, useState } from 'react'
 import { type BlockKind, blockKinds, placeholders, type SlipBlock, type SlipTemplate } from '@/core/papers'
 import type { SlipPreview, SlipsView } from '@/usecases/dispatch/slips'
@@ -7,9 +8,11 @@ import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
 import { PageView } from '../../kit/PageView'
+import { Resumed } from '../../kit/Resumed'
 import { TheirChange } from '../../kit/TheirChange'
+import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
-import { useTheirs } from '../../kit/useTheirs'
+import { beginEdit, useEdit, useEdits } from '../../kit/useEdit'
 import { DispatchHead } from '../DispatchHead'
 import { BlockEditor } from './BlockEditor'
 
@@ -21,17 +24,22 @@ export function Slips({ initial }: { initial: SlipsView }) {
     initialData: initial,
     refetchInterval: 5000,
   })
-  const [chosen, setChosen] = useState(initial.slips[0]?.id ?? '')
-  const [edited, setEdited] = useState<SlipTemplate | null>(null)
+  const [asked, setChosen] = useQueryState('slip', parseAsString.withOptions({ history: 'push' }))
   const [number, setNumber] = useState('')
-  const slip = edited ?? view.slips.find(({ id }) => id === chosen) ?? view.slips[0]
-  const kept = view.slips.find(({ id }) => id === slip?.id)
-  const theirs = useTheirs(slip?.id ?? '', kept ? JSON.stringify(kept) : '', edited !== null)
+  const edits = useEdits('slip ') as ReadonlyMap<string, SlipTemplate>
+  const isSaved = (id: string): boolean => view.slips.some((slip) => slip.id === id)
+  const begun = [...edits].filter(([id]) => !isSaved(id)).map(([, slip]) => slip)
+  const all = [...view.slips, ...begun]
+  const chosen = all.some(({ id }) => id === asked) ? asked! : (view.slips[0]?.id ?? '')
+  const saved = view.slips.find(({ id }) => id === chosen)
+  const edit = useEdit<SlipTemplate | undefined>(`slip ${chosen}`, saved)
+  const slip = edit.value
+  const say = useSay()
   const preview = usePreview(slip, number)
   const change = useChange(['slips'])
   if (!slip) return <DispatchHead at="slips" about="There is no slip template yet" />
   const blocks = slip.blocks ?? []
-  const put = (next: Partial<SlipTemplate>): void => setEdited({ ...slip, ...next })
+  const put = (next: Partial<SlipTemplate>): void => edit.put({ ...slip, ...next })
   const putBlocks = (next: readonly SlipBlock[]): void => put({ blocks: next })
   const save = async (): Promise<void> => {
     if (
@@ -40,51 +48,71 @@ export function Slips({ initial }: { initial: SlipsView }) {
         `“${slip.name}” is saved: the next print uses it`,
       )
     ) {
-      setChosen(slip.id)
-      setEdited(null)
+      edit.drop()
     }
   }
+  const remove = async (): Promise<void> => {
+    const done = await change(() =>
+      call('DELETE /api/dispatch/slips', { body: { id: slip.id, version: view.version } }),
+    )
+    if (!done) return
+    const undo = (): void =>
+      void change(
+        async () => {
+          const { version } = await call('GET /api/dispatch/slips')
+          return call('PUT /api/dispatch/slips', { body: { slip, version } })
+        },
+        () => void setChosen(slip.id),
+      )
+    say(`“${slip.name}” is deleted`, { undo })
+  }
   const begin = (): void => {
-    const free = (n: number): string => (view.slips.some(({ id }) => id === `slip-${n}`) ? free(n + 1) : `slip-${n}`)
-    const id = free(view.slips.length + 1)
-    setEdited({ ...slip, id, name: `${slip.name}, copy` })
+    const free = (n: number): string => (all.some(({ id }) => id === `slip-${n}`) ? free(n + 1) : `slip-${n}`)
+    const id = free(all.length + 1)
+    beginEdit(`slip ${id}`, { ...slip, id, name: `${slip.name}, copy` })
+    void setChosen(id)
   }
   return (
     <div className="flex h-full flex-col">
       <DispatchHead at="slips" about="What goes into the parcel on paper">
-        {edited && (
-          <Button kind="quiet" onClick={() => setEdited(null)}>
-            Put back
+        {edit.editing && (
+          <Button kind="quiet" onClick={edit.drop}>
+            {saved ? 'Put back' : 'Throw away'}
           </Button>
         )}
-        {edited && (
-          <Button kind="filled" disabled={theirs.changed} onClick={() => save()}>
+        {edit.editing && (
+          <Button
+            kind="filled"
+            disabled={edit.overtaken || (preview.data?.problems.length ?? 0) > 0}
+            title={preview.data?.problems.length ? 'A block cannot be printed: correct it first' : undefined}
+            onClick={() => save()}
+          >
             Save the template
           </Button>
         )}
       </DispatchHead>
       <div className="grid min-h-0 flex-1 grid-cols-[1fr_420px] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Template">
-          {theirs.changed && (
+          <Resumed edit={edit} />
+          {edit.overtaken && (
             <TheirChange
               what={`“${slip.name}”`}
               mine={blockLines(slip)}
-              theirs={kept ? blockLines(kept) : []}
-              onTake={() => setEdited(null)}
-              onKeep={theirs.know}
+              theirs={saved ? blockLines(saved) : []}
+              onTake={edit.drop}
+              onKeep={edit.know}
             />
           )}
           <div className="flex flex-wrap items-center gap-2 pb-3">
             <Select
               aria-label="Template to edit"
-              value={slip.id}
-              disabled={edited !== null}
-              onChange={(event) => setChosen(event.target.value)}
+              value={chosen}
+              onChange={(event) => void setChosen(event.target.value)}
             >
-              {!view.slips.some(({ id }) => id === slip.id) && <option value={slip.id}>{slip.name}</option>}
-              {view.slips.map(({ id, name }) => (
+              {all.map(({ id, name }) => (
                 <option key={id} value={id}>
                   {name}
+                  {edits.has(id) && ' – not saved yet'}
                 </option>
               ))}
             </Select>
@@ -94,18 +122,9 @@ export function Slips({ initial }: { initial: SlipsView }) {
               onChange={(event) => put({ name: event.target.value })}
               className="w-56"
             />
-            {!edited && <Button onClick={begin}>Begin a new one from it</Button>}
-            {!edited && (
-              <Button
-                kind="quiet"
-                className="text-lost"
-                onClick={() =>
-                  void change(
-                    () => call('DELETE /api/dispatch/slips', { body: { id: slip.id, version: view.version } }),
-                    `“${slip.name}” is deleted`,
-                  )
-                }
-              >
+            {!edit.editing && <Button onClick={begin}>Begin a new one from it</Button>}
+            {!edit.editing && (
+              <Button kind="quiet" className="text-lost" onClick={() => remove()}>
                 Delete
               </Button>
             )}

@@ -9,6 +9,9 @@ import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { count } from '../../kit/format'
+import { Resumed } from '../../kit/Resumed'
+import { useSay } from '../../kit/Toast'
+import { useEdit } from '../../kit/useEdit'
 import { useChange } from '../../kit/useChange'
 import { ItemFile } from './ItemFile'
 
@@ -27,6 +30,7 @@ const cells: readonly (readonly [column: Column, head: string, width: string, ri
   ['origin', 'Origin', 'w-14'],
   ['dangerous goods', 'UN', 'w-20'],
 ]
+const nothingChanged: Changes = {}
 const needs: Partial<Record<Column, string>> = {
   weight: 'weight',
   length: 'size',
@@ -37,7 +41,8 @@ const needs: Partial<Record<Column, string>> = {
 /** The item list: what is missing and harms the most orders comes first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
   const [search, setSearch] = useState('')
-  const [changes, setChanges] = useState<Changes>({})
+  const edit = useEdit<Changes>('items', nothingChanged)
+  const changes = edit.value
   const [fresh, setFresh] = useState('')
   const [looked, setLooked] = useState<{ file: File; preview: ItemPreview } | null>(null)
   const { data } = useQuery({
@@ -49,6 +54,7 @@ export function Items({ initial }: { initial: ItemsView }) {
   const view = data ?? initial
   const changed = Object.keys(changes).length
   const change = useChange(['items'])
+  const say = useSay()
   const save = async (): Promise<void> => {
     // An emptied cell means that nothing is known any more, which the table writes as a dash.
     const rows = Object.entries(changes).map(([sku, row]) => ({
@@ -61,7 +67,17 @@ export function Items({ initial }: { initial: ItemsView }) {
         'Saved; the waiting orders have it at once',
       )
     )
-      setChanges({})
+      edit.drop()
+  }
+  const remove = async ({ row }: ItemView): Promise<void> => {
+    const sku = row.sku ?? ''
+    const undo = (): void =>
+      void change(async () => {
+        const { version } = await call('GET /api/intake/items', { query: { q: sku } })
+        await call('PUT /api/intake/items', { body: { rows: [row], version } })
+      }, `${sku} is on the list again`)
+    if (await change(() => call('DELETE /api/intake/items', { body: { sku, version: view.version } })))
+      say(`${sku} is off the list`, { undo })
   }
   const add = async (): Promise<void> => {
     if (fresh.trim() === '') return
@@ -150,7 +166,7 @@ export function Items({ initial }: { initial: ItemsView }) {
         </form>
         {changed > 0 && (
           <>
-            <Button kind="quiet" onClick={() => setChanges({})}>
+            <Button kind="quiet" onClick={edit.drop}>
               Put back
             </Button>
             <Button kind="filled" onClick={() => save()}>
@@ -159,6 +175,7 @@ export function Items({ initial }: { initial: ItemsView }) {
           </>
         )}
       </div>
+      <Resumed edit={edit} />
       {view.learned.length > 0 && (
         <ul className="mb-3 bg-wait-soft" aria-label="Learned weights">
           {view.learned.map((learned) => (
@@ -207,14 +224,9 @@ export function Items({ initial }: { initial: ItemsView }) {
               key={item.row.sku}
               item={item}
               change={changes[item.row.sku!]}
-              onChange={(column, text) => setChanges(withCell(changes, item, column, text))}
+              onChange={(column, text) => edit.put(withCell(changes, item, column, text))}
               onSave={() => void save()}
-              onRemove={() =>
-                void change(
-                  () => call('DELETE /api/intake/items', { body: { sku: item.row.sku ?? '', version: view.version } }),
-                  `${item.row.sku} is off the list`,
-                )
-              }
+              onRemove={() => remove(item)}
             />
           ))}
         </tbody>
@@ -240,7 +252,7 @@ function ItemRow({
   change: Changes[string] | undefined
   onChange: (column: Column, text: string) => void
   onSave: () => void
-  onRemove: () => void
+  onRemove: () => Promise<void>
 }) {
   const { row, use, missing, unlisted, measured } = item
   return (
@@ -283,7 +295,7 @@ function ItemRow({
           <button
             aria-label={`Take ${row.sku} off the list`}
             className="size-[24px] text-soft hover:text-lost"
-            onClick={onRemove}
+            onClick={() => void onRemove()}
           >
             ×
           </button>

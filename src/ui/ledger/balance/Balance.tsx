@@ -10,12 +10,16 @@ import { Confirm } from '../../kit/Confirm'
 import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { amount, count, euros, shortTime } from '../../kit/format'
+import { writeHalfDone } from '../../kit/halfDone'
+import { useEdit } from '../../kit/useEdit'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
 import { InvoicePanel } from './InvoicePanel'
 
 type Carrier = MoneyView['carriers'][number]
+/** The half-done top-up of a carrier. */
+const topUpOf = (carrier: string): string => `top-up ${carrier}`
 const minorOf = (text: string): number | null => typedAmount(text, 'EUR')
 
 /**
@@ -74,10 +78,9 @@ export function Balance({ initial }: { initial: MoneyView }) {
       />
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Balance">
         <Ceiling
-          key={view.ceiling ?? 'none'}
           ceiling={view.ceiling}
           onSet={(ceiling) =>
-            void change(
+            change(
               () => call('PUT /api/ledger/balance', { body: { ceiling } }),
               ceiling === null ? 'There is no ceiling any more' : `At most ${euros(ceiling)} a day without approval`,
             )
@@ -98,11 +101,11 @@ export function Balance({ initial }: { initial: MoneyView }) {
           <tbody>
             {view.carriers.map((carrier) => (
               <CarrierRow
-                key={`${carrier.carrier} ${carrier.mark} ${carrier.topUpBy}`}
+                key={carrier.carrier}
                 carrier={carrier}
                 onTopUp={(minor) => setAsking({ carrier, amount: minor, key: crypto.randomUUID() })}
                 onMark={(mark, by) =>
-                  void change(
+                  change(
                     () => call('PUT /api/ledger/balance', { body: { carrier: carrier.carrier, mark, by } }),
                     mark === null
                       ? `${carrier.name} is topped up by hand only`
@@ -241,12 +244,11 @@ export function Balance({ initial }: { initial: MoneyView }) {
         title={`Take back invoice ${undoing?.number ?? ''} of ${name(undoing?.carrier ?? '')}?`}
         action="Take it back"
         onClose={() => setUndoing(null)}
-        onConfirm={() => {
-          if (undoing)
-            void change(
-              () => call('DELETE /api/ledger/balance/invoices', { body: { invoice: undoing.id } }),
-              'The invoice is taken back; what it booked is booked the other way round',
-            )
+        onConfirm={async () => {
+          await change(
+            () => call('DELETE /api/ledger/balance/invoices', { body: { invoice: undoing!.id } }),
+            'The invoice is taken back; what it booked is booked the other way round',
+          )
           setUndoing(null)
         }}
       >
@@ -257,15 +259,15 @@ export function Balance({ initial }: { initial: MoneyView }) {
         title={`Send ${euros(asking?.amount)} to ${asking?.carrier.name ?? ''}?`}
         action={`Top up by ${euros(asking?.amount)}`}
         onClose={() => setAsking(null)}
-        onConfirm={() => {
-          if (asking)
-            void change(
-              () =>
-                call('POST /api/ledger/balance/top-up', {
-                  body: { carrier: asking.carrier.carrier, amount: asking.amount, key: asking.key },
-                }),
-              `${asking.carrier.name} has ${euros(asking.amount)} more`,
-            )
+        onConfirm={async () => {
+          const { carrier, amount: minor, key } = asking!
+          await change(
+            () => call('POST /api/ledger/balance/top-up', { body: { carrier: carrier.carrier, amount: minor, key } }),
+            () => {
+              writeHalfDone(topUpOf(carrier.carrier), null)
+              say(`${carrier.name} has ${euros(minor)} more`)
+            },
+          )
           setAsking(null)
         }}
       >
@@ -276,8 +278,9 @@ export function Balance({ initial }: { initial: MoneyView }) {
   )
 }
 
-function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: number | null) => void }) {
-  const [text, setText] = useState(ceiling === null ? '' : (ceiling / 100).toFixed(2))
+function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: number | null) => Promise<boolean> }) {
+  const edit = useEdit('ceiling', ceiling === null ? '' : (ceiling / 100).toFixed(2))
+  const text = edit.value
   const minor = text.trim() === '' ? null : minorOf(text)
   const wrong = text.trim() !== '' && minor === null
   return (
@@ -285,7 +288,7 @@ function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: 
       className="flex flex-wrap items-center gap-2 pt-1"
       onSubmit={(event) => {
         event.preventDefault()
-        if (!wrong) onSet(minor)
+        if (!wrong) void onSet(minor).then((done) => done && edit.drop())
       }}
     >
       <label className="flex items-center gap-2 text-soft">
@@ -293,7 +296,7 @@ function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: 
         <TextInput
           value={text}
           placeholder="no ceiling"
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => edit.put(event.target.value)}
           className="w-28 text-right"
         />{' '}
         €
@@ -317,26 +320,27 @@ function CarrierRow({
 }: {
   carrier: Carrier
   onTopUp: (minor: number) => void
-  onMark: (mark: number | null, by: number | null) => void
+  onMark: (mark: number | null, by: number | null) => Promise<boolean>
   onWrong: (sentence: string) => void
 }) {
   const shown = (minor: number | null): string => (minor === null ? '' : (minor / 100).toFixed(2))
-  const [form, setForm] = useState({ hand: '', mark: shown(carrier.mark), by: shown(carrier.topUpBy) })
-  const field = (key: keyof typeof form, label: string, placeholder: string) => (
+  const hand = useEdit(topUpOf(carrier.carrier), '')
+  const edit = useEdit(`balance ${carrier.carrier}`, { mark: shown(carrier.mark), by: shown(carrier.topUpBy) })
+  const form = edit.value
+  const field = (label: string, placeholder: string, value: string, put: (text: string) => void) => (
     <TextInput
       aria-label={`${label} of ${carrier.name}`}
-      value={form[key]}
+      value={value}
       placeholder={placeholder}
-      onChange={(event) => setForm({ ...form, [key]: event.target.value })}
+      onChange={(event) => put(event.target.value)}
       className="w-24 text-right"
     />
   )
   const read = (text: string): number | null | undefined => (text.trim() === '' ? null : (minorOf(text) ?? undefined))
   const [mark, by] = [read(form.mark), read(form.by)]
-  const changed = form.mark !== shown(carrier.mark) || form.by !== shown(carrier.topUpBy)
   const topUp = (): void => {
-    const minor = minorOf(form.hand)
-    if (minor === null || minor <= 0) onWrong(`“${form.hand}” is no amount above 0, such as 250.00.`)
+    const minor = minorOf(hand.value)
+    if (minor === null || minor <= 0) onWrong(`“${hand.value}” is no amount above 0, such as 250.00.`)
     else onTopUp(minor)
   }
   return (
@@ -349,24 +353,24 @@ function CarrierRow({
       <td className="pl-4 text-right">{carrier.due === 0 ? '' : amount(carrier.due)}</td>
       <td className="pl-6">
         <span className="flex items-center gap-2">
-          {field('hand', 'Top-up', '0.00')}
-          {form.hand !== '' && (
+          {field('Top-up', '0.00', hand.value, hand.put)}
+          {hand.value !== '' && (
             <Button className="py-0.5" onClick={topUp}>
               Top up
             </Button>
           )}
         </span>
       </td>
-      <td>{field('mark', 'Mark', 'never')}</td>
-      <td>{field('by', 'Automatic amount', '')}</td>
+      <td>{field('Mark', 'never', form.mark, (text) => edit.put({ ...form, mark: text }))}</td>
+      <td>{field('Automatic amount', '', form.by, (text) => edit.put({ ...form, by: text }))}</td>
       <td className="pr-3 text-right">
-        {changed && (
+        {edit.editing && (
           <Button
             kind="quiet"
             onClick={() =>
               mark === undefined || by === undefined
                 ? onWrong('The mark and the amount are amounts such as 250.00, or both empty.')
-                : onMark(mark, by)
+                : onMark(mark, by).then((done) => done && edit.drop())
             }
           >
             Set it

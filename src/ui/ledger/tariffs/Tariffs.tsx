@@ -181,9 +181,9 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
         title={`Delete the tariff of ${services[leaving?.service ?? ''] ?? ''} from ${leaving?.from ?? ''}?`}
         action="Delete it"
         onClose={() => setLeaving(null)}
-        onConfirm={() => {
+        onConfirm={async () => {
           if (leaving)
-            void settle(
+            await settle(
               () =>
                 call('DELETE /api/ledger/tariffs', {
                   body: { service: leaving.service, from: leaving.from, version: view.version },

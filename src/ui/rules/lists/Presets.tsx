@@ -1,6 +1,4 @@
 'use client'
-import { zodResolver } from '@hookform/resolvers/zod'
-import { useForm } from 'react-hook-form'
 import type { PackagePreset } from '@/core/packing'
 import { formatLength, formatWeight } from '@/core/units'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
@@ -9,7 +7,10 @@ import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
 import { useSay } from '../../kit/Toast'
 import { type PresetForm, presetForm, presetId, type PresetValues } from './presetForm'
+import { useEditForm } from '../../kit/useEditForm'
 import { useChange } from '../../kit/useChange'
+
+const emptyForm: PresetForm = { name: '', inner: '', tare: '', limit: '' }
 
 /** Boxes that goods are packed in. */
 export function Presets({ view }: { view: RulebookView }) {
@@ -22,20 +23,18 @@ export function Presets({ view }: { view: RulebookView }) {
     if (await put(presets.filter((other) => other.id !== preset.id)))
       say(`Deleted the preset “${preset.name}”; waiting orders are routed again`, { undo: () => void put(presets) })
   }
-  const { register, handleSubmit, reset, setError, formState } = useForm<PresetForm, unknown, PresetValues>({
-    resolver: zodResolver(presetForm),
-    defaultValues: { name: '', inner: '', tare: '', limit: '' },
-  })
+  const { form, edit } = useEditForm<PresetForm, PresetValues>('preset', emptyForm, presetForm)
+  const { register, handleSubmit, setError, formState } = form
   const add = async ({ name, inner, tare, limit }: PresetValues): Promise<void> => {
     const id = presetId(name)
     if (presets.some((preset) => preset.id === id))
       return setError('name', { message: 'There is a preset of this name already.' })
     const outer = inner.map((side) => side + 10) as unknown as PackagePreset['outer']
-    if (await put([...presets, { id, name, inner, outer, tare, limit }])) reset()
+    if (await put([...presets, { id, name, inner, outer, tare, limit }])) edit.drop()
   }
   const field = (key: keyof PresetForm, label: string, example: string) => (
     <Field label={label} wrong={formState.errors[key]?.message}>
-      <TextInput placeholder={example} aria-invalid={key in formState.errors} className="w-full" {...register(key)} />
+      <TextInput placeholder={example} className="w-full" {...register(key)} />
     </Field>
   )
   return (

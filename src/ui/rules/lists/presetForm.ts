@@ -1,16 +1,9 @@
 import { z } from 'zod'
 import type { PackagePreset } from '@/core/packing'
-import { typedLength, typedWeight } from '../../kit/read'
+import { grams } from '@/core/units'
+import { typedLength } from '../../kit/read'
+import { orEmpty, weightField } from '../../kit/typedFields'
 import { idOf } from './idOf'
-
-/** What is typed of a weight; nothing typed is `empty`. */
-const weight = (wrong: string, empty?: number) =>
-  z.string().transform((text, context) => {
-    const grams = text.trim() === '' && empty !== undefined ? empty : typedWeight(text)
-    if (grams !== null && grams >= 0) return grams
-    context.addIssue({ code: 'custom', message: wrong })
-    return z.NEVER
-  })
 
 /** A package preset as it is typed, read into its values. */
 export const presetForm = z.object({
@@ -25,8 +18,8 @@ export const presetForm = z.object({
     context.addIssue({ code: 'custom', message: 'Three sides, such as 30 × 20 × 15 cm.' })
     return z.NEVER
   }),
-  tare: weight('A weight, such as 120 g.', 0),
-  limit: weight('A weight, such as 10 kg.'),
+  tare: orEmpty(weightField('120 g', 'g', 0), grams(0)),
+  limit: weightField('10 kg'),
 })
 export type PresetForm = z.input<typeof presetForm>
 export type PresetValues = z.output<typeof presetForm>

@@ -1,0 +1,67 @@
+'use client'
+import { useState, useSyncExternalStore } from 'react'
+import { halfDoneOf, isResumed, onHalfDone, readHalfDone, writeHalfDone } from './halfDone'
+
+/** An edit of one thing, which outlives the page until it is saved or put back. */
+export interface Edit<T> {
+  /** What is typed, or else what is saved. */
+  readonly value: T
+  readonly editing: boolean
+  /** When it was typed in last, if that was before this page was opened. */
+  readonly resumed: string | null
+  /** Types; what is as it was saved is no edit. */
+  readonly put: (next: T) => void
+  /** Ends the edit: it was saved, or is put back. */
+  readonly drop: () => void
+  /**
+   * Whether somebody else has changed the same since this edit began: what an edit began from stays its measure,
+   * whatever is fetched meanwhile.
+   */
+  readonly overtaken: boolean
+  /** Goes on from theirs as known: what is saved here then replaces it, knowingly. */
+  readonly know: () => void
+}
+
+/** The edit of the thing `id`, of which the server has `saved`. Plain JSON only. */
+export function useEdit<T>(id: string, saved: T): Edit<T> {
+  const half = useSyncExternalStore(
+    onHalfDone,
+    () => readHalfDone(id),
+    () => null,
+  )
+  const savedText = JSON.stringify(saved) ?? ''
+  const write = (began: string, value: T): void => writeHalfDone(id, { began, value, at: new Date().toISOString() })
+  return {
+    value: half ? (half.value as T) : saved,
+    editing: half !== null,
+    resumed: half && isResumed(id) ? half.at : null,
+    put: (next) => {
+      const now = readHalfDone(id)
+      if (JSON.stringify(next) === savedText) writeHalfDone(id, null)
+      else write(now?.began ?? savedText, next)
+    },
+    drop: () => writeHalfDone(id, null),
+    overtaken: half !== null && half.began !== savedText,
+    know: () => half && write(savedText, half.value as T),
+  }
+}
+
+/** Begins an edit of something that the server does not have yet. */
+export const beginEdit = (id: string, value: unknown): void =>
+  writeHalfDone(id, { began: '', value, at: new Date().toISOString() })
+
+/** The edits that are not saved yet of all things whose identifier begins so, by the rest of it. */
+export function useEdits(start: string): ReadonlyMap<string, unknown> {
+  const ids = useSyncExternalStore(
+    onHalfDone,
+    () => [...halfDoneOf(start).keys()].join('\n'),
+    () => '',
+  )
+  const [edits, setEdits] = useState({ ids: '', of: new Map<string, unknown>() })
+  if (edits.ids !== ids) {
+    const of = new Map([...halfDoneOf(start)].map(([id, { value }]) => [id, value]))
+    setEdits({ ids, of })
+    return of
+  }
+  return edits.of
+}
