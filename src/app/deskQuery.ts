@@ -29,6 +29,7 @@ export const deskQuery = z
         .max(4)
         .optional(),
     ),
+    order: z.coerce.number().int().default(0),
     offset: z.coerce.number().int().min(0).default(0),
     most: z.coerce.number().int().min(1).max(500).default(100),
   })
@@ -48,6 +49,7 @@ export const deskQuery = z
     sorts: (query.sort ?? [])
       .map((text) => ({ column: text.replace('-', ''), down: text.startsWith('-') }))
       .filter((sort): sort is DeskSort => (deskColumns as readonly string[]).includes(sort.column)),
+    order: query.order,
     offset: query.offset,
     most: query.most,
   }))

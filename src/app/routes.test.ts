@@ -54,6 +54,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/rules/trials/:id/changes': { id: '999', status: 404 },
   'GET /api/rules/trials/compare': { query: 'order=1', status: 200 },
   'GET /api/desk': { query: 'state=ready&sort=-value', status: 200 },
+  'GET /api/desk/place': { query: 'state=ready&order=1', status: 200 },
   'GET /api/desk/ids': { query: 'state=ready', status: 200 },
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },

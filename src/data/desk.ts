@@ -70,12 +70,33 @@ export async function deskPage(
   offset: number,
   most: number,
 ): Promise<OrderRow[]> {
-  const query = filtered(db, filter).select('orders.*').offset(offset).limit(most)
-  for (const sort of sorts.length > 0 ? sorts : [{ column: 'rank' as const, down: false }])
-    void query.orderBy(`orders.${sort.column}`, sort.down ? 'desc' : 'asc')
-  // Within a state the oldest stand first: they wait longest.
-  if (!sorts.some((sort) => sort.column === 'placed_at')) void query.orderBy('orders.placed_at', 'asc')
-  return query.orderBy('orders.id')
+  return filtered(db, filter).select('orders.*').orderBy(sequence(sorts)).offset(offset).limit(most)
+}
+
+/** The sorts, and what decides between equals: within a state the oldest come first, as they wait longest. */
+const sequence = (sorts: readonly DeskSort[]): { column: string; order: 'asc' | 'desc' }[] => [
+  ...(sorts.length > 0 ? sorts : [{ column: 'rank' as const, down: false }]).map(({ column, down }) => ({
+    column: `orders.${column}`,
+    order: down ? ('desc' as const) : ('asc' as const),
+  })),
+  ...(sorts.some(({ column }) => column === 'placed_at')
+    ? []
+    : [{ column: 'orders.placed_at', order: 'asc' as const }]),
+  { column: 'orders.id', order: 'asc' },
+]
+
+/** At which place an order is in the list of a filter, from 0; null when the filter leaves it out. */
+export async function deskPlace(
+  db: Database,
+  filter: DeskFilter,
+  sorts: readonly DeskSort[],
+  id: number,
+): Promise<number | null> {
+  const numbered = filtered(db, filter)
+    .select('orders.id')
+    .rowNumber('place', (by) => void by.orderBy(sequence(sorts)))
+  const row = (await db.from(numbered.as('numbered')).where({ id }).first('place')) as { place: number } | undefined
+  return row ? row.place - 1 : null
 }
 
 /** How many orders a filter leaves. */

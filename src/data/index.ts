@@ -44,6 +44,7 @@ export {
   type DeskFilter,
   deskIds,
   deskPage,
+  deskPlace,
   type DeskSort,
   type Distribution,
   type Facet,

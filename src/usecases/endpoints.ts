@@ -2,7 +2,7 @@ import type { combineGroups, takeApart } from './desk/combineOrders'
 import type { correctAddress, readBlock, showAddress } from './desk/correctAddress'
 import type { pinDecision, releasePin } from './desk/pinDecision'
 import type { showDeciding } from './desk/showDeciding'
-import type { selectDesk, showDesk, spreadDesk } from './desk/showDesk'
+import type { placeOnDesk, selectDesk, showDesk, spreadDesk } from './desk/showDesk'
 import type { showOrder } from './desk/showOrder'
 import type { showPacking } from './desk/showPacking'
 import type { buyBatch } from './dispatch/buyBatch'
@@ -116,6 +116,7 @@ export interface Endpoints {
 
   'GET /api/desk': { query: TextQuery; answer: Shown<typeof showDesk> }
   'GET /api/desk/ids': { query: TextQuery; answer: Shown<typeof selectDesk> }
+  'GET /api/desk/place': { query: TextQuery; answer: Shown<typeof placeOnDesk> }
   'GET /api/desk/spread': { query: TextQuery; answer: Shown<typeof spreadDesk> }
   'POST /api/desk/address': {
     body: { text: string; country: string }

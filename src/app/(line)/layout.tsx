@@ -1,4 +1,6 @@
 import type { ReactNode } from 'react'
+import { FocusKeeper } from '@/ui/kit/FocusKeeper'
+import { Freshness } from '@/ui/kit/Freshness'
 import { Line } from '@/ui/line/Line'
 import { Providers } from '@/ui/kit/Providers'
 import { showLine } from '@/usecases/shared/showLine'
@@ -10,6 +12,8 @@ export default async function LineLayout({ children }: { children: ReactNode }) 
     <Providers>
       <div className="flex h-dvh flex-col">
         <Line initial={counts} />
+        <Freshness />
+        <FocusKeeper />
         <main id="main" tabIndex={-1} className="min-h-0 flex-1 outline-none">
           {children}
         </main>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { ChevronDown, X } from 'lucide-react'
 import { useEffect, useRef, useState, type RefObject } from 'react'
 import { call } from '../kit/api'
+import { useWidth } from '../kit/useWidth'
 import { count } from '../kit/format'
 import { StateMark, stateWord } from '../kit/StateMark'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -32,10 +33,13 @@ export function Filters({
   address,
   names,
   searchRef,
+  onLeave,
 }: {
   address: DeskAddress
   names: DeskNames
   searchRef: RefObject<HTMLInputElement | null>
+  /** Escape in the search leads back to the list. */
+  onLeave: () => void
 }) {
   const { data } = useQuery({
     queryKey: ['desk', 'spread', address.query],
@@ -45,7 +49,8 @@ export function Filters({
   })
   const states = [...(data?.state ?? [])].sort((a, b) => order.indexOf(a.value) - order.indexOf(b.value))
   // Beside an open order there is less room: one row all the same.
-  const narrow = address.params.has('order')
+  const row = useRef<HTMLDivElement>(null)
+  const narrow = useWidth(row, 1280) < 900
   const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order')
   const facets = [
     { name: 'channel', label: 'Channel', spread: data?.channelId, words: names.channels },
@@ -55,10 +60,8 @@ export function Filters({
     { name: 'tag', label: 'Tag', spread: data?.tag, words: {} },
   ] as const
   return (
-    <div
-      className={`flex items-center gap-x-1 gap-y-1 border-b border-hair px-5 pb-2 ${narrow ? 'whitespace-nowrap' : 'flex-wrap'}`}
-    >
-      <SearchBox address={address} searchRef={searchRef} />
+    <div ref={row} className="flex flex-wrap items-center gap-1 border-b border-hair px-5 pb-2 whitespace-nowrap">
+      <SearchBox address={address} searchRef={searchRef} narrow={narrow} onLeave={onLeave} />
       <div className={`flex items-center ${narrow ? 'mx-0.5' : 'mx-2'}`} role="group" aria-label="State">
         {states.map(({ value, count: n }) => {
           const on = address.values('state').includes(value)
@@ -99,7 +102,17 @@ export function Filters({
   )
 }
 
-function SearchBox({ address, searchRef }: { address: DeskAddress; searchRef: RefObject<HTMLInputElement | null> }) {
+function SearchBox({
+  address,
+  searchRef,
+  narrow,
+  onLeave,
+}: {
+  address: DeskAddress
+  searchRef: RefObject<HTMLInputElement | null>
+  narrow: boolean
+  onLeave: () => void
+}) {
   const wanted = address.params.get('q') ?? ''
   const [text, setText] = useState(wanted)
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
@@ -109,9 +122,14 @@ function SearchBox({ address, searchRef }: { address: DeskAddress; searchRef: Re
       ref={searchRef}
       type="search"
       value={text}
-      placeholder={address.params.has('order') ? 'Search   /' : 'Search order, name, SKU, place   /'}
+      placeholder={narrow ? 'Search   /' : 'Search order, name, SKU, place   /'}
       aria-label="Search orders"
-      className="w-64 min-w-20 shrink rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
+      className={`${narrow ? 'w-36' : 'w-64'} rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft`}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape' && event.key !== 'Enter') return
+        event.preventDefault()
+        onLeave()
+      }}
       onChange={(event) => {
         const { value } = event.target
         setText(value)

@@ -4,11 +4,15 @@ import { useCallback, useMemo } from 'react'
 /** The Desk's state as it is in the address: every list has a URL that brings it back. */
 export interface DeskAddress {
   readonly params: URLSearchParams
+  /** Filters and sorts, and the filters alone. */
   readonly query: string
+  readonly filter: string
   readonly values: (name: DeskKey) => string[]
   readonly toggle: (name: DeskKey, value: string) => void
   readonly set: (name: DeskKey, value: string | null) => void
   readonly clear: () => void
+  /** Opens an order: a step that Back takes back. */
+  readonly open: (order: number) => void
 }
 
 const filters = ['state', 'channel', 'country', 'service', 'location', 'tag', 'late', 'pinned', 'flagged', 'q'] as const
@@ -32,17 +36,31 @@ export function useDeskAddress(): DeskAddress {
     only.delete('order')
     return only.toString()
   }, [params])
+  const filter = useMemo(() => {
+    const only = new URLSearchParams(query)
+    only.delete('sort')
+    return only.toString()
+  }, [query])
   const values = useCallback((name: DeskKey) => members(state[name]), [state])
   const set = useCallback((name: DeskKey, value: string | null) => void put({ [name]: value || null }), [put])
   const toggle = useCallback(
     (name: DeskKey, value: string) =>
-      void put((now) => {
-        const list = members(now[name])
-        const next = list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
-        return { [name]: next.join(',') || null }
-      }),
+      void put(
+        (now) => {
+          const list = members(now[name])
+          const next = list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
+          return { [name]: next.join(',') || null }
+        },
+        { history: 'push' },
+      ),
     [put],
   )
-  const clear = useCallback(() => void put(noFilter), [put])
-  return { params, query, values, toggle, set, clear }
+  const clear = useCallback(() => void put(noFilter, { history: 'push' }), [put])
+  const { order } = state
+  const open = useCallback(
+    // From one order to the next is no step of its own.
+    (id: number) => void put({ order: String(id) }, { history: order === null ? 'push' : 'replace' }),
+    [order, put],
+  )
+  return { params, query, filter, values, toggle, set, clear, open }
 }

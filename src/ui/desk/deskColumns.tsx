@@ -1,48 +1,52 @@
 import type { ReactNode } from 'react'
 import type { OrderRow } from '@/data'
 import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { GridColumn } from '../kit/grid/columns'
 import { formatWeight } from '@/core/units'
 import { amount, shortDay, shortTime } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
 
-export interface Column {
-  readonly id: string
-  readonly sort?: string
-  readonly name: string
-  readonly width: string
-  readonly right?: boolean
-  readonly cell: (row: OrderRow, names: DeskNames) => ReactNode
-}
-
-/** What the Desk shows of an order; numbers stand right, their units in the header. */
-export const columns: readonly Column[] = [
-  { id: 'state', sort: 'rank', name: 'State', width: '132px', cell: (row) => <StateMark state={row.state} /> },
+/** What the Desk shows of an order; numbers are to the right, their units in the header. */
+export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] => [
+  { id: 'state', sort: 'rank', name: 'State', min: 132, gives: 0, cell: (row) => <StateMark state={row.state} /> },
   {
     id: 'number',
     sort: 'number',
     name: 'Order',
-    width: '92px',
+    min: 92,
+    gives: 0,
     cell: (row) => <span className="font-mono text-small">{row.number}</span>,
   },
-  { id: 'placed', sort: 'placed_at', name: 'Placed', width: '98px', cell: (row) => shortTime(row.placedAt) },
-  { id: 'buyer', sort: 'buyer', name: 'Buyer', width: 'minmax(96px,1fr)', cell: (row) => row.buyer },
+  { id: 'placed', sort: 'placed_at', name: 'Placed', min: 98, gives: 4, cell: (row) => shortTime(row.placedAt) },
+  {
+    id: 'buyer',
+    sort: 'buyer',
+    name: 'Buyer',
+    min: 96,
+    share: 1,
+    gives: 0,
+    cell: (row) => <bdi>{row.buyer}</bdi>,
+    whole: (row) => row.buyer,
+  },
   {
     id: 'country',
     sort: 'country',
     name: 'To',
-    width: '110px',
+    min: 110,
+    gives: 1,
     cell: (row) => (
       <span>
         <b className="font-semibold">{row.country || '??'}</b> <span className="text-soft">{row.city}</span>
       </span>
     ),
   },
-  { id: 'value', sort: 'value', name: 'Value €', width: '82px', right: true, cell: (row) => amount(row.value) },
+  { id: 'value', sort: 'value', name: 'Value €', min: 82, gives: 5, right: true, cell: (row) => amount(row.value) },
   {
     id: 'weight',
     sort: 'weight',
     name: 'Parcel',
-    width: '74px',
+    min: 74,
+    gives: 6,
     right: true,
     cell: (row) => (row.weight === null ? '–' : formatWeight(row.weight)),
   },
@@ -50,16 +54,18 @@ export const columns: readonly Column[] = [
     id: 'service',
     sort: 'service',
     name: 'Service',
-    width: '118px',
-    cell: (row, names) =>
+    min: 118,
+    gives: 2,
+    cell: (row) =>
       row.service ? (names.services[row.service] ?? row.service) : <span className="text-soft">none</span>,
   },
-  { id: 'cost', sort: 'cost', name: 'Label €', width: '70px', right: true, cell: (row) => amount(row.cost) },
+  { id: 'cost', sort: 'cost', name: 'Label €', min: 70, gives: 3, right: true, cell: (row) => amount(row.cost) },
   {
     id: 'arrives',
     sort: 'arrives_on',
     name: 'Arrives',
-    width: '88px',
+    min: 88,
+    gives: 5,
     cell: (row) => (
       <span>
         {shortDay(row.arrivesOn)}
@@ -74,10 +80,13 @@ export const columns: readonly Column[] = [
   {
     id: 'note',
     name: 'Blocker, or tags',
-    width: 'minmax(160px,2fr)',
+    min: 160,
+    share: 2,
+    gives: 0,
+    whole: (row) => row.flag ?? (row.state === 'attention' ? (row.problem ?? undefined) : (row.hold ?? row.tags)),
     cell: (row) => {
       if (row.flag) return <span className="text-lost">{row.flag}</span>
-      if (row.problem && row.state === 'attention') return <span title={row.problem}>{row.reason ?? row.problem}</span>
+      if (row.problem && row.state === 'attention') return row.reason ?? row.problem
       const urgency = urgencyOf(row.priority)
       if (row.hold && row.state === 'held')
         return (

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { useQueries } from '@tanstack/react-query'
 import type { DeskView } from '@/usecases/desk/showDesk'
 import type { OrderRow } from '@/data'
@@ -9,11 +10,17 @@ export const pageSize = 100
 export function useDeskRows(
   query: string,
   first: number,
-  last: number,
-): { rows: (index: number) => OrderRow | undefined; total: number; failed: Error | null; loading: boolean } {
+  until: number,
+): {
+  rows: (index: number) => OrderRow | undefined
+  total: number
+  failed: Error | null
+  loading: boolean
+  retry: () => unknown
+} {
   const from = Math.floor(Math.max(0, first) / pageSize)
-  const until = Math.floor(Math.max(first, last) / pageSize)
-  const pages = Array.from({ length: until - from + 1 }, (_, i) => from + i)
+  const to = Math.floor(Math.max(first, until) / pageSize)
+  const pages = Array.from({ length: to - from + 1 }, (_, i) => from + i)
   const results = useQueries({
     queries: pages.map((page) => ({
       queryKey: ['desk', 'rows', query, page],
@@ -27,13 +34,18 @@ export function useDeskRows(
   })
   const byPage = new Map(results.map((result, i) => [pages[i]!, result.data]))
   const known = results.find((result) => result.data)?.data
+  // While a page far away is fetched, the list is as long as it was.
+  const [last, setLast] = useState<{ query: string; total: number } | null>(null)
+  if (known && (last?.query !== query || last.total !== known.total)) setLast({ query, total: known.total })
+  const total = known?.total ?? (last?.query === query ? last.total : undefined)
   return {
     rows: (index) => {
       const page = byPage.get(Math.floor(index / pageSize))
       return page && page.offset === Math.floor(index / pageSize) * pageSize ? page.rows[index % pageSize] : undefined
     },
-    total: known?.total ?? 0,
+    total: total ?? 0,
     failed: results.find((result) => result.error && !result.data)?.error ?? null,
-    loading: !known,
+    loading: total === undefined,
+    retry: () => Promise.all(results.map((result) => result.refetch())),
   }
 }

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import Link from 'next/link'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
@@ -32,6 +32,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
       client.invalidateQueries({ queryKey: ['batch', id] }),
       client.invalidateQueries({ queryKey: ['batches'] }),
     ])
+  const detail = useRef<HTMLElement>(null)
   const act = async (work: Promise<unknown>, done: string): Promise<void> => {
     try {
       await work
@@ -41,14 +42,21 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
     }
     await refresh()
   }
-  if (error) return <aside className="w-[452px] border-l border-hair bg-sheet p-4 text-lost">{sentenceOf(error)}</aside>
-  if (!data)
-    return <aside className="w-[452px] border-l border-hair bg-sheet p-4 text-soft">Fetching the batch …</aside>
+  if (error) return <aside className="beside p-4 text-lost">{sentenceOf(error)}</aside>
+  if (!data) return <aside className="beside p-4 text-soft">Fetching the batch …</aside>
   const { summary, labels } = data
   const bought = labels.filter((label) => label.state === 'bought')
   const label = labels.find((candidate) => candidate.id === asking)
   return (
-    <aside aria-label={`Batch ${id}`} className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
+    <aside
+      ref={detail}
+      aria-label={`Batch ${id}`}
+      className="beside"
+      onKeyDown={(event) => {
+        // Not from a question that is open above it.
+        if (event.key === 'Escape' && detail.current?.contains(event.target as Node)) onClose()
+      }}
+    >
       <header className="border-b border-hair px-4 py-3">
         <div className="flex items-center">
           <h2 className="text-lead">Batch {id}</h2>

@@ -6,6 +6,7 @@ import type { BatchLine } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
 import { count, euros, shortTime } from '../kit/format'
+import { useChange } from '../kit/useChange'
 import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
 import { DispatchHead } from './DispatchHead'
@@ -25,15 +26,19 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
     initialData: [...initial],
     refetchInterval: (query) => (query.state.data?.some((batch) => Number(batch.queued) > 0) ? 700 : 4000),
   })
-  const go = (address: string): void => window.history.replaceState(null, '', address)
-  const planAllReady = async (): Promise<void> => {
-    const ids = await call('GET /api/desk/ids', { query: { state: 'ready' } })
-    keepSelection(ids)
-    setOrders(ids)
-    go('/dispatch?from=desk')
-  }
+  const go = (address: string): void => window.history.pushState(null, '', address)
+  const change = useChange()
+  const planAllReady = (): Promise<boolean> =>
+    change(
+      () => call('GET /api/desk/ids', { query: { state: 'ready' } }),
+      (ids) => {
+        keepSelection(ids)
+        setOrders(ids)
+        go('/dispatch?from=desk')
+      },
+    )
   return (
-    <div className="flex h-full">
+    <div className="relative flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
         <DispatchHead at="batches" about="Buy, print and hand over in batches">
           {orders.length === 0 && (
@@ -44,25 +49,27 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
         </DispatchHead>
         <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Batches">
           {orders.length > 0 && (
-            <PlanBatch
-              key={orders.join()}
-              orders={orders}
-              names={names}
-              onClose={() => {
-                keepSelection([])
-                setOrders([])
-                go('/dispatch')
-              }}
-              onOrders={(next) => {
-                keepSelection([...next])
-                setOrders([...next])
-              }}
-              onBought={(batch) => {
-                keepSelection([])
-                setOrders([])
-                go(`/dispatch?batch=${batch}`)
-              }}
-            />
+            <div className="flex h-[max(18rem,calc(100dvh-180px))] flex-col">
+              <PlanBatch
+                key={orders.join()}
+                orders={orders}
+                names={names}
+                onClose={() => {
+                  keepSelection([])
+                  setOrders([])
+                  go('/dispatch')
+                }}
+                onOrders={(next) => {
+                  keepSelection([...next])
+                  setOrders([...next])
+                }}
+                onBought={(batch) => {
+                  keepSelection([])
+                  setOrders([])
+                  go(`/dispatch?batch=${batch}`)
+                }}
+              />
+            </div>
           )}
           <h2 className="mt-3 mb-1 text-lead">Batches</h2>
           {data.length === 0 ? (

@@ -6,9 +6,10 @@ import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
 import { Confirm } from '../kit/Confirm'
-import { amount, count, euros, shortDay } from '../kit/format'
+import { count, euros } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
+import { PlanRows } from './PlanRows'
 
 /** What buying the chosen orders would cost, each of them, and what cannot be bought and why; then one confirmation. */
 export function PlanBatch({
@@ -84,8 +85,8 @@ export function PlanBatch({
     setBusy(false)
   }
   return (
-    <section aria-label="Plan of a batch" className="border border-hair bg-sheet">
-      <header className="flex items-center gap-4 border-b border-hair px-3 py-2">
+    <section aria-label="Plan of a batch" className="flex min-h-0 flex-1 flex-col border border-hair bg-sheet">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3 py-2">
         <h2 className="text-lead">
           {labelCount} for {euros(total)}
         </h2>
@@ -121,74 +122,18 @@ export function PlanBatch({
           </span>
         ))}
       </div>
-      <div
-        className="max-h-[max(20rem,calc(100dvh-420px))] overflow-auto"
-        tabIndex={0}
-        role="region"
-        aria-label="Orders of the batch"
-      >
-        <table className="w-full">
-          <thead className="sticky top-0 bg-sheet">
-            <tr className="border-b border-hair text-small text-soft">
-              <th className="w-8 px-3 py-1">
-                <span className="sr-only">Buy</span>
-              </th>
-              <th>Order</th>
-              <th>Buyer</th>
-              <th>To</th>
-              <th>Service</th>
-              <th>Arrives</th>
-              <th>Cost lines €</th>
-              <th className="pr-3 text-right">Label €</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.blocked.map((blocked) => (
-              <tr key={blocked.order} className="border-b border-hair/60 bg-wait-soft/60">
-                <td className="px-3 py-1 text-wait">△</td>
-                <td className="font-mono text-small">{blocked.number}</td>
-                <td colSpan={6} className="pr-3">
-                  {blocked.reason}
-                </td>
-              </tr>
-            ))}
-            {data.labels.map((label) => (
-              <tr
-                key={label.order}
-                className={`border-b border-hair/60 ${left.has(label.order) ? 'text-soft line-through' : ''}`}
-              >
-                <td className="px-3 py-1">
-                  <input
-                    type="checkbox"
-                    aria-label={`Buy ${label.number}`}
-                    className="accent-(--act)"
-                    checked={!left.has(label.order)}
-                    onChange={() =>
-                      setLeft((before) => {
-                        const next = new Set(before)
-                        if (!next.delete(label.order)) next.add(label.order)
-                        return next
-                      })
-                    }
-                  />
-                </td>
-                <td className="font-mono text-small">{label.number}</td>
-                <td>{label.buyer}</td>
-                <td>{label.country}</td>
-                <td>{names.services[label.service] ?? label.service}</td>
-                <td>
-                  {shortDay(label.arrivesOn)}
-                  {(label.daysLate ?? 0) > 0 && <b className="ml-1 text-lost">+{label.daysLate} d</b>}
-                </td>
-                <td className="text-small text-soft">
-                  {label.lines.map((line) => `${line.what} ${amount(line.minor)}`).join(' + ')}
-                </td>
-                <td className="pr-3 text-right">{amount(label.cost)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <PlanRows
+        plan={data}
+        names={names}
+        left={left}
+        onToggle={(order) =>
+          setLeft((before) => {
+            const next = new Set(before)
+            if (!next.delete(order)) next.add(order)
+            return next
+          })
+        }
+      />
       <Confirm
         open={asking}
         busy={busy}

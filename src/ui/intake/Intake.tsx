@@ -51,7 +51,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
               <th>Fetches orders</th>
               <th>Is told the tracking number</th>
               <th>Last import</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>
@@ -101,7 +101,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
                 <th className="text-right">Flagged</th>
                 <th className="text-right">Cancelled</th>
                 <th className="text-right">Bad rows</th>
-                <th className="w-24" />
+                <td className="w-24" />
               </tr>
             </thead>
             <tbody>

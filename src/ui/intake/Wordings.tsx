@@ -130,7 +130,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
               {head('Service')}
               {head('Package')}
               <th className="px-1 text-right">Orders</th>
-              <th className="w-20" />
+              <td className="w-20" />
             </tr>
           </thead>
           <tbody>
@@ -149,6 +149,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
                     onChange={(event) => put(i, { [key]: event.target.value })}
                     onKeyDown={(event) => {
                       if (event.key === 'Enter') void save(rows)
+                      if (event.key === 'Escape') put(i, { [key]: (saved[i] ?? emptyRow)[key] })
                     }}
                     className={`h-[26px] border border-transparent bg-transparent px-1.5 placeholder:text-soft/70 hover:border-hair focus:border-act ${width}`}
                   />

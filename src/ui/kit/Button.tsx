@@ -3,10 +3,11 @@ import { useState, type ButtonHTMLAttributes, type MouseEvent } from 'react'
 
 type Kind = 'filled' | 'plain' | 'quiet' | 'danger'
 const looks: Readonly<Record<Kind, string>> = {
-  filled: 'bg-act text-on-act px-3.5 py-1.5 font-semibold hover:opacity-90 disabled:opacity-40',
-  plain: 'border border-act text-act px-3 py-1 hover:bg-act-soft disabled:opacity-40',
-  quiet: 'text-act px-1.5 py-0.5 hover:bg-act-soft disabled:opacity-40',
-  danger: 'border border-lost text-lost px-3 py-1 hover:bg-lost-soft disabled:opacity-40',
+  filled:
+    'bg-act text-on-act px-3.5 py-1.5 font-semibold hover:opacity-90 disabled:opacity-40 aria-disabled:opacity-40',
+  plain: 'border border-act text-act px-3 py-1 hover:bg-act-soft disabled:opacity-40 aria-disabled:opacity-40',
+  quiet: 'text-act px-1.5 py-0.5 hover:bg-act-soft disabled:opacity-40 aria-disabled:opacity-40',
+  danger: 'border border-lost text-lost px-3 py-1 hover:bg-lost-soft disabled:opacity-40 aria-disabled:opacity-40',
 }
 
 type Props = Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'onClick'> & {
@@ -19,6 +20,7 @@ type Props = Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'onClick'> & {
 export function Button({ kind = 'plain', className = '', onClick, disabled, ...rest }: Props) {
   const [busy, setBusy] = useState(false)
   const click = (event: MouseEvent<HTMLButtonElement>): void => {
+    if (busy) return event.preventDefault()
     const work = onClick?.(event)
     if (!(work instanceof Promise)) return
     setBusy(true)
@@ -28,7 +30,9 @@ export function Button({ kind = 'plain', className = '', onClick, disabled, ...r
     <button
       type="button"
       className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-[3px] ${looks[kind]} ${className}`}
-      disabled={disabled || busy}
+      disabled={disabled}
+      // Not disabled, which would take the focus away.
+      aria-disabled={busy || undefined}
       aria-busy={busy || undefined}
       onClick={onClick && click}
       {...rest}

@@ -1,30 +1,51 @@
 'use client'
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { useState } from 'react'
+import { singleKeys, useSingleKeys } from './singleKeys'
 import { useKeys } from './useKeys'
 
-/** `?` shows the keys of this screen. */
+/** `?`, or the button that is called so, shows the keys of this screen. */
 export function KeyHelp({ keys }: { keys: readonly (readonly [key: string, what: string])[] }) {
   const [open, setOpen] = useState(false)
+  const single = useSingleKeys()
   useKeys({ '?': () => setOpen(true) })
   return (
-    <Dialog open={open} onClose={() => setOpen(false)} className="relative z-40">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className="w-96 bg-sheet p-5 shadow-xl">
-          <DialogTitle className="text-head">Keys of this screen</DialogTitle>
-          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-            {keys.map(([key, what]) => (
-              <div key={key} className="contents">
-                <dt>
-                  <kbd className="border border-hair bg-tint px-1.5 font-mono text-small">{key}</kbd>
-                </dt>
-                <dd>{what}</dd>
-              </div>
-            ))}
-          </dl>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <>
+      <button
+        aria-label="Keys of this screen"
+        title="Keys of this screen   ?"
+        className="ml-2 grid size-6 shrink-0 place-items-center rounded-[3px] border border-hair font-mono text-small text-soft hover:text-act"
+        onClick={() => setOpen(true)}
+      >
+        ?
+      </button>
+      <Dialog open={open} onClose={() => setOpen(false)} className="relative z-40">
+        <div className="fixed inset-0 bg-ink/30" aria-hidden />
+        <div className="fixed inset-0 grid place-items-center overflow-auto p-4">
+          <DialogPanel className="w-96 max-w-full bg-sheet p-5 shadow-xl">
+            <DialogTitle className="text-head">Keys of this screen</DialogTitle>
+            <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+              {keys.map(([key, what]) => (
+                <div key={key} className="contents">
+                  <dt>
+                    <kbd className="border border-hair bg-tint px-1.5 font-mono text-small">{key}</kbd>
+                  </dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </dl>
+            <label className="mt-4 flex min-h-6 items-center gap-2 border-t border-hair pt-3">
+              <input
+                type="checkbox"
+                checked={single}
+                onChange={(event) => singleKeys.set(event.target.checked)}
+                className="size-4 accent-(--act)"
+              />
+              Keys of one sign, such as / and ?, do something
+            </label>
+          </DialogPanel>
+        </div>
+      </Dialog>
+    </>
   )
 }

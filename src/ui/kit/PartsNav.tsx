@@ -11,7 +11,7 @@ export function PartsNav({
   at: string
 }) {
   return (
-    <nav aria-label={`Parts of ${of}`} className="flex gap-1">
+    <nav aria-label={`Parts of ${of}`} className="flex flex-wrap gap-1">
       {parts.map(([id, href, name]) => (
         <Link
           key={id}

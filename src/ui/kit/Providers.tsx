@@ -12,8 +12,8 @@ export function Providers({ children }: { children: ReactNode }) {
       new QueryClient({
         mutationCache: new MutationCache({ onError: (error) => say(sentenceOf(error), { tone: 'bad' }) }),
         defaultOptions: {
-          queries: { staleTime: 1000, retry: 1, refetchOnWindowFocus: true },
-          // Without a network a change fails at once, and that is said: it is not kept for later unseen.
+          // Without a network everything fails at once, and that is said: it is not kept for later unseen.
+          queries: { staleTime: 1000, retry: 1, refetchOnWindowFocus: true, networkMode: 'always' },
           mutations: { networkMode: 'always' },
         },
       }),

@@ -3,10 +3,10 @@ import type { ReactNode } from 'react'
 /** The head of a working surface: what it is, one line about it, and what can be done. */
 export function ScreenHead({ title, about, children }: { title: string; about?: ReactNode; children?: ReactNode }) {
   return (
-    <header className="flex min-h-12 items-center gap-4 px-5 pt-3 pb-2">
+    <header className="flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 px-5 pt-3 pb-2 max-[899px]:pt-2">
       <h1 className="text-title leading-none">{title}</h1>
       {about && <p className="min-w-0 truncate text-soft">{about}</p>}
-      <div className="ml-auto flex shrink-0 items-center gap-2">{children}</div>
+      <div className="ml-auto flex flex-wrap items-center justify-end gap-2">{children}</div>
     </header>
   )
 }

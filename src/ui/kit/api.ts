@@ -70,18 +70,20 @@ async function ask<T>(address: string, init?: RequestInit): Promise<T> {
   try {
     response = await fetch(address, init)
   } catch {
-    throw new Refusal('unreachable', 'Gharry cannot be reached. What you did is not saved yet; try again.', true)
+    throw new Refusal('unreachable', `Gharry cannot be reached.${unsaved(init)}`, true)
   }
   const body: unknown = await response.json().catch(() => null)
   if (!response.ok) {
     const { code, sentence } = (body ?? {}) as { code?: string; sentence?: string }
     throw new Refusal(
       code ?? 'error',
-      sentence ?? `The server answered ${response.status}. What you did is not saved yet; try again.`,
+      sentence ?? `The server answered ${response.status}.${unsaved(init)}`,
       response.status >= 500 || response.status === 429,
     )
   }
   return body as T
 }
+
+const unsaved = (init: RequestInit | undefined): string => (init ? ' What you did is not saved yet; try again.' : '')
 
 export const sentenceOf = (error: unknown): string => (error instanceof Error ? error.message : 'Something went wrong.')

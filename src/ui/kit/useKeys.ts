@@ -1,9 +1,10 @@
 'use client'
 import { useEffect, useRef } from 'react'
+import { singleKeys } from './singleKeys'
 
 /**
  * Keys of a screen: `{ '/': focusSearch, 'mod+z': undo }`. Typing in a field is left alone, except for keys with mod. A
- * dialog that is open has all keys for itself.
+ * dialog that is open has all keys for itself, and keys of one sign can be switched off.
  */
 export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void>>): void {
   const current = useRef(keys)
@@ -20,7 +21,10 @@ export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => 
       const mod = event.ctrlKey || event.metaKey
       const name = `${mod ? 'mod+' : ''}${event.altKey ? 'alt+' : ''}${event.key}`
       const work = current.current[name]
-      if (!work || (typing && !mod && event.key !== 'Escape')) return
+      if (name.length === 1 && !singleKeys.on()) return
+      // Undo in a field is the field's.
+      const field = typing && (mod ? /^[zyZ]$/.test(event.key) : event.key !== 'Escape')
+      if (!work || field) return
       if (document.querySelector('[role="dialog"][aria-modal="true"]')) return
       work(event)
     }

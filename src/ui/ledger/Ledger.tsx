@@ -1,10 +1,11 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
-import { useMemo, useState } from 'react'
+import { parseAsString, useQueryStates } from 'nuqs'
+import { useMemo } from 'react'
 import type { LedgerView } from '@/usecases/ledger/showLedger'
 import type { DeskNames } from '@/usecases/desk/showDesk'
-import { call, sentenceOf } from '../kit/api'
+import { call } from '../kit/api'
 import { amount, count, euros, shortDay, shortTime } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
@@ -22,8 +23,9 @@ const SpendMap = dynamic(() => import('./SpendMap').then((module) => module.Spen
 
 /** What labels cost, by carrier, service, zone and day; net of pending refunds. */
 export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNames }) {
-  const [range, setRange] = useState({ from: initial.from, until: initial.until })
-  const { data, error } = useQuery({
+  const [asked, setRange] = useQueryStates({ from: parseAsString, until: parseAsString }, { history: 'push' })
+  const range = { from: asked.from ?? initial.from, until: asked.until ?? initial.until }
+  const { data } = useQuery({
     queryKey: ['ledger', range],
     queryFn: () => call('GET /api/ledger', { query: { from: range.from, until: range.until } }),
     initialData: range.from === initial.from && range.until === initial.until ? initial : undefined,
@@ -47,7 +49,6 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
       })),
     }
   }, [view.byDay, days, names])
-  if (error && !data) return <Plain title="The ledger cannot be shown">{sentenceOf(error)}</Plain>
   return (
     <div className="flex h-full flex-col">
       <LedgerHead
@@ -68,7 +69,7 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
               max={key === 'from' ? range.until : undefined}
               min={key === 'until' ? range.from : undefined}
               onChange={(event) => {
-                if (event.target.value) setRange({ ...range, [key]: event.target.value })
+                if (event.target.value) void setRange({ ...range, [key]: event.target.value })
               }}
               className="rounded-[3px] border border-hair bg-sheet px-2 py-0.5 text-ink"
             />
@@ -94,11 +95,11 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
                 label={`Spend by day and carrier from ${view.from} until ${view.until}; the numbers stand in the table of days`}
               />
             </div>
-            <div className="mt-4 grid grid-cols-3 items-start gap-5">
-              <div className="col-span-2 grid grid-cols-2 items-start gap-5">
+            <div className="mt-4 grid items-start gap-5 min-[900px]:grid-cols-3">
+              <div className="grid items-start gap-5 min-[900px]:col-span-2 min-[900px]:grid-cols-2">
                 <Spend title="Carrier" rows={view.byCarrier} name={(key) => names.carriers[key] ?? key} />
                 <Spend title="Service" rows={view.byService} name={(key) => names.services[key] ?? key} />
-                <div className="col-span-2 border border-hair bg-sheet p-3">
+                <div className="min-w-0 border border-hair bg-sheet p-3 min-[900px]:col-span-2">
                   <SpendMap rows={view.byCountry} />
                 </div>
               </div>

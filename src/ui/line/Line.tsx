@@ -42,37 +42,41 @@ export function Line({ initial }: { initial: LineView }) {
     refetchInterval: 4000,
   })
   return (
-    <nav aria-label="The line" className="flex h-13 shrink-0 items-center border-b border-hair bg-sheet pr-5">
+    <nav
+      aria-label="The line"
+      className="flex h-13 shrink-0 items-center border-b border-hair bg-sheet pr-5 max-[899px]:h-10 max-[899px]:pr-2"
+    >
       <a
         href="#main"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-act focus:px-3 focus:py-2 focus:text-on-act"
       >
         To the screen
       </a>
-      <Link href="/desk" className="px-5 text-lead font-bold tracking-tight text-act">
+      <Link href="/desk" className="px-5 text-lead font-bold tracking-tight text-act max-[899px]:px-2">
         Gharry
       </Link>
-      <ol className="flex flex-1 items-center">
+      <ol className="flex min-w-0 flex-1 items-center">
         {stops.map((stop, i) => {
           const { count: waiting, stuck } = data[stop.id]
           const here = path.startsWith(`/${stop.id}`)
           return (
             <li key={stop.id} className={`flex items-center ${i === 0 ? '' : 'flex-1'}`}>
-              {i > 0 && <span aria-hidden className="mx-1 h-px flex-1 bg-hair" />}
+              {i > 0 && <span aria-hidden className="mx-1 h-px flex-1 bg-hair max-[899px]:mx-0" />}
               <Link
                 href={`/${stop.id}`}
                 aria-current={here ? 'page' : undefined}
                 title={`${waiting} ${stop.what}${stuck ? `, ${stuck} ${stop.stuck}` : ''}`}
-                className={`flex items-center gap-2 rounded-[3px] px-2 py-1 ${here ? 'bg-act text-on-act' : 'hover:bg-act-soft'}`}
+                className={`flex items-center gap-2 rounded-[3px] px-2 py-1 max-[899px]:gap-1 max-[899px]:px-1 ${here ? 'bg-act text-on-act' : 'hover:bg-act-soft'}`}
               >
                 <span
                   aria-hidden
-                  className={`size-2.5 rotate-45 border-2 ${here ? 'border-on-act bg-on-act' : 'border-act bg-sheet'}`}
+                  className={`size-2.5 shrink-0 rotate-45 border-2 max-[699px]:hidden ${here ? 'border-on-act bg-on-act' : 'border-act bg-sheet'}`}
                 />
                 <span className="font-semibold">{stop.name}</span>
-                <span className={here ? '' : 'text-soft'}>{count(waiting)}</span>
+                <span className={`max-[1023px]:hidden ${here ? '' : 'text-soft'}`}>{count(waiting)}</span>
                 {stuck > 0 && stop.stuck && (
                   <span
+                    role="img"
                     className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]"
                     aria-label={`${stuck} ${stop.stuck}`}
                   >

@@ -1,10 +1,11 @@
 'use client'
 import { useSortable } from '@dnd-kit/sortable'
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import { Menu, MenuButton, MenuItem, MenuItems, Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { Ellipsis, GripVertical, Trash2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { Finding, LogicFinding } from '@/core/rulebook/findings'
 import type { Condition, Rule } from '@/core/rulebook/language'
+import { Button } from '../kit/Button'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
 import { ConditionWords, type SentenceContext } from './ConditionWords'
@@ -259,6 +260,7 @@ function NameField({
   }
   /** On to the sentence; in a new rule, which is empty, its first word opens, and it is typed on. */
   const goOn = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === 'Escape') setText(name)
     if (event.key !== 'Enter') return
     event.preventDefault()
     const word = event.currentTarget.closest('li')?.querySelector<HTMLElement>('[data-sentence] button')
@@ -280,30 +282,75 @@ function NameField({
   )
 }
 
+type Dates = Pick<Rule, 'from' | 'until'>
+
 function RuleDates({ rule, onChange }: { rule: Rule; onChange: (next: Rule) => void }) {
-  const set = (key: 'from' | 'until', value: string): void => {
-    const { [key]: _before, ...rest } = rule
-    onChange(value ? { ...rest, [key]: value } : rest)
+  const take = ({ from, until }: Dates): void => {
+    const { from: _from, until: _until, ...rest } = rule
+    onChange({ ...rest, ...(from ? { from } : {}), ...(until ? { until } : {}) })
   }
   return (
-    <details
-      className={`relative text-small text-soft ${rule.from || rule.until ? '' : `${onLooking} open:opacity-100`}`}
+    <Popover
+      className={`relative text-small text-soft ${rule.from || rule.until ? '' : `${onLooking} data-open:opacity-100`}`}
     >
-      <summary className="cursor-pointer list-none hover:text-act">dates</summary>
-      <div className="absolute right-0 z-20 mt-1 grid gap-2 border border-hair bg-sheet p-3 shadow-xl">
-        {(['from', 'until'] as const).map((key) => (
-          <label key={key} className="grid gap-0.5">
-            {key}{' '}
-            <input
-              type="date"
-              value={rule[key] ?? ''}
-              onChange={(event) => set(key, event.target.value)}
-              className="border border-hair bg-sheet px-1"
-            />
-          </label>
-        ))}
-      </div>
-    </details>
+      <PopoverButton className="min-h-6 hover:text-act">dates</PopoverButton>
+      <PopoverPanel
+        focus
+        anchor="bottom end"
+        className="z-30 mt-1 border border-hair bg-sheet p-3 text-small text-soft shadow-xl"
+      >
+        {({ close }) => <DatesForm from={rule.from} until={rule.until} onTake={take} close={close} />}
+      </PopoverPanel>
+    </Popover>
+  )
+}
+
+/** From and until; taken by Enter, or when one goes elsewhere, but not by Escape. */
+function DatesForm({
+  from,
+  until,
+  onTake,
+  close,
+}: {
+  from: string | undefined
+  until: string | undefined
+  onTake: (dates: Dates) => void
+  close: () => void
+}) {
+  const [dates, setDates] = useState({ from: from ?? '', until: until ?? '' })
+  const leaves = useRef(false)
+  const take = (): void => {
+    if (!leaves.current && (dates.from !== (from ?? '') || dates.until !== (until ?? ''))) onTake(dates)
+  }
+  return (
+    <form
+      className="grid gap-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        take()
+        leaves.current = true
+        close()
+      }}
+      onKeyDown={(event) => {
+        leaves.current = event.key === 'Escape'
+      }}
+      onBlur={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget)) take()
+      }}
+    >
+      {(['from', 'until'] as const).map((key) => (
+        <label key={key} className="grid gap-0.5">
+          {key}{' '}
+          <input
+            type="date"
+            value={dates[key]}
+            onChange={(event) => setDates({ ...dates, [key]: event.target.value })}
+            className="border border-hair bg-sheet px-1"
+          />
+        </label>
+      ))}
+      <Button type="submit">Set</Button>
+    </form>
   )
 }
 

@@ -1,7 +1,7 @@
 'use client'
 import { DraftProblem, Narrowed, RulesHead } from './RulesHead'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { parseAsStringLiteral, useQueryState } from 'nuqs'
+import { parseAsBoolean, parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
 import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
@@ -40,12 +40,12 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const draft = useDraft(initial.draft, initial.revision, initial.findings)
   const { work, fresh, tried, attempt, drop } = useRules(draft)
   const [publishing, setPublishing] = useState(false)
-  const [part, setPart] = useQueryState('lists', parseAsStringLiteral(listParts))
-  const [looking, setLooking] = useState(false)
+  const [part, setPart] = useQueryState('lists', parseAsStringLiteral(listParts).withOptions({ history: 'push' }))
+  const [looking, setLooking] = useQueryState('trial', parseAsBoolean.withDefault(false))
   const [shown, setShown] = useState<LogicFinding | null>(null)
   const [moving, setMoving] = useState<Rule | null>(null)
-  const [search, setSearch] = useState('')
-  const [only, setOnly] = useState(false)
+  const [search, setSearch] = useQueryState('q', parseAsString.withDefault(''))
+  const [only, setOnly] = useQueryState('findings', parseAsBoolean.withDefault(false))
   const [since] = useState(() => new Date().toISOString())
   const field = useRef<HTMLInputElement>(null)
   useKeys({
@@ -116,10 +116,10 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           draft={draft}
           search={search}
           field={field}
-          onSearch={setSearch}
+          onSearch={(text) => void setSearch(text || null)}
           warned={reasoning || draft.findings.length > 0 ? warned.size : null}
           only={only}
-          onOnly={setOnly}
+          onOnly={(next) => void setOnly(next)}
           lists={part !== null}
           onLists={(open) => void setPart(open ? 'editions' : null)}
           differs={differs}
@@ -129,7 +129,12 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           }}
         />
         {data.inForce && (
-          <TrialStrip trial={trial} edition={data.inForce.number} open={looking} onOpen={() => setLooking(!looking)} />
+          <TrialStrip
+            trial={trial}
+            edition={data.inForce.number}
+            open={looking}
+            onOpen={() => void setLooking(!looking)}
+          />
         )}
         <Rerouting since={since} services={services} />
         {looking && trial.result && (
@@ -137,7 +142,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
             result={trial.result}
             channels={data.channels}
             services={services}
-            onClose={() => setLooking(false)}
+            onClose={() => void setLooking(false)}
           />
         )}
         <DraftProblem draft={draft} />
@@ -158,8 +163,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
               search={search.trim()}
               only={only}
               onAll={() => {
-                setSearch('')
-                setOnly(false)
+                void setSearch(null)
+                void setOnly(false)
               }}
             />
             <div

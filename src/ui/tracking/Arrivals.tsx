@@ -17,15 +17,15 @@ export function Arrivals({ initial }: { initial: readonly ArrivalsRow[] }) {
   if (rows.length === 0) return null
   return (
     <section aria-label="Shipments of the last 30 days" className="border-b border-hair bg-sheet px-5 pb-2">
-      <table className="w-full table-fixed">
+      <table className="w-full">
         <thead>
           <tr className="text-small text-soft">
-            <th className="w-64 py-1.5">Shipments of the last 30 days</th>
-            <th className="text-right">Bought</th>
-            <th className="text-right">Not delivered yet</th>
-            <th className="text-right">Late</th>
-            <th className="text-right">Delivered</th>
-            <th className="w-80 pl-10">Came by the day foreseen</th>
+            <th className="py-1.5">Shipments of the last 30 days</th>
+            <th className="pl-3 text-right">Bought</th>
+            <th className="pl-3 text-right">Not delivered yet</th>
+            <th className="pl-3 text-right">Late</th>
+            <th className="pl-3 text-right">Delivered</th>
+            <th className="w-1/3 pl-6 min-[900px]:pl-10">Came by the day foreseen</th>
           </tr>
         </thead>
         <tbody>
@@ -36,7 +36,7 @@ export function Arrivals({ initial }: { initial: readonly ArrivalsRow[] }) {
               <td className="text-right">{count(onTheWay)}</td>
               <td className={`text-right ${late > 0 ? 'font-semibold text-lost' : 'text-soft'}`}>{count(late)}</td>
               <td className="text-right">{count(delivered)}</td>
-              <td className="pl-10">
+              <td className="pl-6 min-[900px]:pl-10">
                 {delivered === 0 ? (
                   <span className="text-soft">none delivered yet</span>
                 ) : (
@@ -54,7 +54,7 @@ export function Arrivals({ initial }: { initial: readonly ArrivalsRow[] }) {
 function Share({ of }: { of: number }) {
   return (
     <span className="flex items-center gap-2">
-      <span className="w-16 shrink-0 text-right whitespace-nowrap">
+      <span className="w-14 shrink-0 text-right whitespace-nowrap">
         {(of * 100).toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })} %
       </span>
       <span aria-hidden className="h-2 flex-1 bg-tint">

@@ -1,6 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
+import { parseAsString, useQueryState } from 'nuqs'
 import { useState, type ReactNode } from 'react'
 import type { Arrivals as ArrivalsRow } from '@/usecases/tracking/showArrivals'
 import type { TrackingView } from '@/usecases/tracking/showTracking'
@@ -18,7 +19,7 @@ type Work = TrackingView['posts'][number] | TrackingView['notices'][number]
 /** Posts to channels and notices to customers, with their state and their tries; and the parcels on the way. */
 export function Tracking({ initial, arrivals }: { initial: TrackingView; arrivals: readonly ArrivalsRow[] }) {
   const say = useSay()
-  const [state, setState] = useState<string | null>(null)
+  const [state, setState] = useQueryState('state', parseAsString.withOptions({ history: 'push' }))
   const { data } = useQuery({
     queryKey: ['tracking', state],
     queryFn: () => call('GET /api/tracking', { query: state === null ? {} : { state } }),
@@ -34,7 +35,7 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
     )
   const view = data ?? initial
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex h-full flex-col max-[899px]:block max-[899px]:overflow-auto">
       <ScreenHead title="Tracking" about="Who was told what, and where the parcels are">
         <div role="group" aria-label="State" className="flex">
           {[
@@ -47,7 +48,7 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
             <button
               key={word}
               aria-pressed={state === value}
-              onClick={() => setState(value as string | null)}
+              onClick={() => void setState(value as string | null)}
               className={`border-y border-r border-hair px-2.5 py-1 first:border-l ${state === value ? 'bg-act-soft font-semibold' : 'bg-sheet hover:bg-tint'}`}
             >
               {word}
@@ -71,7 +72,7 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
         </a>
       </div>
       <Arrivals initial={arrivals} />
-      <div className="grid min-h-0 flex-1 grid-cols-2">
+      <div className="panes min-h-0 flex-1 [--panes:1fr_1fr]">
         <Column
           title="Posts to channels"
           empty="No posts here. Buying a label writes one."
@@ -115,7 +116,7 @@ function Column({
   }
   return (
     <section aria-label={title} className="flex min-h-0 flex-col border-r border-hair last:border-r-0">
-      <h2 className="flex items-baseline gap-4 px-5 py-2 text-lead">
+      <h2 className="flex flex-wrap items-baseline gap-x-4 px-5 py-2 text-lead">
         {title}
         <span className="flex gap-3 text-small font-normal">
           {Object.entries(states).map(([state, n]) => (

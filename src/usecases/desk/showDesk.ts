@@ -4,6 +4,7 @@ import {
   deskDistribution,
   deskIds,
   deskPage,
+  deskPlace,
   listChannels,
   newestWorld,
   type DeskFilter,
@@ -55,6 +56,14 @@ export function spreadDesk(gharry: Application, filter: DeskFilter): Promise<Spr
 
 export const selectDesk = (gharry: Application, filter: DeskFilter): Promise<number[]> =>
   deskIds(gharry.db, filter, 5000)
+
+/** At which place of the list an order is; null where it is not in it. */
+export const placeOnDesk = async (
+  gharry: Application,
+  filter: DeskFilter,
+  sorts: readonly DeskSort[],
+  order: number,
+): Promise<{ place: number | null }> => ({ place: await deskPlace(gharry.db, filter, sorts, order) })
 
 /** Names for what rows hold as identifiers. */
 export interface DeskNames {

@@ -2,12 +2,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import dynamic from 'next/dynamic'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { parcelsPhrase } from '@/core/packing'
 import type { World } from '@/core/world'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { call, sentenceOf } from '../../kit/api'
+import { call, Refusal, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { shortTime } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
@@ -37,25 +37,54 @@ export function OrderDrawer({
   id,
   names,
   world,
+  entered,
   onClose,
   onOpen,
 }: {
   id: number
   names: DeskNames
   world: World
+  /** The keyboard opened it: the focus goes in. */
+  entered: boolean
   onClose: () => void
   onOpen: (order: number) => void
 }) {
-  const { data, error } = useQuery({
+  const { data, error, dataUpdatedAt, refetch } = useQuery({
     queryKey: ['order', id],
     queryFn: () => call('GET /api/desk/orders/:id', { path: { id: String(id) } }),
     refetchInterval: 5000,
     placeholderData: (before) => (before?.row.id === id ? before : undefined),
   })
+  const gone = error instanceof Refusal && error.code === 'not-found'
+  const drawer = useRef<HTMLElement>(null)
+  useEffect(() => {
+    if (entered) drawer.current?.focus()
+  }, [entered, id])
   return (
-    <aside aria-label="Order" className="flex w-[452px] shrink-0 flex-col border-l border-hair bg-sheet">
-      {data && <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />}
-      {!data && error && <Plain title="The order cannot be shown">{sentenceOf(error)}</Plain>}
+    <aside
+      ref={drawer}
+      tabIndex={-1}
+      aria-label="Order"
+      onKeyDown={(event) => {
+        // Not from a question or a list that is open above it.
+        if (event.key === 'Escape' && drawer.current?.contains(event.target as Node)) onClose()
+      }}
+      className="beside outline-offset-[-2px]"
+    >
+      {data && !gone && <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />}
+      {data && !gone && error && (
+        <p role="alert" className="order-first bg-lost-soft px-4 py-1.5 text-lost">
+          Not fetched again since {shortTime(new Date(dataUpdatedAt).toISOString())}: {sentenceOf(error)}
+        </p>
+      )}
+      {(gone || (!data && error)) && (
+        <Plain title={gone ? 'This order is gone' : 'The order cannot be shown'}>
+          {error && sentenceOf(error)} <Button onClick={() => refetch()}>Try again</Button>{' '}
+          <Button kind="quiet" onClick={onClose}>
+            Close
+          </Button>
+        </Plain>
+      )}
       {!data && !error && <p className="p-5 text-soft">Fetching the order …</p>}
     </aside>
   )

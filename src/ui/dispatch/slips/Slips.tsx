@@ -91,7 +91,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
           </Button>
         )}
       </DispatchHead>
-      <div className="grid min-h-0 flex-1 grid-cols-[1fr_420px] border-t border-hair">
+      <div className="panes min-h-0 flex-1 [--panes:1fr_420px] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Template">
           <Resumed edit={edit} />
           {edit.overtaken && (

@@ -1,5 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
+import { parseAsString, useQueryState } from 'nuqs'
 import { useState } from 'react'
 import type { itemColumns } from '@/core/order'
 import { formatWeight } from '@/core/units'
@@ -40,7 +41,7 @@ const needs: Partial<Record<Column, string>> = {
 
 /** The item list: what is missing and harms the most orders comes first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
-  const [search, setSearch] = useState('')
+  const [search, setSearch] = useQueryState('q', parseAsString.withDefault(''))
   const edit = useEdit<Changes>('items', nothingChanged)
   const changes = edit.value
   const [fresh, setFresh] = useState('')
@@ -87,7 +88,7 @@ export function Items({ initial }: { initial: ItemsView }) {
         `${fresh.trim()} is on the list; say what it weighs`,
       )
     ) {
-      setSearch(fresh.trim())
+      void setSearch(fresh.trim())
       setFresh('')
     }
   }
@@ -134,7 +135,7 @@ export function Items({ initial }: { initial: ItemsView }) {
           aria-label="Search items"
           placeholder="Search SKU, title, tag"
           value={search}
-          onChange={(event) => setSearch(event.target.value)}
+          onChange={(event) => void setSearch(event.target.value || null)}
           className="w-56"
         />
         <span className="text-soft">
@@ -215,7 +216,7 @@ export function Items({ initial }: { initial: ItemsView }) {
             <th className="px-1 text-right" title="Orders with it in 90 days">
               90 days
             </th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>
@@ -282,6 +283,7 @@ function ItemRow({
               onChange={(event) => onChange(column, event.target.value)}
               onKeyDown={(event) => {
                 if (event.key === 'Enter') onSave()
+                if (event.key === 'Escape') onChange(column, row[column] ?? '')
               }}
               className={`h-[26px] border bg-transparent px-1 hover:border-hair focus:border-act ${wanted ? 'border-wait-mark bg-wait-soft placeholder:text-wait' : 'border-transparent'} ${width} ${right ? 'text-right' : ''}`}
             />

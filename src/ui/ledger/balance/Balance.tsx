@@ -95,7 +95,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
               <th className="pl-6">Top up by hand, €</th>
               <th>By itself below, €</th>
               <th>by, €</th>
-              <th className="pr-3" />
+              <td className="pr-3" />
             </tr>
           </thead>
           <tbody>
@@ -135,7 +135,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
             </FileDrop>
           </div>
         </div>
-        <div className="mt-5 grid grid-cols-[1fr_340px] gap-6">
+        <div className="mt-5 panes [--panes:1fr_340px] gap-6">
           <section>
             <h2 className="mb-1 text-lead">Bookings</h2>
             {view.bookings.length === 0 ? (

@@ -1,7 +1,15 @@
 'use client'
 import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
-import { useMemo, useState } from 'react'
+import {
+  parseAsArrayOf,
+  parseAsBoolean,
+  parseAsString,
+  parseAsStringLiteral,
+  useQueryState,
+  useQueryStates,
+} from 'nuqs'
+import { useMemo } from 'react'
 import type { Offer } from '@/core/rating'
 import { formatWeight } from '@/core/units'
 import { typedAmount, typedLength, typedWeight } from '../../kit/read'
@@ -33,9 +41,26 @@ const switches = [
   ['postOfficeBox', 'post-office box'],
   ['signature', 'signature'],
 ] as const
-const wishes: readonly Offer[] = ['cash on delivery', 'live goods', 'duties paid', 'tracking']
+const wishes = ['cash on delivery', 'live goods', 'duties paid', 'tracking'] as const satisfies readonly Offer[]
 type Switch = (typeof switches)[number][0]
 type Names = Readonly<Record<string, string>>
+
+// The shipment is in the address: it can be sent to a colleague.
+const fields = {
+  country: parseAsString.withDefault('DE'),
+  postcode: parseAsString.withDefault('50667'),
+  parcels: parseAsString.withDefault('1'),
+  weight: parseAsString.withDefault('3 kg'),
+  size: parseAsString.withDefault('40 × 30 × 20 cm'),
+  insured: parseAsString.withDefault(''),
+  goods: parseAsString.withDefault(''),
+  day: parseAsString.withDefault(''),
+}
+const switched = {
+  residential: parseAsBoolean.withDefault(true),
+  postOfficeBox: parseAsBoolean.withDefault(false),
+  signature: parseAsBoolean.withDefault(false),
+}
 
 /** All quotes for one shipment side by side, and how their costs run over the weight. */
 export function Rates({
@@ -45,23 +70,9 @@ export function Rates({
   locations: readonly { readonly id: string; readonly name: string }[]
   services: Names
 }) {
-  const [form, setForm] = useState<Form>({
-    location: locations[0]?.id ?? '',
-    country: 'DE',
-    postcode: '50667',
-    parcels: '1',
-    weight: '3 kg',
-    size: '40 × 30 × 20 cm',
-    insured: '',
-    goods: '',
-    day: '',
-  })
-  const [on, setOn] = useState<Readonly<Record<Switch, boolean>>>({
-    residential: true,
-    postOfficeBox: false,
-    signature: false,
-  })
-  const [needs, setNeeds] = useState<readonly Offer[]>([])
+  const [form, setForm] = useQueryStates({ ...fields, location: parseAsString.withDefault(locations[0]?.id ?? '') })
+  const [on, setOn] = useQueryStates(switched)
+  const [needs, setNeeds] = useQueryState('needs', parseAsArrayOf(parseAsStringLiteral(wishes)).withDefault([]))
   const asked = read(form, on, needs)
   const { data, error, isFetching } = useQuery({
     queryKey: ['rates', asked],
@@ -72,7 +83,7 @@ export function Rates({
   const put =
     (key: keyof Form) =>
     (event: { target: { value: string } }): void =>
-      setForm({ ...form, [key]: event.target.value })
+      void setForm({ [key]: event.target.value })
   const field = (key: keyof Form, label: string, className: string, placeholder = '') => (
     <Field label={label}>
       <TextInput value={form[key]} placeholder={placeholder} onChange={put(key)} className={className} />
@@ -112,7 +123,7 @@ export function Rates({
               <input
                 type="checkbox"
                 checked={on[key]}
-                onChange={() => setOn({ ...on, [key]: !on[key] })}
+                onChange={() => void setOn({ [key]: !on[key] })}
                 className="size-4 accent-[var(--act)]"
               />
               {name}
@@ -124,7 +135,7 @@ export function Rates({
                 type="checkbox"
                 checked={needs.includes(wish)}
                 onChange={() =>
-                  setNeeds(needs.includes(wish) ? needs.filter((other) => other !== wish) : [...needs, wish])
+                  void setNeeds(needs.includes(wish) ? needs.filter((other) => other !== wish) : [...needs, wish])
                 }
                 className="size-4 accent-[var(--act)]"
               />
@@ -263,7 +274,7 @@ function Curve({ curve, services }: { curve: Explored['curve']; services: Names 
   )
   const best = bestByWeight(curve)
   return (
-    <section className="mt-4 grid grid-cols-[1fr_280px] gap-5">
+    <section className="mt-4 panes [--panes:1fr_280px] gap-5">
       <div className="border border-hair bg-sheet p-3">
         <h2 className="text-small text-soft">Cost over the weight of one parcel of this size</h2>
         <Chart

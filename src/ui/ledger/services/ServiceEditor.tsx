@@ -117,7 +117,7 @@ export function ServiceEditor({
         ))}
       </Part>
       <Part title="Takes">
-        <div className="grid grid-cols-4 gap-3">
+        <div className="grid grid-cols-2 gap-3 min-[900px]:grid-cols-4">
           {text('weight', 'Weight of a parcel')}
           {text('longestSide', 'Longest side')}
           {text('girth', 'Length plus girth')}

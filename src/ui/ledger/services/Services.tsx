@@ -34,7 +34,7 @@ export function Services({ initial }: { initial: ServicesView }) {
     <div className="flex h-full flex-col">
       <LedgerHead at="services" about={`${view.services.length} services of ${view.carriers.length} carriers`} />
       <Rerouting since={since} services={Object.fromEntries(view.services.map(({ id, name }) => [id, name]))} />
-      <div className="grid min-h-0 flex-1 grid-cols-[330px_1fr] border-t border-hair">
+      <div className="panes min-h-0 flex-1 [--panes:330px_1fr] border-t border-hair">
         <div
           className="min-h-0 overflow-auto border-r border-hair bg-sheet"
           tabIndex={0}

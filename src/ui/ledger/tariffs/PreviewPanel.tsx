@@ -93,7 +93,7 @@ export function PreviewPanel({
         </ul>
       )}
       {!blocked && (
-        <div className="grid max-h-[40%] min-h-40 grid-cols-[1fr_250px] gap-5 overflow-hidden px-5 pb-3">
+        <div className="panes max-h-[40%] min-h-40 [--panes:1fr_250px] gap-5 overflow-hidden px-5 pb-3">
           <div className="overflow-auto" tabIndex={0} role="region" aria-label="What differs">
             {differences.length === 0 ? (
               <p className="text-soft">The file says what holds already: there is nothing to take.</p>

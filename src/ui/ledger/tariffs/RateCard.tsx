@@ -22,7 +22,7 @@ export function RateCard({ service, from, name }: { service: string; from: strin
       </h2>
       {error && <p className="text-lost">{sentenceOf(error)}</p>}
       {data && (
-        <div className="grid grid-cols-[minmax(0,1fr)_340px] items-start gap-5">
+        <div className="panes [--panes:minmax(0,1fr)_340px] items-start gap-5">
           <Prices of={data} />
           <Surcharges of={data} />
         </div>

@@ -1,5 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
+import { parseAsString, useQueryState } from 'nuqs'
 import { useState } from 'react'
 import type { TariffPreview, TariffsView } from '@/usecases/ledger/tariffs'
 import { call, sendFile } from '../../kit/api'
@@ -24,7 +25,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
     initialData: initial,
   })
   const [looked, setLooked] = useState<{ file: File; preview: TariffPreview } | null>(null)
-  const [chosen, setChosen] = useState('')
+  const [chosen, setChosen] = useQueryState('tariff', parseAsString.withDefault('').withOptions({ history: 'push' }))
   const card = view.tariffs.find(({ service, from }) => `${service} ${from}` === chosen) ?? view.tariffs[0]
   const [leaving, setLeaving] = useState<Row | null>(null)
   const [since, setSince] = useState(() => new Date().toISOString())
@@ -96,7 +97,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
               </th>
               <th className="whitespace-nowrap pl-3 text-right">Off list</th>
               <th className="pl-4">Surcharges</th>
-              <th className="pr-3" />
+              <td className="pr-3" />
             </tr>
           </thead>
           <tbody>
@@ -115,7 +116,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
                       aria-label={`Prices of ${services[tariff.service] ?? tariff.service} from ${tariff.from}`}
                       aria-pressed={tariff === card}
                       className="text-act hover:underline"
-                      onClick={() => setChosen(`${tariff.service} ${tariff.from}`)}
+                      onClick={() => void setChosen(`${tariff.service} ${tariff.from}`)}
                     >
                       {view.tariffs[i - 1]?.service === tariff.service
                         ? 'earlier'

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import type { Wordings } from '@/core/rulebook/language'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { count } from '../../kit/format'
+import { useKeys } from '../../kit/useKeys'
 import type { Choice } from '../Chooser'
 import type { DraftEditor } from '../useDraft'
 import { AsFile } from './AsFile'
@@ -35,8 +36,15 @@ export function ListsPage({
   words: Wordings
   seen: Readonly<Record<string, readonly Choice[]>>
   part: ListPart
-  onPart: (part: ListPart) => void
+  /** Null leads back to the rules. */
+  onPart: (part: ListPart | null) => void
 }) {
+  useKeys({
+    Escape: (event) => {
+      // A field, or a list that is open, has its own.
+      if (!(event.target as HTMLElement).closest('input,textarea,select,[role=combobox]')) onPart(null)
+    },
+  })
   const { groups, conditions = [] } = draft.rulebook
   const parts: Readonly<Record<ListPart, Part>> = {
     editions: {

@@ -58,7 +58,7 @@ export function Presets({ view }: { view: RulebookView }) {
         ))}
       </ul>
       <form
-        className="grid grid-cols-[2fr_2fr_1fr_1fr_auto] gap-2 pt-3"
+        className="grid gap-2 min-[900px]:grid-cols-[2fr_2fr_1fr_1fr_auto] pt-3"
         onSubmit={(event) => void handleSubmit(add)(event)}
       >
         {field('name', 'Name', 'Box M')}

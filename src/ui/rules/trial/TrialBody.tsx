@@ -56,7 +56,7 @@ export function TrialBody({
     [changes, sort],
   )
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[400px_1fr] grid-rows-[minmax(0,1fr)]">
+    <div className="panes min-h-0 flex-1 [--panes:400px_1fr] grid-rows-[minmax(0,1fr)]">
       <Summary summary={summary} name={name} />
       <div className="flex min-h-0 flex-col">
         <p className="flex items-center gap-2 border-b border-hair px-3 py-1">

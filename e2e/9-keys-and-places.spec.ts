@@ -1,0 +1,290 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+
+const drawer = (page: Page) => page.getByRole('complementary', { name: 'Order' })
+const focused = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const { activeElement: at } = document
+    return at === document.body ? 'nothing' : (at?.getAttribute('aria-label') ?? at?.textContent ?? '')
+  })
+
+test.describe('the list of orders is one stop, with a focus that goes from row to row', () => {
+  test('arrows, pages, Home and End; Space selects; Enter goes into the order, Escape back to its row', async ({
+    page,
+  }) => {
+    await page.goto('/desk?state=ready')
+    await expect(page.getByRole('row').nth(5)).toContainText('ready')
+    await page.keyboard.press('ArrowDown')
+    const at = (index: number) => page.locator(`[data-row="${index}"]`)
+    await expect(at(0)).toBeFocused()
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('PageDown')
+    await page.keyboard.press('PageUp')
+    await expect(at(1)).toBeFocused()
+    await page.keyboard.press('End')
+    await expect(page.locator('[data-row]:focus')).not.toHaveAttribute('data-row', '1')
+    await page.keyboard.press('Home')
+    await page.keyboard.press('ArrowDown')
+    await expect(at(1)).toBeFocused()
+    await page.keyboard.press('Space')
+    await expect(at(1)).toHaveAttribute('aria-selected', 'true')
+    const number = (await at(1).locator('[data-column=number]').innerText()).trim()
+    await page.keyboard.press('Enter')
+    await expect(drawer(page)).toBeFocused()
+    await expect(drawer(page)).toContainText(number)
+    // In the order, arrows and pages are its own.
+    await page.keyboard.press('PageDown')
+    await page.keyboard.press('ArrowDown')
+    await expect(drawer(page)).toContainText(number)
+    await page.keyboard.press('Escape')
+    await expect(drawer(page)).toHaveCount(0)
+    await expect(at(1)).toBeFocused()
+    // One stop: Tab leaves the list, and comes back to the row.
+    await page.keyboard.press('Shift+Tab')
+    await page.keyboard.press('Tab')
+    await expect(at(1)).toBeFocused()
+    // Its head is reached by the arrow, and sorts.
+    await page.keyboard.press('Home')
+    await page.keyboard.press('ArrowUp')
+    await page.keyboard.press('ArrowRight')
+    await page.keyboard.press('Enter')
+    await expect(page).toHaveURL(/sort=number/)
+    await expect(page.getByText('1 selected')).toBeVisible()
+  })
+
+  test('after a reload the cursor is on the order that is open; Back goes one step back', async ({ page }) => {
+    await page.goto('/desk')
+    await page.getByRole('button', { name: /^ready/ }).click()
+    await expect(page).toHaveURL(/state=ready/)
+    await page.locator('[data-row="3"] [data-column=buyer]').click()
+    await expect(page).toHaveURL(/order=/)
+    await page.goBack()
+    await expect(page).not.toHaveURL(/order=/)
+    await expect(page).toHaveURL(/state=ready/)
+    await page.goBack()
+    await expect(page).not.toHaveURL(/state=/)
+    await page.goto('/desk?sort=-number&order=400')
+    await expect(drawer(page)).toContainText(/MG-\d/)
+    const number = await drawer(page).getByRole('heading', { level: 2 }).innerText()
+    await expect(page.locator('[data-row][tabindex="0"]')).toContainText(number)
+  })
+
+  test('keys of one letter act in the list alone, and can be switched off; a dialog has all keys', async ({ page }) => {
+    await page.goto('/desk?state=held')
+    await expect(page.getByRole('row').nth(2)).toContainText('held')
+    await page.keyboard.press('a')
+    await expect(page.getByText(/^\d+ selected$/)).toHaveCount(0)
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('?')
+    const keys = page.getByRole('dialog', { name: 'Keys of this screen' })
+    await expect(keys.getByRole('checkbox')).toBeVisible()
+    await page.keyboard.press('a')
+    await page.keyboard.press('b')
+    await expect(keys.getByRole('checkbox')).toBeVisible()
+    await keys.getByRole('checkbox').uncheck()
+    await page.keyboard.press('Escape')
+    await expect(keys).toHaveCount(0)
+    await page.locator('[data-row="0"]').focus()
+    await page.keyboard.press('a')
+    await page.keyboard.press('/')
+    await expect(page.getByText(/^\d+ selected$/)).toHaveCount(0)
+    await page.getByRole('button', { name: 'Keys of this screen' }).click()
+    await keys.getByRole('checkbox').check()
+    await page.keyboard.press('Escape')
+    await page.locator('[data-row="0"]').focus()
+    await page.keyboard.press('a')
+    await expect(page.getByText(/^\d+ selected$/)).toBeVisible()
+  })
+
+  test('an order that is gone says so, and can be left', async ({ page }) => {
+    await page.goto('/desk?order=99999999')
+    await expect(drawer(page)).toContainText('This order is gone')
+    await drawer(page).getByRole('button', { name: 'Close' }).click()
+    await expect(page).not.toHaveURL(/order=/)
+  })
+})
+
+test.describe('the focus is never lost', () => {
+  test('closing a drawer, an editor; taking a row away', async ({ page }) => {
+    await page.goto('/desk?state=ready')
+    await page.locator('[data-row="2"] [data-column=buyer]').click()
+    await drawer(page).getByRole('button', { name: 'Edit the address' }).click()
+    await drawer(page).getByRole('button', { name: 'Cancel' }).click()
+    await expect.poll(() => focused(page)).not.toBe('nothing')
+    await drawer(page).getByRole('button', { name: 'Close the order' }).click()
+    await expect(page.locator('[data-row="2"]')).toBeFocused()
+    await page.goto('/intake/wordings')
+    await page.getByRole('button', { name: 'Add a row' }).first().click()
+    await page
+      .getByRole('button', { name: /^Delete row/ })
+      .last()
+      .click()
+    await expect.poll(() => focused(page)).not.toBe('nothing')
+    await page.getByLabel('Wording, row 1').first().fill('Other words')
+    await page.getByRole('button', { name: 'Put back' }).click()
+    await expect.poll(() => focused(page)).not.toBe('nothing')
+    await page.goto('/rules')
+    await page.getByRole('button', { name: 'Add a rule' }).first().click()
+    await expect(page.getByLabel('Name of the rule').first()).toBeVisible()
+    await page
+      .locator('li[data-rule]')
+      .filter({ has: page.locator('input:focus') })
+      .getByRole('button', { name: /^Delete/ })
+      .click()
+    await expect.poll(() => focused(page)).not.toBe('nothing')
+    await expect(page.getByText(/Draft saved/).first()).toBeVisible()
+  })
+})
+
+test.describe('Escape leaves without taking', () => {
+  test('a name of a rule, its dates, a cell; lists and editions', async ({ page }) => {
+    await page.goto('/rules')
+    const name = page.getByLabel('Name of the rule').first()
+    const before = await name.inputValue()
+    await name.fill('Something else')
+    await name.press('Escape')
+    await name.press('Tab')
+    await expect(name).toHaveValue(before)
+    const rule = page.locator('li[data-rule]').first()
+    await rule.hover()
+    await rule.getByRole('button', { name: 'dates' }).click()
+    await page.getByLabel('from', { exact: true }).fill('2030-01-01')
+    await page.keyboard.press('Escape')
+    await expect(page.getByLabel('from', { exact: true })).toHaveCount(0)
+    await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
+    await page.goto('/rules?lists=groups')
+    await page.getByRole('heading', { name: 'Groups' }).click()
+    await page.keyboard.press('Escape')
+    await expect(page).not.toHaveURL(/lists=/)
+    await page.goto('/intake/items')
+    const weight = page.getByLabel(/^Weight of/).first()
+    const had = await weight.inputValue()
+    await weight.fill('9 kg')
+    await weight.press('Escape')
+    await expect(weight).toHaveValue(had)
+    await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)
+  })
+
+  test('undo in a field is the field’s', async ({ page }) => {
+    await page.goto('/rules')
+    const search = page.getByLabel('Search rules, facts and values')
+    await search.pressSequentially('glass')
+    await search.press('Control+z')
+    await expect(search).not.toHaveValue('glass')
+    await expect(page.getByRole('button', { name: 'Redo', exact: true })).toBeDisabled()
+  })
+})
+
+test.describe('what fails is said, with since when what is shown is true', () => {
+  for (const [path, doing] of [
+    ['/tracking', (page: Page) => page.getByRole('button', { name: 'failed', exact: true }).click()],
+    ['/ledger', (page: Page) => page.getByLabel('from').fill('2026-10-01')],
+    ['/desk', (page: Page) => page.getByRole('button', { name: /^ready/ }).click()],
+  ] as const)
+    test(path, async ({ page }) => {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      let fails = true
+      await page.route('**/api/**', (route) =>
+        fails && route.request().method() === 'GET' ? route.abort() : route.continue(),
+      )
+      await doing(page)
+      const told = page.getByRole('alert').filter({ hasText: 'cannot be reached' }).first()
+      await expect(told).toBeVisible()
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      fails = false
+      await page.getByRole('button', { name: 'Try again' }).first().click()
+      await expect(told).toHaveCount(0)
+    })
+
+  test('planning all ready orders', async ({ page }) => {
+    await page.goto('/dispatch')
+    await page.route('**/api/desk/ids**', (route) => route.abort())
+    await page.getByRole('button', { name: 'Plan all ready orders' }).click()
+    await expect(page.getByText(/cannot be reached/).first()).toBeVisible()
+  })
+})
+
+const places = [
+  '/intake',
+  '/intake/items',
+  '/intake/wordings',
+  '/rules',
+  '/rules?lists=presets',
+  '/desk',
+  '/desk?order=400',
+  '/dispatch',
+  '/dispatch/slips',
+  '/tracking',
+  '/ledger',
+  '/ledger/balance',
+  '/ledger/services',
+  '/ledger/tariffs',
+  '/ledger/rates',
+]
+
+for (const [width, height] of [
+  [1280, 800],
+  [1024, 768],
+  [640, 400],
+] as const)
+  test(`every screen at ${width} × ${height}: nothing beside the screen, the line and the main button in reach`, async ({
+    page,
+  }) => {
+    await page.setViewportSize({ width, height })
+    for (const place of places) {
+      await page.goto(place)
+      await expect(page.getByRole('navigation', { name: 'The line' })).toBeVisible()
+      await expect(page.locator('main')).not.toBeEmpty()
+      await page.waitForTimeout(400)
+      const beside = await page.evaluate(() => {
+        const within = (element: Element): boolean => {
+          for (let at = element.parentElement; at; at = at.parentElement) {
+            const { overflowX } = getComputedStyle(at)
+            if (overflowX !== 'visible' && at.getBoundingClientRect().right <= innerWidth + 1) return true
+          }
+          return false
+        }
+        return [...document.querySelectorAll('body *')]
+          .filter((element) => {
+            const { width: w, right } = element.getBoundingClientRect()
+            return w > 1 && right > innerWidth + 1 && !within(element)
+          })
+          .map((element) => element.outerHTML.slice(0, 120))
+      })
+      expect([place, beside, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([
+        place,
+        [],
+        width,
+      ])
+      for (const stop of ['Intake', 'Rules', 'Desk', 'Dispatch', 'Tracking', 'Ledger'])
+        await expect(
+          page.getByRole('navigation', { name: 'The line' }).getByRole('link', { name: stop }),
+        ).toBeInViewport()
+    }
+    await page.goto('/rules')
+    await expect(page.getByRole('button', { name: 'Publish' })).toBeInViewport()
+  })
+
+for (const [how, options] of [
+  ['dark', { colorScheme: 'dark' }],
+  ['forced colours', { forcedColors: 'active' }],
+] as const)
+  test(`axe finds nothing, best practices included: ${how}`, async ({ browser }) => {
+    const context = await browser.newContext({ ...options, viewport: { width: 640, height: 400 } })
+    const page = await context.newPage()
+    const found: string[] = []
+    for (const place of places) {
+      await page.goto(place)
+      await expect(page.locator('main')).not.toBeEmpty()
+      await page.waitForTimeout(600)
+      // Colours that the person has chosen are not ours to judge.
+      const axe = new AxeBuilder({ page })
+      if (how === 'forced colours') axe.disableRules(['color-contrast'])
+      const { violations } = await axe.analyze()
+      for (const { id, nodes } of violations)
+        found.push(...nodes.map(({ html }) => `${place} ${id}: ${html.slice(0, 140)}`))
+    }
+    expect(found).toEqual([])
+    await context.close()
+  })
