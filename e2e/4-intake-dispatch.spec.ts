@@ -28,7 +28,7 @@ test('buying, voiding and the pending refund', async ({ page }) => {
   for (const row of [1, 2, 3]) await page.getByRole('row').nth(row).getByRole('checkbox').check()
   await page.keyboard.press('b')
   await expect(page.getByRole('heading', { name: /^3 labels for/ })).toBeVisible()
-  await page.getByRole('region', { name: 'Orders of the batch' }).getByRole('checkbox').first().uncheck()
+  await page.getByRole('grid', { name: 'Orders of the batch' }).getByRole('checkbox').first().uncheck()
   await page.getByRole('button', { name: 'Buy 2 labels' }).click()
   await page.getByRole('button', { name: /^Buy for/ }).click()
   const batch = page.getByRole('complementary', { name: /Batch/ })

@@ -40,7 +40,7 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
     '/dispatch',
     async (page) => {
       await page.getByRole('button', { name: 'Plan all ready orders' }).click()
-      await page.getByRole('region', { name: 'Orders of the batch' }).waitFor()
+      await page.getByRole('grid', { name: 'Orders of the batch' }).waitFor()
     },
   ],
   ['Tracking', '/tracking', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],

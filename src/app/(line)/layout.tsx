@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { Announcer } from '@/ui/kit/Announcer'
 import { FocusKeeper } from '@/ui/kit/FocusKeeper'
 import { Freshness } from '@/ui/kit/Freshness'
 import { Line } from '@/ui/line/Line'
@@ -14,6 +15,7 @@ export default async function LineLayout({ children }: { children: ReactNode }) 
         <Line initial={counts} />
         <Freshness />
         <FocusKeeper />
+        <Announcer />
         <main id="main" tabIndex={-1} className="min-h-0 flex-1 outline-none">
           {children}
         </main>

@@ -124,6 +124,7 @@ export function RuleList({
       {dragging && (
         <p
           role="status"
+          aria-live="off"
           className="fixed bottom-6 left-1/2 z-30 -translate-x-1/2 bg-ink px-4 py-2 text-sheet shadow-lg [&_b]:text-sheet"
         >
           <EffectOf what="the move" summary={trial.previewed} failed={trial.failed} />

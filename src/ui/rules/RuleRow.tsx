@@ -51,6 +51,7 @@ export const RuleRow = memo(function RuleRow(props: RowProps) {
       ref={setNodeRef}
       onKeyDown={keys}
       data-rule={rule.id}
+      aria-label={rule.name}
       style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
       className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}
     >

@@ -2,6 +2,7 @@
 import type { RefObject } from 'react'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../kit/api'
+import { useAnnounced } from '../kit/Announcer'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
 import { count, shortDay } from '../kit/format'
@@ -108,9 +109,7 @@ function About({ view: { inForce, next, routing }, draft }: { view: RulebookView
     <>
       {inForce ? `Edition ${inForce.number} in force` : 'Nothing published yet'}
       {next && ` · edition ${next.number} from ${shortDay(next.inForceAt)}`} ·{' '}
-      <span className={draft.state === 'conflict' ? 'text-lost' : ''} role="status">
-        {saveWords[draft.state]}
-      </span>
+      <span className={draft.state === 'conflict' ? 'text-lost' : ''}>{saveWords[draft.state]}</span>
       {routing && routing.state === 'queued' && (
         <span className="text-wait">
           {' '}
@@ -159,9 +158,10 @@ export function Narrowed({
   only: boolean
   onAll: () => void
 }) {
+  const announced = useAnnounced<HTMLParagraphElement>()
   if (search === '' && !only) return null
   return (
-    <p className="border-b border-hair px-5 py-1 text-soft" role="status">
+    <p ref={announced} className="border-b border-hair px-5 py-1 text-soft">
       {count(found)} of {count(of)} rules{search !== '' && ` with “${search}”`}
       {only && ' with findings'}{' '}
       <button className="min-h-[24px] px-1.5 text-act hover:bg-act-soft" onClick={onAll}>

@@ -1,6 +1,7 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useContext, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useAnnounced } from '../kit/Announcer'
 import { Trying, useTry } from './trying'
 
 /**
@@ -59,12 +60,15 @@ export function Word({
     }
   }
   const look = `rounded-[2px] px-0.5 text-left ${looks[tone]} ${tone === 'add' && label.length > 6 ? 'inline!' : ''}`
+  // A sign alone says what it does.
+  const said = /^\W+$/.test(label) ? title : undefined
   const shown = label === '' ? <span className="text-lost">…</span> : label
   if (!live)
     return (
       <button
         type="button"
         title={title}
+        aria-label={said}
         aria-expanded={false}
         onKeyDown={keys}
         onClick={() => setLive(true)}
@@ -75,7 +79,7 @@ export function Word({
     )
   return (
     <Popover as="span" className="inline">
-      <PopoverButton ref={button} title={title} onKeyDown={keys} className={look}>
+      <PopoverButton ref={button} title={title} aria-label={said} onKeyDown={keys} className={look}>
         {shown}
       </PopoverButton>
       <PopoverPanel
@@ -102,9 +106,16 @@ export function Word({
 /** What the value that is typed or pointed at would do to real orders. */
 function EffectLine() {
   const { effect } = useContext(Trying)
+  const announced = useAnnounced<HTMLParagraphElement>()
   return (
     effect && (
-      <p role="status" aria-label="What it would change" className="border-t border-hair px-2 py-1.5 text-small">
+      <p
+        ref={announced}
+        role="status"
+        aria-live="off"
+        aria-label="What it would change"
+        className="border-t border-hair px-2 py-1.5 text-small"
+      >
         {effect}
       </p>
     )

@@ -6,6 +6,9 @@ import { testWorld } from '../../core/rulebook/language/arbitraries.test-help'
 import { ActionWords } from './ActionWords'
 import { ConditionWords } from './ConditionWords'
 
+// The document of these tests has no window that could scroll.
+Element.prototype.scrollIntoView = () => {}
+
 export const words: Wordings = {
   world: testWorld,
   groups: [{ id: 'north', name: 'North' }],

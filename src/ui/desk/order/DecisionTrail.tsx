@@ -70,7 +70,7 @@ export function DecisionTrail({
               decision={line.decision}
               world={world}
               onCancel={() => setEditing(null)}
-              onPin={(value) => void pin(line.decision, value)}
+              onPin={(value) => pin(line.decision, value)}
             />
           )}
         </div>
@@ -90,7 +90,7 @@ export function DecisionTrail({
           decision={editing}
           world={world}
           onCancel={() => setEditing(null)}
-          onPin={(value) => void pin(editing, value)}
+          onPin={(value) => pin(editing, value)}
         />
       )}
       {view.stages.some((stage) => stage.finishedBy) &&

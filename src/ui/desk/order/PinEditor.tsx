@@ -24,26 +24,30 @@ export function PinEditor({
 }: {
   decision: string
   world: World
-  onPin: (value: unknown) => void
+  onPin: (value: unknown) => Promise<unknown>
   onCancel: () => void
 }) {
   const kind = decisionKinds.find((candidate) => candidate.id === decision)!
   const [text, setText] = useState('')
   const [wrong, setWrong] = useState('')
   const options = optionsOf(kind.type, world)
-  const pin = (): void => {
+  const [busy, setBusy] = useState(false)
+  const pin = async (): Promise<void> => {
+    if (busy) return
     const value = options
       ? (options.find((option) => option.label === text)?.value ?? options[0]?.value)
       : read(kind.type, text)
-    if (value === undefined) setWrong(hints[kind.type] ?? 'Enter something.')
-    else onPin(value)
+    if (value === undefined) return setWrong(hints[kind.type] ?? 'Enter something.')
+    setBusy(true)
+    await onPin(value)
+    setBusy(false)
   }
   return (
     <form
       className="mt-1.5 flex flex-wrap items-center gap-2 bg-tint p-2"
       onSubmit={(event) => {
         event.preventDefault()
-        pin()
+        void pin()
       }}
       onKeyDown={(event) => {
         if (event.key === 'Escape') {
@@ -72,7 +76,7 @@ export function PinEditor({
           onChange={(event) => setText(event.target.value)}
         />
       )}
-      <Button kind="plain" type="submit">
+      <Button kind="plain" type="submit" aria-busy={busy}>
         Pin by hand
       </Button>
       <Button kind="quiet" onClick={onCancel}>

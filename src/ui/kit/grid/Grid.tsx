@@ -201,6 +201,8 @@ export function Grid<Row>(props: Props<Row>) {
                     <input
                       type="checkbox"
                       tabIndex={-1}
+                      // The focus is the row's: what is a click for the mouse is Space for the keyboard.
+                      onFocus={(event) => event.currentTarget.closest<HTMLElement>('[data-row]')?.focus()}
                       aria-label={`Select ${props.nameOf(row)}`}
                       checked={selected.has(id)}
                       onChange={() => onToggle?.(row)}

@@ -1,5 +1,6 @@
 'use client'
 import { count } from '../../kit/format'
+import { useAnnounced } from '../../kit/Announcer'
 import { Effect } from './Effect'
 import type { LiveTrial } from './useTrial'
 
@@ -16,6 +17,7 @@ export function TrialStrip({
   onOpen: () => void
 }) {
   const { material, result, running, failed } = trial
+  const announced = useAnnounced<HTMLParagraphElement>()
   if (failed)
     return (
       <p className="border-b border-hair px-5 pb-2 text-lost" role="alert">
@@ -24,7 +26,7 @@ export function TrialStrip({
     )
   if (!material || !result)
     return (
-      <p className="border-b border-hair px-5 pb-2 text-soft" role="status">
+      <p className="border-b border-hair px-5 pb-2 text-soft">
         {material ? 'Trying the draft on real orders …' : 'Fetching orders to try the draft on …'}
       </p>
     )
@@ -35,15 +37,18 @@ export function TrialStrip({
     <div
       className="flex flex-wrap items-baseline gap-x-4 border-b border-hair px-5 pb-2"
       role="status"
+      aria-live="off"
       aria-label="Trial of the draft"
     >
-      {summary.changed === 0 ? (
-        <span className="text-soft">
-          The draft decides as edition {edition} does on {scope}.
-        </span>
-      ) : (
-        <Effect summary={summary} scope={scope} />
-      )}
+      <p ref={announced} className="contents">
+        {summary.changed === 0 ? (
+          <span className="text-soft">
+            The draft decides as edition {edition} does on {scope}.
+          </span>
+        ) : (
+          <Effect summary={summary} scope={scope} />
+        )}
+      </p>
       <button className="text-act underline decoration-hair underline-offset-4" aria-expanded={open} onClick={onOpen}>
         {open ? 'Close the trial' : offer}
       </button>
