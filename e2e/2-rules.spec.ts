@@ -52,7 +52,7 @@ test('a new rule is written, moved by keyboard, switched off, deleted and brough
   await page.keyboard.press('Enter')
   await expect(rule).toContainText('BE')
   await page.keyboard.press('Enter')
-  await rule.getByRole('button', { name: 'add an action' }).click()
+  await rule.getByRole('button', { name: 'add an action', exact: true }).click()
   await page.keyboard.type('add tags')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('textbox', { name: 'Tags' })).toBeFocused()
@@ -174,10 +174,11 @@ const add = async (page: Page, stageName: string, name: string): Promise<Locator
   return stage.getByRole('listitem').filter({ has: page.getByRole('button', { name: `Move ${name}` }) })
 }
 const winter = async (rule: Locator): Promise<void> => {
-  await rule.getByText('dates', { exact: true }).click()
-  await rule.getByLabel('from').fill('2026-10-15')
-  await rule.getByLabel('until').fill('2027-03-31')
-  await rule.getByText('dates', { exact: true }).click()
+  await rule.getByRole('button', { name: 'dates' }).click()
+  await rule.page().getByLabel('from', { exact: true }).fill('2026-10-15')
+  await rule.page().getByLabel('until', { exact: true }).fill('2027-03-31')
+  await rule.page().keyboard.press('Enter')
+  await expect(rule).toContainText('from 2026-10-15')
 }
 
 const plants = async (
@@ -191,7 +192,7 @@ const plants = async (
   const rule = await add(page, stage, name)
   await take(page, 'Add a condition on', 'tags')
   await take(page, 'Add a value or a group', 'live', '')
-  await rule.getByRole('button', { name: 'add an action' }).press('Enter')
+  await rule.getByRole('button', { name: 'add an action', exact: true }).press('Enter')
   await take(page, 'Add an action', action)
   await take(page, list, text)
   await winter(rule)
@@ -220,7 +221,7 @@ test('a rule in the words of the lead, typed on from word to word: plants bought
   await take(page, 'Value', 'noon')
   await expect(page.getByText('“noon” cannot be read.')).toBeVisible()
   await page.keyboard.press('Escape')
-  await wait.getByRole('button', { name: 'add an action' }).press('Enter')
+  await wait.getByRole('button', { name: 'add an action', exact: true }).press('Enter')
   await take(page, 'Add an action', 'hold because')
   await expect(page.getByLabel('Why')).toBeFocused()
   await page.keyboard.type('waits for Monday')
@@ -251,7 +252,7 @@ test('a new rule of a stage that ends with “Everything else” stands above it
   await expect(page.getByText('“ten kilos” cannot be read.')).toBeVisible()
   await page.keyboard.press('ControlOrMeta+a')
   await take(page, 'Value', '10 kg')
-  await rule.getByRole('button', { name: 'add an action' }).press('Enter')
+  await rule.getByRole('button', { name: 'add an action', exact: true }).press('Enter')
   await take(page, 'Add an action', 'choose')
   await take(page, 'Service', 'Heron Road')
   await expect(rule).toContainText('choose Heron Road')

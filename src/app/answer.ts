@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
 import { isDeeperThan, maxDepth } from '@/core/rulebook/language'
@@ -34,8 +35,16 @@ export function reading<E extends Endpoint, Q>(
       const result = await work(await theApplication(), query.data, await context.params)
       return result === null
         ? problem(404, 'not-found', 'There is no such thing (any more).')
-        : NextResponse.json(result)
+        : unlessKnown(request, result)
     })
+}
+
+/** The answer with its mark; where the caller has the same already, that alone is said. */
+function unlessKnown(request: NextRequest, result: object): NextResponse {
+  const body = JSON.stringify(result)
+  const etag = `"${createHash('sha1').update(body).digest('base64url')}"`
+  if (request.headers.get('if-none-match') === etag) return new NextResponse(null, { status: 304, headers: { etag } })
+  return new NextResponse(body, { headers: { 'content-type': 'application/json', etag } })
 }
 
 /** Most bytes of a JSON body; a rulebook takes more. */

@@ -4,6 +4,8 @@ import '@fontsource-variable/commissioner/wght.css'
 import '@fontsource/b612-mono/latin-400.css'
 import '@fontsource/b612-mono/latin-700.css'
 import './globals.css'
+import { preload } from 'react-dom'
+import latin from '@fontsource-variable/commissioner/files/commissioner-latin-wght-normal.woff2'
 
 export const metadata: Metadata = {
   title: { default: 'Gharry', template: '%s · Gharry' },
@@ -13,6 +15,7 @@ export const metadata: Metadata = {
 export const dynamic = 'force-dynamic'
 
 export default function RootLayout({ children }: { children: ReactNode }) {
+  preload(latin, { as: 'font', type: 'font/woff2', crossOrigin: 'anonymous' })
   return (
     <html lang="en">
       <body>{children}</body>

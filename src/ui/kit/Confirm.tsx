@@ -27,7 +27,7 @@ export function Confirm({
   const [under, setUnder] = useState(false)
   const waits = busy || under
   const close = (): void => {
-    if (!waits) onClose()
+    if (!under) onClose()
   }
   const confirm = async (): Promise<void> => {
     setUnder(true)
@@ -45,7 +45,7 @@ export function Confirm({
           <DialogTitle className="text-head">{title}</DialogTitle>
           <div className="mt-3 text-data">{children}</div>
           <div className="mt-5 flex justify-end gap-3">
-            <Button kind="quiet" disabled={waits} onClick={close}>
+            <Button kind="quiet" disabled={under} onClick={close}>
               Not now
             </Button>
             <Button

@@ -65,13 +65,26 @@ function searchOf(query: object): URLSearchParams {
   return search
 }
 
+/** What was read last at an address, with its mark: what has not changed is not sent again. */
+const known = new Map<string, { readonly etag: string; readonly body: unknown }>()
+const maxKnown = 100
+
+function keep(address: string, etag: string | null, body: unknown): void {
+  known.delete(address)
+  if (etag !== null) known.set(address, { etag, body })
+  const [oldest] = known.keys()
+  if (known.size > maxKnown && oldest !== undefined) known.delete(oldest)
+}
+
 async function ask<T>(address: string, init?: RequestInit): Promise<T> {
+  const before = init ? undefined : known.get(address)
   let response: Response
   try {
-    response = await fetch(address, init)
+    response = await fetch(address, before ? { headers: { 'if-none-match': before.etag } } : init)
   } catch {
     throw new Refusal('unreachable', `Gharry cannot be reached.${unsaved(init)}`, true)
   }
+  if (response.status === 304 && before) return before.body as T
   const body: unknown = await response.json().catch(() => null)
   if (!response.ok) {
     const { code, sentence } = (body ?? {}) as { code?: string; sentence?: string }
@@ -81,6 +94,7 @@ async function ask<T>(address: string, init?: RequestInit): Promise<T> {
       response.status >= 500 || response.status === 429,
     )
   }
+  if (!init) keep(address, response.headers.get('etag'), body)
   return body as T
 }
 

@@ -133,6 +133,7 @@ export function RuleList({
       {stages.map((stage, index) => {
         const all = rulebook.rules.filter((rule) => rule.stage === stage)
         const rules = shown[stage]!
+        const above = stages.slice(0, index).reduce((sum, other) => sum + shown[other]!.length, 0)
         return (
           <section key={stage} aria-label={stage}>
             <h2 className="sticky top-0 z-10 flex items-baseline gap-3 border-y border-hair bg-paper px-5 py-1.5">
@@ -148,7 +149,7 @@ export function RuleList({
             </h2>
             <SortableContext items={of.ids[stage]!} strategy={verticalListSortingStrategy}>
               <ul>
-                {rules.map((rule) => (
+                {rules.map((rule, i) => (
                   <RuleRow
                     key={rule.id}
                     rule={rule}
@@ -157,6 +158,7 @@ export function RuleList({
                     most={most}
                     changed={changeMark(published.get(rule.id), rule)}
                     focusName={fresh === rule.id}
+                    early={above + i < early}
                     context={contexts[stage]}
                     findings={of.findings[rule.id] ?? nothing}
                     logic={of.logic[rule.id] ?? nothing}
@@ -179,6 +181,9 @@ export function RuleList({
     </DndContext>
   )
 }
+
+/** So many rules are drawn at once; the others as they come near. */
+const early = 40
 
 function byRule<T extends { readonly rule?: string }>(list: readonly T[]): Readonly<Record<string, readonly T[]>> {
   const found: Record<string, T[]> = {}

@@ -9,7 +9,8 @@ import { Button } from '../kit/Button'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
 import { ConditionWords, type SentenceContext } from './ConditionWords'
-import { FindingLines } from './findings/FindingLines'
+import { FindingLine, FindingLines } from './findings/FindingLines'
+import { useNear } from './near'
 import type { RuleCount } from './typing/typing.worker'
 import type { RuleWork } from './useRules'
 
@@ -31,6 +32,8 @@ interface RowProps {
   /** Against the edition in force. */
   readonly changed: 'new' | 'changed' | ''
   readonly focusName: boolean
+  /** Among the first, which are drawn before anybody knows what is in view. */
+  readonly early: boolean
   readonly work: RuleWork
   readonly onShow: (finding: LogicFinding) => void
   readonly onMoveStage: (rule: Rule) => void
@@ -40,6 +43,8 @@ interface RowProps {
 export const RuleRow = memo(function RuleRow(props: RowProps) {
   const { rule, work } = props
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
+  const element = useRef<HTMLLIElement>(null)
+  const { near, height } = useNear(element, props.early || props.focusName)
   const keys = (event: KeyboardEvent): void => {
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
       event.preventDefault()
@@ -48,11 +53,18 @@ export const RuleRow = memo(function RuleRow(props: RowProps) {
   }
   return (
     <li
-      ref={setNodeRef}
+      ref={(node) => {
+        element.current = node
+        setNodeRef(node)
+      }}
       onKeyDown={keys}
       data-rule={rule.id}
       aria-label={rule.name}
-      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+      style={{
+        transform: transform ? `translateY(${transform.y}px)` : undefined,
+        transition,
+        minHeight: near ? undefined : height,
+      }}
       className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}
     >
       <button
@@ -64,7 +76,7 @@ export const RuleRow = memo(function RuleRow(props: RowProps) {
       >
         <GripVertical className="size-4" />
       </button>
-      <RuleBody {...props} />
+      {near && <RuleBody {...props} />}
     </li>
   )
 })
@@ -84,6 +96,7 @@ const RuleBody = memo(function RuleBody({
   onShow,
   onMoveStage,
 }: RowProps) {
+  const [open, setOpen] = useState(false)
   return (
     <>
       <div>
@@ -91,7 +104,7 @@ const RuleBody = memo(function RuleBody({
         {counted && <Typed counted={counted} />}
       </div>
       <div className="min-w-0">
-        <p className="flex items-center gap-2">
+        <p className="flex min-w-0 items-center gap-2">
           <NameField
             name={rule.name}
             focus={focusName}
@@ -105,11 +118,12 @@ const RuleBody = memo(function RuleBody({
               {rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}
             </span>
           )}
+          <FindingLine findings={findings} logic={logic} onShow={onShow} open={open} onOpen={setOpen} />
         </p>
         {/* Below the buttons on the right there is room to the edge; so far below that a finger tells them apart. */}
         <div className="-mr-52 mt-0.5">
           <RuleSentence rule={rule} context={context} onChange={work.replace} />
-          <FindingLines findings={findings} logic={logic} onShow={onShow} />
+          {open && <FindingLines findings={findings} logic={logic} onShow={onShow} />}
         </div>
       </div>
       <RuleButtons rule={rule} work={work} onMoveStage={onMoveStage} />

@@ -169,6 +169,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
             />
             <div
               className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`}
+              data-scroller
               tabIndex={0}
               role="region"
               aria-label="The rulebook"

@@ -1,3 +1,4 @@
+import { withoutPerson } from '@/core/address'
 import { type OrderState, waitingStates } from '@/core/order'
 import type { TrialCase } from '@/core/rulebook/change'
 import type { Rulebook } from '@/core/rulebook/language'
@@ -37,7 +38,7 @@ export async function trialMaterial(gharry: Application, days: number, most: num
     const own = pins.get(id)
     return {
       id,
-      order,
+      order: withoutPerson(order),
       now: waitingStates.includes(state) ? now : Date.parse(placedAt),
       ...(own ? { pins: own } : {}),
     }

@@ -1,61 +1,90 @@
 'use client'
-import { useState } from 'react'
 import { type Finding, type LogicFinding, weightOf } from '@/core/rulebook/findings'
 
 const mark = { error: '◆', warning: '△', note: '○' } as const
 const tone = { error: 'text-lost', warning: 'text-wait', note: 'text-soft' } as const
-const most = 3
+type Weight = keyof typeof mark
+const weights: readonly Weight[] = ['error', 'warning', 'note']
 
-/** What the check and the reasoning say of one rule; a finding with a made-up order shows it. */
-export function FindingLines({
+interface Line {
+  readonly weight: Weight
+  readonly sentence: string
+  readonly logic?: LogicFinding
+}
+
+interface Props {
+  readonly findings: readonly Finding[]
+  readonly logic: readonly LogicFinding[]
+  readonly onShow: (finding: LogicFinding) => void
+}
+
+/**
+ * What the check and the reasoning say of one rule, the gravest first: it is beside the name, where there is room for it
+ * before it comes, so that no row moves. The whole of it, and what else there is, opens below.
+ */
+export function FindingLine({
   findings,
   logic,
   onShow,
-}: {
-  findings: readonly Finding[]
-  logic: readonly LogicFinding[]
-  onShow: (finding: LogicFinding) => void
-}) {
-  const [all, setAll] = useState(false)
-  const sorted = [...logic].sort((a, b) => {
-    if (weightOf(a) === weightOf(b)) return 0
-    return weightOf(a) === 'warning' ? -1 : 1
-  })
-  const shown = all ? sorted : sorted.slice(0, most)
+  open,
+  onOpen,
+}: Props & { open: boolean; onOpen: (open: boolean) => void }) {
+  const lines = linesOf(findings, logic)
+  const [first] = lines
+  if (!first) return null
   return (
-    <>
-      {findings.map((finding) => (
-        <p key={finding.code + finding.sentence} className={`text-small ${tone[finding.severity]}`}>
-          {mark[finding.severity]} {finding.sentence}
-        </p>
-      ))}
-      {shown.map((finding) => {
-        const weight = weightOf(finding)
-        return (
-          <p key={finding.kind + finding.sentence} className={`text-small ${tone[weight]}`}>
-            {mark[weight]} {finding.sentence}
-            {finding.witness && (
-              <>
-                {' '}
-                <button
-                  className="min-h-[24px] underline decoration-hair underline-offset-2 hover:text-act"
-                  onClick={() => onShow(finding)}
-                >
-                  Show an order
-                </button>
-              </>
-            )}
-          </p>
-        )
-      })}
-      {sorted.length > most && (
+    <span className={`flex min-w-0 flex-1 items-center gap-2 text-small ${tone[first.weight]}`}>
+      <button
+        className="min-h-6 min-w-0 truncate text-left hover:underline"
+        title={first.sentence}
+        aria-expanded={open}
+        onClick={() => onOpen(!open)}
+      >
+        {mark[first.weight]} {first.sentence}
+      </button>
+      {!open && <ShowOrder line={first} onShow={onShow} />}
+      {lines.length > 1 && (
         <button
-          className="min-h-[24px] text-small text-soft underline underline-offset-2 hover:text-act"
-          onClick={() => setAll(!all)}
+          className="min-h-6 shrink-0 text-soft underline decoration-hair underline-offset-2 hover:text-act"
+          aria-expanded={open}
+          onClick={() => onOpen(!open)}
         >
-          {all ? 'Fewer findings' : `${sorted.length - most} more findings`}
+          {open ? 'Fewer findings' : `${lines.length - 1} more`}
         </button>
       )}
-    </>
+    </span>
   )
+}
+
+/** All findings of a rule in full. */
+export function FindingLines({ findings, logic, onShow }: Props) {
+  return (
+    <ul aria-label="Findings">
+      {linesOf(findings, logic).map((line) => (
+        <li key={line.sentence} className={`text-small ${tone[line.weight]}`}>
+          {mark[line.weight]} {line.sentence} <ShowOrder line={line} onShow={onShow} />
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function ShowOrder({ line: { logic }, onShow }: { line: Line; onShow: Props['onShow'] }) {
+  if (!logic?.witness) return null
+  return (
+    <button
+      className="min-h-6 shrink-0 underline decoration-hair underline-offset-2 hover:text-act"
+      onClick={() => onShow(logic)}
+    >
+      Show an order
+    </button>
+  )
+}
+
+function linesOf(findings: readonly Finding[], logic: readonly LogicFinding[]): readonly Line[] {
+  const lines: Line[] = [
+    ...findings.map(({ severity, sentence }) => ({ weight: severity, sentence })),
+    ...logic.map((finding) => ({ weight: weightOf(finding), sentence: finding.sentence, logic: finding })),
+  ]
+  return lines.sort((a, b) => weights.indexOf(a.weight) - weights.indexOf(b.weight))
 }
