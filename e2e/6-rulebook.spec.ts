@@ -170,7 +170,7 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
 }) => {
   await page.goto('/rules')
   const express = page.locator('[data-rule=v-express]')
-  await express.getByRole('button', { name: /^△ / }).click({ timeout: 30_000 })
+  await express.getByRole('button', { name: 'All findings in full' }).click({ timeout: 30_000 })
   await expect(express.getByRole('list', { name: 'Findings' })).toContainText(
     'Clash: where both match, “Live plants arrive fast” decides the service',
     { timeout: 30_000 },

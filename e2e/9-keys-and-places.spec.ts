@@ -205,6 +205,22 @@ test.describe('what fails is said, with since when what is shown is true', () =>
   })
 })
 
+test('times say their zone to who is elsewhere, and how late it is there', async ({ browser }) => {
+  for (const [timezoneId, says] of [
+    ['America/Los_Angeles', true],
+    ['Asia/Tokyo', true],
+    ['UTC', false],
+  ] as const) {
+    const context = await browser.newContext({ timezoneId, locale: 'en-US' })
+    const page = await context.newPage()
+    await page.goto('/desk?order=400')
+    const time = drawer(page).locator('time').first()
+    await expect(time).toHaveText(says ? /^\d+ \w+ \d\d:\d\d UTC$/ : /^\d+ \w+ \d\d:\d\d$/)
+    if (says) await expect(time).toHaveAttribute('title', timezoneId === 'Asia/Tokyo' ? /GMT\+9/ : /P[SD]T/)
+    await context.close()
+  }
+})
+
 const places = [
   '/intake',
   '/intake/items',

@@ -3,8 +3,9 @@ import type { OrderRow } from '@/data'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { GridColumn } from '../kit/grid/columns'
 import { formatWeight } from '@/core/units'
-import { amount, shortDay, shortTime } from '../kit/format'
+import { amount, shortDay } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
+import { When } from '../kit/When'
 
 /** What the Desk shows of an order; numbers are to the right, their units in the header. */
 export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] => [
@@ -17,7 +18,7 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
     gives: 0,
     cell: (row) => <span className="font-mono text-small">{row.number}</span>,
   },
-  { id: 'placed', sort: 'placed_at', name: 'Placed', min: 98, gives: 4, cell: (row) => shortTime(row.placedAt) },
+  { id: 'placed', sort: 'placed_at', name: 'Placed', min: 98, gives: 4, cell: (row) => <When at={row.placedAt} /> },
   {
     id: 'buyer',
     sort: 'buyer',
@@ -93,7 +94,11 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
           <span>
             {urgency}
             {row.hold}
-            {row.holdUntil && <span className="text-soft">, until {shortTime(row.holdUntil)}</span>}
+            {row.holdUntil && (
+              <span className="text-soft">
+                , until <When at={row.holdUntil} />
+              </span>
+            )}
           </span>
         )
       return (

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react'
 import type { BatchLine } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
-import { count, euros, shortTime } from '../kit/format'
+import { count, euros } from '../kit/format'
 import { useChange } from '../kit/useChange'
 import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
@@ -13,6 +13,7 @@ import { DispatchHead } from './DispatchHead'
 import { PlanBatch } from './PlanBatch'
 import { keepSelection, keptSelection } from './selection'
 import { Button } from '../kit/Button'
+import { When } from '../kit/When'
 
 /** Batches: plan one, see what it costs, buy it, watch it, print it, hand it over. */
 export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; names: DeskNames }) {
@@ -123,7 +124,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                         </button>
                       </td>
                       <td>
-                        {shortTime(batch.madeAt)} {open === null && <span className="text-soft">{batch.author}</span>}
+                        <When at={batch.madeAt} /> {open === null && <span className="text-soft">{batch.author}</span>}
                       </td>
                       <td className={open === null ? '' : 'max-w-40 truncate'}>
                         {batch.locations.map((id) => names.locations[id] ?? id).join(', ')}{' '}
@@ -135,7 +136,9 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                         {batch.cutOff === null ? (
                           <span className="text-soft">–</span>
                         ) : (
-                          <time dateTime={batch.cutOff}>{shortTime(batch.cutOff)}</time>
+                          <time dateTime={batch.cutOff}>
+                            <When at={batch.cutOff} />
+                          </time>
                         )}
                       </td>
                       <td className="text-right">{count(all)}</td>

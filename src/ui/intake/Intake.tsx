@@ -8,13 +8,14 @@ import type { IntakeView } from '@/usecases/intake/showIntake'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
-import { count, shortTime } from '../kit/format'
+import { count } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { FileDrop } from './OrderFileDrop'
 import { FileMapper } from './FileMapper'
 import { IntakeHead } from './IntakeHead'
 import { type Change, useChange } from '../kit/useChange'
+import { When } from '../kit/When'
 
 export interface FieldName {
   readonly id: string
@@ -194,7 +195,9 @@ function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; a
           <option value="dispatched">when it is handed over</option>
         </Select>
       </td>
-      <td>{shortTime(channel.lastImportAt)}</td>
+      <td>
+        <When at={channel.lastImportAt} />
+      </td>
       <td className="pr-3 text-right">
         {channel.kind === 'shop' && (
           <Button
@@ -237,7 +240,9 @@ function Import({
           {channels.find((channel) => channel.id === row.channelId)?.name}
           {row.fileName && <span className="text-soft"> {row.fileName}</span>}
         </td>
-        <td>{shortTime(row.requestedAt)}</td>
+        <td>
+          <When at={row.requestedAt} />
+        </td>
         {([row.fetched, row.created, row.updated, row.unchanged, row.flagged, row.cancelled] as const).map((n, i) => (
           <td key={i} className="text-right">
             {count(n)}

@@ -3,7 +3,6 @@ import { type Query, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useSyncExternalStore } from 'react'
 import { Refusal, sentenceOf } from './api'
 import { Button } from './Button'
-import { shortTime } from './format'
 
 const failing = (query: Query): boolean => query.getObserversCount() > 0 && query.state.status === 'error'
 
@@ -19,7 +18,9 @@ export function Freshness() {
       const query = failed.find(({ state }) => !(state.error instanceof Refusal && state.error.code === 'not-found'))
       if (!query) return ''
       const since = Math.min(...failed.map(({ state }) => state.dataUpdatedAt).filter((at) => at > 0))
-      const when = Number.isFinite(since) ? `What is shown is from ${shortTime(new Date(since).toISOString())}. ` : ''
+      // Here and now, so in the reader's own time.
+      const clock = new Date(since).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
+      const when = Number.isFinite(since) ? `What is shown is from ${clock}. ` : ''
       return when + sentenceOf(query.state.error)
     },
     () => '',

@@ -6,10 +6,11 @@ import { useMemo } from 'react'
 import type { LedgerView } from '@/usecases/ledger/showLedger'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
-import { amount, count, euros, shortDay, shortTime } from '../kit/format'
+import { amount, count, euros, shortDay } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
 import { countryName } from '../kit/countryName'
+import { When } from '../kit/When'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), {
   ssr: false,
@@ -142,7 +143,9 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
               <tbody>
                 {view.refunds.map((row) => (
                   <tr key={row.labelId} className="border-b border-hair/70">
-                    <td className="px-3 py-1">{shortTime(row.at)}</td>
+                    <td className="px-3 py-1">
+                      <When at={row.at} />
+                    </td>
                     <td className="font-mono text-small">{row.number}</td>
                     <td className="font-mono text-small">{row.trackingNumber}</td>
                     <td>{names.carriers[row.carrier] ?? row.carrier}</td>

@@ -1,28 +1,46 @@
 type Keys = readonly (readonly [key: string, what: string])[]
 
 /** The keys of each screen, by the beginning of its address; the longest that fits counts. */
+const list: Keys = [
+  ['↑ ↓', 'the row above, below; from the first row up to the head, which sorts'],
+  ['Page ↑ ↓', 'a page of rows'],
+  ['Home, End', 'the first row, the last'],
+]
+
 const byPath: Readonly<Record<string, Keys>> = {
+  '/intake': [['Enter', 'press a button, open a file']],
+  '/intake/items': [
+    ['Enter', 'save what was changed'],
+    ['Esc', 'put the cell back'],
+  ],
+  '/intake/wordings': [
+    ['Enter', 'save the table'],
+    ['Esc', 'put the cell back'],
+  ],
   '/rules': [
-    ['Tab', 'next word'],
-    ['Enter', 'open a word'],
+    ['Tab', 'next word; in a word: take what was typed'],
+    ['Enter', 'open a word, take a value'],
+    ['Esc', 'leave without taking; from Lists and editions back to the rules'],
     ['Delete', 'remove a condition or action'],
     ['Alt ↑ ↓', 'move the rule'],
     ['Ctrl C, Ctrl V', 'copy the rule, paste behind it'],
     ['/', 'search'],
-    ['Ctrl Z', 'undo'],
+    ['Ctrl Z', 'undo; in a field, what was typed there'],
     ['Ctrl Y', 'redo'],
   ],
   '/desk': [
-    ['↑ ↓', 'move'],
+    ...list,
     ['Space', 'select'],
-    ['Enter', 'open the order'],
-    ['Esc', 'close, or clear the selection'],
-    ['/', 'search'],
-    ['a', 'select all shown'],
-    ['b', 'plan a batch of the selected'],
+    ['Enter', 'open the order, and go into it'],
+    ['Esc', 'from the order back to its row; in the list, clear the selection'],
+    ['/', 'search; Enter or Esc leads back to the list'],
+    ['a', 'in the list: select all shown'],
+    ['b', 'in the list: plan a batch of the selected'],
   ],
-  '/dispatch': [['Enter', 'open a batch, or press a button']],
-  '/intake/items': [['Enter', 'save the cell’s row']],
+  '/dispatch': [...list, ['Space', 'in a plan: buy the order, or not'], ['Esc', 'close the batch']],
+  '/dispatch/slips': [['Enter', 'press a button']],
+  '/tracking': [['Enter', 'open the order, try again']],
+  '/ledger': [['Enter', 'open a part, press a button']],
 }
 
 const everywhere: Keys = [

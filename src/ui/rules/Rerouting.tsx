@@ -4,8 +4,9 @@ import { useState } from 'react'
 import type { TrialSummary } from '@/core/rulebook/change'
 import type { Rerouting as ReroutingAnswer } from '@/usecases/rules/showRerouting'
 import { call } from '../kit/api'
-import { count, euros, shortTime, toneOfCost } from '../kit/format'
+import { count, euros, toneOfCost } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
+import { When } from '../kit/When'
 
 /**
  * What the newest re-routing of the waiting orders changed, with the orders behind the number. Nothing when it is
@@ -40,7 +41,11 @@ export function Rerouting({ services, since }: { services: Readonly<Record<strin
             </button>
           </>
         )}
-        {data.state !== 'queued' && <span className="ml-auto text-small text-soft">{shortTime(data.at)}</span>}
+        {data.state !== 'queued' && (
+          <span className="ml-auto text-small text-soft">
+            <When at={data.at} />
+          </span>
+        )}
       </p>
       {open && summary && (
         <TrialBody

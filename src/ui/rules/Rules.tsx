@@ -2,7 +2,7 @@
 import { DraftProblem, Narrowed, RulesHead } from './RulesHead'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { parseAsBoolean, parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
 import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
@@ -101,7 +101,9 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     ...draft.findings.map((finding) => finding.rule),
     ...(reasoning?.findings ?? []).filter((finding) => weightOf(finding) === 'warning').map((finding) => finding.rule),
   ])
-  const wanted = search.trim().toLowerCase().split(/\s+/).filter(Boolean)
+  // Typing goes before the list: hundreds of rules are found and drawn between the keys.
+  const sought = useDeferredValue(search)
+  const wanted = sought.trim().toLowerCase().split(/\s+/).filter(Boolean)
   const visible = (rule: Rule): boolean => {
     if (only && !warned.has(rule.id)) return false
     const text = wanted.length === 0 ? '' : `${rule.name} ${ruleSentence(rule, words)}`.toLowerCase()

@@ -7,12 +7,13 @@ import type { Arrivals as ArrivalsRow } from '@/usecases/tracking/showArrivals'
 import type { TrackingView } from '@/usecases/tracking/showTracking'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
-import { count, shortTime } from '../kit/format'
+import { count } from '../kit/format'
 import { ScreenHead } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 import { Arrivals } from './Arrivals'
+import { When } from '../kit/When'
 
 type Work = TrackingView['posts'][number] | TrackingView['notices'][number]
 
@@ -147,7 +148,9 @@ function Column({
                 {row.number}
               </Link>
               <span className="min-w-0 flex-1 truncate text-soft">{what(row)}</span>
-              <span className="text-soft">{shortTime(row.sentAt ?? row.nextAt)}</span>
+              <span className="text-soft">
+                <When at={row.sentAt ?? row.nextAt} />
+              </span>
               {row.state === 'failed' && (
                 <Button kind="quiet" disabled={busy} onClick={() => again(row.id)}>
                   Try again

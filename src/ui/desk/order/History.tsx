@@ -1,8 +1,8 @@
 'use client'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { shortTime } from '../../kit/format'
 import { StateMark } from '../../kit/StateMark'
 import { Section } from './Section'
+import { When } from '../../kit/When'
 
 /** Who was told, and what happened, in the order of time. */
 export function History({ view }: { view: OrderView }) {
@@ -28,19 +28,22 @@ export function History({ view }: { view: OrderView }) {
       )}
       <Section title="What happened">
         <p className="py-0.5 text-soft">
-          Imported {shortTime(row.importedAt)}. Last decided {shortTime(view.decidedAt)} by edition {view.edition}.
+          Imported <When at={row.importedAt} />. Last decided <When at={view.decidedAt} /> by edition {view.edition}.
         </p>
         {view.log.map((entry, i) => (
           <p key={i} className="py-0.5">
             <span className="text-soft">
-              {shortTime(entry.at)} {entry.author}:
+              <When at={entry.at} /> {entry.author}:
             </span>{' '}
             {entry.sentence}
           </p>
         ))}
         {view.events.map((event) => (
           <p key={event.remoteId} className="py-0.5">
-            <span className="text-soft">{shortTime(event.at)} carrier:</span> {event.text}
+            <span className="text-soft">
+              <When at={event.at} /> carrier:
+            </span>{' '}
+            {event.text}
             {event.place && `, ${event.place}`}
           </p>
         ))}

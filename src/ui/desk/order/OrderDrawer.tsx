@@ -9,7 +9,6 @@ import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
 import { call, Refusal, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
-import { shortTime } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
 import { DecisionTrail } from './DecisionTrail'
@@ -22,6 +21,7 @@ import { Quotes } from './Quotes'
 import { Section } from './Section'
 import { Together } from './Together'
 import { useChange } from '../../kit/useChange'
+import { When } from '../../kit/When'
 
 // The whole rule engine comes with it, so it is fetched when it is asked for.
 const AddressPart = dynamic(() => import('./AddressPart').then((module) => module.AddressPart), {
@@ -74,7 +74,7 @@ export function OrderDrawer({
       {data && !gone && <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />}
       {data && !gone && error && (
         <p role="alert" className="order-first bg-lost-soft px-4 py-1.5 text-lost">
-          Not fetched again since {shortTime(new Date(dataUpdatedAt).toISOString())}: {sentenceOf(error)}
+          Not fetched again since <When at={new Date(dataUpdatedAt).toISOString()} />: {sentenceOf(error)}
         </p>
       )}
       {(gone || (!data && error)) && (
@@ -156,7 +156,7 @@ function Order({
         <p className="flex w-full items-center gap-2 whitespace-nowrap">
           <StateMark state={row.state} />
           <span className="truncate text-soft">
-            {names.channels[row.channelId] ?? row.channelId}, placed {shortTime(row.placedAt)}
+            {names.channels[row.channelId] ?? row.channelId}, placed <When at={row.placedAt} />
           </span>
         </p>
       </header>

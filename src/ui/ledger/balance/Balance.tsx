@@ -9,13 +9,14 @@ import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
-import { amount, count, euros, shortTime } from '../../kit/format'
+import { amount, count, euros } from '../../kit/format'
 import { writeHalfDone } from '../../kit/halfDone'
 import { useEdit } from '../../kit/useEdit'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
 import { InvoicePanel } from './InvoicePanel'
+import { When } from '../../kit/When'
 
 type Carrier = MoneyView['carriers'][number]
 /** The half-done top-up of a carrier. */
@@ -156,7 +157,9 @@ export function Balance({ initial }: { initial: MoneyView }) {
                 <tbody>
                   {view.bookings.map((booking) => (
                     <tr key={booking.id} className="border-b border-hair/60 align-top">
-                      <td className="whitespace-nowrap px-3 py-1">{shortTime(booking.at)}</td>
+                      <td className="whitespace-nowrap px-3 py-1">
+                        <When at={booking.at} />
+                      </td>
                       <td className="py-1">{booking.kind}</td>
                       <td className="py-1">{name(booking.carrier)}</td>
                       <td className="py-1">{booking.debit}</td>
@@ -207,11 +210,11 @@ export function Balance({ initial }: { initial: MoneyView }) {
                         <td className="px-3 py-1">
                           {name(invoice.carrier)} {invoice.number}
                           <span className="block text-small text-soft">
-                            {shortTime(invoice.takenAt)} {invoice.author}
+                            <When at={invoice.takenAt} /> {invoice.author}
                           </span>
                           {invoice.takenBackAt ? (
                             <span className="block text-small text-wait">
-                              taken back {shortTime(invoice.takenBackAt)}
+                              taken back <When at={invoice.takenBackAt} />
                             </span>
                           ) : (
                             <Button

@@ -34,24 +34,19 @@ export function FindingLine({
   if (!first) return null
   return (
     <span className={`flex min-w-0 flex-1 items-center gap-2 text-small ${tone[first.weight]}`}>
+      <span className="min-w-0 truncate" title={first.sentence}>
+        {mark[first.weight]} {first.sentence}
+      </span>
+      {!open && <ShowOrder line={first} onShow={onShow} />}
       <button
-        className="min-h-6 min-w-0 truncate text-left hover:underline"
-        title={first.sentence}
+        className="min-h-6 shrink-0 text-soft hover:text-act"
         aria-expanded={open}
+        aria-label={open ? 'Close the findings' : 'All findings in full'}
         onClick={() => onOpen(!open)}
       >
-        {mark[first.weight]} {first.sentence}
+        {!open && lines.length > 1 && `${lines.length - 1} more `}
+        {open ? '▴' : '▾'}
       </button>
-      {!open && <ShowOrder line={first} onShow={onShow} />}
-      {lines.length > 1 && (
-        <button
-          className="min-h-6 shrink-0 text-soft underline decoration-hair underline-offset-2 hover:text-act"
-          aria-expanded={open}
-          onClick={() => onOpen(!open)}
-        >
-          {open ? 'Fewer findings' : `${lines.length - 1} more`}
-        </button>
-      )}
     </span>
   )
 }

@@ -2,10 +2,10 @@
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
-import { shortTime } from '../../kit/format'
 import { useSay } from '../../kit/Toast'
 import type { DraftEditor } from '../useDraft'
 import { useChange } from '../../kit/useChange'
+import { When } from '../../kit/When'
 
 /** What was published, when and by whom; each can become the draft again. */
 export function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
@@ -35,7 +35,7 @@ export function Editions({ view, draft }: { view: RulebookView; draft: DraftEdit
           <p className="flex items-baseline gap-2">
             <b className="font-semibold">Edition {edition.number}</b>
             <span className="text-soft">
-              {shortTime(edition.publishedAt)}, {edition.author}
+              <When at={edition.publishedAt} />, {edition.author}
             </span>
             <span className="ml-auto whitespace-nowrap">
               {edition.inForceAt > new Date().toISOString() && !edition.withdrawnAt && (
@@ -52,7 +52,9 @@ export function Editions({ view, draft }: { view: RulebookView; draft: DraftEdit
             <p className="text-wait">Withdrawn before it came into force</p>
           ) : (
             edition.inForceAt > new Date().toISOString() && (
-              <p className="text-wait">Comes into force {shortTime(edition.inForceAt)} UTC</p>
+              <p className="text-wait">
+                Comes into force <When at={edition.inForceAt} /> UTC
+              </p>
             )
           )}
           {edition.note && <p>{edition.note}</p>}
