@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { shopUrl } from './ports'
 
 const drawer = (page: Page) => page.getByRole('complementary', { name: 'Order' })
 const focused = (page: Page): Promise<string> =>
@@ -203,6 +204,43 @@ test.describe('what fails is said, with since when what is shown is true', () =>
     await page.getByRole('button', { name: 'Plan all ready orders' }).click()
     await expect(page.getByText(/cannot be reached/).first()).toBeVisible()
   })
+})
+
+test('a name of 200 characters, and one of another direction, break nothing', async ({ page, request }) => {
+  const place = async (name: string): Promise<string> => {
+    const placed = await request.post(`${shopUrl}/order`, {
+      form: {
+        sku: 'TLS-TWEEZ',
+        quantity: '1',
+        method: 'Standard',
+        name,
+        email: 'long@name.example',
+        street: 'Kouter 1',
+        postcode: '9000',
+        city: 'Gent',
+        country: 'BE',
+      },
+      maxRedirects: 0,
+    })
+    return new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
+  }
+  const numbers = [await place('N'.repeat(200)), await place('\u202eמרים כהן')]
+  await page.goto('/intake')
+  await page.getByRole('button', { name: 'Import now' }).click()
+  for (const number of numbers) {
+    await expect(async () => {
+      await page.goto(`/desk?q=${number}`)
+      await page.getByRole('row').filter({ hasText: number }).click({ timeout: 2000 })
+    }).toPass()
+    await expect(drawer(page)).toContainText(number)
+    const box = (await drawer(page).boundingBox())!
+    expect(box.x + box.width).toBeLessThanOrEqual(1280)
+    expect(await drawer(page).evaluate((sheet) => sheet.scrollWidth <= sheet.clientWidth)).toBe(true)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(1280)
+    // The number beside it reads from left to right.
+    await expect(page.locator('[data-row="0"] [data-column=number]')).toHaveText(number)
+    await expect(page.locator('[data-row="0"] [data-column=buyer] bdi')).toHaveCount(1)
+  }
 })
 
 test('times say their zone to who is elsewhere, and how late it is there', async ({ browser }) => {

@@ -74,7 +74,7 @@ test.describe('what is half done is kept, and offered again', () => {
 
   test('a value that is typed in a word, when the mouse goes elsewhere; Escape takes nothing', async ({ page }) => {
     await page.goto('/rules')
-    const rule = page.locator('li').filter({ hasText: 'Plants in vented boxes' }).first()
+    const rule = page.getByRole('listitem', { name: 'Plants in vented boxes' })
     const before = '5.5 kg'
     const word = rule.getByRole('button', { name: before, exact: true })
     await word.click()
@@ -89,7 +89,62 @@ test.describe('what is half done is kept, and offered again', () => {
     await page.locator('body').click({ position: { x: 5, y: 790 } })
     await page.keyboard.press('Control+z')
     await expect(rule.getByRole('button', { name: before, exact: true })).toBeVisible()
-    await expect(page.getByText(/^Saved/).first()).toBeVisible()
+    await expect(page.getByText(/Draft saved/)).toBeVisible()
+  })
+})
+
+test.describe('the draft of the rules', () => {
+  test('that could not be saved is there again after another screen and a reload, and is saved in the end', async ({
+    page,
+  }) => {
+    await page.goto('/rules')
+    let fails = true
+    await page.route('**/api/rules/rulebook', (route) =>
+      fails && route.request().method() === 'PUT' ? route.abort() : route.continue(),
+    )
+    const name = page.getByLabel('Name of the rule').first()
+    const before = await name.inputValue()
+    await name.fill('Not lost')
+    await name.press('Tab')
+    await expect(page.getByRole('button', { name: 'Try again' }).first()).toBeVisible()
+    await page
+      .getByRole('link', { name: /^Tracking/ })
+      .first()
+      .click()
+    await page.waitForURL('**/tracking')
+    await page
+      .getByRole('link', { name: /^Rules/ })
+      .first()
+      .click()
+    await expect(name).toHaveValue('Not lost')
+    await reload(page, () => expect(name).toHaveValue('Not lost'))
+    fails = false
+    await expect(page.getByText(/Draft saved/)).toBeVisible({ timeout: 20_000 })
+    await reload(page, () => expect(name).toHaveValue('Not lost'))
+    await name.fill(before)
+    await name.press('Tab')
+    await expect(page.getByText(/Draft saved/)).toBeVisible()
+    await reload(page, () => expect(name).toHaveValue(before))
+  })
+
+  test('that a colleague has changed says so, before anything is typed over it', async ({ page, browser }) => {
+    await page.goto('/rules')
+    await expect(page.getByLabel('Name of the rule').first()).toBeVisible()
+    const other = await (await browser.newContext()).newPage()
+    await other.goto('/rules')
+    const name = other.getByLabel('Name of the rule').first()
+    const before = await name.inputValue()
+    await name.fill('By a colleague')
+    await name.press('Tab')
+    const told = page.getByRole('alert').filter({ hasText: 'Somebody else has changed the draft.' })
+    await expect(told).toBeVisible()
+    await told.getByRole('button', { name: /^Load theirs/ }).click()
+    await expect(page.getByLabel('Name of the rule').first()).toHaveValue('By a colleague')
+    await expect(told).toHaveCount(0)
+    await name.fill(before)
+    await name.press('Tab')
+    await expect(told).toBeVisible()
+    await other.context().close()
   })
 })
 

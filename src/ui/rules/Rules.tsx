@@ -147,7 +147,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
             onClose={() => void setLooking(false)}
           />
         )}
-        <DraftProblem draft={draft} />
+        <DraftProblem draft={draft} view={data} />
         {part ? (
           <ListsPage
             view={data}

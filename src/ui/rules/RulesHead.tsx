@@ -121,21 +121,22 @@ function About({ view: { inForce, next, routing }, draft }: { view: RulebookView
 }
 
 /** Why the draft is not saved; where somebody else has changed it, theirs can be loaded. */
-export function DraftProblem({ draft }: { draft: DraftEditor }) {
-  if (!draft.problem) return null
+export function DraftProblem({ draft, view: newest }: { draft: DraftEditor; view: RulebookView }) {
+  const overtaken = draft.state === 'saved' && newest.revision > draft.revision
+  if (!draft.problem && !overtaken) return null
   const loadTheirs = async (): Promise<void> => {
     const view = await call('GET /api/rules/rulebook')
     draft.replace(view.draft, view.revision, view.findings)
   }
   return (
     <p role="alert" className="flex items-center gap-3 bg-lost-soft px-5 py-2 text-lost">
-      {draft.problem}
+      {overtaken ? 'Somebody else has changed the draft.' : draft.problem}
       {draft.state === 'unsaved' && (
         <Button kind="danger" onClick={() => draft.settled()}>
           Try again
         </Button>
       )}
-      {draft.state === 'conflict' && (
+      {(draft.state === 'conflict' || overtaken) && (
         <Button kind="danger" onClick={() => loadTheirs()}>
           Load theirs (mine stays under Undo)
         </Button>

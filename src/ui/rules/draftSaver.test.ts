@@ -126,3 +126,20 @@ test('two people on one draft: the second is told, overwrites nothing, and goes 
   await pause(20)
   expect(server.kept.name).toBe('both')
 })
+
+test('a screen that is left tries once more, and then asks no more; what is wanted again is saved again', async () => {
+  const server = new Server([
+    { ms: 0, fails: true },
+    { ms: 0, fails: true },
+  ])
+  const { saver, states } = screen(server)
+  saver.want(draft('half done'))
+  await pause(4)
+  saver.leave()
+  await pause(80)
+  expect(server.asked).toBe(2)
+  expect(states[states.length - 1]).toBe('unsaved')
+  saver.want(draft('half done'))
+  await pause(40)
+  expect(server.kept.name).toBe('half done')
+})

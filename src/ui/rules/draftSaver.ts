@@ -28,9 +28,11 @@ export interface DraftSaver {
   readonly want: (draft: Rulebook) => void
   /** Saves at once what is not saved yet; gives the revision, null when it could not be saved. */
   readonly settled: () => Promise<number | null>
-  /** Goes on from what somebody else saved; what was not saved yet is let go. */
-  readonly goOnFrom: (revision: number) => void
+  /** Goes on from what somebody else saved, or from where an `unsaved` draft began; what was not saved yet is let go. */
+  readonly goOnFrom: (revision: number, unsaved?: boolean) => void
   readonly revision: () => number
+  /** The screen is left: what is not saved yet is tried at once, and then no more. */
+  readonly leave: () => void
   /** Something would be lost if the page were closed. */
   readonly busy: () => boolean
 }
@@ -51,6 +53,7 @@ export function draftSaver(
   let wanted: Rulebook | null = null
   let running: Promise<void> | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
+  let left = false
 
   function save(): Promise<void> {
     running ??= saveAll().finally(() => {
@@ -79,11 +82,12 @@ export function draftSaver(
 
   function later(wait: number): void {
     clearTimeout(timer)
-    timer = setTimeout(() => void save(), wait)
+    if (!left) timer = setTimeout(() => void save(), wait)
   }
 
   return {
     want: (draft) => {
+      left = false
       wanted = draft
       tell({ state: 'unsaved' })
       later(moment)
@@ -94,11 +98,16 @@ export function draftSaver(
       await save()
       return wanted ? null : revision
     },
-    goOnFrom: (next) => {
+    goOnFrom: (next, unsaved = false) => {
       clearTimeout(timer)
       revision = next
       wanted = null
-      tell({ state: 'saved', problem: '' })
+      tell({ state: unsaved ? 'unsaved' : 'saved', problem: '' })
+    },
+    leave: () => {
+      left = true
+      clearTimeout(timer)
+      void save()
     },
     revision: () => revision,
     busy: () => wanted !== null || running !== null,

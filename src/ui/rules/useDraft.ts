@@ -1,8 +1,9 @@
 'use client'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Finding } from '@/core/rulebook/findings'
-import type { Rulebook } from '@/core/rulebook/language'
+import { equalJson, type Rulebook } from '@/core/rulebook/language'
 import { call, Refusal, sentenceOf } from '../kit/api'
+import { readHalfDone, writeHalfDone } from '../kit/halfDone'
 import { draftSaver, type SaveState } from './draftSaver'
 
 export interface DraftEditor {
@@ -21,6 +22,9 @@ export interface DraftEditor {
   readonly settled: () => Promise<number | null>
   readonly replace: (rulebook: Rulebook, revision: number, findings: readonly Finding[]) => void
 }
+
+/** Where the draft is kept while it is not saved. */
+const half = 'draft'
 
 interface History {
   readonly past: readonly Rulebook[]
@@ -46,6 +50,7 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
       }),
       (told) => {
         if (told.state !== undefined) setState(told.state)
+        if (told.state === 'saved') writeHalfDone(half, null)
         if (told.problem !== undefined) setProblem(told.problem)
         if (told.findings !== undefined) setFindings(told.findings)
       },
@@ -54,8 +59,19 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
   useEffect(() => {
     if (history.now === known.current) return
     known.current = history.now
+    // Kept in the browser until it is saved: whoever leaves the screen, or loses it, finds it again.
+    writeHalfDone(half, { began: String(saver.revision()), value: history.now, at: new Date().toISOString() })
     saver.want(history.now)
   }, [history.now, saver])
+  useEffect(() => {
+    const kept = readHalfDone(half)
+    if (kept && !equalJson(kept.value, initial)) {
+      saver.goOnFrom(Number(kept.began), true)
+      setHistory({ past: [initial], now: kept.value as Rulebook, future: [] })
+    }
+    return () => saver.leave()
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the screen is opened
+  }, [saver])
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
       if (saver.busy()) event.preventDefault()
