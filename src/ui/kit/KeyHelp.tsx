@@ -1,13 +1,15 @@
 'use client'
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
+import dynamic from 'next/dynamic'
 import { useState } from 'react'
-import { singleKeys, useSingleKeys } from './singleKeys'
+import type { Keys } from './KeysDialog'
 import { useKeys } from './useKeys'
 
+// Fetched when it is asked for: a dialog is a part of every page's first load otherwise.
+const KeysDialog = dynamic(() => import('./KeysDialog').then((module) => module.KeysDialog), { ssr: false })
+
 /** `?`, or the button that is called so, shows the keys of this screen. */
-export function KeyHelp({ keys }: { keys: readonly (readonly [key: string, what: string])[] }) {
-  const [open, setOpen] = useState(false)
-  const single = useSingleKeys()
+export function KeyHelp({ keys }: { keys: Keys }) {
+  const [open, setOpen] = useState<boolean | null>(null)
   useKeys({ '?': () => setOpen(true) })
   return (
     <>
@@ -19,33 +21,7 @@ export function KeyHelp({ keys }: { keys: readonly (readonly [key: string, what:
       >
         ?
       </button>
-      <Dialog open={open} onClose={() => setOpen(false)} className="relative z-40">
-        <div className="fixed inset-0 bg-ink/30" aria-hidden />
-        <div className="fixed inset-0 grid place-items-center overflow-auto p-4">
-          <DialogPanel className="w-96 max-w-full bg-sheet p-5 shadow-xl">
-            <DialogTitle className="text-head">Keys of this screen</DialogTitle>
-            <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-              {keys.map(([key, what]) => (
-                <div key={key} className="contents">
-                  <dt>
-                    <kbd className="border border-hair bg-tint px-1.5 font-mono text-small">{key}</kbd>
-                  </dt>
-                  <dd>{what}</dd>
-                </div>
-              ))}
-            </dl>
-            <label className="mt-4 flex min-h-6 items-center gap-2 border-t border-hair pt-3">
-              <input
-                type="checkbox"
-                checked={single}
-                onChange={(event) => singleKeys.set(event.target.checked)}
-                className="size-4 accent-(--act)"
-              />
-              Keys of one sign, such as / and ?, do something
-            </label>
-          </DialogPanel>
-        </div>
-      </Dialog>
+      {open !== null && <KeysDialog keys={keys} open={open} onClose={() => setOpen(false)} />}
     </>
   )
 }
