@@ -180,7 +180,7 @@ test.describe('what fails is said, with since when what is shown is true', () =>
   for (const [path, doing] of [
     ['/tracking', (page: Page) => page.getByRole('button', { name: 'failed', exact: true }).click()],
     ['/ledger', (page: Page) => page.getByLabel('from').fill('2026-10-01')],
-    ['/desk', (page: Page) => page.getByRole('button', { name: /^ready/ }).click()],
+    ['/desk', (page: Page) => page.getByLabel('Search orders').fill('van')],
   ] as const)
     test(path, async ({ page }) => {
       await page.goto(path)
@@ -204,6 +204,35 @@ test.describe('what fails is said, with since when what is shown is true', () =>
     await page.getByRole('button', { name: 'Plan all ready orders' }).click()
     await expect(page.getByText(/cannot be reached/).first()).toBeVisible()
   })
+})
+
+test('what has not changed is not sent again, and a trial knows no people', async ({ page, request }) => {
+  await page.goto('/desk')
+  await page.waitForResponse((answer) => answer.url().includes('/api/desk?') && answer.status() === 304)
+  const { cases } = (await (await request.get('/api/rules/trial')).json()) as {
+    cases: { order: { buyer: { name: string; email: string }; shipTo: { name: string; lines: string[] } } }[]
+  }
+  expect(cases.length).toBeGreaterThan(1000)
+  expect(JSON.stringify(cases)).not.toContain('.example')
+  for (const { buyer, shipTo } of cases.map(({ order }) => order))
+    expect([buyer.name, shipTo.name, shipTo.lines[0] ?? 'Street 1']).toEqual(['', '', expect.stringMatching(/ 1$/)])
+})
+
+test('no line moves by itself when a page comes', async ({ page }) => {
+  await page.addInitScript(() => {
+    const moved = { sum: 0 }
+    Object.assign(window, { moved })
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries() as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
+        if (!entry.hadRecentInput) moved.sum += entry.value
+    }).observe({ type: 'layout-shift', buffered: true })
+  })
+  for (const place of ['/rules', '/desk', '/dispatch', '/tracking', '/ledger']) {
+    await page.goto(place)
+    await page.waitForTimeout(2500)
+    const moved = await page.evaluate(() => (window as unknown as { moved: { sum: number } }).moved.sum)
+    expect([place, moved < 0.1]).toEqual([place, true])
+  }
 })
 
 test('a name of 200 characters, and one of another direction, break nothing', async ({ page, request }) => {

@@ -55,7 +55,7 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
     id: 'service',
     sort: 'service',
     name: 'Service',
-    min: 118,
+    min: 136,
     gives: 2,
     cell: (row) =>
       row.service ? (names.services[row.service] ?? row.service) : <span className="text-soft">none</span>,

@@ -87,7 +87,7 @@ const columnsOf = (names: DeskNames): readonly GridColumn<Row>[] => [
   {
     id: 'service',
     name: 'Service',
-    min: 130,
+    min: 150,
     gives: 2,
     cell: ({ label }) => label && (names.services[label.service] ?? label.service),
   },
