@@ -26,6 +26,8 @@ test.describe('what is half done is kept, and offered again', () => {
 
   test('a service: other services may be looked at meanwhile; what is wrong is said at its field', async ({ page }) => {
     await page.goto('/ledger/services?service=corvid-letter')
+    // The fields come alive a moment after they are seen.
+    await page.waitForLoadState('networkidle')
     const editor = page.getByRole('form', { name: 'Service Corvid Letter' })
     await editor.getByLabel('Weight of a parcel').fill('heavy')
     await page.getByRole('button', { name: /^Heron Road/ }).click()
@@ -146,6 +148,27 @@ test.describe('the draft of the rules', () => {
     await expect(told).toBeVisible()
     await other.context().close()
   })
+})
+
+test('a cell that a colleague has changed meanwhile is shown beside mine, and I choose', async ({ page, browser }) => {
+  const other = await (await browser.newContext()).newPage()
+  for (const one of [page, other]) await one.goto('/intake/items?q=HTR-100')
+  const [mine, theirs] = [page, other].map((one) => one.getByLabel('Weight of HTR-100'))
+  const before = await theirs!.inputValue()
+  await mine!.fill('390 g')
+  await theirs!.fill('385 g')
+  await theirs!.press('Enter')
+  await expect(message(other, 'Saved')).toBeVisible()
+  const told = page.getByRole('alert').filter({ hasText: 'Somebody else has changed a cell' })
+  await expect(told).toContainText('HTR-100, weight: 390 g')
+  await expect(told).toContainText('HTR-100, weight: 385 g')
+  await expect(page.getByRole('button', { name: 'Save 1 item' })).toBeDisabled()
+  await told.getByRole('button', { name: 'Take theirs' }).click()
+  await expect(mine!).toHaveValue('385 g')
+  await mine!.fill(before)
+  await mine!.press('Enter')
+  await expect(message(page, 'Saved')).toBeVisible()
+  await other.context().close()
 })
 
 test.describe('what is deleted can be taken back', () => {

@@ -2,7 +2,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useState } from 'react'
-import type { itemColumns } from '@/core/order'
 import { formatWeight } from '@/core/units'
 import type { ItemPreview, ItemsView, ItemView } from '@/usecases/intake/items'
 import { call, sendFile } from '../../kit/api'
@@ -14,10 +13,17 @@ import { Resumed } from '../../kit/Resumed'
 import { useSay } from '../../kit/Toast'
 import { useEdit } from '../../kit/useEdit'
 import { useChange } from '../../kit/useChange'
+import { TheirChange } from '../../kit/TheirChange'
 import { ItemFile } from './ItemFile'
-
-type Column = (typeof itemColumns)[number]
-type Changes = Readonly<Record<string, Readonly<Partial<Record<Column, string>>>>>
+import {
+  type Changes,
+  type Column,
+  knownNow,
+  nothingChanged,
+  overtakenCells,
+  withCell,
+  withoutCells,
+} from './itemChanges'
 
 const cells: readonly (readonly [column: Column, head: string, width: string, right?: boolean])[] = [
   ['title', 'Title', 'w-full min-w-44'],
@@ -31,7 +37,6 @@ const cells: readonly (readonly [column: Column, head: string, width: string, ri
   ['origin', 'Origin', 'w-14'],
   ['dangerous goods', 'UN', 'w-20'],
 ]
-const nothingChanged: Changes = {}
 const needs: Partial<Record<Column, string>> = {
   weight: 'weight',
   length: 'size',
@@ -51,16 +56,18 @@ export function Items({ initial }: { initial: ItemsView }) {
     queryFn: () => call('GET /api/intake/items', { query: { q: search } }),
     initialData: search === '' ? initial : undefined,
     placeholderData: (before) => before,
+    refetchInterval: 6000,
   })
   const view = data ?? initial
   const changed = Object.keys(changes).length
+  const overtaken = overtakenCells(changes, view.items)
   const change = useChange(['items'])
   const say = useSay()
   const save = async (): Promise<void> => {
     // An emptied cell means that nothing is known any more, which the table writes as a dash.
     const rows = Object.entries(changes).map(([sku, row]) => ({
       sku,
-      ...Object.fromEntries(Object.entries(row).map(([column, text]) => [column, text.trim() === '' ? '-' : text])),
+      ...Object.fromEntries(Object.entries(row).map(([column, { text }]) => [column, text.trim() === '' ? '-' : text])),
     }))
     if (
       await change(
@@ -170,13 +177,22 @@ export function Items({ initial }: { initial: ItemsView }) {
             <Button kind="quiet" onClick={edit.drop}>
               Put back
             </Button>
-            <Button kind="filled" onClick={() => save()}>
+            <Button kind="filled" disabled={overtaken.length > 0} onClick={() => save()}>
               Save {count(changed)} {changed === 1 ? 'item' : 'items'}
             </Button>
           </>
         )}
       </div>
       <Resumed edit={edit} />
+      {overtaken.length > 0 && (
+        <TheirChange
+          what={overtaken.length === 1 ? 'a cell' : `${count(overtaken.length)} cells`}
+          mine={overtaken.map(({ sku, column, text }) => `${sku}, ${column}: ${text || 'nothing'}`)}
+          theirs={overtaken.map(({ sku, column, now }) => `${sku}, ${column}: ${now || 'nothing'}`)}
+          onTake={() => edit.put(withoutCells(changes, overtaken))}
+          onKeep={() => edit.put(knownNow(changes, overtaken))}
+        />
+      )}
       {view.learned.length > 0 && (
         <ul className="mb-3 bg-wait-soft" aria-label="Learned weights">
           {view.learned.map((learned) => (
@@ -278,7 +294,7 @@ function ItemRow({
           <td key={column} className="p-0.5">
             <input
               aria-label={`${head} of ${row.sku}`}
-              value={change?.[column] ?? row[column] ?? ''}
+              value={change?.[column]?.text ?? row[column] ?? ''}
               placeholder={wanted ? '?' : ''}
               onChange={(event) => onChange(column, event.target.value)}
               onKeyDown={(event) => {
@@ -305,12 +321,4 @@ function ItemRow({
       </td>
     </tr>
   )
-}
-
-/** A changed cell; one that is as it was is no change. */
-function withCell(changes: Changes, { row }: ItemView, column: Column, text: string): Changes {
-  const { [row.sku!]: own = {}, ...others } = changes
-  const { [column]: _before, ...rest } = own
-  const next = text === (row[column] ?? '') ? rest : { ...rest, [column]: text }
-  return Object.keys(next).length === 0 ? others : { ...others, [row.sku!]: next }
 }
