@@ -288,8 +288,15 @@ test('slip templates: seen before they are saved, refused when they make no sens
     ok: false,
     sentence: expect.stringMatching(/^Block 1: text is longer than 20,000 characters/) as string,
   })
-  expect(await saveSlip(rig.gharry, slip, view.version)).toMatchObject({ ok: true })
-  expect(await saveSlip(rig.gharry, slip, view.version)).toMatchObject({ ok: false, code: 'world-changed' })
+  // What cannot be read is said now, not at the next print.
+  expect(await saveSlip(rig.gharry, slip, view.version)).toMatchObject({
+    ok: false,
+    code: 'bad-slip',
+    sentence: expect.stringMatching(/^Block 2: /) as string,
+  })
+  const whole = { ...slip, blocks: slip.blocks.filter((_, i) => i !== 1) }
+  expect(await saveSlip(rig.gharry, whole, view.version)).toMatchObject({ ok: true })
+  expect(await saveSlip(rig.gharry, whole, view.version)).toMatchObject({ ok: false, code: 'world-changed' })
   expect(await removeSlip(rig.gharry, 'standard', view.version + 1)).toMatchObject({ ok: false, code: 'in-use' })
 })
 
