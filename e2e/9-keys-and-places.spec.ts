@@ -229,7 +229,7 @@ test('no line moves by itself when a page comes', async ({ page }) => {
   })
   for (const place of ['/rules', '/desk', '/dispatch', '/tracking', '/ledger']) {
     await page.goto(place)
-    await page.waitForTimeout(2500)
+    await page.waitForLoadState('networkidle')
     const moved = await page.evaluate(() => (window as unknown as { moved: { sum: number } }).moved.sum)
     expect([place, moved < 0.1]).toEqual([place, true])
   }
@@ -319,7 +319,7 @@ for (const [width, height] of [
       await page.goto(place)
       await expect(page.getByRole('navigation', { name: 'The line' })).toBeVisible()
       await expect(page.locator('main')).not.toBeEmpty()
-      await page.waitForTimeout(400)
+      await page.waitForLoadState('networkidle')
       const beside = await page.evaluate(() => {
         const within = (element: Element): boolean => {
           for (let at = element.parentElement; at; at = at.parentElement) {
@@ -360,7 +360,7 @@ for (const [how, options] of [
     for (const place of places) {
       await page.goto(place)
       await expect(page.locator('main')).not.toBeEmpty()
-      await page.waitForTimeout(600)
+      await page.waitForLoadState('networkidle')
       // Colours that the person has chosen are not ours to judge.
       const axe = new AxeBuilder({ page })
       if (how === 'forced colours') axe.disableRules(['color-contrast'])

@@ -1,4 +1,5 @@
 'use client'
+import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -50,23 +51,21 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
     setCursor(0)
     grid.current?.scrollToTop()
   }, [address.query])
-  // Whoever comes back finds the cursor on the order that is open.
-  const [opened] = useState(open)
-  const [place, setPlace] = useState<number | null>(null)
+  // Whoever comes back finds the cursor on the order that is open: asked once, for what the address said then.
+  const [opened] = useState(() => (open === null ? null : new URLSearchParams(address.params)))
+  const { data: place } = useQuery({
+    queryKey: ['place', opened?.toString()],
+    queryFn: opened ? () => call('GET /api/desk/place', { query: opened }).then((found) => found.place) : skipToken,
+    staleTime: Infinity,
+    refetchOnWindowFocus: false,
+  })
+  const [there, setThere] = useState(false)
   useEffect(() => {
-    if (opened === null) return
-    const query = new URLSearchParams(address.query)
-    query.set('order', String(opened))
-    void call('GET /api/desk/place', { query }).then((found) => setPlace(found.place))
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the page is opened
-  }, [])
-
-  useEffect(() => {
-    if (place === null || total <= place) return
+    if (there || typeof place !== 'number' || total <= place) return
+    setThere(true)
     setCursor(place)
     grid.current?.scrollTo(place)
-    setPlace(null)
-  }, [place, total])
+  }, [there, place, total])
 
   const toggle = ({ id }: OrderRow): void =>
     setSelected((before) => {

@@ -16,23 +16,25 @@ const prefix = 'gharry.half-done.1.'
 /** What nobody came back to is forgotten. */
 const lifetime = 14 * 86_400_000
 
-const known = new Map<string, HalfDone | null>()
+/** All edits by their identifiers, read once; a new map with each change. */
+let edits: ReadonlyMap<string, HalfDone> | undefined
 /** What was begun before this page was opened. */
 const resumed = new Set<string>()
 const listeners = new Set<() => void>()
 
-export function readHalfDone(id: string): HalfDone | null {
-  const before = known.get(id)
-  if (before !== undefined) return before
-  const found = stored(id)
-  known.set(id, found)
-  if (found) resumed.add(id)
-  return found
+export function halfDone(): ReadonlyMap<string, HalfDone> {
+  if (edits) return edits
+  edits = stored()
+  for (const id of edits.keys()) resumed.add(id)
+  return edits
 }
 
 /** Keeps an edit, or forgets it (null). A browser that keeps nothing keeps it for as long as the page is there. */
 export function writeHalfDone(id: string, edit: HalfDone | null): void {
-  known.set(id, edit)
+  const next = new Map(halfDone())
+  if (edit) next.set(id, edit)
+  else next.delete(id)
+  edits = next
   if (!edit) resumed.delete(id)
   try {
     if (edit) localStorage.setItem(prefix + id, JSON.stringify(edit))
@@ -45,39 +47,33 @@ export function writeHalfDone(id: string, edit: HalfDone | null): void {
 
 export const isResumed = (id: string): boolean => resumed.has(id)
 
-/** All edits whose identifier begins so, by the rest of it. */
-export function halfDoneOf(start: string): ReadonlyMap<string, HalfDone> {
-  const ids = new Set([...known.keys(), ...storedIds()])
-  const found = new Map<string, HalfDone>()
-  for (const id of [...ids].sort()) {
-    const edit = id.startsWith(start) ? readHalfDone(id) : null
-    if (edit) found.set(id.slice(start.length), edit)
-  }
-  return found
-}
-
 export function onHalfDone(tell: () => void): () => void {
   listeners.add(tell)
   return () => listeners.delete(tell)
 }
 
-function stored(id: string): HalfDone | null {
+function stored(): ReadonlyMap<string, HalfDone> {
+  const found = new Map<string, HalfDone>()
   try {
-    const edit = JSON.parse(localStorage.getItem(prefix + id) ?? 'null') as HalfDone | null
-    if (edit && Date.now() - Date.parse(edit.at) < lifetime && typeof edit.began === 'string') return edit
-    if (edit) localStorage.removeItem(prefix + id)
+    for (const key of Object.keys(localStorage)
+      .filter((name) => name.startsWith(prefix))
+      .sort()) {
+      const edit = readEdit(localStorage.getItem(key) ?? '')
+      if (edit) found.set(key.slice(prefix.length), edit)
+      else localStorage.removeItem(key)
+    }
   } catch {
-    // What cannot be read is nothing.
+    // A browser that keeps nothing.
   }
-  return null
+  return found
 }
 
-function storedIds(): string[] {
+/** Null when it cannot be read, or is too old. */
+function readEdit(text: string): HalfDone | null {
   try {
-    return Object.keys(localStorage)
-      .filter((key) => key.startsWith(prefix))
-      .map((key) => key.slice(prefix.length))
+    const edit = JSON.parse(text) as HalfDone | null
+    return edit && typeof edit.began === 'string' && Date.now() - Date.parse(edit.at) < lifetime ? edit : null
   } catch {
-    return []
+    return null
   }
 }

@@ -1,6 +1,6 @@
 'use client'
-import { useState, useSyncExternalStore } from 'react'
-import { halfDoneOf, isResumed, onHalfDone, readHalfDone, writeHalfDone } from './halfDone'
+import { useMemo, useSyncExternalStore } from 'react'
+import { type HalfDone, halfDone, isResumed, onHalfDone, writeHalfDone } from './halfDone'
 
 /** An edit of one thing, which outlives the page until it is saved or put back. */
 export interface Edit<T> {
@@ -24,11 +24,7 @@ export interface Edit<T> {
 
 /** The edit of the thing `id`, of which the server has `saved`. Plain JSON only. */
 export function useEdit<T>(id: string, saved: T): Edit<T> {
-  const half = useSyncExternalStore(
-    onHalfDone,
-    () => readHalfDone(id),
-    () => null,
-  )
+  const half = useHalfDone().get(id) ?? null
   const savedText = JSON.stringify(saved) ?? ''
   const write = (began: string, value: T): void => writeHalfDone(id, { began, value, at: new Date().toISOString() })
   return {
@@ -36,7 +32,7 @@ export function useEdit<T>(id: string, saved: T): Edit<T> {
     editing: half !== null,
     resumed: half && isResumed(id) ? half.at : null,
     put: (next) => {
-      const now = readHalfDone(id)
+      const now = halfDone().get(id)
       if (JSON.stringify(next) === savedText) writeHalfDone(id, null)
       else write(now?.began ?? savedText, next)
     },
@@ -52,16 +48,16 @@ export const beginEdit = (id: string, value: unknown): void =>
 
 /** The edits that are not saved yet of all things whose identifier begins so, by the rest of it. */
 export function useEdits(start: string): ReadonlyMap<string, unknown> {
-  const ids = useSyncExternalStore(
-    onHalfDone,
-    () => [...halfDoneOf(start).keys()].join('\n'),
-    () => '',
+  const all = useHalfDone()
+  return useMemo(
+    () =>
+      new Map(
+        [...all].filter(([id]) => id.startsWith(start)).map(([id, { value }]) => [id.slice(start.length), value]),
+      ),
+    [all, start],
   )
-  const [edits, setEdits] = useState({ ids: '', of: new Map<string, unknown>() })
-  if (edits.ids !== ids) {
-    const of = new Map([...halfDoneOf(start)].map(([id, { value }]) => [id, value]))
-    setEdits({ ids, of })
-    return of
-  }
-  return edits.of
 }
+
+const none: ReadonlyMap<string, HalfDone> = new Map()
+
+export const useHalfDone = (): ReadonlyMap<string, HalfDone> => useSyncExternalStore(onHalfDone, halfDone, () => none)

@@ -1,12 +1,13 @@
-type Keys = readonly (readonly [key: string, what: string])[]
+import type { Keys } from '../kit/KeysDialog'
 
-/** The keys of each screen, by the beginning of its address; the longest that fits counts. */
+/** The keys of every list that is a grid. */
 const list: Keys = [
   ['↑ ↓', 'the row above, below; from the first row up to the head, which sorts'],
   ['Page ↑ ↓', 'a page of rows'],
   ['Home, End', 'the first row, the last'],
 ]
 
+/** The keys of each screen, by the beginning of its address; the longest that fits counts. */
 const byPath: Readonly<Record<string, Keys>> = {
   '/intake': [['Enter', 'press a button, open a file']],
   '/intake/items': [

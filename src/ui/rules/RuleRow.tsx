@@ -392,7 +392,7 @@ function FlowGutter({ flow, most, on }: { flow: Flow | undefined; most: number; 
       className="pt-0.5 text-small leading-tight text-soft"
       title={`Last 30 days: ${flow.came} orders came here, ${flow.matched} matched, ${flow.decided} were decided by it`}
     >
-      <div className="relative h-3.5 bg-tint" aria-hidden>
+      <div data-flow className="relative h-3.5 bg-tint" aria-hidden>
         <span className="absolute inset-y-0 left-0 bg-hair" style={{ width: share(flow.came) }} />
         <span className="absolute inset-y-0 left-0 bg-act/45" style={{ width: share(flow.matched) }} />
         <span className="absolute inset-y-0 left-0 bg-done-mark" style={{ width: share(flow.decided) }} />

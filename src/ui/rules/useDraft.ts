@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Finding } from '@/core/rulebook/findings'
 import { equalJson, type Rulebook } from '@/core/rulebook/language'
 import { call, Refusal, sentenceOf } from '../kit/api'
-import { readHalfDone, writeHalfDone } from '../kit/halfDone'
+import { halfDone, writeHalfDone } from '../kit/halfDone'
 import { draftSaver, type SaveState } from './draftSaver'
 
 export interface DraftEditor {
@@ -64,7 +64,7 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
     saver.want(history.now)
   }, [history.now, saver])
   useEffect(() => {
-    const kept = readHalfDone(half)
+    const kept = halfDone().get(half)
     if (kept && !equalJson(kept.value, initial)) {
       saver.goOnFrom(Number(kept.began), true)
       setHistory({ past: [initial], now: kept.value as Rulebook, future: [] })

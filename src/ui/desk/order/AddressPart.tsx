@@ -10,7 +10,7 @@ import { Field, TextArea, TextInput } from '../../kit/Field'
 import { writeHalfDone } from '../../kit/halfDone'
 import { Resumed } from '../../kit/Resumed'
 import { useSay } from '../../kit/Toast'
-import { useEdits } from '../../kit/useEdit'
+import { useHalfDone } from '../../kit/useEdit'
 import { useEditForm } from '../../kit/useEditForm'
 import { useChange } from '../../kit/useChange'
 
@@ -36,6 +36,8 @@ const addressOf = ({ lines, ...rest }: Form): Address => ({
     .map((line) => line.trim())
     .filter(Boolean),
 })
+/** Where the half-done address of an order is kept. */
+const halfOf = (order: number): string => `address ${order}`
 const oneLine = ({ name, company, lines, postcode, city, region, country }: Address): string =>
   [name, company, ...lines, [postcode, city].filter(Boolean).join(' '), region, country].filter(Boolean).join(', ')
 
@@ -51,7 +53,8 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
     queryFn: () => call('GET /api/desk/orders/:id/address', { path: { id: String(order) } }),
   })
   const [opened, setOpened] = useState(false)
-  const begun = useEdits('address ').has(String(order))
+  const half = halfOf(order)
+  const begun = useHalfDone().has(half)
   const editing = opened || begun
   if (!data) return <p className="text-soft">Looking at the address …</p>
   const { address, problems, proposed } = data
@@ -60,7 +63,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
       () => call('PUT /api/desk/orders/:id/address', { path: { id: String(order) }, body: { address: next } }),
       () => {
         setOpened(false)
-        writeHalfDone(`address ${order}`, null)
+        writeHalfDone(half, null)
         say(said)
       },
     )
@@ -106,7 +109,7 @@ export function AddressPart({ order, waiting }: { order: number; waiting: boolea
           onTake={(next) => put(addressOf(next), 'The address is changed, and remembered')}
           onCancel={() => {
             setOpened(false)
-            writeHalfDone(`address ${order}`, null)
+            writeHalfDone(half, null)
           }}
         />
       )}
@@ -128,7 +131,7 @@ function AddressForm({
 }) {
   const [block, setBlock] = useState('')
   const look = useChange()
-  const { form, edit } = useEditForm<Form, Form>(`address ${order}`, formOf(address), addressForm)
+  const { form, edit } = useEditForm<Form, Form>(halfOf(order), formOf(address), addressForm)
   const { register, handleSubmit, formState } = form
   const read = (): Promise<boolean> =>
     look(
