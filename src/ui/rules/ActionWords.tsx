@@ -1,30 +1,31 @@
 'use client'
 import { useState } from 'react'
-import { speeds } from '@/core/rating'
 import {
   type Action,
-  addressKinds,
+  actionPhrase,
   decisionById,
   type DecisionKind,
-  decisionKinds,
   decisionPhrase,
   type Hold,
-  needs,
   pickPhrase,
-  priorities,
-  readLimits,
   readUntil,
-  splits,
   type Stage,
-  stageIndex,
   untilPhrase,
   weekdays,
   type Wordings,
 } from '@/core/rulebook/language'
-import { money } from '@/core/units'
-import { typedLength, typedWeight } from '../kit/read'
+import {
+  covers,
+  editing,
+  kindsAt,
+  newAction,
+  pickChoices,
+  readCover,
+  readPick,
+  readTypedAction,
+  verbOf,
+} from './actionValues'
 import { Chooser, ListChooser, TextWord, YesNoChooser, type Choice } from './Chooser'
-import { readQuantity } from './values'
 import { openWhatComes, Word } from './Word'
 
 /** The actions of a rule as words. */
@@ -45,9 +46,12 @@ export function ActionWords({
         ? actions.filter((_, other) => other !== i)
         : actions.map((before, other) => (other === i ? next : before)),
     )
-  const choices = decisionKinds
-    .filter((kind) => stageIndex(kind.stage) >= stageIndex(stage))
-    .map((kind) => ({ id: kind.id, name: kind.verb.replace(/:$/, ''), hint: kind.description }))
+  const choices = kindsAt(stage).map((kind) => ({
+    id: kind.id,
+    name: verbOf(kind),
+    hint: kind.description,
+    also: [kind.name, ...(kind.also ?? [])].join(' '),
+  }))
   return (
     <span>
       {actions.map((action, i) => {
@@ -84,14 +88,20 @@ export function ActionWords({
           </span>
         )
       })}{' '}
-      <Word tone="add" label={actions.length === 0 ? 'add an action' : '+'} title="Add an action">
+      <Word tone="add" next label={actions.length === 0 ? 'add an action' : '+'} title="Add an action">
         {(close) => (
           <Chooser
             label="Add an action"
             choices={choices}
+            hint="Try: hold too heavy"
+            read={(text) => {
+              const action = readTypedAction(text, stage, words)
+              return action && actionPhrase(action, words)
+            }}
             onChoose={(id) => {
-              openWhatComes()
-              onChange([...actions, newAction(id, words)])
+              const typed = readTypedAction(id, stage, words)
+              if (!typed) openWhatComes()
+              onChange([...actions, typed ?? newAction(id, words)])
               close()
             }}
           />
@@ -100,42 +110,6 @@ export function ActionWords({
     </span>
   )
 }
-
-function newAction(id: string, { world }: Wordings): Action {
-  const kind = decisionById.get(id)!
-  const first: Readonly<Record<DecisionKind['type'], unknown>> = {
-    tags: ['new tag'],
-    text: '{number}',
-    hold: 'look at it first',
-    grams: 50,
-    speed: 'express',
-    priority: 'urgent',
-    size: [400, 300, 200],
-    inserts: [{ name: 'Leaflet', weight: 0 }],
-    duties: 'DDP',
-    needs: ['tracking'],
-    'item tags': ['live'],
-    limits: { weight: 15_000 },
-    split: 'when cheaper',
-    'address kind': 'company',
-    days: 2,
-    money: money(1000, world.rates.home),
-    moment: 'dispatched',
-    preset: world.presets[0]?.id ?? '',
-    location: world.locations[0]?.id ?? '',
-    insurance: { cover: 'order value' },
-    'yes/no': true,
-    picks: [{ by: 'cheapest' }],
-    services: [world.services[0]?.id ?? ''],
-    slip: world.slips[0]?.id ?? '',
-    slips: [world.slips[0]?.id ?? ''],
-  }
-  return { set: kind.id, to: first[kind.type] }
-}
-
-const plain = (list: readonly string[]): Choice[] => list.map((name) => ({ id: name, name }))
-const named = (list: readonly { readonly id: string; readonly name: string }[]): Choice[] =>
-  list.map(({ id, name }) => ({ id, name }))
 
 function ActionValue({
   kind,
@@ -149,9 +123,9 @@ function ActionValue({
   onSet: (value: unknown) => void
 }) {
   const label = decisionPhrase(kind.id, value, words)
-  const { world } = words
   if (kind.type === 'picks')
     return <PickWords picks={value as readonly { by: string; service?: string }[]} words={words} onSet={onSet} />
+  const way = editing[kind.type]
   return (
     <Word opens={kind.type !== 'yes/no'} label={label}>
       {(close) => {
@@ -159,247 +133,70 @@ function ActionValue({
           onSet(next)
           close()
         }
-        switch (kind.type) {
-          case 'preset':
+        if (kind.type === 'hold') return <HoldEditor value={value as Hold} onDone={done} />
+        if (kind.type === 'yes/no') return <YesNoChooser onTry={onSet} onChoose={done} />
+        if (kind.type === 'insurance') return <CoverChooser onTry={onSet} onChoose={done} />
+        switch (way.by) {
+          case 'choice':
             return (
               <Chooser
-                label="Package preset"
-                choices={named(world.presets)}
+                label={way.label}
+                choices={way.choices(words)}
                 chosen={String(value)}
                 onTry={onSet}
                 onChoose={done}
               />
             )
-          case 'location':
-            return (
-              <Chooser
-                label="Location"
-                choices={[
-                  ...named(world.locations),
-                  { id: 'nearest with stock', name: 'the nearest location with stock' },
-                  { id: 'cheapest', name: 'the cheapest location', hint: 'by its cheapest service' },
-                ]}
-                chosen={String(value)}
-                onTry={onSet}
-                onChoose={done}
-              />
-            )
-          case 'slip':
-            return (
-              <Chooser
-                label="Slip template"
-                choices={named(world.slips)}
-                chosen={String(value)}
-                onTry={onSet}
-                onChoose={done}
-              />
-            )
-          case 'slips':
+          case 'list':
             return (
               <MemberList
                 value={value as readonly string[]}
-                choices={named(world.slips)}
-                add="Add a document"
+                choices={way.choices(words)}
+                add={way.label}
                 onSet={onSet}
                 close={close}
               />
             )
-          case 'yes/no':
-            return <YesNoChooser onTry={onSet} onChoose={done} />
-          case 'speed':
-            return (
-              <Chooser label="Speed" choices={plain(speeds)} chosen={String(value)} onTry={onSet} onChoose={done} />
-            )
-          case 'priority':
-            return (
-              <Chooser
-                label="Priority"
-                choices={plain(priorities)}
-                chosen={String(value)}
-                onTry={onSet}
-                onChoose={done}
-              />
-            )
-          case 'duties':
-            return (
-              <Chooser
-                label="Duties"
-                choices={[
-                  { id: 'DAP', name: 'DAP', hint: 'the buyer pays duties and tax' },
-                  { id: 'DDP', name: 'DDP', hint: 'we pay them' },
-                ]}
-                chosen={String(value)}
-                onTry={onSet}
-                onChoose={done}
-              />
-            )
-          case 'moment':
-            return (
-              <Chooser
-                label="When"
-                choices={[
-                  { id: 'bought', name: 'bought' },
-                  { id: 'dispatched', name: 'handed over' },
-                ]}
-                chosen={String(value)}
-                onTry={onSet}
-                onChoose={done}
-              />
-            )
-          case 'needs':
-            return (
-              <MemberList
-                value={value as readonly string[]}
-                choices={plain(needs)}
-                add="Add something it must offer"
-                onSet={onSet}
-                close={close}
-              />
-            )
-          case 'hold':
-            return <HoldEditor value={value as Hold} onDone={done} />
-          case 'size':
+          case 'text':
             return (
               <TextWord
-                label="Size"
-                initial={label}
-                hint="Length × width × height, such as 40 × 30 × 20 cm."
-                read={readSize}
+                label={way.label}
+                initial={writtenValue(kind, value, label)}
+                hint={way.hint}
+                read={(text) => way.read(text, words)}
                 onTry={onSet}
                 onDone={done}
               />
             )
-          case 'inserts':
-            return (
-              <TextWord
-                label="Inserts"
-                initial={label}
-                hint="Each with its weight, commas between: Heat pack 60 g, Leaflet 5 g."
-                read={readInserts}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
-          case 'days':
-            return (
-              <TextWord
-                label="Days"
-                initial={String(value)}
-                hint="A whole number of days."
-                read={(text) => (/^\d{1,3}\s*(days?)?$/.test(text.trim()) ? parseInt(text, 10) : undefined)}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
-          case 'money':
-            return (
-              <TextWord
-                label="Amount"
-                initial={label}
-                hint={`An amount such as 12.50 ${world.rates.home}.`}
-                read={(text) => readQuantity('money', text)}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
-          case 'insurance': {
-            const set = (id: string, take: (value: unknown) => void): void => {
-              const amount = readQuantity('money', id)
-              if (id === 'order value' || id === 'none') take({ cover: id })
-              else if (amount !== undefined) take({ cover: 'amount', amount })
-            }
-            return (
-              <Chooser
-                free
-                label="Amount"
-                choices={[
-                  { id: 'order value', name: 'the order value' },
-                  { id: 'none', name: 'nothing' },
-                ]}
-                onTry={(id) => set(id, onSet)}
-                onChoose={(id) => set(id, done)}
-              />
-            )
-          }
-          case 'grams':
-            return (
-              <TextWord
-                label="Grams"
-                initial={`${String(value)} g`}
-                hint="A weight such as 60 g, or -20 g."
-                read={(text) => typedWeight(text) ?? undefined}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
-          case 'split':
-            return <Chooser label="When" choices={plain(splits)} chosen={String(value)} onTry={onSet} onChoose={done} />
-          case 'address kind':
-            return (
-              <Chooser
-                label="Address"
-                choices={plain(addressKinds)}
-                chosen={String(value)}
-                onTry={onSet}
-                onChoose={done}
-              />
-            )
-          case 'limits':
-            return (
-              <TextWord
-                label="Limits"
-                initial={label}
-                hint="Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces."
-                read={readLimits}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
-          case 'tags':
-          case 'item tags':
-            return (
-              <TextWord
-                label="Tags"
-                initial={(value as readonly string[]).join(', ')}
-                hint="Tags with commas between them."
-                read={(text) => {
-                  const tags = text
-                    .split(',')
-                    .map((tag) => tag.trim())
-                    .filter(Boolean)
-                  return tags.length > 0 ? tags : undefined
-                }}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
-          case 'services':
-            return (
-              <MemberList
-                value={value as readonly string[]}
-                choices={[
-                  ...named(world.services),
-                  ...world.carriers.map(({ id, name }) => ({ id, name, hint: 'all services of the carrier' })),
-                ]}
-                add="Add a service or carrier"
-                onSet={onSet}
-                close={close}
-              />
-            )
-          default:
-            return (
-              <TextWord
-                label={kind.name}
-                initial={String(value)}
-                hint={kind.description}
-                read={(text) => text.trim() || undefined}
-                onTry={onSet}
-                onDone={done}
-              />
-            )
+          case 'own':
+            return null
         }
       }}
     </Word>
+  )
+}
+
+/** A value as it is typed, where the sentence says it otherwise. */
+function writtenValue(kind: DecisionKind, value: unknown, phrase: string): string {
+  if (kind.type === 'days' || kind.type === 'text') return String(value)
+  if (kind.type === 'grams') return `${String(value)} g`
+  return kind.type === 'tags' || kind.type === 'item tags' ? (value as readonly string[]).join(', ') : phrase
+}
+
+/** The order value, an amount that is typed, or nothing. */
+function CoverChooser({ onTry, onChoose }: { onTry: (value: unknown) => void; onChoose: (value: unknown) => void }) {
+  const set = (typed: string, take: (value: unknown) => void): void => {
+    const cover = readCover(typed)
+    if (cover !== undefined) take(cover)
+  }
+  return (
+    <Chooser
+      free
+      label="Amount"
+      choices={covers}
+      onTry={(typed) => set(typed, onTry)}
+      onChoose={(typed) => set(typed, onChoose)}
+    />
   )
 }
 
@@ -462,28 +259,6 @@ function HoldEditor({ value, onDone }: { value: Hold; onDone: (value: unknown) =
   )
 }
 
-function readSize(text: string): [number, number, number] | undefined {
-  const unit = /[a-z]{1,6}$/i.exec(text.trim())?.[0] ?? 'cm'
-  const sides = text.split(/[×x*]/i).map((side) => typedLength(side, unit))
-  return sides.length === 3 && sides.every((side) => side !== null && side > 0)
-    ? (sides as unknown as [number, number, number])
-    : undefined
-}
-
-function readInserts(text: string): { name: string; weight: number }[] | undefined {
-  const inserts = text.split(',').map((part) => {
-    // The last word, or two, are the weight: `Heat pack 60 g`, `Leaflet (5g)`.
-    const words = part.replace(/[()]/g, ' ').split(' ').filter(Boolean)
-    for (const count of [2, 1]) {
-      const end = words.slice(-count).join(' ')
-      const weight = words.length > count && /^\d.{0,20}(?:g|kg|oz|lb)$/i.test(end) ? typedWeight(end) : null
-      if (weight !== null) return { name: words.slice(0, -count).join(' '), weight }
-    }
-    return { name: part.trim(), weight: /^\d.{0,20}(?:g|kg|oz|lb)$/i.test(words[words.length - 1] ?? '') ? -1 : 0 }
-  })
-  return inserts.length > 0 && inserts.every(({ name, weight }) => name !== '' && weight >= 0) ? inserts : undefined
-}
-
 /** A list of known things: take out, or add. */
 function MemberList({
   value,
@@ -521,15 +296,8 @@ function PickWords({
   words: Wordings
   onSet: (value: unknown) => void
 }) {
-  const choices: Choice[] = [
-    { id: 'cheapest', name: 'the cheapest' },
-    { id: 'fastest', name: 'the fastest' },
-    { id: 'cheapest by promise', name: 'the cheapest that arrives by the promised day' },
-    ...words.world.services.map(({ id, name }) => ({ id: `:${id}`, name })),
-  ]
-  const read = (id: string): { by: string; service?: string } =>
-    id.startsWith(':') ? { by: 'service', service: id.slice(1) } : { by: id }
-  const put = (at: number, id: string): void => onSet([...picks.slice(0, at), read(id), ...picks.slice(at + 1)])
+  const choices = pickChoices(words)
+  const put = (at: number, id: string): void => onSet([...picks.slice(0, at), readPick(id), ...picks.slice(at + 1)])
   return (
     <>
       {picks.map((pick, i) => (

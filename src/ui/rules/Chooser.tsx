@@ -6,6 +6,8 @@ export interface Choice {
   readonly id: string
   readonly name: string
   readonly hint?: string
+  /** Words by which it is found too; they are not shown. */
+  readonly also?: string
 }
 
 /**
@@ -20,6 +22,7 @@ export function Chooser({
   read,
   hint = '',
   onDone,
+  done,
   onTry,
   onChoose,
 }: {
@@ -32,6 +35,8 @@ export function Chooser({
   /** What to type, said where nothing matches. */
   hint?: string
   onDone?: () => void
+  /** What Enter alone does, said below the list. */
+  done?: string
   onTry?: (id: string) => void
   onChoose: (id: string) => void
 }) {
@@ -43,10 +48,13 @@ export function Chooser({
   // What was typed exactly comes first, then what begins with it, then the rest in its own order.
   const closeness = (choice: Choice): number => {
     if (choice.name.toLowerCase() === wanted) return 0
-    return choice.name.toLowerCase().startsWith(wanted) ? 1 : 2
+    if (choice.name.toLowerCase().startsWith(wanted)) return 1
+    return choice.also?.includes(wanted) ? 2 : 3
   }
   const found = choices
-    .filter((choice) => words.every((word) => `${choice.name} ${choice.hint ?? ''}`.toLowerCase().includes(word)))
+    .filter((choice) =>
+      words.every((word) => `${choice.name} ${choice.hint ?? ''} ${choice.also ?? ''}`.toLowerCase().includes(word)),
+    )
     .sort((a, b) => (wanted === '' ? 0 : closeness(a) - closeness(b)))
   const typed = free && text.trim() !== '' && !found.some((choice) => choice.name.toLowerCase() === wanted)
   const said = text.trim() === '' ? undefined : read?.(text.trim())
@@ -119,7 +127,17 @@ export function Chooser({
           </li>
         ))}
       </ul>
+      {onDone && done && <DoneButton done={done} onDone={onDone} />}
     </div>
+  )
+}
+
+/** What Enter alone does, for the mouse. */
+function DoneButton({ done, onDone }: { done: string; onDone: () => void }) {
+  return (
+    <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={onDone}>
+      {done} <span className="text-small text-soft">Enter</span>
+    </button>
   )
 }
 
@@ -187,9 +205,7 @@ export function ListChooser({
         onTry={onAdd}
         onDone={entries.length > 0 ? close : undefined}
       />
-      <button className="w-full border-t border-hair px-2 py-1.5 text-left text-act hover:bg-act-soft" onClick={close}>
-        Done <span className="text-small text-soft">Enter</span>
-      </button>
+      <DoneButton done="Done" onDone={close} />
     </div>
   )
 }

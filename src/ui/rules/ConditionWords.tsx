@@ -122,6 +122,7 @@ export function ConditionWords({
         context={context}
         inItem={inItem}
         label={members.length === 0 ? emptyLabel : '+'}
+        members={members.length}
         onAdd={(added) => put([...members, added])}
       />
     </span>
@@ -132,17 +133,28 @@ function AddWord({
   context,
   inItem,
   label,
+  members,
   onAdd,
 }: {
   context: SentenceContext
   inItem: boolean
   label: string
+  /** How many conditions there are already. */
+  members: number
   onAdd: (condition: Condition) => void
 }) {
   return (
-    <Word tone="add" opens={label === '…'} label={label} title={`Add ${inItem ? 'an item condition' : 'a condition'}`}>
-      {(close) => (
+    <Word
+      tone="add"
+      next
+      opens={label === '…'}
+      label={label}
+      title={`Add ${inItem ? 'an item condition' : 'a condition'}`}
+    >
+      {(close, goOn) => (
         <Chooser
+          // Another one is typed behind the one that was taken.
+          key={members}
           label="Add a condition on"
           choices={addable(context, inItem)}
           hint={inItem ? 'Try: unit weight below 2 kg' : 'Try: order value >= 400'}
@@ -150,10 +162,13 @@ function AddWord({
             const test = typedCondition(text, context, inItem)
             return test && conditionPhrase(test, context.words, inItem)
           }}
+          onDone={goOn && (members > 0 || label !== '…') ? goOn : undefined}
+          done={members === 0 ? 'For every order' : 'Nothing more'}
           onChoose={(id) => {
             const test = typedCondition(id, context, inItem)
-            if (!test) openWhatComes()
             onAdd(test ?? newCondition(id, inItem))
+            if (goOn && test) return
+            if (!test) openWhatComes()
             close()
           }}
         />
@@ -343,7 +358,7 @@ function TestWords({
           />
         )}
       </Word>{' '}
-      <Word tone="operator" label={test.op} onRemove={remove}>
+      <Word tone="operator" opens={type === 'time'} label={test.op} onRemove={remove}>
         {(close) => (
           <Chooser
             label="Operator"

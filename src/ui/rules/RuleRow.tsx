@@ -4,7 +4,7 @@ import { Menu, MenuButton, MenuItem, MenuItems, Popover, PopoverButton, PopoverP
 import { Ellipsis, GripVertical, Trash2 } from 'lucide-react'
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { Finding, LogicFinding } from '@/core/rulebook/findings'
-import type { Condition, Rule } from '@/core/rulebook/language'
+import { actionPhrase, type Condition, conditionPhrase, type Rule, type Wordings } from '@/core/rulebook/language'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
 import { ActionWords } from './ActionWords'
@@ -12,7 +12,8 @@ import { ConditionWords, type SentenceContext } from './ConditionWords'
 import { FindingLine, FindingLines } from './findings/FindingLines'
 import { useNear } from './near'
 import type { RuleCount } from './typing/typing.worker'
-import type { RuleWork } from './useRules'
+import { Writing } from './Word'
+import { newName, type RuleWork } from './useRules'
 
 export interface Flow {
   readonly came: number
@@ -147,22 +148,35 @@ const RuleSentence = memo(function RuleSentence({
   return (
     <p data-sentence className="leading-[1.75]">
       <span className="text-soft">{everyOrder ? 'For every order' : 'When'}</span>{' '}
-      <ConditionWords
-        top
-        condition={when}
-        context={context}
-        onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })}
-      />
+      <Writing value={rule.then.length === 0}>
+        <ConditionWords
+          top
+          condition={when}
+          context={context}
+          onChange={(next) => onChange({ ...rule, when: next ?? { all: [] } })}
+        />
+      </Writing>
       <span className="text-soft"> then </span>
       <ActionWords
         actions={rule.then}
         stage={rule.stage}
         words={context.words}
-        onChange={(then) => onChange({ ...rule, then })}
+        onChange={(then) => onChange(named({ ...rule, then }, context.words))}
       />
     </p>
   )
 })
+
+/** A rule that nobody has named yet is called after what it does, as long as that is a name's length. */
+function named(rule: Rule, words: Wordings): Rule {
+  if (rule.name !== newName || rule.then.length === 0) return rule
+  const said = rule.then.map((action) => actionPhrase(action, words)).join(', ')
+  const when = conditionPhrase(rule.when, words)
+  const name = when === '' ? said : `${said} when ${when}`
+  return { ...rule, name: capital(name.length > 60 ? `${name.slice(0, 59).trimEnd()}…` : name) }
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
 // What every row repeats is shown where somebody looks: under the mouse, and where the focus is.
 const onLooking =

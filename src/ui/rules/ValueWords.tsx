@@ -7,7 +7,6 @@ import {
   type ListEntry,
   nameOf,
   needs,
-  type Operator,
   takesList,
   thingsOf,
   type Test,
@@ -17,6 +16,7 @@ import {
 } from '@/core/rulebook/language'
 import { Chooser, ListChooser, TextWord, YesNoChooser, type Choice } from './Chooser'
 import { quantityHint, readList, readQuantity, writeQuantity } from './values'
+import { timeReader } from './timeValues'
 import { readTypedValue, type TypedTest } from './typedConditions'
 import type { Change, SentenceContext } from './ConditionWords'
 import { Word } from './Word'
@@ -47,7 +47,11 @@ export function ValueWord({
           return (
             <span key={i}>
               {i === 1 && <span className="text-soft"> and </span>}
-              <Word opens={i === 0} label={valuePhrase({ fact: test.fact, op: '≥', value: end }, type, context.words)}>
+              <Word
+                opens={i === 0}
+                next={i === 1}
+                label={valuePhrase({ fact: test.fact, op: '≥', value: end }, type, context.words)}
+              >
                 {(close) => (
                   <TextWord
                     label={i === 0 ? 'From' : 'To'}
@@ -183,7 +187,7 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
   if (test.op === 'weekday is') {
     const chosen = (Array.isArray(test.value) ? test.value : []) as readonly string[]
     return (
-      <Word opens label={label}>
+      <Word next label={label}>
         {(close) => (
           <ListChooser
             label="Add a weekday"
@@ -199,7 +203,7 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
   }
   const [hint, read] = timeReader(test.op)
   return (
-    <Word label={label}>
+    <Word next label={label}>
       {(close) => (
         <TextWord
           label="Value"
@@ -215,33 +219,4 @@ function TimeWord({ test, label, onSet }: { test: Test; label: string; onSet: (v
       )}
     </Word>
   )
-}
-
-function timeReader(op: Operator): readonly [string, (text: string) => Value | undefined] {
-  switch (op) {
-    case 'before':
-    case 'after':
-      return [
-        'A day such as 2026-12-24.',
-        (text) =>
-          /^\d{4}-\d{2}-\d{2}$/.test(text.trim()) && !Number.isNaN(Date.parse(text.trim())) ? text.trim() : undefined,
-      ]
-    case 'time of day between':
-      return [
-        'Two times such as 12:00 and 23:59.',
-        (text) => {
-          const clocks = text.match(/\b([01]?\d|2[0-3]):[0-5]\d\b/g)
-          return clocks?.length === 2 ? [clocks[0].padStart(5, '0'), clocks[1]!.padStart(5, '0')] : undefined
-        },
-      ]
-    default:
-      return [
-        'A time such as 36 hours or 3 days.',
-        (text) => {
-          const match = /^(\d+(?:\.\d+)?)\s*(h|hours?|d|days?)$/i.exec(text.trim())
-          if (!match || Number(match[1]) <= 0) return undefined
-          return match[2]!.toLowerCase().startsWith('h') ? { hours: Number(match[1]) } : { days: Number(match[1]) }
-        },
-      ]
-  }
 }

@@ -1,6 +1,16 @@
 'use client'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import { useContext, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import {
+  createContext,
+  useContext,
+  useEffect,
+  useEffectEvent,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+} from 'react'
 import { useAnnounced } from '../kit/Announcer'
 import { Trying, useTry } from './trying'
 
@@ -15,8 +25,25 @@ export const openWhatComes = (): void => {
 const maxWait = 1000
 
 /**
+ * A rule that does nothing yet is being written: behind a word that is done, the next "+" (`data-next`) opens by itself,
+ * so that the sentence is typed on.
+ */
+export const Writing = createContext(false)
+
+function openNext(from: HTMLElement | null): void {
+  // The word closes first, and what was taken is drawn.
+  requestAnimationFrame(() => {
+    const behind = [...(from?.closest('[data-sentence]')?.querySelectorAll<HTMLElement>('[data-next]') ?? [])].find(
+      (next) => ((from?.compareDocumentPosition(next) ?? 0) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0,
+    )
+    behind?.click()
+  })
+}
+
+/**
  * A word of a sentence that opens in place. With `opens` it does so by itself where it was just added (openWhatComes).
- * Enter or a click opens it; Delete or Backspace takes it away where it can be taken away.
+ * Enter or a click opens it; Delete or Backspace takes it away where it can be taken away. Its editor gets `close`;
+ * for values and operators it goes on in a rule that is being written, others are given `goOn` for it.
  */
 export function Word({
   label,
@@ -25,13 +52,16 @@ export function Word({
   onRemove,
   title,
   opens = false,
+  next = false,
 }: {
   label: string
   tone?: 'fact' | 'operator' | 'value' | 'joint' | 'add'
-  children: (close: () => void) => ReactNode
+  children: (close: () => void, goOn: (() => void) | null) => ReactNode
   onRemove?: () => void
   title?: string
   opens?: boolean
+  /** It is what comes next behind a word that is done. */
+  next?: boolean
 }) {
   const looks = {
     fact: 'text-ink hover:bg-act-soft',
@@ -42,6 +72,11 @@ export function Word({
     add: 'text-act hover:bg-act-soft hidden group-hover:inline group-focus-within:inline data-open:inline pointer-coarse:inline',
   }
   const button = useRef<HTMLButtonElement>(null)
+  const writing = useContext(Writing)
+  const leaving = (close: () => void) => () => {
+    close()
+    if (writing) openNext(button.current)
+  }
   // A rulebook has thousands of words, and popovers are dear: a word gets its own when it is opened first.
   const [live, setLive] = useState(false)
   const openWhenNew = useEffectEvent(() => {
@@ -70,6 +105,7 @@ export function Word({
         title={title}
         aria-label={said}
         aria-expanded={false}
+        data-next={next || undefined}
         onKeyDown={keys}
         onClick={() => setLive(true)}
         className={look}
@@ -79,7 +115,14 @@ export function Word({
     )
   return (
     <Popover as="span" className="inline">
-      <PopoverButton ref={button} title={title} aria-label={said} onKeyDown={keys} className={look}>
+      <PopoverButton
+        ref={button}
+        title={title}
+        aria-label={said}
+        data-next={next || undefined}
+        onKeyDown={keys}
+        className={look}
+      >
         {shown}
       </PopoverButton>
       <PopoverPanel
@@ -93,7 +136,10 @@ export function Word({
               if (event.key !== 'Escape') event.stopPropagation()
             }}
           >
-            {children(close)}
+            {children(
+              tone === 'value' || tone === 'operator' ? leaving(close) : close,
+              writing ? leaving(close) : null,
+            )}
             <EffectLine />
             {onRemove && <RemoveButton onRemove={onRemove} close={close} />}
           </div>

@@ -32,17 +32,33 @@ test.each<[string, Omit<Test, never>]>([
   ['tags has none of vip', { fact: 'tags', op: 'has none', value: ['vip'] }],
   ['service Heron Road', { fact: 'service', op: 'is', value: 'heron-road' }],
   ['channel is mossgill shop', { fact: 'channel', op: 'is', value: 'mossgill-shop' }],
+  ['val >400', { fact: 'order value', op: '>', value: money(40_000, 'EUR') }],
+  ['val>400', { fact: 'order value', op: '>', value: money(40_000, 'EUR') }],
+  ['ord val 400', { fact: 'order value', op: '≥', value: money(40_000, 'EUR') }],
+  ['w>30 kg', { fact: 'weight', op: '>', value: 30_000 }],
+  ['coun = be', { fact: 'country', op: 'is', value: 'BE' }],
+  ['order was placed 12:00-14:00', { fact: 'placed', op: 'time of day between', value: ['12:00', '14:00'] }],
+  ['order was placed thu, friday', { fact: 'placed', op: 'weekday is', value: ['Thursday', 'Friday'] }],
+  ['placed before 2026-12-24', { fact: 'placed', op: 'before', value: '2026-12-24' }],
+  ['order was paid within the last 36 hours', { fact: 'paid', op: 'within the last', value: { hours: 36 } }],
   ['returning buyer yes', { fact: 'returning buyer', op: 'is', value: true }],
 ])('“%s” is understood in one go', (text, expected) => {
   expect(readTypedCondition(text, 'papers', false, names)).toEqual(expected)
 })
 
-test.each(['order value', 'order value lots', 'weightless 3', 'hello', '', 'country', 'quantity 5-'])(
-  '“%s” is no condition, and nothing is guessed',
-  (text) => {
-    expect(readTypedCondition(text, 'service', false, names)).toBeUndefined()
-  },
-)
+test.each([
+  'order value',
+  'val lots',
+  'order was placed noon',
+  'order value lots',
+  'weightless 3',
+  'hello',
+  '',
+  'country',
+  'quantity 5-',
+])('“%s” is no condition, and nothing is guessed', (text) => {
+  expect(readTypedCondition(text, 'service', false, names)).toBeUndefined()
+})
 
 test('a fact that a later stage settles cannot be typed before it', () => {
   expect(readTypedCondition('service cost > 10', 'triage', false, names)).toBeUndefined()

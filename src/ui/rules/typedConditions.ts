@@ -15,6 +15,7 @@ import {
   type Value,
   type Wordings,
 } from '@/core/rulebook/language'
+import { readTypedTime } from './timeValues'
 import { readList, readQuantity } from './values'
 
 /*
@@ -93,7 +94,8 @@ const beginsWith = (text: string, word: string): boolean =>
  */
 export function readTypedTest(text: string, fact: string, type: FactType, names: Names): TypedTest | undefined {
   const typed = text.trim()
-  if (typed === '' || type === 'time') return undefined
+  if (typed === '') return undefined
+  if (type === 'time') return readTypedTime(typed)
   if (type === 'yes/no') return readYesNo(typed)
   if (type === 'tags') return readTags(typed, names)
   const textual = isTextual(type)
@@ -215,7 +217,8 @@ export const factsAt = (stage: Stage): readonly Fact[] =>
 
 /**
  * A whole test as it is typed in one go; undefined when no fact begins it, or what comes behind is no test of it. The
- * fact with the longest name counts: `order value` before `order`.
+ * fact with the longest name counts: `order value` before `order`. Where no whole name does, the first letters of its
+ * words are enough, as long as an operator or a number is behind them: `val >400`, `wei 2-5 kg`.
  */
 export function readTypedCondition(text: string, stage: Stage, inItem: boolean, names: Names): Test | undefined {
   const typed = text.trim().replace(/\s+/g, ' ')
@@ -228,5 +231,43 @@ export function readTypedCondition(text: string, stage: Stage, inItem: boolean, 
     const test = readTypedTest(typed.slice(name.length), fact.id, fact.type, names)
     if (test) return { fact: fact.id, ...test }
   }
+  return readBegun(typed, candidates, names)
+}
+
+/** With words of the fact's name only begun; of several facts, the first whose short or whole name they
+ * begin. */
+function readBegun(typed: string, candidates: readonly Named[], names: Names): Test | undefined {
+  const letters = /^[a-z][a-z -]*/i.exec(typed)?.[0] ?? ''
+  const said = letters.trim().toLowerCase().split(/[ -]+/)
+  for (let taken = Math.min(said.length, 4); taken > 0; taken--) {
+    const head = said.slice(0, taken)
+    const rest = behindWords(typed, taken)
+    const begun = head.join(' ')
+    const rank = ({ id, name }: Named): number => [id, name.toLowerCase()].findIndex((is) => is.startsWith(begun)) >>> 0
+    const fitting = candidates.filter(({ name }) => abbreviates(head, name)).sort((a, b) => rank(a) - rank(b))
+    for (const fact of fitting) {
+      if (!/^\d/.test(rest) && !hasOperator(rest, fact.type)) continue
+      const test = readTypedTest(rest, fact.id, fact.type, names)
+      if (test) return { fact: fact.id, ...test }
+    }
+  }
   return undefined
+}
+
+/** What is behind so many words. */
+function behindWords(text: string, count: number): string {
+  let rest = text
+  for (let i = 0; i < count; i++) rest = rest.replace(/^[a-z]+[ -]*/i, '')
+  return rest
+}
+
+/** Whether each of the words begins one of the name, in the name's order: `val` and `ord val` of `order value`. */
+function abbreviates(head: readonly string[], name: string): boolean {
+  const parts = name.toLowerCase().split(/[ -]+/)
+  let from = 0
+  return head.every((word) => {
+    const at = parts.findIndex((part, i) => i >= from && part.startsWith(word))
+    from = at + 1
+    return at >= 0
+  })
 }

@@ -13,6 +13,9 @@ import { useSay } from '../kit/Toast'
 import { useAttempts, type Attempts } from './trying'
 import type { DraftEditor } from './useDraft'
 
+/** The name of a rule that nobody has named yet. */
+export const newName = 'New rule'
+
 /** It stays the same from one change to the next: a row is drawn again only when its rule changes. */
 export interface RuleWork {
   readonly add: (stage: Stage) => void
@@ -91,7 +94,7 @@ export function useRules(draft: DraftEditor): Rules {
       change((before) => ({ ...before, rules: next(before.rules) }))
     return {
       add: (stage) => {
-        const rule: Rule = { id: newId(), stage, name: 'New rule', on: true, when: { all: [] }, then: [] }
+        const rule: Rule = { id: newId(), stage, name: newName, on: true, when: { all: [] }, then: [] }
         setFresh(rule.id)
         change((before) => withNewRule(before, rule))
       },

@@ -86,6 +86,8 @@ export interface DecisionKind {
   readonly verb: string
   /** Its name as a noun, in trails and filters. */
   readonly name: string
+  /** Other words by which a person would look for it. */
+  readonly also?: readonly string[]
   readonly description: string
 }
 
@@ -106,6 +108,7 @@ export const decisionKinds = [
     words: true,
     verb: 'add tags',
     name: 'tags',
+    also: ['tag', 'label as', 'mark'],
     description: 'Words that later rules and people can look for',
   },
   {
@@ -116,6 +119,7 @@ export const decisionKinds = [
     default: value<string | null>(null),
     verb: 'hold because',
     name: 'hold',
+    also: ['wait', 'stop'],
     description: 'Keeps the order from being bought until a person releases it, or until a moment comes',
   },
   {
@@ -240,6 +244,7 @@ export const decisionKinds = [
     default: value<Insurance>({ cover: 'none' }),
     verb: 'insure for',
     name: 'insurance',
+    also: ['insure', 'insurance', 'cover'],
     description: 'The order value, or a fixed amount',
   },
   {
@@ -301,6 +306,7 @@ export const decisionKinds = [
     meaning: 'pick',
     verb: 'choose',
     name: 'service',
+    also: ['use', 'first of', 'among', 'carrier', 'send with'],
     description: 'An ordered list; the first that can carry the parcel decides',
   },
   {
@@ -311,6 +317,7 @@ export const decisionKinds = [
     default: value<readonly string[]>([]),
     verb: 'never use',
     name: 'barred services',
+    also: ['bar', 'not', 'exclude', 'avoid'],
     description: 'Services or whole carriers that must not be chosen',
   },
   {
@@ -321,6 +328,7 @@ export const decisionKinds = [
     default: value<readonly string[] | null>(null),
     verb: 'only use',
     name: 'allowed services',
+    also: ['only', 'restrict to'],
     description: 'When several rules say this, only what all of them allow remains',
   },
   {
@@ -331,6 +339,7 @@ export const decisionKinds = [
     default: value<Money | null>(null),
     verb: 'spend at most',
     name: 'cost ceiling',
+    also: ['cost at most', 'budget', 'limit the cost'],
     description: 'Dearer services are not taken',
   },
   {
@@ -341,6 +350,7 @@ export const decisionKinds = [
     default: value<string | null>(null),
     verb: 'print the slip',
     name: 'slip template',
+    also: ['slip', 'packing slip'],
     description: 'The packing slip in the parcel',
   },
   {

@@ -39,7 +39,7 @@ export function FindingLine({
       </span>
       {!open && <ShowOrder line={first} onShow={onShow} />}
       <button
-        className="min-h-6 shrink-0 text-soft hover:text-act"
+        className="min-h-6 min-w-6 shrink-0 text-soft hover:text-act"
         aria-expanded={open}
         aria-label={open ? 'Close the findings' : 'All findings in full'}
         onClick={() => onOpen(!open)}
