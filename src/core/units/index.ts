@@ -24,4 +24,5 @@ export {
   type Rates,
   toHome,
 } from './money'
+export { english, type Notation, notationOf, signIn } from './notation'
 export { ambiguity, type DecimalSign, readNumber, toNumber } from './number'

@@ -39,12 +39,16 @@ export function readNumber(text: string, decimal?: DecimalSign): Written | 'ambi
   return decimal === sign ? written(before, after) : written(body)
 }
 
-/** Digits without what groups them by three; null when it does not group them so. */
+/** Digits without what groups them, by three or as in India (`10,00,000`); null when it groups them otherwise. */
 function ungrouped(whole: string): string | null {
   if (/^\d+$/.test(whole)) return whole
   const grouping = /[^\d]/.exec(whole)![0]
   const [first = '', ...rest] = whole.split(grouping)
-  return /^\d{1,3}$/.test(first) && rest.every((group) => /^\d{3}$/.test(group)) ? first + rest.join('') : null
+  const thousands = rest[rest.length - 1] ?? ''
+  const above = rest.slice(0, -1)
+  const grouped = (digits: number): boolean =>
+    first.length <= digits && above.every((group) => group.length === digits) && thousands.length === 3
+  return /^\d*$/.test(first + rest.join('')) && (grouped(3) || grouped(2)) ? first + rest.join('') : null
 }
 
 /**

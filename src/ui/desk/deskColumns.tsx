@@ -2,8 +2,7 @@ import type { ReactNode } from 'react'
 import type { OrderRow } from '@/data'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { GridColumn } from '../kit/grid/columns'
-import { formatWeight } from '@/core/units'
-import { amount, shortDay } from '../kit/format'
+import { amount, shortDay, weightText } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
 import { When } from '../kit/When'
 
@@ -49,7 +48,7 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
     min: 74,
     gives: 6,
     right: true,
-    cell: (row) => (row.weight === null ? '–' : formatWeight(row.weight)),
+    cell: (row) => (row.weight === null ? '–' : weightText(row.weight)),
   },
   {
     id: 'service',

@@ -1,3 +1,4 @@
+/** @jest-environment jsdom */
 import fc from 'fast-check'
 import type { WordingRow } from '@/core/world'
 import { emptyRow, readRow, rowForm } from './wordingRow'

@@ -2,7 +2,7 @@ import type { Speed } from '@/core/rating'
 import type { WordingRow } from '@/core/world'
 import { plainWeight } from '@/core/units'
 import { countryCode } from '@/core/order'
-import { typedAmount, typedWeight } from '../kit/read'
+import { asTyped, typedAmount, typedWeight } from '../kit/read'
 
 /** A row of a wording table as it is typed. */
 export interface RowForm {
@@ -29,7 +29,7 @@ export function rowForm({ wording, countries, weight, value, gives }: WordingRow
   return {
     wording,
     countries: countries?.join(' ') ?? '',
-    weight: band(weight, plainWeight),
+    weight: band(weight, (grams) => asTyped(plainWeight(grams))),
     value: band(value, (n) => (n / 100).toFixed(2)),
     speed: gives.speed ?? '',
     pick: gives.pick?.by === 'service' ? `:${gives.pick.service}` : (gives.pick?.by ?? ''),

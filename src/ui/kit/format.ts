@@ -1,14 +1,22 @@
-import { formatMoney, money } from '@/core/units'
+import { type Money, money } from '@/core/units'
+import { locale, notation } from './locale'
+
+/** An amount with its currency, as the reader writes it. */
+export const moneyText = (amount: Money): string => notation().money(amount)
 
 /** Home-currency minor units as people read them; a dash when unknown. */
 export const euros = (minor: number | null | undefined): string =>
-  minor === null || minor === undefined ? '–' : formatMoney(money(minor, 'EUR'))
+  minor === null || minor === undefined ? '–' : moneyText(money(minor, 'EUR'))
 
 /** The amount alone, for columns whose header names the currency. */
 export const amount = (minor: number | null | undefined): string =>
-  minor === null || minor === undefined
-    ? '–'
-    : (minor / 100).toLocaleString('en', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
+  minor === null || minor === undefined ? '–' : notation().number(minor / 100, 2)
+
+/** Grams as the reader writes them: `850 g`, `2.35 kg`. */
+export const weightText = (grams: number): string => notation().weight(grams)
+
+/** Millimetres as the reader writes them: `42.5 cm`. */
+export const lengthText = (millimetres: number): string => notation().length(millimetres)
 
 /** The colour of an amount that is paid: more is a loss, less is a gain. */
 export function toneOfCost(minor: number): string {
@@ -22,14 +30,31 @@ export function signOf(minor: number): string {
   return minor < 0 ? '−' : ''
 }
 
-export const count = (n: number): string => n.toLocaleString('en')
+export const count = (n: number): string => notation().number(n)
 
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+/** A share of 0 to 1 as per cent with one decimal. */
+export const percent = (share: number): string => `${notation().number(share * 100, 1)} %`
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+/** In the reader's way, at a moment of UTC as the books keep it. */
+function dated(text: string, kind: 'day' | 'time'): string {
+  const moment = new Date(text)
+  if (Number.isNaN(moment.getTime())) return text
+  const key = `${kind} ${locale()}`
+  let format = formats.get(key)
+  if (!format) {
+    const parts =
+      kind === 'day' ? ({ day: 'numeric', month: 'short' } as const) : ({ hour: '2-digit', minute: '2-digit' } as const)
+    format = new Intl.DateTimeFormat(locale(), { ...parts, timeZone: 'UTC', numberingSystem: 'latn' })
+    formats.set(key, format)
+  }
+  return format.format(moment)
+}
 
 /** `25 Nov` from a day or an instant. */
-export const shortDay = (text: string | null | undefined): string =>
-  text ? `${Number(text.slice(8, 10))} ${months[Number(text.slice(5, 7)) - 1] ?? ''}` : '–'
+export const shortDay = (text: string | null | undefined): string => (text ? dated(text, 'day') : '–')
 
 /** `25 Nov 14:05`, UTC as the books keep it. */
 export const shortTime = (text: string | null | undefined): string =>
-  text ? `${shortDay(text)} ${text.slice(11, 16)}` : '–'
+  text ? `${dated(text, 'day')} ${dated(text, 'time')}` : '–'

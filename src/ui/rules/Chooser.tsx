@@ -127,7 +127,7 @@ export function Chooser({
           </li>
         ))}
       </ul>
-      {onDone && done && <DoneButton done={done} onDone={onDone} />}
+      {onDone && done && text === '' && <DoneButton done={done} onDone={onDone} />}
     </div>
   )
 }

@@ -183,7 +183,7 @@ export function RuleList({
 }
 
 /** So many rules are drawn at once; the others as they come near. */
-const early = 16
+const early = 12
 
 function byRule<T extends { readonly rule?: string }>(list: readonly T[]): Readonly<Record<string, readonly T[]>> {
   const found: Record<string, T[]> = {}

@@ -40,10 +40,9 @@ interface RowProps {
   readonly onMoveStage: (rule: Rule) => void
 }
 
-/** One rule as a sentence, with its flow before it and its findings under it. */
+/** One rule as a sentence, with its flow before it and its findings under it. Far from view it is its heading alone. */
 export const RuleRow = memo(function RuleRow(props: RowProps) {
   const { rule, work } = props
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
   const element = useRef<HTMLLIElement>(null)
   const { near, height } = useNear(element, props.early || props.focusName)
   const keys = (event: KeyboardEvent): void => {
@@ -54,19 +53,30 @@ export const RuleRow = memo(function RuleRow(props: RowProps) {
   }
   return (
     <li
-      ref={(node) => {
-        element.current = node
-        setNodeRef(node)
-      }}
+      ref={element}
       onKeyDown={keys}
       data-rule={rule.id}
-      aria-label={rule.name}
-      style={{
-        transform: transform ? `translateY(${transform.y}px)` : undefined,
-        transition,
-        minHeight: near ? undefined : height,
-      }}
-      className={`group relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}
+      aria-labelledby={`name-${rule.id}`}
+      className="group"
+      style={near ? undefined : { minHeight: height }}
+    >
+      <h3 id={`name-${rule.id}`} className="sr-only">
+        {rule.name}
+      </h3>
+      {near && <MovableRow {...props} />}
+    </li>
+  )
+})
+
+/** Where it can be dragged. */
+function MovableRow(props: RowProps) {
+  const { rule } = props
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: rule.id })
+  return (
+    <div
+      ref={setNodeRef}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+      className={`relative grid grid-cols-[22px_172px_1fr_auto] items-start gap-x-2 border-b border-hair px-3 py-1.5 ${isDragging ? 'z-20 shadow-lg' : ''} ${rule.on ? 'bg-sheet' : 'bg-paper line-through decoration-soft/60'}`}
     >
       <button
         {...attributes}
@@ -77,10 +87,10 @@ export const RuleRow = memo(function RuleRow(props: RowProps) {
       >
         <GripVertical className="size-4" />
       </button>
-      {near && <RuleBody {...props} />}
-    </li>
+      <RuleBody {...props} />
+    </div>
   )
-})
+}
 
 /** Drawn anew only when something of the rule changes; its row, whenever any rule is dragged. */
 const RuleBody = memo(function RuleBody({

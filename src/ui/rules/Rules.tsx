@@ -7,6 +7,7 @@ import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
 import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../kit/api'
+import { notation } from '../kit/locale'
 import { useKeys } from '../kit/useKeys'
 import type { Choice } from './Chooser'
 import { useFindings } from './findings/useFindings'
@@ -83,6 +84,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
       groups: rulebook.groups,
       conditions: rulebook.conditions ?? [],
       channels: data.channels,
+      notation: notation(),
     }),
     [data.world, data.channels, rulebook.groups, rulebook.conditions],
   )

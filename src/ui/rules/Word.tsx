@@ -9,7 +9,6 @@ import {
   useState,
   type KeyboardEvent,
   type ReactNode,
-  type RefObject,
 } from 'react'
 import { useAnnounced } from '../kit/Announcer'
 import { Trying, useTry } from './trying'

@@ -18,6 +18,7 @@ import {
 } from '@/core/rulebook/language'
 import { money } from '@/core/units'
 import { typedLength, typedWeight } from '../kit/read'
+import { notation } from '../kit/locale'
 import type { Choice } from './Chooser'
 import { readQuantity } from './values'
 
@@ -115,7 +116,9 @@ export const editing: Readonly<Record<Type, Editing>> = {
     readQuantity('money', typed),
   ),
   grams: text('Grams', 'A weight such as 60 g, or -20 g.', (typed) => typedWeight(typed) ?? undefined),
-  limits: text('Limits', 'Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces.', readLimits),
+  limits: text('Limits', 'Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces.', (typed) =>
+    readLimits(typed, notation().decimal),
+  ),
   tags,
   'item tags': tags,
   text: text('Text', 'Text on the label; {number}, {channel} and {sku} are filled in.', (typed) =>

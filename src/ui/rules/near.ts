@@ -2,7 +2,7 @@
 import { useEffect, useState, type RefObject } from 'react'
 
 /** Rows within so many pixels above and below what is in view are drawn. */
-const margin = 2000
+const margin = 800
 type Tell = (near: boolean, height: number) => void
 const watchers = new WeakMap<Element, { observer: IntersectionObserver; tell: WeakMap<Element, Tell> }>()
 

@@ -1,3 +1,4 @@
+/** @jest-environment jsdom */
 import { decisionKinds, decisionValues } from '@/core/rulebook/language'
 import { newAction, readTypedAction } from './actionValues'
 import { testWorld } from '../../core/rulebook/language/arbitraries.test-help'

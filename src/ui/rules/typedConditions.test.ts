@@ -1,3 +1,4 @@
+/** @jest-environment jsdom */
 import fc from 'fast-check'
 import { type FactType, facts, operatorsOf, takesList, type Test } from '@/core/rulebook/language'
 import { money } from '@/core/units'

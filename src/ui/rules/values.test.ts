@@ -1,3 +1,4 @@
+/** @jest-environment jsdom */
 import fc from 'fast-check'
 import { type FactType, operatorsOf, takesList, type Value } from '@/core/rulebook/language'
 import { formatMoney, money } from '@/core/units'

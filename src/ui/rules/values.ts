@@ -1,6 +1,6 @@
 import { plainText } from '@/core/order'
-import { money, type Money, plainAmount, plainLength, plainWeight, readNumber, toNumber } from '@/core/units'
-import { isCurrency, typedAmount, typedCurrency, typedLength, typedWeight } from '../kit/read'
+import { money, type Money, plainAmount, plainLength, plainWeight } from '@/core/units'
+import { asTyped, isCurrency, typedAmount, typedCurrency, typedLength, typedNumber, typedWeight } from '../kit/read'
 import {
   type FactType,
   isTextual,
@@ -66,16 +66,15 @@ export function readQuantity(type: FactType, text: string): number | Money | und
   }
   if (type === 'weight') return typedWeight(text) ?? undefined
   if (type === 'length') return typedLength(text) ?? undefined
-  const number = readNumber(text, '.')
-  return number === null || number === 'ambiguous' ? undefined : toNumber(number)
+  return typedNumber(text)
 }
 
 export function writeQuantity(type: FactType, value: unknown): string {
   if (typeof value === 'object' && value !== null && 'minor' in value)
-    return `${plainAmount(value as Money)} ${(value as Money).currency}`
-  if (type === 'weight') return plainWeight(Number(value))
-  if (type === 'length') return plainLength(Number(value))
-  return plainText(value)
+    return `${asTyped(plainAmount(value as Money))} ${(value as Money).currency}`
+  if (type === 'weight') return asTyped(plainWeight(Number(value)))
+  if (type === 'length') return asTyped(plainLength(Number(value)))
+  return asTyped(plainText(value))
 }
 
 export const quantityHint = (type: FactType): string => {

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import type { Arrivals as ArrivalsRow } from '@/usecases/tracking/showArrivals'
 import { call } from '../kit/api'
-import { count } from '../kit/format'
+import { count, percent } from '../kit/format'
 
 /** What became of the last 30 days' shipments, one service a row: what is on its way, late, and came when foreseen. */
 export function Arrivals({ initial }: { initial: readonly ArrivalsRow[] }) {
@@ -54,9 +54,7 @@ export function Arrivals({ initial }: { initial: readonly ArrivalsRow[] }) {
 function Share({ of }: { of: number }) {
   return (
     <span className="flex items-center gap-2">
-      <span className="w-14 shrink-0 text-right whitespace-nowrap">
-        {(of * 100).toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })} %
-      </span>
+      <span className="w-14 shrink-0 text-right whitespace-nowrap">{percent(of)}</span>
       <span aria-hidden className="h-2 flex-1 bg-tint">
         <span className="block h-full bg-done-mark" style={{ width: `${of * 100}%` }} />
       </span>

@@ -157,7 +157,7 @@ describe('limits and ends of holds are read as they are said', () => {
         },
       ),
     )
-    expect(['', '0 pieces', 'heavy', '5 kg and wide'].map(readLimits)).toEqual([
+    expect(['', '0 pieces', 'heavy', '5 kg and wide'].map((text) => readLimits(text))).toEqual([
       undefined,
       undefined,
       undefined,

@@ -1,7 +1,7 @@
 import { plainText } from '@/core/order'
 import { isDay } from '@/core/calendar'
 import type { ParcelLimits } from '@/core/packing'
-import { formatLength, formatMoney, formatWeight, type Money, parseLength, parseWeight } from '@/core/units'
+import { type DecimalSign, english, type Money, type Notation, parseLength, parseWeight } from '@/core/units'
 import { decisionById, originWays, type Hold, type HoldUntil, type Insert, type Insurance } from './decisionKinds'
 import { factById, type FactType, itemFactById, itemSums } from './facts'
 import type { TrailEntry } from './outcome'
@@ -28,6 +28,8 @@ export interface Wordings {
   readonly conditions?: readonly { readonly id: string; readonly name: string }[]
   /** Channels are no part of the world; without them they are called by their identifiers. */
   readonly channels?: readonly { readonly id: string; readonly name: string }[]
+  /** How amounts and measures are written; without it, as in international English. */
+  readonly notation?: Notation
 }
 type Only<T, K extends keyof T> = { readonly [P in K]: T[P] }
 
@@ -83,12 +85,12 @@ export function valuePhrase(test: Test, type: FactType, words: Wordings): string
   if (test.op === 'time of day between' && Array.isArray(value)) return value.join(' and ')
   if (typeof value === 'object' && ('hours' in value || 'days' in value)) return spanPhrase(value)
   if (test.op === 'between' && Array.isArray(value))
-    return value.map((end) => quantity(end as number | Money, type)).join(' and ')
+    return value.map((end) => quantity(end as number | Money, type, words)).join(' and ')
   if (Array.isArray(value))
     return (value as readonly ListEntry[])
       .map((entry) => (typeof entry === 'string' ? nameOf(test.fact, entry, words) : nameIn(words.groups, entry.group)))
       .join(', ')
-  return typeof value === 'string' ? nameOf(test.fact, value, words) : quantity(value as number | Money, type)
+  return typeof value === 'string' ? nameOf(test.fact, value, words) : quantity(value as number | Money, type, words)
 }
 
 /** The things of the world that a fact names by identifier; none for facts whose values speak for themselves. */
@@ -118,10 +120,10 @@ export function thingsOf(
 export const nameOf = (fact: string, value: string, words: Wordings): string =>
   thingsOf(fact, words).find(({ id }) => id === value)?.name ?? value
 
-function quantity(value: number | Money, type: FactType): string {
-  if (typeof value === 'object') return formatMoney(value)
-  if (type === 'weight') return formatWeight(value)
-  return type === 'length' ? formatLength(value) : plainText(value)
+function quantity(value: number | Money, type: FactType, { notation = english }: Wordings): string {
+  if (typeof value === 'object') return notation.money(value)
+  if (type === 'weight') return notation.weight(value)
+  return type === 'length' ? notation.length(value) : plainText(value)
 }
 
 /** An action in words: `pack in Box M`. */
@@ -150,28 +152,30 @@ export function deciderPhrase(by: TrailEntry['by'], ruleName: (id: string) => st
 export function decisionPhrase(decision: string, value: unknown, words: Wordings): string {
   const kind = decisionById.get(decision)
   if (value === null || value === undefined) return 'none'
-  const { world } = words
+  const { world, notation = english } = words
   switch (kind?.type) {
     case 'tags':
     case 'item tags':
     case 'needs':
       return (value as readonly string[]).join(', ')
     case 'limits':
-      return limitsPhrase(value)
+      return limitsPhrase(value, notation)
     case 'grams':
-      return `${Number(value) > 0 ? '+' : ''}${formatWeight(Number(value))}`
+      return `${Number(value) > 0 ? '+' : ''}${notation.weight(Number(value))}`
     case 'hold': {
       const hold = value as Hold
       return typeof hold === 'string' ? hold : `${hold.reason}, until ${untilPhrase(hold.until)}`
     }
     case 'size':
-      return `${(value as readonly number[]).map((side) => formatLength(side)).join(' × ')}`
+      return `${(value as readonly number[]).map((side) => notation.length(side)).join(' × ')}`
     case 'inserts':
-      return (value as readonly Insert[]).map((insert) => `${insert.name} (${formatWeight(insert.weight)})`).join(', ')
+      return (value as readonly Insert[])
+        .map((insert) => `${insert.name} (${notation.weight(insert.weight)})`)
+        .join(', ')
     case 'days':
       return `${plainText(value)} ${value === 1 ? 'day' : 'days'}`
     case 'money':
-      return formatMoney(value as Money)
+      return notation.money(value as Money)
     case 'moment':
       return value === 'dispatched' ? 'handed over' : 'bought'
     case 'preset':
@@ -188,7 +192,7 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
       return value === true ? 'yes' : 'no'
     case 'insurance': {
       const insurance = value as Insurance
-      if (insurance.cover === 'amount') return formatMoney(insurance.amount)
+      if (insurance.cover === 'amount') return notation.money(insurance.amount)
       return insurance.cover === 'none' ? 'nothing' : 'the order value'
     }
     case 'services':
@@ -217,10 +221,10 @@ export function pickPhrase(pick: { readonly by: string; readonly service?: strin
 }
 
 /** Limits of a parcel in words: `15 kg, 60 cm, 4 pieces`. */
-export function limitsPhrase({ weight, longestSide, pieces }: ParcelLimits): string {
+export function limitsPhrase({ weight, longestSide, pieces }: ParcelLimits, notation = english): string {
   return [
-    weight === undefined ? '' : formatWeight(weight),
-    longestSide === undefined ? '' : formatLength(longestSide),
+    weight === undefined ? '' : notation.weight(weight),
+    longestSide === undefined ? '' : notation.length(longestSide),
     pieces === undefined ? '' : `${pieces} ${pieces === 1 ? 'piece' : 'pieces'}`,
   ]
     .filter(Boolean)
@@ -228,15 +232,15 @@ export function limitsPhrase({ weight, longestSide, pieces }: ParcelLimits): str
 }
 
 /** Reads what limitsPhrase says. Undefined when a part is no weight, length or number of pieces. */
-export function readLimits(text: string): ParcelLimits | undefined {
+export function readLimits(text: string, decimal: DecimalSign = '.'): ParcelLimits | undefined {
   const limits: { weight?: number; longestSide?: number; pieces?: number } = {}
   for (const part of text
     .split(/,(?!\d)|;|\band\b/)
     .map((piece) => piece.trim())
     .filter(Boolean)) {
     const pieces = /^(\d+)\s*(pieces?|pcs?|items?)$/i.exec(part)
-    const weight = parseWeight(part, '', '.')
-    const length = parseLength(part, '', '.')
+    const weight = parseWeight(part, '', decimal)
+    const length = parseLength(part, '', decimal)
     if (pieces) limits.pieces = Number(pieces[1])
     else if (weight !== null && weight > 0) limits.weight = weight
     else if (length !== null && length > 0) limits.longestSide = length

@@ -1,9 +1,8 @@
 'use client'
 import type { ReactNode } from 'react'
-import { formatMoney, formatWeight } from '@/core/units'
 import type { Item } from '@/core/order'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { euros, shortDay } from '../../kit/format'
+import { euros, moneyText, shortDay, weightText } from '../../kit/format'
 import { Section } from './Section'
 
 /** Who bought, what was promised, and what it is worth. */
@@ -21,8 +20,8 @@ export function OrderFacts({ view }: { view: OrderView }) {
           ],
           ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'],
           ['Promised by', shortDay(order.promisedBy)],
-          ['Value', `${formatMoney(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`],
-          ['Shipping paid', formatMoney(order.shippingPaid)],
+          ['Value', `${moneyText(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`],
+          ['Shipping paid', moneyText(order.shippingPaid)],
           ...(view.duties
             ? [
                 [
@@ -56,11 +55,7 @@ export function Items({ items }: { items: readonly Item[] }) {
                 </span>
               </td>
               <td className="py-1 text-right">
-                {item.unitWeight === null ? (
-                  <span className="text-lost">no weight</span>
-                ) : (
-                  formatWeight(item.unitWeight)
-                )}
+                {item.unitWeight === null ? <span className="text-lost">no weight</span> : weightText(item.unitWeight)}
               </td>
             </tr>
           ))}

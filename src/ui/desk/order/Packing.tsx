@@ -1,6 +1,6 @@
 'use client'
+import { weightText, lengthText } from '../../kit/format'
 import { useQuery } from '@tanstack/react-query'
-import { formatLength, formatWeight } from '@/core/units'
 import type { PackingView } from '@/usecases/desk/showPacking'
 import { call } from '../../kit/api'
 
@@ -27,7 +27,7 @@ export function Packing({ order }: { order: number }) {
               {shown.name}
             </b>{' '}
             <span className="text-soft">
-              {shown.parcel.size.map(formatLength).join(' × ')}, {formatWeight(shown.parcel.weight)}
+              {shown.parcel.size.map(lengthText).join(' × ')}, {weightText(shown.parcel.weight)}
               {count > 1 && ' each'}
             </span>
           </p>
@@ -80,7 +80,7 @@ function Layers({
             height={height}
             viewBox={`0 0 ${inner[0]} ${inner[1]}`}
             role="img"
-            aria-label={`Layer ${i + 1}, from ${formatLength(layer.from)}: ${layer.pieces.map((piece) => items[piece.item]?.title ?? '').join(', ')}`}
+            aria-label={`Layer ${i + 1}, from ${lengthText(layer.from)}: ${layer.pieces.map((piece) => items[piece.item]?.title ?? '').join(', ')}`}
             className="border border-ink/50 bg-paper"
           >
             {layer.pieces.map((piece, k) => (
@@ -96,7 +96,7 @@ function Layers({
               />
             ))}
           </svg>
-          <p className="text-small text-soft">{i === 0 ? 'bottom' : `from ${formatLength(layer.from)}`}</p>
+          <p className="text-small text-soft">{i === 0 ? 'bottom' : `from ${lengthText(layer.from)}`}</p>
         </li>
       ))}
     </ol>

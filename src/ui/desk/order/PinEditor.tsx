@@ -1,6 +1,7 @@
 'use client'
+import { moneyText } from '../../kit/format'
 import { useState } from 'react'
-import { formatMoney, money } from '@/core/units'
+import { money } from '@/core/units'
 import { typedAmount, typedWeight } from '../../kit/read'
 import { speeds } from '@/core/rating'
 import { addressKinds, decisionKinds, priorities, readLimits, splits } from '@/core/rulebook/language'
@@ -134,7 +135,7 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
         { label: 'nothing', value: { cover: 'none' } },
         ...[100, 250, 500, 1000].map((euro) => {
           const amount = money(euro * 100, 'EUR')
-          return { label: formatMoney(amount), value: { cover: 'amount', amount } }
+          return { label: moneyText(amount), value: { cover: 'amount', amount } }
         }),
       ]
     default:

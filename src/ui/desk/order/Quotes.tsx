@@ -1,8 +1,7 @@
 'use client'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { formatMoney, formatWeight } from '@/core/units'
-import { amount, euros, shortDay, toneOfCost } from '../../kit/format'
+import { amount, euros, moneyText, shortDay, toneOfCost, weightText } from '../../kit/format'
 import { Section } from './Section'
 
 /** What each service would cost and when it would arrive, beside what the buyer paid; and why others cannot. */
@@ -13,7 +12,7 @@ export function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
     <Section title="Services for this parcel">
       <p className="pb-1">
         The buyer chose {view.order.wording ? <b>“{view.order.wording}”</b> : 'nothing'} and paid{' '}
-        <b>{formatMoney(view.order.shippingPaid)}</b> for shipping
+        <b>{moneyText(view.order.shippingPaid)}</b> for shipping
         {chosen && view.shippingPaid !== null && <Margin paid={view.shippingPaid} cost={chosen.cost} />}.
       </p>
       <table className="w-full">
@@ -35,7 +34,7 @@ export function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
                 {names.services[quote.service] ?? quote.service}
                 <span className="block text-small font-normal text-soft">
                   {quote.lines.map((line) => `${line.what} ${amount(line.minor)}`).join(' + ')}, zone {quote.zone},{' '}
-                  {formatWeight(quote.billable)}
+                  {weightText(quote.billable)}
                 </span>
               </td>
               <td className="py-1 text-right whitespace-nowrap">{shortDay(quote.arrivesOn)}</td>

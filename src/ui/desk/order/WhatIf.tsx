@@ -8,11 +8,12 @@ import { compileRulebook } from '@/core/rulebook/compile'
 import { route } from '@/core/rulebook/decide'
 import { decisionById, decisionPhrase, type Routed } from '@/core/rulebook/language'
 import { readyWorld } from '@/core/world'
-import { formatWeight, plainAmount } from '@/core/units'
-import { typedAmount, typedWeight } from '../../kit/read'
+import { plainAmount } from '@/core/units'
+import { asTyped, typedAmount, typedWeight } from '../../kit/read'
+import { notation } from '../../kit/locale'
 import { call } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
-import { euros, shortDay } from '../../kit/format'
+import { euros, shortDay, weightText } from '../../kit/format'
 
 const empty = { weight: '', value: '', country: '', postcode: '', wording: '', promisedBy: '' }
 
@@ -36,7 +37,12 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
   const { change, wrong } = readForm(form, order)
   const before = route(order, engine.program, engine.ready, { now, pins: data.pins })
   const after = route(changedOrder(order, change), engine.program, engine.ready, { now, pins: data.pins })
-  const words = { world: data.world, groups: data.rulebook.groups, conditions: data.rulebook.conditions ?? [] }
+  const words = {
+    world: data.world,
+    groups: data.rulebook.groups,
+    conditions: data.rulebook.conditions ?? [],
+    notation: notation(),
+  }
   const name = (wanted: string | undefined): string =>
     data.world.services.find((candidate) => candidate.id === wanted)?.name ?? 'none'
   const ruleName = (rule: string): string =>
@@ -69,8 +75,8 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
   return (
     <div>
       <div className="grid grid-cols-3 gap-2">
-        {field('weight', 'Weight of the items', formatWeight(itemsWeight(order.items)))}
-        {field('value', `Value in ${order.value.currency}`, plainAmount(order.value))}
+        {field('weight', 'Weight of the items', weightText(itemsWeight(order.items)))}
+        {field('value', `Value in ${order.value.currency}`, asTyped(plainAmount(order.value)))}
         {field('country', 'Country', order.shipTo.country)}
         {field('postcode', 'Postcode', order.shipTo.postcode)}
         {field('wording', 'Checkout wording', order.wording)}

@@ -2,13 +2,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useState } from 'react'
-import { formatWeight } from '@/core/units'
 import type { ItemPreview, ItemsView, ItemView } from '@/usecases/intake/items'
 import { call, sendFile } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
-import { count } from '../../kit/format'
+import { count, weightText } from '../../kit/format'
 import { Resumed } from '../../kit/Resumed'
 import { useSay } from '../../kit/Toast'
 import { useEdit } from '../../kit/useEdit'
@@ -198,8 +197,8 @@ export function Items({ initial }: { initial: ItemsView }) {
           {view.learned.map((learned) => (
             <li key={learned.sku} className="flex items-center gap-3 border-b border-hair/60 px-3 py-1.5">
               <span>
-                <b className="font-semibold">{learned.sku}</b> weighs {formatWeight(learned.after)}, not{' '}
-                {learned.before > 0 ? formatWeight(learned.before) : 'unknown'}, say corrections of{' '}
+                <b className="font-semibold">{learned.sku}</b> weighs {weightText(learned.after)}, not{' '}
+                {learned.before > 0 ? weightText(learned.before) : 'unknown'}, say corrections of{' '}
                 {learned.orders.length} orders{learned.against > 0 && ` (${learned.against} say otherwise)`}.
               </span>
               <Button
@@ -207,7 +206,7 @@ export function Items({ initial }: { initial: ItemsView }) {
                 onClick={() =>
                   void change(
                     () => call('POST /api/intake/items/learned', { body: { sku: learned.sku, version: view.version } }),
-                    `${learned.sku} weighs ${formatWeight(learned.after)} now, in waiting orders too`,
+                    `${learned.sku} weighs ${weightText(learned.after)} now, in waiting orders too`,
                   )
                 }
               >

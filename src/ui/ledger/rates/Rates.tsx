@@ -11,12 +11,11 @@ import {
 } from 'nuqs'
 import { useMemo } from 'react'
 import type { Offer } from '@/core/rating'
-import { formatWeight } from '@/core/units'
 import { typedAmount, typedLength, typedWeight } from '../../kit/read'
 import type { Exploration, Explored } from '@/usecases/ledger/exploreRates'
 import { call, sentenceOf } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
-import { amount, euros, shortDay } from '../../kit/format'
+import { amount, euros, shortDay, weightText } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
 import { LedgerHead } from '../LedgerHead'
 
@@ -229,7 +228,7 @@ function QuoteTable({ explored, services }: { explored: Explored; services: Name
               )}
             </td>
             <td className="pl-2">{quote.zone}</td>
-            <td className="text-right">{formatWeight(quote.billable)}</td>
+            <td className="text-right">{weightText(quote.billable)}</td>
             {kinds.map((kind) => (
               <td key={kind} className="pl-3 text-right text-soft">
                 {amount(quote.lines.find(({ what }) => what === kind)?.minor ?? null).replace('–', '')}
@@ -254,7 +253,7 @@ function Curve({ curve, services }: { curve: Explored['curve']; services: Names 
         valueFormatter: (value: unknown) =>
           value === null || value === undefined ? 'no price' : euros(Math.round(Number(value) * 100)),
       },
-      xAxis: { data: curve.weights.map(formatWeight), boundaryGap: false },
+      xAxis: { data: curve.weights.map(weightText), boundaryGap: false },
       yAxis: {
         type: 'log',
         logBase: 2,
@@ -294,7 +293,7 @@ function Curve({ curve, services }: { curve: Explored['curve']; services: Names 
         <tbody>
           {best.map((part) => (
             <tr key={part.upTo} className="border-b border-hair/60">
-              <td className="px-3 py-1 text-right">{formatWeight(part.upTo)}</td>
+              <td className="px-3 py-1 text-right">{weightText(part.upTo)}</td>
               <td className="pl-3">{services[part.service] ?? part.service}</td>
               <td className="pr-3 text-right">{amount(part.cost)}</td>
             </tr>

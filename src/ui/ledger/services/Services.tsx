@@ -1,9 +1,9 @@
 'use client'
+import { weightText } from '../../kit/format'
 import { useQuery } from '@tanstack/react-query'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useState } from 'react'
 import type { ChannelDemand } from '@/core/rating'
-import { formatWeight } from '@/core/units'
 import type { ServicesView } from '@/usecases/ledger/services'
 import { call } from '../../kit/api'
 import { useEdits } from '../../kit/useEdit'
@@ -57,7 +57,7 @@ export function Services({ initial }: { initial: ServicesView }) {
                         {one.name}
                         {edits.has(one.id) && <b className="text-small text-wait">not saved</b>}
                         <span className="ml-auto whitespace-nowrap text-small font-normal text-soft">
-                          to {formatWeight(one.limits.weight)}, until {one.cutOff}
+                          to {weightText(one.limits.weight)}, until {one.cutOff}
                         </span>
                       </button>
                     </li>

@@ -1,3 +1,4 @@
+/** @jest-environment jsdom */
 import { demoServices } from '../../../../demo/carriers'
 import { coverage, formOf, serviceForm, withValues } from './serviceForm'
 

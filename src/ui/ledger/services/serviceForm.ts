@@ -1,6 +1,6 @@
+import { weightText, lengthText } from '../../kit/format'
 import { z } from 'zod'
 import { offers, type Service } from '@/core/rating'
-import { formatLength, formatWeight } from '@/core/units'
 import { amountField, countField, lengthField, orEmpty, timeField, weightField } from '../../kit/typedFields'
 
 /** A service as it is typed, read into its values. */
@@ -39,9 +39,9 @@ export const formOf = (service: Service): ServiceForm => ({
   cutOff: service.cutOff,
   collects: [...service.collects],
   delivers: [...service.delivers],
-  weight: formatWeight(service.limits.weight),
-  longestSide: formatLength(service.limits.longestSide),
-  girth: formatLength(service.limits.girth),
+  weight: weightText(service.limits.weight),
+  longestSide: lengthText(service.limits.longestSide),
+  girth: lengthText(service.limits.girth),
   parcels: service.limits.parcels === undefined ? '' : String(service.limits.parcels),
   dangerousGoods: service.limits.dangerousGoods.join('; '),
   postOfficeBox: service.limits.postOfficeBox,

@@ -1,6 +1,8 @@
 'use client'
+import { asTyped } from '../../kit/read'
+import { weightText } from '../../kit/format'
 import { useQuery } from '@tanstack/react-query'
-import { formatWeight, money, plainAmount } from '@/core/units'
+import { money, plainAmount } from '@/core/units'
 import type { TariffPrices } from '@/usecases/ledger/tariffs'
 import { call, sentenceOf } from '../../kit/api'
 
@@ -36,7 +38,8 @@ function Prices({ of: { zones, currency } }: { of: TariffPrices }) {
   const weights = [...new Set(names.flatMap((zone) => zones[zone]!.bands.map(({ upTo }) => upTo)))].sort(
     (a, b) => a - b,
   )
-  const shown = (minor: number | undefined): string => (minor === undefined ? '–' : plainAmount(money(minor, currency)))
+  const shown = (minor: number | undefined): string =>
+    minor === undefined ? '–' : asTyped(plainAmount(money(minor, currency)))
   const extras = [
     ['once a shipment', (zone: string) => zones[zone]!.perShipment],
     ['at least', (zone: string) => zones[zone]!.minimum],
@@ -56,7 +59,7 @@ function Prices({ of: { zones, currency } }: { of: TariffPrices }) {
       <tbody>
         {weights.map((weight) => (
           <tr key={weight} className="border-b border-hair/70">
-            <td className="px-3 py-1">{formatWeight(weight)}</td>
+            <td className="px-3 py-1">{weightText(weight)}</td>
             {names.map((zone) => (
               <td key={zone} className="px-3 text-right">
                 {shown(zones[zone]!.bands.find(({ upTo }) => upTo === weight)?.price)}
@@ -71,7 +74,7 @@ function Prices({ of: { zones, currency } }: { of: TariffPrices }) {
               const { step } = zones[zone]!
               return (
                 <td key={zone} className="px-3 text-right">
-                  {step ? `+${shown(step.price)} each ${formatWeight(step.every)}` : '–'}
+                  {step ? `+${shown(step.price)} each ${weightText(step.every)}` : '–'}
                 </td>
               )
             })}

@@ -1,4 +1,5 @@
 'use client'
+import { weightText } from '../../kit/format'
 import { useQuery } from '@tanstack/react-query'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useState } from 'react'
@@ -8,7 +9,6 @@ import { Confirm } from '../../kit/Confirm'
 import { FileDrop } from '../../kit/FileDrop'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
-import { formatWeight } from '@/core/units'
 import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
 import { PreviewPanel } from './PreviewPanel'
@@ -127,7 +127,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
                   <td className="whitespace-nowrap py-1.5 pr-3">{tariff.until ?? (holds ? 'further notice' : '–')}</td>
                   <td className="whitespace-nowrap py-1.5">
                     {tariff.currency}, each {tariff.basis}
-                    {tariff.roundUpTo > 1 && `, by ${formatWeight(tariff.roundUpTo)}`}
+                    {tariff.roundUpTo > 1 && `, by ${weightText(tariff.roundUpTo)}`}
                   </td>
                   <td className="py-1.5 text-right">{tariff.zones}</td>
                   <td className="py-1.5 text-right">{tariff.bands}</td>

@@ -6,9 +6,8 @@ import { route } from '@/core/rulebook/decide'
 import type { LogicFinding } from '@/core/rulebook/findings'
 import { decisionById, decisionPhrase, type Rulebook, stages, type Wordings } from '@/core/rulebook/language'
 import { readyWorld, type World } from '@/core/world'
-import { formatMoney, formatWeight } from '@/core/units'
 import { Button } from '../../kit/Button'
-import { euros, shortDay } from '../../kit/format'
+import { euros, moneyText, shortDay, weightText } from '../../kit/format'
 
 /** The made-up order of a finding, decided by the draft as it is now. */
 export function WitnessDialog({
@@ -39,7 +38,7 @@ export function WitnessDialog({
         .join(', '),
     ],
     ['channel, wording', [order.channel, order.wording && `“${order.wording}”`].filter(Boolean).join(', ')],
-    ['value', formatMoney(order.value)],
+    ['value', moneyText(order.value)],
     [
       'placed, decided',
       `${order.placedAt.slice(0, 16).replace('T', ' ')}, ${new Date(witness.now).toISOString().slice(0, 16).replace('T', ' ')}`,
@@ -48,7 +47,7 @@ export function WitnessDialog({
     ...(order.promisedBy ? [['promised', order.promisedBy] as [string, string]] : []),
     ...order.items.map((item, i): [string, string] => [
       i === 0 ? 'items' : '',
-      `${item.quantity} × ${item.sku || 'an item without SKU'}${item.unitWeight === null ? ', no weight' : `, ${formatWeight(item.unitWeight)}`}${item.tags.length > 0 ? `, tags ${item.tags.join(', ')}` : ''}${item.dangerousGoods ? `, ${item.dangerousGoods}` : ''}`,
+      `${item.quantity} × ${item.sku || 'an item without SKU'}${item.unitWeight === null ? ', no weight' : `, ${weightText(item.unitWeight)}`}${item.tags.length > 0 ? `, tags ${item.tags.join(', ')}` : ''}${item.dangerousGoods ? `, ${item.dangerousGoods}` : ''}`,
     ]),
   ]
   return (

@@ -1,6 +1,6 @@
 'use client'
+import { weightText, lengthText } from '../../kit/format'
 import type { PackagePreset } from '@/core/packing'
-import { formatLength, formatWeight } from '@/core/units'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
@@ -44,8 +44,8 @@ export function Presets({ view }: { view: RulebookView }) {
           <li key={preset.id} className="flex items-baseline gap-2 border-b border-hair/60 py-1">
             <span className="min-w-0 flex-1 truncate">{preset.name}</span>
             <span className="text-small text-soft">
-              {preset.inner.map((side) => formatLength(side).replace(' cm', '')).join(' × ')} cm,{' '}
-              {formatWeight(preset.limit)}
+              {preset.inner.map((side) => lengthText(side).replace(' cm', '')).join(' × ')} cm,{' '}
+              {weightText(preset.limit)}
             </span>
             <button
               aria-label={`Delete ${preset.name}`}

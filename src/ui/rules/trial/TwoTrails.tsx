@@ -15,6 +15,7 @@ import {
 import type { World } from '@/core/world'
 import type { Compared } from '@/usecases/rules/runTrial'
 import { call } from '../../kit/api'
+import { notation } from '../../kit/locale'
 import { Button } from '../../kit/Button'
 import { euros, shortDay } from '../../kit/format'
 
@@ -144,7 +145,12 @@ const entryOf = (routed: Routed, id: string): TrailEntry | undefined =>
 
 function sideOf(entry: TrailEntry | undefined, rulebook: Rulebook, world: World): Side {
   if (!entry) return { value: '–', by: 'no rule says anything' }
-  const words: Wordings = { world, groups: rulebook.groups, conditions: rulebook.conditions ?? [] }
+  const words: Wordings = {
+    world,
+    groups: rulebook.groups,
+    conditions: rulebook.conditions ?? [],
+    notation: notation(),
+  }
   const name = (id: string): string => `“${rulebook.rules.find((rule) => rule.id === id)?.name ?? id}”`
   const from = deciderPhrase(entry.by, name, entry.parts.map((part) => name(part.rule)).join(', '))
   const lost = entry.others.map((other) => name(other.rule)).join(', ')
