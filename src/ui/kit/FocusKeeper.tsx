@@ -4,9 +4,13 @@ import { useEffect } from 'react'
 const focusable =
   'a[href],button:not([disabled]),input:not([disabled]),select:not([disabled]),textarea:not([disabled]),summary,[tabindex="0"]'
 
+/** A button that is switched off while it works is given this long to come back. */
+const working = 600
+
 /**
  * The focus is never lost: when what has it goes away (a row that is deleted, an editor that is closed), it goes to
- * what has come in its place, or else to what is nearest around it.
+ * what has come in its place, or else to what is nearest around it. What is switched off has it again when it is on
+ * again; if that takes long, the nearest has it.
  */
 export function FocusKeeper() {
   useEffect(() => {
@@ -31,11 +35,26 @@ export function FocusKeeper() {
       if (around.tagName === 'MAIN') return around.focus()
       nearest(around, place).focus({ preventScroll: true })
     }
-    const watcher = new MutationObserver(() => requestAnimationFrame(keep))
-    watcher.observe(document.body, { childList: true, subtree: true })
+    const keepFromOff = (): void => {
+      const [last, around] = way
+      if (document.activeElement !== document.body || !last?.element.isConnected || !around) return
+      if (!last.element.matches(':disabled')) last.element.focus({ preventScroll: true })
+      else nearest(around.element, last.place).focus({ preventScroll: true })
+    }
+    let waits: ReturnType<typeof setTimeout> | undefined
+    const watcher = new MutationObserver((changes) => {
+      requestAnimationFrame(keep)
+      const last = way[0]?.element
+      const off = last?.matches(':disabled') ?? false
+      if (!off && !changes.some(({ target, type }) => type === 'attributes' && target === last)) return
+      clearTimeout(waits)
+      waits = setTimeout(keepFromOff, off ? working : 0)
+    })
+    watcher.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled'] })
     document.addEventListener('focusin', remember)
     return () => {
       watcher.disconnect()
+      clearTimeout(waits)
       document.removeEventListener('focusin', remember)
     }
   }, [])
