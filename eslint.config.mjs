@@ -68,7 +68,7 @@ export default tseslint.config(
             may('demo', ['demo', 'standins', 'usecases', 'data', 'adapters', 'core']),
             may('bench', ['bench', 'demo', 'standins', 'usecases', 'data', 'adapters', 'core', 'ui']),
             may('reference', ['reference', 'standins', 'core']),
-            may('campaign', ['campaign', 'reference', 'demo', 'standins', 'data', 'core']),
+            may('campaign', ['campaign', 'reference', 'demo', 'standins', 'usecases', 'data', 'core']),
             ...['e2e', 'scripts'].map((room) => may(room, ['e2e', 'scripts', 'standins', 'demo', 'core'])),
           ],
         },

@@ -21,8 +21,7 @@ export async function benchIntake(
   await addChannel(db, {
     id: 'mossgill-shop',
     name: 'Mossgill Shop',
-    kind: 'shop',
-    baseUrl: '',
+    kind: 'keyed-shop',
     tellWhen: 'bought',
     everyMinutes: 0,
   })

@@ -3,8 +3,10 @@ import { createServer } from 'node:net'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { addChannel, addEdition, addWorld, openDatabase, replaceDraft, type Database } from '@/data'
+import { addEdition, addWorld, replaceDraft, type Database } from '@/data'
+import { openApplication } from '@/usecases/shared/application'
 import { demoCarriers } from '../demo/carriers'
+import { connectDemo } from '../demo/connect'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 
@@ -48,7 +50,8 @@ export async function openHouse(): Promise<House> {
     GHARRY_DATA: folder,
     GHARRY_URL: at(''),
     GHARRY_SHOP_URL: at('shop'),
-    GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${at(id)}`).join(','),
+    GHARRY_PRIVATE_ADDRESSES: 'yes',
+    GHARRY_PAUSE_MS: '300',
     GHARRY_LEASE_SECONDS: String(leaseSeconds),
     GHARRY_NOTICE_WAIT_SECONDS: '2',
     GHARRY_CALL_TIMEOUT_MS: '1500',
@@ -96,19 +99,17 @@ export async function openHouse(): Promise<House> {
       )
     ).every(Boolean)
 
-  const db = await openDatabase(join(folder, 'gharry.db'))
+  const gharry = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent' })
+  const { db } = gharry
   const now = new Date().toISOString()
-  await addChannel(db, {
-    id: 'mossgill-shop',
-    name: 'Mossgill Shop',
-    kind: 'shop',
-    baseUrl: at('shop'),
-    tellWhen: 'bought',
-    everyMinutes: 0,
-  })
   await addWorld(db, demoWorld, now)
   await addEdition(db, demoRulebook, '', 'Campaign', now)
   await replaceDraft(db, demoRulebook, 0, now)
+  await connectDemo(gharry, {
+    shop: { address: at('shop'), key: 'demo-key', secret: 'demo-secret' },
+    carriers: new Map(carrierIds.map((id) => [id, at(id)])),
+    token: 'demo-carrier-token',
+  })
   for (const name of processes) start(name)
   return {
     db,
@@ -118,7 +119,7 @@ export async function openHouse(): Promise<House> {
     start,
     answers,
     close: async (keep) => {
-      await db.destroy()
+      await gharry.close()
       await Promise.all(processes.map(kill))
       if (!keep) rmSync(folder, { recursive: true, force: true })
       return folder

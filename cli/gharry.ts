@@ -19,6 +19,7 @@ import {
   type FileSigns,
 } from '@/usecases/shared/inputFiles'
 import { openApplication } from '@/usecases/shared/application'
+import { rotateKey } from '@/usecases/shared/rotateKey'
 import { outputTo, sameFile } from './output'
 
 /*
@@ -30,11 +31,13 @@ const usage = `gharry check RULEBOOK [--world WORLD] [--now TIME] [--json]
 gharry route --rulebook RULEBOOK --world WORLD --orders FILE.csv|.jsonl [--out FILE] [--now TIME] [--decimal . | ,] [--dates ymd|dmy|mdy]
 gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--as-of DAY] [--json] [--decimal . | ,] [--dates …]
 gharry export [FOLDER]
+gharry rotate-key
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
 first location where it names no zone; each order's own time otherwise. A CSV file says by itself which sign is before decimals and
-whether day or month comes first; where it does not, --decimal and --dates do.`
+whether day or month comes first; where it does not, --decimal and --dates do.
+rotate-key seals the credentials of all connections under a new key; Gharry may run meanwhile.`
 
 class Usage extends Error {}
 
@@ -70,6 +73,7 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   route: { words: 0, takes: ['rulebook', 'world', 'orders', 'out', 'now', 'decimal', 'dates'] },
   trial: { words: 0, takes: ['rulebook', 'against', 'world', 'orders', 'as-of', 'json', 'decimal', 'dates'] },
   export: { words: 1, takes: [] },
+  'rotate-key': { words: 0, takes: [] },
 }
 
 function readArguments(): {
@@ -136,6 +140,8 @@ async function main(): Promise<number> {
       })
     case 'export':
       return exportAll(rest[0] ?? '.')
+    case 'rotate-key':
+      return changeTheKey()
     default:
       throw new Usage(command ? `There is no command "${command}".` : 'Name a command.')
   }
@@ -316,6 +322,24 @@ async function trial({
       )
   }
   return bad > 0 ? 3 : 0
+}
+
+/** Seals all credentials under a new key. */
+async function changeTheKey(): Promise<number> {
+  const gharry = await openApplication()
+  try {
+    const done = await rotateKey(gharry)
+    if (!done.ok) {
+      console.error(done.sentence)
+      return 3
+    }
+    console.log(
+      `Sealed under the key ${done.keyId}: ${done.sealed} ${done.sealed === 1 ? 'connection' : 'connections'}.`,
+    )
+    return 0
+  } finally {
+    await gharry.close()
+  }
 }
 
 async function exportAll(folder: string): Promise<number> {

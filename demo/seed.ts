@@ -3,7 +3,6 @@ import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
 import {
   accountSums,
-  addChannel,
   addEdition,
   addJob,
   addLabelParcels,
@@ -28,6 +27,7 @@ import { storeOrders } from '@/usecases/intake/storeOrders'
 import type { CarrierLabel } from '../standins/carrier'
 import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'
+import { connectDemo } from './connect'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
 import { numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
 import { demoRulebook } from './rulebook'
@@ -48,19 +48,20 @@ const carrierUrls = new Map(
     .split(',')
     .map((pair) => pair.split('=') as [string, string]),
 )
-const shopChannel = {
-  id: 'mossgill-shop',
-  name: 'Mossgill Shop',
-  kind: 'shop',
-  baseUrl: shopUrl,
-  tellWhen: 'bought',
-  everyMinutes: 1,
-} as const
+const standIns = {
+  shop: {
+    address: shopUrl,
+    key: process.env.GHARRY_SHOP_KEY ?? 'demo-key',
+    secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret',
+  },
+  carriers: carrierUrls,
+  token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
+}
 const gharry = await openApplication()
 const anchor = gharry.now().toISOString().slice(0, 10)
 
 if ((await gharry.db('editions').first()) !== undefined) {
-  await addChannel(gharry.db, shopChannel)
+  await connectDemo(gharry, standIns)
 } else {
   // Should this be killed, the next start sees that the world is half made.
   const half = join(process.env.GHARRY_DATA ?? 'data', 'seeding')
@@ -96,16 +97,8 @@ await gharry.close()
 async function foundations(gharry: Application): Promise<void> {
   const { db } = gharry
   const at = gharry.now().toISOString()
-  await addChannel(db, shopChannel)
-  await addChannel(db, {
-    id: 'trade-desk',
-    name: 'Trade Desk',
-    kind: 'file',
-    baseUrl: '',
-    tellWhen: 'dispatched',
-    everyMinutes: 0,
-  })
   await addWorld(db, demoWorld, at)
+  await connectDemo(gharry, standIns, { everyMinutes: 1 })
   await learnWorld(gharry)
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
   await replaceDraft(db, demoRulebook, 0, at)

@@ -1,10 +1,11 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
+import { ruleAt } from './ruleAt'
 import { backToRules, openList } from './lists'
 import { message } from './message'
 
 test('a sentence is edited by keyboard alone, published, and seen in an order’s trail', async ({ page }) => {
   await page.goto('/rules')
-  const rule = page.locator('[data-rule=v-rest]')
+  const rule = await ruleAt(page, 'v-rest')
   await rule.getByRole('button', { name: 'the cheapest that arrives by the promised day' }).focus()
   await page.keyboard.press('Enter')
   await page.keyboard.type('fastest')
@@ -90,7 +91,7 @@ test('a new rule is written, moved by keyboard, switched off, deleted and brough
 
 test('wrong input is said where it stands, and keeps the draft from being published', async ({ page }) => {
   await page.goto('/rules')
-  const rule = page.locator('[data-rule=s-insure]')
+  const rule = await ruleAt(page, 's-insure')
   await rule.getByRole('button', { name: '€250.00' }).click()
   await page.keyboard.type('a lot')
   await page.keyboard.press('Enter')
@@ -119,7 +120,7 @@ test('the counts of a trial follow the typing, and every changed order can be lo
   await page.goto('/rules')
   const strip = page.getByRole('status', { name: 'Trial of the draft' })
   await expect(strip).toBeVisible({ timeout: 20_000 })
-  const rule = page.locator('[data-rule=v-live]')
+  const rule = await ruleAt(page, 'v-live')
   await rule.getByRole('button', { name: 'Heron Road', exact: true }).click()
   await page.keyboard.type('heron morning')
   await page.keyboard.press('Enter')
@@ -146,7 +147,7 @@ test('a pinned order that a draft breaks keeps it from being published without a
   await page.getByRole('button', { name: 'Pin as an example' }).click()
   await expect(message(page, 'Pinned as an example')).toBeVisible()
   await page.goto('/rules')
-  await page.locator('[data-rule=d-standard]').getByRole('switch').uncheck()
+  await (await ruleAt(page, 'd-standard')).getByRole('switch').uncheck()
   await expect(page.getByText('Draft saved')).toBeVisible()
   await openList(page, 'Pinned orders')
   const pinned = page.getByRole('region', { name: 'Pinned orders' })
@@ -154,7 +155,7 @@ test('a pinned order that a draft breaks keeps it from being published without a
   await pinned.getByRole('button', { name: /^Unpin/ }).click()
   await expect(pinned).toContainText('None yet')
   await backToRules(page)
-  await page.locator('[data-rule=d-standard]').getByRole('switch').check()
+  await (await ruleAt(page, 'd-standard')).getByRole('switch').check()
   await expect(page.getByText('Draft saved')).toBeVisible()
 })
 
@@ -326,7 +327,7 @@ test('a group is a list of names: chosen, typed, pasted, and taken out again', a
 
 test('a draft that could not be saved says so, tries again by itself, and at once when asked', async ({ page }) => {
   await page.goto('/rules')
-  const rule = page.locator('[data-rule=d-standard]').getByRole('switch')
+  const rule = (await ruleAt(page, 'd-standard')).getByRole('switch')
   let gone = true
   await page.route('**/api/rules/rulebook', (route) =>
     gone && route.request().method() === 'PUT' ? route.abort() : route.continue(),
@@ -345,5 +346,5 @@ test('a draft that could not be saved says so, tries again by itself, and at onc
   await problem.getByRole('button', { name: 'Try again' }).click()
   await expect(page.getByText('Draft saved')).toBeVisible()
   await page.reload()
-  await expect(page.locator('[data-rule=d-standard]').getByRole('switch')).toBeChecked()
+  await expect((await ruleAt(page, 'd-standard')).getByRole('switch')).toBeChecked()
 })

@@ -66,6 +66,12 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
       await page.getByRole('button', { name: 'Edit the address' }).click()
     },
   ],
+  ['Connections', '/intake/connections', (page) => page.getByRole('region', { name: 'Carriers' }).waitFor()],
+  [
+    'a connection',
+    '/intake/connections?open=mossgill-shop',
+    (page) => page.getByLabel('Address of the shop').waitFor(),
+  ],
   ['the customers’ page', '/track', (page) => page.getByRole('button', { name: 'Find it' }).waitFor()],
 ]
 

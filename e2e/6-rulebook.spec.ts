@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
+import { ruleAt } from './ruleAt'
 import { e2ePorts } from './ports'
 import { backToRules, openList } from './lists'
 import { message } from './message'
@@ -41,13 +42,13 @@ test('a sentence by keyboard, its counts, a trial of a range, both trails, a bro
 
   await page.goto('/rules')
   await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
-  const rule = page.locator('[data-rule=d-standard]')
+  const rule = await ruleAt(page, 'd-standard')
   await rule.getByRole('button', { name: 'Standard slip', exact: true }).focus()
   await page.keyboard.press('Enter')
   await page.keyboard.type('trade')
   await page.keyboard.press('Enter')
   await expect(rule).toContainText('Trade desk')
-  const live = page.locator('[data-rule=d-live]')
+  const live = await ruleAt(page, 'd-live')
   await live.getByRole('button', { name: 'Live plants', exact: true }).focus()
   await page.keyboard.press('Enter')
   await page.keyboard.type('trade')
@@ -117,7 +118,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   await expect(strip(page)).toContainText('decides as edition', { timeout: 30_000 })
   const before = await revision()
   const effect = page.getByRole('status', { name: 'What it would change' })
-  const rule = page.locator('[data-rule=s-sign]')
+  const rule = await ruleAt(page, 's-sign')
   const amount = rule.getByRole('button', { name: '€400.00', exact: true })
 
   await amount.focus()
@@ -147,7 +148,7 @@ test('what is typed or pointed at is tried before it is taken, and Escape leaves
   await expect(plants).toContainText(/typed: [1-9]\d* of .*−\d+/)
   await page.keyboard.press('Escape')
 
-  const first = page.locator('[data-rule=v-live]').getByRole('button', { name: 'Heron Road', exact: true })
+  const first = (await ruleAt(page, 'v-live')).getByRole('button', { name: 'Heron Road', exact: true })
   await first.focus()
   await page.keyboard.press('Enter')
   await page.keyboard.press('ArrowDown')
@@ -169,13 +170,13 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
   page,
 }) => {
   await page.goto('/rules')
-  const express = page.locator('[data-rule=v-express]')
+  const express = await ruleAt(page, 'v-express')
   await express.getByRole('button', { name: 'All findings in full' }).click({ timeout: 30_000 })
   await expect(express.getByRole('list', { name: 'Findings' })).toContainText(
     'Clash: where both match, “Live plants arrive fast” decides the service',
     { timeout: 30_000 },
   )
-  await page.locator('[data-rule=v-express]').getByRole('button', { name: 'Show an order' }).first().click()
+  await (await ruleAt(page, 'v-express')).getByRole('button', { name: 'Show an order' }).first().click()
   await expect(page.getByRole('dialog')).toContainText('wanted by Express goes by morning, but a rule above decided it')
   await page.keyboard.press('Escape')
 

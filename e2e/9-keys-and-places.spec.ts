@@ -282,7 +282,7 @@ test('times say their zone to who is elsewhere, and how late it is there', async
     const page = await context.newPage()
     await page.goto('/desk?order=400')
     const time = drawer(page).locator('time').first()
-    await expect(time).toHaveText(says ? /^\d+ \w+ \d\d:\d\d UTC$/ : /^\d+ \w+ \d\d:\d\d$/)
+    await expect(time).toHaveText(says ? /^\w+ \d+ \d\d:\d\d [AP]M UTC$/ : /^\w+ \d+ \d\d:\d\d [AP]M$/)
     if (says) await expect(time).toHaveAttribute('title', timezoneId === 'Asia/Tokyo' ? /GMT\+9/ : /P[SD]T/)
     await context.close()
   }
@@ -291,6 +291,8 @@ test('times say their zone to who is elsewhere, and how late it is there', async
 const places = [
   '/intake',
   '/intake/items',
+  '/intake/connections',
+  '/intake/connections?open=mossgill-shop',
   '/intake/wordings',
   '/rules',
   '/rules?lists=presets',

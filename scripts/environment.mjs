@@ -29,6 +29,8 @@ export function environment(given = process.env) {
   const env = { ...given, NEXT_TELEMETRY_DISABLED: '1', GHARRY_DATA: given.GHARRY_DATA ?? join(root, 'data') }
   for (const [name, port] of Object.entries(ports)) env[name] = given[name] ?? String(port)
   env.GHARRY_URL = given.GHARRY_URL ?? `http://127.0.0.1:${env.GHARRY_PORT}`
+  // The stand-ins are on this machine.
+  env.GHARRY_PRIVATE_ADDRESSES = given.GHARRY_PRIVATE_ADDRESSES ?? 'yes'
   env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
   env.GHARRY_CARRIER_URLS =
     given.GHARRY_CARRIER_URLS ??

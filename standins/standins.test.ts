@@ -1,5 +1,14 @@
 import type { FastifyInstance } from 'fastify'
-import { callJson, carrierClient, shopClient, type CallResult, type Fulfilment, type LabelRequest } from '@/adapters'
+import {
+  callJson,
+  type CarrierClient,
+  carrierKindOf,
+  type ChannelClient,
+  channelKindOf,
+  type CallResult,
+  type Fulfilment,
+  type LabelRequest,
+} from '@/adapters'
 import { z } from 'zod'
 import { demoCarriers, demoServices } from '../demo/carriers'
 import { demoOrders } from '../demo/orders'
@@ -50,6 +59,12 @@ const some = (count: number): ShopOrder[] => {
   }
   return made
 }
+
+const here = (timeoutMs = 15_000) => ({ timeoutMs, privateAddresses: true, pauseMs: 1 })
+const shopClient = (address: string, key: string, secret: string): ChannelClient =>
+  channelKindOf('keyed-shop')!.open({ address, key, secret } as never, here())
+const carrierClient = (address: string, token: string, timeoutMs?: number): CarrierClient =>
+  carrierKindOf('json-labels')!.open({ address, token } as never, here(timeoutMs))
 
 describe('the shop', () => {
   test('page after page every order comes once, and afterwards only what changed', async () => {
@@ -139,8 +154,8 @@ describe('the shop', () => {
     })
     expect(await shopClient(url, 'k', 'wrong').fetchOrders('')).toMatchObject({
       ok: false,
-      kind: 'refused',
-      sentence: 'Key or secret is wrong.',
+      kind: 'not allowed',
+      sentence: 'It refuses the credentials: Key or secret is wrong. Enter them again.',
     })
   })
 
@@ -277,8 +292,8 @@ describe('the carriers', () => {
     const url = await beginCarrier()
     expect(await carrierClient(url, 'wrong').buy(request(), 'key-number-1')).toMatchObject({
       ok: false,
-      kind: 'refused',
-      sentence: 'The token is wrong.',
+      kind: 'not allowed',
+      sentence: 'It refuses the credentials: The token is wrong. Enter them again.',
     })
     expect(
       await carrierClient(url, 't').buy(request({ parcels: [{ weight: 0, size: [1, 1, 1] }] }), 'key-number-2'),
@@ -382,6 +397,7 @@ test('an answer that does not fit is garbled, with the place; a redirect is not 
   const url = await beginCarrier()
   const call = (path: string) =>
     callJson(
+      here(),
       { method: 'GET', url: `${url}${path}`, headers: { authorization: 'Bearer t' } },
       z.object({ events: z.array(z.object({ price: z.number() })), cursor: z.number() }),
     )

@@ -1,9 +1,14 @@
+import { lookup } from 'node:dns'
+import { isIP } from 'node:net'
+import ipaddr from 'ipaddr.js'
+import { Agent, fetch, type Response } from 'undici'
 import { z } from 'zod'
 
 /** Why a call to the outside did not give an answer; `known` says whether the other side surely did nothing. */
 export interface CallFailure {
   readonly ok: false
-  readonly kind: 'unreachable' | 'time-out' | 'rate-limited' | 'server error' | 'garbled answer' | 'refused'
+  readonly kind:
+    'unreachable' | 'time-out' | 'rate-limited' | 'server error' | 'garbled answer' | 'not allowed' | 'refused'
   readonly sentence: string
   /** Seconds that the other side asked to wait. */
   readonly retryAfter: number
@@ -11,12 +16,53 @@ export interface CallFailure {
 
 export type CallResult<T> = { readonly ok: true; readonly body: T } | CallFailure
 
+/** How calls leave: how long they may take, and whether they may go to addresses of the house itself. */
+export interface Outside {
+  readonly timeoutMs: number
+  readonly privateAddresses: boolean
+  /** How long a connection that failed again and again is left alone at first. */
+  readonly pauseMs: number
+}
+
+/** An address of a connection: http or https, without a name or password in it, and without its last slash. */
+export const outsideAddress = z
+  .url({ protocol: /^https?$/, message: 'Enter an address that begins with https://.' })
+  .max(300)
+  .refine((text) => !/^https?:\/\/[^/]*@/i.test(text), 'Leave name and password out of the address.')
+  .transform((text) => (text.endsWith('/') ? text.slice(0, -1) : text))
+
+/** Whether an address (IPv4 or IPv6) is one that anybody in the world may have: not of this machine or this house. */
+export function isPublic(address: string): boolean {
+  if (!ipaddr.isValid(address)) return false
+  // IPv4 within IPv6 counts as what it is.
+  return ipaddr.process(address).range() === 'unicast'
+}
+class Forbidden extends Error {}
+
+/**
+ * Connections to public addresses only. The address is checked where the name is looked up for the connection itself:
+ * a name that points elsewhere a moment later is caught, too.
+ */
+const publicOnly = new Agent({
+  connect: {
+    lookup: (hostname, options, done) => {
+      lookup(hostname, { ...options, all: true }, (error, addresses) => {
+        if (error) return done(error, [])
+        const allowed = addresses.filter(({ address }) => isPublic(address))
+        if (allowed.length === 0) return done(new Forbidden(), [])
+        if (options.all) done(null, allowed)
+        else done(null, allowed[0]!.address, allowed[0]!.family)
+      })
+    },
+  },
+})
+const anywhere = new Agent()
+
 export interface Call {
   readonly method: 'GET' | 'POST'
   readonly url: string
   readonly headers: Readonly<Record<string, string>>
   readonly body?: unknown
-  readonly timeoutMs?: number
   /** Most bytes of its answer, unpacked. */
   readonly mostBytes?: number
 }
@@ -28,7 +74,7 @@ class TooMuch extends Error {}
 async function textWithin(response: Response, most: number): Promise<string> {
   const chunks: Uint8Array[] = []
   let size = 0
-  for await (const chunk of (response.body ?? []) as unknown as AsyncIterable<Uint8Array>) {
+  for await (const chunk of (response.body ?? []) as AsyncIterable<Uint8Array>) {
     size += chunk.length
     // Leaving the loop ends the stream, and with it the connection.
     if (size > most) throw new TooMuch()
@@ -40,9 +86,12 @@ async function textWithin(response: Response, most: number): Promise<string> {
 const refusalBody = z.object({ message: z.string() })
 
 /** One JSON call with a time-out. The answer must fit the schema; everything else becomes a failure with a sentence. */
-export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<CallResult<T>> {
+export async function callJson<T>(outside: Outside, call: Call, schema: z.ZodType<T>): Promise<CallResult<T>> {
   let response: Response
   let text: string
+  const host = new URL(call.url).hostname.replace(/^\[|\]$/g, '')
+  // A name is looked up, and checked, when the connection is made; a plain address is not.
+  if (!outside.privateAddresses && isIP(host) && !isPublic(host)) return failure('not allowed', forbidden)
   try {
     response = await fetch(call.url, {
       method: call.method,
@@ -52,7 +101,8 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
         ...call.headers,
       },
       ...(call.body === undefined ? {} : { body: JSON.stringify(call.body) }),
-      signal: AbortSignal.timeout(call.timeoutMs ?? 15_000),
+      signal: AbortSignal.timeout(outside.timeoutMs),
+      dispatcher: outside.privateAddresses ? anywhere : publicOnly,
       redirect: 'error',
     })
     text = await textWithin(response, call.mostBytes ?? usualBytes)
@@ -62,6 +112,7 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
         'garbled answer',
         `Its answer is larger than ${Math.round((call.mostBytes ?? usualBytes) / 1e6)} MB, and was not read to its end.`,
       )
+    if (isForbidden(error)) return failure('not allowed', forbidden)
     const timeOut = (error as { name?: unknown }).name === 'TimeoutError'
     return failure(
       timeOut ? 'time-out' : 'unreachable',
@@ -79,16 +130,21 @@ export async function callJson<T>(call: Call, schema: z.ZodType<T>): Promise<Cal
   const body = parseJson(text)
   if (!response.ok) {
     const refusal = refusalBody.safeParse(body)
-    return failure(
-      'refused',
-      refusal.success ? refusal.data.message.slice(0, 300) : `It refused with status ${response.status}.`,
-    )
+    const said = refusal.success ? refusal.data.message.slice(0, 300) : ''
+    if (response.status === 401 || response.status === 403)
+      return failure('not allowed', `It refuses the credentials${said ? `: ${said}` : '.'} Enter them again.`)
+    return failure('refused', said || `It refused with status ${response.status}.`)
   }
   const parsed = schema.safeParse(body)
   return parsed.success
     ? { ok: true, body: parsed.data }
     : failure('garbled answer', `Its answer cannot be used (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
 }
+
+const forbidden =
+  'Its address is within this machine or house (loopback, private or link-local): Gharry does not call there.'
+const isForbidden = (error: unknown): boolean =>
+  error instanceof Forbidden || (error instanceof Error && error.cause !== undefined && isForbidden(error.cause))
 
 function failure(kind: CallFailure['kind'], sentence: string, retryAfter = 0): CallFailure {
   return { ok: false, kind, sentence, retryAfter: Math.min(3600, retryAfter) }

@@ -1,12 +1,9 @@
-export {
-  type BoughtLabel,
-  carrierClient,
-  type CarrierClient,
-  type CarrierEvent,
-  type LabelRequest,
-} from './carriers/carrier'
+export type { BoughtLabel, CarrierClient, CarrierEvent, LabelRequest } from './carriers/carrier'
 export type { ChannelClient, Fulfilment } from './channels/channel'
-export { shopClient, shopRawOrder } from './channels/shop'
+export { shopRawOrder } from './channels/keyed-shop/client'
+export { fieldsOf, type Kind, type SettingField } from './connections/kind'
+export { type CallReport, watched } from './connections/watched'
+export { carrierKindOf, channelKindOf, kinds } from './connections/registry'
 export {
   fileFields,
   type FileMapping,
@@ -21,8 +18,9 @@ export {
 export { escaped } from './files/formulas'
 export { type DateOrder, dateOrders, decimalIn } from './files/signs'
 export { csvFile, maxTableBytes, readSheet, xlsxFile } from './files/spreadsheet'
+export { changeKey, LostKey, openVault, type Vault } from './vault'
 export { publicHolidays } from './holidays'
-export { type CallFailure, callJson, type CallResult } from './http'
+export { type CallFailure, callJson, type CallResult, type Outside } from './http'
 export { type MailClient, smtpClient } from './mail/smtp'
 export { pdfFile } from './papers/pdf'
 export { pngOf } from './papers/png'

@@ -17,7 +17,8 @@ export function problem(status: number, code: string, sentence: string): NextRes
 }
 
 /** What is refused, with the status that says what kind of refusal it is. */
-export const refused = ({ code, sentence }: Refused): NextResponse => problem(statusOf[code], code, sentence)
+export const refused = ({ code, sentence, fields }: Refused): NextResponse =>
+  NextResponse.json({ code, sentence, ...(fields ? { fields } : {}) }, { status: statusOf[code] })
 
 type Context<E extends Endpoint> = { params: Promise<PathOf<E>> }
 type Handler<E extends Endpoint> = (request: NextRequest, context: Context<E>) => Promise<NextResponse>

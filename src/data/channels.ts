@@ -3,14 +3,32 @@ import type { Database } from './database'
 export interface ChannelRow {
   readonly id: string
   readonly name: string
-  readonly kind: 'shop' | 'file'
-  readonly baseUrl: string
+  /** The kind of its connection, which has the same identifier. */
+  readonly kind: string
   /** When the channel is told the tracking number. */
   readonly tellWhen: 'bought' | 'dispatched'
   readonly cursor: string | null
   readonly everyMinutes: number
   readonly lastImportAt: string | null
+  /** Orders from this day on come in; null: all. */
+  readonly fromDay: string | null
+  /** Statuses of the channel's orders that come in, with commas between; empty: all that are open. */
+  readonly statuses: string
+  /** Whether its buyers may be written to. */
+  readonly mailBuyers: boolean
+  /** For orders that name no currency; empty: the home currency. */
+  readonly currency: string
+  /** In which its buyers are written to (BCP 47); empty: English. */
+  readonly language: string
+  /** It is not asked any more; its orders stay. */
+  readonly retired: boolean
 }
+
+/** What people set of a channel. */
+export type ChannelSettings = Pick<
+  ChannelRow,
+  'name' | 'tellWhen' | 'everyMinutes' | 'fromDay' | 'statuses' | 'mailBuyers' | 'currency' | 'language' | 'retired'
+>
 
 /** All channels, by identifier. */
 export const listChannels = (db: Database): Promise<ChannelRow[]> => db('channels').select('*').orderBy('id')
@@ -18,19 +36,20 @@ export const listChannels = (db: Database): Promise<ChannelRow[]> => db('channel
 export const channelById = (db: Database, id: string): Promise<ChannelRow | undefined> =>
   db('channels').where({ id }).first()
 
-/** Adds a channel; one of the same identifier keeps its settings and takes the new address. */
+/** Adds a channel; false when its identifier is taken. */
 export async function addChannel(
   db: Database,
-  channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'baseUrl' | 'tellWhen' | 'everyMinutes'>,
-): Promise<void> {
-  await db('channels').insert(channel).onConflict('id').merge(['base_url'])
+  channel: Pick<ChannelRow, 'id' | 'name' | 'kind' | 'tellWhen' | 'everyMinutes'> & Partial<ChannelSettings>,
+): Promise<boolean> {
+  const [added] = (await db('channels').insert(channel).onConflict('id').ignore().returning('id')) as { id: string }[]
+  return added !== undefined
 }
 
 /** Changes settings and cursor of a channel. */
 export async function changeChannel(
   db: Database,
   id: string,
-  change: Partial<Pick<ChannelRow, 'tellWhen' | 'everyMinutes' | 'cursor' | 'lastImportAt'>>,
+  change: Partial<ChannelSettings & Pick<ChannelRow, 'cursor' | 'lastImportAt'>>,
 ): Promise<void> {
-  await db('channels').where({ id }).update(change)
+  if (Object.keys(change).length > 0) await db('channels').where({ id }).update(change)
 }

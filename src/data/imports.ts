@@ -13,7 +13,8 @@ export interface ImportCounts {
 export interface ImportRow extends ImportCounts {
   readonly id: number
   readonly channelId: string
-  readonly kind: 'shop' | 'file'
+  /** Fetched from its channel, or read from a file. */
+  readonly kind: 'fetch' | 'file'
   readonly file: string
   readonly fileName: string
   readonly mapping: string | null
@@ -42,12 +43,12 @@ export async function addImport(
 
 /** The import of a channel that is queued or running, if any: two at once would only do the same twice. */
 export const openImportOf = (db: Database, channel: string): Promise<ImportRow | undefined> =>
-  db('imports').where({ channelId: channel, kind: 'shop' }).whereIn('state', ['queued', 'running']).first()
+  db('imports').where({ channelId: channel, kind: 'fetch' }).whereIn('state', ['queued', 'running']).first()
 
 /** Lets go of earlier imports by schedule that found nothing, so that those that did stay in sight. */
 export async function forgetEmptyImports(db: Database, channel: string, before: number): Promise<void> {
   await db('imports')
-    .where({ channelId: channel, kind: 'shop', state: 'done', fetched: 0, bad: 0 })
+    .where({ channelId: channel, kind: 'fetch', state: 'done', fetched: 0, bad: 0 })
     .where('id', '<', before)
     .delete()
 }

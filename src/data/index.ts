@@ -26,7 +26,23 @@ export {
   type TopUpRow,
   unsettledTopUp,
 } from './bookings'
-export { addChannel, changeChannel, channelById, type ChannelRow, listChannels } from './channels'
+export { addChannel, changeChannel, channelById, type ChannelRow, type ChannelSettings, listChannels } from './channels'
+export {
+  addConnection,
+  type Calls,
+  changeConnection,
+  connectionById,
+  connectedCarriers,
+  type ConnectionHour,
+  type ConnectionRow,
+  connectionsOfCarrier,
+  forgetHours,
+  hoursSince,
+  listConnections,
+  noteCalls,
+  removeConnection,
+  resealConnection,
+} from './connections'
 export {
   addMembers,
   groupsByRule,
@@ -104,6 +120,7 @@ export {
   type BatchSummary,
   carrierCursor,
   changeLabel,
+  countOpenLabels,
   countStuckLabels,
   eventsOf,
   forgetEarlyEvents,

@@ -447,6 +447,15 @@ export async function countStuckLabels(db: Database): Promise<number> {
   return Number(row?.n ?? 0)
 }
 
+/** Labels of a carrier that are on order, or can still be voided. */
+export async function countOpenLabels(db: Database, carrier: string): Promise<number> {
+  const [row] = (await db('labels')
+    .where({ carrier })
+    .whereIn('state', ['queued', 'bought', 'voiding'])
+    .count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
 /** Number and buyer of the orders in a batch. */
 export async function namesInBatch(
   db: Database,

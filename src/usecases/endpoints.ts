@@ -13,8 +13,9 @@ import type { showBatch, showBatches } from './dispatch/showBatches'
 import type { previewSlip, removeSlip, saveSlip, showSlips } from './dispatch/slips'
 import type { requestVoid } from './dispatch/voidLabel'
 import type { changeChannelSettings, cancelImport, retryAll } from './intake/changeChannel'
+import type { removeConnection, saveConnection, showConnections, testConnection } from './intake/connections'
 import type { receiveFile, requestFileImport } from './intake/importFile'
-import type { requestImport } from './intake/importOrders'
+import type { importAll, requestImport } from './intake/importOrders'
 import type { changeItems, previewItems, removeItem, showItems, takeItems, takeLearned } from './intake/items'
 import type { showImportProblems, showIntake } from './intake/showIntake'
 import type { changeWordings, showWordings } from './intake/wordings'
@@ -69,6 +70,15 @@ export interface Endpoints {
     body: Parameters<typeof changeChannelSettings>[2]
     answer: Done<typeof changeChannelSettings>
   }
+  'GET /api/intake/connections': { answer: Shown<typeof showConnections> }
+  'POST /api/intake/connections': { body: Parameters<typeof saveConnection>[2]; answer: Done<typeof saveConnection> }
+  'PUT /api/intake/connections/:id': { body: Parameters<typeof saveConnection>[2]; answer: Done<typeof saveConnection> }
+  'DELETE /api/intake/connections/:id': { body: Version; answer: Done<typeof removeConnection> }
+  'POST /api/intake/connections/test': {
+    body: Parameters<typeof saveConnection>[2] & { readonly id?: string }
+    answer: Done<typeof testConnection>
+  }
+  'POST /api/intake/imports/all': { body: Nothing; answer: Done<typeof importAll> }
   'POST /api/intake/channels/:id/import': { body: Nothing; answer: Done<typeof requestImport> }
   'GET /api/intake/items': { query: { q: string }; answer: Shown<typeof showItems> }
   'PUT /api/intake/items': {

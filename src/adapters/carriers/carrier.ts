@@ -1,8 +1,7 @@
-import { z } from 'zod'
 import type { DeclaredItem, LabelAddress } from '@/core/papers'
-import { isTrackingStatus, type TrackingStatus } from '@/core/tracking'
-import { money, type Money } from '@/core/units'
-import { callJson, type CallResult } from '../http'
+import type { TrackingStatus } from '@/core/tracking'
+import type { Money } from '@/core/units'
+import type { CallResult } from '../http'
 
 /** What a carrier is told to make a label. */
 export interface LabelRequest {
@@ -68,99 +67,4 @@ export interface CarrierClient {
   /** Adds to the prepaid balance; minor units of the home currency. */
   readonly topUp: (amount: number, key: string) => Promise<CallResult<unknown>>
   readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
-}
-
-const bought = z.object({
-  parcels: z
-    .array(
-      z.object({
-        trackingNumber: z.string().min(6).max(40),
-        symbology: z.enum(['code128', 'gs1-128']),
-        routing: z.string().max(40),
-        returnNumber: z.string().min(6).max(40).optional(),
-      }),
-    )
-    .min(1),
-  charged: z.object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) }),
-})
-const events = z.object({
-  events: z.array(
-    z.object({
-      id: z.string(),
-      trackingNumber: z.string(),
-      at: z.iso.datetime(),
-      status: z.string().refine(isTrackingStatus),
-      place: z.string(),
-      text: z.string(),
-    }),
-  ),
-  cursor: z.string(),
-  more: z.boolean(),
-})
-
-/** The JSON interface that all carriers speak. */
-export function carrierClient(baseUrl: string, token: string, timeoutMs = 15_000): CarrierClient {
-  const authorization = `Bearer ${token}`
-  return {
-    buy: async (request, key) => {
-      const result = await callJson(
-        {
-          method: 'POST',
-          url: `${baseUrl}/api/labels`,
-          headers: { authorization, 'idempotency-key': key },
-          body: request,
-          timeoutMs,
-        },
-        bought,
-      )
-      return result.ok
-        ? {
-            ok: true,
-            body: { ...result.body, charged: money(result.body.charged.minor, result.body.charged.currency) },
-          }
-        : result
-    },
-    voidLabel: (trackingNumber, key) =>
-      callJson(
-        {
-          method: 'POST',
-          url: `${baseUrl}/api/labels/void`,
-          headers: { authorization, 'idempotency-key': key },
-          body: { trackingNumber },
-          timeoutMs,
-        },
-        z.object({ refund: z.string() }),
-      ),
-    topUp: (amount, key) =>
-      callJson(
-        {
-          method: 'POST',
-          url: `${baseUrl}/api/balance`,
-          headers: { authorization, 'idempotency-key': key },
-          body: { minor: amount, currency: 'EUR' },
-          timeoutMs,
-        },
-        z.object({ received: z.boolean() }),
-      ),
-    events: async (cursor) => {
-      const result = await callJson(
-        {
-          method: 'GET',
-          url: `${baseUrl}/api/events?${new URLSearchParams({ after: cursor, limit: '500' }).toString()}`,
-          headers: { authorization },
-          timeoutMs,
-        },
-        events,
-      )
-      return result.ok
-        ? {
-            ok: true,
-            body: {
-              ...result.body,
-              events: result.body.events.map((event) => ({ ...event, status: event.status })),
-            },
-          }
-        : result
-    },
-  }
 }

@@ -9,6 +9,7 @@ import { combined } from './007-combined'
 import { returns } from './008-returns'
 import { unbreakable } from './009-unbreakable'
 import { reasons } from './010-reasons'
+import { connections } from './011-connections'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -21,4 +22,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '008-returns', up: returns },
   { name: '009-unbreakable', up: unbreakable },
   { name: '010-reasons', up: reasons },
+  { name: '011-connections', up: connections },
 ]

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import type { ChannelRow } from '@/data'
+import type { ChannelView } from '@/usecases/intake/showIntake'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
@@ -28,15 +28,13 @@ export function FileMapper({
 }: {
   received: ReceivedFile
   fields: readonly FieldName[]
-  channels: readonly ChannelRow[]
+  channels: readonly ChannelView[]
   onClose: () => void
   onQueued: () => void
 }) {
   const { preview } = received
   const [mapping, setMapping] = useState<Record<string, string>>({ ...preview.mapping } as Record<string, string>)
-  const [channel, setChannel] = useState(
-    (channels.find((candidate) => candidate.kind === 'file') ?? channels[0])?.id ?? '',
-  )
+  const [channel, setChannel] = useState((channels.find((candidate) => candidate.can.files) ?? channels[0])?.id ?? '')
   const missing = fields.filter((field) => field.needed && !mapping[field.id])
   const asks = [
     preview.decimal.asked !== null && !mapping.decimal ? 'which sign is before decimals' : '',

@@ -3,8 +3,8 @@ import Link from 'next/link'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { FilePreview } from '@/adapters'
-import type { ChannelRow, ImportRow } from '@/data'
-import type { IntakeView } from '@/usecases/intake/showIntake'
+import type { ImportRow } from '@/data'
+import type { ChannelView, IntakeView } from '@/usecases/intake/showIntake'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
@@ -64,7 +64,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
                 busy={data.imports.some(
                   (row) =>
                     row.channelId === channel.id &&
-                    row.kind === 'shop' &&
+                    row.kind === 'fetch' &&
                     (row.state === 'running' || row.state === 'queued'),
                 )}
               />
@@ -162,14 +162,14 @@ function Reasons({ reasons }: { reasons: IntakeView['reasons'] }) {
   )
 }
 
-function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; act: Change }) {
+function Channel({ channel, busy, act }: { channel: ChannelView; busy: boolean; act: Change }) {
   const change = (body: object): Promise<boolean> =>
     act(() => call('PATCH /api/intake/channels/:id', { path: { id: channel.id }, body }))
   return (
     <tr className="border-b border-hair">
       <td className="px-3 py-1.5 font-semibold">{channel.name}</td>
       <td>
-        {channel.kind === 'file' ? (
+        {!channel.can.fetch ? (
           <span className="text-soft">from files</span>
         ) : (
           <Select
@@ -199,7 +199,7 @@ function Channel({ channel, busy, act }: { channel: ChannelRow; busy: boolean; a
         <When at={channel.lastImportAt} />
       </td>
       <td className="pr-3 text-right">
-        {channel.kind === 'shop' && (
+        {channel.can.fetch && (
           <Button
             kind="filled"
             disabled={busy}
@@ -223,7 +223,7 @@ function Import({
   onCancel,
 }: {
   row: ImportRow
-  channels: readonly ChannelRow[]
+  channels: readonly ChannelView[]
   open: boolean
   onLook: () => void
   onCancel: () => void

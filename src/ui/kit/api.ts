@@ -7,6 +7,8 @@ export class Refusal extends Error {
     sentence: string,
     /** Nothing is wrong with what was asked: the same may be done in a while. */
     readonly passing = false,
+    /** What is wrong, field by field. */
+    readonly fields: Readonly<Record<string, string>> = {},
   ) {
     super(sentence)
   }
@@ -87,11 +89,16 @@ async function ask<T>(address: string, init?: RequestInit): Promise<T> {
   if (response.status === 304 && before) return before.body as T
   const body: unknown = await response.json().catch(() => null)
   if (!response.ok) {
-    const { code, sentence } = (body ?? {}) as { code?: string; sentence?: string }
+    const { code, sentence, fields } = (body ?? {}) as {
+      code?: string
+      sentence?: string
+      fields?: Record<string, string>
+    }
     throw new Refusal(
       code ?? 'error',
       sentence ?? `The server answered ${response.status}.${unsaved(init)}`,
       response.status >= 500 || response.status === 429,
+      fields,
     )
   }
   if (!init) keep(address, response.headers.get('etag'), body)

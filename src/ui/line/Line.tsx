@@ -10,7 +10,7 @@ import { useKeys } from '../kit/useKeys'
 import { keysOf } from './screenKeys'
 
 const stops = [
-  { id: 'intake', name: 'Intake', what: 'imports running', stuck: 'failed' },
+  { id: 'intake', name: 'Intake', what: 'imports running', stuck: 'imports or connections that need a person' },
   { id: 'rules', name: 'Rules', what: 'rules in the draft', stuck: 'no edition in force' },
   { id: 'desk', name: 'Desk', what: 'orders waiting', stuck: 'need attention' },
   { id: 'dispatch', name: 'Dispatch', what: 'ready or being bought', stuck: 'labels the carrier does not answer for' },

@@ -5,7 +5,7 @@ import { isPostOfficeBox, printedAddress } from '@/core/address'
 import type { Parcel } from '@/core/packing'
 import { amountToInsure } from '@/core/rulebook/decide'
 import type { Pins, Routed } from '@/core/rulebook/language'
-import { orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
+import { connectedCarriers, orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
 import type { Application } from '../shared/application'
 import { factHash } from '../shared/factHash'
 import { aboveCeiling } from '../ledger/balances'
@@ -58,6 +58,7 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
   const rows = new Map((await orderRows(gharry.db, ids)).map((row) => [row.id, row]))
   const facts = new Map((await ordersById(gharry.db, ids)).map(({ id, order }) => [id, order]))
   const pins = await pinsOf(gharry.db, ids)
+  const connected = await connectedCarriers(gharry.db)
   const labels: PlannedLabel[] = []
   const blocked: { order: number; number: string; reason: string }[] = []
   let moved = 0
@@ -73,7 +74,7 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
       continue
     }
     const routed = decide(order, inForce, gharry.now(), pins.get(id))
-    const reason = whyNot(row, routed, gharry)
+    const reason = whyNot(row, routed, connected)
     if (reason) blocked.push({ order: id, number: row.number, reason })
     else {
       const planned = plan(row, order, routed, inForce, pins.get(id))
@@ -99,7 +100,7 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
 const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] =>
   [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
 
-function whyNot(row: OrderRow, routed: Routed, gharry: Application): string | null {
+function whyNot(row: OrderRow, routed: Routed, connected: ReadonlySet<string>): string | null {
   if (row.state === 'buying') return 'It is being bought already.'
   if (row.state === 'cancelled') return 'It is cancelled.'
   if (row.state === 'combined') return 'It goes in the shipment of several orders: buy that one.'
@@ -107,7 +108,7 @@ function whyNot(row: OrderRow, routed: Routed, gharry: Application): string | nu
   if (routed.problems[0]) return routed.problems[0].sentence
   if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
   if (!routed.quote || routed.parcels.length === 0) return 'No service was decided.'
-  if (!gharry.carrier(routed.quote.carrier))
+  if (!connected.has(routed.quote.carrier))
     return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
   return null
 }

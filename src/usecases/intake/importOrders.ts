@@ -1,3 +1,5 @@
+import { channelKindOf } from '@/adapters'
+import type { RawOrder } from '@/core/order'
 import {
   addImport,
   addProblems,
@@ -9,8 +11,10 @@ import {
   handBack,
   importById,
   keepLease,
+  listChannels,
   openImportOf,
   putBack,
+  type ChannelRow,
   type ImportRow,
 } from '@/data'
 import { importFile } from './importFile'
@@ -25,13 +29,23 @@ const maxAttempts = 1440
 export async function requestImport(gharry: Application, channelId: string): Promise<Answer<{ id: number }>> {
   const channel = await channelById(gharry.db, channelId)
   if (!channel) return refuse('unknown-channel', `There is no channel "${channelId}".`)
-  if (channel.kind !== 'shop') return refuse('file-channel', `${channel.name} sends files: drop one on Intake.`)
+  if (!channelKindOf(channel.kind)?.can.fetch)
+    return refuse('file-channel', `${channel.name} sends files: drop one on Intake.`)
   const open = await openImportOf(gharry.db, channelId)
   if (open) return { ok: true, id: open.id }
   return {
     ok: true,
-    id: await addImport(gharry.db, { channelId: channelId, kind: 'shop' }, gharry.now().toISOString()),
+    id: await addImport(gharry.db, { channelId: channelId, kind: 'fetch' }, gharry.now().toISOString()),
   }
+}
+
+/** Asks for an import of every channel that is fetched from. */
+export async function importAll(gharry: Application): Promise<Answer<{ channels: number }>> {
+  const channels = (await listChannels(gharry.db)).filter(
+    ({ kind, retired }) => !retired && channelKindOf(kind)?.can.fetch,
+  )
+  for (const { id } of channels) await requestImport(gharry, id)
+  return { ok: true, channels: channels.length }
 }
 
 /**
@@ -48,7 +62,7 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
       problem: 'The channel does not exist any more.',
       finishedAt: now().toISOString(),
     })
-  const client = gharry.channel(channel)
+  const client = await gharry.channel(channel.id)
   let cursor = channel.cursor ?? ''
   for (;;) {
     if ((await importById(db, row.id))?.state === 'cancelled') return
@@ -60,7 +74,7 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
     const inForce = await rulebookInForce(gharry)
     if (!inForce) return giveBack(gharry, row, 'No rulebook is published yet.')
     await db.transaction(async (trx) => {
-      const counts = await storeOrders(trx, channel.id, orders, inForce, now())
+      const counts = await storeOrders(trx, channel.id, wanted(channel, orders), inForce, now())
       await countUp(trx, row.id, { ...counts, bad: bad.length })
       await addProblems(
         trx,
@@ -78,6 +92,23 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
   await changeImport(db, row.id, { state: 'done', finishedAt: now().toISOString(), leaseUntil: null, problem: null })
   await forgetEmptyImports(db, channel.id, row.id)
   gharry.log.info({ import: row.id, channel: channel.id }, 'import done')
+}
+
+/**
+ * Orders that are to come in: from a day on, and of the statuses that the channel's settings name. What names no currency
+ * has the channel's. An order that is in already is always told of what became of it.
+ */
+function wanted({ fromDay, statuses, currency }: ChannelRow, orders: readonly RawOrder[]): readonly RawOrder[] {
+  const named = statuses
+    .split(',')
+    .map((status) => status.trim().toLowerCase())
+    .filter(Boolean)
+  return orders
+    .filter(({ placedAt }) => fromDay === null || placedAt === undefined || placedAt >= fromDay)
+    .filter(
+      ({ status = '' }) => named.length === 0 || [...named, 'cancelled', 'fulfilled'].includes(status.toLowerCase()),
+    )
+    .map((order) => (order.currency || currency === '' ? order : { ...order, currency }))
 }
 
 async function giveBack(gharry: Application, row: ImportRow, problem: string, wish = 0): Promise<void> {

@@ -1,3 +1,4 @@
+import { channelKindOf } from '@/adapters'
 import {
   countReasons,
   listChannels,
@@ -9,14 +10,23 @@ import {
 } from '@/data'
 import type { Application } from '../shared/application'
 
+/** A channel, and what can be done with it. */
+export interface ChannelView extends ChannelRow {
+  readonly can: { readonly fetch: boolean; readonly files: boolean; readonly told: boolean }
+}
 export interface IntakeView {
-  readonly channels: readonly ChannelRow[]
+  readonly channels: readonly ChannelView[]
   readonly imports: readonly ImportRow[]
   /** Why orders need a person, the most frequent first. */
   readonly reasons: readonly { readonly reason: string; readonly orders: number }[]
 }
 export const showIntake = async (gharry: Application): Promise<IntakeView> => ({
-  channels: await listChannels(gharry.db),
+  channels: (await listChannels(gharry.db))
+    .filter(({ retired }) => !retired)
+    .map((channel) => ({
+      ...channel,
+      can: channelKindOf(channel.kind)?.can ?? { fetch: false, files: false, told: false },
+    })),
   imports: await recentImports(gharry.db),
   reasons: await countReasons(gharry.db),
 })

@@ -89,7 +89,7 @@ export async function topUp(
   author = gharry.settings.author,
 ): Promise<Answer<{ balance: number }>> {
   if (!isAmount(amount)) return refuse('bad-amount', `Enter an amount above 0, at most ${euros(maxAmount)}.`)
-  if (!gharry.carrier(carrier)) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
+  if (!(await gharry.carrier(carrier))) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
   const intent = await gharry.db.transaction(async (trx): Promise<Answer<{ row: TopUpRow | null }>> => {
     const known = await topUpByKey(trx, key)
     if (known && (known.carrier !== carrier || known.amount !== amount))
@@ -122,7 +122,7 @@ export async function topUp(
  * it.
  */
 async function askForTopUp(gharry: Application, { key, carrier, amount, author }: TopUpRow): Promise<Answer<object>> {
-  const result = await gharry.carrier(carrier)?.topUp(amount, key)
+  const result = await (await gharry.carrier(carrier))?.topUp(amount, key)
   const now = gharry.now().toISOString()
   if (!result) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
   if (!result.ok && result.kind !== 'refused') {

@@ -4,14 +4,16 @@ import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
 import { z } from 'zod'
 import {
-  carrierClient,
-  shopClient,
+  openVault,
   smtpClient,
   type CarrierClient,
   type ChannelClient,
   type MailClient,
+  type Outside,
+  type Vault,
 } from '@/adapters'
-import { openDatabase, type ChannelRow, type Database } from '@/data'
+import { openDatabase, type Database } from '@/data'
+import { openConnections } from './connections'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
 export interface Application {
@@ -19,9 +21,15 @@ export interface Application {
   readonly log: Logger
   readonly now: () => Date
   readonly settings: Settings
-  readonly channel: (channel: ChannelRow) => ChannelClient
+  /** The client of a channel; one that cannot be used says why at each call. */
+  readonly channel: (id: string) => Promise<ChannelClient>
   /** Null when the carrier has no connection. */
-  readonly carrier: (id: string) => CarrierClient | null
+  readonly carrier: (id: string) => Promise<CarrierClient | null>
+  /** Writes down how calls went since it was last done. */
+  readonly noteCalls: () => Promise<void>
+  /** Seals and opens credentials. */
+  readonly vault: Vault
+  readonly outside: Outside
   readonly mail: MailClient
   /**
    * Threads that decide trials, each begun with a program that calls `serveTrial`; without them the own thread does.
@@ -44,17 +52,19 @@ const environment = z.object({
   GHARRY_AUTHOR: z.string().default('Operations lead'),
   GHARRY_SMTP_HOST: z.string().default('127.0.0.1'),
   GHARRY_SMTP_PORT: z.coerce.number().int().default(4625),
-  GHARRY_CARRIER_URLS: z
-    .string()
-    .default(
-      'heron=http://127.0.0.1:4611,corvid=http://127.0.0.1:4612,northlight=http://127.0.0.1:4614,skua=http://127.0.0.1:4615,bramble=http://127.0.0.1:4616,dray=http://127.0.0.1:4617',
-    ),
-  GHARRY_CARRIER_TOKEN: z.string().default('demo-carrier-token'),
-  GHARRY_SHOP_KEY: z.string().default('demo-key'),
-  GHARRY_SHOP_SECRET: z.string().default('demo-secret'),
+  /** Under which credentials are kept: 32 bytes in base64. Without it there is a key file in the data folder. */
+  GHARRY_KEY: z.string().optional(),
+  /** Keys that were used before, with commas between: what they sealed can still be opened. */
+  GHARRY_KEY_BEFORE: z.string().default(''),
+  /** Whether connections may lead to addresses of this machine or house. */
+  GHARRY_PRIVATE_ADDRESSES: z.enum(['yes', 'no']).default('no'),
+  GHARRY_PAUSE_MS: z.coerce.number().int().min(1).default(5_000),
   GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
   GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
 })
+
+/** How often it is written down how calls went. */
+const notedEveryMs = 3_000
 
 export interface Settings {
   readonly dataDir: string
@@ -64,6 +74,8 @@ export interface Settings {
   readonly leaseSeconds: number
   readonly noticeWaitSeconds: number
   readonly author: string
+  /** The key of credentials comes from the environment, and not from the data folder. */
+  readonly keyGiven: boolean
 }
 
 /** Opens Gharry as the environment says; a wrong variable is named. */
@@ -96,20 +108,27 @@ export async function openApplication(env: Record<string, string | undefined> = 
     ],
     serializers: { err: plainError },
   })
-  const carriers = new Map(
-    vars.GHARRY_CARRIER_URLS.split(',')
-      .filter(Boolean)
-      .map((pair) => {
-        const [id, ...url] = pair.split('=')
-        return [id!.trim(), carrierClient(url.join('='), vars.GHARRY_CARRIER_TOKEN, vars.GHARRY_CALL_TIMEOUT_MS)]
-      }),
-  )
+  const outside: Outside = {
+    timeoutMs: vars.GHARRY_CALL_TIMEOUT_MS,
+    privateAddresses: vars.GHARRY_PRIVATE_ADDRESSES === 'yes',
+    pauseMs: vars.GHARRY_PAUSE_MS,
+  }
+  const now = (): Date => new Date()
+  const vault = openVault(dataDir, vars.GHARRY_KEY, vars.GHARRY_KEY_BEFORE.split(',').filter(Boolean))
+  const connections = openConnections({ db, log, vault, outside, now })
+  const noting = setInterval(() => void connections.note(), notedEveryMs)
+  noting.unref()
   const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT, 'Mossgill Aquatics <hello@mossgill.example>')
   return {
     db,
     log,
     mail,
-    now: () => new Date(),
+    now,
+    vault,
+    outside,
+    channel: connections.channel,
+    carrier: connections.carrier,
+    noteCalls: connections.note,
     settings: {
       dataDir,
       publicUrl: vars.GHARRY_URL.replace(/\/$/, ''),
@@ -117,10 +136,11 @@ export async function openApplication(env: Record<string, string | undefined> = 
       leaseSeconds: vars.GHARRY_LEASE_SECONDS,
       noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
       author: vars.GHARRY_AUTHOR,
+      keyGiven: vars.GHARRY_KEY !== undefined,
     },
-    channel: (channel) => shopClient(channel.baseUrl, vars.GHARRY_SHOP_KEY, vars.GHARRY_SHOP_SECRET),
-    carrier: (id) => carriers.get(id) ?? null,
     close: async () => {
+      clearInterval(noting)
+      await connections.note()
       mail.close()
       await db.destroy()
     },
@@ -153,6 +173,8 @@ export interface Refused {
   readonly ok: false
   readonly code: RefusalCode
   readonly sentence: string
+  /** What is wrong, field by field, where several can be. */
+  readonly fields?: Readonly<Record<string, string>>
 }
 export type Answer<T> = ({ readonly ok: true } & T) | Refused
 

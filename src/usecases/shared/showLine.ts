@@ -7,6 +7,7 @@ import {
   versionsInForce,
   workByState,
 } from '@/data'
+import { illConnections } from '../intake/connections'
 import type { Application } from './application'
 
 export interface LineStop {
@@ -22,6 +23,7 @@ export async function showLine(gharry: Application): Promise<LineView> {
   const n = (state: Parameters<typeof states.get>[0]): number => states.get(state) ?? 0
   const since = new Date(gharry.now().getTime() - 3 * 86_400_000).toISOString()
   const imports = await countOpenImports(db, since)
+  const ill = await illConnections(gharry)
   const stuckLabels = await countStuckLabels(db)
   const posts = await workByState(db, 'posts')
   const notices = await workByState(db, 'notices')
@@ -29,7 +31,7 @@ export async function showLine(gharry: Application): Promise<LineView> {
   const { edition } = await versionsInForce(db, gharry.now().toISOString())
   const refunds = await countPendingRefunds(db)
   return {
-    intake: { count: imports.open, stuck: imports.stuck },
+    intake: { count: imports.open, stuck: imports.stuck + ill },
     rules: { count: draft?.rulebook.rules.length ?? 0, stuck: edition === 0 ? 1 : 0 },
     desk: { count: n('attention') + n('held') + n('ready'), stuck: n('attention') },
     dispatch: { count: n('ready') + n('buying'), stuck: stuckLabels },

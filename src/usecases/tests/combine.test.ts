@@ -44,8 +44,7 @@ async function begin(
   await addChannel(rig.gharry.db, {
     id: 'market',
     name: 'Market',
-    kind: 'shop',
-    baseUrl: marketUrl,
+    kind: 'keyed-shop',
     tellWhen: 'dispatched',
     everyMinutes: 0,
   })

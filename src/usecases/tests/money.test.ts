@@ -118,7 +118,7 @@ test('below its mark a balance is topped up by itself, once for each fall, and t
     balance: 5000,
     problem: null,
   })
-  const [heron] = rig.env.GHARRY_CARRIER_URLS!.split(',').map((pair) => pair.slice(pair.indexOf('=') + 1))
+  const [heron] = rig.carrierUrls.values()
   expect(await (await fetch(`${heron}/admin/balance`)).json()).toMatchObject([{ minor: 5000 }])
 })
 

@@ -81,7 +81,7 @@ describe('a batch plan', () => {
   })
 
   test('a carrier without a connection is named, and nothing goes to it', async () => {
-    const ids = await begin(soundOrders(1), { env: { GHARRY_CARRIER_URLS: 'nobody=http://127.0.0.1:9' } })
+    const ids = await begin(soundOrders(1), { unconnected: true })
     expect(await reasons(ids)).toEqual([
       expect.stringMatching(/^The carrier ".*" has no connection: choose another service\.$/) as string,
     ])

@@ -5,9 +5,10 @@ import { join } from 'node:path'
 import type { FastifyInstance } from 'fastify'
 import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
-import { addChannel, addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
+import { addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
 import { openApplication, type Application } from '@/usecases/shared/application'
 import { workLong, workOnce } from '@/usecases/worker/work'
+import { connectDemo } from '../../../demo/connect'
 import { demoItems } from '../../../demo/items'
 import { demoOrders } from '../../../demo/orders'
 import { demoRulebook } from '../../../demo/rulebook'
@@ -26,6 +27,8 @@ export interface Rig {
   readonly gharry: Application
   readonly env: Record<string, string>
   readonly shopUrl: string
+  /** Where each carrier's stand-in is. */
+  readonly carrierUrls: ReadonlyMap<string, string>
   readonly put: (minutes: number) => void
   /** Sets the clock back to the real time, as other processes have it. */
   readonly realTime: () => void
@@ -40,11 +43,13 @@ export interface Rig {
   readonly workAll: () => Promise<void>
   readonly orders: () => Promise<OrderRow[]>
   readonly labels: () => Promise<LabelRow[]>
+  /** Writes down how calls went, as it is done every few seconds. */
+  readonly note: () => Promise<void>
   readonly close: () => Promise<void>
 }
 
 export async function makeRig(
-  more: { rulebook?: Rulebook; world?: World; env?: Record<string, string> } = {},
+  more: { rulebook?: Rulebook; world?: World; env?: Record<string, string>; unconnected?: boolean } = {},
 ): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
   const shop = shopStandIn({
@@ -77,10 +82,8 @@ export async function makeRig(
   const env = {
     GHARRY_DATA: folder,
     GHARRY_URL: 'http://gharry.example',
-    GHARRY_SHOP_KEY: 'k',
-    GHARRY_SHOP_SECRET: 's',
-    GHARRY_CARRIER_TOKEN: 't',
-    GHARRY_CARRIER_URLS: carrierIds.map((id) => `${id}=${urls[id]}`).join(','),
+    GHARRY_PRIVATE_ADDRESSES: 'yes',
+    GHARRY_PAUSE_MS: '1',
     GHARRY_SMTP_PORT: String((mail.smtp.server.address() as AddressInfo).port),
     GHARRY_LOG: 'silent',
     GHARRY_CALL_TIMEOUT_MS: '1500',
@@ -92,25 +95,15 @@ export async function makeRig(
   let ahead = 0
   const gharry: Application = { ...opened, now: () => new Date(Date.now() + ahead) }
   const at = gharry.now().toISOString()
-  await addChannel(gharry.db, {
-    id: 'mossgill-shop',
-    name: 'Mossgill Shop',
-    kind: 'shop',
-    baseUrl: urls.shop!,
-    tellWhen: 'bought',
-    everyMinutes: 0,
-  })
-  await addChannel(gharry.db, {
-    id: 'trade-desk',
-    name: 'Trade Desk',
-    kind: 'file',
-    baseUrl: '',
-    tellWhen: 'dispatched',
-    everyMinutes: 0,
-  })
   await addWorld(gharry.db, more.world ?? demoWorld, at)
   await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)
   await replaceDraft(gharry.db, more.rulebook ?? demoRulebook, 0, at)
+  const addresses = new Map(carrierIds.map((id) => [id, urls[id]!]))
+  await connectDemo(gharry, {
+    shop: { address: urls.shop!, key: 'k', secret: 's' },
+    carriers: more.unconnected ? new Map() : addresses,
+    token: 't',
+  })
   const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> =>
     (
       await fetch(
@@ -124,6 +117,7 @@ export async function makeRig(
     gharry,
     env,
     shopUrl: urls.shop!,
+    carrierUrls: addresses,
     put: (minutes) => void (ahead += minutes * 60_000),
     realTime: () => void (ahead = 0),
     stockShop: async (orders) => void (await ask('shop', '/admin/orders', orders)),
@@ -146,6 +140,7 @@ export async function makeRig(
     },
     orders: () => gharry.db('orders').orderBy('id'),
     labels: () => gharry.db('labels').orderBy('id'),
+    note: () => gharry.noteCalls(),
     close: async () => {
       await gharry.close()
       for (const app of Object.values(apps)) await app.close()

@@ -220,7 +220,7 @@ describe('voids, posts and news', () => {
     const [id] = await begin(1)
     await buy([id!])
     const [label] = await rig.labels()
-    await rig.gharry.carrier(label!.carrier)!.buy(JSON.parse(label!.request) as never, label!.key)
+    await (await rig.gharry.carrier(label!.carrier))!.buy(JSON.parse(label!.request) as never, label!.key)
     for (let day = 0; day < 5; day++) await rig.nextDay()
     expect(await followParcels(rig.gharry, label!.carrier)).toBeGreaterThan(2)
     expect((await rig.orders())[0]!.state).toBe('buying')
@@ -331,7 +331,7 @@ describe('voids, posts and news', () => {
 describe('money', () => {
   const heron = async () => (await showMoney(rig.gharry)).carriers.find(({ carrier }) => carrier === 'heron')!
   const sent = async (): Promise<number[]> => {
-    const [url] = rig.env.GHARRY_CARRIER_URLS!.split(',').map((pair) => pair.slice(pair.indexOf('=') + 1))
+    const [url] = rig.carrierUrls.values()
     return ((await (await fetch(`${url}/admin/balance`)).json()) as { minor: number }[]).map(({ minor }) => minor)
   }
   test('a top-up whose answer is lost is asked for again under its key, and another one waits for it', async () => {
@@ -570,7 +570,11 @@ describe('files, papers and the outside', () => {
     const before = process.memoryUsage().rss
     for (const path of ['/gzip', '/endless'])
       expect(
-        await callJson({ method: 'GET', url: `${url}${path}`, headers: {}, mostBytes: 1_000_000 }, z.unknown()),
+        await callJson(
+          rig.gharry.outside,
+          { method: 'GET', url: `${url}${path}`, headers: {}, mostBytes: 1_000_000 },
+          z.unknown(),
+        ),
       ).toMatchObject({
         ok: false,
         kind: 'garbled answer',

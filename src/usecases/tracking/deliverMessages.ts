@@ -43,7 +43,7 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
       leaseUntil: null,
     })
   const shipment = label.orderId === post.orderId ? stored : (await ordersById(db, [label.orderId]))[0]
-  const client = gharry.channel(channel)
+  const client = await gharry.channel(channel.id)
   const result =
     post.kind === 'fulfil'
       ? await client.fulfil(

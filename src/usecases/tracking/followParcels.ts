@@ -20,7 +20,7 @@ import type { Application } from '../shared/application'
 
 /** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
 export async function followParcels(gharry: Application, carrierId: string): Promise<number> {
-  const carrier = gharry.carrier(carrierId)
+  const carrier = await gharry.carrier(carrierId)
   if (!carrier) return 0
   let count = 0
   for (let page = 0; page < 50; page++) {

@@ -1,3 +1,4 @@
+import { channelKindOf } from '@/adapters'
 import {
   addNotices,
   addPosts,
@@ -31,7 +32,7 @@ export async function tellTheWorld(
   const [shipment] = await ordersById(trx, [order.id])
   for (const told of members.length > 0 ? members : [order]) {
     const channel = await channelById(trx, told.channelId)
-    if (channel?.kind !== 'shop' || (order.tellWhen ?? channel.tellWhen) !== moment) continue
+    if (!channel || !channelKindOf(channel.kind)?.can.told || (order.tellWhen ?? channel.tellWhen) !== moment) continue
     const inside = parcels.filter(
       (parcel) => !shipment || linesFor(told.id, order.id, shipment.order, parcel).length > 0,
     )
@@ -48,8 +49,10 @@ export async function tellTheWorld(
       now.toISOString(),
     )
   }
-  const own = order.tellWhen ?? (await channelById(trx, order.channelId))?.tellWhen
-  if (order.email && order.notice && own === moment)
+  const channel = await channelById(trx, order.channelId)
+  const own = order.tellWhen ?? channel?.tellWhen
+  // A shipment of several has no channel of its own; a channel may forbid that its buyers are written to.
+  if (order.email && order.notice && own === moment && channel?.mailBuyers !== false)
     await addNotices(
       trx,
       [{ orderId: order.id, labelId: label, recipient: order.email, key: `notice-${label}` }],

@@ -1,9 +1,11 @@
+import { channelKindOf } from '@/adapters'
 import { emptySummary, type TrialSummary } from '@/core/rulebook/change'
 import {
   addChanges,
   changeHeld,
   changeJob,
   flagStuckLabel,
+  forgetHours,
   forgetOldChanges,
   fromJson,
   handBack,
@@ -222,7 +224,12 @@ async function importBySchedule(gharry: Application): Promise<void> {
   for (const channel of await listChannels(gharry.db)) {
     // A clock that was set back has not made the last import later than now.
     const since = Math.abs(now - Date.parse(channel.lastImportAt ?? '1970-01-01'))
-    if (channel.kind === 'shop' && channel.everyMinutes > 0 && since >= channel.everyMinutes * 60_000)
+    if (
+      !channel.retired &&
+      channelKindOf(channel.kind)?.can.fetch &&
+      channel.everyMinutes > 0 &&
+      since >= channel.everyMinutes * 60_000
+    )
       await requestImport(gharry, channel.id)
   }
 }
@@ -235,6 +242,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
   learned.set(gharry.db, now)
   await learnWorld(gharry)
+  await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))
 }
 
 const brought = new WeakMap<object, number>()

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { RawOrder } from '@/core/order'
-import { callJson, type Call } from '../http'
-import type { ChannelClient, OrderPage } from './channel'
+import { callJson, type Call, type Outside } from '../../http'
+import type { ChannelClient, OrderPage } from '../channel'
 
 const page = z.object({ orders: z.array(z.unknown()), cursor: z.string(), more: z.boolean() })
 
@@ -60,7 +60,7 @@ const shopOrder = z.object({
 })
 
 /** The web shop's JSON interface: basic authorisation with key and secret, cursor pages, idempotency keys. */
-export function shopClient(baseUrl: string, key: string, secret: string): ChannelClient {
+export function shopClient(baseUrl: string, key: string, secret: string, outside: Outside): ChannelClient {
   const authorization = `Basic ${Buffer.from(`${key}:${secret}`).toString('base64')}`
   const post = (path: string, body: unknown, idempotencyKey: string): Call => ({
     method: 'POST',
@@ -72,6 +72,7 @@ export function shopClient(baseUrl: string, key: string, secret: string): Channe
     fetchOrders: async (cursor) => {
       const query = new URLSearchParams({ limit: '500', ...(cursor ? { cursor } : {}) })
       const result = await callJson(
+        outside,
         { method: 'GET', url: `${baseUrl}/api/orders?${query.toString()}`, headers: { authorization } },
         page,
       )
@@ -79,6 +80,7 @@ export function shopClient(baseUrl: string, key: string, secret: string): Channe
     },
     fulfil: (fulfilment, idempotencyKey) =>
       callJson(
+        outside,
         post(
           `/api/orders/${encodeURIComponent(fulfilment.remoteOrder)}/fulfilments`,
           {
@@ -93,6 +95,7 @@ export function shopClient(baseUrl: string, key: string, secret: string): Channe
       ),
     withdraw: (remoteOrder, trackingNumber, idempotencyKey) =>
       callJson(
+        outside,
         post(
           `/api/orders/${encodeURIComponent(remoteOrder)}/fulfilments/withdraw`,
           { tracking_number: trackingNumber },

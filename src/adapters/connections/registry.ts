@@ -1,0 +1,12 @@
+import { jsonLabels } from '../carriers/json-labels/kind'
+import { files } from '../channels/files/kind'
+import { keyedShop } from '../channels/keyed-shop/kind'
+import type { CarrierKind, ChannelKind, Kind } from './kind'
+
+/** Every kind of connection: a new one is a folder, and a line here. */
+const channelKinds: readonly ChannelKind[] = [keyedShop, files]
+const carrierKinds: readonly CarrierKind[] = [jsonLabels]
+
+export const kinds: readonly Kind[] = [...channelKinds, ...carrierKinds]
+export const channelKindOf = (id: string): ChannelKind | undefined => channelKinds.find((kind) => kind.id === id)
+export const carrierKindOf = (id: string): CarrierKind | undefined => carrierKinds.find((kind) => kind.id === id)

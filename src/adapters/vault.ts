@@ -1,0 +1,112 @@
+import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto'
+import { chmodSync, existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+
+/** What is secret is kept so: AES-256-GCM under a key that the database does not hold (NIST SP 800-38D). */
+export interface Vault {
+  /** The name of the key that seals now. */
+  readonly keyId: string
+  /** Encrypts; `of` says whose it is, and only as that it is opened again. */
+  readonly seal: (text: string, of: string) => string
+  /** Throws `LostKey` where the key is another, or what is sealed was changed. */
+  readonly open: (sealed: string, of: string) => string
+}
+
+/** A secret that cannot be opened: nothing is destroyed, and it opens again with its key. */
+export class LostKey extends Error {}
+
+const keyBytes = 32
+
+/**
+ * The vault under `GHARRY_KEY` (32 bytes, base64), or under a key file in the data folder that is made at the first
+ * start, readable by its owner alone. `before` are keys that sealed once, and only open; the folder's former key is one
+ * of them. A process that runs while the key is changed finds the new one by itself.
+ */
+export function openVault(folder: string, given: string | undefined, before: readonly string[] = []): Vault {
+  const former = before.map((key) => readKey(key, 'GHARRY_KEY_BEFORE'))
+  if (given) return vaultOf(() => [readKey(given, 'GHARRY_KEY'), ...former])
+  makeKey(join(folder, names.now))
+  return vaultOf(() => [
+    ...[names.now, names.next, names.before]
+      .map((name) => join(folder, name))
+      .filter((file) => existsSync(file))
+      .map((file) => readKey(readFileSync(file, 'utf8'), file)),
+    ...former,
+  ])
+}
+
+/**
+ * Changes the key of a data folder: `reseal` gets a vault that seals under the new one and opens what the old one
+ * sealed. Only when it has done so the new key takes the place of the old, which is kept beside it. A run that was cut
+ * off is done again.
+ */
+export async function changeKey(folder: string, reseal: (vault: Vault) => Promise<void>): Promise<Vault> {
+  const [now, next, before] = [names.now, names.next, names.before].map((name) => join(folder, name))
+  makeKey(now!)
+  makeKey(next!)
+  const keys = [next!, now!].map((file) => readKey(readFileSync(file, 'utf8'), file))
+  const vault = vaultOf(() => keys)
+  await reseal(vault)
+  renameSync(now!, before!)
+  renameSync(next!, now!)
+  return vault
+}
+
+const names = { now: 'key', next: 'key.next', before: 'key.before' } as const
+
+/** A vault that seals with the first of the keys, and opens what any of them has sealed. */
+export function vaultOf(read: () => readonly Buffer[]): Vault {
+  let keys = read()
+  const keyNamed = (name: string): Buffer | undefined => keys.find((key) => nameOf(key) === name)
+  return {
+    keyId: nameOf(keys[0]!),
+    seal: (text, of) => {
+      const iv = randomBytes(12)
+      const cipher = createCipheriv('aes-256-gcm', keys[0]!, iv).setAAD(Buffer.from(of))
+      const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
+      return [
+        'v1',
+        nameOf(keys[0]!),
+        ...[iv, cipher.getAuthTag(), body].map((part) => part.toString('base64url')),
+      ].join(':')
+    },
+    open: (sealed, of) => {
+      const [version, name = '', iv = '', tag = '', body = ''] = sealed.split(':')
+      // The key may have been changed since they were read.
+      if (!keyNamed(name)) keys = read()
+      const key = keyNamed(name)
+      if (version !== 'v1' || !key)
+        throw new LostKey(
+          `The credentials are sealed with the key ${name || '(none)'}, which is not here: start Gharry with that key (GHARRY_KEY, or the file "key" of its data folder), or enter the credentials again.`,
+        )
+      try {
+        const decipher = createDecipheriv('aes-256-gcm', key, Buffer.from(iv, 'base64url'), { authTagLength: 16 })
+        decipher.setAAD(Buffer.from(of)).setAuthTag(Buffer.from(tag, 'base64url'))
+        return Buffer.concat([decipher.update(Buffer.from(body, 'base64url')), decipher.final()]).toString('utf8')
+      } catch {
+        throw new LostKey('The sealed credentials were changed from outside: enter them again.')
+      }
+    },
+  }
+}
+
+/** Makes a key file where there is none, for its owner alone. */
+function makeKey(file: string): void {
+  try {
+    // Two processes may start at once: the first makes it.
+    writeFileSync(file, randomBytes(keyBytes).toString('base64'), { mode: 0o600, flag: 'wx' })
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
+  }
+  chmodSync(file, 0o600)
+}
+
+function readKey(text: string, where: string): Buffer {
+  const key = Buffer.from(text.trim(), 'base64')
+  if (key.length !== keyBytes)
+    throw new Error(`The environment variable ${where} is wrong: it must hold ${keyBytes} bytes in base64.`)
+  return key
+}
+
+// Enough to tell keys apart, and nothing of the key.
+const nameOf = (key: Buffer): string => createHash('sha256').update('gharry').update(key).digest('hex').slice(0, 8)

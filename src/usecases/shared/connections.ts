@@ -1,0 +1,133 @@
+import type { Logger } from 'pino'
+import {
+  type CallFailure,
+  type CallReport,
+  type CarrierClient,
+  carrierKindOf,
+  type ChannelClient,
+  channelKindOf,
+  LostKey,
+  type Outside,
+  type Vault,
+  watched,
+} from '@/adapters'
+import {
+  connectionById,
+  connectionsOfCarrier,
+  fromJson,
+  noteCalls,
+  type Calls,
+  type ConnectionRow,
+  type Database,
+} from '@/data'
+
+/** The outside as it is connected: clients are made from what is kept, and made again when it was changed. */
+export interface Connections {
+  /** The client of a channel; one whose connection cannot be used says why at each call. */
+  readonly channel: (id: string) => Promise<ChannelClient>
+  /** The client of a carrier; null when it has no connection. */
+  readonly carrier: (id: string) => Promise<CarrierClient | null>
+  /** Writes down how calls went since it was last written. */
+  readonly note: () => Promise<void>
+}
+
+export interface ConnectionTools {
+  readonly db: Database
+  readonly log: Logger
+  readonly vault: Vault
+  readonly outside: Outside
+  readonly now: () => Date
+}
+
+export function openConnections({ db, log, vault, outside, now }: ConnectionTools): Connections {
+  const open = new Map<string, { readonly version: number; readonly client: object }>()
+  let calls = new Map<string, { -readonly [K in keyof Calls]: Calls[K] }>()
+  const report =
+    (id: string) =>
+    ({ ms, failure }: CallReport): void => {
+      const noted = calls.get(id) ?? { calls: 0, failures: 0, ms: 0, successAt: null, failure: null }
+      const at = now().toISOString()
+      noted.calls++
+      noted.ms += ms
+      // A refusal is an answer: the connection works.
+      if (failure && failure.kind !== 'refused') {
+        noted.failures++
+        noted.failure = { at, ...failure }
+      } else noted.successAt = at
+      calls.set(id, noted)
+    }
+  const clientOf = <C extends object>(
+    row: ConnectionRow,
+    make: (settings: unknown) => C,
+    dead: (why: string) => C,
+  ): C => {
+    const known = open.get(row.id)
+    if (known?.version === row.version) return known.client as C
+    const client = usable(row, vault, make, dead, report(row.id), outside)
+    open.set(row.id, { version: row.version, client })
+    return client
+  }
+  return {
+    channel: async (id) => {
+      const row = await connectionById(db, id)
+      const kind = row && channelKindOf(row.kind)
+      if (!row || !kind) return deadChannel('It has no connection: set one up under Intake, Connections.')
+      return clientOf(row, (settings) => kind.open(kind.settings.parse(settings) as never, outside), deadChannel)
+    },
+    carrier: async (id) => {
+      const rows = await connectionsOfCarrier(db, id)
+      const row = rows.find(({ on }) => on) ?? rows[0]
+      const kind = row && carrierKindOf(row.kind)
+      if (!row || !kind) return null
+      return clientOf(row, (settings) => kind.open(kind.settings.parse(settings) as never, outside), deadCarrier)
+    },
+    note: async () => {
+      const noted = calls
+      calls = new Map()
+      for (const [id, each] of noted)
+        await noteCalls(db, id, now().toISOString().slice(0, 13), each).catch((error: unknown) =>
+          log.warn({ connection: id, err: error }, 'the calls of a connection were not noted'),
+        )
+    },
+  }
+}
+
+/** A client with what is kept; where that cannot be used, one that says why. */
+function usable<C extends object>(
+  row: ConnectionRow,
+  vault: Vault,
+  make: (settings: unknown) => C,
+  dead: (why: string) => C,
+  report: (call: CallReport) => void,
+  outside: Outside,
+): C {
+  if (!row.on) return dead(`${row.name} is switched off.`)
+  try {
+    return watched(make(settingsOf(row, vault)), report, outside)
+  } catch (error) {
+    const why =
+      error instanceof LostKey ? error.message : 'Its settings are not complete: enter them under Intake, Connections.'
+    report({ ms: 0, failure: { kind: 'not allowed', sentence: why } })
+    return dead(why)
+  }
+}
+
+/** All settings of a connection, those that are secret among them. */
+export const settingsOf = (row: Pick<ConnectionRow, 'id' | 'settings' | 'secrets'>, vault: Vault): object => ({
+  ...fromJson<object>(row.settings),
+  ...(row.secrets === null ? {} : fromJson<object>(vault.open(row.secrets, row.id))),
+})
+
+const failure = (sentence: string) => (): Promise<CallFailure> =>
+  Promise.resolve({ ok: false, kind: 'not allowed', sentence, retryAfter: 60 })
+const deadChannel = (why: string): ChannelClient => ({
+  fetchOrders: failure(why),
+  fulfil: failure(why),
+  withdraw: failure(why),
+})
+const deadCarrier = (why: string): CarrierClient => ({
+  buy: failure(why),
+  voidLabel: failure(why),
+  topUp: failure(why),
+  events: failure(why),
+})

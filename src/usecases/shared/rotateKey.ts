@@ -1,0 +1,23 @@
+import { changeKey } from '@/adapters'
+import { listConnections, resealConnection } from '@/data'
+import { refuse, type Answer, type Application } from './application'
+
+/** Seals all credentials under a new key; the former one is kept beside it in the data folder. */
+export async function rotateKey(gharry: Application): Promise<Answer<{ keyId: string; sealed: number }>> {
+  if (gharry.settings.keyGiven)
+    return refuse(
+      'in-use',
+      'The key comes from GHARRY_KEY: start Gharry with the new one there and the old one in GHARRY_KEY_BEFORE, and save each connection once.',
+    )
+  let sealed = 0
+  const vault = await changeKey(gharry.settings.dataDir, (next) =>
+    gharry.db.transaction(async (trx) => {
+      for (const row of await listConnections(trx)) {
+        if (row.secrets === null) continue
+        await resealConnection(trx, row.id, next.seal(next.open(row.secrets, row.id), row.id))
+        sealed++
+      }
+    }),
+  )
+  return { ok: true, keyId: vault.keyId, sealed }
+}
