@@ -1,14 +1,42 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import type { CallResult } from '../http'
 import { fieldsOf } from './kind'
 import { kinds } from './registry'
 import { watched, type CallReport } from './watched'
 
+const root = join(__dirname, '../../..')
+
 test('every kind says what it is, asks for its settings in words, and has a README', () => {
   expect(new Set(kinds.map(({ id, role }) => `${role} ${id}`)).size).toBe(kinds.length)
+  const folders = (['channel', 'carrier'] as const).flatMap((role) =>
+    readdirSync(join(root, `src/adapters/${role}s`), { withFileTypes: true })
+      .filter((entry) => entry.isDirectory())
+      .map(({ name }) => `${role} ${name}`),
+  )
+  expect(folders.sort()).toEqual(kinds.map(({ id, role }) => `${role} ${id}`).sort())
+  for (const { id, role } of kinds) {
+    const readme = readFileSync(join(root, `src/adapters/${role}s/${id}/README.md`), 'utf8')
+    expect(readme).toContain('**Tests**')
+    expect(readme.split('\n').length).toBeLessThan(26)
+  }
   for (const kind of kinds) {
     expect(kind.about).toMatch(/^[A-Z].*\.$/)
     for (const field of fieldsOf(kind)) expect(field.label).toMatch(/^[A-Z]/)
   }
+})
+
+test('the worked example of the documents is the code that ships', () => {
+  const example = /```ts\n(export const[\s\S]*?)```/.exec(
+    readFileSync(join(root, 'docs/new-connection.md'), 'utf8'),
+  )![1]!
+  const code = readFileSync(join(root, 'src/adapters/channels/keyed-shop/kind.ts'), 'utf8')
+  const plain = (text: string): string =>
+    text
+      .replace(/\s+/g, ' ')
+      .replace(/,? ([)}])/g, '$1')
+      .replace(/([({]) /g, '$1')
+  expect(plain(code)).toContain(plain(example).trim())
 })
 
 test('what is secret is marked, and what is needed', () => {

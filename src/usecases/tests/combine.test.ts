@@ -1,7 +1,7 @@
-import { addChannel } from '@/data'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { combine, combineByRule, takeApart } from '@/usecases/desk/combineOrders'
 import { dispatchBatch } from '@/usecases/dispatch/dispatchLabels'
+import { saveConnection } from '@/usecases/intake/connections'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { pinDecision } from '@/usecases/desk/pinDecision'
 import { planBatch } from '@/usecases/dispatch/planBatch'
@@ -41,12 +41,13 @@ async function begin(
     products: [],
   })
   marketUrl = await market.app.listen({ host: '127.0.0.1', port: 0 })
-  await addChannel(rig.gharry.db, {
-    id: 'market',
-    name: 'Market',
+  await saveConnection(rig.gharry, null, {
+    role: 'channel',
     kind: 'keyed-shop',
-    tellWhen: 'dispatched',
-    everyMinutes: 0,
+    name: 'Market',
+    settings: { address: marketUrl, key: 'k', secret: 's' },
+    on: true,
+    channel: { tellWhen: 'dispatched' },
   })
   await rig.stockShop(inShop)
   await fetch(`${marketUrl}/admin/orders`, {

@@ -41,10 +41,10 @@ test('a shop that is slow, fails, garbles and repeats itself still gives every o
 })
 
 test('a shop that is down is given up with a sentence, and nothing is lost', async () => {
-  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ baseUrl: 'http://127.0.0.1:9' })
+  await rig.shopAt('http://127.0.0.1:9')
   const failed = await importNow()
   expect(failed).toMatchObject({ state: 'failed', problem: expect.stringContaining('It cannot be reached.') as string })
-  await rig.gharry.db('channels').where({ id: 'mossgill-shop' }).update({ baseUrl: rig.shopUrl })
+  await rig.shopAt(rig.shopUrl)
   await rig.stockShop(soundOrders(3))
   expect(await importNow()).toMatchObject({ state: 'done', created: 3 })
 })

@@ -43,6 +43,8 @@ export interface Rig {
   readonly workAll: () => Promise<void>
   readonly orders: () => Promise<OrderRow[]>
   readonly labels: () => Promise<LabelRow[]>
+  /** The shop is at another address from now on. */
+  readonly shopAt: (address: string) => Promise<void>
   /** Writes down how calls went, as it is done every few seconds. */
   readonly note: () => Promise<void>
   readonly close: () => Promise<void>
@@ -140,6 +142,8 @@ export async function makeRig(
     },
     orders: () => gharry.db('orders').orderBy('id'),
     labels: () => gharry.db('labels').orderBy('id'),
+    shopAt: (address) =>
+      connectDemo(gharry, { shop: { address, key: 'k', secret: 's' }, carriers: new Map(), token: 't' }),
     note: () => gharry.noteCalls(),
     close: async () => {
       await gharry.close()
