@@ -169,12 +169,14 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
   })
   app.post('/api/balance', (request) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
-    const { minor } = z.object({ minor: z.number().int().positive(), currency: z.literal('EUR') }).parse(request.body)
-    if (!books.get('top-up', key)) books.put('top-up', key, { minor, at: clock.now() })
+    const { minor, currency } = z
+      .object({ minor: z.number().int().positive(), currency: z.string().regex(/^[A-Z]{3}$/) })
+      .parse(request.body)
+    if (!books.get('top-up', key)) books.put('top-up', key, { minor, currency, at: clock.now() })
     return { received: true }
   })
   app.get('/admin/balance', () =>
-    books.newest<{ minor: number; at: string }>('top-up', 1000).map((row) => row.document),
+    books.newest<{ minor: number; currency: string; at: string }>('top-up', 1000).map((row) => row.document),
   )
   app.get('/api/events', (request) => {
     const { after, limit } = z

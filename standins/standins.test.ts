@@ -1,4 +1,5 @@
 import type { FastifyInstance } from 'fastify'
+import { money } from '@/core/units'
 import {
   callJson,
   type CarrierClient,
@@ -370,7 +371,8 @@ describe('the carriers', () => {
   test('a top-up counts once for its key', async () => {
     const url = await beginCarrier()
     const client = carrierClient(url, 't')
-    for (const key of ['key-number-1', 'key-number-1', 'key-number-2']) body(await client.topUp(5000, key))
+    for (const key of ['key-number-1', 'key-number-1', 'key-number-2'])
+      body(await client.topUp(money(5000, 'EUR'), key))
     expect(await told(`${url}/admin/balance`)).toMatchObject([{ minor: 5000 }, { minor: 5000 }])
   })
 

@@ -64,7 +64,7 @@ export interface CarrierEvent {
 export interface CarrierClient {
   readonly buy: (request: LabelRequest, key: string) => Promise<CallResult<BoughtLabel>>
   readonly voidLabel: (trackingNumber: string, key: string) => Promise<CallResult<unknown>>
-  /** Adds to the prepaid balance; minor units of the home currency. */
-  readonly topUp: (amount: number, key: string) => Promise<CallResult<unknown>>
+  /** Adds to the prepaid balance. */
+  readonly topUp: (amount: Money, key: string) => Promise<CallResult<unknown>>
   readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
 }

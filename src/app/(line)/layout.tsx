@@ -4,22 +4,27 @@ import { FocusKeeper } from '@/ui/kit/FocusKeeper'
 import { Freshness } from '@/ui/kit/Freshness'
 import { Line } from '@/ui/line/Line'
 import { Providers } from '@/ui/kit/Providers'
+import { HomeProvider } from '@/ui/kit/locale'
+import { homeCurrency } from '@/usecases/shared/homeCurrency'
 import { showLine } from '@/usecases/shared/showLine'
 import { theApplication } from '../application'
 
 export default async function LineLayout({ children }: { children: ReactNode }) {
-  const counts = await showLine(await theApplication())
+  const gharry = await theApplication()
+  const [counts, currency] = await Promise.all([showLine(gharry), homeCurrency(gharry.db)])
   return (
-    <Providers>
-      <div className="flex h-dvh flex-col">
-        <Line initial={counts} />
-        <Freshness />
-        <FocusKeeper />
-        <Announcer />
-        <main id="main" tabIndex={-1} className="min-h-0 flex-1 outline-none">
-          {children}
-        </main>
-      </div>
-    </Providers>
+    <HomeProvider currency={currency}>
+      <Providers>
+        <div className="flex h-dvh flex-col">
+          <Line initial={counts} />
+          <Freshness />
+          <FocusKeeper />
+          <Announcer />
+          <main id="main" tabIndex={-1} className="min-h-0 flex-1 outline-none">
+            {children}
+          </main>
+        </div>
+      </Providers>
+    </HomeProvider>
   )
 }

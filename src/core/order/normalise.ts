@@ -8,6 +8,7 @@ import {
   parseAmount,
   toGrams,
   toMillimetres,
+  usualHome,
 } from '@/core/units'
 import { isDay, readMoment } from '@/core/calendar'
 import { countryCode } from './country'
@@ -83,16 +84,18 @@ const maxItems = 10_000
 /**
  * Makes the facts of one order from a channel's data: NFKC and trimmed text, country codes, grams, minor units. The
  * checkout's wording stays verbatim. It never throws; what cannot be read becomes a problem on the order. Times that
- * name no zone are told by the clocks of `zone`, that of the first location.
+ * name no zone are told by the clocks of `zone`, that of the first location; an order that names no currency is in that
+ * of `home`.
  */
 export function normaliseOrder(
   raw: RawOrder,
   channel: string,
   cards: ReadonlyMap<string, ItemCard>,
   zone = 'UTC',
+  home = usualHome,
 ): Order {
   const problems: OrderProblem[] = []
-  const currency = readCurrency(raw.currency, problems)
+  const currency = readCurrency(raw.currency ?? home, problems)
   const items = (raw.items ?? [])
     .slice(0, maxItems)
     .map((item, index) => readItem(item, index, currency, cards, problems))
@@ -135,8 +138,8 @@ export function normaliseOrder(
   }
 }
 
-function readCurrency(given: string | undefined, problems: OrderProblem[]): string {
-  const currency = text(given ?? 'EUR').toUpperCase()
+function readCurrency(given: string, problems: OrderProblem[]): string {
+  const currency = text(given).toUpperCase()
   if (/^[A-Z]{3}$/.test(currency)) return currency
   problems.push({
     code: 'unknown-currency',

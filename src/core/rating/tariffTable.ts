@@ -8,6 +8,7 @@ import {
   plainAmount,
   plainLength,
   plainWeight,
+  usualHome,
 } from '@/core/units'
 import { type Surcharge, type SurchargeKind, surchargeKinds, type Tariff, type ZonePrice } from './tariff'
 
@@ -115,15 +116,19 @@ type DraftZone = { -readonly [K in keyof ZonePrice]: ZonePrice[K] }
 
 /**
  * Reads tariffs from rows (`line` is the row's own line in the file). Nothing is guessed: each cell that makes no sense
- * is named with its line and column, and a row before its tariff's head too.
+ * is named with its line and column, and a row before its tariff's head too. A tariff that names no currency is in that
+ * of `home`.
  */
-export function readTariffTable(rows: readonly { readonly line: number; readonly cells: TableRow }[]): {
+export function readTariffTable(
+  rows: readonly { readonly line: number; readonly cells: TableRow }[],
+  home = usualHome,
+): {
   readonly tariffs: readonly Tariff[]
   readonly problems: readonly TableProblem[]
 } {
   const problems: TableProblem[] = []
   const drafts = new Map<string, Draft>()
-  for (const { line, cells } of rows) new RowReader(line, cells, problems).into(drafts)
+  for (const { line, cells } of rows) new RowReader(line, cells, problems, home).into(drafts)
   return { tariffs: [...drafts.values()], problems }
 }
 
@@ -133,6 +138,7 @@ class RowReader {
     private readonly line: number,
     private readonly cells: TableRow,
     private readonly problems: TableProblem[],
+    private readonly home: string,
   ) {}
 
   into(drafts: Map<string, Draft>): void {
@@ -164,7 +170,7 @@ class RowReader {
 
   private head(drafts: Map<string, Draft>, key: string, service: string, from: string): void {
     if (drafts.has(key)) return this.wrong('row', `${service} from ${from} has its row "tariff" already.`)
-    const currency = this.text('currency').toUpperCase() || 'EUR'
+    const currency = this.text('currency').toUpperCase() || this.home
     if (!/^[A-Z]{3}$/.test(currency))
       this.wrong('currency', `"${this.text('currency')}" is no currency code such as EUR.`)
     const basis = this.text('basis') || 'parcel'

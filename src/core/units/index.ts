@@ -23,6 +23,7 @@ export {
   plainAmount,
   type Rates,
   toHome,
+  usualHome,
 } from './money'
 export { english, type Notation, notationOf, signIn } from './notation'
 export { ambiguity, type DecimalSign, readNumber, toNumber } from './number'

@@ -29,6 +29,27 @@ export function toMillimetres(value: number, unit: string): Millimetres | null {
 
 const powers: Readonly<Record<string, number>> = { g: 0, kg: 3, t: 6, mm: 0, cm: 1, m: 3 }
 
+/** Two units as one measure: `1 lb 4 oz`, `5 ft 3 in`, `5' 3"`; the greater before the smaller. */
+const compound = /^(.{1,30}?)\s?(lb|lbs|ft|')\s?([\d.,]{1,20})\s?(oz|in|")?$/i
+const signs: Readonly<Record<string, string>> = { "'": 'ft', '"': 'in' }
+const pairs: Readonly<Record<string, string>> = { lb: 'oz', lbs: 'oz', ft: 'in' }
+
+/** A measure of two units, rounded up as one; undefined when it is none of two. */
+function parseCompound(text: string, decimal?: DecimalSign): { value: number; unit: string } | null | undefined {
+  const found = compound.exec(text)
+  if (!found) return undefined
+  const unit = (signs[found[2]!] ?? found[2]!).toLowerCase()
+  const smaller = pairs[unit]
+  const named = found[4] === undefined ? smaller : (signs[found[4]] ?? found[4]).toLowerCase()
+  const [whole, rest] = [found[1]!, found[3]!].map((part) => readNumber(part, decimal))
+  if (named !== smaller || !whole || !rest || whole === 'ambiguous' || rest === 'ambiguous') return null
+  const perWhole = unit === 'ft' ? 12 : 16
+  // `1 lb 20 oz` is a slip of the fingers; so is `1.5 lb 4 oz`.
+  if (rest.negative || toNumber(rest) >= perWhole || /[1-9]/.test(whole.fraction)) return null
+  const sum = Math.abs(toNumber(whole)) * perWhole + toNumber(rest)
+  return { value: whole.negative ? -sum : sum, unit: smaller! }
+}
+
 /**
  * A number with its unit to whole grams or millimetres. In metric units it must come to whole ones, as nothing is
  * rounded unsaid; pounds, ounces, inches and feet, which never do, are rounded up. Null for everything else.
@@ -41,10 +62,12 @@ function parseMeasure(
 ): number | null {
   const plain = text.normalize('NFKC').trim()
   if (plain.length > 64) return null
-  const letters = /[a-z]{1,12}$/i.exec(plain)?.[0] ?? ''
+  const two = parseCompound(plain, decimal)
+  if (two !== undefined) return two && convert(two.value, two.unit)
+  const letters = /[a-z]{1,12}$|['"]$/i.exec(plain)?.[0] ?? ''
   const written = readNumber(plain.slice(0, plain.length - letters.length), decimal)
   if (written === null || written === 'ambiguous') return null
-  const unit = (letters || fallbackUnit).toLowerCase()
+  const unit = (signs[letters] ?? (letters || fallbackUnit)).toLowerCase()
   const known = convert(1, unit)
   if (known === null) return null
   const power = powers[unit]
@@ -52,7 +75,7 @@ function parseMeasure(
 }
 
 /**
- * Reads `2.5 kg`, `750g`, `1,2 kg`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole
+ * Reads `2.5 kg`, `750g`, `1,2 kg`, `20 oz`, `1 lb 4 oz`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole
  * number of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign is before
  * decimals).
  */
@@ -60,7 +83,7 @@ export function parseWeight(text: string, fallbackUnit = 'g', decimal?: DecimalS
   return parseMeasure(text, fallbackUnit, toGrams, decimal) as Grams | null
 }
 
-/** Reads `30 cm`, `300 mm`, `12in`; a bare number takes `fallbackUnit`. Null as `parseWeight` has it. */
+/** Reads `30 cm`, `300 mm`, `12in`, `5' 3"`; a bare number takes `fallbackUnit`. Null as `parseWeight` has it. */
 export function parseLength(text: string, fallbackUnit = 'mm', decimal?: DecimalSign): Millimetres | null {
   return parseMeasure(text, fallbackUnit, toMillimetres, decimal) as Millimetres | null
 }

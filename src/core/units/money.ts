@@ -112,6 +112,9 @@ export function toHome(amount: Money, rates: Rates): MinorUnits | null {
   return conversion && minorUnits(convert(amount.minor, conversion))
 }
 
+/** The home currency where nobody has said another: of a world before anything is known of it. */
+export const usualHome = 'EUR'
+
 const formats = new Map<string, Intl.NumberFormat>()
 
 /**

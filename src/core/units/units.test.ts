@@ -162,3 +162,45 @@ test('amounts go from one currency to another by the digits of both, exactly, an
     { numRuns: 2000 },
   )
 })
+
+test.each([
+  ['1 lb 4 oz', 567],
+  ['1lb4oz', 567],
+  ['1 lb 4', 567],
+  ['20 oz', 567],
+  ['-1 lb 4 oz', -566],
+  ['2 lbs 0.5 oz', 922],
+  ['1,5 lb', 681],
+  ['1.234,5 g', null],
+  ['1.234,5 kg', 1_234_500],
+  ['1 lb 16 oz', null],
+  ['1.5 lb 4 oz', null],
+  ['1 lb 4 in', null],
+  ['1 lb -4 oz', null],
+  ['4 oz 1 lb', null],
+  ["5'", null],
+])('“%s” is a weight of %s g', (text, weight) => {
+  expect(parseWeight(text, '')).toBe(weight)
+})
+
+test.each([
+  ["5'", 1524],
+  ['5\' 3"', 1601],
+  ['5 ft 3 in', 1601],
+  ['12 in', 305],
+  ['9"', 229],
+  ['5\' 13"', null],
+  ["5.5' 3", null],
+  ['1 lb', null],
+])('“%s” is a length of %s mm', (text, length) => {
+  expect(parseLength(text, '')).toBe(length)
+})
+
+test('pounds and ounces are what they come to in ounces alone', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 0, max: 2000 }), fc.integer({ min: 0, max: 15 }), (pounds, ounces) => {
+      expect(parseWeight(`${pounds} lb ${ounces} oz`)).toBe(parseWeight(`${pounds * 16 + ounces} oz`))
+      expect(parseLength(`${pounds} ft ${ounces % 12} in`)).toBe(parseLength(`${pounds * 12 + (ounces % 12)} in`))
+    }),
+  )
+})

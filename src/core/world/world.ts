@@ -13,7 +13,7 @@ import {
   type Service,
   type Tariff,
 } from '@/core/rating'
-import type { Rates } from '@/core/units'
+import { type Rates, usualHome } from '@/core/units'
 import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
 
 /** Everything a decision may look at besides the order and the rulebook. */
@@ -45,7 +45,7 @@ export interface World {
 
 /** The world before anything is known of it. */
 export const emptyWorld: World = {
-  rates: { home: 'EUR', micro: {} },
+  rates: { home: usualHome, micro: {} },
   locations: [],
   presets: [],
   carriers: [],

@@ -1,3 +1,4 @@
+import { homeSign } from '../kit/locale'
 import type { ReactNode } from 'react'
 import type { OrderRow } from '@/data'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -40,7 +41,15 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
       </span>
     ),
   },
-  { id: 'value', sort: 'value', name: 'Value €', min: 82, gives: 5, right: true, cell: (row) => amount(row.value) },
+  {
+    id: 'value',
+    sort: 'value',
+    name: `Value ${homeSign()}`,
+    min: 82,
+    gives: 5,
+    right: true,
+    cell: (row) => amount(row.value),
+  },
   {
     id: 'weight',
     sort: 'weight',
@@ -59,7 +68,15 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
     cell: (row) =>
       row.service ? (names.services[row.service] ?? row.service) : <span className="text-soft">none</span>,
   },
-  { id: 'cost', sort: 'cost', name: 'Label €', min: 70, gives: 3, right: true, cell: (row) => amount(row.cost) },
+  {
+    id: 'cost',
+    sort: 'cost',
+    name: `Label ${homeSign()}`,
+    min: 70,
+    gives: 3,
+    right: true,
+    cell: (row) => amount(row.cost),
+  },
   {
     id: 'arrives',
     sort: 'arrives_on',

@@ -7,7 +7,7 @@ import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
-import { count, euros } from '../kit/format'
+import { count, homeMoney } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
 import { PrintChoices } from './PrintChoices'
 import { PrintButton } from './PrintButton'
@@ -65,8 +65,8 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
           </button>
         </div>
         <p className="text-soft">
-          {count(Number(summary.bought))} of {count(labels.length)} bought, {euros(Number(summary.charged))} charged,{' '}
-          {euros(summary.quoted)} quoted
+          {count(Number(summary.bought))} of {count(labels.length)} bought, {homeMoney(Number(summary.charged))}{' '}
+          charged, {homeMoney(summary.quoted)} quoted
         </p>
         <div className="mt-2 flex gap-2">
           {bought.length > 0 && (
@@ -111,7 +111,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
                 {row.number}
               </Link>
               <span className="truncate">{row.buyer}</span>
-              <span className="ml-auto">{euros(row.charged ?? row.quoted)}</span>
+              <span className="ml-auto">{homeMoney(row.charged ?? row.quoted)}</span>
             </p>
             <p className="flex items-center gap-2 text-small text-soft">
               <span>{names.services[row.service] ?? row.service}</span>
@@ -138,7 +138,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         open={label !== undefined}
         danger
         title={`Void the label of ${label?.number ?? ''}?`}
-        action={`Void, ${euros(label?.charged)} back`}
+        action={`Void, ${homeMoney(label?.charged)} back`}
         onClose={() => setAsking(null)}
         onConfirm={async () => {
           await act(
@@ -148,8 +148,8 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
           setAsking(null)
         }}
       >
-        The order returns to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for
-        this label.
+        The order returns to the Desk, {homeMoney(label?.charged)} stand as a pending refund, and nothing more is sent
+        for this label.
       </Confirm>
     </aside>
   )

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react'
 import type { BatchLine } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
-import { count, euros } from '../kit/format'
+import { count, homeMoney } from '../kit/format'
 import { useChange } from '../kit/useChange'
 import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
@@ -166,7 +166,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                           <td className="text-right">{count(Number(batch.voided))}</td>
                         </>
                       )}
-                      <td className="text-right whitespace-nowrap">{euros(Number(batch.charged))}</td>
+                      <td className="text-right whitespace-nowrap">{homeMoney(Number(batch.charged))}</td>
                       {open === null && (
                         <>
                           <td className="px-3">

@@ -6,7 +6,7 @@ import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
 import { Confirm } from '../kit/Confirm'
-import { count, euros } from '../kit/format'
+import { count, homeMoney } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 import { PlanRows } from './PlanRows'
@@ -88,7 +88,7 @@ export function PlanBatch({
     <section aria-label="Plan of a batch" className="flex min-h-0 flex-1 flex-col border border-hair bg-sheet">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3 py-2">
         <h2 className="text-lead">
-          {labelCount} for {euros(total)}
+          {labelCount} for {homeMoney(total)}
         </h2>
         {data.blocked.length > 0 && <span className="text-wait">{count(data.blocked.length)} cannot be bought</span>}
         {data.moved > 0 && (
@@ -118,7 +118,7 @@ export function PlanBatch({
         {data.byService.map((group) => (
           <span key={group.service}>
             {names.services[group.service] ?? group.service} <b>{count(group.count)}</b>{' '}
-            <span className="text-soft">{euros(group.cost)}</span>
+            <span className="text-soft">{homeMoney(group.cost)}</span>
           </span>
         ))}
       </div>
@@ -137,8 +137,8 @@ export function PlanBatch({
       <Confirm
         open={asking}
         busy={busy}
-        title={`Buy ${labelCount} for ${euros(total)}?`}
-        action={`Buy for ${euros(total)}`}
+        title={`Buy ${labelCount} for ${homeMoney(total)}?`}
+        action={`Buy for ${homeMoney(total)}`}
         onClose={() => setAsking(false)}
         onConfirm={() => buy()}
       >
@@ -153,7 +153,7 @@ export function PlanBatch({
         </p>
         {above > 0 && (
           <label className="mt-2 grid gap-1 bg-wait-soft p-2">
-            This is {euros(above)} above what may be spent today without approval. Why is it bought all the same?
+            This is {homeMoney(above)} above what may be spent today without approval. Why is it bought all the same?
             <TextInput value={approval} onChange={(event) => setApproval(event.target.value)} className="w-full" />
           </label>
         )}

@@ -1,4 +1,5 @@
 'use client'
+import { homeSign } from '../kit/locale'
 import { useMemo, useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { BatchPlan } from '@/usecases/dispatch/planBatch'
@@ -106,14 +107,21 @@ const columnsOf = (names: DeskNames): readonly GridColumn<Row>[] => [
   },
   {
     id: 'lines',
-    name: 'Cost lines €',
+    name: `Cost lines ${homeSign()}`,
     min: 220,
     share: 2,
     gives: 5,
     cell: ({ label }) => label && <span className="text-small text-soft">{linesOf(label)}</span>,
     whole: ({ label }) => label && linesOf(label),
   },
-  { id: 'cost', name: 'Label €', min: 76, gives: 0, right: true, cell: ({ label }) => label && amount(label.cost) },
+  {
+    id: 'cost',
+    name: `Label ${homeSign()}`,
+    min: 76,
+    gives: 0,
+    right: true,
+    cell: ({ label }) => label && amount(label.cost),
+  },
 ]
 
 const linesOf = ({ lines }: Label): string => lines.map(({ what, minor }) => `${what} ${amount(minor)}`).join(' + ')

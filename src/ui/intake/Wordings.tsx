@@ -1,4 +1,5 @@
 'use client'
+import { homeSign } from '../kit/locale'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { speeds } from '@/core/rating'
@@ -125,7 +126,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
               {head('Wording', '* stands for any characters, ? for one')}
               {head('Countries', 'Codes with blanks between; empty for all')}
               {head('Weight', 'Of the items, both ends included; empty for all')}
-              {head('Value in €', 'Both ends included; empty for all')}
+              {head(`Value in ${homeSign()}`, 'Both ends included; empty for all')}
               {head('Means the speed')}
               {head('Service')}
               {head('Package')}

@@ -1,3 +1,4 @@
+import { home } from '../kit/locale'
 import type { Speed } from '@/core/rating'
 import type { WordingRow } from '@/core/world'
 import { plainWeight } from '@/core/units'
@@ -52,7 +53,7 @@ export function readRow(form: RowForm): WordingRow | string {
   if (odd) return `"${odd}" is no country: write codes of two letters such as BE NL.`
   const weight = readBand(form.weight, (text) => typedWeight(text))
   if (weight === null) return `"${form.weight}" is no weight band: write to 2 kg, from 5 kg, or 2 kg – 5 kg.`
-  const value = readBand(form.value, (text) => typedAmount(text, 'EUR'))
+  const value = readBand(form.value, (text) => typedAmount(text, home()))
   if (value === null) return `"${form.value}" is no value band: write to 50, from 100, or 50 – 100.`
   if (!form.speed && !form.pick && !form.preset) return 'The row means nothing: choose a speed, a service or a package.'
   return {

@@ -1,16 +1,18 @@
-import { type Money, money } from '@/core/units'
-import { locale, notation } from './locale'
+import { minorDigits, type Money, money } from '@/core/units'
+import { home, locale, notation } from './locale'
 
 /** An amount with its currency, as the reader writes it. */
 export const moneyText = (amount: Money): string => notation().money(amount)
 
 /** Home-currency minor units as people read them; a dash when unknown. */
-export const euros = (minor: number | null | undefined): string =>
-  minor === null || minor === undefined ? '–' : moneyText(money(minor, 'EUR'))
+export const homeMoney = (minor: number | null | undefined): string =>
+  minor === null || minor === undefined ? '–' : moneyText(money(minor, home()))
 
 /** The amount alone, for columns whose header names the currency. */
 export const amount = (minor: number | null | undefined): string =>
-  minor === null || minor === undefined ? '–' : notation().number(minor / 100, 2)
+  minor === null || minor === undefined
+    ? '–'
+    : notation().number(minor / 10 ** minorDigits(home()), minorDigits(home()))
 
 /** Grams as the reader writes them: `850 g`, `2.35 kg`. */
 export const weightText = (grams: number): string => notation().weight(grams)

@@ -1,3 +1,4 @@
+import { home } from './locale'
 import { z } from 'zod'
 import { typedAmount, typedLength, typedWeight } from './read'
 
@@ -43,7 +44,7 @@ export const lengthField = (example: string) =>
 /** An amount of the home currency that is not below 0. */
 export const amountField = (example = '500.00') =>
   typed(
-    (text) => typedAmount(text, 'EUR'),
+    (text) => typedAmount(text, home()),
     (text) => `“${text}” is no amount such as ${example}.`,
     (minor) => minor >= 0,
   )

@@ -1,4 +1,5 @@
 'use client'
+import { homeSign } from '../kit/locale'
 import { useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { parseAsString, useQueryStates } from 'nuqs'
@@ -6,7 +7,7 @@ import { useMemo } from 'react'
 import type { LedgerView } from '@/usecases/ledger/showLedger'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call } from '../kit/api'
-import { amount, count, euros, shortDay } from '../kit/format'
+import { amount, count, homeMoney, shortDay } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
 import { countryName } from '../kit/countryName'
@@ -39,9 +40,9 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
     const carriers = [...new Set(view.byDay.map((row) => row.carrier))].sort()
     const at = new Map(view.byDay.map((row) => [`${row.day} ${row.carrier}`, Number(row.amount)]))
     return {
-      tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => euros(Math.round(Number(value) * 100)) },
+      tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => homeMoney(Math.round(Number(value) * 100)) },
       xAxis: { data: days.map(shortDay) },
-      yAxis: { axisLabel: { formatter: '{value} €' } },
+      yAxis: { axisLabel: { formatter: `{value} ${homeSign()}` } },
       series: carriers.map((carrier) => ({
         type: 'bar',
         stack: 'spend',
@@ -56,8 +57,8 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
         at="spend"
         about={
           <>
-            <b className="text-ink">{euros(view.spend)}</b> for {count(view.labels)} labels
-            {view.totals.pending > 0 && <>, {euros(view.totals.pending)} refunds pending</>}
+            <b className="text-ink">{homeMoney(view.spend)}</b> for {count(view.labels)} labels
+            {view.totals.pending > 0 && <>, {homeMoney(view.totals.pending)} refunds pending</>}
           </>
         }
       >
@@ -137,7 +138,7 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
                   <th>Order</th>
                   <th>Tracking number</th>
                   <th>Carrier</th>
-                  <th className="pr-3 text-right">€</th>
+                  <th className="pr-3 text-right">{homeSign()}</th>
                 </tr>
               </thead>
               <tbody>
@@ -170,8 +171,8 @@ function Spend({ title, rows, name }: { title: string; rows: LedgerView['byCarri
         <tr className="border-y border-hair text-small text-soft">
           <th className="px-2 py-1">{title}</th>
           {counted && <th className="text-right">Labels</th>}
-          {counted && <th className="text-right">€ each</th>}
-          <th className="pr-2 text-right">€</th>
+          {counted && <th className="text-right">{homeSign()} each</th>}
+          <th className="pr-2 text-right">{homeSign()}</th>
         </tr>
       </thead>
       <tbody>

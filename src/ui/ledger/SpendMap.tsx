@@ -1,4 +1,5 @@
 'use client'
+import { homeSign } from '../kit/locale'
 import { registerMap } from 'echarts/core'
 import countries from 'i18n-iso-countries'
 import { useMemo, useState } from 'react'
@@ -8,7 +9,7 @@ import atlas from 'world-atlas/countries-110m.json'
 import type { LedgerView } from '@/usecases/ledger/showLedger'
 import { Button } from '../kit/Button'
 import { Chart } from '../kit/Chart'
-import { count, euros } from '../kit/format'
+import { count, homeMoney } from '../kit/format'
 import { countryName } from '../kit/countryName'
 
 type Shapes = Topology<{ countries: GeometryCollection<{ name: string }> }>
@@ -73,7 +74,7 @@ export function SpendMap({ rows }: { rows: LedgerView['byCountry'] }) {
       tooltip: {
         trigger: 'item',
         formatter: ({ name, value }: { name: string; value?: number }) =>
-          `${countryName(name)}: ${value ? `${euros(Math.round(value * 100))} for ${count(labels.get(name) ?? 0)} labels` : 'nothing'}`,
+          `${countryName(name)}: ${value ? `${homeMoney(Math.round(value * 100))} for ${count(labels.get(name) ?? 0)} labels` : 'nothing'}`,
       },
       // The greatest country would leave the others pale: the scale goes by steps.
       visualMap: {
@@ -135,9 +136,9 @@ function steps(rows: LedgerView['byCountry']): { gt: number; lte?: number; label
   const most = Math.max(1, ...rows.map((row) => Number(row.amount) / 100))
   const ends = [most / 27, most / 9, most / 3].map((end) => Number(end.toPrecision(1)))
   return [
-    { gt: ends[2]!, label: `above ${count(ends[2]!)} €` },
-    { gt: ends[1]!, lte: ends[2]!, label: `to ${count(ends[2]!)} €` },
-    { gt: ends[0]!, lte: ends[1]!, label: `to ${count(ends[1]!)} €` },
-    { gt: 0, lte: ends[0]!, label: `to ${count(ends[0]!)} €` },
+    { gt: ends[2]!, label: `above ${count(ends[2]!)} ${homeSign()}` },
+    { gt: ends[1]!, lte: ends[2]!, label: `to ${count(ends[2]!)} ${homeSign()}` },
+    { gt: ends[0]!, lte: ends[1]!, label: `to ${count(ends[1]!)} ${homeSign()}` },
+    { gt: 0, lte: ends[0]!, label: `to ${count(ends[0]!)} ${homeSign()}` },
   ]
 }

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import type { TrialSummary } from '@/core/rulebook/change'
 import type { Rerouting as ReroutingAnswer } from '@/usecases/rules/showRerouting'
 import { call } from '../kit/api'
-import { count, euros, toneOfCost } from '../kit/format'
+import { count, homeMoney, toneOfCost } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
 import { When } from '../kit/When'
 
@@ -88,7 +88,7 @@ function Moved({ summary }: { summary: TrialSummary }) {
       )}
       {summary.costDifference !== 0 && (
         <span className={toneOfCost(summary.costDifference)}>
-          <b>{euros(Math.abs(summary.costDifference))}</b> {summary.costDifference > 0 ? 'dearer' : 'saved'}
+          <b>{homeMoney(Math.abs(summary.costDifference))}</b> {summary.costDifference > 0 ? 'dearer' : 'saved'}
         </span>
       )}
       {summary.newlyStuck > 0 && (

@@ -4,6 +4,10 @@ import { draftSaver, type DraftSaver, type SaveState } from './draftSaver'
 
 const draft = (name: string): Rulebook => ({ name, groups: [], rules: [] })
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+/** Waits until it is so; a test that waits too long fails by its own time. */
+const until = async (so: () => boolean): Promise<void> => {
+  while (!so()) await pause(1)
+}
 
 /** A server that keeps one draft, as slowly and as badly as `answers` says; somebody else may save in between. */
 class Server {
@@ -134,12 +138,13 @@ test('a screen that is left tries once more, and then asks no more; what is want
   ])
   const { saver, states } = screen(server)
   saver.want(draft('half done'))
-  await pause(4)
+  await until(() => server.asked === 1)
   saver.leave()
+  await until(() => server.asked === 2)
+  // Not again and again by itself.
   await pause(80)
   expect(server.asked).toBe(2)
   expect(states[states.length - 1]).toBe('unsaved')
   saver.want(draft('half done'))
-  await pause(40)
-  expect(server.kept.name).toBe('half done')
+  await until(() => server.kept.name === 'half done')
 })

@@ -107,7 +107,9 @@ export function draftSaver(
     leave: () => {
       left = true
       clearTimeout(timer)
-      void save()
+      // One that is on its way may yet fail: then it is tried once more, too.
+      if (running) void running.then(() => save())
+      else void save()
     },
     revision: () => revision,
     busy: () => wanted !== null || running !== null,

@@ -1,3 +1,4 @@
+import { home } from '../kit/locale'
 import { plainText } from '@/core/order'
 import { money, type Money, plainAmount, plainLength, plainWeight } from '@/core/units'
 import { asTyped, isCurrency, typedAmount, typedCurrency, typedLength, typedNumber, typedWeight } from '../kit/read'
@@ -22,7 +23,7 @@ export function firstValue(type: FactType, op: Operator): Value | undefined {
   }
   if (takesList(op, type)) return []
   if (isTextual(type)) return ''
-  const zero = type === 'money' ? money(0, 'EUR') : 0
+  const zero = type === 'money' ? money(0, home()) : 0
   return op === 'between' ? ([zero, zero] as unknown as Value) : zero
 }
 
@@ -60,7 +61,7 @@ export function firstOperator(type: FactType): Operator {
 /** Reads one quantity of a fact's type; undefined when it is none. */
 export function readQuantity(type: FactType, text: string): number | Money | undefined {
   if (type === 'money') {
-    const currency = typedCurrency(text) ?? 'EUR'
+    const currency = typedCurrency(text) ?? home()
     const minor = isCurrency(currency) ? typedAmount(text, currency) : null
     return minor === null ? undefined : money(minor, currency)
   }

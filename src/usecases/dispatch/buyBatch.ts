@@ -1,3 +1,4 @@
+import { homeCurrency } from '../shared/homeCurrency'
 import { randomBytes, randomUUID } from 'node:crypto'
 import { formatMoney, money } from '@/core/units'
 import { addBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
@@ -20,17 +21,18 @@ export async function buyBatch(
 ): Promise<Answer<{ batch: number; labels: number; total: number }>> {
   if (ids.length > largestBatch) return refuse('batch-too-large', `A batch takes ${largestBatch} orders: make two.`)
   const plan = await planBatch(gharry, ids)
+  const home = await homeCurrency(gharry.db)
   if (plan.labels.length === 0) return refuse('nothing-to-buy', 'None of these orders can be bought now.')
   if (plan.total !== expected)
     return refuse(
       'total-moved',
-      `The total is ${formatMoney(money(plan.total, 'EUR'))} now, not ${formatMoney(money(expected, 'EUR'))}: look once more and confirm.`,
+      `The total is ${formatMoney(money(plan.total, home))} now, not ${formatMoney(money(expected, home))}: look once more and confirm.`,
     )
   const { above } = plan
   if (above > 0 && approval.trim() === '')
     return refuse(
       'above-ceiling',
-      `This is ${formatMoney(money(above, 'EUR'))} above what may be spent today without approval: say why it is bought all the same.`,
+      `This is ${formatMoney(money(above, home))} above what may be spent today without approval: say why it is bought all the same.`,
     )
   const now = gharry.now().toISOString()
   return gharry.db.transaction(async (trx): Promise<Answer<{ batch: number; labels: number; total: number }>> => {
@@ -84,7 +86,7 @@ export async function buyBatch(
         order: label.order,
         at: now,
         author: gharry.settings.author,
-        sentence: `Put into batch ${batch} for ${formatMoney(money(label.cost, 'EUR'))}${above > 0 ? `, above the day’s ceiling: ${approval.trim()}` : ''}`,
+        sentence: `Put into batch ${batch} for ${formatMoney(money(label.cost, home))}${above > 0 ? `, above the day’s ceiling: ${approval.trim()}` : ''}`,
       })),
     )
     return { ok: true, batch, labels: plan.labels.length, total: plan.total }

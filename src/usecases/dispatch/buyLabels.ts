@@ -1,3 +1,4 @@
+import { homeCurrency } from '../shared/homeCurrency'
 import type { BoughtLabel, CallFailure, CarrierEvent, LabelRequest } from '@/adapters'
 import { cleanTrackingNumber } from '@/core/tracking'
 import { formatMoney, money, toHome } from '@/core/units'
@@ -100,13 +101,14 @@ async function recordPurchase(
       amount: charged,
     },
   ])
-  const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, 'EUR'))} was quoted)`
+  const home = await homeCurrency(trx)
+  const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, home))} was quoted)`
   await writeLog(trx, [
     {
       order: label.orderId,
       at: now,
       author: 'Gharry',
-      sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, 'EUR'))}${more}`,
+      sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, home))}${more}`,
     },
   ])
   const order = (await orderRow(trx, label.orderId))!

@@ -1,4 +1,4 @@
-import { formatMoney, money } from '@/core/units'
+import { homeAmount } from '../shared/homeCurrency'
 import {
   addLedger,
   addPosts,
@@ -154,7 +154,7 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
         order: label.orderId,
         at: now,
         author: 'Gharry',
-        sentence: `Label ${label.trackingNumber ?? ''} voided; a refund of ${formatMoney(money(label.charged ?? 0, 'EUR'))} is pending`,
+        sentence: `Label ${label.trackingNumber ?? ''} voided; a refund of ${await homeAmount(trx, label.charged ?? 0)} is pending`,
       },
     ])
   })

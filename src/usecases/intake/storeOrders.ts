@@ -35,7 +35,17 @@ export async function storeOrders(
 ): Promise<ImportCounts> {
   const orders = await withAddresses(
     db,
-    lastOfEach(raw.map((order) => normaliseOrder(order, channel, inForce.ready.cards, firstZone(inForce.ready.world)))),
+    lastOfEach(
+      raw.map((order) =>
+        normaliseOrder(
+          order,
+          channel,
+          inForce.ready.cards,
+          firstZone(inForce.ready.world),
+          inForce.ready.world.rates.home,
+        ),
+      ),
+    ),
   )
   const known = await findKnown(
     db,

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { formatMoney, money } from '@/core/units'
+import { money } from '@/core/units'
 import type { Rulebook } from '@/core/rulebook/language'
 import {
   accountSums,
@@ -27,6 +27,7 @@ import {
   type TopUpRow,
 } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { homeAmount, homeCurrency } from '../shared/homeCurrency'
 import { sellersDay } from '../shared/sellersDay'
 
 export interface MoneyView {
@@ -43,8 +44,6 @@ export interface MoneyView {
   /** What carriers' corrections of the last 90 days cost, by the rule that chose the service. */
   readonly corrections: readonly { readonly rule: string; readonly orders: number; readonly amount: number }[]
 }
-
-export const euros = (minor: number): string => formatMoney(money(minor, 'EUR'))
 
 /** Balances at the carriers, the ceiling of the day, the latest bookings, and what was invoiced. */
 export async function showMoney(gharry: Application): Promise<MoneyView> {
@@ -88,7 +87,8 @@ export async function topUp(
   key: string,
   author = gharry.settings.author,
 ): Promise<Answer<{ balance: number }>> {
-  if (!isAmount(amount)) return refuse('bad-amount', `Enter an amount above 0, at most ${euros(maxAmount)}.`)
+  if (!isAmount(amount))
+    return refuse('bad-amount', `Enter an amount above 0, at most ${await homeAmount(gharry.db, maxAmount)}.`)
   if (!(await gharry.carrier(carrier))) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
   const intent = await gharry.db.transaction(async (trx): Promise<Answer<{ row: TopUpRow | null }>> => {
     const known = await topUpByKey(trx, key)
@@ -100,7 +100,7 @@ export async function topUp(
     if (open)
       return refuse(
         'under-way',
-        `${euros(open.amount)} are on their way to this carrier since ${open.askedAt.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again automatically; wait for the answer.`,
+        `${await homeAmount(trx, open.amount)} are on their way to this carrier since ${open.askedAt.slice(0, 16).replace('T', ' ')} UTC, and it has not answered yet. It is asked again automatically; wait for the answer.`,
       )
     await addTopUp(trx, {
       key,
@@ -122,13 +122,13 @@ export async function topUp(
  * it.
  */
 async function askForTopUp(gharry: Application, { key, carrier, amount, author }: TopUpRow): Promise<Answer<object>> {
-  const result = await (await gharry.carrier(carrier))?.topUp(amount, key)
+  const result = await (await gharry.carrier(carrier))?.topUp(money(amount, await homeCurrency(gharry.db)), key)
   const now = gharry.now().toISOString()
   if (!result) return refuse('unknown-carrier', `The carrier "${carrier}" has no connection.`)
   if (!result.ok && result.kind !== 'refused') {
     await setCarrierAccount(gharry.db, {
       carrier,
-      problem: `A top-up of ${euros(amount)} is under way: ${result.sentence} It is asked again automatically.`,
+      problem: `A top-up of ${await homeAmount(gharry.db, amount)} is under way: ${result.sentence} It is asked again automatically.`,
     })
     return refuse(
       'not-known',
@@ -162,7 +162,9 @@ async function askForTopUp(gharry: Application, { key, carrier, amount, author }
       ])
     await setCarrierAccount(trx, {
       carrier,
-      problem: result.ok ? null : `The carrier refused a top-up of ${euros(amount)}: ${result.sentence}`,
+      problem: result.ok
+        ? null
+        : `The carrier refused a top-up of ${await homeAmount(gharry.db, amount)}: ${result.sentence}`,
     })
   })
   return result.ok ? { ok: true } : refuse('not-topped-up', `${result.sentence} Nothing was sent.`)
@@ -209,7 +211,10 @@ export async function setMark(
 ): Promise<Answer<object>> {
   if ((mark === null) !== (by === null)) return refuse('half-a-mark', 'A mark needs an amount to top up by.')
   if (by !== null && (!isAmount(by) || mark! < 0 || mark! > maxAmount))
-    return refuse('bad-amount', `The amount to top up by must be above 0, and at most ${euros(maxAmount)}.`)
+    return refuse(
+      'bad-amount',
+      `The amount to top up by must be above 0, and at most ${await homeAmount(gharry.db, maxAmount)}.`,
+    )
   await setCarrierAccount(gharry.db, { carrier, mark, topUpBy: by, problem: null })
   return { ok: true }
 }

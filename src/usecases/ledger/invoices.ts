@@ -1,5 +1,14 @@
 import { decimalIn, readSheet } from '@/adapters'
-import { ambiguity, type DecimalSign, formatWeight, parseAmount, parseWeight } from '@/core/units'
+import {
+  ambiguity,
+  currencySign,
+  type DecimalSign,
+  formatMoney,
+  formatWeight,
+  money,
+  parseAmount,
+  parseWeight,
+} from '@/core/units'
 import { cleanTrackingNumber } from '@/core/tracking'
 import {
   addInvoice,
@@ -17,7 +26,7 @@ import {
 } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { sellersDay } from '../shared/sellersDay'
-import { euros, maxAmount } from './balances'
+import { maxAmount } from './balances'
 
 const invoiceColumns = ['tracking number', 'amount', 'weight', 'description'] as const
 
@@ -214,7 +223,7 @@ async function matchInvoice(
         line,
         sentence:
           ambiguity(cells.amount ?? '') ??
-          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${euros(maxAmount)}.`,
+          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${formatMoney(money(maxAmount, world.rates.home))}.`,
       })
     return trackingNumber && billed !== null
       ? [
@@ -276,7 +285,7 @@ async function matchInvoice(
           : why ||
             (label.state === 'voided' && billed > 0
               ? 'a voided label is billed'
-              : `${euros(Math.abs(billed - expected))} ${billed > expected ? 'more' : 'less'} than charged`),
+              : `${formatMoney(money(Math.abs(billed - expected), world.rates.home))} ${billed > expected ? 'more' : 'less'} than charged`),
     }
   })
   return { ok: true, lines, problems }
@@ -285,7 +294,7 @@ async function matchInvoice(
 /** An amount of an invoice, with or without the sign of its currency behind it. */
 function billedIn(cell: string, currency: string, decimal?: DecimalSign): number | null {
   const plain = cell.trim()
-  const bare = [currency, currency.toLowerCase(), '€', '£', '$'].find((sign) => plain.endsWith(sign))
+  const bare = [currency, currency.toLowerCase(), currencySign(currency), '$'].find((sign) => plain.endsWith(sign))
   const minor = parseAmount(bare === undefined ? plain : plain.slice(0, -bare.length).trim(), currency, decimal)
   return minor === null || Math.abs(minor) > maxAmount ? null : minor
 }

@@ -179,7 +179,7 @@ async function readTariffFile(
   if (!newest) return refuse('no-world', 'There is no world yet: make the demo, or import one.')
   const sheet = await readSheet(content, tariffColumns, ['row', 'service', 'from'])
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
-  const { tariffs, problems } = readTariffTable(sheet.rows)
+  const { tariffs, problems } = readTariffTable(sheet.rows, newest.world.rates.home)
   if (tariffs.length === 0 && problems.length === 0)
     return refuse('bad-file', 'The file has no tariff: it needs a row "tariff" for each, with its prices below.')
   return { ok: true, version: newest.version, world: newest.world, given: tariffs, problems }

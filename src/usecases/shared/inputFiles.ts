@@ -114,7 +114,7 @@ export async function* ordersFromFile(
       (problem) => onProblem(new FileProblem(file, problem.line, problem.reason)),
       () => undefined,
     ))
-      yield normaliseOrder(order, 'file', world.cards, zone)
+      yield normaliseOrder(order, 'file', world.cards, zone, world.world.rates.home)
     return
   }
   let line = 0

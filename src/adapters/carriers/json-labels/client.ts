@@ -72,7 +72,7 @@ export function carrierClient(baseUrl: string, token: string, outside: Outside):
           method: 'POST',
           url: `${baseUrl}/api/balance`,
           headers: { authorization, 'idempotency-key': key },
-          body: { minor: amount, currency: 'EUR' },
+          body: { minor: amount.minor, currency: amount.currency },
         },
         z.object({ received: z.boolean() }),
       ),

@@ -8,7 +8,7 @@ import { usePrintProfile } from '../../dispatch/printProfile'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
-import { euros } from '../../kit/format'
+import { homeMoney } from '../../kit/format'
 import { StateMark } from '../../kit/StateMark'
 import { useChange } from '../../kit/useChange'
 import { Section } from './Section'
@@ -35,7 +35,7 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
           <p className="flex items-center gap-2">
             <StateMark state={row.state} />
             <span>{names.services[row.service] ?? row.service}</span>
-            <b className="ml-auto">{euros(row.charged ?? row.quoted)}</b>
+            <b className="ml-auto">{homeMoney(row.charged ?? row.quoted)}</b>
           </p>
           {row.parcels.map((parcel, i) => (
             <p key={parcel.number} className="font-mono text-small">
@@ -79,12 +79,12 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
         open={label !== undefined}
         danger
         title={`Void the label of ${view.row.number}?`}
-        action={`Void, ${euros(label?.charged)} back`}
+        action={`Void, ${homeMoney(label?.charged)} back`}
         onClose={() => setAsking(null)}
         onConfirm={() => voidIt()}
       >
         The carrier is asked to take back <span className="font-mono">{label?.trackingNumber}</span>. The order returns
-        to the Desk, {euros(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
+        to the Desk, {homeMoney(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
       </Confirm>
     </Section>
   )

@@ -1,8 +1,9 @@
 'use client'
+import { home } from '../../kit/locale'
 import type { ReactNode } from 'react'
 import type { Item } from '@/core/order'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { euros, moneyText, shortDay, weightText } from '../../kit/format'
+import { homeMoney, moneyText, shortDay, weightText } from '../../kit/format'
 import { Section } from './Section'
 
 /** Who bought, what was promised, and what it is worth. */
@@ -20,13 +21,13 @@ export function OrderFacts({ view }: { view: OrderView }) {
           ],
           ['Checkout wording', order.wording ? `“${order.wording}”` : 'none'],
           ['Promised by', shortDay(order.promisedBy)],
-          ['Value', `${moneyText(order.value)}${order.value.currency === 'EUR' ? '' : ` = ${euros(row.value)}`}`],
+          ['Value', `${moneyText(order.value)}${order.value.currency === home() ? '' : ` = ${homeMoney(row.value)}`}`],
           ['Shipping paid', moneyText(order.shippingPaid)],
           ...(view.duties
             ? [
                 [
                   'Customs',
-                  `${view.duties.incoterm}, ${view.duties.incoterm === 'DDP' ? 'we pay' : 'the buyer pays'} ${view.duties.estimate ? `about ${euros(view.duties.estimate.duty)} duty and ${euros(view.duties.estimate.tax)} tax` : 'duty and tax (no rates are known for this country)'}`,
+                  `${view.duties.incoterm}, ${view.duties.incoterm === 'DDP' ? 'we pay' : 'the buyer pays'} ${view.duties.estimate ? `about ${homeMoney(view.duties.estimate.duty)} duty and ${homeMoney(view.duties.estimate.tax)} tax` : 'duty and tax (no rates are known for this country)'}`,
                 ] as [string, string],
               ]
             : []),

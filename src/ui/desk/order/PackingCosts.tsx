@@ -1,7 +1,8 @@
 'use client'
+import { homeSign } from '../../kit/locale'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { euros } from '../../kit/format'
+import { homeMoney } from '../../kit/format'
 
 /** What each way to pack would have cost, where several were weighed. */
 export function PackingCosts({ view, names }: { view: OrderView; names: DeskNames }) {
@@ -11,7 +12,7 @@ export function PackingCosts({ view, names }: { view: OrderView; names: DeskName
       <thead className="sr-only">
         <tr>
           <th>Packed in</th>
-          <th>Label and packaging, €</th>
+          <th>Label and packaging, {homeSign()}</th>
         </tr>
       </thead>
       <tbody>
@@ -24,7 +25,7 @@ export function PackingCosts({ view, names }: { view: OrderView; names: DeskName
               {way.presets.join() === packed && '● '}
               {way.presets.map((preset) => names.presets[preset] ?? 'own box').join(' + ')}
             </td>
-            <td className="py-1 pr-1 text-right">{way.cost === null ? 'nobody takes it' : euros(way.cost)}</td>
+            <td className="py-1 pr-1 text-right">{way.cost === null ? 'nobody takes it' : homeMoney(way.cost)}</td>
           </tr>
         ))}
       </tbody>

@@ -1,7 +1,8 @@
 'use client'
+import { home } from '../../kit/locale'
 import { moneyText } from '../../kit/format'
 import { useState } from 'react'
-import { money } from '@/core/units'
+import { money, minorDigits } from '@/core/units'
 import { typedAmount, typedWeight } from '../../kit/read'
 import { speeds } from '@/core/rating'
 import { addressKinds, decisionKinds, priorities, readLimits, splits } from '@/core/rulebook/language'
@@ -133,8 +134,8 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
       return [
         { label: 'the order value', value: { cover: 'order value' } },
         { label: 'nothing', value: { cover: 'none' } },
-        ...[100, 250, 500, 1000].map((euro) => {
-          const amount = money(euro * 100, 'EUR')
+        ...[100, 250, 500, 1000].map((whole) => {
+          const amount = money(whole * 10 ** minorDigits(home()), home())
           return { label: moneyText(amount), value: { cover: 'amount', amount } }
         }),
       ]
@@ -157,8 +158,8 @@ function read(type: string, text: string): unknown {
   if (type === 'item tags') return tagsIn(text)
   if (type === 'days') return /^\d{1,3}$/.test(text.trim()) ? Number(text) : undefined
   if (type === 'money') {
-    const minor = typedAmount(text, 'EUR')
-    return minor === null ? undefined : money(minor, 'EUR')
+    const minor = typedAmount(text, home())
+    return minor === null ? undefined : money(minor, home())
   }
   return text.trim() || undefined
 }

@@ -1,7 +1,8 @@
 'use client'
+import { homeSign } from '../../kit/locale'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { amount, euros, moneyText, shortDay, toneOfCost, weightText } from '../../kit/format'
+import { amount, homeMoney, moneyText, shortDay, toneOfCost, weightText } from '../../kit/format'
 import { Section } from './Section'
 
 /** What each service would cost and when it would arrive, beside what the buyer paid; and why others cannot. */
@@ -20,7 +21,7 @@ export function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
           <tr>
             <th>Service</th>
             <th>Arrives</th>
-            <th>Cost €</th>
+            <th>Cost {homeSign()}</th>
           </tr>
         </thead>
         <tbody>
@@ -38,7 +39,7 @@ export function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
                 </span>
               </td>
               <td className="py-1 text-right whitespace-nowrap">{shortDay(quote.arrivesOn)}</td>
-              <td className="w-20 py-1 pr-1 text-right">{euros(quote.cost)}</td>
+              <td className="w-20 py-1 pr-1 text-right">{homeMoney(quote.cost)}</td>
             </tr>
           ))}
           {view.refusals.map((refusal) => (
@@ -61,7 +62,7 @@ function Margin({ paid, cost }: { paid: number; cost: number }) {
     <>
       ,{' '}
       <span className={toneOfCost(cost - paid)}>
-        {euros(Math.abs(cost - paid))} {cost > paid ? 'less' : 'more'}
+        {homeMoney(Math.abs(cost - paid))} {cost > paid ? 'less' : 'more'}
       </span>{' '}
       than the label costs
     </>

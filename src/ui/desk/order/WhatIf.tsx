@@ -13,7 +13,7 @@ import { asTyped, typedAmount, typedWeight } from '../../kit/read'
 import { notation } from '../../kit/locale'
 import { call } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
-import { euros, shortDay, weightText } from '../../kit/format'
+import { homeMoney, shortDay, weightText } from '../../kit/format'
 
 const empty = { weight: '', value: '', country: '', postcode: '', wording: '', promisedBy: '' }
 
@@ -66,7 +66,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
       decisionPhrase(decision, after.decisions[decision], words),
     ]),
     ['chosen', name(before.quote?.service), name(after.quote?.service)],
-    ['cost', euros(before.quote?.cost), euros(after.quote?.cost)],
+    ['cost', homeMoney(before.quote?.cost), homeMoney(after.quote?.cost)],
     ['arrives', shortDay(before.quote?.arrivesOn), shortDay(after.quote?.arrivesOn)],
     ['parcels', packed(before), packed(after)],
     ['problems', String(before.problems.length), after.problems.map((problem) => problem.sentence).join(' ') || '0'],

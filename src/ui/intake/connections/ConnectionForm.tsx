@@ -1,4 +1,5 @@
 'use client'
+import { home } from '../../kit/locale'
 import { X } from 'lucide-react'
 import { useState } from 'react'
 import { useForm, type UseFormRegister } from 'react-hook-form'
@@ -285,7 +286,7 @@ function ChannelFields({ can, register }: { can: KindView['can']; register: UseF
         <TextInput
           {...register('channel.currency', { setValueAs: upper })}
           maxLength={3}
-          placeholder="EUR"
+          placeholder={home()}
           className="w-full min-w-0"
         />
       </Field>

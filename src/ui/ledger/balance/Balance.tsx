@@ -1,4 +1,5 @@
 'use client'
+import { home, homeSign } from '../../kit/locale'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { typedAmount } from '../../kit/read'
@@ -9,7 +10,7 @@ import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
-import { amount, count, euros } from '../../kit/format'
+import { amount, count, homeMoney } from '../../kit/format'
 import { writeHalfDone } from '../../kit/halfDone'
 import { useEdit } from '../../kit/useEdit'
 import { useSay } from '../../kit/Toast'
@@ -21,7 +22,7 @@ import { When } from '../../kit/When'
 type Carrier = MoneyView['carriers'][number]
 /** The half-done top-up of a carrier. */
 const topUpOf = (carrier: string): string => `top-up ${carrier}`
-const minorOf = (text: string): number | null => typedAmount(text, 'EUR')
+const minorOf = (text: string): number | null => typedAmount(text, home())
 
 /**
  * Money at the carriers: balances, what was sent, what may be spent on a day, invoices, and the books in double entry.
@@ -72,8 +73,8 @@ export function Balance({ initial }: { initial: MoneyView }) {
         at="balance"
         about={
           <>
-            <b className="text-ink">{euros(view.spentToday)}</b> spent today
-            {view.ceiling !== null && <> of {euros(view.ceiling)}</>}
+            <b className="text-ink">{homeMoney(view.spentToday)}</b> spent today
+            {view.ceiling !== null && <> of {homeMoney(view.ceiling)}</>}
           </>
         }
       />
@@ -83,7 +84,9 @@ export function Balance({ initial }: { initial: MoneyView }) {
           onSet={(ceiling) =>
             change(
               () => call('PUT /api/ledger/balance', { body: { ceiling } }),
-              ceiling === null ? 'There is no ceiling any more' : `At most ${euros(ceiling)} a day without approval`,
+              ceiling === null
+                ? 'There is no ceiling any more'
+                : `At most ${homeMoney(ceiling)} a day without approval`,
             )
           }
         />
@@ -91,11 +94,11 @@ export function Balance({ initial }: { initial: MoneyView }) {
           <thead>
             <tr className="border-y border-hair text-small text-soft">
               <th className="px-3 py-1.5">Carrier</th>
-              <th className="text-right">Balance €</th>
-              <th className="pl-4 text-right">Refunds due €</th>
-              <th className="pl-6">Top up by hand, €</th>
-              <th>By itself below, €</th>
-              <th>by, €</th>
+              <th className="text-right">Balance {homeSign()}</th>
+              <th className="pl-4 text-right">Refunds due {homeSign()}</th>
+              <th className="pl-6">Top up by hand, {homeSign()}</th>
+              <th>Below this, {homeSign()}</th>
+              <th>Top up by, {homeSign()}</th>
               <td className="pr-3" />
             </tr>
           </thead>
@@ -110,7 +113,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
                     () => call('PUT /api/ledger/balance', { body: { carrier: carrier.carrier, mark, by } }),
                     mark === null
                       ? `${carrier.name} is topped up by hand only`
-                      : `${carrier.name} is topped up by ${euros(by)} below ${euros(mark)}`,
+                      : `${carrier.name} is topped up by ${homeMoney(by)} below ${homeMoney(mark)}`,
                   )
                 }
                 onWrong={(sentence) => say(sentence, { tone: 'bad' })}
@@ -151,7 +154,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
                     <th>To</th>
                     <th>From</th>
                     <th>For</th>
-                    <th className="pr-3 text-right">€</th>
+                    <th className="pr-3 text-right">{homeSign()}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -259,8 +262,8 @@ export function Balance({ initial }: { initial: MoneyView }) {
       </Confirm>
       <Confirm
         open={asking !== null}
-        title={`Send ${euros(asking?.amount)} to ${asking?.carrier.name ?? ''}?`}
-        action={`Top up by ${euros(asking?.amount)}`}
+        title={`Send ${homeMoney(asking?.amount)} to ${asking?.carrier.name ?? ''}?`}
+        action={`Top up by ${homeMoney(asking?.amount)}`}
         onClose={() => setAsking(null)}
         onConfirm={async () => {
           const { carrier, amount: minor, key } = asking!
@@ -268,7 +271,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
             () => call('POST /api/ledger/balance/top-up', { body: { carrier: carrier.carrier, amount: minor, key } }),
             () => {
               writeHalfDone(topUpOf(carrier.carrier), null)
-              say(`${carrier.name} has ${euros(minor)} more`)
+              say(`${carrier.name} has ${homeMoney(minor)} more`)
             },
           )
           setAsking(null)
@@ -302,7 +305,7 @@ function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: 
           onChange={(event) => edit.put(event.target.value)}
           className="w-28 text-right"
         />{' '}
-        €
+        {homeSign()}
       </label>
       {minor !== ceiling && !wrong && <Button type="submit">Set it</Button>}
       {wrong && (

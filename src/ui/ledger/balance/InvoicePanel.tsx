@@ -1,10 +1,11 @@
 'use client'
+import { homeSign } from '../../kit/locale'
 import Link from 'next/link'
 import { useState } from 'react'
 import type { InvoiceLook } from '@/usecases/ledger/invoices'
 import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
-import { amount, count, euros } from '../../kit/format'
+import { amount, count, homeMoney } from '../../kit/format'
 import { LedgerHead } from '../LedgerHead'
 
 /** A carrier's invoice beside what labels were charged for, before it is booked. */
@@ -53,14 +54,14 @@ export function InvoicePanel({
       </LedgerHead>
       <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="Invoice">
         <p className="py-2">
-          {count(look.lines)} lines: <b>{euros(look.billed)}</b> billed, {euros(look.expected)} charged when the labels
-          were bought
+          {count(look.lines)} lines: <b>{homeMoney(look.billed)}</b> billed, {homeMoney(look.expected)} charged when the
+          labels were bought
           {difference !== 0 && (
             <>
               ,{' '}
               <b className={difference > 0 ? 'text-lost' : 'text-done'}>
                 {difference > 0 ? '+' : '−'}
-                {euros(Math.abs(difference))}
+                {homeMoney(Math.abs(difference))}
               </b>
             </>
           )}
@@ -85,8 +86,8 @@ export function InvoicePanel({
                 <th>Tracking number</th>
                 <th>Order</th>
                 <th>Why</th>
-                <th className="text-right">Charged €</th>
-                <th className="text-right">Billed €</th>
+                <th className="text-right">Charged {homeSign()}</th>
+                <th className="text-right">Billed {homeSign()}</th>
                 <th className="pr-3 text-right">Difference</th>
               </tr>
             </thead>

@@ -1,4 +1,5 @@
 'use client'
+import { home, homeSign } from '../../kit/locale'
 import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import {
@@ -15,7 +16,7 @@ import { typedAmount, typedLength, typedWeight } from '../../kit/read'
 import type { Exploration, Explored } from '@/usecases/ledger/exploreRates'
 import { call, sentenceOf } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
-import { amount, euros, shortDay, weightText } from '../../kit/format'
+import { amount, homeMoney, shortDay, weightText } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
 import { LedgerHead } from '../LedgerHead'
 
@@ -111,7 +112,7 @@ export function Rates({
         {field('parcels', 'Parcels', 'w-14')}
         {field('weight', 'Each weighs', 'w-20')}
         {field('size', 'Size', 'w-36')}
-        {field('insured', 'Insured, €', 'w-20', '0')}
+        {field('insured', `Insured, ${homeSign()}`, 'w-20', '0')}
         {field('goods', 'Dangerous goods', 'w-28', 'UN 3481')}
         <Field label="Ready on">
           <TextInput type="date" value={form.day} onChange={put('day')} className="w-36" />
@@ -197,7 +198,7 @@ function QuoteTable({ explored, services }: { explored: Explored; services: Name
               {kind}
             </th>
           ))}
-          <th className="pl-4 text-right">€</th>
+          <th className="pl-4 text-right">{homeSign()}</th>
           <th className="pl-3 pr-3 text-right" title="Without the contract’s discount">
             list
           </th>
@@ -251,14 +252,14 @@ function Curve({ curve, services }: { curve: Explored['curve']; services: Names 
       tooltip: {
         trigger: 'axis',
         valueFormatter: (value: unknown) =>
-          value === null || value === undefined ? 'no price' : euros(Math.round(Number(value) * 100)),
+          value === null || value === undefined ? 'no price' : homeMoney(Math.round(Number(value) * 100)),
       },
       xAxis: { data: curve.weights.map(weightText), boundaryGap: false },
       yAxis: {
         type: 'log',
         logBase: 2,
         min: (value: { min: number }) => 2 ** Math.floor(Math.log2(value.min)),
-        axisLabel: { formatter: '{value} €' },
+        axisLabel: { formatter: `{value} ${homeSign()}` },
       },
       series: curve.services.map(({ service, costs }) => ({
         type: 'line',
@@ -287,7 +288,7 @@ function Curve({ curve, services }: { curve: Explored['curve']; services: Names 
           <tr className="border-y border-hair text-small text-soft">
             <th className="px-3 py-1.5 text-right">Up to</th>
             <th className="pl-3">cheapest is</th>
-            <th className="pr-3 text-right">€</th>
+            <th className="pr-3 text-right">{homeSign()}</th>
           </tr>
         </thead>
         <tbody>
@@ -325,7 +326,7 @@ function read(form: Form, on: Readonly<Record<Switch, boolean>>, needs: readonly
   const weight = typedWeight(form.weight, 'kg')
   const unit = /[a-z]{1,6}$/i.exec(form.size.trim())?.[0] ?? 'cm'
   const sides = form.size.split(/[×x*]/i).map((side) => typedLength(side, unit))
-  const insured = form.insured.trim() === '' ? 0 : typedAmount(form.insured, 'EUR')
+  const insured = form.insured.trim() === '' ? 0 : typedAmount(form.insured, home())
   const parcels = Number(form.parcels)
   if (form.country.trim() === '') return 'Where does it go? Write a country.'
   if (weight === null || weight < 0) return `“${form.weight}” is no weight such as 3 kg.`

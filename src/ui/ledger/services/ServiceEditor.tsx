@@ -1,4 +1,5 @@
 'use client'
+import { homeSign } from '../../kit/locale'
 import type { ReactNode } from 'react'
 import { type Control, Controller } from 'react-hook-form'
 import { offers, type Service } from '@/core/rating'
@@ -125,7 +126,7 @@ export function ServiceEditor({
         </div>
         <div className="mt-2 grid grid-cols-2 gap-3">
           {text('dangerousGoods', 'Dangerous goods', 'none')}
-          {text('cash', 'Collects on delivery at most, €', 'no limit')}
+          {text('cash', `Collects on delivery at most, ${homeSign()}`, 'no limit')}
         </div>
         <p className="flex gap-5">
           {tick('postOfficeBox', 'delivers to post-office boxes')}
@@ -139,8 +140,8 @@ export function ServiceEditor({
           offers.map((offer) => [offer, offer] as const),
         )}
         <div className="grid w-80 grid-cols-2 gap-3">
-          {text('included', 'Cover included, €')}
-          {text('upTo', 'Cover at most, €')}
+          {text('included', `Cover included, ${homeSign()}`)}
+          {text('upTo', `Cover at most, ${homeSign()}`)}
         </div>
         {ticks(
           'claimsBorneBy',

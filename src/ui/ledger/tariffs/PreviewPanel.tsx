@@ -2,7 +2,7 @@
 import type { TariffPreview } from '@/usecases/ledger/tariffs'
 import { useState } from 'react'
 import { Button } from '../../kit/Button'
-import { count, euros, signOf, toneOfCost } from '../../kit/format'
+import { count, homeMoney, signOf, toneOfCost } from '../../kit/format'
 import { TrialBody } from '../../rules/trial/TrialBody'
 import { LedgerHead } from '../LedgerHead'
 
@@ -132,7 +132,7 @@ export function PreviewPanel({
               </dt>
               <dd className={`text-title ${toneOfCost(cost)}`}>
                 {signOf(cost)}
-                {euros(Math.abs(cost))}
+                {homeMoney(Math.abs(cost))}
               </dd>
               <dt className="mt-1 text-small text-soft">change service</dt>
               <dd className="font-semibold">{count(effect.summary.serviceChanges)}</dd>
@@ -145,7 +145,7 @@ export function PreviewPanel({
                       <span>{what}</span>
                       <span>
                         {minor > 0 ? '+' : '−'}
-                        {euros(Math.abs(minor))}
+                        {homeMoney(Math.abs(minor))}
                       </span>
                     </span>
                   ))}

@@ -7,7 +7,7 @@ import type { LogicFinding } from '@/core/rulebook/findings'
 import { decisionById, decisionPhrase, type Rulebook, stages, type Wordings } from '@/core/rulebook/language'
 import { readyWorld, type World } from '@/core/world'
 import { Button } from '../../kit/Button'
-import { euros, moneyText, shortDay, weightText } from '../../kit/format'
+import { homeMoney, moneyText, shortDay, weightText } from '../../kit/format'
 
 /** The made-up order of a finding, decided by the draft as it is now. */
 export function WitnessDialog({
@@ -124,8 +124,8 @@ export function WitnessDialog({
                 <p className="py-1">
                   {routed.quote ? (
                     <>
-                      {world.services.find(({ id }) => id === routed.quote!.service)?.name}, {euros(routed.quote.cost)},
-                      arrives {shortDay(routed.quote.arrivesOn)}
+                      {world.services.find(({ id }) => id === routed.quote!.service)?.name},{' '}
+                      {homeMoney(routed.quote.cost)}, arrives {shortDay(routed.quote.arrivesOn)}
                     </>
                   ) : (
                     <span className="text-wait">{routed.problems.map((problem) => problem.sentence).join(' ')}</span>

@@ -1,5 +1,5 @@
 import type { TrialSummary } from '@/core/rulebook/change'
-import { count, euros, toneOfCost } from '../../kit/format'
+import { count, homeMoney, toneOfCost } from '../../kit/format'
 
 /** What changes for real orders, in parts that stand side by side; `scope` says which orders. */
 export function Effect({
@@ -22,7 +22,7 @@ export function Effect({
       )}
       {costDifference !== 0 && (
         <span className={toneOfCost(costDifference)}>
-          <b>{euros(Math.abs(costDifference))}</b> {costDifference > 0 ? 'dearer' : 'saved'}
+          <b>{homeMoney(Math.abs(costDifference))}</b> {costDifference > 0 ? 'dearer' : 'saved'}
         </span>
       )}
       {newlyLate > 0 && (

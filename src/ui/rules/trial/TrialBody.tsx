@@ -1,4 +1,5 @@
 'use client'
+import { homeSign } from '../../kit/locale'
 import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
 import {
@@ -78,7 +79,7 @@ export function TrialBody({
                 <th>To</th>
                 <th>Service before</th>
                 <th>after</th>
-                <th className="text-right">€ before</th>
+                <th className="text-right">{homeSign()} before</th>
                 <th className="text-right">after</th>
                 <th className="px-3 text-right">difference</th>
                 <th>Arrives before</th>
@@ -205,7 +206,7 @@ function Summary({ summary, name }: { summary: TrialSummary; name: (service: str
             <th className="py-1">{heads[by]}</th>
             <th className="text-right">Orders</th>
             <th className="text-right">now</th>
-            <th className="text-right">€</th>
+            <th className="text-right">{homeSign()}</th>
             <th className="text-right">now</th>
             <th className="pl-2 text-right">Late</th>
             <th className="pl-1 text-right">now</th>

@@ -17,7 +17,7 @@ import type { Compared } from '@/usecases/rules/runTrial'
 import { call } from '../../kit/api'
 import { notation } from '../../kit/locale'
 import { Button } from '../../kit/Button'
-import { euros, shortDay } from '../../kit/format'
+import { homeMoney, shortDay } from '../../kit/format'
 
 interface Side {
   readonly value: string
@@ -87,7 +87,7 @@ function Table({
 }) {
   const chosen = ({ quote }: Routed): Side => ({
     value: quote
-      ? `${services[quote.service] ?? quote.service}, ${euros(quote.cost)}, arrives ${shortDay(quote.arrivesOn)}`
+      ? `${services[quote.service] ?? quote.service}, ${homeMoney(quote.cost)}, arrives ${shortDay(quote.arrivesOn)}`
       : 'none',
     by: '',
   })
