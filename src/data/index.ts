@@ -121,6 +121,7 @@ export {
   carrierCursor,
   changeLabel,
   countOpenLabels,
+  onOrderAt,
   countStuckLabels,
   eventsOf,
   forgetEarlyEvents,

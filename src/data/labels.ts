@@ -447,6 +447,12 @@ export async function countStuckLabels(db: Database): Promise<number> {
   return Number(row?.n ?? 0)
 }
 
+/** What the labels of a carrier that are on order will cost, home minor units; they are not booked yet. */
+export async function onOrderAt(db: Database, carrier: string): Promise<number> {
+  const [row] = (await db('labels').where({ carrier, state: 'queued' }).sum({ n: 'quoted' })) as { n: number | null }[]
+  return Number(row?.n ?? 0)
+}
+
 /** Labels of a carrier that are on order, or can still be voided. */
 export async function countOpenLabels(db: Database, carrier: string): Promise<number> {
   const [row] = (await db('labels')

@@ -1,5 +1,6 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import Link from 'next/link'
 import { useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
@@ -10,6 +11,7 @@ import { count, homeMoney } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 import { PlanRows } from './PlanRows'
+import { shortOf } from './shortOf'
 
 /** What buying the chosen orders would cost, each of them, and what cannot be bought and why; then one confirmation. */
 export function PlanBatch({
@@ -50,6 +52,7 @@ export function PlanBatch({
   const labels = data.labels.filter((label) => !left.has(label.order))
   const total = labels.reduce((sum, label) => sum + label.cost, 0)
   const labelCount = `${count(labels.length)} ${labels.length === 1 ? 'label' : 'labels'}`
+  const short = shortOf(labels, data.balances)
   const above = Math.max(0, data.above - (data.total - total))
   const buy = async (): Promise<void> => {
     setBusy(true)
@@ -114,13 +117,33 @@ export function PlanBatch({
           </Button>
         </p>
       )}
+      {short.length > 0 && (
+        <ul aria-label="Balances that are short" className="border-b border-hair bg-wait-soft px-3 py-1">
+          {short.map(({ carrier, by, leave }) => (
+            <li key={carrier} className="flex flex-wrap items-center gap-x-3">
+              <span>
+                △ {names.carriers[carrier] ?? carrier}: <b>{homeMoney(by)}</b> short.
+              </span>
+              <Link href="/ledger/balance" className="text-act underline decoration-hair underline-offset-4">
+                Top up
+              </Link>
+              <Button kind="quiet" onClick={() => setLeft(new Set([...left, ...leave]))}>
+                Leave {count(leave.length)} out
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
       <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-hair px-3 py-1.5">
-        {data.byService.map((group) => (
-          <span key={group.service}>
-            {names.services[group.service] ?? group.service} <b>{count(group.count)}</b>{' '}
-            <span className="text-soft">{homeMoney(group.cost)}</span>
-          </span>
-        ))}
+        {data.byService.map(({ service }) => {
+          const own = labels.filter((label) => label.service === service)
+          return (
+            <span key={service} className={own.length === 0 ? 'text-soft line-through' : ''}>
+              {names.services[service] ?? service} <b>{count(own.length)}</b>{' '}
+              <span className="text-soft">{homeMoney(own.reduce((sum, { cost }) => sum + cost, 0))}</span>
+            </span>
+          )
+        })}
       </div>
       <PlanRows
         plan={data}

@@ -1,11 +1,21 @@
 import { createHash } from 'node:crypto'
 import { cutText, isHandled, type Order, unNumbers } from '@/core/order'
-import type { LabelRequest } from '@/adapters'
+import { carrierKindOf, type LabelRequest } from '@/adapters'
 import { isPostOfficeBox, printedAddress } from '@/core/address'
 import type { Parcel } from '@/core/packing'
 import { amountToInsure } from '@/core/rulebook/decide'
 import type { Pins, Routed } from '@/core/rulebook/language'
-import { connectedCarriers, orderRows, ordersById, pinsOf, type OrderRow } from '@/data'
+import {
+  balanceOf,
+  connectedCarriers,
+  connectionsOfCarrier,
+  type Database,
+  onOrderAt,
+  orderRows,
+  ordersById,
+  pinsOf,
+  type OrderRow,
+} from '@/data'
 import type { Application } from '../shared/application'
 import { factHash } from '../shared/factHash'
 import { aboveCeiling } from '../ledger/balances'
@@ -40,6 +50,8 @@ export interface BatchPlan {
   /** By how much the total goes above what may be spent today without approval. */
   readonly above: number
   readonly byService: readonly { readonly service: string; readonly count: number; readonly cost: number }[]
+  /** What is left at each prepaid carrier of the plan when all that is on order is paid, home minor units. */
+  readonly balances: Readonly<Record<string, number>>
   /** Orders whose decision has changed since it was made, by the clock alone (a cut-off has passed). */
   readonly moved: number
   /** The edition and the world that it was decided by. */
@@ -91,9 +103,27 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
     edition: inForce?.edition ?? 0,
     world: inForce?.worldVersion ?? 0,
     byService: groupByService(labels),
+    balances: await balancesFor(gharry, new Set(labels.map(({ carrier }) => carrier))),
     moved,
     together: togetherOf(labels, rows),
   }
+}
+
+async function balancesFor(
+  { db }: Application,
+  carriers: ReadonlySet<string>,
+): Promise<Readonly<Record<string, number>>> {
+  const balances: Record<string, number> = {}
+  for (const carrier of carriers)
+    if (await isPrepaid(db, carrier))
+      balances[carrier] = (await balanceOf(db, carrier)) - (await onOrderAt(db, carrier))
+  return balances
+}
+
+/** Whether labels of the carrier are paid out of a balance. */
+async function isPrepaid(db: Database, carrier: string): Promise<boolean> {
+  const [account] = (await connectionsOfCarrier(db, carrier)).filter(({ on }) => on)
+  return account !== undefined && carrierKindOf(account.kind)?.can.prepaid === true
 }
 
 /** Urgent orders first; otherwise as they were given. */

@@ -8,6 +8,7 @@ import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { combine, combineGroups, takeApart } from '@/usecases/desk/combineOrders'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { pinDecision } from '@/usecases/desk/pinDecision'
+import { topUp } from '@/usecases/ledger/balances'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { printBatch, printLabel, usualProfile, type PrintProfile } from '@/usecases/dispatch/printBatch'
 import type { ShopOrder } from '../../../standins/shop'
@@ -65,6 +66,22 @@ describe('a batch plan', () => {
     expect(await reasons(ids)).toEqual(['It is labelled already.', 'It is labelled already.'])
     expect(await buyBatch(rig.gharry, ids, 0)).toMatchObject({ ok: false })
     expect(await rig.labels()).toHaveLength(2)
+  })
+
+  test('says what is left at each prepaid carrier, without what is on order', async () => {
+    const ids = await begin(soundOrders(3))
+    const [carrier] = (await planBatch(rig.gharry, ids)).labels.map((label) => label.carrier)
+    expect((await planBatch(rig.gharry, ids)).balances).toEqual({ [carrier!]: 0 })
+    await topUp(rig.gharry, carrier!, 5000, 'key-number-1')
+    const plan = await planBatch(rig.gharry, ids)
+    expect(plan.balances).toEqual({ [carrier!]: 5000 })
+    const [first, ...rest] = plan.labels
+    expect(await buyBatch(rig.gharry, [first!.order], first!.cost)).toMatchObject({ ok: true })
+    const others = rest.map(({ order }) => order)
+    // On order, then bought and booked: the same is left.
+    expect((await planBatch(rig.gharry, others)).balances).toEqual({ [carrier!]: 5000 - first!.cost })
+    await rig.workAll()
+    expect((await planBatch(rig.gharry, others)).balances).toEqual({ [carrier!]: 5000 - first!.cost })
   })
 
   test('urgent orders stand first, later ones last, the rest as they were given', async () => {
