@@ -1,7 +1,7 @@
 'use client'
 import type { Edit } from './useEdit'
 import { Button } from './Button'
-import { When } from '../kit/When'
+import { When } from './When'
 
 /** Says that what is shown was typed before, and is not saved yet. */
 export function Resumed({ edit, onDrop }: { edit: Pick<Edit<unknown>, 'resumed' | 'drop'>; onDrop?: () => void }) {

@@ -39,11 +39,13 @@ export async function requestImport(gharry: Application, channelId: string): Pro
   }
 }
 
+/** Channels whose orders are fetched from them. */
+export const fetchedChannels = async (gharry: Application): Promise<readonly ChannelRow[]> =>
+  (await listChannels(gharry.db)).filter(({ kind, retired }) => !retired && channelKindOf(kind)?.can.fetch)
+
 /** Asks for an import of every channel that is fetched from. */
 export async function importAll(gharry: Application): Promise<Answer<{ channels: number }>> {
-  const channels = (await listChannels(gharry.db)).filter(
-    ({ kind, retired }) => !retired && channelKindOf(kind)?.can.fetch,
-  )
+  const channels = await fetchedChannels(gharry)
   for (const { id } of channels) await requestImport(gharry, id)
   return { ok: true, channels: channels.length }
 }

@@ -39,6 +39,12 @@ export interface ConnectionTools {
   readonly now: () => Date
 }
 
+/** What a kind is needed for here. */
+interface Opens<C> {
+  readonly settings: { readonly parse: (settings: unknown) => unknown }
+  readonly open: (settings: never, outside: Outside) => C
+}
+
 export function openConnections({ db, log, vault, outside, now }: ConnectionTools): Connections {
   const open = new Map<string, { readonly version: number; readonly client: object }>()
   let calls = new Map<string, { -readonly [K in keyof Calls]: Calls[K] }>()
@@ -56,13 +62,10 @@ export function openConnections({ db, log, vault, outside, now }: ConnectionTool
       } else noted.successAt = at
       calls.set(id, noted)
     }
-  const clientOf = <C extends object>(
-    row: ConnectionRow,
-    make: (settings: unknown) => C,
-    dead: (why: string) => C,
-  ): C => {
+  const clientOf = <C extends object>(row: ConnectionRow, kind: Opens<C>, dead: (why: string) => C): C => {
     const known = open.get(row.id)
     if (known?.version === row.version) return known.client as C
+    const make = (settings: unknown): C => kind.open(kind.settings.parse(settings) as never, outside)
     const client = usable(row, vault, make, dead, report(row.id), outside)
     open.set(row.id, { version: row.version, client })
     return client
@@ -71,15 +74,15 @@ export function openConnections({ db, log, vault, outside, now }: ConnectionTool
     channel: async (id) => {
       const row = await connectionById(db, id)
       const kind = row && channelKindOf(row.kind)
-      if (!row || !kind) return deadChannel('It has no connection: set one up under Intake, Connections.')
-      return clientOf(row, (settings) => kind.open(kind.settings.parse(settings) as never, outside), deadChannel)
+      return row && kind
+        ? clientOf(row, kind, deadChannel)
+        : deadChannel('It has no connection: set one up under Intake, Connections.')
     },
     carrier: async (id) => {
       const rows = await connectionsOfCarrier(db, id)
       const row = rows.find(({ on }) => on) ?? rows[0]
       const kind = row && carrierKindOf(row.kind)
-      if (!row || !kind) return null
-      return clientOf(row, (settings) => kind.open(kind.settings.parse(settings) as never, outside), deadCarrier)
+      return row && kind ? clientOf(row, kind, deadCarrier) : null
     },
     note: async () => {
       const noted = calls

@@ -1,4 +1,3 @@
-import { channelKindOf } from '@/adapters'
 import { emptySummary, type TrialSummary } from '@/core/rulebook/change'
 import {
   addChanges,
@@ -13,7 +12,6 @@ import {
   jobById,
   keepLease,
   LeaseLost,
-  listChannels,
   newestWorld,
   putBack,
   takeDue,
@@ -33,7 +31,7 @@ import { countFlow } from '../rules/countFlow'
 import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
 import { followParcels } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
-import { importOrders, requestImport } from '../intake/importOrders'
+import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
 import { learnWorld } from './learnWorld'
 import { topUpByMark } from '../ledger/balances'
 import { planBatch } from '../dispatch/planBatch'
@@ -221,16 +219,10 @@ export async function workBySchedule(gharry: Application): Promise<void> {
 
 async function importBySchedule(gharry: Application): Promise<void> {
   const now = gharry.now().getTime()
-  for (const channel of await listChannels(gharry.db)) {
+  for (const channel of await fetchedChannels(gharry)) {
     // A clock that was set back has not made the last import later than now.
     const since = Math.abs(now - Date.parse(channel.lastImportAt ?? '1970-01-01'))
-    if (
-      !channel.retired &&
-      channelKindOf(channel.kind)?.can.fetch &&
-      channel.everyMinutes > 0 &&
-      since >= channel.everyMinutes * 60_000
-    )
-      await requestImport(gharry, channel.id)
+    if (channel.everyMinutes > 0 && since >= channel.everyMinutes * 60_000) await requestImport(gharry, channel.id)
   }
 }
 
