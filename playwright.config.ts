@@ -3,9 +3,18 @@ import { join } from 'node:path'
 import { defineConfig } from '@playwright/test'
 import { e2ePorts } from './e2e/ports'
 
+/**
+ * `npm test` runs the files in two halves beside each other, each with a demo of its own (scripts/test.mjs). These files, together
+ * about half of the time, are the second; without GHARRY_HALF all are run.
+ */
+const second = /9-(keys-and-places|without-a-mouse|few-keys)\.spec\.ts$/
+const half = process.env.GHARRY_HALF
+
 /** The real interface in Debian's Chromium, against the whole demo on ports and data of its own. */
 export default defineConfig({
   testDir: 'e2e',
+  ...(half === '2' ? { testMatch: second } : half === '1' ? { testIgnore: second } : {}),
+  outputDir: `test-results/${half ?? 'all'}`,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   workers: 1,

@@ -1,15 +1,18 @@
+/** The second half of the tests runs beside the first (playwright.config.ts). */
+const first = process.env.GHARRY_HALF === '2' ? 4800 : 4700
+
 /** Ports of the browser tests, apart from the demo's own. */
 export const e2ePorts = {
-  GHARRY_PORT: 4700,
-  GHARRY_SHOP_PORT: 4710,
-  GHARRY_HERON_PORT: 4711,
-  GHARRY_CORVID_PORT: 4712,
-  GHARRY_MAIL_PORT: 4713,
-  GHARRY_NORTHLIGHT_PORT: 4714,
-  GHARRY_SKUA_PORT: 4715,
-  GHARRY_BRAMBLE_PORT: 4716,
-  GHARRY_DRAY_PORT: 4717,
-  GHARRY_SMTP_PORT: 4725,
+  GHARRY_PORT: first,
+  GHARRY_SHOP_PORT: first + 10,
+  GHARRY_HERON_PORT: first + 11,
+  GHARRY_CORVID_PORT: first + 12,
+  GHARRY_MAIL_PORT: first + 13,
+  GHARRY_NORTHLIGHT_PORT: first + 14,
+  GHARRY_SKUA_PORT: first + 15,
+  GHARRY_BRAMBLE_PORT: first + 16,
+  GHARRY_DRAY_PORT: first + 17,
+  GHARRY_SMTP_PORT: first + 25,
 } as const
 export const shopUrl = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`
 export const heronUrl = `http://127.0.0.1:${e2ePorts.GHARRY_HERON_PORT}`

@@ -1,5 +1,5 @@
 /* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build and browser tests. */
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -16,18 +16,43 @@ run('node', ['node_modules/typescript/bin/tsc', '--noEmit'])
 run('node', ['node_modules/knip/bin/knip.js', '--no-config-hints'])
 run('node', ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`])
 build(env)
-// The browser tests have ports of their own, so they get the plain environment.
-run('node', ['node_modules/@playwright/test/cli.js', 'test'], {
-  ...process.env,
-  NEXT_TELEMETRY_DISABLED: '1',
-  PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'browser.json'),
-})
+const halves = await Promise.all(['1', '2'].map(browserTests))
+if (halves.some(({ failed }) => failed)) process.exit(1)
 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
-const browser = JSON.parse(readFileSync(join(reports, 'browser.json'), 'utf8'))
+const browser = halves.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
+const sum = (name) => browser.reduce((total, stats) => total + stats[name], 0)
 console.log(
-  `${jest.numPassedTests + browser.stats.expected + browser.stats.flaky} passed, ${jest.numFailedTests + browser.stats.unexpected} failed`,
+  `${jest.numPassedTests + sum('expected') + sum('flaky')} passed, ${jest.numFailedTests + sum('unexpected')} failed`,
 )
+
+/**
+ * One half of the browser tests, with a demo, ports and data of its own: they have the plain environment. What it says is printed
+ * when it is done, so that the two are not mixed.
+ */
+function browserTests(half) {
+  const report = join(reports, `browser-${half}.json`)
+  const env = {
+    ...process.env,
+    NEXT_TELEMETRY_DISABLED: '1',
+    PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+    PLAYWRIGHT_FORCE_TTY: '0',
+    GHARRY_HALF: half,
+  }
+  const child = spawn('node', ['node_modules/@playwright/test/cli.js', 'test'], {
+    env,
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
+  const said = []
+  child.stdout.on('data', (data) => said.push(data))
+  child.stderr.on('data', (data) => said.push(data))
+  return new Promise((resolve) => {
+    child.on('close', (status) => {
+      process.stdout.write(`Browser tests, half ${half}:\n${Buffer.concat(said)}`)
+      resolve({ failed: status !== 0, report })
+    })
+  })
+}
 
 /** The programs that the tests read Gharry's output with, and the browser. */
 function programs() {

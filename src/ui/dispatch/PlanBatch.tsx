@@ -124,10 +124,13 @@ export function PlanBatch({
               <span>
                 △ {names.carriers[carrier] ?? carrier}: <b>{homeMoney(by)}</b> short.
               </span>
-              <Link href="/ledger/balance" className="text-act underline decoration-hair underline-offset-4">
+              <Link
+                href="/ledger/balance"
+                className="flex min-h-6 items-center text-act underline decoration-hair underline-offset-4"
+              >
                 Top up
               </Link>
-              <Button kind="quiet" onClick={() => setLeft(new Set([...left, ...leave]))}>
+              <Button kind="quiet" className="min-h-6" onClick={() => setLeft(new Set([...left, ...leave]))}>
                 Leave {count(leave.length)} out
               </Button>
             </li>
