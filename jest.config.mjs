@@ -23,6 +23,6 @@ export default {
       },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(any-ascii|bwip-js|csv-parse|fast-check)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(any-ascii|bwip-js|csv-parse|fast-check|oauth4webapi)/)'],
   testTimeout: 60000,
 }

@@ -11,6 +11,7 @@ const config: NextConfig = {
     'pino',
     'bwip-js',
     'dejavu-fonts-ttf',
+    'ssh2-sftp-client',
   ],
   devIndicators: false,
 }

@@ -1,5 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { openApplication, type Application } from '@/usecases/shared/application'
+import { workMessages } from '@/usecases/intake/messages'
 import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/worker/work'
 
 const maxThreads = 4
@@ -53,6 +54,7 @@ export async function work(script: URL): Promise<void> {
   const loops = [
     loop('labels, posts, notices', 300, () => workOnce(gharry)),
     // Each by itself: a trial holds up neither an import nor a re-routing.
+    loop('messages of channels', 200, () => workMessages(gharry)),
     loop('imports', 500, () => workImport(gharry)),
     loop('short jobs', 500, () => workOneJob(gharry, true)),
     loop('trials', 500, () => workOneJob(gharry, false)),

@@ -2,10 +2,19 @@ import { changeChannel, connectionsOfCarrier, connectionById, type ChannelSettin
 import type { Application } from '@/usecases/shared/application'
 import { saveConnection, type ConnectionInput } from '@/usecases/intake/connections'
 import { demoCarriers } from './carriers'
+import { deskCredentials } from './deskFiles'
+import { laneApplication, laneCodes } from './laneOrders'
+import { quillCredentials } from './quillOrders'
 
 /** Where the stand-ins are, and what they take as credentials. */
 export interface StandIns {
   readonly shop: { readonly address: string; readonly key: string; readonly secret: string }
+  /** A marketplace that is authorised, where it runs. */
+  readonly lane?: string
+  /** A marketplace that sends messages, where it runs. */
+  readonly quill?: string
+  /** The SFTP server of the wholesale customers, where it runs; without it their files are dropped. */
+  readonly desk?: { readonly port: string; readonly hostKey: string }
   readonly carriers: ReadonlyMap<string, string>
   readonly token: string
 }
@@ -13,7 +22,7 @@ export interface StandIns {
 /** Connects the demo's channels and carriers; where they are connected already, their addresses are put right. */
 export async function connectDemo(
   gharry: Application,
-  { shop, carriers, token }: StandIns,
+  { shop, lane, quill, desk, carriers, token }: StandIns,
   settings: Partial<ChannelSettings> = {},
 ): Promise<void> {
   const put = async (id: string | undefined, input: Omit<ConnectionInput, 'on'>): Promise<void> => {
@@ -27,10 +36,38 @@ export async function connectDemo(
   }
   const isNew = (await connectionById(gharry.db, 'mossgill-shop')) === undefined
   await put('mossgill-shop', { role: 'channel', kind: 'keyed-shop', name: 'Mossgill Shop', settings: { ...shop } })
-  await put('trade-desk', { role: 'channel', kind: 'files', name: 'Trade Desk', settings: {} })
+  if (lane)
+    await put('tallow-lane', {
+      role: 'channel',
+      kind: 'authorised-market',
+      name: 'Tallow Lane',
+      settings: { address: lane, ...laneApplication, carrierCodes: laneCodes },
+    })
+  if (quill)
+    await put('quillmart', {
+      role: 'channel',
+      kind: 'pushing-market',
+      name: 'Quillmart',
+      settings: { address: quill, ...quillCredentials },
+    })
+  await put('trade-desk', {
+    role: 'channel',
+    name: 'Trade Desk',
+    ...(desk
+      ? {
+          kind: 'sftp-folder',
+          settings: {
+            ...{ host: '127.0.0.1', ...desk, ...deskCredentials, folder: '' },
+            ...{ seller: 'Mossgill Aquatics', answers: 'ubl' },
+          },
+        }
+      : { kind: 'files', settings: {} }),
+  })
   if (isNew) {
     await changeChannel(gharry.db, 'mossgill-shop', settings)
-    await changeChannel(gharry.db, 'trade-desk', { tellWhen: 'dispatched' })
+    if (lane) await changeChannel(gharry.db, 'tallow-lane', settings)
+    if (quill) await changeChannel(gharry.db, 'quillmart', settings)
+    await changeChannel(gharry.db, 'trade-desk', { ...(desk ? settings : {}), tellWhen: 'dispatched' })
   }
   for (const { id, name } of demoCarriers) {
     const address = carriers.get(id)

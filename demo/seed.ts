@@ -23,11 +23,16 @@ import {
 import { openApplication, type Application } from '@/usecases/shared/application'
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { learnWorld } from '@/usecases/worker/learnWorld'
+import { beginAuthorisation, finishAuthorisation } from '@/usecases/intake/authoriseConnection'
 import { storeOrders } from '@/usecases/intake/storeOrders'
 import type { CarrierLabel } from '../standins/carrier'
 import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'
 import { connectDemo } from './connect'
+import { consent } from './consent'
+import { deskFiles } from './deskFiles'
+import { asLaneOrder } from './laneOrders'
+import { asQuillOrder } from './quillOrders'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
 import { numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
 import { demoRulebook } from './rulebook'
@@ -38,8 +43,14 @@ import { demoWorld } from './world'
  * the orders of the last two days in the shop, from where the first import fetches them.
  */
 const size: DemoSize = process.argv.includes('large') ? 'large' : 'small'
+/** How many orders wait at the marketplaces. */
+const laneCounts: Readonly<Record<DemoSize, number>> = { small: 60, large: 600 }
+const quillCounts: Readonly<Record<DemoSize, number>> = { small: 40, large: 400 }
 const seed = Number(process.env.GHARRY_DEMO_SEED ?? 7)
 const shopUrl = process.env.GHARRY_SHOP_URL ?? 'http://127.0.0.1:4610'
+const laneUrl = process.env.GHARRY_LANE_URL ?? 'http://127.0.0.1:4618'
+const quillUrl = process.env.GHARRY_QUILL_URL ?? 'http://127.0.0.1:4619'
+const deskUrl = process.env.GHARRY_DESK_URL ?? 'http://127.0.0.1:4620'
 const carrierUrls = new Map(
   (
     process.env.GHARRY_CARRIER_URLS ??
@@ -53,6 +64,12 @@ const standIns = {
     address: shopUrl,
     key: process.env.GHARRY_SHOP_KEY ?? 'demo-key',
     secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret',
+  },
+  lane: laneUrl,
+  quill: quillUrl,
+  desk: {
+    port: process.env.GHARRY_SFTP_PORT ?? '4622',
+    hostKey: ((await (await fetch(`${deskUrl}/admin/key`)).json()) as { fingerprint: string }).fingerprint,
   },
   carriers: carrierUrls,
   token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
@@ -87,12 +104,32 @@ if ((await gharry.db('editions').first()) !== undefined) {
     portion = []
     if (made % 10_000 === 0) console.log(`  ${made} orders …`)
   }
+  await post(`${laneUrl}/admin/orders`, young(1, laneCounts).map(asLaneOrder))
+  await post(`${quillUrl}/admin/orders`, young(2, quillCounts).map(asQuillOrder))
+  await post(`${quillUrl}/admin/habits`, { to: `${gharry.settings.publicUrl}/api/hooks/quillmart` })
+  for (const file of deskFiles(anchor)) await post(`${deskUrl}/admin/files`, file)
+  await authorise(gharry)
   await addJob(gharry.db, 'count flow', 'flow-1', { edition: 1 }, gharry.now().toISOString())
   await analyse(gharry.db)
   rmSync(half)
   console.log(`  ${made} orders in ${((Date.now() - began) / 1000).toFixed(1)} s`)
 }
 await gharry.close()
+
+/** The youngest orders of a marketplace's own buyers: they wait there for the first import. */
+function young(which: number, counts: Readonly<Record<DemoSize, number>>): ShopOrder[] {
+  return [...demoOrders('small', seed + which, anchor)].slice(-counts[size])
+}
+
+/** What a person does on the marketplace's page of consent. */
+async function authorise(gharry: Application): Promise<void> {
+  const begun = await beginAuthorisation(gharry, 'tallow-lane')
+  if (!begun.ok) throw new Error(begun.sentence)
+  const form = { answer: 'allow', country: 'BE', days: '365' }
+  const returned = await consent(begun.url, new URL(gharry.settings.publicUrl).host, form)
+  const { result } = await finishAuthorisation(gharry, returned, begun.browser)
+  if (result !== 'done') throw new Error(`The marketplace was not authorised: ${result}.`)
+}
 
 async function foundations(gharry: Application): Promise<void> {
   const { db } = gharry

@@ -27,7 +27,7 @@ test('from an order placed in the shop to the customer’s tracking page', async
   await expect(page.getByRole('row').nth(1)).toBeVisible()
   await page.keyboard.press('/')
   await page.keyboard.type(number)
-  await expect(page.getByRole('row').filter({ hasText: number })).toContainText('ready', { timeout: 30_000 })
+  await expect(page.getByRole('row').filter({ hasText: number })).toContainText('ready', { timeout: 60_000 })
   await page.getByRole('row').filter({ hasText: number }).getByRole('checkbox').check()
   await page.getByRole('button', { name: 'Plan a batch' }).click()
 

@@ -1,5 +1,5 @@
-/** The second half of the tests runs beside the first (playwright.config.ts). */
-const first = process.env.GHARRY_HALF === '2' ? 4800 : 4700
+/** The second half of the tests runs beside the first (playwright.config.ts); GHARRY_E2E_PORTS names other ones. */
+const first = Number(process.env.GHARRY_E2E_PORTS ?? (process.env.GHARRY_HALF === '2' ? 4800 : 4700))
 
 /** Ports of the browser tests, apart from the demo's own. */
 export const e2ePorts = {
@@ -12,9 +12,14 @@ export const e2ePorts = {
   GHARRY_SKUA_PORT: first + 15,
   GHARRY_BRAMBLE_PORT: first + 16,
   GHARRY_DRAY_PORT: first + 17,
+  GHARRY_LANE_PORT: first + 18,
+  GHARRY_QUILL_PORT: first + 19,
+  GHARRY_DESK_PORT: first + 20,
+  GHARRY_SFTP_PORT: first + 22,
   GHARRY_SMTP_PORT: first + 25,
 } as const
 export const shopUrl = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`
 export const heronUrl = `http://127.0.0.1:${e2ePorts.GHARRY_HERON_PORT}`
 export const corvidUrl = `http://127.0.0.1:${e2ePorts.GHARRY_CORVID_PORT}`
 export const mailUrl = `http://127.0.0.1:${e2ePorts.GHARRY_MAIL_PORT}`
+export const laneUrl = `http://127.0.0.1:${e2ePorts.GHARRY_LANE_PORT}`

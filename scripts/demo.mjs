@@ -69,11 +69,17 @@ process.on('exit', () => {
 })
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
 
-for (const standIn of ['shop', 'carriers', 'mail']) keep(standIn, ['scripts/run.mjs', 'standins/start.ts', standIn])
+for (const standIn of ['shop', 'lane', 'quill', 'desk', 'carriers', 'mail'])
+  keep(standIn, ['scripts/run.mjs', 'standins/start.ts', standIn])
 const outside = await Promise.all(
-  [env.GHARRY_SHOP_PORT, env.GHARRY_MAIL_PORT, ...carriers.map((carrier) => carrierPort(env, carrier))].map((port) =>
-    answers(`http://127.0.0.1:${port}/`),
-  ),
+  [
+    env.GHARRY_SHOP_PORT,
+    env.GHARRY_LANE_PORT,
+    env.GHARRY_QUILL_PORT,
+    env.GHARRY_DESK_PORT,
+    env.GHARRY_MAIL_PORT,
+    ...carriers.map((carrier) => carrierPort(env, carrier)),
+  ].map((port) => answers(`http://127.0.0.1:${port}/`)),
 )
 if (outside.includes(false)) {
   console.error('A stand-in did not start: see its lines above.')
@@ -95,6 +101,9 @@ if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
 console.log(`
 Gharry is up:         ${env.GHARRY_URL}
   the shop            ${env.GHARRY_SHOP_URL}
+  Tallow Lane         ${env.GHARRY_LANE_URL}
+  Quillmart           ${env.GHARRY_QUILL_URL}
+  Trade Desk's files  ${env.GHARRY_DESK_URL}
   the carriers        ${carriers.map((carrier) => `${carrier} :${carrierPort(env, carrier)}`).join(', ')}
   customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
   its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}

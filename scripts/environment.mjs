@@ -18,6 +18,10 @@ const ports = {
   GHARRY_SKUA_PORT: 4615,
   GHARRY_BRAMBLE_PORT: 4616,
   GHARRY_DRAY_PORT: 4617,
+  GHARRY_LANE_PORT: 4618,
+  GHARRY_QUILL_PORT: 4619,
+  GHARRY_DESK_PORT: 4620,
+  GHARRY_SFTP_PORT: 4622,
   GHARRY_SMTP_PORT: 4625,
 }
 /** The carriers of the demo, by the names that their ports have. */
@@ -31,6 +35,9 @@ export function environment(given = process.env) {
   env.GHARRY_URL = given.GHARRY_URL ?? `http://127.0.0.1:${env.GHARRY_PORT}`
   // The stand-ins are on this machine.
   env.GHARRY_PRIVATE_ADDRESSES = given.GHARRY_PRIVATE_ADDRESSES ?? 'yes'
+  env.GHARRY_LANE_URL = given.GHARRY_LANE_URL ?? `http://127.0.0.1:${env.GHARRY_LANE_PORT}`
+  env.GHARRY_QUILL_URL = given.GHARRY_QUILL_URL ?? `http://127.0.0.1:${env.GHARRY_QUILL_PORT}`
+  env.GHARRY_DESK_URL = given.GHARRY_DESK_URL ?? `http://127.0.0.1:${env.GHARRY_DESK_PORT}`
   env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
   env.GHARRY_CARRIER_URLS =
     given.GHARRY_CARRIER_URLS ??

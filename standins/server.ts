@@ -1,8 +1,12 @@
-import Fastify, { type FastifyInstance } from 'fastify'
+import Fastify, { type FastifyInstance, type FastifyServerFactory } from 'fastify'
 
-/** A small HTTP server that understands JSON and forms. */
-export function makeServer(): FastifyInstance {
-  const app = Fastify({ bodyLimit: 64 * 1024 * 1024, forceCloseConnections: true })
+/** A small HTTP server that understands JSON and forms; a factory may put something in front of it. */
+export function makeServer(serverFactory?: FastifyServerFactory): FastifyInstance {
+  const app = Fastify({
+    bodyLimit: 64 * 1024 * 1024,
+    forceCloseConnections: true,
+    ...(serverFactory ? { serverFactory } : {}),
+  })
   app.addContentTypeParser('application/x-www-form-urlencoded', { parseAs: 'string' }, (_request, body, done) =>
     done(null, Object.fromEntries(new URLSearchParams(String(body)))),
   )

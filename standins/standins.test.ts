@@ -62,10 +62,11 @@ const some = (count: number): ShopOrder[] => {
 }
 
 const here = (timeoutMs = 15_000) => ({ timeoutMs, privateAddresses: true, pauseMs: 1 })
+const noAccess = { token: () => Promise.reject(new Error('needs none')) }
 const shopClient = (address: string, key: string, secret: string): ChannelClient =>
-  channelKindOf('keyed-shop')!.open({ address, key, secret } as never, here())
+  channelKindOf('keyed-shop')!.open({ address, key, secret } as never, here(), noAccess)
 const carrierClient = (address: string, token: string, timeoutMs?: number): CarrierClient =>
-  carrierKindOf('json-labels')!.open({ address, token } as never, here(timeoutMs))
+  carrierKindOf('json-labels')!.open({ address, token } as never, here(timeoutMs), noAccess)
 
 describe('the shop', () => {
   test('page after page every order comes once, and afterwards only what changed', async () => {
@@ -99,6 +100,8 @@ describe('the shop', () => {
     remoteOrder: order.id,
     lines: order.lines.map(({ id, quantity }) => ({ line: id, quantity })),
     carrier: 'Heron',
+    carrierId: 'heron',
+    recipient: 'Noor Van Acker',
     trackingNumber: '12345678',
     trackingUrl: 'http://gharry.example/track/x',
     ...more,

@@ -4,10 +4,16 @@ import { demoCarriers } from '../demo/carriers'
 import { carrierStandIn } from './carrier'
 import { carrierSettings } from './settings'
 import { mailStandIn } from './mail'
+import { laneApplication, laneCarriers } from '../demo/laneOrders'
+import { quillCredentials } from '../demo/quillOrders'
+import { deskCredentials } from '../demo/deskFiles'
+import { deskStandIn } from './desk'
+import { laneStandIn } from './lane'
 import { listen } from './server'
+import { quillStandIn } from './quill'
 import { shopStandIn } from './shop'
 
-/** Starts one stand-in: `start.ts shop | carriers | mail`. Ports and folder come from the environment. */
+/** Starts one stand-in: `start.ts shop | lane | quill | desk | carriers | mail`. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
@@ -36,6 +42,37 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
         })),
       })
       await listen(app, port('GHARRY_SHOP_PORT', 4610), 'The shop', 'GHARRY_SHOP_PORT')
+      return app
+    }
+    case 'lane': {
+      const own = port('GHARRY_LANE_PORT', 4618)
+      const { app } = laneStandIn({
+        file: join(folder, 'lane.db'),
+        name: 'Tallow Lane',
+        address: process.env.GHARRY_LANE_URL ?? `http://127.0.0.1:${own}`,
+        application: {
+          ...laneApplication,
+          name: 'Gharry',
+          back: `${process.env.GHARRY_URL ?? 'http://127.0.0.1:4600'}/api/intake/connections/callback`,
+        },
+        carriers: laneCarriers,
+      })
+      await listen(app, own, 'Tallow Lane', 'GHARRY_LANE_PORT')
+      return app
+    }
+    case 'quill': {
+      const { app } = quillStandIn({ file: join(folder, 'quill.db'), name: 'Quillmart', ...quillCredentials })
+      await listen(app, port('GHARRY_QUILL_PORT', 4619), 'Quillmart', 'GHARRY_QUILL_PORT')
+      return app
+    }
+    case 'desk': {
+      const { app, listen: listenSftp } = deskStandIn({ folder: join(folder, 'desk'), ...deskCredentials })
+      await listenSftp(port('GHARRY_SFTP_PORT', 4622)).catch((error: NodeJS.ErrnoException) => {
+        if (error.code !== 'EADDRINUSE') throw error
+        console.error('The SFTP server: its port is taken. Stop what uses it, or set GHARRY_SFTP_PORT to another port.')
+        process.exit(1)
+      })
+      await listen(app, port('GHARRY_DESK_PORT', 4620), 'Trade Desk', 'GHARRY_DESK_PORT')
       return app
     }
     case 'carriers': {
@@ -70,7 +107,7 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
       return app
     }
     default:
-      console.error('Say which stand-in: shop, carriers or mail.')
+      console.error('Say which stand-in: shop, lane, quill, desk, carriers or mail.')
       process.exit(2)
   }
 }

@@ -1,7 +1,8 @@
 import { lookup } from 'node:dns'
+import { lookup as lookupAll } from 'node:dns/promises'
 import { isIP } from 'node:net'
 import ipaddr from 'ipaddr.js'
-import { Agent, fetch, type Response } from 'undici'
+import { Agent, fetch, type Headers, type Response } from 'undici'
 import { z } from 'zod'
 
 /** Why a call to the outside did not give an answer; `known` says whether the other side surely did nothing. */
@@ -58,6 +59,12 @@ const publicOnly = new Agent({
 })
 const anywhere = new Agent()
 
+/** The address behind a name, for calls that are not HTTP; null where none of them may be called. Throws when there is none. */
+export async function lookedUp(host: string, { privateAddresses }: Outside): Promise<string | null> {
+  const found = await lookupAll(host, { all: true })
+  return found.find(({ address }) => privateAddresses || isPublic(address))?.address ?? null
+}
+
 export interface Call {
   readonly method: 'GET' | 'POST'
   readonly url: string
@@ -65,6 +72,8 @@ export interface Call {
   readonly body?: unknown
   /** Most bytes of its answer, unpacked. */
   readonly mostBytes?: number
+  /** Looks at the heads of the answer, whatever it is. */
+  readonly seen?: (headers: Headers) => void
 }
 
 const usualBytes = 20_000_000
@@ -85,32 +94,38 @@ async function textWithin(response: Response, most: number): Promise<string> {
 
 const refusalBody = z.object({ message: z.string() })
 
-/** One JSON call with a time-out. The answer must fit the schema; everything else becomes a failure with a sentence. */
-export async function callJson<T>(outside: Outside, call: Call, schema: z.ZodType<T>): Promise<CallResult<T>> {
-  let response: Response
-  let text: string
-  const host = new URL(call.url).hostname.replace(/^\[|\]$/g, '')
+interface Asking {
+  readonly method: string
+  readonly headers: Readonly<Record<string, string>>
+  readonly body?: string | Uint8Array
+}
+type Reached = { readonly ok: true; readonly status: number; readonly headers: Headers; readonly text: string }
+
+/** Makes one call with a time-out, and reads its answer as far as it may go. Whatever its status, it was reached. */
+export async function reach(
+  outside: Outside,
+  url: string,
+  { method, headers, body }: Asking,
+  most = usualBytes,
+): Promise<Reached | CallFailure> {
+  const host = new URL(url).hostname.replace(/^\[|\]$/g, '')
   // A name is looked up, and checked, when the connection is made; a plain address is not.
   if (!outside.privateAddresses && isIP(host) && !isPublic(host)) return failure('not allowed', forbidden)
   try {
-    response = await fetch(call.url, {
-      method: call.method,
-      headers: {
-        accept: 'application/json',
-        ...(call.body === undefined ? {} : { 'content-type': 'application/json' }),
-        ...call.headers,
-      },
-      ...(call.body === undefined ? {} : { body: JSON.stringify(call.body) }),
+    const response = await fetch(url, {
+      method,
+      headers,
+      ...(body === undefined ? {} : { body }),
       signal: AbortSignal.timeout(outside.timeoutMs),
       dispatcher: outside.privateAddresses ? anywhere : publicOnly,
       redirect: 'error',
     })
-    text = await textWithin(response, call.mostBytes ?? usualBytes)
+    return { ok: true, status: response.status, headers: response.headers, text: await textWithin(response, most) }
   } catch (error) {
     if (error instanceof TooMuch)
       return failure(
         'garbled answer',
-        `Its answer is larger than ${Math.round((call.mostBytes ?? usualBytes) / 1e6)} MB, and was not read to its end.`,
+        `Its answer is larger than ${Math.round(most / 1e6)} MB, and was not read to its end.`,
       )
     if (isForbidden(error)) return failure('not allowed', forbidden)
     const timeOut = (error as { name?: unknown }).name === 'TimeoutError'
@@ -119,34 +134,56 @@ export async function callJson<T>(outside: Outside, call: Call, schema: z.ZodTyp
       timeOut ? 'It did not answer in time.' : 'It cannot be reached.',
     )
   }
-  if (response.status === 429)
-    return failure('rate-limited', 'It asks for fewer calls.', Number(response.headers.get('retry-after')) || 1)
-  if (response.status >= 500)
-    return failure(
-      'server error',
-      `It failed with status ${response.status}.`,
-      Number(response.headers.get('retry-after')) || 0,
-    )
-  const body = parseJson(text)
-  if (!response.ok) {
-    const refusal = refusalBody.safeParse(body)
-    const said = refusal.success ? refusal.data.message.slice(0, 300) : ''
-    if (response.status === 401 || response.status === 403)
-      return failure('not allowed', `It refuses the credentials${said ? `: ${said}` : '.'} Enter them again.`)
-    return failure('refused', said || `It refused with status ${response.status}.`)
-  }
-  const parsed = schema.safeParse(body)
+}
+
+/** What its status says against an answer; undefined when nothing does. */
+export function statusFailure({ status, headers, text }: Reached): CallFailure | undefined {
+  const wait = Number(headers.get('retry-after')) || 0
+  if (status === 429) return failure('rate-limited', 'It asks for fewer calls.', wait || 1)
+  if (status >= 500) return failure('server error', `It failed with status ${status}.`, wait)
+  if (status < 400) return undefined
+  const refusal = refusalBody.safeParse(parseJson(text))
+  const said = refusal.success ? refusal.data.message.slice(0, 300) : ''
+  if (status === 401 || status === 403)
+    return failure('not allowed', `It refuses the credentials${said ? `: ${said}` : '.'} Enter them again.`)
+  return failure('refused', said || `It refused with status ${status}.`)
+}
+
+/** One JSON call with a time-out. The answer must fit the schema; everything else becomes a failure with a sentence. */
+export async function callJson<T>(outside: Outside, call: Call, schema: z.ZodType<T>): Promise<CallResult<T>> {
+  const { method, url, headers, body, mostBytes, seen } = call
+  const reached = await reach(
+    outside,
+    url,
+    {
+      method,
+      headers: {
+        accept: 'application/json',
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    },
+    mostBytes,
+  )
+  if (!reached.ok) return reached
+  seen?.(reached.headers)
+  const against = statusFailure(reached)
+  if (against) return against
+  const parsed = schema.safeParse(parseJson(reached.text))
   return parsed.success
     ? { ok: true, body: parsed.data }
     : failure('garbled answer', `Its answer cannot be used (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
 }
 
-const forbidden =
+/** Said of addresses that are not called. */
+export const forbidden =
   'Its address is within this machine or house (loopback, private or link-local): Gharry does not call there.'
 const isForbidden = (error: unknown): boolean =>
   error instanceof Forbidden || (error instanceof Error && error.cause !== undefined && isForbidden(error.cause))
 
-function failure(kind: CallFailure['kind'], sentence: string, retryAfter = 0): CallFailure {
+/** A failure with its sentence; nobody waits longer than an hour. */
+export function failure(kind: CallFailure['kind'], sentence: string, retryAfter = 0): CallFailure {
   return { ok: false, kind, sentence, retryAfter: Math.min(3600, retryAfter) }
 }
 

@@ -15,10 +15,13 @@ const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' })
 const declared = [...readFileSync('src/usecases/endpoints.ts', 'utf8').matchAll(/^ {2}'([A-Z]+ \/api\/[^']+)'/gm)].map(
   ([, endpoint]) => endpoint!,
 )
-// What a browser fetches by itself: files to keep, print files, columns, and whether the server is well.
+// What is called from outside the screens: files to keep, print files, columns, whether the server is well, returns from
+// marketplaces, and their messages.
 const fetched = [
   'GET /api/health',
   'GET /api/dispatch/prints/:name',
+  'GET /api/intake/connections/callback',
+  'POST /api/hooks/:id',
   'GET /api/intake/items/file',
   'GET /api/ledger/tariffs/file',
   'GET /api/rules/trial/columns',

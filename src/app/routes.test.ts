@@ -19,6 +19,25 @@ interface Example {
 }
 
 const orders = (...ids: number[]): Example => ({ body: { orders: ids }, status: 200 })
+const typed = {
+  key: 'typed-0001',
+  number: '',
+  shipTo: {
+    name: 'Noor Van Acker',
+    company: '',
+    lines: ['Coupure Links 88'],
+    city: 'Gent',
+    postcode: '9000',
+    region: '',
+    country: 'BE',
+  },
+  email: '',
+  phone: '',
+  items: [{ what: 'Book', quantity: 1, weight: 500, size: [200, 150, 30] }],
+  value: 1500,
+  wording: '',
+  promisedBy: '',
+}
 /** A call for each endpoint, against five imported orders; a newer version of a list is refused with 409. */
 const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/files`>, Example>> = {
   'GET /api/line': { status: 200 },
@@ -40,13 +59,14 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
       role: 'channel',
       kind: 'keyed-shop',
       name: 'Mossgill Shop',
-      settings: { address: 'http://shop.example', key: 'k' },
+      settings: { address: 'http://shop.example', key: 'k', secret: 's' },
       on: true,
       version: 99,
     },
     status: 409,
   },
   'DELETE /api/intake/connections/:id': { id: 'nobody', body: { version: 1 }, status: 404 },
+  'POST /api/intake/connections/:id/authorise': { id: 'mossgill-shop', body: {}, status: 404 },
   'POST /api/intake/connections/test': {
     body: {
       id: 'mossgill-shop',
@@ -85,6 +105,10 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/rules/trials/compare': { query: 'order=1', status: 200 },
   'GET /api/desk': { query: 'state=ready&sort=-value', status: 200 },
   'GET /api/desk/place': { query: 'state=ready&order=1', status: 200 },
+  'POST /api/desk/typed': { body: typed, status: 200 },
+  'POST /api/desk/typed/quote': { body: typed, status: 200 },
+  'GET /api/desk/typed/items': { query: 'q=net', status: 200 },
+  'GET /api/desk/orders/:id/recipient': { id: '1', status: 200 },
   'GET /api/desk/ids': { query: 'state=ready', status: 200 },
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },

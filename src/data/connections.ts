@@ -21,6 +21,8 @@ export interface ConnectionRow {
   readonly lastFailure: string | null
   /** When its authorisation ends; null where it does not. */
   readonly endsAt: string | null
+  /** Its tokens, as JSON, sealed; null where it needs none, or was not authorised. */
+  readonly tokens: string | null
 }
 
 /** The calls of an hour (`2026-11-27T14`), and how long they took together, in milliseconds. */
@@ -30,6 +32,9 @@ export interface ConnectionHour {
   readonly calls: number
   readonly failures: number
   readonly ms: number
+  /** Messages of the other side that were taken, and that were not its own. */
+  readonly heard: number
+  readonly refused: number
 }
 
 /** All connections, by identifier. */
@@ -51,7 +56,7 @@ export async function connectedCarriers(db: Database): Promise<ReadonlySet<strin
   return new Set(rows.map(({ belongsTo }) => belongsTo))
 }
 
-type Settings = Pick<ConnectionRow, 'kind' | 'name' | 'settings' | 'secrets' | 'on' | 'endsAt'>
+type Settings = Pick<ConnectionRow, 'kind' | 'name' | 'settings' | 'secrets' | 'on' | 'endsAt' | 'tokens'>
 
 /** Adds one; false when its identifier is taken. */
 export async function addConnection(
@@ -75,9 +80,13 @@ export async function changeConnection(
   return Number(changed) === 1
 }
 
-/** Puts newly sealed secrets in the place of the old; what they say is the same. */
-export async function resealConnection(db: Database, id: string, secrets: string): Promise<void> {
-  await db('connections').where({ id }).update({ secrets })
+/** Puts newly sealed secrets and tokens in the place of the old; what they say is the same. */
+export async function resealConnection(
+  db: Database,
+  id: string,
+  sealed: Pick<ConnectionRow, 'secrets' | 'tokens'>,
+): Promise<void> {
+  await db('connections').where({ id }).update(sealed)
 }
 
 /** Takes one out, with what was noted of its calls. */
@@ -90,6 +99,8 @@ export interface Calls {
   readonly calls: number
   readonly failures: number
   readonly ms: number
+  readonly heard: number
+  readonly refused: number
   readonly successAt: string | null
   readonly failure: { readonly at: string; readonly kind: string; readonly sentence: string } | null
 }
@@ -97,7 +108,7 @@ export interface Calls {
 /** Notes calls of an hour, and the last success and failure. */
 export async function noteCalls(db: Database, connection: string, hour: string, noted: Calls): Promise<void> {
   await db.transaction(async (trx) => {
-    const { calls, failures, ms, successAt, failure } = noted
+    const { calls, failures, ms, heard, refused, successAt, failure } = noted
     const known = await trx('connections')
       .where({ id: connection })
       .update({
@@ -107,12 +118,14 @@ export async function noteCalls(db: Database, connection: string, hour: string, 
       })
     if (Number(known) === 0) return
     await trx('connection_hours')
-      .insert({ connection, hour, calls, failures, ms })
+      .insert({ connection, hour, calls, failures, ms, heard, refused })
       .onConflict(['connection', 'hour'])
       .merge({
         calls: trx.raw('connection_hours.calls + excluded.calls'),
         failures: trx.raw('connection_hours.failures + excluded.failures'),
         ms: trx.raw('connection_hours.ms + excluded.ms'),
+        heard: trx.raw('connection_hours.heard + excluded.heard'),
+        refused: trx.raw('connection_hours.refused + excluded.refused'),
       })
   })
 }

@@ -1,4 +1,6 @@
 export { correctionsOf, setCorrection } from './addresses'
+export { addMessage, forgetMessages, messagesOf, settleMessages, waitingMessages, type MessageRow } from './messages'
+export { addAuthorisation, endRenewal, forgetFailure, takeAuthorisation, takeRenewal } from './authorisations'
 export {
   accounts,
   accountSums,
@@ -166,6 +168,7 @@ export {
   countWordings,
   type Decided,
   decisionOf,
+  countOrders,
   findKnown,
   findOrder,
   flagStuckLabel,
@@ -188,6 +191,7 @@ export {
   pageOfOrders,
   recordDecisions,
   type Recorded,
+  setChangedAt,
   setFlag,
   setProblem,
   setState,

@@ -140,7 +140,7 @@ export async function handBack(db: Database, table: WorkTable, row: Held, wall: 
 /** What was waiting for a carrier or a channel that answers again goes on at once. */
 export async function releaseWaiting(
   db: Database,
-  table: 'labels' | 'posts' | 'notices',
+  table: 'labels' | 'posts' | 'notices' | 'imports',
   of: Readonly<Record<string, string>>,
   wall: Date,
 ): Promise<void> {

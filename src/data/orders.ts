@@ -74,6 +74,8 @@ export interface Known {
   readonly remoteId: string
   readonly factHash: string
   readonly state: OrderState
+  /** When it changed last in its channel; null where that was not kept yet. */
+  readonly changedAt: string | null
 }
 
 /** Which of these orders of a channel are known already. */
@@ -85,7 +87,7 @@ export async function findKnown(
   const found = new Map<string, Known>()
   for (const part of chunks(remoteIds, 500)) {
     const rows: Known[] = await db('orders')
-      .select('id', 'remote_id', 'fact_hash', 'state')
+      .select('id', 'remote_id', 'fact_hash', 'state', 'changed_at')
       .where({ channelId: channel })
       .whereIn('remote_id', part)
     for (const row of rows) found.set(row.remoteId, row)
@@ -101,6 +103,7 @@ const factColumns: ColumnsOf<Order> = {
   remoteId: ({ remoteId }) => remoteId,
   number: ({ number }) => number,
   placedAt: ({ placedAt }) => placedAt,
+  changedAt: ({ changedAt }) => changedAt,
   promisedBy: ({ promisedBy }) => promisedBy,
   buyer: ({ buyer, shipTo }) => buyer.name || shipTo.name,
   email: ({ buyer }) => buyer.email.toLowerCase(),
@@ -214,6 +217,17 @@ export async function updateFacts(db: Database, id: number, order: Order, hash: 
   await db('order_items').where({ orderId: id }).delete()
   for (const part of chunks(itemRows(id, order), 300)) await db('order_items').insert(part)
   await writeSearch(db, [{ id, body: searchText(order) }])
+}
+
+/** Notes when an order changed last in its channel, though nothing of it is new. */
+export async function setChangedAt(db: Database, id: number, changedAt: string): Promise<void> {
+  await db('orders').where({ id }).update({ changedAt })
+}
+
+/** How many orders of a channel there are. */
+export async function countOrders(db: Database, channel: string): Promise<number> {
+  const [row] = (await db('orders').where({ channelId: channel }).count({ orders: '*' })) as { orders: number }[]
+  return row?.orders ?? 0
 }
 
 /** Sets the state of orders. */

@@ -13,6 +13,7 @@ import type { showBatch, showBatches } from './dispatch/showBatches'
 import type { previewSlip, removeSlip, saveSlip, showSlips } from './dispatch/slips'
 import type { requestVoid } from './dispatch/voidLabel'
 import type { changeChannelSettings, cancelImport, retryAll } from './intake/changeChannel'
+import type { findItems, showRecipient, typeOrder, TypedOrder, TypedQuote } from './desk/typeOrder'
 import type { removeConnection, saveConnection, showConnections, testConnection } from './intake/connections'
 import type { receiveFile, requestFileImport } from './intake/importFile'
 import type { importAll, requestImport } from './intake/importOrders'
@@ -74,6 +75,7 @@ export interface Endpoints {
   'POST /api/intake/connections': { body: Parameters<typeof saveConnection>[2]; answer: Done<typeof saveConnection> }
   'PUT /api/intake/connections/:id': { body: Parameters<typeof saveConnection>[2]; answer: Done<typeof saveConnection> }
   'DELETE /api/intake/connections/:id': { body: Version; answer: Done<typeof removeConnection> }
+  'POST /api/intake/connections/:id/authorise': { body: Nothing; answer: { readonly ok: true; readonly url: string } }
   'POST /api/intake/connections/test': {
     body: Parameters<typeof saveConnection>[2] & { readonly id?: string }
     answer: Done<typeof testConnection>
@@ -125,6 +127,10 @@ export interface Endpoints {
   'GET /api/rules/trials/compare': { query: { order: number; trial?: number }; answer: Shown<typeof compareTrails> }
 
   'GET /api/desk': { query: TextQuery; answer: Shown<typeof showDesk> }
+  'POST /api/desk/typed': { body: TypedOrder; answer: Done<typeof typeOrder> }
+  'POST /api/desk/typed/quote': { body: TypedOrder; answer: TypedQuote }
+  'GET /api/desk/typed/items': { query: { q: string }; answer: Shown<typeof findItems> }
+  'GET /api/desk/orders/:id/recipient': { answer: Shown<typeof showRecipient> }
   'GET /api/desk/ids': { query: TextQuery; answer: Shown<typeof selectDesk> }
   'GET /api/desk/place': { query: TextQuery; answer: Shown<typeof placeOnDesk> }
   'GET /api/desk/spread': { query: TextQuery; answer: Shown<typeof spreadDesk> }

@@ -13,7 +13,11 @@ export interface OrderPage {
 export interface Fulfilment {
   readonly remoteOrder: string
   readonly lines: readonly { readonly line: string; readonly quantity: number }[]
+  /** Who gets it. */
+  readonly recipient: string
   readonly carrier: string
+  /** Its identifier in Gharry. */
+  readonly carrierId: string
   readonly trackingNumber: string
   readonly trackingUrl: string
 }
@@ -21,6 +25,8 @@ export interface Fulfilment {
 /** What Gharry needs of a sales channel. */
 export interface ChannelClient {
   readonly fetchOrders: (cursor: string) => Promise<CallResult<OrderPage>>
+  /** One order by its identifier there; only where the channel sends messages without the order. */
+  readonly fetchOrder?: (remoteOrder: string) => Promise<CallResult<RawOrder>>
   /** Tells the channel that an order is on its way; the same key twice is one fulfilment. */
   readonly fulfil: (fulfilment: Fulfilment, key: string) => Promise<CallResult<unknown>>
   /** Takes a fulfilment back whose label was voided. */

@@ -1,7 +1,9 @@
 import type { z } from 'zod'
 import type { CarrierClient } from '../carriers/carrier'
 import type { ChannelClient } from '../channels/channel'
-import type { Outside } from '../http'
+import type { RawOrder } from '@/core/order'
+import type { CallResult, Outside } from '../http'
+import type { Tokens } from './oauth'
 
 /*
  * A kind of connection: what sort of interface it speaks, declared in one folder. Its settings are a Zod schema whose
@@ -27,6 +29,49 @@ export interface SettingField extends Asked {
   readonly needed: boolean
 }
 
+/** What a person has allowed at the other side. */
+export interface Grant {
+  readonly tokens: Tokens
+  /** When it ends; null where the other side does not say. */
+  readonly endsAt: string | null
+}
+
+/** A token to call with; asked for again with one that was refused, a fresh one. */
+export interface Access {
+  readonly token: (refused?: string) => Promise<CallResult<string>>
+}
+
+/** How a person authorises a connection at the other side; `back` is where they return to. */
+interface Authorises<Settings> {
+  readonly begin: (
+    settings: Settings,
+    back: string,
+    outside: Outside,
+  ) => Promise<CallResult<{ readonly url: string; readonly state: string; readonly pending: string }>>
+  readonly finish: (settings: Settings, pending: string, returned: URL, outside: Outside) => Promise<CallResult<Grant>>
+  /** `not allowed` is the end of the authorisation. */
+  readonly renew: (settings: Settings, tokens: Tokens, outside: Outside) => Promise<CallResult<Grant>>
+}
+
+/** A message that the other side sent by itself, as it came. */
+export interface Message {
+  readonly header: (name: string) => string | null
+  readonly body: Buffer
+  /** Milliseconds since 1970. */
+  readonly now: number
+}
+/** The message's own name, the same when it comes again; or why it is not taken. */
+export type Heard = { readonly ok: true; readonly id: string } | { readonly ok: false; readonly sentence: string }
+
+/** How messages of the other side are read: first whether they are its own, later what they say. */
+interface Messages<Settings> {
+  readonly read: (message: Message, settings: Settings) => Heard
+  /** The order as it is now, the identifier of one to ask for, or why it makes no sense. */
+  readonly ordersIn: (
+    body: string,
+  ) => { readonly order: RawOrder } | { readonly about: string } | { readonly bad: string }
+}
+
 interface KindOf<Role extends string, Client, Can> {
   readonly role: Role
   readonly id: string
@@ -36,7 +81,9 @@ interface KindOf<Role extends string, Client, Can> {
   readonly settings: z.ZodObject
   readonly can: Can
   /** A client with settings that fit the schema. */
-  readonly open: (settings: never, outside: Outside) => Client
+  readonly open: (settings: never, outside: Outside, access: Access) => Client
+  /** Where a person must authorise it first. */
+  readonly authorises?: Authorises<never>
 }
 
 export interface ChannelCan {
@@ -46,8 +93,13 @@ export interface ChannelCan {
   readonly files: boolean
   /** It is told of parcels. */
   readonly told: boolean
+  /** Its buyers may be written to; a marketplace may forbid it. */
+  readonly mail: boolean
 }
-export type ChannelKind = KindOf<'channel', ChannelClient, ChannelCan>
+export interface ChannelKind extends KindOf<'channel', ChannelClient, ChannelCan> {
+  /** It sends messages by itself. */
+  readonly messages?: Messages<never>
+}
 
 export interface CarrierCan {
   /** Its balance is topped up in advance. */
@@ -58,13 +110,15 @@ export type Kind = ChannelKind | CarrierKind
 
 /** Declares a kind; the settings that `open` gets are those of its schema. */
 export const channelKind = <S extends z.ZodObject>(
-  kind: Omit<ChannelKind, 'settings' | 'open' | 'role'> & {
+  kind: Omit<ChannelKind, 'settings' | 'open' | 'role' | 'authorises' | 'messages'> & {
     readonly settings: S
-    readonly open: (settings: z.output<S>, outside: Outside) => ChannelClient
+    readonly open: (settings: z.output<S>, outside: Outside, access: Access) => ChannelClient
+    readonly messages?: Messages<z.output<S>>
+    readonly authorises?: Authorises<z.output<S>>
   },
 ): ChannelKind => ({ ...kind, role: 'channel' })
 export const carrierKind = <S extends z.ZodObject>(
-  kind: Omit<CarrierKind, 'settings' | 'open' | 'role'> & {
+  kind: Omit<CarrierKind, 'settings' | 'open' | 'role' | 'authorises'> & {
     readonly settings: S
     readonly open: (settings: z.output<S>, outside: Outside) => CarrierClient
   },

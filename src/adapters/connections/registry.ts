@@ -1,10 +1,14 @@
 import { jsonLabels } from '../carriers/json-labels/kind'
+import { authorisedMarket } from '../channels/authorised-market/kind'
+import { byHand } from '../channels/by-hand/kind'
 import { files } from '../channels/files/kind'
 import { keyedShop } from '../channels/keyed-shop/kind'
+import { pushingMarket } from '../channels/pushing-market/kind'
+import { sftpFolder } from '../channels/sftp-folder/kind'
 import type { CarrierKind, ChannelKind, Kind } from './kind'
 
 /** Every kind of connection: a new one is a folder, and a line here. */
-const channelKinds: readonly ChannelKind[] = [keyedShop, files]
+const channelKinds: readonly ChannelKind[] = [keyedShop, authorisedMarket, pushingMarket, sftpFolder, files, byHand]
 const carrierKinds: readonly CarrierKind[] = [jsonLabels]
 
 export const kinds: readonly Kind[] = [...channelKinds, ...carrierKinds]

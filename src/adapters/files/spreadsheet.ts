@@ -65,6 +65,15 @@ export async function readSheet(
   return { ok: true, rows: rows.filter(({ cells }) => Object.values(cells).some((text) => text.trim() !== '')) }
 }
 
+/** The first sheet of a spreadsheet as CSV, for readers of order files; or why it cannot be read. */
+export async function sheetAsCsv(content: Buffer): Promise<{ readonly csv: Buffer } | { readonly sentence: string }> {
+  if (content.length > maxTableBytes) return { sentence: 'The file is larger than 20 MB: split it.' }
+  const read = await inThread(content)
+  if ('sentence' in read) return read
+  const cell = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text)
+  return { csv: Buffer.from(read.table.map((row) => row.map((text) => cell(text)).join(',')).join('\r\n')) }
+}
+
 const isArchive = (content: Buffer): boolean => content.subarray(0, 2).toString('latin1') === 'PK'
 
 type Read = { readonly table: readonly (readonly string[])[] } | { readonly sentence: string }

@@ -233,6 +233,23 @@ export function correctAll(address: Address): Address {
   return corrected
 }
 
+/** An address without e-mail addresses and telephone numbers in it, and the first of each that was there (or empty). */
+export function withoutContacts(address: Address): {
+  readonly address: Address
+  readonly email: string
+  readonly phone: string
+} {
+  const text = [address.name, address.company, ...address.lines, address.city].join('\n')
+  const email = mail.exec(text)?.[0] ?? ''
+  let bare = address
+  for (let round = 0; round < 8; round++) {
+    const next = checkAddress(bare).find(({ code }) => code === 'address-email' || code === 'address-phone')?.correction
+    if (!next) break
+    bare = next
+  }
+  return { address: bare, email, phone: phone.exec(text.replace(email, ''))?.[0].trim() ?? '' }
+}
+
 // What keeps a label from being bought; a line that is too long is broken on the label, and what stands twice does no
 // harm.
 const grave: readonly AddressProblem['code'][] = [

@@ -1,4 +1,11 @@
-export { type AddressProblem, checkAddress, correctAll, withAddressAccepted, withAddressChecked } from './checkAddress'
+export {
+  type AddressProblem,
+  checkAddress,
+  correctAll,
+  withAddressAccepted,
+  withAddressChecked,
+  withoutContacts,
+} from './checkAddress'
 export { isOneAddress } from './mail'
 export { isParcelLocker, isPostOfficeBox } from './postOfficeBox'
 export { printedAddress } from './printOrder'

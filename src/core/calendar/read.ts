@@ -3,7 +3,7 @@ import { type Day, dayOf, dayText, instantAt } from './day'
 
 const dayShape = /^\d{4}-\d{2}-\d{2}$/
 const momentShape =
-  /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d{1,9})?)? ?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/i
+  /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)? ?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/i
 
 /** Whether a text is a day that there is: `2026-02-28`, but not `2026-02-30`. */
 export function isDay(text: string): boolean {
@@ -20,9 +20,10 @@ export function isDay(text: string): boolean {
 export function readMoment(text: string, zone: string): number | null {
   const match = momentShape.exec(text.trim())
   if (!match || !isDay(match[1]!)) return null
-  const [, day, hour = '0', minute = '00', second = '00', offset = ''] = match
+  const [, day, hour = '0', minute = '00', second = '00', fraction = '', offset = ''] = match
   if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 59) return null
-  const wall = `${day}T${hour.padStart(2, '0')}:${minute}:${second}`
+  // Two changes of an order may be milliseconds apart.
+  const wall = `${day}T${hour.padStart(2, '0')}:${minute}:${second}.${fraction.slice(0, 3).padEnd(3, '0')}`
   if (offset !== '') {
     // What names its zone needs no calendar of zones: this is asked once for every order that comes in.
     const moment = Date.parse(
@@ -60,5 +61,5 @@ export function readBoundary(
   const match = momentShape.exec(text.trim())
   const at = readMoment(text, 'UTC')
   if (!match || at === null) return null
-  return match[5] ? { instant: at } : { wall: Math.floor(at / 60_000) }
+  return match[6] ? { instant: at } : { wall: Math.floor(at / 60_000) }
 }

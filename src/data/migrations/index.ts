@@ -10,6 +10,8 @@ import { returns } from './008-returns'
 import { unbreakable } from './009-unbreakable'
 import { reasons } from './010-reasons'
 import { connections } from './011-connections'
+import { authorisations } from './012-authorisations'
+import { messages } from './013-messages'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -23,4 +25,6 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '009-unbreakable', up: unbreakable },
   { name: '010-reasons', up: reasons },
   { name: '011-connections', up: connections },
+  { name: '012-authorisations', up: authorisations },
+  { name: '013-messages', up: messages },
 ]

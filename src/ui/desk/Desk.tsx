@@ -27,6 +27,11 @@ const OrderDrawer = dynamic(orderDrawer, {
   loading: () => <aside className="beside p-5 text-soft">Fetching the order …</aside>,
 })
 
+const TypeOrder = dynamic(() => import('./typed/TypeOrder').then((module) => module.TypeOrder), {
+  ssr: false,
+  loading: () => <aside className="beside p-5 text-soft">Fetching the form …</aside>,
+})
+
 const nothing: ReadonlySet<number> = new Set()
 
 /** The orders, exceptions first, with the order that is open beside them. */
@@ -43,6 +48,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const [selected, setSelected] = useState(nothing)
   const [entered, setEntered] = useState(false)
   const open = Number(address.params.get('order')) || null
+  const typing = address.params.get('new')
   const columns = useMemo(() => deskColumns(names), [names])
   useEffect(() => void orderDrawer(), [])
   // Other filters, another list; the same orders in another sequence are still selected.
@@ -117,6 +123,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Orders">
         <ScreenHead title="Desk" about={loading ? 'Fetching orders …' : `${count(total)} orders`}>
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
+          <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>
           <Button kind="filled" disabled={selected.size === 0} onClick={toDispatch}>
             Plan a batch
@@ -159,7 +166,21 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           {!failed && !loading && total === 0 && <NoOrders filtered={address.query !== ''} onClear={address.clear} />}
         </Grid>
       </section>
-      {open !== null && (
+      {typing !== null && (
+        <TypeOrder
+          key={typing}
+          again={Number(typing) || null}
+          names={names}
+          onDone={(order) => {
+            address.set('new', null)
+            // What was typed is gone from the screen: the focus goes on with the order that it has become.
+            setEntered(true)
+            address.open(order)
+          }}
+          onClose={() => address.set('new', null)}
+        />
+      )}
+      {open !== null && typing === null && (
         <OrderDrawer
           id={open}
           names={names}
@@ -167,6 +188,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           entered={entered}
           onClose={close}
           onOpen={(order) => address.open(order)}
+          onAgain={() => address.set('new', String(open))}
         />
       )}
     </div>

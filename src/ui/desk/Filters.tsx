@@ -51,7 +51,7 @@ export function Filters({
   // Beside an open order there is less room: one row all the same.
   const row = useRef<HTMLDivElement>(null)
   const narrow = useWidth(row, 1280) < 900
-  const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order')
+  const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order' && name !== 'new')
   const facets = [
     { name: 'channel', label: 'Channel', spread: data?.channelId, words: names.channels },
     { name: 'country', label: 'Country', spread: data?.country, words: {} },

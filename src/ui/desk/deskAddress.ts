@@ -16,7 +16,7 @@ export interface DeskAddress {
 }
 
 const filters = ['state', 'channel', 'country', 'service', 'location', 'tag', 'late', 'pinned', 'flagged', 'q'] as const
-const keys = [...filters, 'sort', 'order'] as const
+const keys = [...filters, 'sort', 'order', 'new'] as const
 export type DeskKey = (typeof keys)[number]
 
 const parsers = Object.fromEntries(keys.map((key) => [key, parseAsString])) as Record<DeskKey, typeof parseAsString>
@@ -34,6 +34,7 @@ export function useDeskAddress(): DeskAddress {
   const query = useMemo(() => {
     const only = new URLSearchParams(params)
     only.delete('order')
+    only.delete('new')
     return only.toString()
   }, [params])
   const filter = useMemo(() => {

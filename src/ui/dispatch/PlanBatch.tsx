@@ -126,11 +126,11 @@ export function PlanBatch({
               </span>
               <Link
                 href="/ledger/balance"
-                className="flex min-h-6 items-center text-act underline decoration-hair underline-offset-4"
+                className="flex min-h-[24px] items-center text-act underline decoration-hair underline-offset-4"
               >
                 Top up
               </Link>
-              <Button kind="quiet" className="min-h-6" onClick={() => setLeft(new Set([...left, ...leave]))}>
+              <Button kind="quiet" className="min-h-[24px]" onClick={() => setLeft(new Set([...left, ...leave]))}>
                 Leave {count(leave.length)} out
               </Button>
             </li>

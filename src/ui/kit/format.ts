@@ -38,17 +38,20 @@ export const count = (n: number): string => notation().number(n)
 export const percent = (share: number): string => `${notation().number(share * 100, 1)} %`
 
 const formats = new Map<string, Intl.DateTimeFormat>()
+const partsOf = {
+  day: { day: 'numeric', month: 'short' },
+  date: { day: 'numeric', month: 'short', year: 'numeric' },
+  time: { hour: '2-digit', minute: '2-digit' },
+} as const
 
 /** In the reader's way, at a moment of UTC as the books keep it. */
-function dated(text: string, kind: 'day' | 'time'): string {
+function dated(text: string, kind: keyof typeof partsOf): string {
   const moment = new Date(text)
   if (Number.isNaN(moment.getTime())) return text
   const key = `${kind} ${locale()}`
   let format = formats.get(key)
   if (!format) {
-    const parts =
-      kind === 'day' ? ({ day: 'numeric', month: 'short' } as const) : ({ hour: '2-digit', minute: '2-digit' } as const)
-    format = new Intl.DateTimeFormat(locale(), { ...parts, timeZone: 'UTC', numberingSystem: 'latn' })
+    format = new Intl.DateTimeFormat(locale(), { ...partsOf[kind], timeZone: 'UTC', numberingSystem: 'latn' })
     formats.set(key, format)
   }
   return format.format(moment)
@@ -56,6 +59,9 @@ function dated(text: string, kind: 'day' | 'time'): string {
 
 /** `25 Nov` from a day or an instant. */
 export const shortDay = (text: string | null | undefined): string => (text ? dated(text, 'day') : '–')
+
+/** `25 Nov 2027`, for days that may be of another year. */
+export const dayWithYear = (text: string): string => dated(text, 'date')
 
 /** `25 Nov 14:05`, UTC as the books keep it. */
 export const shortTime = (text: string | null | undefined): string =>

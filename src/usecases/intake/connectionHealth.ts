@@ -1,3 +1,4 @@
+import { channelKindOf } from '@/adapters'
 import type { ConnectionHour, ConnectionRow } from '@/data'
 
 export const healthStates = [
@@ -8,6 +9,7 @@ export const healthStates = [
   'failing',
   'refused',
   'ends soon',
+  'not authorised',
   'ended',
   'off',
 ] as const
@@ -27,7 +29,7 @@ const warnDays = 14
 
 type Known = Pick<
   ConnectionRow,
-  'on' | 'lastSuccessAt' | 'lastFailureAt' | 'lastFailureKind' | 'lastFailure' | 'endsAt'
+  'kind' | 'on' | 'lastSuccessAt' | 'lastFailureAt' | 'lastFailureKind' | 'lastFailure' | 'endsAt' | 'tokens'
 >
 
 /** How a connection is, by its last calls and those of the youngest hours. */
@@ -36,6 +38,8 @@ export function healthOf(row: Known, hours: readonly ConnectionHour[], now: Date
   const ends = row.endsAt === null ? null : Date.parse(row.endsAt) - now.getTime()
   if (ends !== null && ends <= 0)
     return { state: 'ended', sentence: 'Its authorisation has ended: authorise it again.' }
+  if (row.tokens === null && channelKindOf(row.kind)?.authorises)
+    return { state: 'not authorised', sentence: 'Authorise it: only then its orders can be fetched.' }
   const failed = row.lastFailureAt !== null && (row.lastSuccessAt === null || row.lastFailureAt > row.lastSuccessAt)
   if (failed) return failing(row)
   if (ends !== null && ends < warnDays * day) {

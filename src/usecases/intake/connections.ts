@@ -22,6 +22,7 @@ import {
   hoursSince,
   listChannels,
   listConnections,
+  messagesOf,
   newestWorld,
   removeConnection as dropConnection,
   type ChannelRow,
@@ -29,6 +30,7 @@ import {
   type ConnectionHour,
   type ConnectionRow,
 } from '@/data'
+import { accessOf } from '../shared/access'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { settingsOf } from '../shared/connections'
 import { healthOf, isIll, type Health } from './connectionHealth'
@@ -62,6 +64,16 @@ export interface ConnectionView extends Pick<
   readonly health: Health
   /** The last 24 hours, the oldest first. */
   readonly hours: readonly Pick<ConnectionHour, 'hour' | 'calls' | 'failures'>[]
+  /** Whether it is of a kind that a person authorises. */
+  readonly authorised: boolean
+  /** Messages that it sends by itself, of the last 24 hours; absent where it sends none. */
+  readonly messages?: {
+    readonly url: string
+    readonly taken: number
+    readonly refused: number
+    readonly waiting: number
+    readonly failed: readonly { readonly event: string; readonly receivedAt: string; readonly problem: string | null }[]
+  }
   /** How its channel is set; absent for carriers. */
   readonly channel?: ChannelSettings
 }
@@ -94,19 +106,31 @@ export async function showConnections(gharry: Application): Promise<ConnectionsV
       fields: fieldsOf({ settings }),
       can: { ...can },
     })),
-    connections: rows.map((row) => {
-      const own = hours.filter(({ connection }) => connection === row.id)
-      const channel = channels.find(({ id }) => id === row.belongsTo)
-      return {
-        ...viewOf(row),
-        health: isCalled(row) ? healthOf(row, own, now) : { state: row.on ? 'works' : 'off', sentence: '' },
-        hours: last24.map((hour) => {
-          const noted = own.find((each) => each.hour === hour)
-          return { hour, calls: noted?.calls ?? 0, failures: noted?.failures ?? 0 }
-        }),
-        ...(row.role === 'channel' && channel ? { channel: settingsOfChannel(channel) } : {}),
-      }
-    }),
+    connections: await Promise.all(
+      rows.map(async (row) => {
+        const own = hours.filter(({ connection }) => connection === row.id)
+        const channel = channels.find(({ id }) => id === row.belongsTo)
+        return {
+          ...viewOf(row),
+          health: isCalled(row) ? healthOf(row, own, now) : { state: row.on ? 'works' : 'off', sentence: '' },
+          hours: last24.map((hour) => {
+            const noted = own.find((each) => each.hour === hour)
+            return { hour, calls: noted?.calls ?? 0, failures: noted?.failures ?? 0 }
+          }),
+          ...(channelKindOf(row.kind)?.messages
+            ? {
+                messages: {
+                  url: `${gharry.settings.publicUrl}/api/hooks/${row.id}`,
+                  taken: own.reduce((sum, { heard }) => sum + heard, 0),
+                  refused: own.reduce((sum, { refused }) => sum + refused, 0),
+                  ...(await messagesOf(gharry.db, row.id)),
+                },
+              }
+            : {}),
+          ...(row.role === 'channel' && channel ? { channel: settingsOfChannel(channel) } : {}),
+        }
+      }),
+    ),
     carriers: (world?.world.carriers ?? []).map(({ id, name }) => ({ id, name })),
   }
 }
@@ -129,11 +153,12 @@ export async function illConnections(gharry: Application): Promise<number> {
   }).length
 }
 
-function viewOf(row: ConnectionRow): Omit<ConnectionView, 'health' | 'hours'> {
+function viewOf(row: ConnectionRow): Omit<ConnectionView, 'health' | 'hours' | 'messages' | 'channel'> {
   const { id, role, belongsTo, kind, name, on, version, lastSuccessAt, lastFailureAt, lastFailure, endsAt } = row
   const secret = (kindOf(role, kind) ? fieldsOf(kindOf(role, kind)!) : []).filter((field) => field.secret)
   return {
     ...{ id, role, belongsTo, kind, name, on, version, lastSuccessAt, lastFailureAt, lastFailure, endsAt },
+    authorised: kindOf(role, kind)?.authorises !== undefined,
     settings: fromJson<Record<string, string>>(row.settings),
     kept: row.secrets === null ? [] : secret.map((field) => field.id),
   }
@@ -183,15 +208,26 @@ function checked(gharry: Application, input: ConnectionInput, before: Connection
     // Without its key what is kept is no use: everything is entered anew.
     if (!(error instanceof LostKey)) throw error
   }
+  // What is kept for one address is not sent to another unasked.
+  const reused = before?.kind === kind.id && isAtSamePlace(kind, before, input.settings) ? kept : {}
   const given = Object.fromEntries(
     fieldsOf(kind).map(({ id, secret }) => {
       const typed = input.settings[id] ?? ''
-      return [id, secret && typed === '' && before?.kind === kind.id ? (kept[id] ?? '') : typed]
+      return [id, secret && typed === '' ? (reused[id] ?? '') : typed]
     }),
   )
   const parsed = kind.settings.safeParse(given)
   if (!parsed.success) for (const issue of parsed.error.issues) fields[String(issue.path[0])] ??= issue.message
   return Object.keys(fields).length > 0 || !parsed.success ? { fields } : { kind, values: parsed.data }
+}
+
+/** Whether the addresses and names that credentials are for are still those of before. */
+function isAtSamePlace(kind: Kind, before: ConnectionRow, settings: Readonly<Record<string, unknown>>): boolean {
+  const known = fromJson<Record<string, unknown>>(before.settings)
+  const plain = (value: unknown): string => (typeof value === 'string' ? value.trim().replace(/\/$/, '') : '')
+  return fieldsOf(kind)
+    .filter(({ input, secret }) => !secret && input === 'address')
+    .every(({ id }) => plain(settings[id]) === plain(known[id]))
 }
 
 const isWrong = (result: Checked | Wrong): result is Wrong => 'fields' in result
@@ -229,6 +265,7 @@ export async function saveConnection(
     secrets: secret.size === 0 ? null : vault.seal(JSON.stringify(part(true)), own),
     on: input.on,
     endsAt: before?.endsAt ?? null,
+    tokens: before && isAtSamePlace(check.kind, before, check.values) ? before.tokens : null,
   }
   return db.transaction(async (trx) => {
     if (before) {
@@ -282,7 +319,15 @@ export async function testConnection(
   const before = id === null ? undefined : await connectionById(gharry.db, id)
   const check = checked(gharry, input, before)
   if (isWrong(check)) return wrongFields(check)
-  const client = check.kind.open(check.values as never, gharry.outside)
+  if (check.kind.authorises && !before?.tokens)
+    return {
+      ok: true,
+      works: false,
+      sentence: `${before ? 'Authorise it' : 'Connect it, and authorise it'} first: then it can be tested.`,
+      orders: [],
+    }
+  const access = accessOf(gharry, before?.id ?? '', check.kind, check.values)
+  const client = check.kind.open(check.values as never, gharry.outside, access)
   if (check.kind.role === 'carrier') {
     const answer = await (client as CarrierClient).events('')
     return answer.ok

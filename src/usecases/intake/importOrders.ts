@@ -100,7 +100,7 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
  * Orders that are to come in: from a day on, and of the statuses that the channel's settings name. What names no currency
  * has the channel's. An order that is in already is always told of what became of it.
  */
-function wanted({ fromDay, statuses, currency }: ChannelRow, orders: readonly RawOrder[]): readonly RawOrder[] {
+export function wanted({ fromDay, statuses, currency }: ChannelRow, orders: readonly RawOrder[]): readonly RawOrder[] {
   const named = statuses
     .split(',')
     .map((status) => status.trim().toLowerCase())

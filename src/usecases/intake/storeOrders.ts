@@ -4,6 +4,7 @@ import {
   insertOrders,
   orderRow,
   ordersById,
+  setChangedAt,
   setFlag,
   setState,
   shipmentOf,
@@ -62,6 +63,10 @@ export async function storeOrders(
     bad: 0,
   }
 
+  // Only a channel that says when an order changed can be late with what it says.
+  const dated = new Set(raw.flatMap(({ id, changedAt }) => (changedAt === undefined ? [] : [id.trim()])))
+  const isOlder = (order: Order, before: Known): boolean =>
+    before.changedAt !== null && order.changedAt < before.changedAt && dated.has(order.remoteId)
   const fresh: NewOrder[] = []
   const changed: number[] = []
   for (const order of orders) {
@@ -69,8 +74,11 @@ export async function storeOrders(
     const hash = factHash(order, facts)
     const before = known.get(order.remoteId)
     if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
-    else if (before.factHash === hash) counts.unchanged++
-    else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
+    else if (isOlder(order, before)) counts.unchanged++
+    else if (before.factHash === hash) {
+      counts.unchanged++
+      if (order.changedAt !== before.changedAt) await setChangedAt(db, before.id, order.changedAt)
+    } else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
   }
   counts.created = fresh.length
   counts.cancelled += fresh.filter(({ state }) => state === 'cancelled').length
@@ -161,7 +169,12 @@ async function isChanged(db: Database, id: number, order: Order): Promise<boolea
   return stored === undefined || shipped(stored.order) !== shipped(order)
 }
 
-/** When a page names an order twice, the later state counts. */
+/** When a page names an order twice, the later state counts; of the same moment, the one that came last. */
 function lastOfEach(orders: readonly Order[]): Order[] {
-  return [...new Map(orders.map((order) => [order.remoteId, order])).values()]
+  const last = new Map<string, Order>()
+  for (const order of orders) {
+    const known = last.get(order.remoteId)
+    if (!known || order.changedAt >= known.changedAt) last.set(order.remoteId, order)
+  }
+  return [...last.values()]
 }

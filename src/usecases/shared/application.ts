@@ -13,7 +13,7 @@ import {
   type Vault,
 } from '@/adapters'
 import { openDatabase, type Database } from '@/data'
-import { openConnections } from './connections'
+import { type Connections, openConnections } from './connections'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
 export interface Application {
@@ -26,6 +26,7 @@ export interface Application {
   /** Null when the carrier has no connection. */
   readonly carrier: (id: string) => Promise<CarrierClient | null>
   /** Writes down how calls went since it was last done. */
+  readonly noteHeard: Connections['heard']
   readonly noteCalls: () => Promise<void>
   /** Seals and opens credentials. */
   readonly vault: Vault
@@ -128,6 +129,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     outside,
     channel: connections.channel,
     carrier: connections.carrier,
+    noteHeard: connections.heard,
     noteCalls: connections.note,
     settings: {
       dataDir,

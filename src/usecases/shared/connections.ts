@@ -1,11 +1,13 @@
 import type { Logger } from 'pino'
 import {
+  type Access,
   type CallFailure,
   type CallReport,
   type CarrierClient,
   carrierKindOf,
   type ChannelClient,
   channelKindOf,
+  type Kind,
   LostKey,
   type Outside,
   type Vault,
@@ -20,6 +22,7 @@ import {
   type ConnectionRow,
   type Database,
 } from '@/data'
+import { accessOf } from './access'
 
 /** The outside as it is connected: clients are made from what is kept, and made again when it was changed. */
 export interface Connections {
@@ -27,6 +30,8 @@ export interface Connections {
   readonly channel: (id: string) => Promise<ChannelClient>
   /** The client of a carrier; null when it has no connection. */
   readonly carrier: (id: string) => Promise<CarrierClient | null>
+  /** Notes that a connection sent a message, and whether it was its own. */
+  readonly heard: (id: string, own: boolean) => void
   /** Writes down how calls went since it was last written. */
   readonly note: () => Promise<void>
 }
@@ -40,18 +45,25 @@ export interface ConnectionTools {
 }
 
 /** What a kind is needed for here. */
-interface Opens<C> {
-  readonly settings: { readonly parse: (settings: unknown) => unknown }
-  readonly open: (settings: never, outside: Outside) => C
+interface Opens<C> extends Pick<Kind, 'settings' | 'authorises'> {
+  readonly open: (settings: never, outside: Outside, access: Access) => C
 }
 
-export function openConnections({ db, log, vault, outside, now }: ConnectionTools): Connections {
+export function openConnections(tools: ConnectionTools): Connections {
+  const { db, log, vault, outside, now } = tools
   const open = new Map<string, { readonly version: number; readonly client: object }>()
   let calls = new Map<string, { -readonly [K in keyof Calls]: Calls[K] }>()
+  const notedOf = (id: string): { -readonly [K in keyof Calls]: Calls[K] } => {
+    const known = calls.get(id)
+    if (known) return known
+    const fresh = { calls: 0, failures: 0, ms: 0, heard: 0, refused: 0, successAt: null, failure: null }
+    calls.set(id, fresh)
+    return fresh
+  }
   const report =
     (id: string) =>
     ({ ms, failure }: CallReport): void => {
-      const noted = calls.get(id) ?? { calls: 0, failures: 0, ms: 0, successAt: null, failure: null }
+      const noted = notedOf(id)
       const at = now().toISOString()
       noted.calls++
       noted.ms += ms
@@ -60,12 +72,14 @@ export function openConnections({ db, log, vault, outside, now }: ConnectionTool
         noted.failures++
         noted.failure = { at, ...failure }
       } else noted.successAt = at
-      calls.set(id, noted)
     }
   const clientOf = <C extends object>(row: ConnectionRow, kind: Opens<C>, dead: (why: string) => C): C => {
     const known = open.get(row.id)
     if (known?.version === row.version) return known.client as C
-    const make = (settings: unknown): C => kind.open(kind.settings.parse(settings) as never, outside)
+    const make = (given: unknown): C => {
+      const settings = kind.settings.parse(given)
+      return kind.open(settings as never, outside, accessOf(tools, row.id, kind, settings))
+    }
     const client = usable(row, vault, make, dead, report(row.id), outside)
     open.set(row.id, { version: row.version, client })
     return client
@@ -83,6 +97,12 @@ export function openConnections({ db, log, vault, outside, now }: ConnectionTool
       const row = rows.find(({ on }) => on) ?? rows[0]
       const kind = row && carrierKindOf(row.kind)
       return row && kind ? clientOf(row, kind, deadCarrier) : null
+    },
+    heard: (id, own) => {
+      const noted = notedOf(id)
+      if (own) noted.heard++
+      else noted.refused++
+      if (own) noted.successAt = now().toISOString()
     },
     note: async () => {
       const noted = calls

@@ -79,6 +79,8 @@ export const statusOf = {
   'unknown-country': 422,
   'unknown-decision': 422,
   'unknown-location': 422,
+  // The other side did not answer as it should.
+  'not-reached': 502,
   // Too often.
   'too-many-tries': 429,
   // No room.

@@ -13,8 +13,9 @@ export async function rotateKey(gharry: Application): Promise<Answer<{ keyId: st
   const vault = await changeKey(gharry.settings.dataDir, (next) =>
     gharry.db.transaction(async (trx) => {
       for (const row of await listConnections(trx)) {
-        if (row.secrets === null) continue
-        await resealConnection(trx, row.id, next.seal(next.open(row.secrets, row.id), row.id))
+        if (row.secrets === null && row.tokens === null) continue
+        const anew = (text: string | null): string | null => text && next.seal(next.open(text, row.id), row.id)
+        await resealConnection(trx, row.id, { secrets: anew(row.secrets), tokens: anew(row.tokens) })
         sealed++
       }
     }),

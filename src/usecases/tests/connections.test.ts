@@ -204,7 +204,9 @@ describe('how a connection is', () => {
       endsAt: null,
       ...more,
     }) as ConnectionRow
-  const hour = (calls: number, ms: number) => [{ connection: 'c', hour: '2026-11-27T12', calls, failures: 0, ms }]
+  const hour = (calls: number, ms: number) => [
+    { connection: 'c', hour: '2026-11-27T12', calls, failures: 0, ms, heard: 0, refused: 0 },
+  ]
   const failed = { lastFailureAt: '2026-11-27T11:59:30Z', lastFailure: 'It did not answer in time.' }
   test.each([
     ['works', {}, hour(10, 2000)],

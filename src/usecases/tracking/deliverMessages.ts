@@ -51,6 +51,8 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
             remoteOrder: stored.order.remoteId,
             lines: linesFor(post.orderId, label.orderId, (shipment ?? stored).order, parcel),
             trackingNumber: parcel.trackingNumber ?? '',
+            carrierId: label.carrier,
+            recipient: stored.order.shipTo.name || stored.order.shipTo.company || stored.order.buyer.name,
             ...named(await carrierAndLink(gharry, label)),
           },
           post.key,

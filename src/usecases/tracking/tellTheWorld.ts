@@ -3,6 +3,7 @@ import {
   addNotices,
   addPosts,
   channelById,
+  type ChannelRow,
   membersOf,
   orderRows,
   ordersById,
@@ -52,7 +53,7 @@ export async function tellTheWorld(
   const channel = await channelById(trx, order.channelId)
   const own = order.tellWhen ?? channel?.tellWhen
   // A shipment of several has no channel of its own; a channel may forbid that its buyers are written to.
-  if (order.email && order.notice && own === moment && channel?.mailBuyers !== false)
+  if (order.email && order.notice && own === moment && mayBeWrittenTo(channel))
     await addNotices(
       trx,
       [{ orderId: order.id, labelId: label, recipient: order.email, key: `notice-${label}` }],
@@ -60,6 +61,10 @@ export async function tellTheWorld(
       now.toISOString(),
     )
 }
+
+/** Whether its kind and its settings let buyers be written to. */
+const mayBeWrittenTo = (channel: ChannelRow | undefined): boolean =>
+  channel === undefined || (channel.mailBuyers && channelKindOf(channel.kind)?.can.mail !== false)
 
 /** The key under which a channel knows a post; `member` is the order of a shipment of several. */
 export const postKey = (kind: 'fulfil' | 'withdraw', label: number, parcel: number, member: number | null): string =>

@@ -5,6 +5,7 @@ import {
   changeJob,
   flagStuckLabel,
   forgetHours,
+  forgetMessages,
   forgetOldChanges,
   fromJson,
   handBack,
@@ -31,6 +32,7 @@ import { countFlow } from '../rules/countFlow'
 import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
 import { followParcels } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
+import { workMessages } from '../intake/messages'
 import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
 import { learnWorld } from './learnWorld'
 import { topUpByMark } from '../ledger/balances'
@@ -104,10 +106,11 @@ export async function workOneJob(gharry: Application, quick: boolean): Promise<b
   return rows.length > 0
 }
 
-/** One round of the long work: an import, short jobs, a trial. */
+/** One round of the long work: messages of channels, an import, short jobs, a trial. */
 export async function workLong(gharry: Application): Promise<boolean> {
+  const heard = await workMessages(gharry)
   const [imported, quick] = [await workImport(gharry), await workOneJob(gharry, true)]
-  return (await workOneJob(gharry, false)) || imported || quick
+  return (await workOneJob(gharry, false)) || heard || imported || quick
 }
 
 type Piece = { readonly id: number; readonly attempts: number; readonly leaseOwner?: string | null }
@@ -234,6 +237,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
   learned.set(gharry.db, now)
   await learnWorld(gharry)
+  await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
   await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))
 }
 

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import type { RawOrder } from '@/core/order'
 import { callJson, type Call, type Outside } from '../../http'
-import type { ChannelClient, OrderPage } from '../channel'
+import type { ChannelClient } from '../channel'
+import { readEntries } from '../entries'
 
 const page = z.object({ orders: z.array(z.unknown()), cursor: z.string(), more: z.boolean() })
 
@@ -76,7 +77,9 @@ export function shopClient(baseUrl: string, key: string, secret: string, outside
         { method: 'GET', url: `${baseUrl}/api/orders?${query.toString()}`, headers: { authorization } },
         page,
       )
-      return result.ok ? { ok: true, body: readPage(result.body) } : result
+      return result.ok
+        ? { ok: true, body: { ...result.body, ...readEntries(result.body.orders, shopOrder, rawOrder) } }
+        : result
     },
     fulfil: (fulfilment, idempotencyKey) =>
       callJson(
@@ -110,21 +113,6 @@ export function shopClient(baseUrl: string, key: string, secret: string, outside
 export function shopRawOrder(entry: unknown): RawOrder | null {
   const parsed = shopOrder.safeParse(entry)
   return parsed.success ? rawOrder(parsed.data) : null
-}
-
-function readPage(body: z.infer<typeof page>): OrderPage {
-  const orders: RawOrder[] = []
-  const bad: { row: string; reason: string }[] = []
-  for (const entry of body.orders) {
-    const parsed = shopOrder.safeParse(entry)
-    if (parsed.success) orders.push(rawOrder(parsed.data))
-    else
-      bad.push({
-        row: JSON.stringify(entry).slice(0, 300),
-        reason: `${parsed.error.issues[0]?.path.join('.') || 'order'}: ${parsed.error.issues[0]?.message ?? 'cannot be read'}`,
-      })
-  }
-  return { orders, bad, cursor: body.cursor, more: body.more }
 }
 
 function rawOrder(order: z.infer<typeof shopOrder>): RawOrder {

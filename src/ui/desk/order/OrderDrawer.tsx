@@ -11,6 +11,7 @@ import { call, Refusal, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
+import { BuyOne } from './BuyOne'
 import { DecisionTrail } from './DecisionTrail'
 import { History } from './History'
 import { Labels } from './Labels'
@@ -40,6 +41,7 @@ export function OrderDrawer({
   entered,
   onClose,
   onOpen,
+  onAgain,
 }: {
   id: number
   names: DeskNames
@@ -48,6 +50,8 @@ export function OrderDrawer({
   entered: boolean
   onClose: () => void
   onOpen: (order: number) => void
+  /** Types another order to the same address. */
+  onAgain: () => void
 }) {
   const { data, error, dataUpdatedAt, refetch } = useQuery({
     queryKey: ['order', id],
@@ -71,7 +75,9 @@ export function OrderDrawer({
       }}
       className="beside outline-offset-[-2px]"
     >
-      {data && !gone && <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} />}
+      {data && !gone && (
+        <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} onAgain={onAgain} />
+      )}
       {data && !gone && error && (
         <p role="alert" className="order-first bg-lost-soft px-4 py-1.5 text-lost">
           Not fetched again since <When at={new Date(dataUpdatedAt).toISOString()} />: {sentenceOf(error)}
@@ -96,12 +102,15 @@ function Order({
   world,
   onClose,
   onOpen,
+  onAgain,
 }: {
   view: OrderView
   names: DeskNames
   world: World
   onClose: () => void
   onOpen: (order: number) => void
+  /** Types another order to the same address. */
+  onAgain: () => void
 }) {
   const { row, order } = view
   const [trying, setTrying] = useState(false)
@@ -142,9 +151,14 @@ function Order({
         <div>
           <h2 className="font-mono text-lead">{row.number}</h2>
         </div>
+        <span className="ml-auto flex items-center gap-1">
+          {row.state === 'ready' && <BuyOne view={view} names={names} />}
+          <Button kind="quiet" title="Type another order with this address and buyer" onClick={onAgain}>
+            Send again
+          </Button>
+        </span>
         <Button
           kind="quiet"
-          className="ml-auto"
           title="The rulebook must go on deciding for this order as it does now"
           onClick={() => pinIt()}
         >

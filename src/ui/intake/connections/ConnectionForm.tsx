@@ -1,35 +1,19 @@
 'use client'
-import { home } from '../../kit/locale'
 import { X } from 'lucide-react'
 import { useState } from 'react'
 import { useForm, type UseFormRegister } from 'react-hook-form'
-import type { ChannelSettings } from '@/data'
-import type { ConnectionInput, ConnectionView, KindView, TestView } from '@/usecases/intake/connections'
+import type { ConnectionView, KindView, TestView } from '@/usecases/intake/connections'
 import { call, Refusal } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Field, Select, TextArea, TextInput } from '../../kit/Field'
 import { useChange } from '../../kit/useChange'
 import { useSay } from '../../kit/Toast'
-
-type Values = {
-  name: string
-  kind: string
-  carrier: string
-  on: boolean
-  settings: Record<string, string>
-  channel: Omit<ChannelSettings, 'name' | 'retired' | 'fromDay'> & { fromDay: string }
-}
-
-const channelDefaults: Values['channel'] = {
-  tellWhen: 'bought',
-  everyMinutes: 5,
-  fromDay: '',
-  statuses: '',
-  mailBuyers: true,
-  currency: '',
-  language: '',
-}
+import { Authorise } from './Authorise'
+import { ChannelFields } from './ChannelFields'
+import { MessagesOf } from './MessagesOf'
+import { Tested } from './Tested'
+import { inputOf, valuesOf, type Values } from './values'
 
 interface Props {
   /** None when a new one is set up. */
@@ -131,6 +115,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, onSaved, onC
             </Button>
           </p>
         )}
+        {connection?.authorised && <Authorise connection={connection} changed={formState.isDirty} />}
         <Field label="Kind" hint={kind?.about ?? ''} wrong={errors.kind?.message}>
           <Select {...register('kind')} disabled={connection !== undefined} autoFocus={connection === undefined}>
             {fitting.map(({ id, name }) => (
@@ -180,6 +165,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, onSaved, onC
           )}
         </p>
         {tested && <Tested tested={tested} />}
+        {connection?.messages && <MessagesOf messages={connection.messages} />}
       </form>
       {connection && (
         <Confirm
@@ -213,7 +199,9 @@ function SettingInput({
   wrong: string | undefined
 }) {
   const name = `settings.${field.id}` as const
-  const hint = kept ? 'It is kept, and never shown. Leave it empty to keep it.' : (field.help ?? '')
+  const hint = kept
+    ? 'It is kept, and never shown. Leave it empty to keep it; a new address needs it again.'
+    : (field.help ?? '')
   return (
     <Field label={field.label} hint={hint} wrong={wrong}>
       {field.input === 'choice' && (
@@ -225,7 +213,7 @@ function SettingInput({
           ))}
         </Select>
       )}
-      {field.input === 'lines' && <TextArea rows={3} {...register(name)} />}
+      {field.input === 'lines' && <TextArea rows={6} {...register(name)} />}
       {field.input !== 'choice' && field.input !== 'lines' && (
         <TextInput
           type={typeOf(field)}
@@ -242,130 +230,4 @@ function SettingInput({
 function typeOf({ secret, input }: KindView['fields'][number]): 'password' | 'url' | 'text' {
   if (secret) return 'password'
   return input === 'address' ? 'url' : 'text'
-}
-
-/** What comes in of a channel, and what it and its buyers are told. */
-function ChannelFields({ can, register }: { can: KindView['can']; register: UseFormRegister<Values> }) {
-  return (
-    <fieldset className="grid grid-cols-2 gap-3 border-t border-hair pt-2">
-      <legend className="sr-only">The channel</legend>
-      {can.fetch && (
-        <>
-          <Field label="Fetches orders">
-            <Select {...register('channel.everyMinutes', { valueAsNumber: true })}>
-              <option value={0}>only on demand</option>
-              <option value={1}>every minute</option>
-              {[5, 15, 60].map((n) => (
-                <option key={n} value={n}>
-                  every {n} minutes
-                </option>
-              ))}
-            </Select>
-          </Field>
-          <Field label="Orders from this day on" hint="Empty: all.">
-            <TextInput type="date" className="w-full min-w-0" {...register('channel.fromDay')} />
-          </Field>
-          <Field
-            label="Statuses that come in"
-            hint="With commas between; empty: all that are open."
-            className="col-span-2"
-          >
-            <TextInput {...register('channel.statuses')} placeholder="open, paid" />
-          </Field>
-        </>
-      )}
-      {can.told && (
-        <Field label="Is told the tracking number" className="col-span-2">
-          <Select {...register('channel.tellWhen')}>
-            <option value="bought">when the label is bought</option>
-            <option value="dispatched">when it is handed over</option>
-          </Select>
-        </Field>
-      )}
-      <Field label="Currency" hint="For orders that name none.">
-        <TextInput
-          {...register('channel.currency', { setValueAs: upper })}
-          maxLength={3}
-          placeholder={home()}
-          className="w-full min-w-0"
-        />
-      </Field>
-      <Field label="Language of its buyers" hint="Such as nl or de-AT.">
-        <TextInput {...register('channel.language')} maxLength={5} placeholder="en" className="w-full min-w-0" />
-      </Field>
-      <label className="col-span-2 flex items-center gap-2">
-        <input type="checkbox" className="accent-(--act)" {...register('channel.mailBuyers')} /> Its buyers may be
-        written to
-      </label>
-    </fieldset>
-  )
-}
-
-const upper = (text: string): string => text.trim().toUpperCase()
-
-/** What a test has found is seen, however long the form is. */
-const intoView = (found: HTMLElement | null): void => found?.scrollIntoView({ block: 'nearest' })
-
-function Tested({ tested }: { tested: TestView }) {
-  return (
-    <div role="status" ref={intoView} className={tested.works ? 'bg-done-soft p-2.5' : 'bg-lost-soft p-2.5'}>
-      <p className={tested.works ? 'text-done' : 'text-lost'}>
-        {tested.works ? '● ' : '◆ '}
-        {tested.sentence}
-      </p>
-      {tested.orders.length > 0 && (
-        <table className="mt-1 w-full text-small">
-          <thead className="sr-only">
-            <tr>
-              <th>Order</th>
-              <th>Buyer</th>
-              <th>To</th>
-            </tr>
-          </thead>
-          <tbody>
-            {tested.orders.map((order) => (
-              <tr key={order.number} className="border-t border-hair/60">
-                <td className="py-0.5 pr-2 font-mono">{order.number}</td>
-                <td className="pr-2">{order.buyer}</td>
-                <td>{order.to}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </div>
-  )
-}
-
-function valuesOf(connection: ConnectionView | undefined, kind: string): Values {
-  const { fromDay, ...channel } = connection?.channel ?? { ...channelDefaults, fromDay: null }
-  return {
-    name: connection?.name ?? '',
-    kind: connection?.kind ?? kind,
-    carrier: '',
-    on: connection?.on ?? true,
-    settings: { ...connection?.settings },
-    channel: { ...channelDefaults, ...channel, fromDay: fromDay ?? '' },
-  }
-}
-
-function inputOf(values: Values, role: ConnectionView['role'], version: number | undefined): ConnectionInput {
-  const { tellWhen, everyMinutes, statuses, mailBuyers, currency, language, fromDay } = values.channel
-  return {
-    role,
-    kind: values.kind,
-    name: values.name,
-    settings: values.settings,
-    on: values.on,
-    ...(version === undefined ? {} : { version }),
-    ...(role === 'carrier' && values.carrier ? { carrier: values.carrier } : {}),
-    ...(role === 'channel'
-      ? {
-          channel: {
-            ...{ tellWhen, everyMinutes, statuses, mailBuyers, currency, language },
-            fromDay: fromDay === '' ? null : fromDay,
-          },
-        }
-      : {}),
-  }
 }

@@ -1,6 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
-import { parseAsString, useQueryState } from 'nuqs'
+import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs'
 import type { ConnectionsView, ConnectionView, KindView } from '@/usecases/intake/connections'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
@@ -16,6 +16,18 @@ import { count } from '../../kit/format'
 
 const newOnes: Readonly<Record<string, ConnectionView['role']>> = { 'new-channel': 'channel', 'new-carrier': 'carrier' }
 
+/** How an authorisation at the other side ended, for who comes back from there. */
+const returns: Readonly<Record<string, { readonly good: boolean; readonly sentence: string }>> = {
+  done: { good: true, sentence: 'It is authorised: test it, or import now.' },
+  denied: { good: false, sentence: 'It was not allowed there. Nothing has changed: authorise it when it may be.' },
+  failed: { good: false, sentence: 'The other side did not complete it. Nothing has changed: authorise it once more.' },
+  unknown: {
+    good: false,
+    sentence:
+      'This return belongs to no authorisation that was begun here, or it was used before: authorise it once more.',
+  },
+}
+
 /** What links Gharry to channels and carriers: how each is, and its settings beside the list. */
 export function Connections({ initial }: { initial: ConnectionsView }) {
   const { data } = useQuery({
@@ -25,6 +37,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
     refetchInterval: 5000,
   })
   const [open, setOpen] = useQueryState('open', parseAsString.withDefault('').withOptions({ history: 'push' }))
+  const [authorised, setAuthorised] = useQueryState('authorised', parseAsStringLiteral(Object.keys(returns)))
   const say = useSay()
   const act = useChange(['connections'], ['intake'], ['line'])
   const chosen = data.connections.find(({ id }) => id === open)
@@ -49,6 +62,17 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
           role="region"
           aria-label="All connections"
         >
+          {authorised && (
+            <p
+              role="status"
+              className={`mb-2 flex items-center gap-3 px-3 py-2 ${returns[authorised]!.good ? 'bg-done-soft' : 'bg-wait-soft'}`}
+            >
+              {returns[authorised]!.good ? '●' : '△'} {returns[authorised]!.sentence}
+              <Button kind="quiet" className="ml-auto" onClick={() => setAuthorised(null)}>
+                Understood
+              </Button>
+            </p>
+          )}
           <p className="mb-2 flex flex-wrap gap-2">
             <Button kind={chosen || role ? 'plain' : 'filled'} onClick={() => setOpen('new-channel')}>
               Connect a channel
@@ -117,7 +141,7 @@ function ConnectionTable({
           <thead>
             <tr className="border-b border-hair text-small text-soft">
               <th className="w-60 px-3 py-1.5">Name</th>
-              <th className="w-40">State</th>
+              <th className="w-48">State</th>
               <th>What is said</th>
               <th className="w-32 max-[1199px]:hidden">Last success</th>
               <th className="w-36 max-[1023px]:hidden">Last 24 hours</th>

@@ -10,6 +10,7 @@ const looks: Readonly<Record<HealthState, readonly [sign: string, tone: Tone]>> 
   failing: ['◆', 'text-lost'],
   refused: ['◆', 'text-lost'],
   'ends soon': ['△', 'text-wait'],
+  'not authorised': ['△', 'text-wait'],
   ended: ['◆', 'text-lost'],
   off: ['–', 'text-soft'],
 }

@@ -1,0 +1,5 @@
+import { typeOrder } from '@/usecases/desk/typeOrder'
+import { changing } from '@/app/answer'
+import { typedOrder } from './shape'
+
+export const POST = changing('POST /api/desk/typed', typedOrder, (gharry, order) => typeOrder(gharry, order))
