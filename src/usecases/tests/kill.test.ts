@@ -1,8 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { createHmac } from 'node:crypto'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { saveConnection } from '@/usecases/intake/connections'
+import { receiveMessage } from '@/usecases/intake/messages'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { planBatch } from '@/usecases/dispatch/planBatch'
+import { asQuillOrder, quillCredentials } from '../../../demo/quillOrders'
+import { deskStandIn } from '../../../standins/desk'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 /** The real worker process, killed without warning again and again, against the real stand-ins and their books. */
@@ -98,4 +105,78 @@ test('killed in the middle of a batch of 200 labels and of posting: none bought 
   expect(await rig.mails()).toHaveLength(200)
   const [{ spend }] = (await rig.gharry.db('ledger').sum({ spend: 'amount' })) as [{ spend: number }]
   expect(Number(spend)).toBe(bought.reduce((sum, label) => sum + label.charged.minor, 0))
+}, 180_000)
+
+test('killed in the middle of 1,500 messages of a channel: every order is there once', async () => {
+  expect(
+    await saveConnection(rig.gharry, null, {
+      ...{ role: 'channel', kind: 'pushing-market', name: 'Quillmart', on: true },
+      settings: { address: 'http://127.0.0.1:9', ...quillCredentials },
+    }),
+  ).toMatchObject({ ok: true })
+  for (const [i, order] of soundOrders(1500).map(asQuillOrder).entries()) {
+    const body = Buffer.from(JSON.stringify({ event: `event-${i}`, about: order.id, order }))
+    const stamp = String(Math.floor(Date.now() / 1000))
+    const signed = createHmac('sha256', quillCredentials.signingSecret).update(`${stamp}.`).update(body).digest('hex')
+    const heads: Record<string, string> = { 'message-timestamp': stamp, 'message-signature': `v1=${signed}` }
+    const answer = await receiveMessage(rig.gharry, 'quillmart', { header: (name) => heads[name] ?? null, body })
+    expect(answer.status).toBe(202)
+  }
+  const left = async (): Promise<number> => {
+    const [{ n }] = (await rig.gharry.db('messages').where({ state: 'waiting' }).count({ n: '*' })) as [{ n: number }]
+    return Number(n)
+  }
+  expect(await killUntilDone(left, 200, 2)).toBeGreaterThanOrEqual(1)
+  const orders = await rig.orders()
+  expect(orders).toHaveLength(1500)
+  expect(new Set(orders.map((order) => order.remoteId)).size).toBe(1500)
+}, 180_000)
+
+test('killed between the files of an SFTP folder: every order is there once, and every file is put away', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-kill-'))
+  const desk = deskStandIn({ folder, user: 'u', password: 'p' })
+  const http = await desk.app.listen({ host: '127.0.0.1', port: 0 })
+  const ask = async (path: string, body?: object): Promise<unknown> =>
+    (
+      await fetch(`${http}${path}`, {
+        ...(body
+          ? { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
+          : {}),
+      })
+    ).json()
+  const { fingerprint } = (await ask('/admin/key')) as { fingerprint: string }
+  expect(
+    await saveConnection(rig.gharry, null, {
+      ...{ role: 'channel', kind: 'sftp-folder', name: 'Wholesale', on: true },
+      settings: {
+        ...{ host: '127.0.0.1', port: String(await desk.listen(0)), user: 'u', password: 'p', hostKey: fingerprint },
+        ...{ folder: '', seller: 'Mossgill', answers: 'ubl' },
+      },
+    }),
+  ).toMatchObject({ ok: true })
+  const line = (n: number): string =>
+    JSON.stringify({
+      number: `W-${n}`,
+      shipTo: { name: 'Kiosk', lines: ['Markt 3'], postcode: '9300', city: 'Aalst', country: 'BE' },
+      items: [{ sku: 'W-1', quantity: 1, weight: 700, weightUnit: 'g' }],
+    })
+  for (let file = 0; file < 20; file++)
+    await ask('/admin/files', {
+      name: `orders-${String(file).padStart(2, '0')}.jsonl`,
+      content: Array.from({ length: 30 }, (_, i) => line(file * 30 + i)).join('\n'),
+      age: 900 - file,
+    })
+  await requestImport(rig.gharry, 'wholesale')
+  const left = async (): Promise<number> => {
+    const open: unknown = await rig.gharry.db('imports').whereIn('state', ['queued', 'running']).first('id')
+    return open ? 601 - (await rig.orders()).length : 0
+  }
+  expect(await killUntilDone(left, 150, 3)).toBeGreaterThanOrEqual(2)
+  expect(await rig.orders()).toHaveLength(600)
+  await requestImport(rig.gharry, 'wholesale')
+  expect(await killUntilDone(left, 1000, 0)).toBe(0)
+  const files = (await ask('/admin/files')) as Record<string, object>
+  expect([Object.keys(files.in!).length, Object.keys(files.done!).length]).toEqual([0, 20])
+  await desk.app.close()
+  rmSync(folder, { recursive: true, force: true })
 }, 180_000)
