@@ -22,7 +22,7 @@ test('from an order placed in the shop to the customer’s tracking page', async
 
   // The order comes in and is routed.
   await page.goto('/intake')
-  await page.getByRole('button', { name: 'Import now' }).click()
+  await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   await page.goto('/desk')
   await expect(page.getByRole('row').nth(1)).toBeVisible()
   await page.keyboard.press('/')

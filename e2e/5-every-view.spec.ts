@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 
 const views: readonly (readonly [name: string, path: string, ready: (page: Page) => Promise<unknown>])[] = [
-  ['Intake', '/intake', (page) => page.getByRole('button', { name: 'Import now' }).waitFor()],
+  ['Intake', '/intake', (page) => page.getByRole('button', { name: 'Import now from Mossgill Shop' }).waitFor()],
   ['Wording tables', '/intake/wordings', (page) => page.getByLabel('Wording, row 1').first().waitFor()],
   [
     'Items',

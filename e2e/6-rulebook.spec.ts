@@ -296,7 +296,7 @@ test('an edition from a day on, withdrawn again; and what people keep pinning be
   }))
   await request.post(`${shop}/admin/orders`, { data: made })
   await page.goto('/intake')
-  await page.getByRole('button', { name: 'Import now' }).click()
+  await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   const waiting = async (): Promise<{ id: number }[]> =>
     ((await (await request.get('/api/desk?q=MG-NOON')).json()) as { rows: { id: number }[] }).rows
   await expect.poll(async () => (await waiting()).length, { timeout: 30_000 }).toBe(4)

@@ -62,7 +62,7 @@ test('an order with an e-mail address in a street line is corrected by one click
   })
   const number = new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
   await page.goto('/intake')
-  await page.getByRole('button', { name: 'Import now' }).click()
+  await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   await expect(async () => {
     await page.goto(`/desk?q=${number}`)
     await page.getByRole('row').filter({ hasText: number }).click({ timeout: 2000 })
@@ -188,7 +188,7 @@ test('two orders of one buyer are sent as one shipment, taken apart, and sent to
   }
   const [one, two] = [await place('TLS-TWEEZ'), await place('TLS-TWEEZ')]
   await page.goto('/intake')
-  await page.getByRole('button', { name: 'Import now' }).click()
+  await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   await expect(async () => {
     await page.goto(`/desk?q=${two}`)
     await page.getByRole('row').filter({ hasText: two }).click({ timeout: 2000 })

@@ -255,7 +255,7 @@ test('a name of 200 characters, and one of another direction, break nothing', as
   }
   const numbers = [await place('N'.repeat(200)), await place('\u202eמרים כהן')]
   await page.goto('/intake')
-  await page.getByRole('button', { name: 'Import now' }).click()
+  await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   for (const number of numbers) {
     await expect(async () => {
       await page.goto(`/desk?q=${number}`)

@@ -172,7 +172,6 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           again={Number(typing) || null}
           names={names}
           onDone={(order) => {
-            address.set('new', null)
             // What was typed is gone from the screen: the focus goes on with the order that it has become.
             setEntered(true)
             address.open(order)

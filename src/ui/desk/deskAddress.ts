@@ -60,7 +60,7 @@ export function useDeskAddress(): DeskAddress {
   const { order } = state
   const open = useCallback(
     // From one order to the next is no step of its own.
-    (id: number) => void put({ order: String(id) }, { history: order === null ? 'push' : 'replace' }),
+    (id: number) => void put({ order: String(id), new: null }, { history: order === null ? 'push' : 'replace' }),
     [order, put],
   )
   return { params, query, filter, values, toggle, set, clear, open }

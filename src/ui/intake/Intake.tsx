@@ -170,7 +170,7 @@ function Channel({ channel, busy, act }: { channel: ChannelView; busy: boolean; 
       <td className="px-3 py-1.5 font-semibold">{channel.name}</td>
       <td>
         {!channel.can.fetch ? (
-          <span className="text-soft">from files</span>
+          <span className="text-soft">{channel.can.files ? 'from files' : 'typed at the Desk'}</span>
         ) : (
           <Select
             aria-label={`How often ${channel.name} is asked`}
@@ -201,7 +201,8 @@ function Channel({ channel, busy, act }: { channel: ChannelView; busy: boolean; 
       <td className="pr-3 text-right">
         {channel.can.fetch && (
           <Button
-            kind="filled"
+            aria-label={`${busy ? 'Importing …' : 'Import now'} from ${channel.name}`}
+            className="py-0.5"
             disabled={busy}
             onClick={() =>
               void act(() => call('POST /api/intake/channels/:id/import', { path: { id: channel.id }, body: {} }))
