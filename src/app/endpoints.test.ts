@@ -22,6 +22,7 @@ const fetched = [
   'GET /api/dispatch/prints/:name',
   'GET /api/intake/connections/callback',
   'POST /api/hooks/:id',
+  'GET /api/intake/files/pattern',
   'GET /api/intake/items/file',
   'GET /api/ledger/tariffs/file',
   'GET /api/rules/trial/columns',

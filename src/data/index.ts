@@ -1,5 +1,6 @@
 export { correctionsOf, setCorrection } from './addresses'
 export { addMessage, forgetMessages, messagesOf, settleMessages, waitingMessages, type MessageRow } from './messages'
+export { rememberedMapping, rememberMapping } from './fileMappings'
 export { addAuthorisation, endRenewal, forgetFailure, takeAuthorisation, takeRenewal } from './authorisations'
 export {
   accounts,

@@ -70,11 +70,11 @@ export async function sheetAsCsv(content: Buffer): Promise<{ readonly csv: Buffe
   if (content.length > maxTableBytes) return { sentence: 'The file is larger than 20 MB: split it.' }
   const read = await inThread(content)
   if ('sentence' in read) return read
-  const cell = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text)
-  return { csv: Buffer.from(read.table.map((row) => row.map((text) => cell(text)).join(',')).join('\r\n')) }
+  return { csv: Buffer.from(stringify(read.table.map((row) => [...row]))) }
 }
 
-const isArchive = (content: Buffer): boolean => content.subarray(0, 2).toString('latin1') === 'PK'
+/** Whether a file begins as spreadsheets do (an archive, ISO/IEC 29500). */
+export const isArchive = (content: Buffer): boolean => content.subarray(0, 2).toString('latin1') === 'PK'
 
 type Read = { readonly table: readonly (readonly string[])[] } | { readonly sentence: string }
 

@@ -12,6 +12,7 @@ import { reasons } from './010-reasons'
 import { connections } from './011-connections'
 import { authorisations } from './012-authorisations'
 import { messages } from './013-messages'
+import { fileMappings } from './014-file-mappings'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -27,4 +28,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '011-connections', up: connections },
   { name: '012-authorisations', up: authorisations },
   { name: '013-messages', up: messages },
+  { name: '014-file-mappings', up: fileMappings },
 ]

@@ -34,7 +34,8 @@ export function FileMapper({
 }) {
   const { preview } = received
   const [mapping, setMapping] = useState<Record<string, string>>({ ...preview.mapping } as Record<string, string>)
-  const [channel, setChannel] = useState((channels.find((candidate) => candidate.can.files) ?? channels[0])?.id ?? '')
+  const takers = channels.filter((candidate) => candidate.can.files)
+  const [channel, setChannel] = useState((takers.find(({ id }) => id === received.channel) ?? takers[0])?.id ?? '')
   const missing = fields.filter((field) => field.needed && !mapping[field.id])
   const asks = [
     preview.decimal.asked !== null && !mapping.decimal ? 'which sign is before decimals' : '',
@@ -81,7 +82,7 @@ export function FileMapper({
         <label className="flex items-center gap-2 text-soft">
           for{' '}
           <Select value={channel} onChange={(event) => setChannel(event.target.value)}>
-            {channels.map((candidate) => (
+            {takers.map((candidate) => (
               <option key={candidate.id} value={candidate.id}>
                 {candidate.name}
               </option>
@@ -97,6 +98,11 @@ export function FileMapper({
           </Button>
         </span>
       </div>
+      {received.channel !== null && (
+        <p role="status" className="mt-1 text-soft">
+          A file with these columns came before: they are taken as they were then.
+        </p>
+      )}
       {missing.length > 0 && (
         <p role="status" className="mt-1 text-wait">
           Choose the column for: {missing.map((field) => field.name).join(', ')}.

@@ -26,6 +26,8 @@ export interface ReceivedFile {
   readonly file: string
   readonly fileName: string
   readonly preview: FilePreview
+  /** The channel that files with these columns were for the last time. */
+  readonly channel: string | null
 }
 
 /** Channels, imports running and finished, and files on their way in. */

@@ -13,9 +13,13 @@ export function FileDrop({ onReceived }: { onReceived: (received: ReceivedFile) 
       (received) => onReceived({ ...received, fileName: file.name }),
     )
   return (
-    <Drop id="order-file" label="Choose a file of orders" accept=".csv,.txt,.tsv,text/csv" onFile={look}>
-      or drop it here: CSV with a header row, one row for each order line. You see its columns before anything is
-      imported.
+    <Drop id="order-file" label="Choose a file of orders" accept=".csv,.txt,.tsv,.xlsx,text/csv" onFile={look}>
+      or drop it here: CSV or XLSX with a header row, one row for each order line. You see its columns before anything
+      is imported.{' '}
+      <a className="text-act underline" href="/api/intake/files/pattern?format=xlsx" download>
+        A pattern
+      </a>{' '}
+      to fill in.
     </Drop>
   )
 }

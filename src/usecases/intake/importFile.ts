@@ -1,11 +1,14 @@
-import { randomUUID } from 'node:crypto'
-import { existsSync, rmSync, statSync } from 'node:fs'
+import { createHash, randomUUID } from 'node:crypto'
+import { closeSync, existsSync, openSync, readFileSync, readSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import {
   fileFields,
+  isArchive,
+  maxTableBytes,
   missingFields,
   previewOrderFile,
   readOrderFile,
+  sheetAsCsv,
   type FileMapping,
   type FilePreview,
   type FileProblem,
@@ -24,6 +27,8 @@ import {
   importById,
   keepLease,
   LeaseLost,
+  rememberedMapping,
+  rememberMapping,
   toJson,
   type ImportRow,
 } from '@/data'
@@ -48,12 +53,13 @@ const pathOf = (gharry: Application, file: string): string => join(gharry.settin
 export async function receiveFile(
   gharry: Application,
   body: AsyncIterable<Buffer>,
-): Promise<Answer<{ file: string; preview: FilePreview }>> {
+): Promise<Answer<{ file: string; preview: FilePreview; channel: string | null }>> {
   const file = `${randomUUID()}.csv`
   const path = pathOf(gharry, file)
   try {
     await writeNewFile(path, body)
     if (statSync(path).size === 0) throw new NotTaken('empty-file', 'The file is empty.')
+    await asCsv(path)
     const preview = await previewOrderFile(path).catch((error: unknown) => {
       throw new NotTaken(
         'unreadable-file',
@@ -65,7 +71,10 @@ export async function receiveFile(
         'no-columns',
         'The file has no columns that can be told apart: it must be a CSV file with a header row.',
       )
-    return { ok: true, file, preview }
+    const known = await rememberedMapping(gharry.db, fingerprintOf(preview.headers))
+    return known
+      ? { ok: true, file, preview: withMapping(preview, fromJson(known.mapping)), channel: known.channelId }
+      : { ok: true, file, preview, channel: null }
   } catch (error) {
     rmSync(path, { force: true })
     if (error instanceof NotTaken) return refuse(error.code, error.message)
@@ -73,6 +82,31 @@ export async function receiveFile(
       return refuse('disk-full', 'The disk is full: the file was not kept.')
     throw error
   }
+}
+
+/** A spreadsheet is kept as the table that it holds. */
+async function asCsv(path: string): Promise<void> {
+  const head = Buffer.alloc(2)
+  const opened = openSync(path, 'r')
+  readSync(opened, head)
+  closeSync(opened)
+  if (!isArchive(head)) return
+  if (statSync(path).size > maxTableBytes)
+    throw new NotTaken('unreadable-file', 'A spreadsheet may have 20 MB: split it, or save it as CSV.')
+  const table = await sheetAsCsv(readFileSync(path))
+  if ('sentence' in table) throw new NotTaken('unreadable-file', table.sentence)
+  writeFileSync(path, table.csv, { mode: 0o600 })
+}
+
+/** Files with the same header row are of the same sender. */
+const fingerprintOf = (headers: readonly string[]): string =>
+  createHash('sha256').update(JSON.stringify(headers)).digest('base64url')
+
+/** The columns as they were taken the last time; signs are still those of this file, where it shows them. */
+function withMapping(preview: FilePreview, mapping: FileMapping): FilePreview {
+  const { decimal, dates } = preview.mapping
+  const taken = { ...mapping, ...(decimal ? { decimal } : {}), ...(dates ? { dates } : {}) }
+  return { ...preview, mapping: taken, missing: missingFields(taken) }
 }
 
 class NotTaken extends Error {
@@ -95,6 +129,13 @@ export async function requestFileImport(
     return refuse('unknown-file', 'The file is not there any more: drop it again.')
   const missing = missingFields(request.mapping)
   if (missing.length > 0) return refuse('missing-columns', `Choose the column for: ${missing.join(', ')}.`)
+  const { headers } = await previewOrderFile(pathOf(gharry, request.file))
+  await rememberMapping(gharry.db, {
+    id: fingerprintOf(headers),
+    channelId: channel.id,
+    mapping: toJson(request.mapping),
+    usedAt: gharry.now().toISOString(),
+  })
   const id = await addImport(
     gharry.db,
     {

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { importById, problemsOf } from '@/data'
 import { receiveFile, requestFileImport } from '@/usecases/intake/importFile'
+import { orderPattern } from '@/usecases/intake/orderPattern'
 import { makeRig, type Rig } from './rig'
 
 let rig: Rig
@@ -144,3 +145,36 @@ test('50,000 rows go through in a stream', async () => {
   await rig.workAll()
   expect(await importById(rig.gharry.db, asked.id)).toMatchObject({ state: 'done', created: 10_000, bad: 0 })
 }, 120_000)
+
+test('a spreadsheet is taken as the table it holds; the pattern that is handed out comes in as it is', async () => {
+  for (const format of ['xlsx', 'csv'] as const) {
+    const { done, preview } = await importText(await orderPattern(rig.gharry, format))
+    expect(preview.missing).toEqual([])
+    expect(done).toMatchObject({ state: 'done', bad: 0 })
+  }
+  expect((await rig.orders()).map(({ number, city }) => [number, city])).toEqual([['EXAMPLE-1', 'Gent']])
+  const broken = await receiveFile(rig.gharry, Readable.from([Buffer.from('PK\u0003\u0004 no archive')]))
+  expect(broken).toMatchObject({ ok: false, code: 'unreadable-file' })
+})
+
+test('how a sender’s columns were taken is remembered for the next file with the same header row, and for no other', async () => {
+  const text = (number: string, extra = ''): Buffer =>
+    Buffer.from(`Beleg;Was;Wieviel;Wer;Wo;Stadt;Staat${extra}\n${number};NEW-1;1;Ed;Kouter 5;Gent;BE\n`)
+  const receive = async (content: Buffer) => {
+    const received = await receiveFile(rig.gharry, Readable.from([content]))
+    if (!received.ok) throw new Error(received.sentence)
+    return received
+  }
+  const first = await receive(text('B-1'))
+  expect(first.channel).toBeNull()
+  expect(first.preview.missing.length).toBeGreaterThan(0)
+  const mapping = {
+    ...{ number: 'Beleg', sku: 'Was', quantity: 'Wieviel', name: 'Wer', street: 'Wo', city: 'Stadt', country: 'Staat' },
+    decimal: ',' as const,
+  }
+  const request = { channel: 'trade-desk', fileName: 'b.csv', mapping }
+  expect(await requestFileImport(rig.gharry, { ...request, file: first.file })).toMatchObject({ ok: true })
+  const second = await receive(text('B-2'))
+  expect(second).toMatchObject({ channel: 'trade-desk', preview: { mapping, missing: [] } })
+  expect((await receive(text('B-3', ';Mehr'))).channel).toBeNull()
+})

@@ -1,0 +1,4 @@
+import { orderPattern } from '@/usecases/intake/orderPattern'
+import { downloading } from '@/app/fileAnswer'
+
+export const GET = downloading('orders', orderPattern)
