@@ -4,6 +4,7 @@ import { benchAddresses } from './addresses'
 import { benchDesk } from './desk'
 import { benchFindings } from './findings'
 import { benchIntake } from './intake'
+import { benchMessages } from './messages'
 import { benchPacking } from './packing'
 import { benchPage } from './page'
 import { benchPapers } from './papers'
@@ -28,6 +29,7 @@ const kinds = [
   'rulebook',
   'page',
   'typing',
+  'messages',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -64,6 +66,12 @@ if (wanted('typing'))
       `typing: the page of Rules with ${rules} rules, from key to screen ${key} ms (median; slowest ${slowest}), busy at one go for at most ${busy} ms`,
     )
   }
+if (wanted('messages')) {
+  const { median, p95, decided, orders, peer } = await benchMessages()
+  say(
+    `messages: 1,000 in 10 s answered in ${median} ms (median; 95 of 100 below ${p95} ms; a server that only keeps them: ${peer.median} and ${peer.p95} ms), ${orders} orders decided ${decided} s after the first`,
+  )
+}
 if (wanted('intake') || wanted('desk') || wanted('trial')) {
   const result = await benchIntake(100_000, async (db, folder) => {
     if (wanted('trial')) {

@@ -75,9 +75,11 @@ export async function connectDemo(
       await put((await connectionsOfCarrier(gharry.db, id))[0]?.id, {
         role: 'carrier',
         carrier: id,
-        kind: 'json-labels',
         name,
-        settings: { address, token },
+        // Freight is of another age: it speaks XML.
+        ...(id === 'bramble'
+          ? { kind: 'xml-freight', settings: { address, account: 'mossgill', password: token } }
+          : { kind: 'json-labels', settings: { address, token } }),
       })
   }
 }

@@ -1,6 +1,7 @@
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
 import type { Service, Tariff } from '@/core/rating'
+import { withFreightDocuments } from './freight'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
 import type { Habits } from './habits'
@@ -246,6 +247,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
         ),
       )
   })
+  withFreightDocuments(app, settings.token)
   app.addHook('onClose', () => books.close())
   return { app, books }
 }

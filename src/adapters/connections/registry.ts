@@ -1,4 +1,5 @@
 import { jsonLabels } from '../carriers/json-labels/kind'
+import { xmlFreight } from '../carriers/xml-freight/kind'
 import { authorisedMarket } from '../channels/authorised-market/kind'
 import { byHand } from '../channels/by-hand/kind'
 import { files } from '../channels/files/kind'
@@ -9,7 +10,7 @@ import type { CarrierKind, ChannelKind, Kind } from './kind'
 
 /** Every kind of connection: a new one is a folder, and a line here. */
 const channelKinds: readonly ChannelKind[] = [keyedShop, authorisedMarket, pushingMarket, sftpFolder, files, byHand]
-const carrierKinds: readonly CarrierKind[] = [jsonLabels]
+const carrierKinds: readonly CarrierKind[] = [jsonLabels, xmlFreight]
 
 export const kinds: readonly Kind[] = [...channelKinds, ...carrierKinds]
 export const channelKindOf = (id: string): ChannelKind | undefined => channelKinds.find((kind) => kind.id === id)
