@@ -3,6 +3,7 @@ import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
+import { readOrdersOf } from '@/adapters/channels/sftp-folder/files'
 import { withAddressChecked } from '@/core/address'
 import { normaliseOrder } from '@/core/order'
 import { compileRulebook } from '@/core/rulebook/compile'
@@ -12,6 +13,7 @@ import { readRulebook, writeRulebook } from '@/core/rulebook/language'
 import { readyWorld } from '@/core/world'
 import { carrierHabits } from '../standins/habits'
 import { demoCarriers, demoServices, demoTariffs } from './carriers'
+import { deskFiles } from './deskFiles'
 import { demoItems } from './items'
 import { demoOrders } from './orders'
 import { numberOfPast, pastLabel, type PastOrder } from './past'
@@ -151,4 +153,18 @@ test('a world that was left half made is thrown away, and no other one', () => {
   expect(left('gharry.db', 'seeding')).toBe(false)
   expect(left('gharry.db', 'world-made')).toBe(true)
   expect(left('gharry.db')).toBe(true)
+})
+
+test('what customers of the Trade Desk send is read whole, in each of its forms', async () => {
+  const numbers: string[] = []
+  for (const { name, content } of deskFiles('2026-11-20')) {
+    const { orders, bad } = await readOrdersOf(name, Buffer.from(content))
+    expect([name, bad]).toEqual([name, []])
+    for (const raw of orders) {
+      const order = normaliseOrder(raw, 'trade-desk', ready.cards)
+      expect([order.number, order.problems]).toEqual([order.number, []])
+      numbers.push(order.number)
+    }
+  }
+  expect(numbers).toEqual(['WS-3101', 'WS-3102', 'WS-3103'])
 })

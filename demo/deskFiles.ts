@@ -16,17 +16,23 @@ interface Customer {
 const [nets, food, lamps] = demoItems.filter(({ tags, dangerousGoods }) => tags.length === 0 && dangerousGoods === '')
 const customers: readonly Customer[] = [
   {
-    ...{ number: 'WS-3101', name: 'Vijver & Tuin BV', contact: 'Lotte Maes', street: 'Bondgenotenlaan', house: '20' },
+    ...{
+      number: 'WS-3101',
+      name: 'Vijverhof & Maes BV',
+      contact: 'Lotte Maes',
+      street: 'Bondgenotenlaan',
+      house: '20',
+    },
     ...{ postcode: '3000', city: 'Leuven', country: 'BE' },
   },
   {
-    ...{ number: 'WS-3102', name: 'Aquarium Maas NV', contact: 'Daan Visser', street: 'Boschstraat', house: '41' },
+    ...{ number: 'WS-3102', name: 'Aquaria Visser NV', contact: 'Daan Visser', street: 'Boschstraat', house: '41' },
     ...{ postcode: '6211 AT', city: 'Maastricht', country: 'NL' },
   },
   {
     ...{
       number: 'WS-3103',
-      name: 'Teich und Garten GmbH',
+      name: 'Teichweg Keller GmbH',
       contact: 'Jana Keller',
       street: 'Venloer Straße',
       house: '310',
@@ -48,7 +54,7 @@ export function deskFiles(day: string): { readonly name: string; readonly conten
   const json = JSON.stringify({
     number: third.number,
     placedAt: day,
-    buyer: { name: third.contact, email: 'jana@teich-garten.example' },
+    buyer: { name: third.contact, email: 'jana@teichweg.example' },
     shipTo: {
       ...{ name: third.contact, company: third.name, lines: [`${third.street} ${third.house}`] },
       ...{ postcode: third.postcode, city: third.city, country: third.country },
@@ -56,9 +62,9 @@ export function deskFiles(day: string): { readonly name: string; readonly conten
     items: [{ sku: food?.sku, quantity: 12 }],
   })
   return [
-    { name: `vijver-${day}.csv`, content: csv, age: 900 },
+    { name: `vijverhof-${day}.csv`, content: csv, age: 900 },
     { name: `${second.number}.xml`, content: ubl(second, day), age: 600 },
-    { name: `teich-${day}.jsonl`, content: `${json}\n`, age: 300 },
+    { name: `teichweg-${day}.jsonl`, content: `${json}\n`, age: 300 },
   ]
 }
 

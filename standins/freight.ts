@@ -16,9 +16,13 @@ const fault = (code: string, text: string, wait?: string): string =>
   written({ Fault: { '@code': code, ...(wait ? { '@wait': wait } : {}), '#text': text } })
 
 const list = (node: Node, name: string): readonly Node[] => (node[name] as readonly Node[] | undefined) ?? []
+const text = (node: Node, name: string): string => {
+  const value = node[name]
+  return typeof value === 'string' ? value : ''
+}
 const is = (node: Node, name: string): boolean => node[name] === 'yes'
 const grams = (kilograms: unknown): number => Math.round(Number(kilograms) * 1000)
-const lines = (node: Node): string[] => list(node, 'Line').map((line) => String(line['#text'] ?? ''))
+const lines = (node: Node): string[] => list(node, 'Line').map((line) => text(line, '#text'))
 const uns = (node: Node): string[] => list(node, 'Dangerous').map((each) => String(each['@un']))
 
 /** A booking as the carrier's own interface has it. */
@@ -53,7 +57,7 @@ function booking(asked: Node): object {
     returnLabel: is(options, '@returnLabel'),
     customs: customs
       ? list(customs, 'Item').map((item) => ({
-          description: String(item['#text'] ?? ''),
+          description: text(item, '#text'),
           hsCode: item['@code'],
           origin: item['@origin'],
           quantity: Number(item['@pieces']),
@@ -112,7 +116,7 @@ function innerOf(request: Node): Inner | undefined {
   if (report)
     return {
       method: 'GET',
-      url: `/api/events?${new URLSearchParams({ after: String(report['@after'] ?? ''), limit: String(report['@most']) }).toString()}`,
+      url: `/api/events?${new URLSearchParams({ after: text(report, '@after'), limit: String(report['@most']) }).toString()}`,
       answer: ({ events, cursor, more }: { events: Record<string, string>[]; cursor: string; more: boolean }) => ({
         Events: {
           '@cursor': cursor,
