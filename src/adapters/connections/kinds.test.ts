@@ -49,7 +49,7 @@ test('what is secret is marked, and what is needed', () => {
 })
 
 describe('a connection that fails again and again', () => {
-  const outside = { timeoutMs: 100, privateAddresses: true, pauseMs: 40 }
+  const outside = { timeoutMs: 100, privateAddresses: true, pauseMs: 2000 }
   const down = { ok: false, kind: 'unreachable', sentence: 'It cannot be reached.', retryAfter: 0 } as const
   const make = (answers: () => CallResult<unknown>) => {
     let calls = 0
@@ -76,7 +76,7 @@ describe('a connection that fails again and again', () => {
       sentence: expect.stringContaining('waits before it asks again') as string,
     })
     answer = { ok: true, body: 1 }
-    await new Promise((resolve) => setTimeout(resolve, 60))
+    await new Promise((resolve) => setTimeout(resolve, 2100))
     expect(await client.ask()).toEqual({ ok: true, body: 1 })
     expect(await client.ask()).toEqual({ ok: true, body: 1 })
     expect(reports.at(-1)).toMatchObject({ failure: null })
