@@ -31,6 +31,11 @@ function startWorker(): void {
     stdio: 'ignore',
   })
 }
+async function killWorker(): Promise<void> {
+  const gone = new Promise((resolve) => worker!.once('exit', resolve))
+  worker!.kill('SIGKILL')
+  await gone
+}
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** Kills the worker each time the work has moved on by `step`, starts it anew, until `left` says 0. */
@@ -41,10 +46,12 @@ async function killUntilDone(left: () => Promise<number>, step: number, kills: n
   for (const end = Date.now() + 150_000; Date.now() < end;) {
     await pause(25)
     const now = await left()
-    if (now === 0) return killed
+    if (now === 0) {
+      await killWorker()
+      return killed
+    }
     if (killed < kills && before - now >= step) {
-      worker!.kill('SIGKILL')
-      await new Promise((resolve) => worker!.once('exit', resolve))
+      await killWorker()
       killed++
       before = await left()
       startWorker()
