@@ -215,7 +215,8 @@ test('findings stand beside the rules with a made-up order; rules are found, pas
 
 test('a wording gets its meaning with one click, and the waiting orders follow', async ({ page }) => {
   await page.goto('/intake/wordings')
-  await page.getByRole('button', { name: 'Pick-up point means economy' }).click()
+  const shop = page.getByRole('region', { name: 'Mossgill Shop' })
+  await shop.getByRole('button', { name: 'Pick-up point means economy' }).click()
   await expect(page.getByRole('region', { name: 'Waiting orders routed again' })).toContainText(
     'The wording table of Mossgill Shop changed',
     { timeout: 30_000 },
@@ -224,7 +225,6 @@ test('a wording gets its meaning with one click, and the waiting orders follow',
     'waiting orders changed',
     { timeout: 30_000 },
   )
-  const shop = page.getByRole('region', { name: 'Mossgill Shop' })
   await expect(shop.getByLabel('Wording, row 6')).toHaveValue('Pick-up point')
   await shop.getByLabel('Weight, row 6').fill('heavy')
   await shop.getByRole('button', { name: 'Save and route again' }).click()
