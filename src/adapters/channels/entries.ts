@@ -1,6 +1,12 @@
-import type { z } from 'zod'
+import { z } from 'zod'
 import type { RawOrder } from '@/core/order'
 import type { OrderPage } from './channel'
+
+/** A text that may be missing or null. */
+export const optionalText = z
+  .string()
+  .nullish()
+  .transform((value) => value ?? undefined)
 
 /** What is wrong first, with where. */
 export const whyNot = ({ issues: [issue] }: z.ZodError): string =>

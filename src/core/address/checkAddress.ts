@@ -220,12 +220,15 @@ function cutAt(text: string): string[] {
   return [...pieces, rest]
 }
 
-/** All proposed corrections together, each on what the one before left. The address itself when there is none. */
-export function correctAll(address: Address): Address {
+/** All proposed corrections together, or those of some codes, each on what the one before left; the address itself when there is none. */
+export function correctAll(address: Address, codes?: readonly AddressProblem['code'][]): Address {
   let corrected = address
   for (let round = 0; round < 8; round++) {
     const next = checkAddress(corrected).find(
-      ({ correction }) => correction !== null && JSON.stringify(correction) !== JSON.stringify(corrected),
+      ({ code, correction }) =>
+        (codes === undefined || codes.includes(code)) &&
+        correction !== null &&
+        JSON.stringify(correction) !== JSON.stringify(corrected),
     )?.correction
     if (!next) return corrected
     corrected = next
@@ -241,13 +244,11 @@ export function withoutContacts(address: Address): {
 } {
   const text = [address.name, address.company, ...address.lines, address.city].join('\n')
   const email = mail.exec(text)?.[0] ?? ''
-  let bare = address
-  for (let round = 0; round < 8; round++) {
-    const next = checkAddress(bare).find(({ code }) => code === 'address-email' || code === 'address-phone')?.correction
-    if (!next) break
-    bare = next
+  return {
+    address: correctAll(address, ['address-email', 'address-phone']),
+    email,
+    phone: phone.exec(text.replace(email, ''))?.[0].trim() ?? '',
   }
-  return { address: bare, email, phone: phone.exec(text.replace(email, ''))?.[0].trim() ?? '' }
 }
 
 // What keeps a label from being bought; a line that is too long is broken on the label, and what stands twice does no

@@ -19,14 +19,13 @@ export const authorisationCallback = '/api/intake/connections/callback'
 
 const hashOf = (text: string): string => createHash('sha256').update(text).digest('base64url')
 
-function authorisable(row: ConnectionRow): Pick<Kind, 'settings'> & { authorises: NonNullable<Kind['authorises']> } {
-  const kind = channelKindOf(row.kind)
-  if (!kind?.authorises) throw new Error(`Connections of kind ${row.kind} are not authorised`)
-  return { settings: kind.settings, authorises: kind.authorises }
+/** The kind of a connection that a person authorises at the other side; undefined for all others. */
+function authorisable(
+  row: ConnectionRow | undefined,
+): (Pick<Kind, 'settings'> & { authorises: NonNullable<Kind['authorises']> }) | undefined {
+  const kind = row && channelKindOf(row.kind)
+  return kind?.authorises && { settings: kind.settings, authorises: kind.authorises }
 }
-
-/** Whether a person authorises a connection of this kind at the other side. */
-export const isAuthorised = (kind: string): boolean => channelKindOf(kind)?.authorises !== undefined
 
 /**
  * Begins an authorisation: where the person is to be sent, and what their browser keeps meanwhile, so that nobody else's
@@ -38,9 +37,9 @@ export async function beginAuthorisation(
 ): Promise<Answer<{ url: string; browser: string }>> {
   const { db, vault, outside, now, settings } = gharry
   const row = await connectionById(db, id)
-  if (!row || !isAuthorised(row.kind))
-    return refuse('unknown-connection', 'This connection does not exist (any more), or needs no authorisation.')
   const kind = authorisable(row)
+  if (!row || !kind)
+    return refuse('unknown-connection', 'This connection does not exist (any more), or needs no authorisation.')
   const given = kind.settings.parse(settingsOf(row, vault)) as never
   const begun = await kind.authorises.begin(given, `${settings.publicUrl}${authorisationCallback}`, outside)
   if (!begun.ok) return refuse('not-reached', begun.sentence)
@@ -80,8 +79,8 @@ export async function finishAuthorisation(
   if (!pending || late || browser === undefined || hashOf(browser) !== pending.browser)
     return { connection: null, result: 'unknown' }
   const row = await connectionById(db, pending.connection)
-  if (!row) return { connection: null, result: 'unknown' }
   const kind = authorisable(row)
+  if (!row || !kind) return { connection: null, result: 'unknown' }
   const given = kind.settings.parse(settingsOf(row, vault)) as never
   const finished = await kind.authorises.finish(given, vault.open(pending.pending, pending.id), returned, outside)
   if (!finished.ok) {

@@ -1,14 +1,5 @@
 import { setTimeout as wait } from 'node:timers/promises'
-import {
-  failure,
-  type Access,
-  type CallFailure,
-  type CallResult,
-  type Grant,
-  type Kind,
-  type Tokens,
-  tokensShape,
-} from '@/adapters'
+import { failure, type Access, type CallResult, type Grant, type Kind, type Tokens, tokensShape } from '@/adapters'
 import { connectionById, endRenewal, takeRenewal, type ConnectionRow } from '@/data'
 import type { ConnectionTools } from './connections'
 
@@ -70,7 +61,7 @@ export function accessOf(
           await endRenewal(db, id, {})
         } else await wait(100)
       }
-      return failure('time-out', 'Its tokens are being renewed for too long.') satisfies CallFailure
+      return failure('time-out', 'Its tokens are being renewed for too long.')
     },
   }
 }

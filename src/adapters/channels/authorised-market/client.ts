@@ -4,13 +4,9 @@ import { money, plainAmount } from '@/core/units'
 import { callJson, failure, type Call, type CallResult, type Outside } from '../../http'
 import type { Access } from '../../connections/kind'
 import type { ChannelClient, Fulfilment } from '../channel'
-import { readEntries } from '../entries'
+import { optionalText, readEntries } from '../entries'
 
 const marketPage = z.object({ items: z.array(z.unknown()), next: z.string(), complete: z.boolean() })
-const optional = z
-  .string()
-  .nullish()
-  .transform((value) => value ?? undefined)
 const minor = z.int().optional()
 
 /** An order as the marketplace sends it; amounts are in minor units. */
@@ -18,28 +14,28 @@ const marketOrder = z.object({
   orderId: z.string(),
   reference: z.string(),
   state: z.string(),
-  createdAt: optional,
-  deliverBy: optional,
-  deliveryOption: optional,
+  createdAt: optionalText,
+  deliverBy: optionalText,
+  deliveryOption: optionalText,
   currency: z.string().length(3),
   amounts: z.object({ goods: minor, delivery: minor, discount: minor }),
-  relayAddress: optional,
+  relayAddress: optionalText,
   recipient: z.object({
-    fullName: optional,
-    company: optional,
-    line1: optional,
-    line2: optional,
-    town: optional,
-    postalCode: optional,
-    county: optional,
-    countryCode: optional,
-    phone: optional,
+    fullName: optionalText,
+    company: optionalText,
+    line1: optionalText,
+    line2: optionalText,
+    town: optionalText,
+    postalCode: optionalText,
+    county: optionalText,
+    countryCode: optionalText,
+    phone: optionalText,
   }),
   lines: z.array(
     z.object({
       lineId: z.string(),
-      sellerSku: optional,
-      title: optional,
+      sellerSku: optionalText,
+      title: optionalText,
       quantity: z.number().optional(),
       unitPrice: minor,
       grams: z.number().optional(),

@@ -2,14 +2,10 @@ import { z } from 'zod'
 import type { RawOrder } from '@/core/order'
 import { callJson, type Call, type Outside } from '../../http'
 import type { ChannelClient } from '../channel'
-import { readEntries } from '../entries'
+import { optionalText, readEntries } from '../entries'
 
 const page = z.object({ orders: z.array(z.unknown()), cursor: z.string(), more: z.boolean() })
 
-const text = z
-  .string()
-  .nullish()
-  .transform((value) => value ?? undefined)
 const amount = z
   .union([z.string(), z.number()])
   .nullish()
@@ -19,42 +15,44 @@ const amount = z
 const shopOrder = z.object({
   id: z.union([z.string(), z.number()]).transform(String),
   number: z.union([z.string(), z.number()]).transform(String),
-  status: text,
-  placed_at: text,
-  changed_at: text,
-  promised_by: text,
-  payment: text,
-  shipping_method: text,
-  currency: text,
+  status: optionalText,
+  placed_at: optionalText,
+  changed_at: optionalText,
+  promised_by: optionalText,
+  payment: optionalText,
+  shipping_method: optionalText,
+  currency: optionalText,
   shipping: amount,
   total_items: amount,
   discount: amount,
-  customer: z.object({ name: text, email: text, phone: text, returning: z.boolean().nullish() }).nullish(),
+  customer: z
+    .object({ name: optionalText, email: optionalText, phone: optionalText, returning: z.boolean().nullish() })
+    .nullish(),
   ship_to: z
     .object({
-      name: text,
-      company: text,
+      name: optionalText,
+      company: optionalText,
       street: z.array(z.string()).nullish(),
-      city: text,
-      postcode: text,
-      region: text,
-      country: text,
+      city: optionalText,
+      postcode: optionalText,
+      region: optionalText,
+      country: optionalText,
     })
     .nullish(),
   lines: z
     .array(
       z.object({
         id: z.union([z.string(), z.number()]).transform(String),
-        sku: text,
-        title: text,
+        sku: optionalText,
+        title: optionalText,
         quantity: z.number().nullish(),
         price: amount,
         weight_grams: z.number().nullish(),
         size_mm: z.array(z.number()).nullish(),
         tags: z.array(z.string()).nullish(),
-        un_number: text,
-        hs_code: text,
-        origin: text,
+        un_number: optionalText,
+        hs_code: optionalText,
+        origin: optionalText,
       }),
     )
     .nullish(),

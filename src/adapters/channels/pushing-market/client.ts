@@ -4,45 +4,40 @@ import type { RawOrder } from '@/core/order'
 import { callJson, failure, type Call, type CallResult, type Outside } from '../../http'
 import type { Heard, Message } from '../../connections/kind'
 import type { ChannelClient } from '../channel'
-import { readEntries, whyNot } from '../entries'
-
-const optional = z
-  .string()
-  .nullish()
-  .transform((value) => value ?? undefined)
+import { optionalText, readEntries, whyNot } from '../entries'
 
 /** An order of the marketplace, always whole: what was cancelled of a position is said beside what was ordered. */
 const marketOrder = z.object({
   id: z.string(),
   number: z.string(),
   status: z.string(),
-  placed: optional,
+  placed: optionalText,
   revised: z.iso.datetime(),
-  promise: optional,
-  method: optional,
-  currency: optional,
-  goods: optional,
-  postage: optional,
-  buyer: z.object({ name: optional, email: optional }),
+  promise: optionalText,
+  method: optionalText,
+  currency: optionalText,
+  goods: optionalText,
+  postage: optionalText,
+  buyer: z.object({ name: optionalText, email: optionalText }),
   deliver_to: z.object({
-    name: optional,
-    street: optional,
-    house_number: optional,
-    extra: optional,
-    zip: optional,
-    city: optional,
-    state: optional,
-    country: optional,
-    phone: optional,
+    name: optionalText,
+    street: optionalText,
+    house_number: optionalText,
+    extra: optionalText,
+    zip: optionalText,
+    city: optionalText,
+    state: optionalText,
+    country: optionalText,
+    phone: optionalText,
   }),
   positions: z.array(
     z.object({
       no: z.string(),
-      sku: optional,
-      name: optional,
+      sku: optionalText,
+      name: optionalText,
       ordered: z.int().nonnegative(),
       cancelled: z.int().nonnegative().default(0),
-      each: optional,
+      each: optionalText,
     }),
   ),
 })

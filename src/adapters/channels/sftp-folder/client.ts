@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import Sftp, { type FileInfo } from 'ssh2-sftp-client'
 import { z } from 'zod'
 import { failure, forbidden, lookedUp, type CallFailure, type CallResult, type Outside } from '../../http'
+import { csvFile } from '../../files/spreadsheet'
 import type { ChannelClient, Fulfilment, OrderPage } from '../channel'
 import { readable, readOrdersOf } from './files'
 import { ublDespatchAdvice } from './ublDespatch'
@@ -69,7 +70,7 @@ export function sftpClient(settings: SftpSettings, outside: Outside): ChannelCli
   }
 
   /** A file is there whole, or not at all: written under another name, and named when it is complete. */
-  async function put(sftp: Sftp, name: string, content: string): Promise<void> {
+  async function put(sftp: Sftp, name: string, content: string | Buffer): Promise<void> {
     await sftp.mkdir(path('out'), true)
     if (await sftp.exists(path('out', name))) return
     const half = path('out', `.${name}.part`)
@@ -176,18 +177,15 @@ function failed(error: unknown): CallFailure {
   return failure('unreachable', 'The connection ended before it was done.')
 }
 
+const adviceColumns = ['order', 'line', 'quantity', 'carrier', 'tracking number', 'link', 'state']
 const csvAdvice = (
   { remoteOrder, carrier, trackingNumber, trackingUrl, lines }: Fulfilment,
   withdrawn: boolean,
-): string => {
-  const rows = (lines.length > 0 ? lines : [{ line: '', quantity: 0 }]).map(({ line, quantity }) =>
-    [remoteOrder, line, quantity, carrier, trackingNumber, trackingUrl, withdrawn ? 'withdrawn' : 'despatched'].map(
-      cell,
-    ),
+): Buffer =>
+  csvFile(
+    adviceColumns,
+    (lines.length > 0 ? lines : [{ line: '', quantity: 0 }]).map(({ line, quantity }) => ({
+      ...{ order: remoteOrder, line, quantity: String(quantity), carrier, 'tracking number': trackingNumber },
+      ...{ link: trackingUrl, state: withdrawn ? 'withdrawn' : 'despatched' },
+    })),
   )
-  return [['order', 'line', 'quantity', 'carrier', 'tracking number', 'link', 'state'], ...rows]
-    .map((row) => row.join(','))
-    .join('\r\n')
-}
-const cell = (value: string | number): string =>
-  /[",\r\n]/.test(String(value)) ? `"${String(value).replace(/"/g, '""')}"` : String(value)
