@@ -136,9 +136,9 @@ async function foundations(gharry: Application): Promise<void> {
   const at = gharry.now().toISOString()
   await addWorld(db, demoWorld, at)
   await connectDemo(gharry, standIns, { everyMinutes: 1 })
-  await learnWorld(gharry)
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
   await replaceDraft(db, demoRulebook, 0, at)
+  await learnWorld(gharry)
 }
 
 /** Orders of the past: routed as of their day, labelled at the routed cost, delivered, and in the stand-ins' books. */

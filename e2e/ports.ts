@@ -4,6 +4,7 @@ const first = Number(process.env.GHARRY_E2E_PORTS ?? (process.env.GHARRY_HALF ==
 /** Ports of the browser tests, apart from the demo's own. */
 export const e2ePorts = {
   GHARRY_PORT: first,
+  GHARRY_DIRECTORY_PORT: first + 9,
   GHARRY_SHOP_PORT: first + 10,
   GHARRY_HERON_PORT: first + 11,
   GHARRY_CORVID_PORT: first + 12,

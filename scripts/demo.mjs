@@ -16,9 +16,9 @@ import {
   portsAreFree,
   root,
   run,
-  start,
   throwAwayHalfMade,
 } from './environment.mjs'
+import { server, standIn, standIns, together, worker } from './processes.mjs'
 
 const args = process.argv.slice(2)
 const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
@@ -36,41 +36,8 @@ build(env)
 if (args.includes('--fresh')) rmSync(env.GHARRY_DATA, { recursive: true, force: true })
 else if (throwAwayHalfMade(env.GHARRY_DATA)) console.log('The demo world was left half made; it is made anew.')
 
-const children = new Map()
-let stopping = false
-function keep(name, nodeArgs) {
-  const child = start(name, nodeArgs, env)
-  children.set(name, child)
-  child.on('exit', (code, signal) => {
-    if (stopping) return
-    // A killed process comes back; one that cannot start is told of, and everything stops.
-    if (signal) {
-      console.log(`[${name}] was killed (${signal}); it is started again.`)
-      keep(name, nodeArgs)
-    } else {
-      console.error(`[${name}] ended with code ${code}.`)
-      void stop(code || 1)
-    }
-  })
-}
-async function stop(code) {
-  if (stopping) return
-  stopping = true
-  for (const child of children.values()) child.kill('SIGTERM')
-  const all = [...children.values()].map((child) =>
-    child.exitCode !== null ? null : new Promise((resolve) => child.on('exit', resolve)),
-  )
-  await Promise.race([Promise.all(all), new Promise((resolve) => setTimeout(resolve, 8000))])
-  process.exit(code)
-}
-// Whatever ends this process, nothing of it stays behind on the ports.
-process.on('exit', () => {
-  for (const child of children.values()) child.kill('SIGKILL')
-})
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
-
-for (const standIn of ['shop', 'lane', 'quill', 'desk', 'carriers', 'mail'])
-  keep(standIn, ['scripts/run.mjs', 'standins/start.ts', standIn])
+const { keep, stop } = together(env)
+for (const name of standIns) keep(name, standIn(name))
 const outside = await Promise.all(
   [
     env.GHARRY_SHOP_PORT,
@@ -92,8 +59,8 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== env.GHARRY_SHOP_URL) {
   run('node', ['scripts/run.mjs', 'demo/seed.ts', size], env)
   writeFileSync(stamp, env.GHARRY_SHOP_URL)
 }
-keep('worker', ['scripts/run.mjs', 'cli/worker.ts'])
-keep('gharry', ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1'])
+keep('worker', worker)
+keep('gharry', server(env))
 if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')
   await stop(1)

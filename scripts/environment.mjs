@@ -10,6 +10,7 @@ export const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 
 const ports = {
   GHARRY_PORT: 4600,
+  GHARRY_DIRECTORY_PORT: 4609,
   GHARRY_SHOP_PORT: 4610,
   GHARRY_HERON_PORT: 4611,
   GHARRY_CORVID_PORT: 4612,
@@ -35,6 +36,7 @@ export function environment(given = process.env) {
   env.GHARRY_URL = given.GHARRY_URL ?? `http://127.0.0.1:${env.GHARRY_PORT}`
   // The stand-ins are on this machine.
   env.GHARRY_PRIVATE_ADDRESSES = given.GHARRY_PRIVATE_ADDRESSES ?? 'yes'
+  env.GHARRY_STANDINS = given.GHARRY_STANDINS ?? `http://127.0.0.1:${env.GHARRY_DIRECTORY_PORT}`
   env.GHARRY_LANE_URL = given.GHARRY_LANE_URL ?? `http://127.0.0.1:${env.GHARRY_LANE_PORT}`
   env.GHARRY_QUILL_URL = given.GHARRY_QUILL_URL ?? `http://127.0.0.1:${env.GHARRY_QUILL_PORT}`
   env.GHARRY_DESK_URL = given.GHARRY_DESK_URL ?? `http://127.0.0.1:${env.GHARRY_DESK_PORT}`
@@ -45,9 +47,9 @@ export function environment(given = process.env) {
   return env
 }
 
-export async function portsAreFree(env) {
+export async function portsAreFree(env, names = Object.keys(ports)) {
   const taken = []
-  for (const name of Object.keys(ports)) if (!(await isFree(Number(env[name])))) taken.push(name)
+  for (const name of names) if (!(await isFree(Number(env[name])))) taken.push(name)
   for (const name of taken)
     console.error(`Port ${env[name]} is taken. Stop what uses it, or set ${name} to another port.`)
   return taken.length === 0

@@ -179,6 +179,10 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
   app.get('/admin/balance', () =>
     books.newest<{ minor: number; currency: string; at: string }>('top-up', 1000).map((row) => row.document),
   )
+  app.get('/api/services', () => ({
+    services: settings.services.map((service) => ({ ...service, locations: [], collections: undefined })),
+    tariffs: settings.tariffs.filter(({ service }) => settings.services.some(({ id }) => id === service)),
+  }))
   app.get('/api/events', (request) => {
     const { after, limit } = z
       .object({ after: z.string().default(''), limit: z.coerce.number().int().min(1).max(1000).default(200) })

@@ -1,4 +1,5 @@
 import { demoCarriers, demoServices, demoTariffs } from '../demo/carriers'
+import { thistledownServices, thistledownTariffs } from '../demo/thistledown'
 import { demoWorld } from '../demo/world'
 import type { CarrierSettings } from './carrier'
 import { carrierHabits } from './habits'
@@ -10,7 +11,7 @@ export const carrierSettings = (id: string, file: string, token: string): Carrie
   token,
   name: demoCarriers.find((carrier) => carrier.id === id)?.name ?? id,
   habits: carrierHabits[id]!,
-  services: demoServices.filter((service) => service.carrier === id),
-  tariffs: demoTariffs,
+  services: [...demoServices, ...thistledownServices].filter((service) => service.carrier === id),
+  tariffs: [...demoTariffs, ...thistledownTariffs],
   homePerUnit: (currency) => (currency === demoWorld.rates.home ? 1 : (demoWorld.rates.micro[currency] ?? NaN) / 1e6),
 })

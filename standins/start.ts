@@ -2,6 +2,7 @@ import { join } from 'node:path'
 import { demoItems } from '../demo/items'
 import { demoCarriers } from '../demo/carriers'
 import { carrierStandIn } from './carrier'
+import { directoryStandIn } from './directory'
 import { carrierSettings } from './settings'
 import { mailStandIn } from './mail'
 import { laneApplication, laneCarriers } from '../demo/laneOrders'
@@ -19,6 +20,21 @@ const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
 
 const carrierPorts = [4611, 4612, 4614, 4615, 4616, 4617]
+
+const local = (name: string, fallback: number): string => `http://127.0.0.1:${port(name, fallback)}`
+
+/** Where the others are. */
+const addresses = (): Parameters<typeof directoryStandIn>[0] => ({
+  shop: local('GHARRY_SHOP_PORT', 4610),
+  shopKey: process.env.GHARRY_SHOP_KEY ?? 'demo-key',
+  shopSecret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret',
+  lane: local('GHARRY_LANE_PORT', 4618),
+  quill: local('GHARRY_QUILL_PORT', 4619),
+  desk: local('GHARRY_DESK_PORT', 4620),
+  sftpPort: String(port('GHARRY_SFTP_PORT', 4622)),
+  carriers: new Map(demoCarriers.map(({ id }, i) => [id, local(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!)])),
+  carrierToken: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
+})
 
 async function start(): Promise<{ close: () => Promise<unknown> }> {
   switch (which) {
@@ -90,7 +106,10 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
           name,
           `GHARRY_${id.toUpperCase()}_PORT`,
         )
-      return { close: () => Promise.all(apps.map(({ app }) => app.close())) }
+      const directory = directoryStandIn(addresses())
+      if (process.env.GHARRY_DIRECTORY_PORT)
+        await listen(directory, port('GHARRY_DIRECTORY_PORT', 4609), 'The directory', 'GHARRY_DIRECTORY_PORT')
+      return { close: () => Promise.all([directory, ...apps.map(({ app }) => app)].map((app) => app.close())) }
     }
     case 'mail': {
       const { app, smtp } = mailStandIn(join(folder, 'mail.db'))

@@ -194,3 +194,7 @@ function parseJson(text: string): unknown {
     return undefined
   }
 }
+
+/** Asks simulated outsides what can be connected to; they are near, or not there. */
+export const askStandIns = <T>(outside: Outside, url: string, schema: z.ZodType<T>): Promise<CallResult<T>> =>
+  callJson({ ...outside, timeoutMs: 800 }, { method: 'GET', url: `${url}/offers`, headers: {} }, schema)

@@ -19,6 +19,8 @@ export const uploadPaths = [
   '/api/intake/items/file',
   '/api/ledger/tariffs/file',
   '/api/ledger/balance/invoices',
+  '/api/setup/zones',
+  '/api/setup/pictures',
 ] as const
 
 const loopback = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d{1,5})?$/

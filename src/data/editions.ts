@@ -53,6 +53,12 @@ export async function editionInForce(db: Database, now: string): Promise<Edition
   return row && readEdition(row)
 }
 
+/** Editions that were published for a later moment. */
+export async function editionsToCome(db: Database, now: string): Promise<Edition[]> {
+  const rows: EditionRow[] = await db('editions').where('in_force_at', '>', now).whereNull('withdrawn_at')
+  return rows.map(readEdition)
+}
+
 /** One edition; undefined when there is none. */
 export async function editionNumbered(db: Database, number: number): Promise<Edition | undefined> {
   const row: EditionRow | undefined = await db('editions').where({ number }).first()

@@ -85,6 +85,8 @@ export {
   withdrawEdition,
   worldOf,
   writeFlow,
+  type WorldVersion,
+  editionsToCome,
 } from './editions'
 export {
   addImport,
@@ -150,6 +152,8 @@ export {
   setParcelStatus,
   takeEarlyEvents,
   waysOfBatches,
+  anyLabel,
+  countUses,
 } from './labels'
 export { changeHeld, handBack, keepLease, LeaseLost, putBack, releaseWaiting, takeDue, type WorkTable } from './leases'
 export {
@@ -200,6 +204,7 @@ export {
   updateFacts,
   writeLog,
   countReasons,
+  anyOrder,
 } from './orders'
 export {
   addNotices,
@@ -225,3 +230,4 @@ export {
   type TrialScope,
   youngestOrders,
 } from './trialOrders'
+export { type Picture, pictureOf, putPicture } from './pictures'

@@ -478,3 +478,19 @@ export async function markLabelsPrinted(db: Database, ids: readonly number[], no
   for (const part of chunks(ids, 500))
     await db('labels').whereIn('id', part).whereNull('printed_at').update({ printedAt: now })
 }
+
+const bearers = { carriers: 'carrier', services: 'service', locations: 'location' } as const
+
+/** How many labels, bought or not, name a carrier, service, location or package preset. */
+export async function countUses(db: Database, list: string, id: string): Promise<number> {
+  const query =
+    list === 'presets'
+      ? db('label_parcels').where({ preset: id })
+      : list in bearers && db('labels').where({ [bearers[list as keyof typeof bearers]]: id })
+  if (!query) return 0
+  const [row] = (await query.count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
+/** Whether any label was ever queued: from then on there are books. */
+export const anyLabel = async (db: Database): Promise<boolean> => (await db('labels').first('id')) !== undefined

@@ -520,3 +520,6 @@ export async function countReasons(db: Database): Promise<{ reason: string; orde
     .limit(20)) as { reason: string; n: number }[]
   return rows.map(({ reason, n }) => ({ reason, orders: Number(n) }))
 }
+
+/** Whether there is any order. */
+export const anyOrder = async (db: Database): Promise<boolean> => (await db('orders').first('id')) !== undefined

@@ -23,7 +23,6 @@ import type { changeWordings, showWordings } from './intake/wordings'
 import type { setMark, showMoney, topUp } from './ledger/balances'
 import type { lookAtInvoice, takeInvoice, takeInvoiceBack } from './ledger/invoices'
 import type { Exploration, exploreRates } from './ledger/exploreRates'
-import type { saveService, setDemand, showServices } from './ledger/services'
 import type { showLedger } from './ledger/showLedger'
 import type { previewTariffs, removeTariff, showTariffPrices, showTariffs, takeTariffs } from './ledger/tariffs'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
@@ -32,6 +31,15 @@ import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startT
 import type { showRerouting } from './rules/showRerouting'
 import type { showSuggestions } from './rules/suggestRules'
 import type { trialMaterial } from './rules/trialMaterial'
+import type { changeList, previewList, showUses } from './setup/changeList'
+import type { showOwnServices, takeOwnServices } from './setup/carriersOwn'
+import type { connectOutside, showOutside } from './setup/outside'
+import type { setDemand } from './setup/demands'
+import type { ListChange, ListName } from './setup/lists'
+import type { takePicture } from './setup/pictures'
+import type { saveSeller, SellerSettings } from './setup/seller'
+import type { showSetup } from './setup/showSetup'
+import type { readZoneFile } from './setup/zoneFile'
 import type { showLine } from './shared/showLine'
 import type { showArrivals } from './tracking/showArrivals'
 import type { showTracking } from './tracking/showTracking'
@@ -96,6 +104,22 @@ export interface Endpoints {
     body: Version & { channel: string; rows: unknown }
     answer: Done<typeof changeWordings>
   }
+
+  'GET /api/setup': { answer: Shown<typeof showSetup> }
+  'PUT /api/setup/lists': { body: ListChange; answer: Done<typeof changeList> }
+  'POST /api/setup/lists/effect': { body: ListChange; answer: Done<typeof previewList> }
+  'GET /api/setup/uses': { query: { list: ListName; key: string }; answer: Shown<typeof showUses> }
+  'PUT /api/setup/seller': {
+    body: { before: SellerSettings; after: SellerSettings }
+    answer: Done<typeof saveSeller>
+  }
+  'PUT /api/setup/demands': { body: { demand: Parameters<typeof setDemand>[1] }; answer: Done<typeof setDemand> }
+  'PUT /api/setup/pictures': { file: true; query: { preset: string }; answer: Done<typeof takePicture> }
+  'POST /api/setup/carriers/:id': { body: Nothing; answer: Done<typeof showOwnServices> }
+  'PUT /api/setup/carriers/:id': { body: { services: readonly string[] }; answer: Done<typeof takeOwnServices> }
+  'GET /api/setup/outside': { answer: Shown<typeof showOutside> }
+  'POST /api/setup/outside': { body: { name: string }; answer: Done<typeof connectOutside> }
+  'POST /api/setup/zones': { file: true; answer: Done<typeof readZoneFile> }
 
   'GET /api/rules/rulebook': { answer: Shown<typeof showRulebook> }
   'PUT /api/rules/rulebook': { body: { rulebook: unknown; revision: number }; answer: Done<typeof saveDraft> }
@@ -169,7 +193,6 @@ export interface Endpoints {
   'POST /api/dispatch/batches/:id/print': Printing
   'POST /api/dispatch/labels/:id/print': Printing
   'POST /api/dispatch/labels/:id/void': { body: Nothing; answer: Done<typeof requestVoid> }
-  'PUT /api/dispatch/presets': { body: { presets: unknown }; answer: { ok: true; version: number } }
   'GET /api/dispatch/slips': { answer: Shown<typeof showSlips> }
   'PUT /api/dispatch/slips': { body: Version & { slip: unknown }; answer: Done<typeof saveSlip> }
   'DELETE /api/dispatch/slips': { body: Version & { id: string }; answer: Done<typeof removeSlip> }
@@ -196,11 +219,6 @@ export interface Endpoints {
     answer: Done<typeof takeInvoice>
   }
   'DELETE /api/ledger/balance/invoices': { body: { invoice: number }; answer: Done<typeof takeInvoiceBack> }
-  'GET /api/ledger/services': { answer: Shown<typeof showServices> }
-  'PUT /api/ledger/services': {
-    body: (Version & { service: { id: string } }) | (Version & { demand: Parameters<typeof setDemand>[1] })
-    answer: Done<typeof saveService> | Done<typeof setDemand>
-  }
   'GET /api/ledger/tariffs': { answer: Shown<typeof showTariffs> }
   'GET /api/ledger/tariffs/prices': {
     query: { service: string; from: string }

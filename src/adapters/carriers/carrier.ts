@@ -1,3 +1,4 @@
+import type { Service, Tariff } from '@/core/rating'
 import type { DeclaredItem, LabelAddress } from '@/core/papers'
 import type { TrackingStatus } from '@/core/tracking'
 import type { Money } from '@/core/units'
@@ -25,7 +26,8 @@ export interface LabelRequest {
   /** The day on which it is handed over. */
   readonly shipOn: string
   readonly signature: boolean
-  /** Minor units of the home currency. */
+  /** The home currency (ISO 4217), in whose minor units both are; absent for labels of before it was told. */
+  readonly currency?: string
   readonly insured: number
   readonly toCollect: number
   readonly residential: boolean
@@ -60,11 +62,20 @@ export interface CarrierEvent {
   readonly text: string
 }
 
+/** What an account may use: the carrier's services, with where they go and what they cost. */
+export interface OfferedServices {
+  /** At no location yet: that is the seller's to say. */
+  readonly services: readonly Service[]
+  readonly tariffs: readonly Tariff[]
+}
+
 /** What Gharry needs of a carrier. Keys make every order to the carrier repeatable. */
 export interface CarrierClient {
   readonly buy: (request: LabelRequest, key: string) => Promise<CallResult<BoughtLabel>>
   readonly voidLabel: (trackingNumber: string, key: string) => Promise<CallResult<unknown>>
   /** Adds to the prepaid balance. */
   readonly topUp: (amount: Money, key: string) => Promise<CallResult<unknown>>
+  /** The services of this account, where the interface lists them. */
+  readonly services?: () => Promise<CallResult<OfferedServices>>
   readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
 }

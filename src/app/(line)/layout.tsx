@@ -4,16 +4,20 @@ import { FocusKeeper } from '@/ui/kit/FocusKeeper'
 import { Freshness } from '@/ui/kit/Freshness'
 import { Line } from '@/ui/line/Line'
 import { Providers } from '@/ui/kit/Providers'
-import { HomeProvider } from '@/ui/kit/locale'
-import { homeCurrency } from '@/usecases/shared/homeCurrency'
+import { HouseProvider } from '@/ui/kit/locale'
+import { currentWorld } from '@/usecases/shared/changeWorld'
+import { sellerOf } from '@/usecases/setup/seller'
 import { showLine } from '@/usecases/shared/showLine'
 import { theApplication } from '../application'
 
 export default async function LineLayout({ children }: { children: ReactNode }) {
   const gharry = await theApplication()
-  const [counts, currency] = await Promise.all([showLine(gharry), homeCurrency(gharry.db)])
+  const [counts, house] = await Promise.all([
+    showLine(gharry),
+    currentWorld(gharry.db).then(({ world }) => sellerOf(world)),
+  ])
   return (
-    <HomeProvider currency={currency}>
+    <HouseProvider home={house.home} units={house.seller.units}>
       <Providers>
         <div className="flex h-dvh flex-col">
           <Line initial={counts} />
@@ -25,6 +29,6 @@ export default async function LineLayout({ children }: { children: ReactNode }) 
           </main>
         </div>
       </Providers>
-    </HomeProvider>
+    </HouseProvider>
   )
 }

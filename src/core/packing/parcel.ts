@@ -17,6 +17,8 @@ export interface PackagePreset {
   readonly cost?: number
   /** Pieces that stand at the benches; with 0 it is not taken by itself. Absent when nobody counts them. */
   readonly stock?: number
+  /** Nothing is packed in it any more; what was packed in it keeps its name. */
+  readonly retired?: boolean
 }
 
 /** So many pieces of one order line, by the line's place in the order. */

@@ -1,7 +1,15 @@
 import { type Day, dayOf, minuteOf } from '@/core/calendar'
 import { postcodeKey } from '@/core/order'
 import { type Conversion, conversionTo, minorDigits, type Rates } from '@/core/units'
-import { type Holidays, type Punctuality, type Service, type Surcharge, surchargeKinds, type Tariff } from './tariff'
+import {
+  type Holidays,
+  type Location,
+  type Punctuality,
+  type Service,
+  type Surcharge,
+  surchargeKinds,
+  type Tariff,
+} from './tariff'
 
 /** What can be read off rates when they are made ready; all of it by number, so that rating allocates nothing. */
 export interface RateBook {
@@ -15,6 +23,8 @@ export interface Collection {
   readonly index: number
   readonly cutOff: number
   readonly collects: readonly number[]
+  /** Days on which nothing is handed over there; public holidays alone when absent. */
+  readonly closed?: ReadonlySet<Day>
 }
 
 /** One service made ready. */
@@ -88,19 +98,35 @@ export function compileRates(
   rates: Rates,
   holidays: Holidays = new Map(),
   punctuality: readonly Punctuality[] = [],
+  locations: readonly Location[] = [],
 ): RateBook {
+  const doors = new Map(locations.map((location) => [location.id, doorOf(location, holidays)]))
   return {
-    lanes: services.map((service) =>
-      compileLane(
-        service,
-        tariffs.filter((tariff) => tariff.service === service.id),
-        rates,
-        punctuality,
+    lanes: services
+      .filter(({ retired }) => !retired)
+      .map((service) =>
+        compileLane(
+          service,
+          tariffs.filter((tariff) => tariff.service === service.id),
+          rates,
+          punctuality,
+          doors,
+        ),
       ),
-    ),
     holidays,
     home: rates.home,
   }
+}
+
+/** When a location hands parcels over, besides what services say. */
+interface Door {
+  readonly open: readonly number[] | undefined
+  readonly closed: ReadonlySet<Day> | undefined
+}
+
+function doorOf({ country, openDays, closedOn = [] }: Location, holidays: Holidays): Door {
+  const own = closedOn.map(dayOf)
+  return { open: openDays, closed: own.length > 0 ? new Set([...(holidays.get(country) ?? []), ...own]) : undefined }
 }
 
 function compileLane(
@@ -108,6 +134,7 @@ function compileLane(
   tariffs: readonly Tariff[],
   rates: Rates,
   punctuality: readonly Punctuality[],
+  doors: ReadonlyMap<string, Door>,
 ): Lane {
   const zones = [...new Set(service.zones.map(({ zone }) => zone))]
   const known = new Map(
@@ -122,7 +149,9 @@ function compileLane(
     collections: new Map(
       service.locations.map((location, index) => {
         const own = service.collections?.find((collection) => collection.location === location) ?? service
-        return [location, { index, cutOff: minuteOf(own.cutOff) ?? 0, collects: own.collects }]
+        const { open, closed } = doors.get(location) ?? {}
+        const collects = open ? own.collects.filter((day) => open.includes(day)) : own.collects
+        return [location, { index, cutOff: minuteOf(own.cutOff) ?? 0, collects, ...(closed ? { closed } : {}) }]
       }),
     ),
     plans: tariffs.map((tariff) => compilePlan(tariff, zones, rates)).sort((a, b) => a.from - b.from),

@@ -34,6 +34,8 @@ export {
   surchargeKinds,
   type Tariff,
   type Zone,
+  type ZonePrice,
 } from './tariff'
 export { surchargeLines, differencesOf, mergeTariffs, type TariffDifference } from './tariffDifference'
 export { readTariffTable, type TableProblem, tariffColumns, writeTariffTable } from './tariffTable'
+export { readZoneTable, type ZoneColumn, zoneColumns, type ZoneRow, writeZoneTable } from './zoneTable'

@@ -17,7 +17,7 @@ export function nextCutOff(book: RateBook, service: string, location: Location, 
     localTime(now, timeZone),
     collection.cutOff,
     collection.collects,
-    book.holidays.get(country) ?? none,
+    collection.closed ?? book.holidays.get(country) ?? none,
   )
   return day === null ? null : instantAt(day, collection.cutOff, timeZone)
 }

@@ -32,6 +32,7 @@ export interface Quote {
 }
 
 export type RefusalCode =
+  | 'switched-off'
   | 'location'
   | 'not-covered'
   | 'domestic-only'
@@ -191,6 +192,7 @@ export function obstacle({ service, collections }: Lane, end: End | null, asked:
   const { limits } = service
   const { parcels } = asked
   if (!collections.has(asked.location)) return 'location'
+  if (service.off !== undefined) return 'switched-off'
   if (limits.domesticOnly && asked.country !== asked.from) return 'domestic-only'
   if (!end) return 'not-covered'
   if (asked.postOfficeBox && !limits.postOfficeBox) return 'post-office-box'
@@ -285,6 +287,8 @@ function sentenceOf(
     asked.parcels.reduce((found, parcel) => Math.max(found, of(parcel)), 0)
   const amount = (minor: number): string => formatMoney(money(minor, home))
   switch (code) {
+    case 'switched-off':
+      return `is switched off until ${service.off}`
     case 'location':
       return `does not collect in ${place}`
     case 'domestic-only':

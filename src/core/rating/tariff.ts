@@ -5,6 +5,7 @@ import type { Day } from '@/core/calendar'
 export interface Carrier {
   readonly id: string
   readonly name: string
+  readonly retired?: boolean
 }
 
 export interface Zone {
@@ -71,6 +72,10 @@ export interface Service {
   /** Channels that bear claims for late delivery when this service was used. */
   readonly claimsBorneBy?: readonly string[]
   readonly formats?: readonly LabelFormat[]
+  /** Nothing goes by it any more; what went by it keeps its name. */
+  readonly retired?: boolean
+  /** Until when it is switched off, in words; only in a world that was made ready for a moment. */
+  readonly off?: string
 }
 
 export interface Band {
@@ -184,6 +189,14 @@ export interface Location {
     readonly city: string
     readonly phone: string
   }
+  /** ISO weekdays on which parcels are handed over here; every day that services collect when absent. */
+  readonly openDays?: readonly number[]
+  /** Days (`YYYY-MM-DD`) on which it is closed, besides public holidays. */
+  readonly closedOn?: readonly string[]
+  /** Nothing is sent from here any more; what was sent from here keeps its name. */
+  readonly retired?: boolean
+  /** Until when it is switched off, in words; only in a world that was made ready for a moment. */
+  readonly off?: string
 }
 
 /** Public holidays by country, as days. */

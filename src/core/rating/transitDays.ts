@@ -27,7 +27,12 @@ export function daysOf(
   const key = ((ready.day * 2 + late) * 64 + end.transit) * 64 + collection.index
   let found = days.get(key)
   if (found === undefined) {
-    const leaves = shipDay(ready, collection.cutOff, collection.collects, book.holidays.get(from) ?? none)
+    const leaves = shipDay(
+      ready,
+      collection.cutOff,
+      collection.collects,
+      collection.closed ?? book.holidays.get(from) ?? none,
+    )
     const arrives =
       leaves === null ? null : arrivalDay(leaves, end.transit, lane.service.delivers, book.holidays.get(to) ?? none)
     found = leaves === null || arrives === null ? neverLeaves : (leaves - ready.day) * 4096 + (arrives - ready.day)

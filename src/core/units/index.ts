@@ -25,5 +25,5 @@ export {
   toHome,
   usualHome,
 } from './money'
-export { english, type Notation, notationOf, signIn } from './notation'
+export { english, type Notation, notationOf, signIn, type UnitSystem, unitSystems } from './notation'
 export { ambiguity, type DecimalSign, readNumber, toNumber } from './number'

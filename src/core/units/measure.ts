@@ -2,7 +2,7 @@ import { grams, type Grams, millimetres, type Millimetres } from './brands'
 import { type DecimalSign, readNumber, timesTen, toNumber } from './number'
 
 // Exact by definition: the international pound is 453.59237 g, the inch 25.4 mm (1959 yard and pound agreement).
-const gramsPer: Record<string, number> = {
+export const gramsPer: Readonly<Record<string, number>> = {
   g: 1,
   kg: 1000,
   lb: 453.59237,
@@ -10,7 +10,7 @@ const gramsPer: Record<string, number> = {
   oz: 28.349523125,
   t: 1_000_000,
 }
-const millimetresPer: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 }
+export const millimetresPer: Readonly<Record<string, number>> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 }
 
 /** The small step back keeps 0.1 kg from becoming 101 g by floating-point dust; and there is no nought below nought. */
 const roundedUp = (value: number): number => Math.ceil(value - 1e-6) + 0

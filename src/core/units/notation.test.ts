@@ -30,7 +30,12 @@ test.each([
 })
 
 test('what is no locale is international English', () => {
-  expect(['', 'x', 'not a locale', '*'].map(notationOf)).toEqual([english, english, english, english])
+  expect(['', 'x', 'not a locale', '*'].map((locale) => notationOf(locale))).toEqual([
+    english,
+    english,
+    english,
+    english,
+  ])
   expect(english.money(money(500, 'PLN'))).toBe(formatMoney(money(500, 'PLN')))
 })
 
@@ -62,4 +67,29 @@ describe.each(locales)('%s: what is written', (locale) => {
       }),
     )
   })
+})
+
+test.each([
+  [0, '0 oz'],
+  [28, '0.98 oz'],
+  [454, '1 lb'],
+  [567, '1 lb 4 oz'],
+  [31_500, '69 lb 7.1 oz'],
+  [-227, '-8 oz'],
+])('%i g are %s', (grams, text) => {
+  const imperial = notationOf('en-US', 'imperial')
+  expect(imperial.weight(grams)).toBe(text)
+})
+
+test('what is written in pounds and inches is read back as the same grams and millimetres', () => {
+  for (const locale of ['en-US', 'de-DE']) {
+    const { weight, length, decimal } = notationOf(locale, 'imperial')
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 2_000_000 }), (measure) => {
+        expect(parseWeight(weight(measure), 'lb', decimal)).toBe(measure)
+        expect(parseLength(length(measure), 'in', decimal)).toBe(measure)
+      }),
+      { numRuns: 3000 },
+    )
+  }
 })

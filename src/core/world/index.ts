@@ -9,5 +9,18 @@ export {
   type WordingRow,
   type WordingTable,
 } from './wordings'
-export { emptyWorld, firstZone, readyWorld, type ReadyWorld, type World } from './world'
-export { serviceSchema, slipSchema, wordingTables, worldSchema } from './worldSchema'
+export { emptyWorld, firstLocation, firstZone, readyWorld, type ReadyWorld, withoutRetired, type World } from './world'
+export { type Outage, type OutageKind, outageKinds, outagesNow, worldAt } from './outages'
+export { type Paper, papers, type Seller, usualSeller } from './seller'
+export {
+  carrierSchema,
+  locationSchema,
+  outageSchema,
+  presetSchema,
+  sellerSchema,
+  serviceSchema,
+  slipSchema,
+  tariffSchema,
+  wordingTables,
+  worldSchema,
+} from './worldSchema'

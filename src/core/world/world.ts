@@ -14,12 +14,14 @@ import {
   type Tariff,
 } from '@/core/rating'
 import { type Rates, usualHome } from '@/core/units'
+import type { Outage } from './outages'
+import { type Seller } from './seller'
 import { readyWordings, type ReadyWordings, type WordingTable } from './wordings'
 
 /** Everything a decision may look at besides the order and the rulebook. */
 export interface World {
   readonly rates: Rates
-  /** The first one is where orders ship from when nothing else is decided. */
+  /** The first one that is not retired is where orders ship from when nothing else is decided. */
   readonly locations: readonly Location[]
   readonly presets: readonly PackagePreset[]
   readonly carriers: readonly Carrier[]
@@ -41,6 +43,8 @@ export interface World {
   readonly demands?: readonly ChannelDemand[]
   /** Import duties and taxes of other countries, for estimates. */
   readonly dutyRates?: readonly DutyRate[]
+  readonly seller?: Seller
+  readonly outages?: readonly Outage[]
 }
 
 /** The world before anything is known of it. */
@@ -56,8 +60,23 @@ export const emptyWorld: World = {
   customsUnion: [],
 }
 
+/** Where orders ship from when nothing else is decided: the first location that is not retired. */
+export const firstLocation = ({ locations }: Pick<World, 'locations'>): Location | undefined =>
+  locations.find(({ retired }) => !retired)
+
 /** The zone by which times are told until Origin has settled a location: that of the first one. */
-export const firstZone = ({ locations }: Pick<World, 'locations'>): string => locations[0]?.timeZone ?? 'UTC'
+export const firstZone = (world: Pick<World, 'locations'>): string => firstLocation(world)?.timeZone ?? 'UTC'
+
+/** The world without what is retired: what rules may name. */
+export function withoutRetired(world: World): World {
+  const inUse = <T extends { readonly retired?: boolean }>(list: readonly T[]): readonly T[] =>
+    list.some(({ retired }) => retired) ? list.filter(({ retired }) => !retired) : list
+  const { locations, presets, carriers, services } = world
+  return {
+    ...world,
+    ...{ locations: inUse(locations), presets: inUse(presets), carriers: inUse(carriers), services: inUse(services) },
+  }
+}
 
 /** A world made ready for routing many orders. */
 export interface ReadyWorld {
@@ -70,6 +89,8 @@ export interface ReadyWorld {
   readonly demands: ReadonlyMap<string, ChannelDemand>
   /** The services of each carrier. */
   readonly servicesOf: ReadonlyMap<string, readonly string[]>
+  /** Those that are not retired. */
+  readonly presets: readonly PackagePreset[]
   readonly pack: PackingMemory
 }
 
@@ -78,8 +99,10 @@ export function readyWorld(world: World): ReadyWorld {
   const remote = new Map<string, readonly string[]>()
   for (const { country, prefixes } of world.remoteAreas ?? [])
     remote.set(country, [...(remote.get(country) ?? []), ...prefixes.map(postcodeKey)])
+  const presets = world.presets.filter(({ retired }) => !retired)
   const servicesOf = new Map<string, string[]>()
-  for (const { id, carrier } of world.services) servicesOf.set(carrier, [...(servicesOf.get(carrier) ?? []), id])
+  for (const { id, carrier, retired } of world.services)
+    if (!retired) servicesOf.set(carrier, [...(servicesOf.get(carrier) ?? []), id])
   return {
     world,
     rateBook: compileRates(
@@ -88,13 +111,15 @@ export function readyWorld(world: World): ReadyWorld {
       world.rates,
       new Map((world.holidays ?? []).map(({ country, days }) => [country, new Set<Day>(days.map(dayOf))])),
       world.punctuality,
+      world.locations,
     ),
     demands: new Map((world.demands ?? []).map((demand) => [demand.channel, demand])),
     cards: new Map(world.items.map((card) => [card.sku, card])),
     unionMembers: new Set(world.customsUnion),
     wordings: readyWordings(world.wordings ?? []),
     servicesOf,
-    pack: packingMemory(world.presets),
+    presets,
+    pack: packingMemory(presets),
     isRemote: (country, postcode) =>
       remote.get(country)?.some((prefix) => postcodeKey(postcode).startsWith(prefix)) ?? false,
   }

@@ -2,6 +2,9 @@ import { z } from 'zod'
 import { handlings } from '@/core/order'
 import { blockKinds } from '@/core/papers'
 import { labelFormats, offers, pickSchema, speeds, surchargeKinds } from '@/core/rating'
+import { outageKinds } from './outages'
+import { papers } from './seller'
+import { unitSystems } from '@/core/units'
 import type { World } from './world'
 
 const id = z.string().min(1).max(64)
@@ -50,6 +53,7 @@ export const serviceSchema = z.strictObject({
   cover: z.strictObject({ included: whole, upTo: whole }),
   claimsBorneBy: z.array(id).optional(),
   formats: z.array(z.enum(labelFormats)).optional(),
+  retired: z.boolean().optional(),
 })
 
 const surcharge = z.strictObject({
@@ -132,38 +136,64 @@ export const wordingTables = z.array(
   }),
 )
 
+/** A place that parcels are sent from. */
+export const locationSchema = z.strictObject({
+  id,
+  name,
+  country,
+  timeZone: z.string().min(1),
+  stock: z.record(z.string(), whole).optional(),
+  address: z.strictObject({
+    company: z.string().max(200),
+    lines: z.array(z.string().max(200)).max(6),
+    postcode: z.string().max(20),
+    city: z.string().max(100),
+    phone: z.string().max(40),
+  }),
+  openDays: weekdays.optional(),
+  closedOn: z.array(day).max(400).optional(),
+  retired: z.boolean().optional(),
+})
+
+/** A box, mailer or tube. */
+export const presetSchema = z.strictObject({
+  id,
+  name,
+  inner: size,
+  outer: size,
+  tare: whole,
+  limit: whole,
+  cost: whole.optional(),
+  stock: whole.optional(),
+  retired: z.boolean().optional(),
+})
+
+export const carrierSchema = z.strictObject({ id, name, retired: z.boolean().optional() })
+
+/** A service, carrier or location that is switched off for a while. */
+export const outageSchema = z
+  .strictObject({
+    id,
+    what: z.enum(outageKinds),
+    of: id,
+    from: z.iso.datetime(),
+    until: z.iso.datetime(),
+    note: z.string().max(200),
+  })
+  .refine(({ from, until }) => from < until, 'The outage ends before it begins.')
+
+export const sellerSchema = z.strictObject({
+  name: z.string().trim().max(120),
+  units: z.enum(unitSystems),
+  paper: z.enum(papers),
+})
+
 /** Everything a decision may look at besides order and rulebook, as the command line reads it. */
 export const worldSchema = z.strictObject({
   rates: z.strictObject({ home: z.string().regex(/^[A-Z]{3}$/), micro: z.record(z.string(), z.int().positive()) }),
-  locations: z.array(
-    z.strictObject({
-      id,
-      name,
-      country,
-      timeZone: z.string().min(1),
-      stock: z.record(z.string(), whole).optional(),
-      address: z.strictObject({
-        company: z.string(),
-        lines: z.array(z.string()),
-        postcode: z.string(),
-        city: z.string(),
-        phone: z.string(),
-      }),
-    }),
-  ),
-  presets: z.array(
-    z.strictObject({
-      id,
-      name,
-      inner: size,
-      outer: size,
-      tare: whole,
-      limit: whole,
-      cost: whole.optional(),
-      stock: whole.optional(),
-    }),
-  ),
-  carriers: z.array(z.strictObject({ id, name })),
+  locations: z.array(locationSchema),
+  presets: z.array(presetSchema),
+  carriers: z.array(carrierSchema),
   services: z.array(serviceSchema),
   tariffs: z.array(tariffSchema),
   slips: z.array(slipSchema),
@@ -203,4 +233,6 @@ export const worldSchema = z.strictObject({
       }),
     )
     .optional(),
+  seller: sellerSchema.optional(),
+  outages: z.array(outageSchema).optional(),
 }) as unknown as z.ZodType<World>

@@ -13,6 +13,7 @@ import { connections } from './011-connections'
 import { authorisations } from './012-authorisations'
 import { messages } from './013-messages'
 import { fileMappings } from './014-file-mappings'
+import { pictures } from './015-pictures'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -29,4 +30,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '012-authorisations', up: authorisations },
   { name: '013-messages', up: messages },
   { name: '014-file-mappings', up: fileMappings },
+  { name: '015-pictures', up: pictures },
 ]

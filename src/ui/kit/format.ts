@@ -66,3 +66,7 @@ export const dayWithYear = (text: string): string => dated(text, 'date')
 /** `25 Nov 14:05`, UTC as the books keep it. */
 export const shortTime = (text: string | null | undefined): string =>
   text ? `${dated(text, 'day')} ${dated(text, 'time')}` : '–'
+
+/** Home-currency minor units as a field holds them: the digits of the currency, without its sign; empty when unknown. */
+export const plainHome = (minor: number | undefined): string =>
+  minor === undefined ? '' : notation().number(minor / 10 ** minorDigits(home()), minorDigits(home()))

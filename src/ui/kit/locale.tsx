@@ -1,6 +1,6 @@
 'use client'
-import { createContext, use, type ReactNode } from 'react'
-import { english, type Notation, notationOf, signIn, usualHome } from '@/core/units'
+import { createContext, use, useMemo, type ReactNode } from 'react'
+import { english, type Notation, notationOf, signIn, type UnitSystem, usualHome } from '@/core/units'
 
 /*
  * The locale of the reader: what their browser asks for first (Accept-Language). The page's root carries it, so that the
@@ -20,30 +20,46 @@ export const locale = (): string =>
     : (document.documentElement.dataset.locale ?? english.locale)
 
 /** How the reader writes numbers, amounts and measures. */
-export const notation = (): Notation => notationOf(locale())
+export const notation = (): Notation => notationOf(locale(), units())
 
 /*
- * The home currency of the seller, in which all books are kept. The line around the screens carries it, for the same
- * reason.
+ * What of the seller is on every screen: the home currency, in which all books are kept, and the units of weights and lengths.
+ * The line around the screens carries it, for the same reason.
  */
-const Home = createContext(usualHome)
+interface House {
+  readonly home: string
+  readonly units: UnitSystem
+}
+const usualHouse: House = { home: usualHome, units: 'metric' }
+const TheHouse = createContext(usualHouse)
 
-export function HomeProvider({ currency, children }: { currency: string; children: ReactNode }) {
+export function HouseProvider({ home, units, children }: House & { children: ReactNode }) {
+  const house = useMemo(() => ({ home, units }), [home, units])
   return (
-    <Home value={currency}>
-      <div data-home={currency} className="contents">
+    <TheHouse value={house}>
+      <div data-home={home} data-units={units} className="contents">
         {children}
       </div>
-    </Home>
+    </TheHouse>
   )
 }
+
+const onPage = (name: 'home' | 'units'): string | undefined =>
+  document.querySelector<HTMLElement>('[data-home]')?.dataset[name]
 
 /** The code of the home currency (ISO 4217). */
 export const home = (): string =>
   typeof document === 'undefined'
     ? // eslint-disable-next-line react-hooks/rules-of-hooks -- A context may be read anywhere in a drawing.
-      use(Home)
-    : (document.querySelector<HTMLElement>('[data-home]')?.dataset.home ?? usualHome)
+      use(TheHouse).home
+    : (onPage('home') ?? usualHouse.home)
+
+/** In which units weights and lengths are shown and, without one, read. */
+export const units = (): UnitSystem =>
+  typeof document === 'undefined'
+    ? // eslint-disable-next-line react-hooks/rules-of-hooks -- A context may be read anywhere in a drawing.
+      use(TheHouse).units
+    : ((onPage('units') as UnitSystem | undefined) ?? usualHouse.units)
 
 /** How the reader writes the home currency: `€`, `£`, `PLN`. */
 export const homeSign = (): string => signIn(locale(), home())

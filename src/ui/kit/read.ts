@@ -11,18 +11,32 @@ import {
   signIn,
   toNumber,
 } from '@/core/units'
-import { locale, notation } from './locale'
+import { locale, notation, units } from './locale'
 
 /*
  * What a person types, read by the signs of the locale that the screen is in: what is shown can be typed again.
  */
 const decimal = (): DecimalSign => notation().decimal
 
-/** `1,234 g`, `2.5 kg`; a bare number takes the unit. Null when it is no whole number of grams. */
-export const typedWeight = (text: string, unit = 'g'): Grams | null => parseWeight(text, unit, decimal())
+/** What a number without a unit is where pounds and inches are shown. */
+const imperial: Readonly<Record<string, string>> = { g: 'oz', kg: 'lb', mm: 'in', cm: 'in' }
+const bare = (unit: string): string => (units() === 'imperial' ? (imperial[unit] ?? unit) : unit)
 
-/** `42.5 cm`, `12 in`; a bare number takes the unit. Null when it is no whole number of millimetres. */
-export const typedLength = (text: string, unit = 'cm'): Millimetres | null => parseLength(text, unit, decimal())
+/** `1,234 g`, `2.5 kg`; a bare number takes the unit, or the one in its place. Null when it is no whole number of grams. */
+export const typedWeight = (text: string, unit = 'g'): Grams | null => parseWeight(text, bare(unit), decimal())
+
+/** `42.5 cm`, `12 in`; a bare number takes the unit, or the one in its place. Null when it is no whole number of millimetres. */
+export const typedLength = (text: string, unit = 'cm'): Millimetres | null => parseLength(text, bare(unit), decimal())
+
+/** Three lengths with `×` between; the unit behind the last holds for all. Null when they are not three. */
+export function typedSize(text: string): readonly [number, number, number] | null {
+  const sides = text.split(/[×x*]/i).map((side) => side.trim())
+  const unit = /(?<![a-z])[a-z]+$|"$/i.exec(sides.at(-1) ?? '')?.[0] ?? 'cm'
+  const lengths = sides.map((side) => typedLength(side, unit))
+  return lengths.length === 3 && lengths.every((length) => length !== null && length > 0)
+    ? (lengths as unknown as readonly [number, number, number])
+    : null
+}
 
 /**
  * An amount with or without its currency, on either side: `€1,204.10`, `1204.10 EUR`. Null when it is no amount of that

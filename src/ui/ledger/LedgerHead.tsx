@@ -5,7 +5,6 @@ import { ScreenHead } from '../kit/Screen'
 const parts = [
   ['spend', '/ledger', 'Spend'],
   ['balance', '/ledger/balance', 'Balance'],
-  ['services', '/ledger/services', 'Services'],
   ['tariffs', '/ledger/tariffs', 'Tariffs'],
   ['rates', '/ledger/rates', 'Compare rates'],
 ] as const

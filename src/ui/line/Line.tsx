@@ -1,5 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
+import { Settings2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import type { LineView } from '@/usecases/shared/showLine'
@@ -88,6 +89,15 @@ export function Line({ initial }: { initial: LineView }) {
           )
         })}
       </ol>
+      <Link
+        href="/setup"
+        aria-current={path.startsWith('/setup') ? 'page' : undefined}
+        className={`ml-1 flex min-h-6 items-center rounded-[3px] px-2 py-1 max-[899px]:px-1 ${path.startsWith('/setup') ? 'bg-act text-on-act' : 'text-soft hover:text-act'}`}
+        title="Locations, carriers, services, packages, outages"
+      >
+        <Settings2 className="size-4.5" aria-hidden />
+        <span className="sr-only">Set-up</span>
+      </Link>
       <KeyHelp keys={keysOf(path)} />
     </nav>
   )

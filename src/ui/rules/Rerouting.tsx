@@ -75,7 +75,8 @@ function Progress({
   return <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span>
 }
 
-function Moved({ summary }: { summary: TrialSummary }) {
+/** What changes, in numbers. */
+export function Moved({ summary }: { summary: TrialSummary }) {
   return (
     <>
       <span>

@@ -202,6 +202,7 @@ function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce, pin
       duties: routed.decisions.duties,
       returnLabel: routed.decisions.returnLabel,
       customs: routed.trade === 'export' ? declaredItems(order.items) : null,
+      currency: inForce.ready.world.rates.home,
       insured: amountToInsure(routed.decisions.insurance, row.value, inForce.ready) ?? 0,
     },
   }

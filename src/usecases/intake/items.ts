@@ -13,7 +13,7 @@ import {
 } from '@/core/order'
 import type { World } from '@/core/world'
 import { itemUses, newestWorld, orderRows, removePin, weightCorrections, type ItemUse } from '@/data'
-import { changeWorld } from '../shared/changeWorld'
+import { changeWorld, currentWorld } from '../shared/changeWorld'
 import { refuse, type Answer, type Application } from '../shared/application'
 
 export interface ItemView {
@@ -125,8 +125,7 @@ export interface ItemPreview {
 
 /** What taking a file of items would change. */
 export async function previewItems(gharry: Application, content: Buffer): Promise<Answer<ItemPreview>> {
-  const newest = await newestWorld(gharry.db)
-  if (!newest) return refuse('no-world', 'There is no world yet: make the demo, or import one.')
+  const newest = await currentWorld(gharry.db)
   const sheet = await readSheet(content, itemColumns, ['sku'])
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
   const { cards, problems } = readItemTable(sheet.rows, newest.world.items)

@@ -17,7 +17,7 @@ import { emptySummary, tallyMany, type TrialChange, type TrialSummary } from '@/
 import { compileRulebook } from '@/core/rulebook/compile'
 import { readyWorld, type World } from '@/core/world'
 import { newestWorld } from '@/data'
-import { changeWorld } from '../shared/changeWorld'
+import { changeWorld, currentWorld } from '../shared/changeWorld'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { trialMaterial } from '../rules/trialMaterial'
 
@@ -175,8 +175,7 @@ async function readTariffFile(
   gharry: Application,
   content: Buffer,
 ): Promise<Answer<{ version: number; world: World; given: readonly Tariff[]; problems: readonly TableProblem[] }>> {
-  const newest = await newestWorld(gharry.db)
-  if (!newest) return refuse('no-world', 'There is no world yet: make the demo, or import one.')
+  const newest = await currentWorld(gharry.db)
   const sheet = await readSheet(content, tariffColumns, ['row', 'service', 'from'])
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
   const { tariffs, problems } = readTariffTable(sheet.rows, newest.world.rates.home)

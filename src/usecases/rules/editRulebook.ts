@@ -1,7 +1,7 @@
 import { dayOf, instantAt, isDay } from '@/core/calendar'
 import type { PinnedResult } from '@/core/rulebook/decide'
 import { checkRulebook, type Finding, findLogic, newGaps } from '@/core/rulebook/findings'
-import { type Rulebook, rulebookSchema } from '@/core/rulebook/language'
+import { emptyRulebook, type Rulebook, rulebookSchema } from '@/core/rulebook/language'
 import { emptyWorld, firstZone, type World } from '@/core/world'
 import {
   addEdition,
@@ -21,7 +21,6 @@ import {
   frequentTags,
   frequentValues,
 } from '@/data'
-import { changeWorld } from '../shared/changeWorld'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { pinnedResults } from './pinnedOrders'
 import { routeByEdition } from '../shared/routeOrders'
@@ -46,8 +45,6 @@ export interface RulebookView {
     readonly result: string | null
   } | null
 }
-
-const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
 
 /** Everything that the Rules screen shows. */
 export async function showRulebook(gharry: Application): Promise<RulebookView> {
@@ -197,10 +194,6 @@ export async function restoreEdition(
     ? saveDraft(gharry, edition.rulebook, revision)
     : refuse('unknown-edition', `There is no edition ${number}.`)
 }
-
-/** Replaces the list of package presets: a new version of the world; waiting orders are routed again. */
-export const changePresets = (gharry: Application, presets: World['presets']): Promise<Answer<{ version: number }>> =>
-  changeWorld(gharry, null, 'The package presets changed', (world) => ({ ...world, presets }))
 
 /** Values seen in orders of the last 90 days, most frequent first, for the editor to suggest. */
 export async function seenValues(

@@ -59,6 +59,8 @@ const environment = z.object({
   GHARRY_KEY_BEFORE: z.string().default(''),
   /** Whether connections may lead to addresses of this machine or house. */
   GHARRY_PRIVATE_ADDRESSES: z.enum(['yes', 'no']).default('no'),
+  /** Where simulated outsides say that they run; asked only where private addresses are allowed. */
+  GHARRY_STANDINS: z.union([z.literal('none'), z.url()]).default('http://127.0.0.1:4609'),
   GHARRY_PAUSE_MS: z.coerce.number().int().min(1).default(5_000),
   GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
   GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
@@ -77,6 +79,8 @@ export interface Settings {
   readonly author: string
   /** The key of credentials comes from the environment, and not from the data folder. */
   readonly keyGiven: boolean
+  /** Where simulated outsides say that they run; empty where nobody is asked. */
+  readonly standIns: string
 }
 
 /** Opens Gharry as the environment says; a wrong variable is named. */
@@ -139,6 +143,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
       author: vars.GHARRY_AUTHOR,
       keyGiven: vars.GHARRY_KEY !== undefined,
+      standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
     },
     close: async () => {
       clearInterval(noting)

@@ -1,6 +1,11 @@
-import type { World } from '@/core/world'
-import { addJob, addWorld, newestWorld } from '@/data'
+import { emptyRulebook } from '@/core/rulebook/language'
+import { emptyWorld, type World } from '@/core/world'
+import { addEdition, addJob, addWorld, listEditions, newestWorld, type Database, type WorldVersion } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from './application'
+
+/** The newest world; a seller who begins has an empty one. */
+export const currentWorld = async (db: Database): Promise<WorldVersion> =>
+  (await newestWorld(db)) ?? { version: 0, world: emptyWorld }
 
 /**
  * Makes a new version of the world, and has all waiting orders routed again at once. `version` is the world that the
@@ -14,8 +19,7 @@ export async function changeWorld(
   change: (world: World) => World | Refused,
 ): Promise<Answer<{ version: number }>> {
   return gharry.db.transaction(async (trx): Promise<Answer<{ version: number }>> => {
-    const current = await newestWorld(trx)
-    if (!current) return refuse('no-world', 'There is no world yet: make the demo, or import one.')
+    const current = await currentWorld(trx)
     if (version !== null && current.version !== version)
       return refuse(
         'world-changed',
@@ -25,6 +29,8 @@ export async function changeWorld(
     if ('ok' in next) return next
     const now = gharry.now().toISOString()
     const made = await addWorld(trx, next, now)
+    if ((await listEditions(trx)).length === 0)
+      await addEdition(trx, emptyRulebook, 'No rules yet: everything goes by the cheapest service', 'Gharry', now)
     if (cause !== '') await addJob(trx, 'route again', `world-${made}`, { after: 0, cause }, now)
     return { ok: true, version: made }
   })

@@ -26,7 +26,6 @@ export const statusOf = {
   'new-gaps': 409,
   'no-edition': 409,
   'no-orders': 409,
-  'no-world': 409,
   'not-bought': 409,
   'not-combined': 409,
   'not-failed': 409,

@@ -1,6 +1,6 @@
 import { compileRulebook, type Program } from '@/core/rulebook/compile'
 import type { Rulebook } from '@/core/rulebook/language'
-import { readyWorld, type ReadyWorld } from '@/core/world'
+import { outagesNow, readyWorld, type ReadyWorld, worldAt } from '@/core/world'
 import { editionInForce, newestWorld, versionsInForce } from '@/data'
 import type { Application } from './application'
 
@@ -10,27 +10,34 @@ export interface InForce {
   readonly rulebook: Rulebook
   readonly program: Program
   readonly ready: ReadyWorld
+  /** What is switched off. */
+  readonly outages: string
 }
 
 const kept = new WeakMap<object, InForce>()
 
 /**
- * The edition in force with the newest world, compiled once and kept until either changes. Null before there is any.
+ * The edition in force with the newest world as it is now, compiled once and kept until either changes, or an outage begins
+ * or ends. Null before there is any.
  */
 export async function rulebookInForce(gharry: Application): Promise<InForce | null> {
   const now = gharry.now().toISOString()
   const versions = await versionsInForce(gharry.db, now)
   const before = kept.get(gharry.db)
-  if (before && before.edition === versions.edition && before.worldVersion === versions.world) return before
-  const edition = await editionInForce(gharry.db, now)
   const world = await newestWorld(gharry.db)
-  if (!edition || !world) return null
+  if (!world) return null
+  const outages = outagesNow(world.world, gharry.now().getTime())
+  if (before?.edition === versions.edition && before.worldVersion === versions.world && before.outages === outages)
+    return before
+  const edition = await editionInForce(gharry.db, now)
+  if (!edition) return null
   const inForce: InForce = {
     edition: edition.number,
     worldVersion: world.version,
     rulebook: edition.rulebook,
     program: compileRulebook(edition.rulebook, world.world.rates),
-    ready: readyWorld(world.world),
+    ready: readyWorld(worldAt(world.world, gharry.now().getTime())),
+    outages,
   }
   kept.set(gharry.db, inForce)
   return inForce

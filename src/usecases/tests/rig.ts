@@ -7,6 +7,7 @@ import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
 import { openApplication, type Application } from '@/usecases/shared/application'
+import { saveConnection } from '@/usecases/intake/connections'
 import { workLong, workOnce } from '@/usecases/worker/work'
 import { connectDemo } from '../../../demo/connect'
 import { demoItems } from '../../../demo/items'
@@ -45,13 +46,21 @@ export interface Rig {
   readonly labels: () => Promise<LabelRow[]>
   /** The shop is at another address from now on. */
   readonly shopAt: (address: string) => Promise<void>
+  /** Connects an account of a carrier, which a stand-in of the demo plays. */
+  readonly connectCarrier: (carrier: string, standIn: string) => Promise<void>
   /** Writes down how calls went, as it is done every few seconds. */
   readonly note: () => Promise<void>
   readonly close: () => Promise<void>
 }
 
 export async function makeRig(
-  more: { rulebook?: Rulebook; world?: World; env?: Record<string, string>; unconnected?: boolean } = {},
+  more: {
+    rulebook?: Rulebook
+    world?: World
+    env?: Record<string, string>
+    unconnected?: boolean
+    empty?: boolean
+  } = {},
 ): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
   const shop = shopStandIn({
@@ -97,15 +106,18 @@ export async function makeRig(
   let ahead = 0
   const gharry: Application = { ...opened, now: () => new Date(Date.now() + ahead) }
   const at = gharry.now().toISOString()
-  await addWorld(gharry.db, more.world ?? demoWorld, at)
-  await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)
-  await replaceDraft(gharry.db, more.rulebook ?? demoRulebook, 0, at)
   const addresses = new Map(carrierIds.map((id) => [id, urls[id]!]))
-  await connectDemo(gharry, {
-    shop: { address: urls.shop!, key: 'k', secret: 's' },
-    carriers: more.unconnected ? new Map() : addresses,
-    token: 't',
-  })
+  if (!more.empty) {
+    await addWorld(gharry.db, more.world ?? demoWorld, at)
+    await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)
+    await replaceDraft(gharry.db, more.rulebook ?? demoRulebook, 0, at)
+  }
+  if (!more.empty)
+    await connectDemo(gharry, {
+      shop: { address: urls.shop!, key: 'k', secret: 's' },
+      carriers: more.unconnected ? new Map() : addresses,
+      token: 't',
+    })
   const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> =>
     (
       await fetch(
@@ -144,6 +156,12 @@ export async function makeRig(
     labels: () => gharry.db('labels').orderBy('id'),
     shopAt: (address) =>
       connectDemo(gharry, { shop: { address, key: 'k', secret: 's' }, carriers: new Map(), token: 't' }),
+    connectCarrier: async (carrier, standIn) => {
+      const settings = { address: urls[standIn]!, token: 't' }
+      const input = { role: 'carrier', kind: 'json-labels', name: carrier, carrier, settings, on: true } as const
+      const saved = await saveConnection(gharry, null, input)
+      if (!saved.ok) throw new Error(saved.sentence)
+    },
     note: () => gharry.noteCalls(),
     close: async () => {
       await gharry.close()

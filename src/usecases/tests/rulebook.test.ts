@@ -1,5 +1,6 @@
 import type { Rulebook } from '@/core/rulebook/language'
-import { changePresets, publishDraft, restoreEdition, saveDraft, showRulebook } from '@/usecases/rules/editRulebook'
+import { publishDraft, restoreEdition, saveDraft, showRulebook } from '@/usecases/rules/editRulebook'
+import { changeWorld } from '@/usecases/shared/changeWorld'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { pinDecision, releasePin } from '@/usecases/desk/pinDecision'
 import { pinExample, repinExample, unpinExample } from '@/usecases/rules/pinnedOrders'
@@ -130,17 +131,16 @@ test('a rule pointing to a preset that was deleted sends its orders to needs att
   expect(await publishDraft(rig.gharry, saved.revision, 'all into one box')).toMatchObject({ ok: true })
   await rig.workAll()
   const { world } = await showRulebook(rig.gharry)
-  await changePresets(
-    rig.gharry,
-    world.presets.filter((preset) => preset.id !== 'box-l'),
-  )
+  const presets = (list: typeof world.presets) =>
+    changeWorld(rig.gharry, null, 'The presets changed', (before) => ({ ...before, presets: list }))
+  await presets(world.presets.filter((preset) => preset.id !== 'box-l'))
   await rig.workAll()
   expect(
     (await rig.orders()).every(
       (order) => order.state === 'attention' && /"box-l" does not exist.*Rule "Into S"/.test(order.problem ?? ''),
     ),
   ).toBe(true)
-  await changePresets(rig.gharry, world.presets)
+  await presets(world.presets)
   await rig.workAll()
   expect((await rig.orders()).every((order) => order.state === 'ready')).toBe(true)
 })

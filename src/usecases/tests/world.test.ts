@@ -8,7 +8,9 @@ import { exportItems, previewItems, showItems, takeItems, takeLearned } from '@/
 import { learnWorld } from '@/usecases/worker/learnWorld'
 import { correctAddress, readBlock, showAddress } from '@/usecases/desk/correctAddress'
 import { pinDecision } from '@/usecases/desk/pinDecision'
-import { saveService, setDemand, showServices } from '@/usecases/ledger/services'
+import { changeList } from '@/usecases/setup/changeList'
+import { setDemand } from '@/usecases/setup/demands'
+import { showSetup } from '@/usecases/setup/showSetup'
 import { exportTariffs, previewTariffs, removeTariff, showTariffs, takeTariffs } from '@/usecases/ledger/tariffs'
 import { demoTariffs } from '../../../demo/carriers'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -251,26 +253,17 @@ test('an address is corrected once and remembered; used as it is, it is in nobod
 
 test('services are changed by people, and channels demand of all of them', async () => {
   await importNow()
-  const view = (await showServices(rig.gharry))!
-  const road = view.services.find(({ id }) => id === 'heron-road')!
-  expect(
-    await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: -1 } }, view.version),
-  ).toMatchObject({ ok: false, code: 'bad-service' })
-  expect(await saveService(rig.gharry, { ...road, locations: ['atlantis'] }, view.version)).toMatchObject({
-    ok: false,
-    code: 'unknown-location',
-  })
-  expect(await saveService(rig.gharry, { ...road, limits: { ...road.limits, weight: 1 } }, view.version)).toMatchObject(
-    { ok: true },
-  )
+  const road = (await showSetup(rig.gharry)).services.find(({ id }) => id === 'heron-road')!
+  const change = (after: object) =>
+    changeList(rig.gharry, { list: 'services', before: { ...road }, after: { ...after } })
+  expect(await change({ ...road, limits: { ...road.limits, weight: 1 } })).toMatchObject({ ok: true })
   await rig.workAll()
   expect((await rig.orders()).some(({ service }) => service === 'heron-road')).toBe(false)
-  expect(
-    await setDemand(rig.gharry, { channel: 'mossgill-shop', offers: ['tracking'], byPromise: true }, view.version + 1),
-  ).toMatchObject({ ok: true })
+  const demand = { channel: 'mossgill-shop', offers: ['tracking'], byPromise: true } as const
+  expect(await setDemand(rig.gharry, demand)).toMatchObject({ ok: true })
   await rig.workAll()
   // Its promises are long past, so nothing can keep them.
   expect((await rig.orders()).every(({ service }) => service === null)).toBe(true)
-  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop' }, view.version + 2)).toMatchObject({ ok: true })
-  expect((await showServices(rig.gharry))!.demands).toEqual([])
+  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop' })).toMatchObject({ ok: true })
+  expect((await showSetup(rig.gharry)).demands).toEqual([])
 })

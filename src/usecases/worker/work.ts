@@ -1,6 +1,7 @@
 import { emptySummary, type TrialSummary } from '@/core/rulebook/change'
 import {
   addChanges,
+  addJob,
   changeHeld,
   changeJob,
   flagStuckLabel,
@@ -212,6 +213,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('imports', () => importBySchedule(gharry))
   await step('learning', () => learnDaily(gharry))
   await step('editions', () => bringIntoForce(gharry))
+  await step('outages', () => heedOutages(gharry))
   await step('holds', () => releaseHolds(gharry))
   await step('top-ups', () => topUpByMark(gharry))
   await step('combining', () => combineByRule(gharry))
@@ -249,6 +251,20 @@ async function bringIntoForce(gharry: Application): Promise<void> {
   if (!inForce || brought.get(gharry.db) === inForce.edition) return
   await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
   brought.set(gharry.db, inForce.edition)
+}
+
+/** When an outage has begun or ended, the waiting orders are routed again; for the same one once. */
+async function heedOutages(gharry: Application): Promise<void> {
+  const world = (await newestWorld(gharry.db))?.world
+  const now = gharry.now().toISOString()
+  const passed = (world?.outages ?? []).flatMap(({ id, from, until }) =>
+    [
+      { id, at: from, cause: 'An outage has begun' },
+      { id, at: until, cause: 'An outage has ended' },
+    ].filter(({ at }) => at <= now),
+  )
+  const last = passed.sort((a, b) => a.at.localeCompare(b.at)).at(-1)
+  if (last) await addJob(gharry.db, 'route again', `outage-${last.id}-${last.at}`, { after: 0, cause: last.cause }, now)
 }
 
 /** Orders that were held until a moment that has come are decided anew. */

@@ -2,7 +2,8 @@ import { z } from 'zod'
 import { isTrackingStatus } from '@/core/tracking'
 import { money } from '@/core/units'
 import { callJson, type Outside } from '../../http'
-import type { CarrierClient } from '../carrier'
+import { serviceSchema, tariffSchema } from '@/core/world'
+import type { CarrierClient, OfferedServices } from '../carrier'
 
 const bought = z.object({
   parcels: z
@@ -17,6 +18,10 @@ const bought = z.object({
     .min(1),
   charged: z.object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) }),
 })
+const offered = z.object({
+  services: z.array(serviceSchema).max(500),
+  tariffs: z.array(tariffSchema).max(500),
+}) as unknown as z.ZodType<OfferedServices>
 const events = z.object({
   events: z.array(
     z.object({
@@ -76,6 +81,8 @@ export function carrierClient(baseUrl: string, token: string, outside: Outside):
         },
         z.object({ received: z.boolean() }),
       ),
+    services: () =>
+      callJson(outside, { method: 'GET', url: `${baseUrl}/api/services`, headers: { authorization } }, offered),
     events: async (cursor) => {
       const result = await callJson(
         outside,

@@ -27,7 +27,7 @@ import {
   offersReturn,
   shipFrom,
 } from '@/core/rulebook/decide'
-import { rowWeighs, type WordingMeaning, firstZone } from '@/core/world'
+import { firstLocation, firstZone, rowWeighs, type WordingMeaning } from '@/core/world'
 import { bitKeys } from './bitKeys'
 import type { GivenOrder, NumberedRow, OrderBlock, OrderMemory, PackedFor, Terms } from './orderBlocks'
 import { serviceChooser } from './prices'
@@ -296,10 +296,11 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
    */
   function fromOf(said: Said): number {
     if (said.from !== undefined) return said.from
-    const wanted = said.values.location
-    const found = locationBy(wanted ?? locations[0]?.id, c, ready)
+    const wanted = said.values.location ?? firstLocation(world)?.id
+    const found = locationBy(wanted, c, ready)
     const from = found ? locations.indexOf(found) : -1
-    if (!originWays.some((way) => way === wanted)) said.from = from
+    // One that is switched off gives way to another, order by order.
+    if (!originWays.some((way) => way === wanted) && (!found || found.id === wanted)) said.from = from
     return from
   }
 

@@ -139,7 +139,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
   const packings = new Map<string, PackedBasket>()
   const values = new Map<string, unknown>()
   const answers = new Map<string, (FactValue | null)[]>()
-  const { locations, presets } = ready.world
+  const { locations } = ready.world
   const terms = new Map<string, Terms>()
   const rowNumbers = new Map<WordingRow, NumberedRow>()
   const rowsOf = new Map<string, readonly NumberedRow[]>()
@@ -203,7 +203,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
       const key = `${basket} ${added} ${preset ?? ''} ${others}`
       const known = packings.get(key)
       if (known) return known
-      const { packed, others: smaller } = packedWays(items, presets, wishes, split === 'when cheaper')
+      const { packed, others: smaller } = packedWays(items, ready.presets, wishes, split === 'when cheaper')
       const ways = packed.ok ? [packed.parcels, ...smaller] : []
       const parcels = ways[0] ?? []
       const made = {

@@ -14,6 +14,7 @@ export function reasonInBrief({ problems, trail }: Pick<Routed, 'problems' | 'tr
 const inOrder: readonly (readonly [RefusalCode, string])[] = [
   ['barred', 'Rules leave no service'],
   ['not-allowed', 'Rules leave no service'],
+  ['switched-off', 'Switched off for now'],
   ['too-dear', 'All above the cost ceiling'],
   ['too-slow', 'None is fast enough'],
   ['late-for-channel', 'None in time for the channel'],

@@ -145,14 +145,21 @@ export function referenceRoute(
           apart: decided.apart as string[],
           limits: decided.parcelLimits as ParcelLimits | null,
         }
-        const packed = pack(order.items, world.presets, wishes)
+        const presets = world.presets.filter(({ retired }) => !retired)
+        const packed = pack(order.items, presets, wishes)
         if (!packed.ok) return
         const ways = [
           packed.parcels,
-          ...(decided.split === 'when cheaper' ? packSmaller(order.items, world.presets, wishes, packed.parcels) : []),
+          ...(decided.split === 'when cheaper' ? packSmaller(order.items, presets, wishes, packed.parcels) : []),
         ]
         const price = (parcels: readonly Parcel[]): number =>
-          Math.min(Infinity, ...quotesFrom(world.locations[0]!, parcels).quotes.map((quote) => quote.cost)) +
+          Math.min(
+            Infinity,
+            ...quotesFrom(
+              world.locations.find(({ retired }) => !retired)!,
+              parcels,
+            ).quotes.map((quote) => quote.cost),
+          ) +
           parcels.reduce((sum, parcel) => sum + (world.presets.find(({ id }) => id === parcel.preset)?.cost ?? 0), 0)
         setParcels(
           c,
@@ -165,7 +172,7 @@ export function referenceRoute(
       }
       case 'origin': {
         decided.location = one('location')
-        c.location = shipFrom((decided.location ?? world.locations[0]?.id) as string)
+        c.location = shipFrom((decided.location ?? world.locations.find(({ retired }) => !retired)?.id) as string)
         const to = order.shipTo.country
         if (c.location) c.zone = c.location.timeZone
         if (c.location && to)
@@ -331,9 +338,13 @@ export function referenceRoute(
 
   function shipFrom(wanted: string): Location | null {
     const { locations, customsUnion } = ready.world
-    if (wanted !== 'cheapest' && wanted !== 'nearest with stock')
-      return locations.find((location) => location.id === wanted) ?? null
-    const all = locations.filter(({ id }) => c.basket.stockedAt.includes(id))
+    const working = locations.filter(({ retired, off }) => retired !== true && off === undefined)
+    if (wanted !== 'cheapest' && wanted !== 'nearest with stock') {
+      const named = locations.find((location) => location.id === wanted) ?? null
+      if (named?.off === undefined || working.length === 0) return named
+    }
+    const open = working.length > 0 ? working : locations
+    const all = open.filter(({ id }) => c.basket.stockedAt.includes(id))
     const to = order.shipTo.country
     const rank = (location: Location): number => {
       if (wanted === 'cheapest')
@@ -346,7 +357,7 @@ export function referenceRoute(
       return continentOf(to) === continentOf(location.country) ? 2 : 3
     }
     return (
-      (all.length > 0 ? all : [...locations])
+      (all.length > 0 ? all : [...open])
         .map((location) => ({ location, rank: rank(location) }))
         .sort((a, b) => (a.rank === b.rank ? 0 : a.rank - b.rank))[0]?.location ?? null
     )

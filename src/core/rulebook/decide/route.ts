@@ -33,7 +33,7 @@ import {
   shipmentOf,
   wayBetween,
 } from './settle'
-import { type WordingMeaning, wordingRow, type WordingRow, type ReadyWorld } from '@/core/world'
+import { firstLocation, type WordingMeaning, wordingRow, type WordingRow, type ReadyWorld } from '@/core/world'
 
 export interface Circumstances {
   /** Milliseconds since 1970, UTC: the core has no clock. */
@@ -60,6 +60,7 @@ export function route(order: Order, program: Program, ready: ReadyWorld, circums
 const refusalOrder: readonly RefusalCode[] = [
   'barred',
   'not-allowed',
+  'switched-off',
   'too-dear',
   'too-slow',
   'no-cover',
@@ -245,9 +246,8 @@ class Routing {
   }
 
   private origin(): void {
-    const { locations } = this.ready.world
     this.settle('origin')
-    const wanted = this.decided.location ?? locations[0]?.id
+    const wanted = this.decided.location ?? firstLocation(this.ready.world)?.id
     const location = locationBy(wanted, this.c, this.ready)
     if (!location)
       return this.problem(

@@ -12,7 +12,7 @@ import {
   type Insurance,
   weekdays,
 } from '@/core/rulebook/language'
-import type { ReadyWorld } from '@/core/world'
+import { firstLocation, type ReadyWorld } from '@/core/world'
 
 /*
  * What follows for an order from the decisions of a stage. Deciding one order with its trail and deciding many at once
@@ -76,8 +76,8 @@ export function cheapestPacking(
   ready: ReadyWorld,
   ways: readonly (readonly Parcel[])[],
 ): { readonly parcels: readonly Parcel[]; readonly costs: readonly number[] } {
-  const { locations, presets } = ready.world
-  const from = locations[0]
+  const { presets } = ready.world
+  const from = firstLocation(ready.world)
   const packaging = (parcels: readonly Parcel[]): number =>
     parcels.reduce((sum, parcel) => sum + (presets.find(({ id }) => id === parcel.preset)?.cost ?? 0), 0)
   const costs = ways.map((parcels) =>
@@ -88,14 +88,20 @@ export function cheapestPacking(
   return { parcels: ways[best]!, costs }
 }
 
+/** Whether parcels are sent from a location: it is neither retired nor switched off. */
+const isOn = ({ retired, off }: Location): boolean => !retired && off === undefined
+
 /**
  * The location that is named, or the one that a way of finding it yields; with stock nowhere, it is looked for among
- * all.
+ * all. While the one that is named is switched off, it is the nearest with stock of the others.
  */
 export function locationBy(wanted: string | undefined, c: Case, ready: ReadyWorld): Location | undefined {
-  const { locations } = ready.world
-  if (wanted !== 'nearest with stock' && wanted !== 'cheapest')
-    return locations.find((candidate) => candidate.id === wanted)
+  const { locations: all } = ready.world
+  const named = all.find((candidate) => candidate.id === wanted)
+  const isNamed = wanted !== 'nearest with stock' && wanted !== 'cheapest'
+  if (isNamed && !(named?.off !== undefined && all.some(isOn))) return named
+  // What is switched off is not looked at, unless everything is.
+  const locations = all.some(isOn) ? all.filter(isOn) : all
   const stocked = locations.filter((location) => c.basket.stockedAt.includes(location.id))
   const able = stocked.length > 0 ? stocked : locations
   const ranked = able.map((location) => ({

@@ -28,7 +28,7 @@ import {
   weekdays,
 } from '@/core/rulebook/language'
 import { unreachableServices } from './unreachableServices'
-import type { World } from '@/core/world'
+import { type World, withoutRetired } from '@/core/world'
 
 /** What the check says about one rule; an error keeps the draft from being published, a warning does not. */
 export interface Finding {
@@ -39,7 +39,8 @@ export interface Finding {
 }
 
 /** Checks a rulebook against the catalogue and the world. Empty when there is nothing to say. */
-export function checkRulebook(rulebook: Rulebook, world: World): Finding[] {
+export function checkRulebook(rulebook: Rulebook, given: World): Finding[] {
+  const world = withoutRetired(given)
   const findings: Finding[] = []
   const names = new Map<string, string>()
   const ids = new Set<string>()

@@ -14,7 +14,7 @@ import {
   stages,
   type Value,
 } from './rulebook'
-import type { World } from '@/core/world'
+import { type Outage, type World, worldAt } from '@/core/world'
 
 /* Made-up worlds, orders and rulebooks for tests: few distinct values, so that rules and orders often meet. */
 
@@ -144,7 +144,34 @@ export const testWorlds: readonly World[] = [
     ...testWorld,
     locations: [{ ...testWorld.locations[0]!, timeZone }, testWorld.locations[1]!],
   })),
+  // What is retired, closed and switched off.
+  {
+    ...testWorld,
+    locations: [
+      { ...testWorld.locations[0]!, id: 'old', retired: true },
+      { ...testWorld.locations[0]!, openDays: [2, 5], closedOn: ['2026-11-20'] },
+      testWorld.locations[1]!,
+    ],
+    presets: testWorld.presets.map((preset, i) => (i === 0 ? { ...preset, retired: true } : preset)),
+    services: testWorld.services.map((service, i) => (i === 0 ? { ...service, retired: true } : service)),
+  },
+  ...[0, 1].map((which): World =>
+    worldAt(
+      {
+        ...testWorld,
+        outages: [
+          outage('location', testWorld.locations[which]!.id),
+          outage('carrier', testWorld.services[which]!.carrier),
+        ],
+      },
+      Date.parse('2026-11-20T08:00:00Z'),
+    ),
+  ),
 ]
+
+function outage(what: 'location' | 'carrier', of: string): Outage {
+  return { id: what, what, of, from: '2026-11-01T00:00:00Z', until: '2026-12-01T05:00:00Z', note: '' }
+}
 
 const texts = ['', 'Free', 'EXP. 2-day', 'straße', '  two  words ', 'ﬁne', '   ', 'ΟΔΟΣ', 'οδοσ😀']
 const countries = ['BE', 'NL', 'GB', 'nowhere']

@@ -42,6 +42,7 @@ export {
   type Action,
   branchOf,
   type Condition,
+  emptyRulebook,
   type Group,
   type GroupKind,
   groupKinds,

@@ -16,6 +16,9 @@ export interface Rulebook {
   readonly rules: readonly Rule[]
 }
 
+/** What decides before there is any rule. */
+export const emptyRulebook: Rulebook = { name: 'Rulebook', groups: [], rules: [] }
+
 /** What a group lists. Postcodes stand alone, as a prefix (`20*`) or as a range (`1000-1299`). */
 export const groupKinds = ['countries', 'postcodes', 'SKUs', 'phrases'] as const
 export type GroupKind = (typeof groupKinds)[number]

@@ -13,6 +13,7 @@ import { Resumed } from '../../kit/Resumed'
 import { useChange } from '../../kit/useChange'
 import { useEdit } from '../../kit/useEdit'
 import { Goods } from './Goods'
+import { useRested } from '../../kit/useRested'
 import { addressFields, emptyForm, readForm, type TypedForm } from './typedForm'
 
 /** An order that somebody types: quoted as it is typed, and opened beside the list once it is one. */
@@ -167,11 +168,7 @@ function useRecipient(again: number | null, editing: boolean, put: (part: Partia
 /** The quote of what is typed; a short rest of the keys is waited for. */
 function useQuote(order: TypedOrder | null): TypedQuote | undefined {
   const text = order === null ? null : JSON.stringify({ ...order, key: 'a quote only' })
-  const [rested, setRested] = useState<string | null>(null)
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(text), 250)
-    return () => clearTimeout(timer)
-  }, [text])
+  const rested = useRested(text)
   const { data } = useQuery({
     queryKey: ['typed quote', rested],
     queryFn: () =>

@@ -21,16 +21,20 @@ interface Props {
   readonly role: ConnectionView['role']
   readonly kinds: readonly KindView[]
   readonly carriers: readonly { readonly id: string; readonly name: string }[]
+  /** The carrier that an account is connected of, where that was said already. */
+  readonly carrier: string
   readonly onSaved: (id: string) => void
   readonly onClose: () => void
 }
 
 /** The settings of a connection: what its kind asks for, and how its channel is treated. */
-export function ConnectionForm({ connection, role, kinds, carriers, onSaved, onClose }: Props) {
+export function ConnectionForm({ connection, role, kinds, carriers, carrier, onSaved, onClose }: Props) {
   const fitting = kinds.filter((kind) => kind.role === role)
   const change = useChange(['connections'], ['intake'], ['line'])
   const say = useSay()
-  const form = useForm<Values>({ defaultValues: valuesOf(connection, fitting[0]?.id ?? '') })
+  const form = useForm<Values>({
+    defaultValues: valuesOf(connection, fitting[0]?.id ?? '', carriers.length === 1 ? carriers[0]!.id : carrier),
+  })
   const { register, handleSubmit, setError, setValue, clearErrors, watch, reset, formState } = form
   // What the form began with stays its measure: a newer one that is fetched meanwhile is no licence to overwrite it.
   const [version, setVersion] = useState(connection?.version)

@@ -37,6 +37,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
     refetchInterval: 5000,
   })
   const [open, setOpen] = useQueryState('open', parseAsString.withDefault('').withOptions({ history: 'push' }))
+  const [of] = useQueryState('of', parseAsString.withDefault(''))
   const [authorised, setAuthorised] = useQueryState('authorised', parseAsStringLiteral(Object.keys(returns)))
   const say = useSay()
   const act = useChange(['connections'], ['intake'], ['line'])
@@ -100,6 +101,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
             role={chosen?.role ?? role!}
             kinds={data.kinds}
             carriers={data.carriers}
+            carrier={of}
             onSaved={(id) => void setOpen(id)}
             onClose={() => void setOpen('')}
           />

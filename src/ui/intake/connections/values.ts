@@ -22,12 +22,12 @@ const channelDefaults: Values['channel'] = {
 }
 
 /** What the form begins with. */
-export function valuesOf(connection: ConnectionView | undefined, kind: string): Values {
+export function valuesOf(connection: ConnectionView | undefined, kind: string, carrier = ''): Values {
   const { fromDay, ...channel } = connection?.channel ?? { ...channelDefaults, fromDay: null }
   return {
     name: connection?.name ?? '',
     kind: connection?.kind ?? kind,
-    carrier: '',
+    carrier,
     on: connection?.on ?? true,
     settings: { ...connection?.settings },
     channel: { ...channelDefaults, ...channel, fromDay: fromDay ?? '' },

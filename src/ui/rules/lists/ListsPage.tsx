@@ -11,7 +11,6 @@ import { Editions } from './Editions'
 import { Groups } from './Groups'
 import type { ListPart } from './listParts'
 import { PinnedOrders } from './PinnedOrders'
-import { Presets } from './Presets'
 import { SavedConditions } from './SavedConditions'
 import { Suggestions } from './Suggestions'
 
@@ -75,12 +74,6 @@ export function ListsPage({
       about: 'Conditions under one name, for many rules.',
       count: conditions.length,
       body: <SavedConditions draft={draft} words={words} seen={seen} />,
-    },
-    presets: {
-      name: 'Package presets',
-      about: 'The boxes that goods are packed in. A change routes the waiting orders again.',
-      count: view.world.presets.length,
-      body: <Presets view={view} />,
     },
     file: {
       name: 'File',

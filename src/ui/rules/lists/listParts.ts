@@ -1,3 +1,3 @@
 /** The parts of *Lists and editions*, as they are in the address. */
-export const listParts = ['editions', 'pinned', 'suggestions', 'groups', 'conditions', 'presets', 'file'] as const
+export const listParts = ['editions', 'pinned', 'suggestions', 'groups', 'conditions', 'file'] as const
 export type ListPart = (typeof listParts)[number]

@@ -1,0 +1,44 @@
+/* Processes that belong together: one that is killed comes back, one that cannot start ends all. */
+import { start } from './environment.mjs'
+
+/** The simulated outside, by the names that `standins/start.ts` knows. */
+export const standIns = ['shop', 'lane', 'quill', 'desk', 'carriers', 'mail']
+export const standIn = (name) => ['scripts/run.mjs', 'standins/start.ts', name]
+export const worker = ['scripts/run.mjs', 'cli/worker.ts']
+export const server = (env) => ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1']
+
+/** Keeps processes running until this one is stopped: `keep` starts one, `stop` ends all. */
+export function together(env) {
+  const children = new Map()
+  let stopping = false
+  function keep(name, nodeArgs) {
+    const child = start(name, nodeArgs, env)
+    children.set(name, child)
+    child.on('exit', (code, signal) => {
+      if (stopping) return
+      if (signal) {
+        console.log(`[${name}] was killed (${signal}); it is started again.`)
+        keep(name, nodeArgs)
+      } else {
+        console.error(`[${name}] ended with code ${code}.`)
+        void stop(code || 1)
+      }
+    })
+  }
+  async function stop(code) {
+    if (stopping) return
+    stopping = true
+    for (const child of children.values()) child.kill('SIGTERM')
+    const all = [...children.values()].map((child) =>
+      child.exitCode !== null ? null : new Promise((resolve) => child.on('exit', resolve)),
+    )
+    await Promise.race([Promise.all(all), new Promise((resolve) => setTimeout(resolve, 8000))])
+    process.exit(code)
+  }
+  // Whatever ends this process, nothing of it stays behind on the ports.
+  process.on('exit', () => {
+    for (const child of children.values()) child.kill('SIGKILL')
+  })
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop(0))
+  return { keep, stop }
+}

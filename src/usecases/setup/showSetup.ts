@@ -1,0 +1,63 @@
+import type { Tariff } from '@/core/rating'
+import type { Outage, World } from '@/core/world'
+import { anyOrder, editionInForce, listChannels, listConnections, readDraft } from '@/data'
+import type { Application } from '../shared/application'
+import { currentWorld } from '../shared/changeWorld'
+import { type SellerSettings, sellerOf } from './seller'
+
+/** The parts of the way from nothing to the first label, in their order. */
+export const setupSteps = ['seller', 'location', 'carrier', 'service', 'preset', 'channel', 'rule'] as const
+export type SetupStep = (typeof setupSteps)[number]
+
+export interface SetupView {
+  readonly version: number
+  readonly seller: SellerSettings
+  readonly locations: World['locations']
+  readonly carriers: World['carriers']
+  readonly services: World['services']
+  readonly presets: World['presets']
+  readonly tariffs: readonly Tariff[]
+  readonly outages: readonly Outage[]
+  readonly demands: NonNullable<World['demands']>
+  readonly channels: readonly { readonly id: string; readonly name: string }[]
+  /** How many accounts each carrier has. */
+  readonly accounts: Readonly<Record<string, number>>
+  readonly done: Readonly<Record<SetupStep, boolean>>
+}
+
+/** All that is set up, and which steps of the way to the first label are done. */
+export async function showSetup(gharry: Application): Promise<SetupView> {
+  const { db } = gharry
+  const { version, world } = await currentWorld(db)
+  const [connections, channels, edition, draft, hasOrders] = await Promise.all([
+    listConnections(db),
+    listChannels(db),
+    editionInForce(db, gharry.now().toISOString()),
+    readDraft(db),
+    anyOrder(db),
+  ])
+  const accounts: Record<string, number> = {}
+  for (const { role, belongsTo, on } of connections)
+    if (role === 'carrier' && on) accounts[belongsTo] = (accounts[belongsTo] ?? 0) + 1
+  const inUse = (list: readonly { readonly retired?: boolean }[]): boolean => list.some(({ retired }) => !retired)
+  const priced = new Set(world.tariffs.map(({ service }) => service))
+  return {
+    version,
+    seller: sellerOf(world),
+    ...{ locations: world.locations, carriers: world.carriers, services: world.services, presets: world.presets },
+    tariffs: world.tariffs,
+    outages: world.outages ?? [],
+    demands: world.demands ?? [],
+    channels: channels.map(({ id, name }) => ({ id, name })),
+    accounts,
+    done: {
+      seller: world.seller !== undefined,
+      location: inUse(world.locations),
+      carrier: world.carriers.some(({ id, retired }) => !retired && (accounts[id] ?? 0) > 0),
+      service: world.services.some(({ id, retired, locations }) => !retired && priced.has(id) && locations.length > 0),
+      preset: inUse(world.presets),
+      channel: channels.length > 0 || hasOrders,
+      rule: [edition?.rulebook, draft?.rulebook].some((rulebook) => (rulebook?.rules.length ?? 0) > 0),
+    },
+  }
+}
