@@ -9,9 +9,9 @@ const inch = 25.4
 const weekdays = [1, 2, 3, 4, 5]
 
 const limits = {
-  weight: Math.floor(70 * pound),
-  longestSide: Math.floor(108 * inch),
-  girth: Math.floor(165 * inch),
+  weight: Math.ceil(70 * pound),
+  longestSide: Math.ceil(108 * inch),
+  girth: Math.ceil(165 * inch),
   postOfficeBox: false,
   dangerousGoods: [],
 }

@@ -29,7 +29,7 @@ const livePlantsBlocks: readonly SlipBlock[] = [
 
 /** The world of Mossgill Aquatics, as far as its rules look at it. */
 export const demoWorld: World = {
-  seller: { name: 'Mossgill Aquatics', units: 'metric', paper: 'A4' },
+  seller: { name: 'Mossgill Aquatics', mail: 'hello@mossgill.example', units: 'metric', paper: 'A4' },
   rates: {
     home: 'EUR',
     micro: {

@@ -16,7 +16,6 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Rules', '/rules', (page) => page.locator('[data-rule]').first().waitFor()],
   ['Rules, its groups', '/rules?lists=groups', (page) => page.getByRole('heading', { name: 'Groups' }).waitFor()],
   ['Rules, its editions', '/rules?lists=editions', (page) => page.getByText('Edition 1').first().waitFor()],
-  ['Rules, its presets', '/rules?lists=presets', (page) => page.getByLabel('Takes up to').waitFor()],
   [
     'Rules with a trial of a range',
     '/rules',
@@ -54,7 +53,22 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
         .first()
         .waitFor(),
   ],
-  ['Services', '/ledger/services', (page) => page.getByRole('heading', { name: 'Heron Road' }).waitFor()],
+  ['Set-up', '/setup', (page) => page.getByText('connected').first().waitFor()],
+  ['Set-up, seller', '/setup/seller', (page) => page.getByLabel('Home currency').waitFor()],
+  ['Set-up, locations', '/setup/locations', (page) => page.getByText('labels of the past').waitFor()],
+  ['Set-up, carriers', '/setup/carriers', (page) => page.getByText('labels of the past').waitFor()],
+  [
+    'Set-up, a service that is changed',
+    '/setup/services?one=heron-road',
+    async (page) => {
+      await page.waitForLoadState('networkidle')
+      await page.getByLabel('Weight of a parcel').fill('2 kg')
+      await page.getByRole('button', { name: 'See them' }).click()
+      await page.getByRole('region', { name: 'Orders that change' }).waitFor()
+    },
+  ],
+  ['Set-up, presets', '/setup/presets', (page) => page.getByText('labels of the past').waitFor()],
+  ['Set-up, outages', '/setup/outages', (page) => page.getByLabel('Until').waitFor()],
   ['Balance', '/ledger/balance', (page) => page.getByRole('heading', { name: 'Bookings' }).waitFor()],
   ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],
   ['Slips', '/dispatch/slips', (page) => page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()],

@@ -25,16 +25,16 @@ test.describe('what is half done is kept, and offered again', () => {
   })
 
   test('a service: other services may be looked at meanwhile; what is wrong is said at its field', async ({ page }) => {
-    await page.goto('/ledger/services?service=corvid-letter')
+    await page.goto('/setup/services?one=corvid-letter')
     // The fields come alive a moment after they are seen.
     await page.waitForLoadState('networkidle')
-    const editor = page.getByRole('form', { name: 'Service Corvid Letter' })
+    const editor = page.getByRole('region', { name: 'Service Corvid Letter' })
     await editor.getByLabel('Weight of a parcel').fill('heavy')
     await page.getByRole('button', { name: /^Heron Road/ }).click()
-    await expect(page).toHaveURL(/service=heron-road/)
+    await expect(page).toHaveURL(/one=heron-road/)
     await expect(page.getByRole('button', { name: /^Corvid Letter not saved/ })).toBeVisible()
     await page.goBack()
-    await expect(page).toHaveURL(/service=corvid-letter/)
+    await expect(page).toHaveURL(/one=corvid-letter/)
     await reload(page, () => expect(editor.getByLabel('Weight of a parcel')).toHaveValue('heavy'))
     await editor.getByRole('button', { name: 'Save and route again' }).click()
     await expect(editor.getByLabel('Weight of a parcel')).toHaveAccessibleDescription(/“heavy” is no weight/)

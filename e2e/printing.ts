@@ -9,5 +9,5 @@ export async function printedBy(page: Page, request: APIRequestContext, button: 
   await button.click()
   const { file } = (await (await made).json()) as { file: string }
   await (await tab).close()
-  return (await request.get(file)).body()
+  return (await request.get(new URL(file, page.url()).href)).body()
 }

@@ -156,8 +156,8 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/setup/uses': { query: 'list=carriers&key=heron', status: 200 },
   'PUT /api/setup/seller': {
     body: {
-      before: { seller: { name: '', units: 'metric', paper: 'A4' }, home: 'USD', micro: {} },
-      after: { seller: { name: '', units: 'metric', paper: 'A4' }, home: 'USD', micro: {} },
+      before: { seller: { name: '', mail: '', units: 'metric', paper: 'A4' }, home: 'USD', micro: {} },
+      after: { seller: { name: '', mail: '', units: 'metric', paper: 'A4' }, home: 'USD', micro: {} },
     },
     status: 409,
   },

@@ -230,4 +230,4 @@ export {
   type TrialScope,
   youngestOrders,
 } from './trialOrders'
-export { type Picture, pictureOf, putPicture } from './pictures'
+export { type Picture, pictureOf, presetsWithPicture, putPicture } from './pictures'

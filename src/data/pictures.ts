@@ -19,3 +19,7 @@ export async function putPicture(db: Database, preset: string, picture: Picture 
 /** The photograph of a package preset; undefined when there is none. */
 export const pictureOf = (db: Database, preset: string): Promise<Picture | undefined> =>
   db('pictures').where({ preset }).first('type', 'content')
+
+/** The package presets that have a photograph. */
+export const presetsWithPicture = async (db: Database): Promise<string[]> =>
+  ((await db('pictures').select('preset')) as { preset: string }[]).map(({ preset }) => preset)

@@ -3,6 +3,8 @@ import { isOneAddress } from '@/core/address'
 import type { CallResult } from '../http'
 
 export interface Mail {
+  /** Who writes. */
+  readonly from: { readonly name: string; readonly address: string }
   readonly to: string
   readonly subject: string
   readonly text: string
@@ -16,7 +18,7 @@ export interface MailClient {
   readonly close: () => void
 }
 
-export function smtpClient(host: string, port: number, from: string): MailClient {
+export function smtpClient(host: string, port: number): MailClient {
   const transport = nodemailer.createTransport({
     host,
     port,
@@ -29,7 +31,7 @@ export function smtpClient(host: string, port: number, from: string): MailClient
     socketTimeout: 15_000,
   })
   return {
-    send: async ({ to, subject, text, html, key }) => {
+    send: async ({ from, to, subject, text, html, key }) => {
       if (!isOneAddress(to))
         return {
           ok: false,

@@ -17,7 +17,7 @@ export default async function LineLayout({ children }: { children: ReactNode }) 
     currentWorld(gharry.db).then(({ world }) => sellerOf(world)),
   ])
   return (
-    <HouseProvider home={house.home} units={house.seller.units}>
+    <HouseProvider home={house.home} units={house.seller.units} paper={house.seller.paper}>
       <Providers>
         <div className="flex h-dvh flex-col">
           <Line initial={counts} />

@@ -8,8 +8,10 @@ export type Paper = (typeof papers)[number]
 export interface Seller {
   /** As it stands on the tracking page and in letters; empty until it is said. */
   readonly name: string
+  /** From which address letters to customers come; empty until it is said. */
+  readonly mail: string
   readonly units: UnitSystem
   readonly paper: Paper
 }
 
-export const usualSeller: Seller = { name: '', units: 'metric', paper: 'A4' }
+export const usualSeller: Seller = { name: '', mail: '', units: 'metric', paper: 'A4' }

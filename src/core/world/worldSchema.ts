@@ -184,6 +184,7 @@ export const outageSchema = z
 
 export const sellerSchema = z.strictObject({
   name: z.string().trim().max(120),
+  mail: z.union([z.literal(''), z.email('is no e-mail address').max(200)]),
   units: z.enum(unitSystems),
   paper: z.enum(papers),
 })

@@ -1,6 +1,7 @@
 'use client'
 import { sheetLayouts } from '@/core/papers'
 import { Select } from '../kit/Field'
+import { paper } from '../kit/locale'
 import type { usePrintProfile } from './printProfile'
 
 /** How this station prints: which papers, on what, in which order. */
@@ -51,7 +52,10 @@ export function PrintChoices({ profile, put }: Pick<ReturnType<typeof usePrintPr
           ? choice(
               'Paper',
               profile.layout,
-              sheetLayouts.map(({ id, name }) => [id, name] as const),
+              sheetLayouts
+                // The papers of the seller's printers, and what this station has chosen.
+                .filter(({ id }) => id === 'thermal' || id.startsWith(paper().toLowerCase()) || id === profile.layout)
+                .map(({ id, name }) => [id, name] as const),
               (layout) => put({ layout, start: 1 }),
             )
           : choice(

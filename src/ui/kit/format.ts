@@ -1,5 +1,5 @@
-import { minorDigits, type Money, money } from '@/core/units'
-import { home, locale, notation } from './locale'
+import { minorDigits, type Money, money, parseLength, parseWeight } from '@/core/units'
+import { home, locale, notation, units } from './locale'
 
 /** An amount with its currency, as the reader writes it. */
 export const moneyText = (amount: Money): string => notation().money(amount)
@@ -70,3 +70,15 @@ export const shortTime = (text: string | null | undefined): string =>
 /** Home-currency minor units as a field holds them: the digits of the currency, without its sign; empty when unknown. */
 export const plainHome = (minor: number | undefined): string =>
   minor === undefined ? '' : notation().number(minor / 10 ** minorDigits(home()), minorDigits(home()))
+
+const measure = /(?<![\w.,])(\d[\d,]*(?:\.\d+)?) (kg|g|cm|mm)\b/g
+
+/** A sentence of Gharry's own, which is kept in grams and metres, with its weights and lengths as the reader has them. */
+export const inUnits = (sentence: string): string =>
+  units() === 'metric'
+    ? sentence
+    : sentence.replace(measure, (text, _number: string, unit: string) => {
+        const value = unit.endsWith('g') ? parseWeight(text) : parseLength(text)
+        if (value === null) return text
+        return unit.endsWith('g') ? weightText(value) : lengthText(value)
+      })

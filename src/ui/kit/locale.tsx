@@ -29,22 +29,24 @@ export const notation = (): Notation => notationOf(locale(), units())
 interface House {
   readonly home: string
   readonly units: UnitSystem
+  /** What is in the printers. */
+  readonly paper: 'A4' | 'Letter'
 }
-const usualHouse: House = { home: usualHome, units: 'metric' }
+const usualHouse: House = { home: usualHome, units: 'metric', paper: 'A4' }
 const TheHouse = createContext(usualHouse)
 
-export function HouseProvider({ home, units, children }: House & { children: ReactNode }) {
-  const house = useMemo(() => ({ home, units }), [home, units])
+export function HouseProvider({ home, units, paper, children }: House & { children: ReactNode }) {
+  const house = useMemo(() => ({ home, units, paper }), [home, units, paper])
   return (
     <TheHouse value={house}>
-      <div data-home={home} data-units={units} className="contents">
+      <div data-home={home} data-units={units} data-paper={paper} className="contents">
         {children}
       </div>
     </TheHouse>
   )
 }
 
-const onPage = (name: 'home' | 'units'): string | undefined =>
+const onPage = (name: keyof House): string | undefined =>
   document.querySelector<HTMLElement>('[data-home]')?.dataset[name]
 
 /** The code of the home currency (ISO 4217). */
@@ -60,6 +62,13 @@ export const units = (): UnitSystem =>
     ? // eslint-disable-next-line react-hooks/rules-of-hooks -- A context may be read anywhere in a drawing.
       use(TheHouse).units
     : ((onPage('units') as UnitSystem | undefined) ?? usualHouse.units)
+
+/** The paper of the seller's printers. */
+export const paper = (): House['paper'] =>
+  typeof document === 'undefined'
+    ? // eslint-disable-next-line react-hooks/rules-of-hooks -- A context may be read anywhere in a drawing.
+      use(TheHouse).paper
+    : ((onPage('paper') as House['paper'] | undefined) ?? usualHouse.paper)
 
 /** How the reader writes the home currency: `€`, `£`, `PLN`. */
 export const homeSign = (): string => signIn(locale(), home())

@@ -75,12 +75,12 @@ function Progress({
   return <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span>
 }
 
-/** What changes, in numbers. */
-export function Moved({ summary }: { summary: TrialSummary }) {
+/** What changes, or has changed, in numbers. */
+export function Moved({ summary, verb = 'changed' }: { summary: TrialSummary; verb?: 'change' | 'changed' }) {
   return (
     <>
       <span>
-        <b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders changed
+        <b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders {verb}
       </span>
       {summary.serviceChanges > 0 && (
         <span>

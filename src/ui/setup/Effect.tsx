@@ -51,7 +51,7 @@ export function Effect({
         )}
         {!error && effect && effect.summary.changed > 0 && (
           <>
-            <Moved summary={effect.summary} />
+            <Moved summary={effect.summary} verb="change" />
             {effect.summary.newlyLate > 0 && (
               <span className="text-lost">
                 <b>{count(effect.summary.newlyLate)}</b> late

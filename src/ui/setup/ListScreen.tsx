@@ -218,7 +218,7 @@ function Editor<T extends object, In extends FieldValues, Out extends FieldValue
           title={`Delete ${name}?`}
           action="Delete it"
           onClose={() => setAsking(false)}
-          onConfirm={() => put(null, `${name} is deleted`)}
+          onConfirm={() => put(null, `${name} is deleted`).finally(() => setAsking(false))}
         >
           <p>Nothing is sent by it any more. What rules name, or labels of the past bear, is not deleted.</p>
           <Effect

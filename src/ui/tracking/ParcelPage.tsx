@@ -19,7 +19,9 @@ export function ParcelPage({ parcel }: { parcel: ParcelView }) {
   const at = progressOf(parcel.status)
   return (
     <main className="mx-auto min-h-dvh max-w-md bg-sheet px-5 py-8">
-      <p className="text-soft">Mossgill Aquatics, order {parcel.orderNumber}</p>
+      <p className="text-soft">
+        {parcel.seller && `${parcel.seller}, `}order {parcel.orderNumber}
+      </p>
       <h1 className="mt-2 text-title leading-tight">{headline[parcel.status] ?? parcel.status}</h1>
       {parcel.deliveredAt ? (
         <p className="mt-1 text-lead">on {day(parcel.deliveredAt)}</p>

@@ -15,8 +15,8 @@ import {
   type SlipContent,
 } from '@/core/papers'
 import type { Routed } from '@/core/rulebook/language'
-import type { World } from '@/core/world'
-import { formatMoney, formatWeight, money, toHome } from '@/core/units'
+import { usualSeller, type World } from '@/core/world'
+import { english, formatMoney, money, notationOf, toHome } from '@/core/units'
 import { decisionOf, fromJson, type Database, type LabelParcel, type LabelRow } from '@/data'
 import { itemsIn } from './parcelItems'
 
@@ -131,7 +131,7 @@ export function returnPages(printed: Printed): Page[] {
       symbology: parcel.symbology ?? 'code128',
       routing: 'RETURN',
       reference: order.number,
-      weightText: formatWeight(parcel.weight),
+      weightText: weightIn(printed),
       shippedOn: '',
       parcelText: `${parcel.position} of ${printed.of}`,
       marks: [`Return of ${order.number}`],
@@ -140,6 +140,10 @@ export function returnPages(printed: Printed): Page[] {
     }),
   ]
 }
+
+/** What a parcel weighs, in the seller’s units. */
+const weightIn = ({ parcel, world: { seller = usualSeller } }: Printed): string =>
+  notationOf(english.locale, seller.units).weight(parcel.weight)
 
 const namesOf = ({ label, world }: Printed): { readonly carrierName: string; readonly serviceName: string } => ({
   carrierName: world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
@@ -156,7 +160,7 @@ export function labelPage(printed: Printed): Page {
     routing: parcel.routing ?? '',
     reference: request.reference,
     reprint,
-    weightText: formatWeight(parcel.weight),
+    weightText: weightIn(printed),
     shippedOn: request.shipOn || (label.boughtAt ?? '').slice(0, 10),
     parcelText: `${parcel.position} of ${of}`,
     marks: [

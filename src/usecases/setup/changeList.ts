@@ -2,6 +2,7 @@ import { firstLocation, type World } from '@/core/world'
 import { countUses, editionInForce, editionsToCome, listConnections, readDraft, type Database } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { changeWorld, currentWorld } from '../shared/changeWorld'
+import { heedOutages } from '../shared/heedOutages'
 import { effectOnWaiting, type WaitingEffect } from '../shared/effectOnWaiting'
 import { keyOf, type ListChange, type ListName, nameOf, rulesThatMiss, withChange } from './lists'
 
@@ -31,20 +32,25 @@ export async function changeList(
   const refused = await whyKept(gharry, change)
   if (refused) return refused
   let thing: unknown = null
-  const answer = await changeWorld(gharry, null, causeOf(change), (world) => {
+  const answer = await changeWorld(gharry, null, causeOf(change, gharry.now().toISOString()), (world) => {
     const changed = withChange(world, change)
     if ('ok' in changed) return changed
     ;({ thing } = changed)
     return changed.world
   })
   if (!answer.ok) return answer
+  if (list === 'outages') await heedOutages(gharry)
   gharry.log.info({ list, key: keyOf(list, after ?? before) }, 'a list was changed')
   return { ...answer, thing }
 }
 
-function causeOf({ list, before, after }: ListChange): string {
-  if (list === 'outages') return after === null ? 'An outage was called off' : 'An outage was planned'
-  const name = `${nameOf(list, after ?? before)}`.replace(/^this /, 'A ')
+/** Why waiting orders are routed again; an outage sees to that itself, when it begins and when it ends. */
+function causeOf({ list, before, after }: ListChange, now: string): string {
+  if (list === 'outages') {
+    const ended = before as { from: string; until: string } | null
+    return ended && ended.from <= now && now < ended.until ? 'An outage was called off' : ''
+  }
+  const name = nameOf(list, after ?? before).replace(/^this /, 'A ')
   if (before === null) return `${name} is new`
   return after === null ? `${name} was deleted` : `${name} changed`
 }
@@ -73,7 +79,7 @@ async function whyKept(gharry: Application, { list, before, after }: ListChange)
     after === null || ((after as { retired?: boolean }).retired && !(before as { retired?: boolean }).retired)
   if (!goes || before === null || list === 'tariffs' || list === 'outages') return null
   const { world } = await currentWorld(gharry.db)
-  const { rules, others, past } = await usesOf(gharry, world, list, before as object)
+  const { rules, others, past } = await usesOf(gharry, world, list, before)
   const name = nameOf(list, before)
   if (rules.length > 0)
     return refuse(

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { type z } from 'zod'
 import { countryCode } from '@/core/order'
 import { equalJson, type Rulebook } from '@/core/rulebook/language'
 import { checkRulebook } from '@/core/rulebook/findings'

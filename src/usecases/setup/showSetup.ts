@@ -1,6 +1,6 @@
 import type { Tariff } from '@/core/rating'
 import type { Outage, World } from '@/core/world'
-import { anyOrder, editionInForce, listChannels, listConnections, readDraft } from '@/data'
+import { anyOrder, editionInForce, listChannels, listConnections, presetsWithPicture, readDraft } from '@/data'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { type SellerSettings, sellerOf } from './seller'
@@ -20,6 +20,10 @@ export interface SetupView {
   readonly outages: readonly Outage[]
   readonly demands: NonNullable<World['demands']>
   readonly channels: readonly { readonly id: string; readonly name: string }[]
+  /** Presets that have a photograph. */
+  readonly pictured: readonly string[]
+  /** Days of the next weeks on which nothing is handed over somewhere, and why. */
+  readonly closures: readonly { readonly day: string; readonly where: readonly string[]; readonly why: string }[]
   /** How many accounts each carrier has. */
   readonly accounts: Readonly<Record<string, number>>
   readonly done: Readonly<Record<SetupStep, boolean>>
@@ -29,12 +33,13 @@ export interface SetupView {
 export async function showSetup(gharry: Application): Promise<SetupView> {
   const { db } = gharry
   const { version, world } = await currentWorld(db)
-  const [connections, channels, edition, draft, hasOrders] = await Promise.all([
+  const [connections, channels, edition, draft, hasOrders, pictured] = await Promise.all([
     listConnections(db),
     listChannels(db),
     editionInForce(db, gharry.now().toISOString()),
     readDraft(db),
     anyOrder(db),
+    presetsWithPicture(db),
   ])
   const accounts: Record<string, number> = {}
   for (const { role, belongsTo, on } of connections)
@@ -49,6 +54,8 @@ export async function showSetup(gharry: Application): Promise<SetupView> {
     outages: world.outages ?? [],
     demands: world.demands ?? [],
     channels: channels.map(({ id, name }) => ({ id, name })),
+    pictured,
+    closures: closuresOf(world, gharry.now().toISOString().slice(0, 10)),
     accounts,
     done: {
       seller: world.seller !== undefined,
@@ -60,4 +67,21 @@ export async function showSetup(gharry: Application): Promise<SetupView> {
       rule: [edition?.rulebook, draft?.rulebook].some((rulebook) => (rulebook?.rules.length ?? 0) > 0),
     },
   }
+}
+
+const daysAhead = 45
+
+/** Public holidays of the locations' countries, and days on which they are closed themselves. */
+function closuresOf({ locations, holidays = [] }: World, today: string): SetupView['closures'] {
+  const end = new Date(Date.parse(today) + daysAhead * 86_400_000).toISOString().slice(0, 10)
+  const ahead = (days: readonly string[]): string[] => days.filter((day) => day >= today && day <= end)
+  const open = locations.filter(({ retired }) => !retired)
+  const found = [
+    ...holidays.flatMap(({ country, days }) => {
+      const where = open.filter((location) => location.country === country).map(({ name }) => name)
+      return where.length === 0 ? [] : ahead(days).map((day) => ({ day, where, why: 'public holiday' }))
+    }),
+    ...open.flatMap(({ name, closedOn = [] }) => ahead(closedOn).map((day) => ({ day, where: [name], why: 'closed' }))),
+  ]
+  return found.sort((a, b) => (a.day < b.day ? -1 : 1))
 }

@@ -123,7 +123,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
   const connections = openConnections({ db, log, vault, outside, now })
   const noting = setInterval(() => void connections.note(), notedEveryMs)
   noting.unref()
-  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT, 'Mossgill Aquatics <hello@mossgill.example>')
+  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT)
   return {
     db,
     log,

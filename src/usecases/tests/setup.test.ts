@@ -205,7 +205,11 @@ describe('on an empty database', () => {
       ...{ seller: false, location: false, carrier: false, service: false, preset: false, channel: false, rule: false },
     })
     const { seller } = await showSetup(rig.gharry)
-    const own = { seller: { name: 'Thistledown Kites', units: 'imperial', paper: 'Letter' }, home: 'USD', micro: {} }
+    const own = {
+      seller: { name: 'Thistledown Kites', mail: 'hello@thistledown.example', units: 'imperial', paper: 'Letter' },
+      home: 'USD',
+      micro: {},
+    }
     expect(await saveSeller(rig.gharry, seller, own)).toMatchObject({ ok: true })
     const duluth = {
       ...{ id: '', name: 'Duluth', country: 'US', timeZone: 'America/Chicago' },

@@ -596,7 +596,16 @@ describe('files, papers and the outside', () => {
     'a@x.example\r\nBcc: b@y.example',
   ])('a mail to “%s” goes to nobody', async (to) => {
     await begin(0)
-    expect(await rig.gharry.mail.send({ to, subject: 's', text: 't', html: 'h', key: 'k' })).toMatchObject({
+    expect(
+      await rig.gharry.mail.send({
+        from: { name: 'A', address: 'a@b.example' },
+        to,
+        subject: 's',
+        text: 't',
+        html: 'h',
+        key: 'k',
+      }),
+    ).toMatchObject({
       ok: false,
       kind: 'refused',
     })

@@ -1,3 +1,5 @@
+import { usualSeller } from '@/core/world'
+import { currentWorld } from '../shared/changeWorld'
 import type { CallResult } from '@/adapters'
 import {
   changeHeld,
@@ -73,11 +75,19 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
       problem: 'The label was voided first.',
       leaseUntil: null,
     })
+  const { seller = usualSeller } = (await currentWorld(db)).world
+  if (seller.mail === '')
+    return changeHeld(db, 'notices', notice, {
+      state: 'failed',
+      problem: 'Say in Set-up, Seller, from which address letters come; then try again.',
+      leaseUntil: null,
+    })
   const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
   const numbers = ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []).map(
     (parcel) => parcel.trackingNumber ?? '',
   )
   const result = await gharry.mail.send({
+    from: { name: seller.name, address: seller.mail },
     to: notice.recipient,
     key: notice.key + `-${label.token.slice(0, 8)}`,
     ...noticeMail({
@@ -87,6 +97,7 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
       trackingNumbers: numbers,
       arrivesOn: label.arrivesOn ?? '',
       url: trackingUrl,
+      seller: seller.name,
     }),
   })
   await settle(gharry, 'notices', notice, result)

@@ -11,6 +11,8 @@ export function noticeMail(given: {
   trackingNumbers: readonly string[]
   arrivesOn: string
   url: string
+  /** The seller’s name. */
+  seller: string
 }): { subject: string; text: string; html: string } {
   const several = given.trackingNumbers.length > 1
   const numbers = given.trackingNumbers.join(', ')
@@ -27,9 +29,9 @@ export function noticeMail(given: {
     `Where it is: ${given.url}`,
     `${label}: ${numbers}`,
     '',
-    'Mossgill Aquatics',
+    given.seller,
     '',
   ].join('\n')
-  const html = `<!doctype html><html lang="en"><body style="margin:0;background:#F3F0E9;color:#231A2E;font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:#FCFBF8"><p>${escape(greeting)}</p><p>your order <b>${escape(given.number)}</b> ${travels} with ${escape(given.carrierName)}. ${escape(arrives)}</p><p><a href="${escape(given.url)}" style="display:inline-block;padding:10px 18px;background:#5A2A55;color:#fff;text-decoration:none">See where it is</a></p><p style="color:#5c5364">${label} <span style="font-family:monospace">${escape(numbers)}</span></p><p>Mossgill Aquatics</p></div></body></html>`
+  const html = `<!doctype html><html lang="en"><body style="margin:0;background:#F3F0E9;color:#231A2E;font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:#FCFBF8"><p>${escape(greeting)}</p><p>your order <b>${escape(given.number)}</b> ${travels} with ${escape(given.carrierName)}. ${escape(arrives)}</p><p><a href="${escape(given.url)}" style="display:inline-block;padding:10px 18px;background:#5A2A55;color:#fff;text-decoration:none">See where it is</a></p><p style="color:#5c5364">${label} <span style="font-family:monospace">${escape(numbers)}</span></p><p>${escape(given.seller)}</p></div></body></html>`
   return { subject: `Your order ${given.number} is on its way`, text, html }
 }

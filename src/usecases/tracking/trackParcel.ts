@@ -15,6 +15,7 @@ import { refuse, type Answer, type Application } from '../shared/application'
 
 /** What a customer sees: one parcel, and nothing about anybody else. */
 export interface ParcelView {
+  readonly seller: string
   readonly orderNumber: string
   readonly carrierName: string
   readonly trackingNumber: string
@@ -100,6 +101,7 @@ async function view(gharry: Application, label: LabelRow): Promise<ParcelView | 
   const world = (await newestWorld(gharry.db))?.world
   const parcels = await parcelsOfLabels(gharry.db, [label.id])
   return {
+    seller: world?.seller?.name ?? '',
     orderNumber: order.number,
     carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
     trackingNumber:

@@ -1,7 +1,6 @@
 import { emptySummary, type TrialSummary } from '@/core/rulebook/change'
 import {
   addChanges,
-  addJob,
   changeHeld,
   changeJob,
   flagStuckLabel,
@@ -35,6 +34,7 @@ import { followParcels } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
 import { workMessages } from '../intake/messages'
 import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
+import { heedOutages } from '../shared/heedOutages'
 import { learnWorld } from './learnWorld'
 import { topUpByMark } from '../ledger/balances'
 import { planBatch } from '../dispatch/planBatch'
@@ -251,20 +251,6 @@ async function bringIntoForce(gharry: Application): Promise<void> {
   if (!inForce || brought.get(gharry.db) === inForce.edition) return
   await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
   brought.set(gharry.db, inForce.edition)
-}
-
-/** When an outage has begun or ended, the waiting orders are routed again; for the same one once. */
-async function heedOutages(gharry: Application): Promise<void> {
-  const world = (await newestWorld(gharry.db))?.world
-  const now = gharry.now().toISOString()
-  const passed = (world?.outages ?? []).flatMap(({ id, from, until }) =>
-    [
-      { id, at: from, cause: 'An outage has begun' },
-      { id, at: until, cause: 'An outage has ended' },
-    ].filter(({ at }) => at <= now),
-  )
-  const last = passed.sort((a, b) => a.at.localeCompare(b.at)).at(-1)
-  if (last) await addJob(gharry.db, 'route again', `outage-${last.id}-${last.at}`, { after: 0, cause: last.cause }, now)
 }
 
 /** Orders that were held until a moment that has come are decided anew. */

@@ -1,4 +1,5 @@
 'use client'
+import { inUnits } from '../../kit/format'
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import dynamic from 'next/dynamic'
@@ -185,7 +186,7 @@ function Order({
           <ul className="mt-3 bg-wait-soft p-2.5">
             {told.map((problem) => (
               <li key={problem.code + problem.sentence} className="py-0.5">
-                {problem.sentence}
+                {inUnits(problem.sentence)}
               </li>
             ))}
           </ul>
@@ -211,7 +212,7 @@ function Order({
         {view.parcels.length > 0 && (
           <details className="mt-4" onToggle={(event) => setLooking((event.target as HTMLDetailsElement).open)}>
             <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
-              How it is packed: {parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset)}
+              How it is packed: {inUnits(parcelsPhrase(view.parcels, (preset) => names.presets[preset] ?? preset))}
             </summary>
             <div className="pt-2">
               {view.packings.length > 1 && <PackingCosts view={view} names={names} />}

@@ -2,7 +2,7 @@
 import { homeSign } from '../../kit/locale'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { amount, homeMoney, moneyText, shortDay, toneOfCost, weightText } from '../../kit/format'
+import { amount, homeMoney, moneyText, shortDay, toneOfCost, weightText, inUnits } from '../../kit/format'
 import { Section } from './Section'
 
 /** What each service would cost and when it would arrive, beside what the buyer paid; and why others cannot. */
@@ -45,7 +45,7 @@ export function Quotes({ view, names }: { view: OrderView; names: DeskNames }) {
           {view.refusals.map((refusal) => (
             <tr key={refusal.service} className="border-b border-hair/60 text-soft">
               <td className="py-1 pl-1" colSpan={3}>
-                {names.services[refusal.service] ?? refusal.service} {refusal.sentence}
+                {names.services[refusal.service] ?? refusal.service} {inUnits(refusal.sentence)}
               </td>
             </tr>
           ))}

@@ -13,7 +13,7 @@ import { asTyped, typedAmount, typedWeight } from '../../kit/read'
 import { notation } from '../../kit/locale'
 import { call } from '../../kit/api'
 import { Field, Select, TextInput } from '../../kit/Field'
-import { homeMoney, shortDay, weightText } from '../../kit/format'
+import { homeMoney, shortDay, weightText, inUnits } from '../../kit/format'
 
 const empty = { weight: '', value: '', country: '', postcode: '', wording: '', promisedBy: '' }
 
@@ -58,7 +58,9 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
     </Field>
   )
   const packed = (routed: Routed): string =>
-    parcelsPhrase(routed.parcels, (preset) => data.world.presets.find(({ id }) => id === preset)?.name ?? preset)
+    inUnits(
+      parcelsPhrase(routed.parcels, (preset) => data.world.presets.find(({ id }) => id === preset)?.name ?? preset),
+    )
   const rows: [string, string, string][] = [
     ...differingIn(before.decisions, after.decisions).map((decision): [string, string, string] => [
       decisionById.get(decision)!.name,
@@ -69,7 +71,11 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
     ['cost', homeMoney(before.quote?.cost), homeMoney(after.quote?.cost)],
     ['arrives', shortDay(before.quote?.arrivesOn), shortDay(after.quote?.arrivesOn)],
     ['parcels', packed(before), packed(after)],
-    ['problems', String(before.problems.length), after.problems.map((problem) => problem.sentence).join(' ') || '0'],
+    [
+      'problems',
+      String(before.problems.length),
+      inUnits(after.problems.map((problem) => problem.sentence).join(' ')) || '0',
+    ],
   ]
   const moved = rows.filter(([, a, b]) => a !== b)
   return (
@@ -122,7 +128,7 @@ export function WhatIf({ id, order }: { id: number; order: Order }) {
         <ul aria-label="Reasons">
           {whyNotService(after, service, ruleName, data.world.rates.home).map((sentence) => (
             <li key={sentence} className="mt-1">
-              {sentence}
+              {inUnits(sentence)}
             </li>
           ))}
         </ul>

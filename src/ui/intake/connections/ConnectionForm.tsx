@@ -33,7 +33,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, carrier, onS
   const change = useChange(['connections'], ['intake'], ['line'])
   const say = useSay()
   const form = useForm<Values>({
-    defaultValues: valuesOf(connection, fitting[0]?.id ?? '', carriers.length === 1 ? carriers[0]!.id : carrier),
+    defaultValues: valuesOf(connection, fitting[0]?.id ?? '', carrier),
   })
   const { register, handleSubmit, setError, setValue, clearErrors, watch, reset, formState } = form
   // What the form began with stays its measure: a newer one that is fetched meanwhile is no licence to overwrite it.

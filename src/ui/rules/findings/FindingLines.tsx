@@ -1,4 +1,5 @@
 'use client'
+import { inUnits } from '../../kit/format'
 import { type Finding, type LogicFinding, weightOf } from '@/core/rulebook/findings'
 
 const mark = { error: '◆', warning: '△', note: '○' } as const
@@ -35,7 +36,7 @@ export function FindingLine({
   return (
     <span className={`flex min-w-0 flex-1 items-center gap-2 text-small ${tone[first.weight]}`}>
       <span className="min-w-0 truncate" title={first.sentence}>
-        {mark[first.weight]} {first.sentence}
+        {mark[first.weight]} {inUnits(first.sentence)}
       </span>
       {!open && <ShowOrder line={first} onShow={onShow} />}
       <button
@@ -57,7 +58,7 @@ export function FindingLines({ findings, logic, onShow }: Props) {
     <ul aria-label="Findings">
       {linesOf(findings, logic).map((line) => (
         <li key={line.sentence} className={`text-small ${tone[line.weight]}`}>
-          {mark[line.weight]} {line.sentence} <ShowOrder line={line} onShow={onShow} />
+          {mark[line.weight]} {inUnits(line.sentence)} <ShowOrder line={line} onShow={onShow} />
         </li>
       ))}
     </ul>

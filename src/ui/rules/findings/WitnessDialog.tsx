@@ -7,7 +7,7 @@ import type { LogicFinding } from '@/core/rulebook/findings'
 import { decisionById, decisionPhrase, type Rulebook, stages, type Wordings } from '@/core/rulebook/language'
 import { readyWorld, type World } from '@/core/world'
 import { Button } from '../../kit/Button'
-import { homeMoney, moneyText, shortDay, weightText } from '../../kit/format'
+import { homeMoney, moneyText, shortDay, weightText, inUnits } from '../../kit/format'
 
 /** The made-up order of a finding, decided by the draft as it is now. */
 export function WitnessDialog({
@@ -128,7 +128,9 @@ export function WitnessDialog({
                       {homeMoney(routed.quote.cost)}, arrives {shortDay(routed.quote.arrivesOn)}
                     </>
                   ) : (
-                    <span className="text-wait">{routed.problems.map((problem) => problem.sentence).join(' ')}</span>
+                    <span className="text-wait">
+                      {inUnits(routed.problems.map((problem) => problem.sentence).join(' '))}
+                    </span>
                   )}
                 </p>
               </section>

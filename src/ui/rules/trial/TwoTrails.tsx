@@ -17,7 +17,7 @@ import type { Compared } from '@/usecases/rules/runTrial'
 import { call } from '../../kit/api'
 import { notation } from '../../kit/locale'
 import { Button } from '../../kit/Button'
-import { homeMoney, shortDay } from '../../kit/format'
+import { homeMoney, shortDay, inUnits } from '../../kit/format'
 
 interface Side {
   readonly value: string
@@ -92,11 +92,11 @@ function Table({
     by: '',
   })
   const problems = ({ problems: list }: Routed): Side => ({
-    value: list.map((problem) => problem.sentence).join(' ') || 'none',
+    value: inUnits(list.map((problem) => problem.sentence).join(' ')) || 'none',
     by: '',
   })
   const parcel = ({ parcels }: Routed): Side => ({
-    value: parcelsPhrase(parcels, (preset) => world.presets.find(({ id }) => id === preset)?.name ?? preset),
+    value: inUnits(parcelsPhrase(parcels, (preset) => world.presets.find(({ id }) => id === preset)?.name ?? preset)),
     by: '',
   })
   const rows: [string, Side, Side][] = [

@@ -6,6 +6,7 @@ import { countryCodes, countryName } from '../../kit/countryName'
 import { Field, Select, TextArea, TextInput } from '../../kit/Field'
 import { count } from '../../kit/format'
 import { Ticks } from '../../kit/Ticks'
+import { useInBrowser } from '../../kit/useInBrowser'
 import { weekdayNames } from '../../kit/weekdays'
 import { ListScreen, Part } from '../ListScreen'
 import type { ThingKind } from '../useThing'
@@ -21,7 +22,7 @@ import {
 const countries = countryCodes
   .map((code) => [code, countryName(code)] as const)
   .sort(([, a], [, b]) => a.localeCompare(b, 'en'))
-const zones = Intl.supportedValuesOf('timeZone')
+const ownZone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone
 
 /** Where parcels are sent from. */
 export function Locations({ initial }: { initial: SetupView }) {
@@ -68,6 +69,8 @@ export function Locations({ initial }: { initial: SetupView }) {
 
 function Fields({ form }: { form: UseFormReturn<LocationForm, unknown, LocationValues> }) {
   const { errors } = form.formState
+  // Lists of countries and zones, and their names, are not the same everywhere.
+  const inBrowser = useInBrowser()
   const text = (key: 'name' | 'company' | 'postcode' | 'city' | 'phone', label: string, placeholder = '') => (
     <Field label={label} wrong={errors[key]?.message}>
       <TextInput className="w-full" placeholder={placeholder} {...form.register(key)} />
@@ -82,15 +85,13 @@ function Fields({ form }: { form: UseFormReturn<LocationForm, unknown, LocationV
             <Select
               className="w-full"
               {...form.register('country', {
-                onChange: ({ target }: { target: { value: string } }) => {
-                  const own = zones.filter((zone) => zone === Intl.DateTimeFormat().resolvedOptions().timeZone)
-                  if (form.getValues('timeZone') === '' && target.value !== '' && own[0])
-                    form.setValue('timeZone', own[0], { shouldDirty: true })
+                onChange: () => {
+                  if (form.getValues('timeZone') === '') form.setValue('timeZone', ownZone())
                 },
               })}
             >
               <option value="">Choose …</option>
-              {countries.map(([code, name]) => (
+              {(inBrowser ? countries : []).map(([code, name]) => (
                 <option key={code} value={code}>
                   {name}
                 </option>
@@ -106,7 +107,7 @@ function Fields({ form }: { form: UseFormReturn<LocationForm, unknown, LocationV
               {...form.register('timeZone')}
             />
             <datalist id="time-zones">
-              {zones.map((zone) => (
+              {(inBrowser ? Intl.supportedValuesOf('timeZone') : []).map((zone) => (
                 <option key={zone} value={zone} />
               ))}
             </datalist>

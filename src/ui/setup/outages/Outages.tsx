@@ -154,6 +154,20 @@ export function Outages({ initial }: { initial: SetupView }) {
             </tbody>
           </table>
         )}
+        <h2 className="pt-5 pb-1 text-lead">Closed anyway in the next weeks</h2>
+        {view.closures.length === 0 ? (
+          <p className="text-soft">No public holiday, and no day on which a location is closed.</p>
+        ) : (
+          <ul className="max-w-2xl">
+            {view.closures.map(({ day, where, why }) => (
+              <li key={`${day} ${where.join()} ${why}`} className="flex gap-4 border-b border-hair/60 py-1">
+                <span className="w-36">{DateTime.fromISO(day).toFormat('ccc d LLL yyyy')}</span>
+                <span className="min-w-0 flex-1">{where.join(', ')}</span>
+                <span className="text-soft">{why}</span>
+              </li>
+            ))}
+          </ul>
+        )}
       </div>
     </div>
   )

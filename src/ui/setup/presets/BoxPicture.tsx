@@ -5,9 +5,9 @@ const high = 150
 // A box seen from above its corner: how far right and up a millimetre of depth goes.
 const [right, up] = [0.45, 0.32]
 
-/** A box drawn to scale: `most` is the longest side that the picture has room for (millimetres). */
-export function BoxPicture({ size, most, label }: { size: Size; most: number; label: string }) {
-  const scale = Math.min(wide / (1 + right), high / (1 + up)) / most
+/** A box in its proportions (millimetres), as large as the picture has room for. */
+export function BoxPicture({ size, label }: { size: Size; label: string }) {
+  const scale = Math.min((wide - 4) / (size[0] + size[1] * right), (high - 8) / (size[2] + size[1] * up))
   const [w, d, h] = size.map((side) => side * scale) as [number, number, number]
   const [dx, dy] = [d * right, d * up]
   const left = (wide - w - dx) / 2

@@ -27,7 +27,6 @@ const kind: ThingKind<PackagePreset, PresetForm, PresetValues> = {
 /** Boxes, mailers and tubes that stand at the benches. */
 export function Presets({ initial }: { initial: SetupView }) {
   const view = useSetup(initial)
-  const most = Math.max(300, ...view.presets.flatMap(({ outer }) => outer))
   return (
     <ListScreen
       at="presets"
@@ -37,13 +36,15 @@ export function Presets({ initial }: { initial: SetupView }) {
       services={Object.fromEntries(view.services.map(({ id, name }) => [id, name]))}
       hint={({ inner, limit }) => `${sizeText(inner)}, to ${weightText(limit)}`}
       empty="No package yet. Add the boxes and bags that stand at your benches."
-      fields={(form) => <Fields form={form} most={most} />}
-      more={(preset) => <Photo key={preset.id} preset={preset.id} name={preset.name} />}
+      fields={(form) => <Fields form={form} />}
+      more={(preset) => (
+        <Photo key={preset.id} preset={preset.id} name={preset.name} there={view.pictured.includes(preset.id)} />
+      )}
     />
   )
 }
 
-function Fields({ form, most }: { form: UseFormReturn<PresetForm, unknown, PresetValues>; most: number }) {
+function Fields({ form }: { form: UseFormReturn<PresetForm, unknown, PresetValues> }) {
   const { errors } = form.formState
   const imperial = units() === 'imperial'
   const field = (key: keyof PresetForm, label: string, placeholder: string, hint = '') => (
@@ -72,10 +73,8 @@ function Fields({ form, most }: { form: UseFormReturn<PresetForm, unknown, Prese
             {field('stock', 'Pieces in stock', 'not counted', 'With 0 it is not taken by itself.')}
           </div>
         </div>
-        <div className="self-center justify-self-center">
-          {drawn && (
-            <BoxPicture size={drawn} most={Math.max(most, ...drawn)} label={`Drawn to scale: ${sizeText(drawn)}`} />
-          )}
+        <div className="justify-self-center">
+          {drawn && <BoxPicture size={drawn} label={`Drawn: ${sizeText(drawn)}`} />}
         </div>
       </div>
     </Part>

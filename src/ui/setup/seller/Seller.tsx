@@ -39,6 +39,7 @@ export function Seller({ initial }: { initial: SetupView }) {
     )
   const lines = (of: SellerForm): string[] => [
     `name: ${of.name}`,
+    `letters from: ${of.mail}`,
     `home currency: ${of.home}`,
     `units: ${of.units}`,
     `paper: ${of.paper}`,
@@ -68,6 +69,18 @@ export function Seller({ initial }: { initial: SetupView }) {
             <div className="grid gap-3 min-[700px]:grid-cols-2">
               <Field label="Name" wrong={errors.name?.message} hint="As letters and the tracking page say it.">
                 <TextInput className="w-full" {...form.register('name')} />
+              </Field>
+              <Field
+                label="Letters to customers come from"
+                wrong={errors.mail?.message}
+                hint="Without it, no letter goes out."
+              >
+                <TextInput
+                  type="email"
+                  className="w-full"
+                  placeholder="hello@shop.example"
+                  {...form.register('mail')}
+                />
               </Field>
               <Field
                 label="Home currency"

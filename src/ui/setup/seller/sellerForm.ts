@@ -10,6 +10,7 @@ const micro = 1_000_000
 /** The seller's settings as they are typed, read into their values. */
 export const sellerForm = z.object({
   name: z.string().trim().max(120, 'At most 120 characters.'),
+  mail: z.union([z.literal(''), z.email('An e-mail address such as hello@shop.example.')]),
   home: z.string().trim().toUpperCase().refine(isCurrency, 'A currency code such as EUR.'),
   units: z.enum(unitSystems),
   paper: z.enum(papers),
@@ -38,15 +39,15 @@ export function wrongRate(row: Readonly<Record<string, string>>): string | undef
 }
 
 export const sellerFormOf = ({ seller, home, micro: rates }: SellerSettings): SellerForm => ({
-  ...{ name: seller.name, home, units: seller.units, paper: seller.paper },
+  ...{ name: seller.name, mail: seller.mail, home, units: seller.units, paper: seller.paper },
   rates: Object.entries(rates).map(([currency, millionths]) => ({
     currency,
     rate: String(millionths / micro).replace('.', notation().decimal),
   })),
 })
 
-export const withSellerValues = ({ name, home, units, paper, rates }: SellerValues): SellerSettings => ({
-  seller: { name, units, paper },
+export const withSellerValues = ({ name, mail, home, units, paper, rates }: SellerValues): SellerSettings => ({
+  seller: { name, mail, units, paper },
   home,
   micro: rates,
 })

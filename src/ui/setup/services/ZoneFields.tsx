@@ -50,7 +50,7 @@ export function ZoneFields({
         wrong={(row, column) =>
           problems.find((problem) => problem.line === row + 1 && problem.column === column)?.sentence
         }
-        onChange={(next) => onChange(next as ZoneRow[])}
+        onChange={(next) => onChange(next)}
       />
       {wrong && (
         <p role="alert" className="py-1 text-small text-lost">

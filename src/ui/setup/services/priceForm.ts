@@ -77,12 +77,12 @@ export function withPrices(tariff: Tariff, values: PriceValues, zones: readonly 
   if (rows.some((row) => ['weight', ...zones].some((column) => wrongCell(row, column, currency) !== undefined)))
     return null
   const weighed = rows
-    .map((row) => ({ row, upTo: typedWeight(row.weight ?? '', 'kg')! as number }))
+    .map((row) => ({ row, upTo: typedWeight(row.weight ?? '', 'kg')! }))
     .sort((a, b) => a.upTo - b.upTo)
   const priced = zones.flatMap((zone): [string, ZonePrice][] => {
     const bands = weighed.flatMap(({ row, upTo }) => {
       const text = (row[zone] ?? '').trim()
-      return text === '' ? [] : [{ upTo, price: typedAmount(text, currency)! as number }]
+      return text === '' ? [] : [{ upTo, price: typedAmount(text, currency)! }]
     })
     return bands.length === 0 ? [] : [[zone, { ...tariff.zones[zone], bands }]]
   })

@@ -9,7 +9,6 @@ import { type SetupStep, type SetupView } from '@/usecases/setup/showSetup'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { useChange } from '../../kit/useChange'
-import { useWidth } from '../../kit/useWidth'
 import { SetupHead } from '../SetupHead'
 import { useSetup } from '../useSetup'
 import { starters } from './starters'
@@ -136,7 +135,7 @@ function StepRow({
         <h2 className="text-lead">
           {name}
           <span className={`ml-2 text-small font-normal ${done ? 'text-done' : 'text-soft'}`}>
-            {done ? '● there' : next ? 'next' : ''}
+            {saidOf(done, next)}
           </span>
         </h2>
         {found.length > 0 && (
@@ -165,6 +164,11 @@ function StepRow({
       </div>
     </li>
   )
+}
+
+function saidOf(done: boolean, next: boolean): string {
+  if (done) return '● there'
+  return next ? 'next' : ''
 }
 
 function markOf(done: boolean, next: boolean): string {

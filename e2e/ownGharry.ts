@@ -1,0 +1,50 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { e2ePorts } from './ports'
+
+/** A Gharry with a worker on an empty data folder, beside the demo's stand-ins. */
+export async function ownGharry(): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
+  const port = e2ePorts.GHARRY_PORT + 30
+  const url = `http://127.0.0.1:${port}`
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-own-'))
+  const env = {
+    ...process.env,
+    ...Object.fromEntries(Object.entries(e2ePorts).map(([name, value]) => [name, String(value)])),
+    GHARRY_DATA: folder,
+    GHARRY_URL: url,
+    GHARRY_PRIVATE_ADDRESSES: 'yes',
+    GHARRY_STANDINS: `http://127.0.0.1:${e2ePorts.GHARRY_DIRECTORY_PORT}`,
+    GHARRY_LOG: 'warn',
+    NEXT_TELEMETRY_DISABLED: '1',
+  }
+  const run = (...args: string[]): ChildProcess => spawn('node', args, { env, stdio: 'inherit' })
+  const children = [
+    run('node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'),
+    run('scripts/run.mjs', 'cli/worker.ts'),
+  ]
+  for (let tries = 0; tries < 300; tries++) {
+    if (
+      await fetch(`${url}/api/health`).then(
+        ({ ok }) => ok,
+        () => false,
+      )
+    )
+      break
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  return {
+    url,
+    close: async () => {
+      await Promise.all(
+        children.map((child) => {
+          const ended = new Promise((resolve) => child.on('exit', resolve))
+          child.kill('SIGTERM')
+          return ended
+        }),
+      )
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
