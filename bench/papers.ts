@@ -35,6 +35,7 @@ export async function benchPapers(count: number): Promise<{ seconds: number; meg
         value: '€10.00',
         quantity: 1,
         wording: 'Free',
+        message: '',
         tags: ['live'],
         trackingNumber: 'RR473124829GB',
         parcelText: '',

@@ -16,7 +16,7 @@ import { demoCarriers, demoServices, demoTariffs } from './carriers'
 import { deskFiles } from './deskFiles'
 import { demoItems } from './items'
 import { demoOrders } from './orders'
-import { numberOfPast, pastLabel, type PastOrder } from './past'
+import { fateOf, numberOfPast, pastLabel, type PastOrder } from './past'
 import { seeded } from './random'
 import { demoRulebook } from './rulebook'
 import { demoWorld } from './world'
@@ -116,9 +116,29 @@ test('tracking numbers of the past never meet each other, nor those of today', (
     const today = Array.from({ length: 50 }, (_, n) => carrierHabits[carrier]!.number(n + 1, 'BE'))
     expect(new Set([...past, ...today]).size).toBe(past.length + today.length)
   }
-  const label = pastLabel(order(5, 'heron'), '2026-11-08', 1)
-  expect(pastLabel(order(5, 'heron'), '2026-11-08', 1)).toEqual(label)
+  const labelOn = (anchor: string) =>
+    pastLabel(order(5, 'heron'), '2026-11-08', 1, fateOf(order(5, 'heron'), '2026-11-08', 1, anchor))
+  const label = labelOn('2026-11-25')
+  expect(labelOn('2026-11-25')).toEqual(label)
   expect(Date.parse(String(label.deliveredAt))).toBeGreaterThanOrEqual(Date.parse('2026-11-10T00:00:00Z'))
+})
+
+test('of the parcels of the past days some are on their way, late, silent, held and back', () => {
+  const row = (id: number, arrivesOn: string, country = 'BE'): PastOrder => ({
+    ...{ id, remoteId: `s-${id}`, state: 'ready', carrier: 'heron', service: 's', zone: 'z' },
+    ...{ location: 'ghent', country, cost: 500, arrivesOn },
+  })
+  const fates = (arrivesOn: string, country?: string) =>
+    Array.from({ length: 400 }, (_, id) => fateOf(row(id, arrivesOn, country), '2026-11-20', 7, '2026-11-27'))
+  expect(fates('2026-11-28').every(({ status, goesOn }) => status === 'in transit' && goesOn)).toBe(true)
+  const recent = fates('2026-11-24')
+  const count = (status: string) => recent.filter((fate) => fate.status === status).length
+  for (const status of ['in transit', 'collected', 'returned']) expect(count(status)).toBeGreaterThan(3)
+  expect(count('delivered')).toBeGreaterThan(320)
+  expect(
+    fates('2026-11-24', 'GB').some(({ news }) => news.some(({ text }) => text.startsWith('Held at customs'))),
+  ).toBe(true)
+  expect(fates('2026-11-10').every(({ status }) => status === 'delivered')).toBe(true)
 })
 
 test('the source of numbers: the same seed gives the same ones, spread evenly; weights are kept', () => {

@@ -1,7 +1,11 @@
 import { createHash } from 'node:crypto'
+import type { TrackingStatus } from '@/core/tracking'
 import { carrierHabits } from '../standins/habits'
 
-/* Labels of the past: bought at the routed cost, and delivered, some of them late. */
+/*
+ * Labels of the past: bought at the routed cost, and delivered, some of them late. Those of the last days are on their way, and a
+ * few are what people have to look at: late, silent, held at customs, sent back.
+ */
 
 export interface PastOrder {
   readonly id: number
@@ -39,10 +43,74 @@ const lateShare: Readonly<Record<string, number>> = {
 export const numberOfPast = (row: PastOrder, parcel: number): string =>
   carrierHabits[row.carrier]!.number(serialOfPast + row.id * 10 + parcel, 'BE')
 
-export function pastLabel(row: PastOrder, day: string, seed: number): PastLabel {
-  const at = `${day}T10:00:00.000Z`
+interface News {
+  readonly at: string
+  readonly status: TrackingStatus
+  readonly place: string
+  readonly text: string
+}
+
+/** What became of a parcel. */
+export interface Fate {
+  readonly status: TrackingStatus
+  readonly deliveredAt: string | null
+  readonly news: readonly News[]
+  /** Whether its carrier goes on telling of it. */
+  readonly goesOn: boolean
+}
+
+const hours = (day: string, n: number): string =>
+  new Date(Date.parse(`${day}T10:00:00.000Z`) + n * 3_600_000).toISOString()
+/** Of a hundred parcels that should have come in the last days, so many are late, silent or back. */
+const astray: readonly (readonly [share: number, what: 'late' | 'silent' | 'returned'])[] = [
+  [5, 'late'],
+  [8, 'silent'],
+  [10, 'returned'],
+]
+const daysAstray = 7
+
+/** What became of a parcel that was sent on a day, as it is known on the day `anchor`. */
+export function fateOf(row: PastOrder, day: string, seed: number, anchor: string): Fate {
   const chance = createHash('sha256').update(`late ${seed} ${row.id}`).digest()
   const late = chance[0]! % 100 < (lateShare[row.carrier] ?? 5) ? 1 + (chance[1]! % 3) : 0
+  const told = (...news: readonly (readonly [number, TrackingStatus, string, string])[]): News[] =>
+    news.map(([after, status, place, text]) => ({ at: hours(day, after), status, place, text }))
+  const collected = [6, 'collected', 'Depot of origin', 'Collected from the sender'] as const
+  const onItsWay = [14, 'in transit', 'Sorting centre', 'On its way'] as const
+  const open = (news: News[], goesOn = false): Fate => ({
+    status: news.at(-1)!.status,
+    deliveredAt: null,
+    news,
+    goesOn,
+  })
+  if (row.arrivesOn >= anchor) return open(told(collected, onItsWay), true)
+  const days = (Date.parse(anchor) - Date.parse(row.arrivesOn)) / 86_400_000
+  const [, what] = days <= daysAstray ? (astray.find(([share]) => chance[2]! % 100 < share) ?? []) : []
+  const abroad = ['GB', 'CH', 'NO', 'US'].includes(row.country)
+  if (what === 'late' || (days <= daysAstray && abroad && chance[2]! % 3 === 0))
+    return open(
+      abroad
+        ? told(collected, onItsWay, [30, 'in transit', 'Customs', 'Held at customs: an invoice is asked for'])
+        : told(collected, onItsWay),
+    )
+  if (what === 'silent') return open(told(collected))
+  if (what === 'returned')
+    return open(
+      told(
+        collected,
+        onItsWay,
+        [40, 'delivery failed', 'Depot of destination', 'Nobody was there'],
+        [64, 'returned', 'Depot of origin', 'Sent back to the sender'],
+      ),
+    )
+  const deliveredAt = new Date(Date.parse(`${row.arrivesOn}T13:00:00.000Z`) + late * 86_400_000).toISOString()
+  // What is late by its days may not have come yet.
+  if (deliveredAt.slice(0, 10) >= anchor) return open(told(collected, onItsWay), true)
+  return { status: 'delivered', deliveredAt, news: [], goesOn: false }
+}
+
+export function pastLabel(row: PastOrder, day: string, seed: number, fate: Fate): PastLabel {
+  const at = `${day}T10:00:00.000Z`
   return {
     orderId: row.id,
     position: 0,
@@ -62,9 +130,9 @@ export function pastLabel(row: PastOrder, day: string, seed: number): PastLabel 
     madeAt: at,
     boughtAt: at,
     dispatchedAt: at,
-    deliveredAt: new Date(Date.parse(`${row.arrivesOn}T13:00:00.000Z`) + late * 86_400_000).toISOString(),
+    ...(fate.deliveredAt ? { deliveredAt: fate.deliveredAt } : {}),
     printedAt: at,
-    status: 'delivered',
+    status: fate.status,
     arrivesOn: row.arrivesOn,
     nextAt: at,
   }

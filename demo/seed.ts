@@ -4,6 +4,7 @@ import { shopRawOrder } from '@/adapters'
 import {
   accountSums,
   addEdition,
+  addEvents,
   addJob,
   addLabelParcels,
   addLedger,
@@ -34,7 +35,7 @@ import { deskFiles } from './deskFiles'
 import { asLaneOrder } from './laneOrders'
 import { asQuillOrder } from './quillOrders'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
-import { numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
+import { type Fate, fateOf, numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
 import { demoRulebook } from './rulebook'
 import { demoWorld } from './world'
 
@@ -169,9 +170,16 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
         rows.filter((row) => row.service === null).map((row) => row.id),
         'cancelled',
       )
-      const labels = done.map((row) => pastLabel(row, day, seed))
+      const fates = done.map((row) => fateOf(row, day, seed, anchor))
+      const labels = done.map((row, i) => pastLabel(row, day, seed, fates[i]!))
       const ids = await insertPastLabels(trx, labels)
-      const parcels = await packedAs(trx, done, ids)
+      const parcels = await packedAs(trx, done, ids, fates)
+      await addEvents(
+        trx,
+        fates.flatMap(({ news }, i) =>
+          news.map((one, k) => ({ labelId: ids[i]!, remoteId: `past-${done[i]!.id}-${k}`, ...one })),
+        ),
+      )
       await addLabelParcels(trx, parcels)
       await addLedger(
         trx,
@@ -186,18 +194,24 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
           amount: label.charged,
         })),
       )
-      await setState(
-        trx,
-        done.map((row) => row.id),
-        'delivered',
-      )
-      await tellStandIns(list, done, labels, parcels)
+      for (const state of ['delivered', 'dispatched'] as const)
+        await setState(
+          trx,
+          done.filter((_, i) => (fates[i]!.status === 'delivered') === (state === 'delivered')).map((row) => row.id),
+          state,
+        )
+      await tellStandIns(list, done, labels, parcels, fates)
     })
   }
 }
 
 /** The parcels of past orders as they were decided. */
-async function packedAs(trx: Database, rows: readonly PastOrder[], labels: readonly number[]): Promise<LabelParcel[]> {
+async function packedAs(
+  trx: Database,
+  rows: readonly PastOrder[],
+  labels: readonly number[],
+  fates: readonly Fate[],
+): Promise<LabelParcel[]> {
   const outcomes = await outcomesOf(
     trx,
     rows.map(({ id }) => id),
@@ -214,7 +228,7 @@ async function packedAs(trx: Database, rows: readonly PastOrder[], labels: reado
       symbology: carrierHabits[row.carrier]!.symbology,
       routing: row.zone,
       returnNumber: null,
-      status: 'delivered',
+      status: fates[i]!.status,
     })),
   )
 }
@@ -247,11 +261,14 @@ async function tellStandIns(
   done: readonly PastOrder[],
   labels: readonly PastLabel[],
   parcels: readonly LabelParcel[],
+  fates: readonly Fate[],
 ): Promise<void> {
   const ofLabel = new Map<number, LabelParcel[]>()
   for (const parcel of parcels) ofLabel.set(parcel.labelId, [...(ofLabel.get(parcel.labelId) ?? []), parcel])
   const sets = [...ofLabel.values()]
-  const byRemote = new Map(done.map((row, i) => [row.remoteId, { label: labels[i]!, parcels: sets[i]! }]))
+  const byRemote = new Map(
+    done.map((row, i) => [row.remoteId, { label: labels[i]!, parcels: sets[i]!, fate: fates[i]! }]),
+  )
   await post(
     `${shopUrl}/admin/orders`,
     orders.map((order): ShopOrder => {
@@ -278,7 +295,7 @@ async function tellStandIns(
     const own = [...byRemote.values()].filter(({ label }) => label.carrier === carrier)
     await post(
       `${url}/admin/labels`,
-      own.map(({ label, parcels: of }): CarrierLabel => ({
+      own.map(({ label, parcels: of, fate }): CarrierLabel & { transitDays?: number } => ({
         trackingNumber: of[0]!.trackingNumber!,
         parcels: of.map((parcel) => ({
           trackingNumber: parcel.trackingNumber!,
@@ -289,12 +306,18 @@ async function tellStandIns(
         key: label.key,
         state: 'bought',
         boughtAt: label.boughtAt,
-        released: 5,
+        released: fate.status === 'delivered' ? 5 : fate.news.length + 1,
+        ...(fate.goesOn ? { transitDays: transitOf(label) } : {}),
         service: label.service,
         reference: '',
       })),
     )
   }
+}
+
+/** The days from the purchase to a day after the one that was foreseen: until then the carrier tells of it. */
+function transitOf({ boughtAt, arrivesOn }: PastLabel): number {
+  return Math.max(1, Math.ceil((Date.parse(`${String(arrivesOn)}T12:00:00Z`) - Date.parse(boughtAt)) / 86_400_000))
 }
 
 async function post(url: string, body: unknown): Promise<void> {

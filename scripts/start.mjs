@@ -20,4 +20,6 @@ if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')
   await stop(1)
 }
-console.log(`\nGharry is up: ${env.GHARRY_URL}\n${tried ? 'The stand-ins run here, and can be connected. ' : ''}Ctrl+C stops it; the data stays.\n`)
+console.log(
+  `\nGharry is up: ${env.GHARRY_URL}\n${tried ? 'The stand-ins run here, and can be connected. ' : ''}Ctrl+C stops it; the data stays.\n`,
+)

@@ -3,18 +3,23 @@ import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { build, environment, install, nodeIsNewEnough, run } from './environment.mjs'
+import { build, environment, install, nodeIsNewEnough } from './environment.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
 install()
 programs()
 const env = environment()
 const reports = mkdtempSync(join(tmpdir(), 'gharry-tests-'))
-run('node', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'])
-run('node', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])
-run('node', ['node_modules/typescript/bin/tsc', '--noEmit'])
-run('node', ['node_modules/knip/bin/knip.js', '--no-config-hints'])
-run('node', ['node_modules/jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`])
+// The unit tests leave a processor free for all that reads the source, and for the build.
+const checked = beside([
+  ['prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
+  ['eslint/bin/eslint.js', '.', '--max-warnings', '0'],
+  ['typescript/bin/tsc', '--noEmit'],
+  ['knip/bin/knip.js', '--no-config-hints'],
+  ['../scripts/build.mjs'],
+])
+const tested = one('inherit', 'jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`)
+if (!(await Promise.all([checked, tested])).every(Boolean)) process.exit(1)
 build(env)
 const halves = await Promise.all(['1', '2'].map(browserTests))
 if (halves.some(({ failed }) => failed)) process.exit(1)
@@ -52,6 +57,25 @@ function browserTests(half) {
       resolve({ failed: status !== 0, report })
     })
   })
+}
+
+/** One program of node_modules; whether it went well. */
+function one(stdio, program, ...args) {
+  const child = spawn('node', [`node_modules/${program}`, ...args], { stdio: ['ignore', stdio, stdio] })
+  const said = []
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data) => said.push(data))
+  return new Promise((resolve) => {
+    child.on('close', (status) => {
+      if (status !== 0) process.stdout.write(`${program} failed.\n${Buffer.concat(said)}`)
+      resolve(status === 0)
+    })
+  })
+}
+
+/** Programs one after the other, whose lines are shown when one fails. */
+async function beside(programs) {
+  for (const [program, ...args] of programs) if (!(await one('pipe', program, ...args))) return false
+  return true
 }
 
 /** The programs that the tests read Gharry's output with, and the browser. */

@@ -200,9 +200,10 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
 
   app.get('/admin/labels', () => books.newest<CarrierLabel>('label', 200_000).map((row) => row.document))
   app.post('/admin/labels', (request) => {
-    const labels = request.body as CarrierLabel[]
+    const labels = request.body as (CarrierLabel & { transitDays?: number })[]
     books.together(() =>
-      labels.forEach((label) => {
+      labels.forEach(({ transitDays, ...label }) => {
+        if (transitDays !== undefined) books.put('way', label.trackingNumber, { transitDays })
         books.put('label', label.trackingNumber, label)
         books.put('key', label.key, { trackingNumber: label.trackingNumber })
         for (const { trackingNumber } of label.parcels)

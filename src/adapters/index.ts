@@ -18,7 +18,7 @@ export {
 } from './files/csvOrders'
 export { escaped } from './files/formulas'
 export { type DateOrder, dateOrders, decimalIn } from './files/signs'
-export { csvFile, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsxFile } from './files/spreadsheet'
+export { csvFile, csvRows, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsxFile } from './files/spreadsheet'
 export { changeKey, LostKey, openVault, type Vault } from './vault'
 export { publicHolidays } from './holidays'
 export { askStandIns, type CallFailure, callJson, type CallResult, failure, type Outside } from './http'

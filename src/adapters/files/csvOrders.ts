@@ -1,5 +1,6 @@
-import { cleanText, foldText, type RawItem, type RawOrder } from '@/core/order'
-import { ambiguity, type DecimalSign, money, parseAmount, parseWeight, plainAmount } from '@/core/units'
+import { cleanText, foldText, type RawItem, type RawOrder, type Wishes } from '@/core/order'
+import { ambiguity, type DecimalSign, money, parseAmount, parseSize, parseWeight, plainAmount } from '@/core/units'
+import { unescaped } from './formulas'
 import { csvRecords, maxColumns, shapeOf } from './csvRecords'
 import { dayIn, decimalIn, momentIn, type DateOrder, type Proposal } from './signs'
 
@@ -70,6 +71,31 @@ export const fileFields = [
     needed: false,
     aliases: ['promised by', 'deliver by', 'due date', 'due', 'required by'],
   },
+  {
+    id: 'preset',
+    name: 'Package',
+    needed: false,
+    aliases: ['package', 'package preset', 'preset', 'packaging', 'box'],
+  },
+  {
+    id: 'parcelWeight',
+    name: 'Parcel weight',
+    needed: false,
+    aliases: ['parcel weight', 'package weight', 'gross weight', 'total weight'],
+  },
+  {
+    id: 'parcelSize',
+    name: 'Parcel size',
+    needed: false,
+    aliases: ['parcel size', 'package size', 'dimensions', 'parcel dimensions'],
+  },
+  { id: 'insurance', name: 'Insurance', needed: false, aliases: ['insurance', 'insure', 'insured value', 'cover'] },
+  {
+    id: 'message',
+    name: 'Gift message',
+    needed: false,
+    aliases: ['gift message', 'message', 'gift note', 'greeting'],
+  },
 ] as const
 export type FileField = (typeof fileFields)[number]['id']
 
@@ -128,7 +154,7 @@ export async function previewOrderFile(file: string): Promise<FilePreview> {
       const at = columns[field] === undefined ? -1 : headers.indexOf(columns[field])
       return at < 0 ? [] : rows.map((row) => row[at] ?? '')
     })
-  const decimal = decimalIn(cellsOf('price', 'weight'))
+  const decimal = decimalIn(cellsOf('price', 'weight', 'parcelWeight', 'parcelSize', 'insurance'))
   const dates = dayIn(cellsOf('placedAt', 'promisedBy'))
   const mapping: FileMapping = {
     ...columns,
@@ -188,7 +214,8 @@ export interface FileDefaults {
 /**
  * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every
  * row that cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot
- * be used is not given at all: half of it would be sent. Nothing after a bad row is lost.
+ * be used is not given at all: half of it would be sent; `onLeft` gets all its rows, as they are in the file. Nothing after a
+ * bad row is lost.
  */
 export async function* readOrderFile(
   file: string,
@@ -196,18 +223,21 @@ export async function* readOrderFile(
   defaults: FileDefaults,
   onProblem: (problem: FileProblem) => void,
   onBytes: (bytes: number) => void,
+  onLeft: (rows: readonly (readonly string[])[], header: readonly string[]) => void = () => undefined,
 ): AsyncGenerator<FileOrder> {
   const shape = await shapeOf(file)
   let columns: Partial<Record<FileField, number>> | null = null
-  let open: { line: number; rows: Row[]; spoilt: number | null } | null = null
+  let header: readonly string[] = []
+  let open: { line: number; rows: Row[]; cells: (readonly string[])[]; spoilt: number | null } | null = null
   const finished = new Set<string>()
   const close = (): FileOrder | null => {
     if (!open) return null
-    const { line, rows, spoilt } = open
+    const { line, rows, cells, spoilt } = open
     const number = rows[0]!.number
     open = null
     finished.add(number)
     if (spoilt === null) return { line, order: orderOf(rows, mapping, defaults) }
+    onLeft(cells, header)
     if (rows.length > 1)
       onProblem({
         line,
@@ -224,7 +254,8 @@ export async function* readOrderFile(
       continue
     }
     if (!columns) {
-      columns = columnsOf(record.cells.map(cleanText), mapping)
+      header = record.cells
+      columns = columnsOf(header.map(cleanText), mapping)
       continue
     }
     const row = rowOf(record.cells, columns)
@@ -239,13 +270,18 @@ export async function* readOrderFile(
         reason: `Order ${row.number} is further up already: the rows of one order must follow each other.`,
         row: shown,
       })
+      onLeft([record.cells], header)
       continue
     }
     const reason = whyBad(row, mapping, defaults) ?? (open ? whyOther(row, open.rows[0]!, open.line) : null)
     if (reason) onProblem({ line, reason, row: shown })
-    if (row.number === '') continue
-    open ??= { line, rows: [], spoilt: null }
+    if (row.number === '') {
+      onLeft([record.cells], header)
+      continue
+    }
+    open ??= { line, rows: [], cells: [], spoilt: null }
     open.rows.push(row)
+    open.cells.push(record.cells)
     if (reason) open.spoilt ??= line
   }
   const last = close()
@@ -266,7 +302,7 @@ function columnsOf(headers: readonly string[], mapping: FileMapping): Partial<Re
 
 function rowOf(record: readonly string[], columns: Partial<Record<FileField, number>>): Row {
   return Object.fromEntries(
-    fileFields.map(({ id }) => [id, columns[id] === undefined ? '' : cleanText(record[columns[id]] ?? '')]),
+    fileFields.map(({ id }) => [id, columns[id] === undefined ? '' : cleanText(unescaped(record[columns[id]] ?? ''))]),
   ) as Row
 }
 
@@ -300,7 +336,44 @@ function whyBad(row: Row, { decimal, dates }: FileMapping, { currency, zone }: F
     const promised = momentIn(row.promisedBy.slice(0, 40), 'UTC', dates)
     if (typeof promised === 'string') return `The promised day "${said(row.promisedBy)}" ${promised}`
   }
-  return null
+  return whyNoWishes(row, row.currency || currency, decimal)
+}
+
+/** Why what a row wants of its parcel cannot be read. */
+function whyNoWishes(row: Row, currency: string, decimal: DecimalSign | undefined): string | null {
+  const said = (text: string): string => text.slice(0, 30)
+  if (row.preset !== '' && row.parcelSize !== '')
+    return 'Package and parcel size are both there: a parcel has one of them.'
+  if (row.parcelWeight !== '' && !((parseWeight(row.parcelWeight, 'g', decimal) ?? 0) > 0))
+    return (
+      (decimal === undefined ? ambiguity(row.parcelWeight) : null) ??
+      `The parcel weight "${said(row.parcelWeight)}" is no weight: write 2.5 kg, or 1 lb 4 oz.`
+    )
+  if (row.parcelSize !== '' && parseSize(row.parcelSize, 'cm', decimal) === null)
+    return `The parcel size "${said(row.parcelSize)}" is no size: write 30 × 20 × 10 cm.`
+  return row.insurance !== '' && insuranceIn(row.insurance, currency, decimal) === null
+    ? `The insurance "${said(row.insurance)}" is neither yes, no nor an amount of ${currency}.`
+    : null
+}
+
+/** `yes` for the value of the order, `no` for none, or an amount. */
+function insuranceIn(text: string, currency: string, decimal: DecimalSign | undefined): Wishes['insurance'] | null {
+  const plain = foldText(text)
+  if (['yes', 'y', 'true', 'order value'].includes(plain)) return 'order value'
+  if (['no', 'n', 'false', 'none', '0'].includes(plain)) return 'none'
+  const minor = parseAmount(text, currency, decimal)
+  return minor === null || minor <= 0 ? null : money(minor, currency)
+}
+
+/** What the first row of an order wants of its parcel; absent when it wants nothing. */
+function wishesIn(row: Row, currency: string, decimal: DecimalSign | undefined): { wishes?: Wishes } {
+  const wishes: Wishes = {
+    ...(row.preset === '' ? {} : { preset: row.preset }),
+    ...(row.parcelWeight === '' ? {} : { weight: parseWeight(row.parcelWeight, 'g', decimal)! }),
+    ...(row.parcelSize === '' ? {} : { size: parseSize(row.parcelSize, 'cm', decimal)! }),
+    ...(row.insurance === '' ? {} : { insurance: insuranceIn(row.insurance, currency, decimal)! }),
+  }
+  return Object.keys(wishes).length > 0 ? { wishes } : {}
 }
 
 /**
@@ -319,6 +392,11 @@ function whyOther(row: Row, first: Row, line: number): string | null {
     'currency',
     'wording',
     'promisedBy',
+    'preset',
+    'parcelWeight',
+    'parcelSize',
+    'insurance',
+    'message',
   ]
   // What the first row alone says, the others may leave out.
   const other = same.find((field) => row[field] !== '' && foldText(row[field]) !== foldText(first[field]))
@@ -366,5 +444,7 @@ function orderOf(
       ...(row.weight === '' ? {} : { weight: parseWeight(row.weight, 'g', decimal)! }),
       weightUnit: 'g',
     })),
+    ...(head.message === '' ? {} : { message: head.message }),
+    ...wishesIn(head, inCurrency, decimal),
   }
 }

@@ -116,6 +116,10 @@ export const csvFile = (
     )}`,
   )
 
+/** Rows as CSV without a head, to be added to a file. */
+export const csvRows = (rows: readonly (readonly string[])[]): string =>
+  stringify(rows.map((row) => row.map((cell) => escaped(cell))))
+
 /** A table as a spreadsheet of one sheet; what looks like a number is kept as the text that it is. */
 export async function xlsxFile(
   name: string,

@@ -103,6 +103,7 @@ test('the page is 100 × 150 mm, sound, and its text can be read in every script
         value: '€10.00',
         quantity: 1,
         wording: 'Free',
+        message: '',
         tags: ['live'],
         trackingNumber: 'RR473124829GB',
         parcelText: '',

@@ -4,7 +4,7 @@ export { glob } from './glob'
 export { itemKey, listKey } from './itemKey'
 export { emptyCard, itemColumns, type ItemProblem, type ItemRow, readItemTable, writeItemTable } from './itemTable'
 export { type LearnedWeight, learnWeights } from './learnItems'
-export { type ItemCard, normaliseOrder, type RawItem, type RawOrder, withCards } from './normalise'
+export { type ItemCard, normaliseOrder, type RawItem, type RawOrder, type Wishes, withCards } from './normalise'
 export {
   type Address,
   closedAs,

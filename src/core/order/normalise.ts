@@ -9,6 +9,7 @@ import {
   toGrams,
   toMillimetres,
   usualHome,
+  type Millimetres,
 } from '@/core/units'
 import { isDay, readMoment } from '@/core/calendar'
 import { countryCode } from './country'
@@ -44,6 +45,18 @@ export interface RawOrder {
     country?: string
   }
   readonly items?: readonly RawItem[]
+  readonly message?: string
+  readonly wishes?: Wishes
+}
+
+/** What a sender decides for one order alone, as people do by hand. */
+export interface Wishes {
+  /** A package preset, by its identifier or its name. */
+  readonly preset?: string
+  /** Of the whole parcel, with its package. */
+  readonly weight?: Grams
+  readonly size?: readonly [Millimetres, Millimetres, Millimetres]
+  readonly insurance?: 'none' | 'order value' | Money
 }
 
 export interface RawItem {
@@ -134,6 +147,7 @@ export function normaliseOrder(
     },
     shipTo: readAddress(raw.shipTo, problems),
     items,
+    ...(raw.message?.trim() ? { message: cutText(cleanText(begin(raw.message)), maxTextLength) } : {}),
     problems,
   }
 }

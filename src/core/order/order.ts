@@ -66,6 +66,8 @@ export interface Order {
   readonly buyer: { readonly name: string; readonly email: string; readonly phone: string; readonly returning: boolean }
   readonly shipTo: Address
   readonly items: readonly Item[]
+  /** What the buyer wants to be written on the slip, as for a gift; absent for none. */
+  readonly message?: string
   /** What normalisation could not make sense of; each sentence says what to do. */
   readonly problems: readonly OrderProblem[]
 }

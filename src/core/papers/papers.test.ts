@@ -51,6 +51,7 @@ const slip = (items: number): SlipContent => ({
   value: '€10.00',
   quantity: 1,
   wording: 'Free',
+  message: '',
   tags: ['live'],
   trackingNumber: 'RR473124829GB',
   parcelText: '',

@@ -9,6 +9,7 @@ export const placeholders: readonly (readonly [name: string, about: string])[] =
   ['order.value', 'value of the goods'],
   ['order.quantity', 'pieces'],
   ['order.wording', 'checkout wording'],
+  ['order.message', 'what the buyer wants to be written, as for a gift'],
   ['order.tags', 'tags, as a list'],
   ['parcel.number', 'tracking number'],
   ['parcel.text', '“Parcel 2 of 3”'],

@@ -12,6 +12,8 @@ export interface SlipContent {
   readonly value: string
   readonly quantity: number
   readonly wording: string
+  /** What the buyer wants to be written; empty for nothing. */
+  readonly message: string
   readonly tags: readonly string[]
   readonly trackingNumber: string
   /** `Parcel 2 of 3`; empty when there is one. */
@@ -71,6 +73,7 @@ export const blocksOf = (template: SlipTemplate): readonly SlipBlock[] =>
     { kind: 'address' },
     { kind: 'rule' },
     { kind: 'items' },
+    { kind: 'gift', text: '{{ order.message }}', when: "order.message != ''" },
     { kind: 'text', text: template.closing },
   ]
 

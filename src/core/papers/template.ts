@@ -56,12 +56,23 @@ function scope(content: SlipContent): object {
     value,
     quantity,
     wording,
+    message,
     tags,
     trackingNumber,
     parcelText,
   } = content
   return {
-    order: { number: orderNumber, channel: channelName, placed: placedOn, country, value, quantity, wording, tags },
+    order: {
+      number: orderNumber,
+      channel: channelName,
+      placed: placedOn,
+      country,
+      value,
+      quantity,
+      wording,
+      message,
+      tags,
+    },
     buyer: { name: buyerName, firstName: buyerName.split(' ')[0] ?? '' },
     parcel: { number: trackingNumber, text: parcelText },
   }

@@ -33,6 +33,7 @@ export interface Quote {
 
 export type RefusalCode =
   | 'switched-off'
+  | 'unprotected'
   | 'location'
   | 'not-covered'
   | 'domestic-only'
@@ -83,6 +84,8 @@ export interface Shipment {
   readonly within?: number | null
   /** The day (`YYYY-MM-DD`) by which the channel demands arrival; empty or absent for none. */
   readonly demandedBy?: string
+  /** The channel that demands a service for which it bears claims; empty or absent for none. */
+  readonly protectedBy?: string
   /** Value to be covered, and amount to collect, in minor units of the home currency; 0 for none. */
   readonly insured: number
   readonly toCollect?: number
@@ -99,6 +102,7 @@ export interface Asked extends Terms {
   readonly within: number
   /** Infinity when the channel demands nothing. */
   readonly demandedBy: Day
+  readonly protectedBy: string
   readonly ready: LocalTime
   readonly parcels: readonly Parcel[]
 }
@@ -178,6 +182,7 @@ export function askedOf(shipment: Shipment): Asked {
     location: from.id,
     from: from.country,
     needs,
+    protectedBy: shipment.protectedBy ?? '',
     within: shipment.within ?? Infinity,
     demandedBy: shipment.demandedBy ? dayOf(shipment.demandedBy) : Infinity,
     ready: shipment.ready,
@@ -208,6 +213,7 @@ export function obstacle({ service, collections }: Lane, end: End | null, asked:
     if (!limits.dangerousGoods.includes(asked.dangerousGoods[i]!)) return 'dangerous-goods'
   if (asked.signature && !service.offers.includes('signature')) return 'no-signature'
   if (asked.insured > service.cover.upTo) return 'no-cover'
+  if (asked.protectedBy !== '' && !service.claimsBorneBy?.includes(asked.protectedBy)) return 'unprotected'
   for (let i = 0; i < asked.needs.length; i++) if (!service.offers.includes(asked.needs[i]!)) return 'no-offer'
   if (limits.cashOnDelivery !== undefined && asked.toCollect > limits.cashOnDelivery) return 'collects-less'
   return null
@@ -313,6 +319,8 @@ function sentenceOf(
       return 'has no signature'
     case 'no-cover':
       return `covers at most ${amount(cover.upTo)}, ${amount(asked.insured - cover.upTo)} too little`
+    case 'unprotected':
+      return `is not among the services for which ${asked.protectedBy} bears claims`
     case 'no-offer':
       return `does not ${refusedOffer(asked.needs.find((need) => !service.offers.includes(need))!)}`
     case 'collects-less':

@@ -79,6 +79,7 @@ export function quoteColumns(
     needs: [],
     within: Infinity,
     demandedBy: Infinity,
+    protectedBy: '',
     ready: { day: 0, minuteOfDay: 0 },
     parcels: [],
   }

@@ -168,11 +168,13 @@ export interface Punctuality {
   readonly onTime: number
 }
 
-/** What a channel demands of every service: offers, and arrival by its promised day. */
+/** What a channel demands of every service: offers, arrival by its promised day, and that it bears claims itself. */
 export interface ChannelDemand {
   readonly channel: string
   readonly offers?: readonly Offer[]
   readonly byPromise?: boolean
+  /** Only services for which the channel bears claims (`claimsBorneBy`). */
+  readonly protected?: boolean
 }
 
 export interface Location {

@@ -3,6 +3,7 @@ export {
   formatLength,
   formatWeight,
   parseLength,
+  parseSize,
   parseWeight,
   plainLength,
   plainWeight,

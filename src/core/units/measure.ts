@@ -89,6 +89,23 @@ export function parseLength(text: string, fallbackUnit = 'mm', decimal?: Decimal
 }
 
 /**
+ * Reads `30 × 20 × 15 cm`, `12x9x4 in`: three sides above nothing; the unit behind the last holds for all that name none. Null
+ * when they are not three, and as `parseLength` has it.
+ */
+export function parseSize(
+  text: string,
+  fallbackUnit = 'cm',
+  decimal?: DecimalSign,
+): readonly [Millimetres, Millimetres, Millimetres] | null {
+  const sides = text.split(/[×x*]/i).map((side) => side.trim())
+  const unit = /[a-z]{1,12}$|"$/i.exec(sides.at(-1) ?? '')?.[0] ?? fallbackUnit
+  const lengths = sides.map((side) => parseLength(side, unit === '"' ? 'in' : unit, decimal))
+  return lengths.length === 3 && lengths.every((length) => length !== null && length > 0)
+    ? (lengths as unknown as readonly [Millimetres, Millimetres, Millimetres])
+    : null
+}
+
+/**
  * A weight for files and fields: `1234 g`, `1.23 kg`, `1000 kg`; without groups and thousandths, so that it can be
  * read in one way only.
  */

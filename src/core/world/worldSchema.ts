@@ -219,7 +219,12 @@ export const worldSchema = z.strictObject({
   punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(),
   demands: z
     .array(
-      z.strictObject({ channel: id, offers: z.array(z.enum(offers)).optional(), byPromise: z.boolean().optional() }),
+      z.strictObject({
+        channel: id,
+        offers: z.array(z.enum(offers)).optional(),
+        byPromise: z.boolean().optional(),
+        protected: z.boolean().optional(),
+      }),
     )
     .optional(),
   dutyRates: z

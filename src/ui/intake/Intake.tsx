@@ -293,6 +293,18 @@ function Import({
       {open && (
         <tr>
           <td colSpan={11}>
+            {row.kind === 'file' && row.bad > 0 && (
+              <p className="bg-lost-soft/40 px-3 py-2">
+                <a
+                  className="text-act underline underline-offset-4"
+                  href={`/api/intake/files/left?id=${row.id}`}
+                  download
+                >
+                  The rows that were not taken, as a file
+                </a>
+                : correct them and drop it here. What is in already is not taken twice.
+              </p>
+            )}
             <Problems id={row.id} />
           </td>
         </tr>

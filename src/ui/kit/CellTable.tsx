@@ -99,7 +99,7 @@ export function CellTable({
                 <button
                   type="button"
                   aria-label={`Take out row ${i + 1}`}
-                  className="grid size-6 place-items-center text-soft hover:text-lost"
+                  className="grid size-[24px] place-items-center text-soft hover:text-lost"
                   onClick={() => onChange(rows.filter((_, at) => at !== i))}
                 >
                   <X className="size-3.5" />

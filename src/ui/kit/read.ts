@@ -6,6 +6,7 @@ import {
   type MinorUnits,
   parseAmount,
   parseLength,
+  parseSize,
   parseWeight,
   readNumber,
   signIn,
@@ -28,15 +29,9 @@ export const typedWeight = (text: string, unit = 'g'): Grams | null => parseWeig
 /** `42.5 cm`, `12 in`; a bare number takes the unit, or the one in its place. Null when it is no whole number of millimetres. */
 export const typedLength = (text: string, unit = 'cm'): Millimetres | null => parseLength(text, bare(unit), decimal())
 
-/** Three lengths with `×` between; the unit behind the last holds for all. Null when they are not three. */
-export function typedSize(text: string): readonly [number, number, number] | null {
-  const sides = text.split(/[×x*]/i).map((side) => side.trim())
-  const unit = /(?<![a-z])[a-z]+$|"$/i.exec(sides.at(-1) ?? '')?.[0] ?? 'cm'
-  const lengths = sides.map((side) => typedLength(side, unit))
-  return lengths.length === 3 && lengths.every((length) => length !== null && length > 0)
-    ? (lengths as unknown as readonly [number, number, number])
-    : null
-}
+/** Three sides with `×` between; the unit behind the last holds for all. Null when they are not three. */
+export const typedSize = (text: string): readonly [number, number, number] | null =>
+  parseSize(text, bare('cm'), decimal())
 
 /**
  * An amount with or without its currency, on either side: `€1,204.10`, `1204.10 EUR`. Null when it is no amount of that

@@ -92,7 +92,7 @@ export function Line({ initial }: { initial: LineView }) {
       <Link
         href="/setup"
         aria-current={path.startsWith('/setup') ? 'page' : undefined}
-        className={`ml-1 flex min-h-6 items-center rounded-[3px] px-2 py-1 max-[899px]:px-1 ${path.startsWith('/setup') ? 'bg-act text-on-act' : 'text-soft hover:text-act'}`}
+        className={`ml-1 flex min-h-[24px] items-center rounded-[3px] px-2 py-1 max-[899px]:px-1 ${path.startsWith('/setup') ? 'bg-act text-on-act' : 'text-soft hover:text-act'}`}
         title="Locations, carriers, services, packages, outages"
       >
         <Settings2 className="size-4.5" aria-hidden />

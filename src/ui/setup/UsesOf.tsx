@@ -22,7 +22,10 @@ export function UsesOf({ list, id }: { list: ListName; id: string }) {
       {rules.slice(0, most).map((rule) => (
         <li key={rule}>
           Rule{' '}
-          <Link className="text-act underline decoration-hair" href={`/rules?q=${encodeURIComponent(rule)}`}>
+          <Link
+            className="inline-flex min-h-[24px] items-center text-act underline decoration-hair"
+            href={`/rules?q=${encodeURIComponent(rule)}`}
+          >
             {rule}
           </Link>
         </li>

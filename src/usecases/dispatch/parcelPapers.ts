@@ -75,6 +75,7 @@ export function slipContent(
     value: formatMoney(order.value),
     quantity: order.items.reduce((sum, item) => sum + item.quantity, 0),
     wording: order.wording,
+    message: order.message ?? '',
   }
 }
 

@@ -100,6 +100,7 @@ const anyContent: SlipContent = {
   value: '',
   quantity: 1,
   wording: '',
+  message: '',
   tags: [],
   trackingNumber: '',
   parcelText: '',

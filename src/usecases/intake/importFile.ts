@@ -1,7 +1,19 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { closeSync, existsSync, openSync, readFileSync, readSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  appendFileSync,
+  closeSync,
+  existsSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  readSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import {
+  csvRows,
   fileFields,
   isArchive,
   maxTableBytes,
@@ -166,6 +178,7 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       leaseUntil: null,
     })
   await clearProblems(db, row.id)
+  rmSync(leftPath(gharry, row.id), { force: true })
   await changeImport(db, row.id, { fetched: 0, created: 0, updated: 0, unchanged: 0, flagged: 0, cancelled: 0, bad: 0 })
   let bytes = 0
   let orders: RawOrder[] = []
@@ -194,6 +207,7 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       { currency: inForce.ready.world.rates.home, now: row.requestedAt, zone: firstZone(inForce.ready.world) },
       (problem) => void problems.push(problem),
       (n) => void (bytes = n),
+      keepLeft(leftPath(gharry, row.id)),
     )
     for await (const { order } of file) {
       orders.push(order)
@@ -221,4 +235,34 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       leaseUntil: null,
     })
   }
+}
+
+const leftPath = (gharry: Application, id: number): string => join(gharry.settings.dataDir, 'files', `left-${id}.csv`)
+
+/** Writes rows that were not taken into a file with the head of theirs: corrected, it is dropped again. */
+function keepLeft(path: string): (rows: readonly (readonly string[])[], header: readonly string[]) => void {
+  let isNew = true
+  return (rows, header) => {
+    const text = csvRows(isNew ? [header, ...rows] : rows)
+    appendFileSync(path, text, { mode: 0o600 })
+    isNew = false
+  }
+}
+
+/** The rows of an import that were not taken, as a file; null when there are none. */
+export function leftRows(gharry: Application, id: number): Buffer | null {
+  const path = leftPath(gharry, id)
+  return existsSync(path) ? readFileSync(path) : null
+}
+
+const keptDays = 30
+
+/** Forgets rows that nobody has corrected for long: there are addresses in them. */
+export function forgetLeft(gharry: Application): void {
+  const folder = join(gharry.settings.dataDir, 'files')
+  for (const name of readdirSync(folder))
+    if (/^left-\d+\.csv$/.test(name)) {
+      const path = join(folder, name)
+      if (gharry.now().getTime() - statSync(path).mtimeMs > keptDays * 86_400_000) rmSync(path, { force: true })
+    }
 }

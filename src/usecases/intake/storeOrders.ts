@@ -1,11 +1,23 @@
-import { closedAs, normaliseOrder, type Order, type RawOrder, waitingStates } from '@/core/order'
+import {
+  closedAs,
+  foldText,
+  normaliseOrder,
+  type Order,
+  type OrderState,
+  type RawOrder,
+  waitingStates,
+  type Wishes,
+} from '@/core/order'
+import { type DecisionId, equalJson, type Pins } from '@/core/rulebook/language'
 import {
   findKnown,
   insertOrders,
   orderRow,
   ordersById,
+  pinsOf,
   setChangedAt,
   setFlag,
+  setPin,
   setState,
   shipmentOf,
   updateFacts,
@@ -18,7 +30,7 @@ import {
 } from '@/data'
 import { openShipment } from '../desk/combineOrders'
 import { factHash } from '../shared/factHash'
-import { firstZone } from '@/core/world'
+import { firstZone, type World } from '@/core/world'
 import type { InForce } from '../shared/rulebookInForce'
 import { withAddresses } from '../desk/correctAddress'
 import { decideFully, routeAndRecord } from '../shared/routeOrders'
@@ -82,9 +94,68 @@ export async function storeOrders(
   }
   counts.created = fresh.length
   counts.cancelled += fresh.filter(({ state }) => state === 'cancelled').length
-  await insertOrders(db, fresh, inForce.edition, inForce.worldVersion, now.toISOString())
+  const ids = await insertOrders(db, fresh, inForce.edition, inForce.worldVersion, now.toISOString())
+  changed.push(
+    ...(await pinWishes(
+      db,
+      raw,
+      [...known, ...fresh.map(({ order }, i) => [order.remoteId, { id: ids[i]! }] as const)],
+      inForce,
+      now,
+    )),
+  )
   if (changed.length > 0) await routeAndRecord(db, await ordersById(db, changed), inForce, now)
   return counts
+}
+
+/**
+ * What senders decide for single orders is pinned as by hand: no rule goes before it, and people may release it. Gives the
+ * waiting orders that it changes.
+ */
+async function pinWishes(
+  db: Database,
+  raw: readonly RawOrder[],
+  orders: Iterable<readonly [remoteId: string, { readonly id: number; readonly state?: string }]>,
+  inForce: InForce,
+  now: Date,
+): Promise<number[]> {
+  const wanted = raw.filter(({ wishes }) => wishes !== undefined)
+  if (wanted.length === 0) return []
+  const byRemote = new Map(orders)
+  const pinned = new Set<number>()
+  const before = await pinsOf(
+    db,
+    wanted.flatMap(({ id }) => byRemote.get(id.trim())?.id ?? []),
+  )
+  for (const { id, wishes } of wanted) {
+    const order = byRemote.get(id.trim())
+    if (!order || (order.state !== undefined && !waitingStates.includes(order.state as OrderState))) continue
+    for (const [decision, value] of Object.entries(pinsFor(wishes!, inForce.ready.world))) {
+      const known = before.get(order.id) as Readonly<Record<string, unknown>> | undefined
+      if (known && equalJson(known[decision], value)) continue
+      await setPin(db, order.id, decision as DecisionId, value, 'The file', now.toISOString())
+      pinned.add(order.id)
+    }
+  }
+  return [...pinned]
+}
+
+/** Wishes as decisions; the weight of a parcel in a package is that of its goods with it. */
+function pinsFor({ preset, weight, size, insurance }: Wishes, { presets }: World): Pins {
+  const found = presets.find(
+    ({ id, name }) =>
+      preset !== undefined && (foldText(id) === foldText(preset) || foldText(name) === foldText(preset)),
+  )
+  return {
+    ...(preset === undefined ? {} : { preset: found?.id ?? preset }),
+    ...(size === undefined ? {} : { dimensions: [...size] }),
+    ...(weight === undefined ? {} : { weight: Math.max(1, weight - (found?.tare ?? 0)) }),
+    ...(insurance === undefined ? {} : { insurance: insuranceOf(insurance) }),
+  }
+}
+
+function insuranceOf(wish: NonNullable<Wishes['insurance']>): unknown {
+  return typeof wish === 'string' ? { cover: wish } : { cover: 'amount', amount: wish }
 }
 
 function firstDecision(order: Order, inForce: InForce, now: Date): Decided {

@@ -9,5 +9,8 @@ export const setDemand = (
 ): Promise<Answer<{ version: number }>> =>
   changeWorld(gharry, null, 'What a channel demands changed', (world) => {
     const others = (world.demands ?? []).filter(({ channel }) => channel !== demand.channel)
-    return { ...world, demands: demand.byPromise || (demand.offers ?? []).length > 0 ? [...others, demand] : others }
+    return {
+      ...world,
+      demands: demand.byPromise || demand.protected || (demand.offers ?? []).length > 0 ? [...others, demand] : others,
+    }
   })

@@ -1,8 +1,9 @@
 import { createReadStream, createWriteStream } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
-import { importById, problemsOf } from '@/data'
-import { receiveFile, requestFileImport } from '@/usecases/intake/importFile'
+import { importById, ordersById, problemsOf } from '@/data'
+import { showOrder } from '@/usecases/desk/showOrder'
+import { leftRows, receiveFile, requestFileImport } from '@/usecases/intake/importFile'
 import { orderPattern } from '@/usecases/intake/orderPattern'
 import { makeRig, type Rig } from './rig'
 
@@ -177,4 +178,90 @@ test('how a sender’s columns were taken is remembered for the next file with t
   const second = await receive(text('B-2'))
   expect(second).toMatchObject({ channel: 'trade-desk', preview: { mapping, missing: [] } })
   expect((await receive(text('B-3', ';Mehr'))).channel).toBeNull()
+})
+
+const head =
+  'number,sku,quantity,name,street,postcode,city,country,price,package,parcel weight,parcel size,insurance,gift message'
+const line = (number: string, wishes: string): string =>
+  `${number},TLS-TWEEZ,1,Ann,Kouter 1,9000,Gent,BE,9.90,${wishes}`
+
+test('one file holds orders in different packages, insured, with a message on the slip', async () => {
+  const { done, problems } = await importText(
+    [
+      head,
+      line('W-1', 'Box L,,,,'),
+      line('W-2', 'box-m,2 kg,,yes,'),
+      line('W-3', ',1 lb 4 oz,12 × 9 × 4 in,120.00,For you'),
+      line('W-4', ',,,no,'),
+    ].join('\n'),
+  )
+  expect([done.created, problems]).toEqual([4, []])
+  const orders = await rig.orders()
+  expect(orders.map(({ number, preset, state }) => [number, preset, state])).toEqual([
+    ['W-1', 'box-l', 'ready'],
+    ['W-2', 'box-m', 'ready'],
+    ['W-3', '', 'ready'],
+    ['W-4', expect.any(String), 'ready'],
+  ])
+  const [, boxed, sized] = await Promise.all(orders.map(({ id }) => showOrder(rig.gharry, id)))
+  // The weight is that of the parcel with its package; a rule puts 70 g in besides.
+  expect(boxed!.parcels).toMatchObject([{ preset: 'box-m', weight: 2070 }])
+  expect(sized!.parcels).toMatchObject([{ weight: 567, size: [305, 229, 102] }])
+  expect(sized!.order.message).toBe('For you')
+  expect(sized!.pins).toContainEqual(expect.objectContaining({ decision: 'insurance', author: 'The file' }))
+  // The same file again changes nothing; another package is taken.
+  expect((await importText([head, line('W-1', 'Box L,,,,')].join('\n'))).done).toMatchObject({ unchanged: 1 })
+  await importText([head, line('W-1', 'Box M,,,,')].join('\n'))
+  expect((await rig.orders())[0]!.preset).toBe('box-m')
+})
+
+test.each([
+  ['Box L,,30 × 20 × 10 cm,,', /has one of them/],
+  [',heavy,,,', /parcel weight "heavy" is no weight/],
+  [',0 g,,,', /parcel weight "0 g" is no weight/],
+  [',,30 × 20,,', /parcel size "30 × 20" is no size/],
+  [',,,perhaps,', /neither yes, no nor an amount/],
+  [',,,-5,', /neither yes, no nor an amount/],
+])('wishes %s are refused with a reason', async (wishes, reason) => {
+  const { done, problems } = await importText([head, line('W-9', wishes)].join('\n'))
+  expect(done).toMatchObject({ created: 0, bad: 1 })
+  expect(problems[0]!.reason).toMatch(reason)
+})
+
+test('a package that does not exist is told of at the order', async () => {
+  await importText([head, line('W-8', 'Chest,,,,')].join('\n'))
+  expect((await rig.orders())[0]).toMatchObject({
+    state: 'attention',
+    problem: expect.stringContaining('"Chest" does not exist') as string,
+  })
+})
+
+test('rows that were not taken are a file, which is corrected and dropped again; nothing is taken twice', async () => {
+  const bad = `number;sku;quantity;name;street;city;country;title
+L-1;A;1;Ann;Kouter 1;Gent;BE;=1+1
+L-2;A;1;Bob;Kouter 2;Gent;BE;"one; two"
+L-2;B;two;Bob;Kouter 2;Gent;BE;"quote "" in it"
+;A;1;Cy;Kouter 3;Gent;BE;no number
+L-1;A;1;Ann;Kouter 1;Gent;BE;once more
+`
+  const { done } = await importText(bad)
+  expect(done).toMatchObject({ created: 1, bad: 4 })
+  const left = leftRows(rig.gharry, done.id)!.toString('utf8')
+  expect(left.split('\n').filter(Boolean)).toHaveLength(5)
+  const corrected = left
+    .replace('two,Bob', '2,Bob')
+    .replace(/^,A.*\n/m, '')
+    .replace(/^L-1,.*\n/m, '')
+  const again = await importText(corrected)
+  expect(again.done).toMatchObject({ state: 'done', created: 1, bad: 0 })
+  const [, order] = await ordersById(
+    rig.gharry.db,
+    (await rig.orders()).map(({ id }) => id),
+  )
+  expect(order!.order.items.map(({ title, quantity }) => [title, quantity])).toEqual([
+    ['one; two', 1],
+    ['quote " in it', 2],
+  ])
+  expect(leftRows(rig.gharry, again.done.id)).toBeNull()
+  expect(leftRows(rig.gharry, 9999)).toBeNull()
 })

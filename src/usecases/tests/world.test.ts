@@ -264,6 +264,15 @@ test('services are changed by people, and channels demand of all of them', async
   await rig.workAll()
   // Its promises are long past, so nothing can keep them.
   expect((await rig.orders()).every(({ service }) => service === null)).toBe(true)
+  // The shop bears claims for one service alone.
+  const morning = (await showSetup(rig.gharry)).services.find(({ id }) => id === 'heron-morning')!
+  const borne = { ...morning, claimsBorneBy: ['mossgill-shop'] }
+  expect(await changeList(rig.gharry, { list: 'services', before: { ...morning }, after: { ...borne } })).toMatchObject(
+    { ok: true },
+  )
+  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop', protected: true })).toMatchObject({ ok: true })
+  await rig.workAll()
+  expect(new Set((await rig.orders()).map(({ service }) => service))).toEqual(new Set(['heron-morning']))
   expect(await setDemand(rig.gharry, { channel: 'mossgill-shop' })).toMatchObject({ ok: true })
   expect((await showSetup(rig.gharry)).demands).toEqual([])
 })

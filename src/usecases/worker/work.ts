@@ -33,6 +33,7 @@ import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
 import { followParcels } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
 import { workMessages } from '../intake/messages'
+import { forgetLeft } from '../intake/importFile'
 import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
 import { heedOutages } from '../shared/heedOutages'
 import { learnWorld } from './learnWorld'
@@ -239,6 +240,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
   learned.set(gharry.db, now)
   await learnWorld(gharry)
+  forgetLeft(gharry)
   await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
   await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))
 }

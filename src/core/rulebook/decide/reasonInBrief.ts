@@ -21,6 +21,7 @@ const inOrder: readonly (readonly [RefusalCode, string])[] = [
   ['no-cover', 'Value above every cover'],
   ['no-signature', 'None with a signature'],
   ['no-offer', 'None offers what is needed'],
+  ['unprotected', 'None that the channel protects'],
   ['collects-less', 'None collects so much'],
   ['post-office-box', 'None to a PO box'],
   ['too-many', 'Too many parcels'],

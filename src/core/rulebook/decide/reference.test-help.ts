@@ -331,6 +331,7 @@ export function referenceRoute(
       needs: [...needs],
       within: decided.within as number | null,
       demandedBy: demand?.byPromise ? order.promisedBy : '',
+      protectedBy: demand?.protected ? order.channel : '',
       toCollect: collects ? (c.value ?? 0) : 0,
       ready: localTime(leaves, from.timeZone),
     })

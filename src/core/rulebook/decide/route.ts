@@ -66,6 +66,7 @@ const refusalOrder: readonly RefusalCode[] = [
   'no-cover',
   'no-signature',
   'no-offer',
+  'unprotected',
   'collects-less',
   'late-for-channel',
   'dangerous-goods',

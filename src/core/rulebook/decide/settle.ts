@@ -198,6 +198,7 @@ export function shipmentOf(c: Case, ready: ReadyWorld, parcels: readonly Parcel[
     needs: demand?.offers ? [...new Set([...needs, ...demand.offers])] : needs,
     within: c.within,
     demandedBy: demand?.byPromise ? promisedBy : '',
+    protectedBy: demand?.protected ? channel : '',
     insured: c.insured,
     toCollect: paymentMethod === 'cash on delivery' ? (c.value ?? 0) : 0,
     ready: localTime(c.leaves, from.timeZone),

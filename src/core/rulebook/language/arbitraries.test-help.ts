@@ -144,6 +144,12 @@ export const testWorlds: readonly World[] = [
     ...testWorld,
     locations: [{ ...testWorld.locations[0]!, timeZone }, testWorld.locations[1]!],
   })),
+  // A channel that wants to bear claims.
+  {
+    ...testWorld,
+    demands: [{ channel: 'shop', protected: true }],
+    services: testWorld.services.map((service, i) => (i === 0 ? { ...service, claimsBorneBy: ['shop'] } : service)),
+  },
   // What is retired, closed and switched off.
   {
     ...testWorld,

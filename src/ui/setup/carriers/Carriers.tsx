@@ -70,7 +70,7 @@ function More({ carrier, view }: { carrier: Carrier; view: SetupView }) {
             ? 'No account is connected: nothing can be bought from it yet. '
             : `${accountsText(accounts)} connected. `}
           <Link
-            className="text-act underline decoration-hair underline-offset-4"
+            className="inline-flex min-h-[24px] items-center text-act underline decoration-hair underline-offset-4"
             href={
               accounts === 0
                 ? `/intake/connections?open=new-carrier&of=${encodeURIComponent(carrier.id)}`
@@ -86,7 +86,7 @@ function More({ carrier, view }: { carrier: Carrier; view: SetupView }) {
           {services.map(({ id, name, retired }) => (
             <li key={id}>
               <Link
-                className="text-act underline decoration-hair"
+                className="inline-flex min-h-[24px] items-center text-act underline decoration-hair"
                 href={`/setup/services?one=${encodeURIComponent(id)}`}
               >
                 {name}
@@ -97,7 +97,7 @@ function More({ carrier, view }: { carrier: Carrier; view: SetupView }) {
         </ul>
         <p className="flex flex-wrap gap-3">
           <Link
-            className="min-h-6 text-act underline decoration-hair underline-offset-4"
+            className="inline-flex min-h-[24px] items-center text-act underline decoration-hair underline-offset-4"
             href="/setup/services?add=true"
           >
             Add a service

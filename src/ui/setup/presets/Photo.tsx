@@ -26,7 +26,7 @@ export function Photo({ preset, name, there }: { preset: string; name: string; t
             className="max-h-36 max-w-56 border border-hair"
           />
         )}
-        <label className="relative min-h-6 cursor-pointer text-act underline decoration-hair underline-offset-4 focus-within:outline-2">
+        <label className="relative min-h-[24px] cursor-pointer text-act underline decoration-hair underline-offset-4 focus-within:outline-2">
           {there ? 'Choose another one …' : 'Choose a photograph …'}
           <input
             type="file"
@@ -40,7 +40,7 @@ export function Photo({ preset, name, there }: { preset: string; name: string; t
           />
         </label>
         {there && (
-          <button type="button" className="min-h-6 text-soft hover:text-lost" onClick={() => put(new Blob([]))}>
+          <button type="button" className="min-h-[24px] text-soft hover:text-lost" onClick={() => put(new Blob([]))}>
             take it away
           </button>
         )}

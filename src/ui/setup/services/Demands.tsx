@@ -23,6 +23,7 @@ export function Demands({ view }: { view: SetupView }) {
                     channel: channel.id,
                     offers: demand?.offers ?? [],
                     byPromise: demand?.byPromise ?? false,
+                    protected: demand?.protected ?? false,
                     ...more,
                   },
                 },
@@ -47,6 +48,11 @@ export function Demands({ view }: { view: SetupView }) {
               label="arrival by its promised day"
               on={demand?.byPromise ?? false}
               onChange={(on) => put({ byPromise: on })}
+            />
+            <Tick
+              label="one for which it bears claims"
+              on={demand?.protected ?? false}
+              onChange={(on) => put({ protected: on })}
             />
           </div>
         )

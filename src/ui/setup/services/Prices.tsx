@@ -114,7 +114,10 @@ export function Prices({ service, view }: { service: Service; view: SetupView })
       )}
       <p className="pt-1 text-small text-soft">
         Surcharges and prices of other days:{' '}
-        <Link className="text-act underline decoration-hair" href="/ledger/tariffs">
+        <Link
+          className="inline-flex min-h-[24px] items-center text-act underline decoration-hair"
+          href="/ledger/tariffs"
+        >
           tariffs
         </Link>
         .

@@ -59,7 +59,7 @@ export function ZoneFields({
       )}
       <p className="flex flex-wrap items-center gap-3 pt-2 text-small text-soft">
         Paste from a spreadsheet into any cell, or{' '}
-        <label className="relative min-h-6 cursor-pointer text-act underline decoration-hair underline-offset-4 focus-within:outline-2">
+        <label className="relative min-h-[24px] cursor-pointer text-act underline decoration-hair underline-offset-4 focus-within:outline-2">
           read a file …
           <input
             type="file"

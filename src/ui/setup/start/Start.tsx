@@ -154,7 +154,7 @@ function StepRow({
               className={
                 next && i === 0
                   ? 'mr-1 inline-flex rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90'
-                  : 'inline-flex min-h-6 items-center text-act underline decoration-hair underline-offset-4'
+                  : 'inline-flex min-h-[24px] items-center text-act underline decoration-hair underline-offset-4'
               }
             >
               {way}

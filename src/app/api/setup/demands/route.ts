@@ -7,6 +7,7 @@ const demand = z.object({
   channel: z.string().min(1),
   offers: z.array(z.enum(offers)).optional(),
   byPromise: z.boolean().optional(),
+  protected: z.boolean().optional(),
 })
 
 export const PUT = changing('PUT /api/setup/demands', z.object({ demand }), (gharry, body) =>
