@@ -105,6 +105,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
   const books = openBooks(settings.file)
   const { hits } = withFaults(app, settings.name)
   const clock = makeClock(books)
+  const prepaid = makePrepaid(books)
   app.addHook('onRequest', async (request, reply) => {
     if (request.url.startsWith('/api/') && request.headers.authorization !== `Bearer ${settings.token}`)
       return reply.code(401).send({ message: 'The token is wrong.' })
@@ -128,6 +129,11 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       !settings.services.find(({ id }) => id === parsed.data.service)?.offers.includes('return label')
     )
       return reply.code(422).send({ message: 'This service gives no return labels.' })
+    const short = prepaid.shortOf(priced.minor)
+    if (short > 0)
+      return reply
+        .code(402)
+        .send({ message: `The balance is ${(short / 100).toFixed(2)} ${priced.currency} short: top it up.` })
     const serial = books.count('parcel')
     // Numbers of returns are taken from the far end, so that they never meet those of parcels.
     const back = (i: number): string => settings.habits.number(returnSerial - serial - i, parsed.data.toCountry)
@@ -151,6 +157,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     books.together(() => {
       books.put('label', label.trackingNumber, label)
       books.put('key', key, { trackingNumber: label.trackingNumber })
+      prepaid.add(-priced.minor)
       books.put('way', label.trackingNumber, { transitDays: priced.transitDays })
       for (const { trackingNumber } of parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
     })
@@ -165,7 +172,10 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     if (label.released > 1) return reply.code(409).send({ message: 'The parcel has been collected.' })
     const kept = settings.habits.keeps?.(label, clock.now())
     if (kept) return reply.code(409).send({ message: kept })
-    books.put('label', trackingNumber, { ...label, state: 'voided' })
+    books.together(() => {
+      books.put('label', trackingNumber, { ...label, state: 'voided' })
+      prepaid.add(label.charged.minor)
+    })
     return { refund: 'pending' }
   })
   app.post('/api/balance', (request) => {
@@ -173,8 +183,18 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     const { minor, currency } = z
       .object({ minor: z.number().int().positive(), currency: z.string().regex(/^[A-Z]{3}$/) })
       .parse(request.body)
-    if (!books.get('top-up', key)) books.put('top-up', key, { minor, currency, at: clock.now() })
+    books.together(() => {
+      if (books.get('top-up', key)) return
+      books.put('top-up', key, { minor, currency, at: clock.now() })
+      prepaid.add(minor)
+    })
     return { received: true }
+  })
+  // From then on labels are paid out of what is there, and refused when it is short.
+  app.post('/admin/balance', (request) => {
+    const { minor } = z.object({ minor: z.number().int().nullable() }).parse(request.body)
+    prepaid.set(minor)
+    return { prepaid: minor }
   })
   app.get('/admin/balance', () =>
     books.newest<{ minor: number; currency: string; at: string }>('top-up', 1000).map((row) => row.document),
@@ -255,6 +275,21 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
   withFreightDocuments(app, settings.token)
   app.addHook('onClose', () => books.close())
   return { app, books }
+}
+
+/** What was paid in and not spent yet, where the account is prepaid; null where it is paid by invoice. */
+function makePrepaid(books: Books) {
+  const left = (): number | null => books.get<{ minor: number | null }>('prepaid', 'prepaid')?.minor ?? null
+  const set = (minor: number | null): void => void books.put('prepaid', 'prepaid', { minor })
+  return {
+    set,
+    add: (minor: number): void => {
+      const now = left()
+      if (now !== null) set(now + minor)
+    },
+    /** By how much it does not reach; 0 when it does, and where nothing is paid in advance. */
+    shortOf: (minor: number): number => Math.max(0, minor - (left() ?? Infinity)),
+  }
 }
 
 interface Clock {

@@ -130,6 +130,8 @@ export interface CarrierAccount {
   readonly mark: number | null
   readonly topUpBy: number | null
   readonly problem: string | null
+  /** How far the balance may go below nothing, home minor units; null where it may not. */
+  readonly creditLimit: number | null
 }
 /** What is set for each carrier’s account. */
 export const carrierAccounts = (db: Database): Promise<CarrierAccount[]> => db('carrier_accounts').orderBy('carrier')

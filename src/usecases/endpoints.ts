@@ -205,7 +205,10 @@ export interface Endpoints {
   'GET /api/ledger': { query: { from?: string; until?: string }; answer: Shown<typeof showLedger> }
   'GET /api/ledger/balance': { answer: Shown<typeof showMoney> }
   'PUT /api/ledger/balance': {
-    body: { ceiling: number | null } | { carrier: string; mark: number | null; by: number | null }
+    body:
+      | { ceiling: number | null }
+      | { carrier: string; mark: number | null; by: number | null }
+      | { carrier: string; credit: number | null }
     answer: Done<typeof setMark>
   }
   'POST /api/ledger/balance/top-up': {

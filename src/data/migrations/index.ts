@@ -14,6 +14,7 @@ import { authorisations } from './012-authorisations'
 import { messages } from './013-messages'
 import { fileMappings } from './014-file-mappings'
 import { pictures } from './015-pictures'
+import { credit } from './016-credit'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -31,4 +32,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '013-messages', up: messages },
   { name: '014-file-mappings', up: fileMappings },
   { name: '015-pictures', up: pictures },
+  { name: '016-credit', up: credit },
 ]

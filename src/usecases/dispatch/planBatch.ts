@@ -7,6 +7,7 @@ import { amountToInsure } from '@/core/rulebook/decide'
 import type { Pins, Routed } from '@/core/rulebook/language'
 import {
   balanceOf,
+  carrierAccounts,
   connectedCarriers,
   connectionsOfCarrier,
   type Database,
@@ -114,9 +115,12 @@ async function balancesFor(
   carriers: ReadonlySet<string>,
 ): Promise<Readonly<Record<string, number>>> {
   const balances: Record<string, number> = {}
-  for (const carrier of carriers)
-    if (await isPrepaid(db, carrier))
-      balances[carrier] = (await balanceOf(db, carrier)) - (await onOrderAt(db, carrier))
+  const limits = new Map((await carrierAccounts(db)).map(({ carrier, creditLimit }) => [carrier, creditLimit]))
+  for (const carrier of carriers) {
+    const limit = limits.get(carrier) ?? null
+    if (limit !== null || (await isPrepaid(db, carrier)))
+      balances[carrier] = (await balanceOf(db, carrier)) + (limit ?? 0) - (await onOrderAt(db, carrier))
+  }
   return balances
 }
 

@@ -60,6 +60,7 @@ export async function showMoney(gharry: Application): Promise<MoneyView> {
       mark: kept.get(id)?.mark ?? null,
       topUpBy: kept.get(id)?.topUpBy ?? null,
       problem: kept.get(id)?.problem ?? null,
+      creditLimit: kept.get(id)?.creditLimit ?? null,
       balance: sum(id, 'balance'),
       due: sum(id, 'refunds due'),
     })),
@@ -216,6 +217,14 @@ export async function setMark(
       `The amount to top up by must be above 0, and at most ${await homeAmount(gharry.db, maxAmount)}.`,
     )
   await setCarrierAccount(gharry.db, { carrier, mark, topUpBy: by, problem: null })
+  return { ok: true }
+}
+
+/** How far a carrier lets the balance go below nothing; null for not at all. */
+export async function setCredit(gharry: Application, carrier: string, limit: number | null): Promise<Answer<object>> {
+  if (limit !== null && (limit < 0 || limit > maxAmount))
+    return refuse('bad-amount', `The credit limit is at most ${await homeAmount(gharry.db, maxAmount)}, or empty.`)
+  await setCarrierAccount(gharry.db, { carrier, creditLimit: limit })
   return { ok: true }
 }
 

@@ -8,7 +8,7 @@ import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { combine, combineGroups, takeApart } from '@/usecases/desk/combineOrders'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { pinDecision } from '@/usecases/desk/pinDecision'
-import { topUp } from '@/usecases/ledger/balances'
+import { setCredit, topUp } from '@/usecases/ledger/balances'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { printBatch, printLabel, usualProfile, type PrintProfile } from '@/usecases/dispatch/printBatch'
 import type { ShopOrder } from '../../../standins/shop'
@@ -82,6 +82,40 @@ describe('a batch plan', () => {
     expect((await planBatch(rig.gharry, others)).balances).toEqual({ [carrier!]: 5000 - first!.cost })
     await rig.workAll()
     expect((await planBatch(rig.gharry, others)).balances).toEqual({ [carrier!]: 5000 - first!.cost })
+  })
+
+  test('a credit limit counts as what is left, also where nothing is paid in advance', async () => {
+    const ids = await begin(soundOrders(2))
+    const [carrier] = (await planBatch(rig.gharry, ids)).labels.map((label) => label.carrier)
+    expect(await setCredit(rig.gharry, carrier!, 2000)).toMatchObject({ ok: true })
+    expect((await planBatch(rig.gharry, ids)).balances).toEqual({ [carrier!]: 2000 })
+    expect(await setCredit(rig.gharry, carrier!, -1)).toMatchObject({ ok: false, code: 'bad-amount' })
+    expect(await setCredit(rig.gharry, carrier!, null)).toMatchObject({ ok: true })
+    expect((await planBatch(rig.gharry, ids)).balances).toEqual({ [carrier!]: 0 })
+  })
+
+  test('a carrier refuses what the balance does not reach for; topped up, it is bought, and both books agree', async () => {
+    const ids = await begin(soundOrders(1))
+    const { labels, total } = await planBatch(rig.gharry, ids)
+    const url = rig.carrierUrls.get(labels[0]!.carrier)!
+    const pay = (minor: number) =>
+      fetch(`${url}/admin/balance`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ minor }),
+      })
+    await pay(total - 1)
+    expect(await buyBatch(rig.gharry, ids, total)).toMatchObject({ ok: true })
+    await rig.workAll()
+    expect((await rig.orders())[0]).toMatchObject({
+      state: 'attention',
+      problem: expect.stringContaining('The balance is 0.01 EUR short: top it up.') as string,
+    })
+    await topUp(rig.gharry, labels[0]!.carrier, 5000, 'key-number-2')
+    expect(await buyBatch(rig.gharry, ids, total)).toMatchObject({ ok: true })
+    await rig.workAll()
+    expect((await rig.labels()).map(({ state }) => state)).toEqual(['failed', 'bought'])
+    expect((await rig.carrierLabels()).filter(({ state }) => state === 'bought')).toHaveLength(1)
   })
 
   test('urgent orders stand first, later ones last, the rest as they were given', async () => {

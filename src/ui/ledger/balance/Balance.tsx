@@ -10,7 +10,7 @@ import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
-import { amount, count, homeMoney } from '../../kit/format'
+import { amount, count, homeMoney, plainHome } from '../../kit/format'
 import { writeHalfDone } from '../../kit/halfDone'
 import { useEdit } from '../../kit/useEdit'
 import { useSay } from '../../kit/Toast'
@@ -99,6 +99,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
               <th className="pl-6">Top up by hand, {homeSign()}</th>
               <th>Below this, {homeSign()}</th>
               <th>Top up by, {homeSign()}</th>
+              <th>Credit limit, {homeSign()}</th>
               <td className="pr-3" />
             </tr>
           </thead>
@@ -114,6 +115,14 @@ export function Balance({ initial }: { initial: MoneyView }) {
                     mark === null
                       ? `${carrier.name} is topped up by hand only`
                       : `${carrier.name} is topped up by ${homeMoney(by)} below ${homeMoney(mark)}`,
+                  )
+                }
+                onCredit={(credit) =>
+                  change(
+                    () => call('PUT /api/ledger/balance', { body: { carrier: carrier.carrier, credit } }),
+                    credit === null
+                      ? `${carrier.name} is paid out of the balance alone`
+                      : `${carrier.name} may go ${homeMoney(credit)} below nothing`,
                   )
                 }
                 onWrong={(sentence) => say(sentence, { tone: 'bad' })}
@@ -285,7 +294,7 @@ export function Balance({ initial }: { initial: MoneyView }) {
 }
 
 function Ceiling({ ceiling, onSet }: { ceiling: number | null; onSet: (ceiling: number | null) => Promise<boolean> }) {
-  const edit = useEdit('ceiling', ceiling === null ? '' : (ceiling / 100).toFixed(2))
+  const edit = useEdit('ceiling', plainHome(ceiling ?? undefined))
   const text = edit.value
   const minor = text.trim() === '' ? null : minorOf(text)
   const wrong = text.trim() !== '' && minor === null
@@ -322,16 +331,22 @@ function CarrierRow({
   carrier,
   onTopUp,
   onMark,
+  onCredit,
   onWrong,
 }: {
   carrier: Carrier
   onTopUp: (minor: number) => void
   onMark: (mark: number | null, by: number | null) => Promise<boolean>
+  onCredit: (limit: number | null) => Promise<boolean>
   onWrong: (sentence: string) => void
 }) {
-  const shown = (minor: number | null): string => (minor === null ? '' : (minor / 100).toFixed(2))
+  const shown = (minor: number | null): string => plainHome(minor ?? undefined)
   const hand = useEdit(topUpOf(carrier.carrier), '')
-  const edit = useEdit(`balance ${carrier.carrier}`, { mark: shown(carrier.mark), by: shown(carrier.topUpBy) })
+  const edit = useEdit(`balance ${carrier.carrier}`, {
+    mark: shown(carrier.mark),
+    by: shown(carrier.topUpBy),
+    credit: shown(carrier.creditLimit),
+  })
   const form = edit.value
   const field = (label: string, placeholder: string, value: string, put: (text: string) => void) => (
     <TextInput
@@ -343,7 +358,15 @@ function CarrierRow({
     />
   )
   const read = (text: string): number | null | undefined => (text.trim() === '' ? null : (minorOf(text) ?? undefined))
-  const [mark, by] = [read(form.mark), read(form.by)]
+  const [mark, by, credit] = [read(form.mark), read(form.by), read(form.credit)]
+  const save = async (): Promise<void> => {
+    if (mark === undefined || by === undefined || credit === undefined)
+      return onWrong('Mark, amount and credit limit are amounts such as 250.00, or empty.')
+    const marked = form.mark === shown(carrier.mark) && form.by === shown(carrier.topUpBy)
+    if (!marked && !(await onMark(mark, by))) return
+    if (form.credit !== shown(carrier.creditLimit) && !(await onCredit(credit))) return
+    edit.drop()
+  }
   const topUp = (): void => {
     const minor = minorOf(hand.value)
     if (minor === null || minor <= 0) onWrong(`“${hand.value}” is no amount above 0, such as 250.00.`)
@@ -369,16 +392,10 @@ function CarrierRow({
       </td>
       <td>{field('Mark', 'never', form.mark, (text) => edit.put({ ...form, mark: text }))}</td>
       <td>{field('Automatic amount', '', form.by, (text) => edit.put({ ...form, by: text }))}</td>
+      <td>{field('Credit limit', 'none', form.credit, (text) => edit.put({ ...form, credit: text }))}</td>
       <td className="pr-3 text-right">
         {edit.editing && (
-          <Button
-            kind="quiet"
-            onClick={() =>
-              mark === undefined || by === undefined
-                ? onWrong('The mark and the amount are amounts such as 250.00, or both empty.')
-                : onMark(mark, by).then((done) => done && edit.drop())
-            }
-          >
+          <Button kind="quiet" onClick={save}>
             Set it
           </Button>
         )}
