@@ -21,6 +21,8 @@ export interface ConnectionRow {
   readonly lastFailure: string | null
   /** When its authorisation ends; null where it does not. */
   readonly endsAt: string | null
+  /** Of a carrier: the locations that use this account, as a JSON list; null for all of them. */
+  readonly locations: string | null
   /** Its tokens, as JSON, sealed; null where it needs none, or was not authorised. */
   readonly tokens: string | null
 }
@@ -48,15 +50,11 @@ export const connectionById = (db: Database, id: string): Promise<ConnectionRow 
 export const connectionsOfCarrier = (db: Database, carrier: string): Promise<ConnectionRow[]> =>
   db('connections').where({ role: 'carrier', belongsTo: carrier }).orderBy(['madeAt', 'id'])
 
-/** Carriers with a connection that is on. */
-export async function connectedCarriers(db: Database): Promise<ReadonlySet<string>> {
-  const rows = (await db('connections').where({ role: 'carrier', on: true }).distinct('belongsTo')) as {
-    belongsTo: string
-  }[]
-  return new Set(rows.map(({ belongsTo }) => belongsTo))
-}
+/** The accounts at all carriers, the oldest first. */
+export const carrierConnections = (db: Database): Promise<ConnectionRow[]> =>
+  db('connections').where({ role: 'carrier' }).orderBy(['madeAt', 'id'])
 
-type Settings = Pick<ConnectionRow, 'kind' | 'name' | 'settings' | 'secrets' | 'on' | 'endsAt' | 'tokens'>
+type Settings = Pick<ConnectionRow, 'kind' | 'name' | 'settings' | 'secrets' | 'on' | 'endsAt' | 'tokens' | 'locations'>
 
 /** Adds one; false when its identifier is taken. */
 export async function addConnection(

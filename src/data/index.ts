@@ -35,7 +35,7 @@ export {
   type Calls,
   changeConnection,
   connectionById,
-  connectedCarriers,
+  carrierConnections,
   type ConnectionHour,
   type ConnectionRow,
   connectionsOfCarrier,

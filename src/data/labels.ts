@@ -4,6 +4,8 @@ import { chunks, type Database } from './database'
 export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
 
 export interface LabelRow {
+  /** The connection that it was asked for with; null for labels of before there were several. */
+  readonly account: string | null
   readonly id: number
   readonly orderId: number
   readonly batchId: number | null
@@ -59,6 +61,7 @@ export interface NewLabel extends Pick<
   | 'position'
   | 'key'
   | 'token'
+  | 'account'
   | 'carrier'
   | 'service'
   | 'zone'
@@ -369,13 +372,13 @@ export async function forgetEarlyEvents(db: Database, before: string): Promise<v
 }
 
 /** How far a carrier’s news were read; empty before the first time. */
-export async function carrierCursor(db: Database, carrier: string): Promise<string> {
-  const row: { cursor: string } | undefined = await db('carrier_cursors').where({ carrier }).first()
+export async function carrierCursor(db: Database, account: string): Promise<string> {
+  const row: { cursor: string } | undefined = await db('carrier_cursors').where({ carrier: account }).first()
   return row?.cursor ?? ''
 }
 /** Keeps how far a carrier’s news were read. */
-export async function setCarrierCursor(db: Database, carrier: string, cursor: string): Promise<void> {
-  await db('carrier_cursors').insert({ carrier, cursor }).onConflict('carrier').merge()
+export async function setCarrierCursor(db: Database, account: string, cursor: string): Promise<void> {
+  await db('carrier_cursors').insert({ carrier: account, cursor }).onConflict('carrier').merge()
 }
 
 /** Parcels on the way, by what the carrier said last. */
@@ -453,10 +456,14 @@ export async function onOrderAt(db: Database, carrier: string): Promise<number> 
   return Number(row?.n ?? 0)
 }
 
-/** Labels of a carrier that are on order, or can still be voided. */
-export async function countOpenLabels(db: Database, carrier: string): Promise<number> {
+/** Labels of an account that are on order, or can still be voided; `alone` counts those too that name no account. */
+export async function countOpenLabels(
+  db: Database,
+  { carrier, account, alone }: { carrier: string; account: string; alone: boolean },
+): Promise<number> {
   const [row] = (await db('labels')
     .where({ carrier })
+    .where((q) => void (alone ? q : q.where({ account })))
     .whereIn('state', ['queued', 'bought', 'voiding'])
     .count({ n: '*' })) as { n: number }[]
   return Number(row?.n ?? 0)

@@ -38,4 +38,4 @@ export {
 } from './tariff'
 export { surchargeLines, differencesOf, mergeTariffs, type TariffDifference } from './tariffDifference'
 export { readTariffTable, type TableProblem, tariffColumns, writeTariffTable } from './tariffTable'
-export { readZoneTable, type ZoneColumn, zoneColumns, type ZoneRow, writeZoneTable } from './zoneTable'
+export { readZoneTable, zoneColumns, type ZoneRow, writeZoneTable } from './zoneTable'

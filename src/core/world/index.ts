@@ -10,8 +10,8 @@ export {
   type WordingTable,
 } from './wordings'
 export { emptyWorld, firstLocation, firstZone, readyWorld, type ReadyWorld, withoutRetired, type World } from './world'
-export { type Outage, type OutageKind, outageKinds, outagesNow, worldAt } from './outages'
-export { type Paper, papers, type Seller, usualSeller } from './seller'
+export { type Outage, type OutageKind, outagesNow, worldAt } from './outages'
+export { papers, usualSeller } from './seller'
 export {
   carrierSchema,
   locationSchema,

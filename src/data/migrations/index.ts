@@ -15,6 +15,7 @@ import { messages } from './013-messages'
 import { fileMappings } from './014-file-mappings'
 import { pictures } from './015-pictures'
 import { credit } from './016-credit'
+import { accounts } from './017-accounts'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -33,4 +34,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '014-file-mappings', up: fileMappings },
   { name: '015-pictures', up: pictures },
   { name: '016-credit', up: credit },
+  { name: '017-accounts', up: accounts },
 ]

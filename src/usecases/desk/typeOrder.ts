@@ -176,7 +176,15 @@ async function withChannel(trx: Database, now: Date): Promise<void> {
   await addChannel(trx, { id: channel, name: 'By hand', kind: channel, tellWhen: 'bought', everyMinutes: 0 })
   await addConnection(trx, {
     ...{ id: channel, role: 'channel', belongsTo: channel, kind: channel, name: 'By hand' },
-    ...{ settings: '{}', secrets: null, tokens: null, endsAt: null, on: true, madeAt: now.toISOString() },
+    ...{
+      settings: '{}',
+      secrets: null,
+      locations: null,
+      tokens: null,
+      endsAt: null,
+      on: true,
+      madeAt: now.toISOString(),
+    },
   })
 }
 

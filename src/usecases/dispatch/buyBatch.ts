@@ -64,6 +64,7 @@ export async function buyBatch(
         position,
         key: randomUUID(),
         token: randomBytes(18).toString('base64url'),
+        account: label.account,
         carrier: label.carrier,
         service: label.service,
         zone: label.zone,

@@ -28,7 +28,7 @@ import { tellTheWorld } from '../tracking/tellTheWorld'
  * Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once.
  */
 export async function buyLabel(gharry: Application, label: LabelRow): Promise<void> {
-  const carrier = await gharry.carrier(label.carrier)
+  const carrier = await gharry.carrier(label.carrier, { account: label.account, location: label.location })
   if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
   const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
   if (!result.ok)

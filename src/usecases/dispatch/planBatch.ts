@@ -8,8 +8,8 @@ import type { Pins, Routed } from '@/core/rulebook/language'
 import {
   balanceOf,
   carrierAccounts,
-  connectedCarriers,
-  connectionsOfCarrier,
+  carrierConnections,
+  type ConnectionRow,
   type Database,
   onOrderAt,
   orderRows,
@@ -22,6 +22,7 @@ import { factHash } from '../shared/factHash'
 import { aboveCeiling } from '../ledger/balances'
 import { declaredItems } from './parcelPapers'
 import { decide } from '../shared/routeOrders'
+import { accountFor } from '../shared/accounts'
 import { rulebookInForce, type InForce } from '../shared/rulebookInForce'
 
 /** One order of a batch before it is bought. */
@@ -34,6 +35,8 @@ export interface PlannedLabel {
   readonly service: string
   readonly zone: string
   readonly location: string
+  /** The connection of the account that it is bought with. */
+  readonly account: string
   readonly cost: number
   readonly lines: readonly { readonly what: string; readonly minor: number }[]
   readonly arrivesOn: string
@@ -71,7 +74,7 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
   const rows = new Map((await orderRows(gharry.db, ids)).map((row) => [row.id, row]))
   const facts = new Map((await ordersById(gharry.db, ids)).map(({ id, order }) => [id, order]))
   const pins = await pinsOf(gharry.db, ids)
-  const connected = await connectedCarriers(gharry.db)
+  const accounts = (await carrierConnections(gharry.db)).filter(({ on }) => on)
   const labels: PlannedLabel[] = []
   const blocked: { order: number; number: string; reason: string }[] = []
   let moved = 0
@@ -87,10 +90,13 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
       continue
     }
     const routed = decide(order, inForce, gharry.now(), pins.get(id))
-    const reason = whyNot(row, routed, connected)
+    const reason = whyNot(row, routed, accounts)
     if (reason) blocked.push({ order: id, number: row.number, reason })
     else {
-      const planned = plan(row, order, routed, inForce, pins.get(id))
+      const planned = {
+        ...plan(row, order, routed, inForce, pins.get(id)),
+        account: usedAccount(accounts, routed.quote!.carrier, routed.location ?? '')!.id,
+      }
       if (planned.service !== row.service || planned.cost !== row.cost || planned.arrivesOn !== row.arrivesOn) moved++
       labels.push(planned)
     }
@@ -104,7 +110,7 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
     edition: inForce?.edition ?? 0,
     world: inForce?.worldVersion ?? 0,
     byService: groupByService(labels),
-    balances: await balancesFor(gharry, new Set(labels.map(({ carrier }) => carrier))),
+    balances: await balancesFor(gharry, new Set(labels.map(({ carrier }) => carrier)), accounts),
     moved,
     together: togetherOf(labels, rows),
   }
@@ -113,28 +119,38 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
 async function balancesFor(
   { db }: Application,
   carriers: ReadonlySet<string>,
+  accounts: readonly ConnectionRow[],
 ): Promise<Readonly<Record<string, number>>> {
   const balances: Record<string, number> = {}
   const limits = new Map((await carrierAccounts(db)).map(({ carrier, creditLimit }) => [carrier, creditLimit]))
   for (const carrier of carriers) {
     const limit = limits.get(carrier) ?? null
-    if (limit !== null || (await isPrepaid(db, carrier)))
+    if (limit !== null || isPrepaid(accounts, carrier))
       balances[carrier] = (await balanceOf(db, carrier)) + (limit ?? 0) - (await onOrderAt(db, carrier))
   }
   return balances
 }
 
 /** Whether labels of the carrier are paid out of a balance. */
-async function isPrepaid(db: Database, carrier: string): Promise<boolean> {
-  const [account] = (await connectionsOfCarrier(db, carrier)).filter(({ on }) => on)
-  return account !== undefined && carrierKindOf(account.kind)?.can.prepaid === true
-}
+const isPrepaid = (accounts: readonly ConnectionRow[], carrier: string): boolean =>
+  accounts.some(({ belongsTo, kind }) => belongsTo === carrier && carrierKindOf(kind)?.can.prepaid === true)
+
+/** The account that a location buys with; those that are off are not bought with. */
+const usedAccount = (
+  accounts: readonly ConnectionRow[],
+  carrier: string,
+  location: string,
+): ConnectionRow | undefined =>
+  accountFor(
+    accounts.filter(({ belongsTo }) => belongsTo === carrier),
+    { location },
+  )
 
 /** Urgent orders first; otherwise as they were given. */
 const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] =>
   [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
 
-function whyNot(row: OrderRow, routed: Routed, connected: ReadonlySet<string>): string | null {
+function whyNot(row: OrderRow, routed: Routed, accounts: readonly ConnectionRow[]): string | null {
   if (row.state === 'buying') return 'It is being bought already.'
   if (row.state === 'cancelled') return 'It is cancelled.'
   if (row.state === 'combined') return 'It goes in the shipment of several orders: buy that one.'
@@ -142,9 +158,12 @@ function whyNot(row: OrderRow, routed: Routed, connected: ReadonlySet<string>): 
   if (routed.problems[0]) return routed.problems[0].sentence
   if (routed.decisions.hold !== null) return `It is held: ${routed.decisions.hold}.`
   if (!routed.quote || routed.parcels.length === 0) return 'No service was decided.'
-  if (!connected.has(routed.quote.carrier))
-    return `The carrier "${routed.quote.carrier}" has no connection: choose another service.`
-  return null
+  const { carrier } = routed.quote
+  if (!accounts.some(({ belongsTo }) => belongsTo === carrier))
+    return `The carrier "${carrier}" has no connection: choose another service.`
+  return usedAccount(accounts, carrier, routed.location ?? '') === undefined
+    ? `The carrier "${carrier}" has no account that this location uses: choose another service, or set one up.`
+    : null
 }
 
 /** What a plan rests on: when it has changed by the time of buying, the order is planned anew. */
@@ -154,7 +173,13 @@ export const basisOf = (order: Order, pins: Pins | undefined): string =>
     .update(JSON.stringify(Object.entries(pins ?? {}).sort(([a], [b]) => (a < b ? -1 : 1))))
     .digest('base64')
 
-function plan(row: OrderRow, order: Order, routed: Routed, inForce: InForce, pins: Pins | undefined): PlannedLabel {
+function plan(
+  row: OrderRow,
+  order: Order,
+  routed: Routed,
+  inForce: InForce,
+  pins: Pins | undefined,
+): Omit<PlannedLabel, 'account'> {
   const quote = routed.quote!
   const location = inForce.ready.world.locations.find((candidate) => candidate.id === routed.location)!
   return {

@@ -60,7 +60,7 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
 
 /** Voids one label at the carrier; the order returns to the line, and the refund is pending until it comes. */
 export async function voidLabel(gharry: Application, label: LabelRow): Promise<void> {
-  const carrier = await gharry.carrier(label.carrier)
+  const carrier = await gharry.carrier(label.carrier, { account: label.account, location: label.location })
   if (!carrier) return putBack(gharry.db, 'labels', label, gharry.now(), 'The carrier has no connection.')
   const result = await carrier.voidLabel(label.trackingNumber ?? '', `void-${label.key}`)
   const now = gharry.now().toISOString()

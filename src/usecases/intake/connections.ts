@@ -17,6 +17,7 @@ import {
   changeConnection,
   channelById,
   connectionById,
+  connectionsOfCarrier,
   countOpenLabels,
   fromJson,
   hoursSince,
@@ -32,6 +33,7 @@ import {
 } from '@/data'
 import { accessOf } from '../shared/access'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { locationsOf } from '../shared/accounts'
 import { settingsOf } from '../shared/connections'
 import { healthOf, isIll, type Health } from './connectionHealth'
 
@@ -74,6 +76,8 @@ export interface ConnectionView extends Pick<
     readonly waiting: number
     readonly failed: readonly { readonly event: string; readonly receivedAt: string; readonly problem: string | null }[]
   }
+  /** The locations that use it; all of them when there is none here. Of carriers only. */
+  readonly locations: readonly string[]
   /** How its channel is set; absent for carriers. */
   readonly channel?: ChannelSettings
 }
@@ -81,6 +85,7 @@ export interface ConnectionsView {
   readonly kinds: readonly KindView[]
   readonly connections: readonly ConnectionView[]
   readonly carriers: readonly { readonly id: string; readonly name: string }[]
+  readonly locations: readonly { readonly id: string; readonly name: string }[]
 }
 
 const kindOf = (role: Kind['role'], id: string): Kind | undefined =>
@@ -132,6 +137,7 @@ export async function showConnections(gharry: Application): Promise<ConnectionsV
       }),
     ),
     carriers: (world?.world.carriers ?? []).map(({ id, name }) => ({ id, name })),
+    locations: (world?.world.locations ?? []).map(({ id, name }) => ({ id, name })),
   }
 }
 
@@ -161,6 +167,7 @@ function viewOf(row: ConnectionRow): Omit<ConnectionView, 'health' | 'hours' | '
     authorised: kindOf(role, kind)?.authorises !== undefined,
     settings: fromJson<Record<string, string>>(row.settings),
     kept: row.secrets === null ? [] : secret.map((field) => field.id),
+    locations: locationsOf(row) ?? [],
   }
 }
 
@@ -190,6 +197,8 @@ export interface ConnectionInput {
   /** The version that was changed; absent for a new one. */
   readonly version?: number
   readonly channel?: Partial<Omit<ChannelSettings, 'name' | 'retired'>>
+  /** Of a carrier: the locations that buy with this account; all of them when none is named. */
+  readonly locations?: readonly string[]
 }
 
 type Wrong = { readonly fields: Readonly<Record<string, string>> }
@@ -264,6 +273,7 @@ export async function saveConnection(
     settings: JSON.stringify(part(false)),
     secrets: secret.size === 0 ? null : vault.seal(JSON.stringify(part(true)), own),
     on: input.on,
+    locations: (input.locations ?? []).length === 0 ? null : JSON.stringify(input.locations),
     endsAt: before?.endsAt ?? null,
     tokens: before && isAtSamePlace(check.kind, before, check.values) ? before.tokens : null,
   }
@@ -362,13 +372,13 @@ export async function removeConnection(gharry: Application, id: string, version:
   if (!row) return refuse('unknown-connection', 'This connection does not exist (any more).')
   if (row.version !== version)
     return refuse('world-changed', 'Somebody else has changed this connection meanwhile: look at it again.')
-  const others = (await listConnections(gharry.db)).filter((each) => each.role === 'carrier' && each.id !== id)
-  if (row.role === 'carrier' && !others.some(({ belongsTo }) => belongsTo === row.belongsTo)) {
-    const open = await countOpenLabels(gharry.db, row.belongsTo)
+  if (row.role === 'carrier') {
+    const alone = (await connectionsOfCarrier(gharry.db, row.belongsTo)).length === 1
+    const open = await countOpenLabels(gharry.db, { carrier: row.belongsTo, account: id, alone })
     if (open > 0)
       return refuse(
         'in-use',
-        `${open} ${open === 1 ? 'label' : 'labels'} of this carrier can still be voided: switch the connection off instead.`,
+        `${open} ${open === 1 ? 'label' : 'labels'} of this account can still be voided: switch the connection off instead.`,
       )
   }
   await gharry.db.transaction(async (trx) => {

@@ -3,15 +3,7 @@ import { chmodSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
 import { z } from 'zod'
-import {
-  openVault,
-  smtpClient,
-  type CarrierClient,
-  type ChannelClient,
-  type MailClient,
-  type Outside,
-  type Vault,
-} from '@/adapters'
+import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
 import { openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
 
@@ -23,8 +15,8 @@ export interface Application {
   readonly settings: Settings
   /** The client of a channel; one that cannot be used says why at each call. */
   readonly channel: (id: string) => Promise<ChannelClient>
-  /** Null when the carrier has no connection. */
-  readonly carrier: (id: string) => Promise<CarrierClient | null>
+  /** Null when the carrier has no connection that is wanted. */
+  readonly carrier: Connections['carrier']
   /** Writes down how calls went since it was last done. */
   readonly noteHeard: Connections['heard']
   readonly noteCalls: () => Promise<void>

@@ -23,13 +23,14 @@ import {
   type Database,
 } from '@/data'
 import { accessOf } from './access'
+import { accountFor, type AccountWanted } from './accounts'
 
 /** The outside as it is connected: clients are made from what is kept, and made again when it was changed. */
 export interface Connections {
   /** The client of a channel; one whose connection cannot be used says why at each call. */
   readonly channel: (id: string) => Promise<ChannelClient>
-  /** The client of a carrier; null when it has no connection. */
-  readonly carrier: (id: string) => Promise<CarrierClient | null>
+  /** The client of an account at a carrier; null when there is none. */
+  readonly carrier: (id: string, wanted?: AccountWanted) => Promise<CarrierClient | null>
   /** Notes that a connection sent a message, and whether it was its own. */
   readonly heard: (id: string, own: boolean) => void
   /** Writes down how calls went since it was last written. */
@@ -92,9 +93,8 @@ export function openConnections(tools: ConnectionTools): Connections {
         ? clientOf(row, kind, deadChannel)
         : deadChannel('It has no connection: set one up under Intake, Connections.')
     },
-    carrier: async (id) => {
-      const rows = await connectionsOfCarrier(db, id)
-      const row = rows.find(({ on }) => on) ?? rows[0]
+    carrier: async (id, wanted) => {
+      const row = accountFor(await connectionsOfCarrier(db, id), wanted)
       const kind = row && carrierKindOf(row.kind)
       return row && kind ? clientOf(row, kind, deadCarrier) : null
     },

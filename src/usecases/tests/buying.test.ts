@@ -1,3 +1,4 @@
+import { removeConnection, saveConnection, showConnections } from '@/usecases/intake/connections'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { dispatchBatch } from '@/usecases/dispatch/dispatchLabels'
 import { followParcels } from '@/usecases/tracking/followParcels'
@@ -218,4 +219,55 @@ test('the customers’ page shows one parcel to who knows number and e-mail, and
   })
   expect(await trackByLink(rig.gharry, 'x'.repeat(24))).toBeNull()
   expect(await trackByLink(rig.gharry, "' OR 1=1")).toBeNull()
+})
+
+test('a location buys with its own account, voids there, and its news is read there', async () => {
+  rig = await makeRig()
+  await rig.stockShop(soundOrders(2))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const [ghent, poznan] = await rig.orders()
+  await pinDecision(rig.gharry, poznan!.id, 'location', 'poznan')
+  const { carrier } = (await planBatch(rig.gharry, [poznan!.id])).labels[0]!
+  const others = (await showConnections(rig.gharry)).connections.filter(({ belongsTo }) => belongsTo === carrier)
+  const second = await saveConnection(rig.gharry, null, {
+    ...{ role: 'carrier', kind: 'json-labels', name: 'Poznań’s own', carrier, on: true, locations: ['poznan'] },
+    settings: { address: rig.carrierUrls.get(carrier)!, token: 't' },
+  })
+  if (!second.ok) throw new Error(second.sentence)
+  const plan = await planBatch(rig.gharry, [ghent!.id, poznan!.id])
+  const accountOf = (order: number) => plan.labels.find((label) => label.order === order)
+  expect(accountOf(poznan!.id)!.account).toBe(second.id)
+  if (accountOf(ghent!.id)!.carrier === carrier) expect(accountOf(ghent!.id)!.account).toBe(others[0]!.id)
+  expect(await buyBatch(rig.gharry, [ghent!.id, poznan!.id], plan.total)).toMatchObject({ ok: true })
+  await rig.workAll()
+  const label = (await rig.labels()).find(({ orderId }) => orderId === poznan!.id)!
+  expect(label).toMatchObject({ state: 'bought', account: second.id })
+  // As long as it can be voided there, the account stays.
+  expect(await removeConnection(rig.gharry, second.id, 1)).toMatchObject({ ok: false, code: 'in-use' })
+  // Each account has a cursor of its own.
+  await rig.nextDay()
+  expect(await followParcels(rig.gharry, carrier)).toBeGreaterThan(0)
+  const cursors = (await rig.gharry.db('carrier_cursors').select('carrier')) as { carrier: string }[]
+  expect(cursors.map((row) => row.carrier)).toEqual(expect.arrayContaining([second.id]))
+  // An account of other places is not used here.
+  const [first] = others
+  await saveConnection(rig.gharry, first!.id, {
+    ...{
+      role: 'carrier',
+      kind: 'json-labels',
+      name: first!.name,
+      on: true,
+      locations: ['leeds'],
+      version: first!.version,
+    },
+    settings: { address: rig.carrierUrls.get(carrier)!, token: '' },
+  })
+  await rig.stockShop(soundOrders(3).slice(2))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const third = (await rig.orders())[2]!
+  await pinDecision(rig.gharry, third.id, 'allowed', [carrier])
+  const refused = await planBatch(rig.gharry, [third.id])
+  expect(refused.blocked.map(({ reason }) => reason).join()).toMatch(/no account that this location uses/)
 })

@@ -4,6 +4,7 @@ import {
   addEvents,
   carrierCursor,
   changeLabel,
+  connectionsOfCarrier,
   forgetEarlyEvents,
   keepEarlyEvents,
   labelById,
@@ -20,11 +21,18 @@ import type { Application } from '../shared/application'
 
 /** Fetches what a carrier has seen since last time, and moves labels and orders along. Gives how many events came. */
 export async function followParcels(gharry: Application, carrierId: string): Promise<number> {
-  const carrier = await gharry.carrier(carrierId)
+  let count = 0
+  for (const { id, on } of await connectionsOfCarrier(gharry.db, carrierId))
+    if (on) count += await followAccount(gharry, carrierId, id)
+  return count
+}
+
+async function followAccount(gharry: Application, carrierId: string, account: string): Promise<number> {
+  const carrier = await gharry.carrier(carrierId, { account })
   if (!carrier) return 0
   let count = 0
   for (let page = 0; page < 50; page++) {
-    const cursor = await carrierCursor(gharry.db, carrierId)
+    const cursor = await carrierCursor(gharry.db, account)
     const result = await carrier.events(cursor)
     if (!result.ok) {
       gharry.log.warn({ carrier: carrierId, kind: result.kind }, 'no tracking events')
@@ -34,7 +42,7 @@ export async function followParcels(gharry: Application, carrierId: string): Pro
     if (events.length === 0) return count
     await gharry.db.transaction(async (trx) => {
       await takeNews(gharry, trx, carrierId, events)
-      await setCarrierCursor(trx, carrierId, result.body.cursor)
+      await setCarrierCursor(trx, account, result.body.cursor)
     })
     count += events.length
     if (!more || result.body.cursor === cursor) return count

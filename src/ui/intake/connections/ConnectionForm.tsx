@@ -1,12 +1,13 @@
 'use client'
 import { X } from 'lucide-react'
 import { useState } from 'react'
-import { useForm, type UseFormRegister } from 'react-hook-form'
+import { type Control, useForm, type UseFormRegister } from 'react-hook-form'
 import type { ConnectionView, KindView, TestView } from '@/usecases/intake/connections'
 import { call, Refusal } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Field, Select, TextArea, TextInput } from '../../kit/Field'
+import { Ticks } from '../../kit/Ticks'
 import { useChange } from '../../kit/useChange'
 import { useSay } from '../../kit/Toast'
 import { Authorise } from './Authorise'
@@ -21,6 +22,7 @@ interface Props {
   readonly role: ConnectionView['role']
   readonly kinds: readonly KindView[]
   readonly carriers: readonly { readonly id: string; readonly name: string }[]
+  readonly locations: readonly { readonly id: string; readonly name: string }[]
   /** The carrier that an account is connected of, where that was said already. */
   readonly carrier: string
   readonly onSaved: (id: string) => void
@@ -28,7 +30,7 @@ interface Props {
 }
 
 /** The settings of a connection: what its kind asks for, and how its channel is treated. */
-export function ConnectionForm({ connection, role, kinds, carriers, carrier, onSaved, onClose }: Props) {
+export function ConnectionForm({ connection, role, kinds, carriers, locations, carrier, onSaved, onClose }: Props) {
   const fitting = kinds.filter((kind) => kind.role === role)
   const change = useChange(['connections'], ['intake'], ['line'])
   const say = useSay()
@@ -154,6 +156,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, carrier, onS
           />
         ))}
         {role === 'channel' && kind && <ChannelFields can={kind.can} register={register} />}
+        {role === 'carrier' && <AccountOf control={form.control} locations={locations} />}
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-(--act)" {...register('on')} /> It is used
         </label>
@@ -188,6 +191,22 @@ export function ConnectionForm({ connection, role, kinds, carriers, carrier, onS
         </Confirm>
       )}
     </aside>
+  )
+}
+
+/** Which locations buy with an account. */
+function AccountOf({ control, locations }: { control: Control<Values>; locations: Props['locations'] }) {
+  if (locations.length < 2) return null
+  return (
+    <div>
+      <Ticks
+        control={control}
+        name="locations"
+        label="Used for parcels from"
+        of={locations.map(({ id, name }) => [id, name])}
+      />
+      <p className="text-small text-soft">None ticked: from everywhere that has no account of its own.</p>
+    </div>
   )
 }
 

@@ -101,6 +101,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
             role={chosen?.role ?? role!}
             kinds={data.kinds}
             carriers={data.carriers}
+            locations={data.locations}
             carrier={data.carriers.length === 1 ? data.carriers[0]!.id : of}
             onSaved={(id) => void setOpen(id)}
             onClose={() => void setOpen('')}

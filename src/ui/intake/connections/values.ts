@@ -7,6 +7,8 @@ export type Values = {
   kind: string
   carrier: string
   on: boolean
+  /** Of a carrier: the locations that use the account; all of them when none is ticked. */
+  locations: string[]
   settings: Record<string, string>
   channel: Omit<ChannelSettings, 'name' | 'retired' | 'fromDay'> & { fromDay: string }
 }
@@ -29,6 +31,7 @@ export function valuesOf(connection: ConnectionView | undefined, kind: string, c
     kind: connection?.kind ?? kind,
     carrier,
     on: connection?.on ?? true,
+    locations: [...(connection?.locations ?? [])],
     settings: { ...connection?.settings },
     channel: { ...channelDefaults, ...channel, fromDay: fromDay ?? '' },
   }
@@ -45,6 +48,7 @@ export function inputOf(values: Values, role: ConnectionView['role'], version: n
     on: values.on,
     ...(version === undefined ? {} : { version }),
     ...(role === 'carrier' && values.carrier ? { carrier: values.carrier } : {}),
+    ...(role === 'carrier' ? { locations: values.locations } : {}),
     ...(role === 'channel'
       ? {
           channel: {

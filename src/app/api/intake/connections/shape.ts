@@ -8,6 +8,7 @@ export const connectionInput = z.object({
   carrier: z.string().max(60).optional(),
   settings: z.record(z.string().max(60), z.string().max(10_000)),
   on: z.boolean(),
+  locations: z.array(z.string().max(64)).max(500).optional(),
   version: z.int().optional(),
   channel: z
     .object({
