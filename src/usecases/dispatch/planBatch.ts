@@ -10,7 +10,6 @@ import {
   carrierAccounts,
   carrierConnections,
   type ConnectionRow,
-  type Database,
   onOrderAt,
   orderRows,
   ordersById,

@@ -206,7 +206,7 @@ test('one file holds orders in different packages, insured, with a message on th
   const [, boxed, sized] = await Promise.all(orders.map(({ id }) => showOrder(rig.gharry, id)))
   // The weight is that of the parcel with its package; a rule puts 70 g in besides.
   expect(boxed!.parcels).toMatchObject([{ preset: 'box-m', weight: 2070 }])
-  expect(sized!.parcels).toMatchObject([{ weight: 567, size: [305, 229, 102] }])
+  expect(sized!.parcels).toMatchObject([{ weight: 637, size: [305, 229, 102] }])
   expect(sized!.order.message).toBe('For you')
   expect(sized!.pins).toContainEqual(expect.objectContaining({ decision: 'insurance', author: 'The file' }))
   // The same file again changes nothing; another package is taken.

@@ -45,6 +45,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
   const [asking, setAsking] = useState(false)
   const kind = fitting.find(({ id }) => id === watch('kind'))
   const { errors } = formState
+  const title = connection?.name ?? `Connect a ${role}`
 
   /** What the server says of fields is at the fields. */
   const atFields = (error: unknown): never => {
@@ -91,14 +92,14 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
     )
   return (
     <aside
-      aria-label={connection ? connection.name : `Connect a ${role}`}
+      aria-label={title}
       className="flex w-[27rem] shrink-0 flex-col overflow-auto border-l border-hair bg-sheet max-[899px]:w-full max-[899px]:border-l-0"
       onKeyDown={(event) => {
         if (event.key === 'Escape') onClose()
       }}
     >
       <header className="flex items-center px-4 pt-3 pb-1">
-        <h2 className="text-lead">{connection ? connection.name : `Connect a ${role}`}</h2>
+        <h2 className="text-lead">{title}</h2>
         <button aria-label="Close" className="ml-auto grid size-6 place-items-center hover:text-act" onClick={onClose}>
           <X className="size-4" />
         </button>
@@ -156,7 +157,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
           />
         ))}
         {role === 'channel' && kind && <ChannelFields can={kind.can} register={register} />}
-        {role === 'carrier' && <AccountOf control={form.control} locations={locations} />}
+        <AccountOf role={role} control={form.control} locations={locations} />
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-(--act)" {...register('on')} /> It is used
         </label>
@@ -194,9 +195,9 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
   )
 }
 
-/** Which locations buy with an account. */
-function AccountOf({ control, locations }: { control: Control<Values>; locations: Props['locations'] }) {
-  if (locations.length < 2) return null
+/** Which locations buy with an account; asked of carriers where there are several. */
+function AccountOf({ role, control, locations }: Pick<Props, 'role' | 'locations'> & { control: Control<Values> }) {
+  if (role !== 'carrier' || locations.length < 2) return null
   return (
     <div>
       <Ticks
