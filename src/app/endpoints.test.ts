@@ -15,17 +15,19 @@ const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' })
 const declared = [...readFileSync('src/usecases/endpoints.ts', 'utf8').matchAll(/^ {2}'([A-Z]+ \/api\/[^']+)'/gm)].map(
   ([, endpoint]) => endpoint!,
 )
-// What is called from outside the screens: files to keep, print files, columns, whether the server is well, returns from
+// What is called from outside the screens: files to keep, photographs, print files, columns, whether the server is well, returns from
 // marketplaces, and their messages.
 const fetched = [
   'GET /api/health',
   'GET /api/dispatch/prints/:name',
   'GET /api/intake/connections/callback',
   'POST /api/hooks/:id',
+  'GET /api/intake/files/left',
   'GET /api/intake/files/pattern',
   'GET /api/intake/items/file',
   'GET /api/ledger/tariffs/file',
   'GET /api/rules/trial/columns',
+  'GET /api/setup/pictures',
   'GET /api/rules/trials/:id/file',
 ]
 
