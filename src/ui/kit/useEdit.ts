@@ -24,8 +24,12 @@ export interface Edit<T> {
 
 /** The edit of the thing `id`, of which the server has `saved`. Plain JSON only. */
 export function useEdit<T>(id: string, saved: T): Edit<T> {
-  const half = useHalfDone().get(id) ?? null
   const savedText = JSON.stringify(saved) ?? ''
+  // What is saved by now is no edit any more, though the page was left before it could be dropped.
+  const isOpen = (found: HalfDone | undefined): found is HalfDone =>
+    found !== undefined && JSON.stringify(found.value) !== savedText
+  const found = useHalfDone().get(id)
+  const half = isOpen(found) ? found : null
   const write = (began: string, value: T): void => writeHalfDone(id, { began, value, at: new Date().toISOString() })
   return {
     value: half ? (half.value as T) : saved,
@@ -34,7 +38,7 @@ export function useEdit<T>(id: string, saved: T): Edit<T> {
     put: (next) => {
       const now = halfDone().get(id)
       if (JSON.stringify(next) === savedText) writeHalfDone(id, null)
-      else write(now?.began ?? savedText, next)
+      else write(isOpen(now) ? now.began : savedText, next)
     },
     drop: () => writeHalfDone(id, null),
     overtaken: half !== null && half.began !== savedText,

@@ -103,6 +103,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     ...draft.findings.map((finding) => finding.rule),
     ...(reasoning?.findings ?? []).filter((finding) => weightOf(finding) === 'warning').map((finding) => finding.rule),
   ])
+  // Without a rule there is nothing to look for.
+  const isChecked = [reasoning, draft.findings.length > 0, draft.rulebook.rules.length === 0].some(Boolean)
   // Typing goes before the list: hundreds of rules are found and drawn between the keys.
   const sought = useDeferredValue(search)
   const wanted = sought.trim().toLowerCase().split(/\s+/).filter(Boolean)
@@ -121,7 +123,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           search={search}
           field={field}
           onSearch={(text) => void setSearch(text || null)}
-          warned={reasoning || draft.findings.length > 0 ? warned.size : null}
+          warned={isChecked ? warned.size : null}
           only={only}
           onOnly={(next) => void setOnly(next)}
           lists={part !== null}

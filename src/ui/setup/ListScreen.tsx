@@ -5,7 +5,6 @@ import type { FieldValues, UseFormReturn } from 'react-hook-form'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
 import { TextInput } from '../kit/Field'
-import { count } from '../kit/format'
 import { Resumed } from '../kit/Resumed'
 import { Plain } from '../kit/Screen'
 import { TheirChange } from '../kit/TheirChange'
@@ -67,7 +66,7 @@ export function ListScreen<T extends object, In extends FieldValues, Out extends
           <p className="flex gap-2 px-4 py-2">
             <TextInput
               aria-label={`Search ${kind.list}`}
-              placeholder={`Search ${count(things.length)} ${kind.list}`}
+              placeholder={`Search ${kind.list}`}
               className="min-w-0 flex-1"
               value={q}
               onChange={(event) => void go({ q: event.target.value || null }, { history: 'replace' })}

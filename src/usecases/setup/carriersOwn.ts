@@ -11,7 +11,9 @@ export interface OwnServices {
     /** Countries that it goes to from the seller's locations. */
     readonly to: number
     readonly priced: boolean
-    /** It is set up already. */
+    /** The currency of its prices, where there is no exchange rate of it: they cannot be taken yet. */
+    readonly noRate: string | null
+    /** It is set up already, with all that can be taken. */
     readonly known: boolean
   })[]
 }
@@ -23,12 +25,15 @@ export async function showOwnServices(gharry: Application, carrier: string): Pro
   const { world } = await currentWorld(gharry.db)
   return {
     ok: true,
-    services: fromHere(asked, world).services.map(({ id, name, zones }) => ({
-      ...{ id, name },
-      to: new Set(zones.map(({ to }) => to)).size,
-      priced: asked.tariffs.some(({ service }) => service === id),
-      known: world.services.some((service) => service.id === id),
-    })),
+    services: fromHere(asked, world).services.map((service) => {
+      const { id, name, zones } = service
+      const currencies = asked.tariffs.filter((tariff) => tariff.service === id).map(({ currency }) => currency)
+      return {
+        ...{ id, name, to: new Set(zones.map(({ to }) => to)).size, priced: currencies.length > 0 },
+        noRate: currencies.find((currency) => !hasRate(world, currency)) ?? null,
+        known: isWhole(service, asked, world),
+      }
+    }),
   }
 }
 
@@ -43,10 +48,13 @@ export async function takeOwnServices(
   let taken = 0
   const answer = await changeWorld(gharry, null, 'Services of a carrier were taken', (world): World | Refused => {
     const { services, tariffs } = fromHere(asked, world)
-    const fresh = services.filter(({ id }) => ids.includes(id) && !world.services.some((known) => known.id === id))
-    if (fresh.length === 0) return refuse('missing', 'None of these services is offered, or all are there already.')
-    taken = fresh.length
-    const priced = tariffs.filter(({ service }) => fresh.some(({ id }) => id === service))
+    const wanted = services.filter((service) => ids.includes(service.id) && !isWhole(service, asked, world))
+    if (wanted.length === 0) return refuse('missing', 'None of these services is offered, or all are there already.')
+    taken = wanted.length
+    const fresh = wanted.filter(({ id }) => !world.services.some((known) => known.id === id))
+    const priced = tariffs.filter(
+      ({ service }) => wanted.some(({ id }) => id === service) && !hasPrices(world, service),
+    )
     return {
       ...world,
       services: [...world.services, ...fresh.map((service) => ({ ...service, carrier }))],
@@ -55,6 +63,15 @@ export async function takeOwnServices(
   })
   return answer.ok ? { ...answer, taken } : answer
 }
+
+const hasRate = ({ rates }: World, currency: string): boolean =>
+  currency === rates.home || (rates.micro[currency] ?? 0) > 0
+const hasPrices = ({ tariffs }: World, service: string): boolean => tariffs.some((tariff) => tariff.service === service)
+
+/** Whether a service is set up with its prices, where these can be taken. */
+const isWhole = ({ id }: Service, offered: OfferedServices, world: World): boolean =>
+  world.services.some((known) => known.id === id) &&
+  (hasPrices(world, id) || !fromHere(offered, world).tariffs.some(({ service }) => service === id))
 
 async function ask(gharry: Application, carrier: string): Promise<OfferedServices | Refused> {
   const client = await gharry.carrier(carrier)
@@ -66,7 +83,8 @@ async function ask(gharry: Application, carrier: string): Promise<OfferedService
 }
 
 /** What of an offer begins where the seller has a location. */
-function fromHere({ services, tariffs }: OfferedServices, { locations, rates }: World): OfferedServices {
+function fromHere({ services, tariffs }: OfferedServices, world: World): OfferedServices {
+  const { locations } = world
   const open = locations.filter(({ retired }) => !retired)
   const home = new Set(open.map(({ country }) => country))
   return {
@@ -77,6 +95,6 @@ function fromHere({ services, tariffs }: OfferedServices, { locations, rates }: 
         ...service,
         locations: open.filter(({ country }) => service.zones.some(({ from }) => from === country)).map(({ id }) => id),
       })),
-    tariffs: tariffs.filter(({ currency }) => currency === rates.home || (rates.micro[currency] ?? 0) > 0),
+    tariffs: tariffs.filter(({ currency }) => hasRate(world, currency)),
   }
 }

@@ -256,6 +256,29 @@ describe('on an empty database', () => {
     })
   })
 
+  test('prices in a currency without a rate are named, and taken once there is one', async () => {
+    const { seller } = await showSetup(rig.gharry)
+    await saveSeller(rig.gharry, seller, { ...seller, home: 'GBP' })
+    const address = { company: 'Aire Lamps', lines: ['Kouter 1'], postcode: '9000', city: 'Gent', phone: '' }
+    await put('locations', null, { id: '', name: 'Ghent', country: 'BE', timeZone: 'Europe/Brussels', address })
+    await put('carriers', null, { id: 'heron', name: 'Heron Parcel' })
+    await rig.connectCarrier('heron', 'heron')
+    const offered = async () => {
+      const answer = await showOwnServices(rig.gharry, 'heron')
+      return answer.ok ? answer.services.find(({ id }) => id === 'heron-road') : answer
+    }
+    expect(await offered()).toMatchObject({ priced: true, noRate: 'EUR', known: false })
+    expect(await takeOwnServices(rig.gharry, 'heron', ['heron-road'])).toMatchObject({ ok: true, taken: 1 })
+    expect((await showSetup(rig.gharry)).tariffs).toEqual([])
+    const now = (await showSetup(rig.gharry)).seller
+    await saveSeller(rig.gharry, now, { ...now, micro: { EUR: 860_000 } })
+    expect(await offered()).toMatchObject({ noRate: null, known: false })
+    expect(await takeOwnServices(rig.gharry, 'heron', ['heron-road'])).toMatchObject({ ok: true, taken: 1 })
+    expect((await showSetup(rig.gharry)).services).toHaveLength(1)
+    expect((await showSetup(rig.gharry)).tariffs.length).toBeGreaterThan(0)
+    expect(await offered()).toMatchObject({ known: true })
+  })
+
   test.each([
     ['JPY', 38],
     ['TND', 380],

@@ -1,4 +1,5 @@
 'use client'
+import Link from 'next/link'
 import { useState } from 'react'
 import type { OwnServices } from '@/usecases/setup/carriersOwn'
 import { call } from '../../kit/api'
@@ -35,7 +36,7 @@ export function CarriersOwn({ carrier }: { carrier: string }) {
   return (
     <div className="basis-full border border-hair p-3" role="group" aria-label="What the carrier offers">
       {offered.length === 0 && <p className="text-soft">It offers nothing from where your locations are.</p>}
-      {offered.map(({ id, name, to, priced, known }) => (
+      {offered.map(({ id, name, to, priced, noRate, known }) => (
         <div key={id} className="flex items-baseline gap-3">
           {known ? (
             <span className="pl-5.5">{name}</span>
@@ -51,6 +52,11 @@ export function CarriersOwn({ carrier }: { carrier: string }) {
               ? 'is set up'
               : `to ${count(to)} ${to === 1 ? 'country' : 'countries'}${priced ? '' : ', without prices'}`}
           </span>
+          {noRate && (
+            <Link className="text-wait underline underline-offset-4" href="/setup/seller">
+              △ its prices are in {noRate}: say what one is worth first
+            </Link>
+          )}
         </div>
       ))}
       <p className="mt-2 flex gap-2">

@@ -106,14 +106,18 @@ function Fields({ form, service, view }: { form: Form; service: Service; view: S
           {text('name', 'Name')}
           {text('cutOff', 'Cut-off', '16:30')}
         </div>
-        <Ticks
-          control={form.control}
-          name="locations"
-          label="Collects in"
-          of={view.locations
-            .filter(({ id, retired }) => !retired || service.locations.includes(id))
-            .map(({ id, name }) => [id, name])}
-        />
+        {view.locations.length === 0 ? (
+          <p className="mt-1 text-wait">△ There is no location yet that it could collect in: add one first.</p>
+        ) : (
+          <Ticks
+            control={form.control}
+            name="locations"
+            label="Collects in"
+            of={view.locations
+              .filter(({ id, retired }) => !retired || service.locations.includes(id))
+              .map(({ id, name }) => [id, name])}
+          />
+        )}
         <Ticks control={form.control} name="collects" label="Collects on" of={days} />
         <Ticks control={form.control} name="delivers" label="Delivers on" of={days} />
         {service.collections?.map((own) => (
