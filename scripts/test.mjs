@@ -10,13 +10,12 @@ install()
 programs()
 const env = environment()
 const reports = mkdtempSync(join(tmpdir(), 'gharry-tests-'))
-// The unit tests leave a processor free for all that reads the source, and for the build.
+// The unit tests leave a processor free for all that reads the source.
 const checked = beside([
   ['prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
   ['eslint/bin/eslint.js', '.', '--max-warnings', '0'],
   ['typescript/bin/tsc', '--noEmit'],
   ['knip/bin/knip.js', '--no-config-hints'],
-  ['../scripts/build.mjs'],
 ])
 const tested = one('inherit', 'jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`)
 if (!(await Promise.all([checked, tested])).every(Boolean)) process.exit(1)
