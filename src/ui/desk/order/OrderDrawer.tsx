@@ -148,27 +148,31 @@ function Order({
   )
   return (
     <>
-      <header className="flex flex-wrap items-start gap-x-3 gap-y-0.5 border-b border-hair px-4 py-3">
-        <div>
+      <header className="border-b border-hair px-4 py-3">
+        <div className="flex items-start gap-x-2">
           <h2 className="font-mono text-lead">{row.number}</h2>
+          <span className="ml-auto flex flex-wrap items-center justify-end gap-x-1">
+            {row.state === 'ready' && <BuyOne view={view} names={names} />}
+            <Button kind="quiet" title="Type another order with this address and buyer" onClick={onAgain}>
+              Send again
+            </Button>
+            <Button
+              kind="quiet"
+              title="The rulebook must go on deciding for this order as it does now"
+              onClick={() => pinIt()}
+            >
+              Pin as an example
+            </Button>
+          </span>
+          <button
+            aria-label="Close the order"
+            className="grid size-[24px] shrink-0 place-items-center text-soft hover:text-act"
+            onClick={onClose}
+          >
+            <X className="size-4" />
+          </button>
         </div>
-        <span className="ml-auto flex items-center gap-1">
-          {row.state === 'ready' && <BuyOne view={view} names={names} />}
-          <Button kind="quiet" title="Type another order with this address and buyer" onClick={onAgain}>
-            Send again
-          </Button>
-        </span>
-        <Button
-          kind="quiet"
-          title="The rulebook must go on deciding for this order as it does now"
-          onClick={() => pinIt()}
-        >
-          Pin as an example
-        </Button>
-        <button aria-label="Close the order" className="p-1 text-soft hover:text-act" onClick={onClose}>
-          <X className="size-4" />
-        </button>
-        <p className="flex w-full items-center gap-2 whitespace-nowrap">
+        <p className="mt-0.5 flex w-full items-center gap-2 whitespace-nowrap">
           <StateMark state={row.state} />
           <span className="truncate text-soft">
             {names.channels[row.channelId] ?? row.channelId}, placed <When at={row.placedAt} />
