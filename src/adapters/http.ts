@@ -13,6 +13,8 @@ export interface CallFailure {
   readonly sentence: string
   /** Seconds that the other side asked to wait. */
   readonly retryAfter: number
+  /** An authorisation is over: only a person can give it again. */
+  readonly ended?: true
 }
 
 export type CallResult<T> = { readonly ok: true; readonly body: T } | CallFailure

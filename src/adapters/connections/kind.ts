@@ -49,7 +49,7 @@ interface Authorises<Settings> {
     outside: Outside,
   ) => Promise<CallResult<{ readonly url: string; readonly state: string; readonly pending: string }>>
   readonly finish: (settings: Settings, pending: string, returned: URL, outside: Outside) => Promise<CallResult<Grant>>
-  /** `not allowed` is the end of the authorisation. */
+  /** A failure that is `ended` is the end of the authorisation. */
   readonly renew: (settings: Settings, tokens: Tokens, outside: Outside) => Promise<CallResult<Grant>>
 }
 

@@ -56,6 +56,8 @@ async function serverOf({ issuer }: OAuthClient, outside: Outside): Promise<oaut
 }
 const clientOf = ({ clientId }: OAuthClient): oauth.Client => ({ client_id: clientId })
 
+const over = (sentence: string): CallFailure => ({ ...failure('not allowed', sentence), ended: true })
+
 /** What went wrong, in a sentence. Who ends an authorisation answers that the grant is not valid. */
 function failed(error: unknown): CallFailure {
   if (error instanceof CallFailed) return error.failed
@@ -66,10 +68,14 @@ function failed(error: unknown): CallFailure {
         ? 'It was not allowed there: nothing has changed. Ask again when it may be.'
         : `It was not authorised: ${error.error_description ?? error.error}.`,
     )
-  if (error instanceof oauth.ResponseBodyError)
+  if (error instanceof oauth.ResponseBodyError) {
+    // RFC 6749, 5.2: that the grant is not valid is its end; whoever is not known may be known again.
+    if (error.error === 'invalid_grant')
+      return over('The authorisation has ended, or was withdrawn there: authorise it again.')
     return error.error === 'invalid_client'
       ? failure('not allowed', 'It does not know this application: enter its identifier and secret again.')
-      : failure('not allowed', 'The authorisation has ended, or was withdrawn there: authorise it again.')
+      : failure('not allowed', `It gives no tokens: ${error.error_description ?? error.error}.`)
+  }
   if (error instanceof oauth.OperationProcessingError || error instanceof oauth.WWWAuthenticateChallengeError)
     return failure('garbled answer', 'What it answers is no answer of an authorisation: look at its address.')
   throw error
@@ -128,11 +134,10 @@ export const finishOAuth = (
     return tokensOf(await oauth.processAuthorizationCodeResponse(server, clientOf(client), response), null)
   })
 
-/** Fresh tokens for the old ones. `not allowed` is the end of the authorisation. */
+/** Fresh tokens for the old ones; a failure says when the authorisation is over (`ended`). */
 export const renewOAuth = (client: OAuthClient, { refresh }: Tokens, outside: Outside): Promise<CallResult<Tokens>> =>
   tried(async () => {
-    if (refresh === null)
-      throw new CallFailed(failure('not allowed', 'The authorisation has ended: authorise it again.'))
+    if (refresh === null) throw new CallFailed(over('The authorisation has ended: authorise it again.'))
     const server = await serverOf(client, outside)
     const response = await oauth.refreshTokenGrantRequest(
       server,

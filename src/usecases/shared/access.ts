@@ -36,7 +36,7 @@ export function accessOf(
       return { ok: true, body: known.access }
     }
     // It is over at the other side: that is kept, so that everybody sees it and nobody asks again.
-    const over = result.kind === 'not allowed'
+    const over = result.ended === true
     await endRenewal(db, id, over ? { tokens: null, endsAt: now().toISOString() } : {})
     return result
   }

@@ -133,6 +133,25 @@ test('tokens that end are renewed once, however many ask at the same time, also 
   expect(await authorise()).toMatchObject({ result: 'done' })
 })
 
+test('a mistyped secret of the application costs no authorisation', async () => {
+  await lane.tell('/admin/tokens', { accessSeconds: 1 })
+  expect(await authorise()).toMatchObject({ result: 'done' })
+  const save = async (clientSecret: string): Promise<void> => {
+    const { version } = (await connectionById(rig.gharry.db, 'tallow-lane'))!
+    const settings = { ...input().settings, clientSecret }
+    expect(await saveConnection(rig.gharry, 'tallow-lane', input({ settings, version }))).toMatchObject({ ok: true })
+  }
+  await save('mistyped-secret-of-32-characters')
+  await new Promise((resolve) => setTimeout(resolve, 1300))
+  const refused = await (await rig.gharry.channel('tallow-lane')).fetchOrders('')
+  expect(refused).toMatchObject({ ok: false, sentence: /does not know this application/ })
+  expect((await connectionById(rig.gharry.db, 'tallow-lane'))!.tokens).not.toBeNull()
+  await save(laneApplication.clientSecret)
+  expect((await (await rig.gharry.channel('tallow-lane')).fetchOrders('')).ok).toBe(true)
+  await lane.tell('/admin/tokens', { accessSeconds: 300 })
+  expect(await authorise()).toMatchObject({ result: 'done' })
+})
+
 test('labels of many carriers are told by the marketplace’s codes; buyers are not written to; a carrier without a code is said', async () => {
   const some = (await ordersHere()).filter(({ state }) => state === 'ready').slice(0, 12)
   const plan = await planBatch(
