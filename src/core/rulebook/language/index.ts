@@ -65,6 +65,7 @@ export {
   stages,
   type Test,
   type Value,
+  usersOfGroup,
 } from './rulebook'
 export { decisionValues, rulebookSchema } from './rulebookSchema'
 export { readRulebook, type TextProblem, writeRulebook } from './rulebookText'

@@ -171,3 +171,14 @@ export const rulesWithSlip = (rulebook: Rulebook, slip: string): string[] =>
       ),
     )
     .map(({ name }) => name)
+
+/** Whether something of a rulebook names a group. */
+function namesGroup(value: unknown, id: string): boolean {
+  if (typeof value !== 'object' || value === null) return false
+  if (!Array.isArray(value) && (value as { group?: unknown }).group === id) return true
+  return Object.values(value).some((part) => namesGroup(part, id))
+}
+
+/** Names of the rules and saved conditions that name a group. */
+export const usersOfGroup = ({ rules, conditions = [] }: Rulebook, id: string): string[] =>
+  [...rules, ...conditions].filter(({ when }) => namesGroup(when, id)).map(({ name }) => name)
