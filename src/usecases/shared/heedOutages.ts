@@ -1,4 +1,4 @@
-import { addJob, newestWorld } from '@/data'
+import { addJob, jobByKey, newestWorld } from '@/data'
 import type { Application } from './application'
 
 /** When an outage has begun or ended, the waiting orders are routed again; for the same one once. */
@@ -12,5 +12,9 @@ export async function heedOutages(gharry: Application): Promise<void> {
     ].filter(({ at }) => at <= now),
   )
   const last = passed.sort((a, b) => a.at.localeCompare(b.at)).at(-1)
-  if (last) await addJob(gharry.db, 'route again', `outage-${last.id}-${last.at}`, { after: 0, cause: last.cause }, now)
+  if (!last) return
+  const key = `outage-${last.id}-${last.at}`
+  // Asked for once: a job takes the place of others that wait.
+  if (!(await jobByKey(gharry.db, key)))
+    await addJob(gharry.db, 'route again', key, { after: 0, cause: last.cause }, now)
 }

@@ -178,6 +178,12 @@ test('an outage takes orders another way from its beginning, and back when it is
   await workBySchedule(rig.gharry)
   await rig.workAll()
   expect([...(await services()).values()].some((service) => service?.startsWith('heron'))).toBe(true)
+  // An outage of the past takes no later re-routing away.
+  const road = await serviceNamed('heron-road')
+  await put('services', road, { ...road, limits: { ...road.limits, weight: 1 } })
+  await workBySchedule(rig.gharry)
+  await rig.workAll()
+  expect((await rig.orders()).some(({ service }) => service === 'heron-road')).toBe(false)
 })
 
 test('a location that is switched off gives way to another', async () => {

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useEffect, useState } from 'react'
-import { type BlockKind, blockKinds, placeholders, type SlipBlock, type SlipTemplate } from '@/core/papers'
+import { blocksOf, type BlockKind, blockKinds, placeholders, type SlipBlock, type SlipTemplate } from '@/core/papers'
 import type { SlipPreview, SlipsView } from '@/usecases/dispatch/slips'
 import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
@@ -10,11 +10,20 @@ import { Select, TextInput } from '../../kit/Field'
 import { PageView } from '../../kit/PageView'
 import { Resumed } from '../../kit/Resumed'
 import { TheirChange } from '../../kit/TheirChange'
+import { Plain } from '../../kit/Screen'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { beginEdit, useEdit, useEdits } from '../../kit/useEdit'
 import { DispatchHead } from '../DispatchHead'
 import { BlockEditor } from './BlockEditor'
+
+const plain = { id: 'standard', name: 'Standard slip', heading: '{{ order.channel }}' }
+/** What the first template begins as. */
+const firstSlip: SlipTemplate = {
+  ...plain,
+  closing: '',
+  blocks: blocksOf({ ...plain, closing: 'Thank you, {{ buyer.firstName }}.' }),
+}
 
 /** Slip templates: built of blocks, seen at once as they will be printed for any order. */
 export function Slips({ initial }: { initial: SlipsView }) {
@@ -30,14 +39,25 @@ export function Slips({ initial }: { initial: SlipsView }) {
   const isSaved = (id: string): boolean => view.slips.some((slip) => slip.id === id)
   const begun = [...edits].filter(([id]) => !isSaved(id)).map(([, slip]) => slip)
   const all = [...view.slips, ...begun]
-  const chosen = all.some(({ id }) => id === asked) ? asked! : (view.slips[0]?.id ?? '')
+  const chosen = all.some(({ id }) => id === asked) ? asked! : (all[0]?.id ?? '')
   const saved = view.slips.find(({ id }) => id === chosen)
   const edit = useEdit<SlipTemplate | undefined>(`slip ${chosen}`, saved)
   const slip = edit.value
   const say = useSay()
   const preview = usePreview(slip, number)
   const change = useChange(['slips'])
-  if (!slip) return <DispatchHead at="slips" about="There is no slip template yet" />
+  if (!slip)
+    return (
+      <div className="flex h-full flex-col">
+        <DispatchHead at="slips" about="What goes into the parcel on paper" />
+        <Plain title="There is no slip template yet">
+          <p>Without one, slips say the channel, the order, its address and its items.</p>
+          <Button kind="filled" className="mt-3" onClick={() => beginEdit(`slip ${firstSlip.id}`, firstSlip)}>
+            Begin one
+          </Button>
+        </Plain>
+      </div>
+    )
   const blocks = slip.blocks ?? []
   const put = (next: Partial<SlipTemplate>): void => edit.put({ ...slip, ...next })
   const putBlocks = (next: readonly SlipBlock[]): void => put({ blocks: next })
