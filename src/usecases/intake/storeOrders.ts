@@ -99,7 +99,7 @@ export async function storeOrders(
     ...(await pinWishes(
       db,
       raw,
-      [...known, ...fresh.map(({ order }, i) => [order.remoteId, { id: ids[i]! }] as const)],
+      [...known, ...fresh.map(({ order, state }, i) => [order.remoteId, { id: ids[i]!, state }] as const)],
       inForce,
       now,
     )),
@@ -115,7 +115,7 @@ export async function storeOrders(
 async function pinWishes(
   db: Database,
   raw: readonly RawOrder[],
-  orders: Iterable<readonly [remoteId: string, { readonly id: number; readonly state?: string }]>,
+  orders: Iterable<readonly [remoteId: string, { readonly id: number; readonly state: OrderState }]>,
   inForce: InForce,
   now: Date,
 ): Promise<number[]> {
@@ -129,7 +129,7 @@ async function pinWishes(
   )
   for (const { id, wishes } of wanted) {
     const order = byRemote.get(id.trim())
-    if (!order || (order.state !== undefined && !waitingStates.includes(order.state as OrderState))) continue
+    if (!order || !waitingStates.includes(order.state)) continue
     for (const [decision, value] of Object.entries(pinsFor(wishes!, inForce.ready.world))) {
       const known = before.get(order.id) as Readonly<Record<string, unknown>> | undefined
       if (known && equalJson(known[decision], value)) continue
