@@ -270,10 +270,18 @@ function lineOf(value: unknown): string {
   return typeof value === 'object' && value !== null ? Object.values(value).map(lineOf).join(' ') : String(value)
 }
 
-/** A part of a form, under its heading. */
-export const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+/** A part of a form, under its heading; `head` is h2 where nothing is above it but the screen's own. */
+export const Part = ({
+  title,
+  head: Head = 'h3',
+  children,
+}: {
+  title: string
+  head?: 'h2' | 'h3'
+  children: ReactNode
+}) => (
   <section className="border-t border-hair py-2.5">
-    <h3 className="pb-1.5 text-small text-soft">{title}</h3>
+    <Head className="pb-1.5 text-small text-soft">{title}</Head>
     {children}
   </section>
 )

@@ -65,7 +65,7 @@ export function Seller({ initial }: { initial: SetupView }) {
               onKeep={edit.know}
             />
           )}
-          <Part title="Seller">
+          <Part head="h2" title="Seller">
             <div className="grid gap-3 min-[700px]:grid-cols-2">
               <Field label="Name" wrong={errors.name?.message} hint="As letters and the tracking page say it.">
                 <TextInput className="w-full" {...form.register('name')} />
@@ -108,7 +108,7 @@ export function Seller({ initial }: { initial: SetupView }) {
               </Field>
             </div>
           </Part>
-          <Part title="What one unit of other currencies is worth in it">
+          <Part head="h2" title="What one unit of other currencies is worth in it">
             <Controller
               control={form.control}
               name="rates"
