@@ -34,6 +34,7 @@ import {
 import { accessOf } from '../shared/access'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { locationsOf } from '../shared/accounts'
+import { idsFrom } from '../shared/freshId'
 import { settingsOf } from '../shared/connections'
 import { healthOf, isIll, type Health } from './connectionHealth'
 
@@ -295,17 +296,10 @@ export async function saveConnection(
 
 /** An identifier of letters and hyphens that no channel has, from a name. */
 async function freeId({ db }: Application, name: string): Promise<string> {
-  const plain =
-    name
-      .normalize('NFKD')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '')
-      .slice(0, 40) || 'channel'
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? plain : `${plain}-${n}`
-    if (!(await channelById(db, id)) && !(await connectionById(db, id))) return id
-  }
+  const ids = idsFrom(name, 'channel')
+  let id = ids.next().value
+  while ((await channelById(db, id)) ?? (await connectionById(db, id))) id = ids.next().value
+  return id
 }
 
 export interface TestView {

@@ -13,6 +13,7 @@ import {
   type World,
 } from '@/core/world'
 import { refuse, type Refused } from '../shared/application'
+import { idsFrom } from '../shared/freshId'
 
 /** The lists of the world that people keep by hand, and what each holds one of. */
 interface Things {
@@ -117,18 +118,11 @@ export function nameOf(list: ListName, thing: unknown): string {
 }
 
 /** The identifier of something new, from its name, that none of `taken` has. */
-export function freshId(name: string, taken: (id: string) => boolean): string {
-  const plain =
-    name
-      .normalize('NFKD')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '')
-      .slice(0, 40) || 'new'
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? plain : `${plain}-${n}`
-    if (!taken(id)) return id
-  }
+function freshId(name: string, taken: (id: string) => boolean): string {
+  const ids = idsFrom(name, 'new')
+  let id = ids.next().value
+  while (taken(id)) id = ids.next().value
+  return id
 }
 
 /**

@@ -1,5 +1,5 @@
 import { readSheet } from '@/adapters'
-import { readZoneTable, type TableProblem, zoneColumns, type ZoneRow, writeZoneTable } from '@/core/rating'
+import { readZoneTable, zoneColumns, type ZoneRow, writeZoneTable } from '@/core/rating'
 import { refuse, type Answer } from '../shared/application'
 
 /** The zones of a file, as rows to look at and save; nothing is kept yet. */
@@ -8,14 +8,12 @@ export interface ZoneFile {
   readonly rows: readonly ZoneRow[]
 }
 
-const first = ([problem]: readonly TableProblem[]): TableProblem | undefined => problem
-
 /** Reads a table of zones, CSV or XLSX. */
 export async function readZoneFile(content: Buffer): Promise<Answer<ZoneFile>> {
   const sheet = await readSheet(content, zoneColumns, ['zone', 'from', 'to', 'days'])
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
   const { zones, problems } = readZoneTable(sheet.rows)
-  const problem = first(problems)
+  const [problem] = problems
   if (problem) return refuse('bad-table', `Line ${problem.line}, ${problem.column}: ${problem.sentence}`)
   if (zones.length === 0)
     return refuse('empty-file', 'The file has no zone: one row for each way from a country to others.')

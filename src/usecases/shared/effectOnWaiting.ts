@@ -50,6 +50,7 @@ export async function effectOnWaiting(
       return { id, order: withoutPerson(order), now: at, ...(own ? { pins: own } : {}) }
     })
     changes.push(...tallyMany(summary, cases, old, next))
+    await new Promise((resolve) => setImmediate(resolve))
   }
   return { waiting: await countWaiting(db), summary, changes: changes.slice(0, mostShown) }
 }

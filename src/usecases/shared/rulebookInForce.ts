@@ -21,12 +21,14 @@ const kept = new WeakMap<object, InForce>()
  * or ends. Null before there is any.
  */
 export async function rulebookInForce(gharry: Application): Promise<InForce | null> {
-  const now = gharry.now().toISOString()
+  // One moment for all of it: an outage may begin between two.
+  const moment = gharry.now()
+  const now = moment.toISOString()
   const versions = await versionsInForce(gharry.db, now)
   const before = kept.get(gharry.db)
   const world = await newestWorld(gharry.db)
   if (!world) return null
-  const outages = outagesNow(world.world, gharry.now().getTime())
+  const outages = outagesNow(world.world, moment.getTime())
   if (before?.edition === versions.edition && before.worldVersion === versions.world && before.outages === outages)
     return before
   const edition = await editionInForce(gharry.db, now)
@@ -36,7 +38,7 @@ export async function rulebookInForce(gharry: Application): Promise<InForce | nu
     worldVersion: world.version,
     rulebook: edition.rulebook,
     program: compileRulebook(edition.rulebook, world.world.rates),
-    ready: readyWorld(worldAt(world.world, gharry.now().getTime())),
+    ready: readyWorld(worldAt(world.world, moment.getTime())),
     outages,
   }
   kept.set(gharry.db, inForce)
