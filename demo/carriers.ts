@@ -334,12 +334,12 @@ const drayLocal: Service = {
 }
 
 export const demoCarriers: readonly Carrier[] = [
-  { id: 'heron', name: 'Heron Parcel' },
-  { id: 'corvid', name: 'Corvid Post' },
-  { id: 'northlight', name: 'Northlight Express' },
-  { id: 'skua', name: 'Skua Air' },
-  { id: 'bramble', name: 'Bramble Freight' },
-  { id: 'dray', name: 'Dray Local' },
+  { id: 'heron', name: 'Heron Parcel', numbers: [{ form: `00${'#'.repeat(18)}`, check: 'SSCC-18' }] },
+  { id: 'corvid', name: 'Corvid Post', numbers: [{ form: 'CV#########@@', check: 'S10' }] },
+  { id: 'northlight', name: 'Northlight Express', numbers: [{ form: 'NX77##########', check: 'modulo 10' }] },
+  { id: 'skua', name: 'Skua Air', numbers: [{ form: '918########', check: 'modulo 7' }] },
+  { id: 'bramble', name: 'Bramble Freight', numbers: [{ form: 'BF########', check: 'none' }] },
+  { id: 'dray', name: 'Dray Local', numbers: [{ form: 'DL#######', check: 'none' }] },
 ]
 
 export const demoServices: readonly Service[] = [

@@ -1,7 +1,9 @@
 import { changeChannel, connectionsOfCarrier, connectionById, type ChannelSettings } from '@/data'
 import type { Application } from '@/usecases/shared/application'
 import { saveConnection, type ConnectionInput } from '@/usecases/intake/connections'
+import { changeWorld } from '@/usecases/shared/changeWorld'
 import { demoCarriers } from './carriers'
+import { leedsPartner, warehouseCredentials } from './warehouse'
 import { deskCredentials } from './deskFiles'
 import { laneApplication, laneCodes } from './laneOrders'
 import { quillCredentials } from './quillOrders'
@@ -15,6 +17,8 @@ export interface StandIns {
   readonly quill?: string
   /** The SFTP server of the wholesale customers, where it runs; without it their files are dropped. */
   readonly desk?: { readonly port: string; readonly hostKey: string }
+  /** The SFTP server of the partner in Leeds, where it runs. */
+  readonly warehouse?: { readonly port: string; readonly hostKey: string }
   readonly carriers: ReadonlyMap<string, string>
   readonly token: string
 }
@@ -22,7 +26,7 @@ export interface StandIns {
 /** Connects the demo's channels and carriers; where they are connected already, their addresses are put right. */
 export async function connectDemo(
   gharry: Application,
-  { shop, lane, quill, desk, carriers, token }: StandIns,
+  { shop, lane, quill, desk, warehouse, carriers, token }: StandIns,
   settings: Partial<ChannelSettings> = {},
 ): Promise<void> {
   const put = async (id: string | undefined, input: Omit<ConnectionInput, 'on'>): Promise<void> => {
@@ -63,6 +67,23 @@ export async function connectDemo(
         }
       : { kind: 'files', settings: {} }),
   })
+  if (warehouse) {
+    await put(leedsPartner.id, {
+      role: 'partner',
+      kind: 'sftp-warehouse',
+      name: leedsPartner.name,
+      settings: {
+        ...{ host: '127.0.0.1', ...warehouse, ...warehouseCredentials, folder: '' },
+        ...{ order: 'json', papers: 'pdf' },
+      },
+    })
+    await changeWorld(gharry, null, '', (world) => ({
+      ...world,
+      locations: world.locations.map((location) =>
+        location.id === 'leeds' ? { ...location, partner: leedsPartner.id } : location,
+      ),
+    }))
+  }
   if (isNew) {
     await changeChannel(gharry.db, 'mossgill-shop', settings)
     if (lane) await changeChannel(gharry.db, 'tallow-lane', settings)

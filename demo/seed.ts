@@ -52,6 +52,10 @@ const shopUrl = process.env.GHARRY_SHOP_URL ?? 'http://127.0.0.1:4610'
 const laneUrl = process.env.GHARRY_LANE_URL ?? 'http://127.0.0.1:4618'
 const quillUrl = process.env.GHARRY_QUILL_URL ?? 'http://127.0.0.1:4619'
 const deskUrl = process.env.GHARRY_DESK_URL ?? 'http://127.0.0.1:4620'
+const warehouseUrl = process.env.GHARRY_WAREHOUSE_URL ?? 'http://127.0.0.1:4623'
+/** An SFTP server says the fingerprint of its own key. */
+const hostKeyOf = async (url: string): Promise<string> =>
+  ((await (await fetch(`${url}/admin/key`)).json()) as { fingerprint: string }).fingerprint
 const carrierUrls = new Map(
   (
     process.env.GHARRY_CARRIER_URLS ??
@@ -68,10 +72,8 @@ const standIns = {
   },
   lane: laneUrl,
   quill: quillUrl,
-  desk: {
-    port: process.env.GHARRY_SFTP_PORT ?? '4622',
-    hostKey: ((await (await fetch(`${deskUrl}/admin/key`)).json()) as { fingerprint: string }).fingerprint,
-  },
+  desk: { port: process.env.GHARRY_SFTP_PORT ?? '4622', hostKey: await hostKeyOf(deskUrl) },
+  warehouse: { port: process.env.GHARRY_WAREHOUSE_SFTP_PORT ?? '4624', hostKey: await hostKeyOf(warehouseUrl) },
   carriers: carrierUrls,
   token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
 }

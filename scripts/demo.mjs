@@ -44,6 +44,7 @@ const outside = await Promise.all(
     env.GHARRY_LANE_PORT,
     env.GHARRY_QUILL_PORT,
     env.GHARRY_DESK_PORT,
+    env.GHARRY_WAREHOUSE_PORT,
     env.GHARRY_MAIL_PORT,
     ...carriers.map((carrier) => carrierPort(env, carrier)),
   ].map((port) => answers(`http://127.0.0.1:${port}/`)),
@@ -71,6 +72,7 @@ Gharry is up:         ${env.GHARRY_URL}
   Tallow Lane         ${env.GHARRY_LANE_URL}
   Quillmart           ${env.GHARRY_QUILL_URL}
   Trade Desk's files  ${env.GHARRY_DESK_URL}
+  the Leeds partner   ${env.GHARRY_WAREHOUSE_URL}
   the carriers        ${carriers.map((carrier) => `${carrier} :${carrierPort(env, carrier)}`).join(', ')}
   customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
   its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}

@@ -23,6 +23,8 @@ const ports = {
   GHARRY_QUILL_PORT: 4619,
   GHARRY_DESK_PORT: 4620,
   GHARRY_SFTP_PORT: 4622,
+  GHARRY_WAREHOUSE_PORT: 4623,
+  GHARRY_WAREHOUSE_SFTP_PORT: 4624,
   GHARRY_SMTP_PORT: 4625,
 }
 /** The carriers of the demo, by the names that their ports have. */
@@ -40,6 +42,7 @@ export function environment(given = process.env) {
   env.GHARRY_LANE_URL = given.GHARRY_LANE_URL ?? `http://127.0.0.1:${env.GHARRY_LANE_PORT}`
   env.GHARRY_QUILL_URL = given.GHARRY_QUILL_URL ?? `http://127.0.0.1:${env.GHARRY_QUILL_PORT}`
   env.GHARRY_DESK_URL = given.GHARRY_DESK_URL ?? `http://127.0.0.1:${env.GHARRY_DESK_PORT}`
+  env.GHARRY_WAREHOUSE_URL = given.GHARRY_WAREHOUSE_URL ?? `http://127.0.0.1:${env.GHARRY_WAREHOUSE_PORT}`
   env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
   env.GHARRY_CARRIER_URLS =
     given.GHARRY_CARRIER_URLS ??

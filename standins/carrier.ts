@@ -1,6 +1,7 @@
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
 import type { Service, Tariff } from '@/core/rating'
+import { drawnLabel } from './drawnLabel'
 import { withFreightDocuments } from './freight'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
@@ -70,6 +71,7 @@ const labelRequest = z.object({
   dangerousGoods: z.array(z.string()),
   duties: z.enum(['DAP', 'DDP']),
   returnLabel: z.boolean().default(false),
+  document: z.enum(['pdf', 'zpl']).optional(),
   customs: z
     .array(
       z.object({
@@ -111,15 +113,31 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       return reply.code(401).send({ message: 'The token is wrong.' })
   })
 
-  app.post('/api/labels', (request, reply) => {
+  /** What is answered: the label, drawn where that was asked for; drawings are not in the books. */
+  async function answered(label: CarrierLabel, { document, to }: z.infer<typeof labelRequest>): Promise<object> {
+    if (!document) return label
+    const drawn = (number: string): Promise<object> => drawnLabel(document, settings.name, number, to.lines)
+    const garbled = hits('badDrawing')
+    return {
+      ...label,
+      parcels: await Promise.all(
+        label.parcels.map(async (parcel) => ({
+          ...parcel,
+          document: garbled ? { format: document, content: 'bm90aGluZw==' } : await drawn(parcel.trackingNumber),
+          ...(parcel.returnNumber ? { returnDocument: await drawn(parcel.returnNumber) } : {}),
+        })),
+      ),
+    }
+  }
+  app.post('/api/labels', async (request, reply) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
     const before = books.get<{ trackingNumber: string }>('key', key)
-    if (before) return books.get<CarrierLabel>('label', before.trackingNumber)
     const parsed = labelRequest.safeParse(request.body)
     if (!parsed.success)
       return reply
         .code(422)
         .send({ message: `${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}` })
+    if (before) return answered(books.get<CarrierLabel>('label', before.trackingNumber)!, parsed.data)
     const refused = settings.habits.refuses?.(parsed.data, clock.now())
     if (refused) return reply.code(422).send({ message: refused })
     const priced = priceOf(settings.services, settings.tariffs, parsed.data, settings.homePerUnit)
@@ -161,7 +179,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       books.put('way', label.trackingNumber, { transitDays: priced.transitDays })
       for (const { trackingNumber } of parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
     })
-    return reply.code(201).send(label)
+    return reply.code(201).send(await answered(label, parsed.data))
   })
   app.post('/api/labels/void', (request, reply) => {
     const { trackingNumber } = z.object({ trackingNumber: z.string() }).parse(request.body)

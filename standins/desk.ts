@@ -1,131 +1,13 @@
-import { createHash, generateKeyPairSync } from 'node:crypto'
-import {
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  utimesSync,
-  writeFileSync,
-} from 'node:fs'
-import { join, normalize } from 'node:path'
-import type { FastifyInstance } from 'fastify'
-import ssh2, { type Attributes, type Connection, type SFTPWrapper } from 'ssh2'
-import { z } from 'zod'
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { card, escapeHtml, page } from './html'
 import { makeServer } from './server'
+import { sftpServer, type SftpSettings } from './sftpServer'
 
-const { OPEN_MODE, STATUS_CODE } = ssh2.utils.sftp
-
-export interface DeskSettings {
-  /** Where its files are; the host key is beside them. */
-  readonly folder: string
-  readonly user: string
-  readonly password: string
-}
-const faultsShape = z.object({
-  /** Nothing can be written. */
-  full: z.boolean(),
-  /** The line ends after so many bytes of a file; 0: never. */
-  cutAfter: z.number().int().min(0),
-  latencyMs: z.number().int().min(0),
-})
-
-const keyOf = (file: string): string => {
-  if (!existsSync(file))
-    writeFileSync(
-      file,
-      generateKeyPairSync('rsa', { modulusLength: 2048 }).privateKey.export({ format: 'pem', type: 'pkcs1' }),
-      { mode: 0o600 },
-    )
-  return readFileSync(file, 'utf8')
-}
-const fingerprintOf = (privateKey: string): string => {
-  const parsed = ssh2.utils.parseKey(privateKey)
-  if (parsed instanceof Error) throw parsed
-  return `SHA256:${createHash('sha256').update(parsed.getPublicSSH()).digest('base64').slice(0, 43)}`
-}
-
-/** An SFTP server with folders for files of orders and of despatch, and pages to look at them. */
-export function deskStandIn({ folder, user, password }: DeskSettings) {
-  const files = join(folder, 'files')
-  for (const room of ['in', 'out']) mkdirSync(join(files, room), { recursive: true })
-  const keyFile = join(folder, 'host-key')
-  const faults: z.infer<typeof faultsShape> = { full: false, cutAfter: 0, latencyMs: 0 }
-  const open = new Set<Connection>()
-  const makeSftp = () => {
-    const server = new ssh2.Server({ hostKeys: [keyOf(keyFile)] }, (client) => {
-      open.add(client)
-      client.on('error', () => undefined).on('close', () => void open.delete(client))
-      client.on('authentication', (context) => {
-        if (context.method === 'password' && context.username === user && context.password === password)
-          context.accept()
-        else context.reject(['password'])
-      })
-      client.on('session', (accept) => {
-        accept().on('sftp', (begin) => serve(begin(), files, faults, () => client.end()))
-      })
-    })
-    return server
-  }
-  let sftp = makeSftp()
-  let port = 0
-  const listen = (wanted: number): Promise<number> =>
-    new Promise((resolve, reject) => {
-      sftp.once('error', reject)
-      sftp.listen(wanted, '127.0.0.1', () => {
-        port = (sftp.address() as { port: number }).port
-        resolve(port)
-      })
-    })
-  const stop = (): Promise<void> =>
-    new Promise((resolve) => {
-      for (const client of open) client.end()
-      sftp.close(() => resolve())
-    })
-
-  const app: FastifyInstance = makeServer()
-  app.get('/admin/faults', () => faults)
-  app.post('/admin/faults', (request) => Object.assign(faults, faultsShape.partial().parse(request.body)))
-  app.get('/admin/key', () => ({ fingerprint: fingerprintOf(keyOf(keyFile)) }))
-  /** Another host key, as after a move to another machine; or as somebody in between would have. */
-  app.post('/admin/key', async () => {
-    await stop()
-    rmSync(keyFile)
-    sftp = makeSftp()
-    await listen(port)
-    return { fingerprint: fingerprintOf(keyOf(keyFile)) }
-  })
-  app.get('/admin/files', () =>
-    Object.fromEntries(
-      readdirSync(files).map((room) => [
-        room,
-        Object.fromEntries(
-          readdirSync(join(files, room)).map((name) => [name, readFileSync(join(files, room, name), 'utf8')]),
-        ),
-      ]),
-    ),
-  )
-  /** Puts a file there; `age` is how many seconds ago it was written last. */
-  app.post('/admin/files', (request) => {
-    const { name, content, base64, age } = z
-      .object({
-        name: z.string(),
-        content: z.string().default(''),
-        base64: z.boolean().default(false),
-        age: z.number().default(60),
-      })
-      .parse(request.body)
-    const file = join(files, 'in', name)
-    writeFileSync(file, base64 ? Buffer.from(content, 'base64') : content)
-    const at = Date.now() / 1000 - age
-    utimesSync(file, at, at)
-    return {}
-  })
-  app.get('/', (_request, reply) => {
-    const rooms = readdirSync(files).map((room) =>
+/** The file names of each room of an SFTP server, as cards. */
+export const roomCards = (files: string): string =>
+  readdirSync(files)
+    .map((room) =>
       card(
         room,
         `<ul>${readdirSync(join(files, room))
@@ -133,118 +15,16 @@ export function deskStandIn({ folder, user, password }: DeskSettings) {
           .join('')}</ul>`,
       ),
     )
-    return reply
-      .type('text/html')
-      .send(
-        page(
-          'Trade Desk: files',
-          card(
-            'The SFTP server',
-            `<p>127.0.0.1, port ${port}, user <code>${escapeHtml(user)}</code>, host key <code>${fingerprintOf(keyOf(keyFile))}</code></p>`,
-          ) + rooms.join(''),
-        ),
-      )
-  })
-  app.addHook('onClose', stop)
-  return { app, listen }
-}
+    .join('')
 
-/** Answers the requests of one session; every path is within the folder. */
-function serve(sftp: SFTPWrapper, root: string, faults: z.infer<typeof faultsShape>, cut: () => void): void {
-  const handles = new Map<number, { path: string; content: Buffer | null; names: string[] | null; written: Buffer[] }>()
-  let next = 0
-  let read = 0
-  const inside = (path: string): string => join(root, normalize(`/${path}`))
-  const handleOf = (entry: { path: string; content?: Buffer; names?: string[] }): Buffer => {
-    const id = next++
-    handles.set(id, { content: null, names: null, written: [], ...entry })
-    const handle = Buffer.alloc(4)
-    handle.writeUInt32BE(id)
-    return handle
-  }
-  const attributes = (path: string): Attributes => {
-    const { mode, uid, gid, size, atimeMs, mtimeMs } = statSync(path)
-    return { mode, uid, gid, size, atime: Math.floor(atimeMs / 1000), mtime: Math.floor(mtimeMs / 1000) }
-  }
-  /** Does the work after the latency; what is not there is said as the protocol says it. */
-  const answer = (id: number, work: () => void): void => {
-    setTimeout(() => {
-      try {
-        work()
-      } catch (error) {
-        const missing = (error as NodeJS.ErrnoException).code === 'ENOENT'
-        sftp.status(id, missing ? STATUS_CODE.NO_SUCH_FILE : STATUS_CODE.FAILURE)
-      }
-    }, faults.latencyMs)
-  }
-  const stat = (id: number, path: string): void => answer(id, () => sftp.attrs(id, attributes(inside(path))))
-  sftp.on('REALPATH', (id, path) =>
-    answer(id, () => sftp.name(id, [{ filename: normalize(`/${path}`), longname: '', attrs: attributes(root) }])),
+/** An SFTP server with folders for files of orders and of despatch, and pages to look at them. */
+export function deskStandIn(settings: SftpSettings) {
+  const app = makeServer()
+  const { files, listen, place } = sftpServer(app, settings, ['in', 'out'])
+  app.get('/', (_request, reply) =>
+    reply
+      .type('text/html')
+      .send(page('Trade Desk: files', card('The SFTP server', `<p>${escapeHtml(place())}</p>`) + roomCards(files))),
   )
-  sftp.on('STAT', stat).on('LSTAT', stat)
-  sftp.on('FSTAT', (id, handle) =>
-    answer(id, () => sftp.attrs(id, attributes(handles.get(handle.readUInt32BE())!.path))),
-  )
-  sftp.on('OPENDIR', (id, path) =>
-    answer(id, () => sftp.handle(id, handleOf({ path: inside(path), names: readdirSync(inside(path)) }))),
-  )
-  sftp.on('READDIR', (id, handle) =>
-    answer(id, () => {
-      const entry = handles.get(handle.readUInt32BE())!
-      if (!entry.names || entry.names.length === 0) return sftp.status(id, STATUS_CODE.EOF)
-      const names = entry.names.splice(0)
-      return sftp.name(
-        id,
-        names.map((filename) => {
-          const attrs = attributes(join(entry.path, filename))
-          const kind = statSync(join(entry.path, filename)).isDirectory() ? 'd' : '-'
-          return { filename, longname: `${kind}rw-r--r-- 1 desk desk ${attrs.size} ${filename}`, attrs }
-        }),
-      )
-    }),
-  )
-  sftp.on('OPEN', (id, path, flags) =>
-    answer(id, () => {
-      const writes = (flags & OPEN_MODE.WRITE) !== 0
-      if (writes && faults.full) return sftp.status(id, STATUS_CODE.FAILURE)
-      if (writes) writeFileSync(inside(path), '')
-      return sftp.handle(
-        id,
-        handleOf({ path: inside(path), ...(writes ? {} : { content: readFileSync(inside(path)) }) }),
-      )
-    }),
-  )
-  sftp.on('READ', (id, handle, offset, length) =>
-    answer(id, () => {
-      const { content } = handles.get(handle.readUInt32BE())!
-      if (!content || offset >= content.length) return sftp.status(id, STATUS_CODE.EOF)
-      const most = faults.cutAfter > 0 ? Math.min(length, faults.cutAfter) : length
-      const part = content.subarray(offset, offset + most)
-      read += part.length
-      sftp.data(id, part)
-      if (faults.cutAfter > 0 && read >= faults.cutAfter) cut()
-    }),
-  )
-  sftp.on('WRITE', (id, handle, _offset, data) =>
-    answer(id, () => {
-      handles.get(handle.readUInt32BE())!.written.push(Buffer.from(data))
-      sftp.status(id, STATUS_CODE.OK)
-    }),
-  )
-  sftp.on('CLOSE', (id, handle) =>
-    answer(id, () => {
-      const entry = handles.get(handle.readUInt32BE())
-      if (entry && entry.written.length > 0) writeFileSync(entry.path, Buffer.concat(entry.written))
-      sftp.status(id, STATUS_CODE.OK)
-    }),
-  )
-  const done = (id: number, work: () => void): void =>
-    answer(id, () => {
-      work()
-      sftp.status(id, STATUS_CODE.OK)
-    })
-  sftp.on('RENAME', (id, from, to) => done(id, () => renameSync(inside(from), inside(to))))
-  sftp.on('REMOVE', (id, path) => done(id, () => rmSync(inside(path))))
-  sftp.on('MKDIR', (id, path) => done(id, () => mkdirSync(inside(path))))
-  sftp.on('SETSTAT', (id) => done(id, () => undefined)).on('FSETSTAT', (id) => done(id, () => undefined))
+  return { app, listen }
 }

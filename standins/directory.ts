@@ -3,6 +3,7 @@ import { demoCarriers } from '../demo/carriers'
 import { deskCredentials } from '../demo/deskFiles'
 import { laneApplication, laneCodes } from '../demo/laneOrders'
 import { quillCredentials } from '../demo/quillOrders'
+import { leedsPartner, warehouseCredentials } from '../demo/warehouse'
 import { makeServer } from './server'
 
 interface Addresses {
@@ -13,6 +14,8 @@ interface Addresses {
   readonly quill: string
   readonly desk: string
   readonly sftpPort: string
+  readonly warehouse: string
+  readonly warehousePort: string
   readonly carriers: ReadonlyMap<string, string>
   readonly carrierToken: string
 }
@@ -44,6 +47,7 @@ export function directoryStandIn(at: Addresses): FastifyInstance {
         settings: { address: at.quill, ...quillCredentials },
       },
       ...(await tradeDesk(at)),
+      ...(await leeds(at)),
       ...demoCarriers.map(({ id, name }) => ({
         role: 'carrier',
         name,
@@ -69,21 +73,41 @@ const about: Readonly<Record<string, string>> = {
   dray: 'The same day around Ghent.',
 }
 
-/** The SFTP server says its own key; without it, it is not offered. */
-async function tradeDesk({ desk, sftpPort }: Addresses): Promise<object[]> {
+/** An SFTP server says its own key; without it, it is not offered. */
+async function keyOf(url: string): Promise<string | null> {
   try {
-    const { fingerprint } = (await (await fetch(`${desk}/admin/key`)).json()) as { fingerprint: string }
-    const place = { host: '127.0.0.1', port: sftpPort, hostKey: fingerprint, folder: '' }
-    return [
-      {
-        role: 'channel',
-        kind: 'sftp-folder',
-        name: 'Trade Desk',
-        about: 'Files of wholesale customers on an SFTP server.',
-        settings: { ...place, ...deskCredentials, seller: 'Mossgill Aquatics', answers: 'ubl' },
-      },
-    ]
+    return ((await (await fetch(`${url}/admin/key`)).json()) as { fingerprint: string }).fingerprint
   } catch {
-    return []
+    return null
   }
+}
+
+async function tradeDesk({ desk, sftpPort }: Addresses): Promise<object[]> {
+  const hostKey = await keyOf(desk)
+  if (hostKey === null) return []
+  const place = { host: '127.0.0.1', port: sftpPort, hostKey, folder: '' }
+  return [
+    {
+      role: 'channel',
+      kind: 'sftp-folder',
+      name: 'Trade Desk',
+      about: 'Files of wholesale customers on an SFTP server.',
+      settings: { ...place, ...deskCredentials, seller: 'Mossgill Aquatics', answers: 'ubl' },
+    },
+  ]
+}
+
+async function leeds({ warehouse, warehousePort }: Addresses): Promise<object[]> {
+  const hostKey = await keyOf(warehouse)
+  if (hostKey === null) return []
+  const place = { host: '127.0.0.1', port: warehousePort, hostKey, folder: '' }
+  return [
+    {
+      role: 'partner',
+      kind: 'sftp-warehouse',
+      name: leedsPartner.name,
+      about: 'A warehouse of somebody else, which sends what is handed over to it.',
+      settings: { ...place, ...warehouseCredentials, order: 'json', papers: 'pdf' },
+    },
+  ]
 }

@@ -12,6 +12,8 @@ export interface Faults {
   malformedBody: number
   /** Pages, events or mails are delivered twice. */
   twice: number
+  /** A label that the carrier draws cannot be read. */
+  badDrawing: number
 }
 
 export const faultSchema = z
@@ -22,6 +24,7 @@ export const faultSchema = z
     serverError: z.coerce.number().int().min(0),
     malformedBody: z.coerce.number().int().min(0),
     twice: z.coerce.number().int().min(0),
+    badDrawing: z.coerce.number().int().min(0),
   })
   .partial()
 
@@ -32,6 +35,7 @@ const names: Readonly<Record<keyof Faults, string>> = {
   serverError: 'Status 500, every n-th call',
   malformedBody: 'Garbled body, every n-th call',
   twice: 'Delivered twice, every n-th time',
+  badDrawing: 'A label that the carrier draws is garbled, every n-th one',
 }
 
 export interface FaultSwitches {
@@ -58,6 +62,7 @@ export function withFaults(app: FastifyInstance, title: string): FaultSwitches {
     serverError: 0,
     malformedBody: 0,
     twice: 0,
+    badDrawing: 0,
   }
   const calls: Record<string, number> = {}
   const received: Received[] = []

@@ -14,6 +14,8 @@ export interface StoredMail {
   html: string
   at: string
   copies: number
+  /** Their content in base64. */
+  attachments: { name: string; type: string; content: string }[]
 }
 
 /** A mail server with a web inbox. Mails with the same Message-ID are one mail; how often it came is counted. */
@@ -41,6 +43,11 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
           text: mail.text ?? '',
           html: mail.html || '',
           at: before?.at ?? new Date().toISOString(),
+          attachments: mail.attachments.map(({ filename, contentType, content }) => ({
+            name: filename ?? '',
+            type: contentType,
+            content: content.toString('base64'),
+          })),
           copies: (before?.copies ?? 0) + (hits('twice') ? 2 : 1),
         } satisfies StoredMail)
         if (hits('timeOutAfterWork'))

@@ -63,10 +63,11 @@ const some = (count: number): ShopOrder[] => {
 
 const here = (timeoutMs = 15_000) => ({ timeoutMs, privateAddresses: true, pauseMs: 1 })
 const noAccess = { token: () => Promise.reject(new Error('needs none')) }
+const noMail = { send: () => Promise.reject(new Error('writes none')), close: () => undefined }
 const shopClient = (address: string, key: string, secret: string): ChannelClient =>
-  channelKindOf('keyed-shop')!.open({ address, key, secret } as never, here(), noAccess)
+  channelKindOf('keyed-shop')!.open({ address, key, secret } as never, here(), noAccess, noMail)
 const carrierClient = (address: string, token: string, timeoutMs?: number): CarrierClient =>
-  carrierKindOf('json-labels')!.open({ address, token } as never, here(timeoutMs), noAccess)
+  carrierKindOf('json-labels')!.open({ address, token } as never, here(timeoutMs), noAccess, noMail)
 
 describe('the shop', () => {
   test('page after page every order comes once, and afterwards only what changed', async () => {

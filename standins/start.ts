@@ -9,12 +9,14 @@ import { laneApplication, laneCarriers } from '../demo/laneOrders'
 import { quillCredentials } from '../demo/quillOrders'
 import { deskCredentials } from '../demo/deskFiles'
 import { deskStandIn } from './desk'
+import { warehouseCredentials } from '../demo/warehouse'
+import { warehouseStandIn } from './warehouse'
 import { laneStandIn } from './lane'
 import { listen } from './server'
 import { quillStandIn } from './quill'
 import { shopStandIn } from './shop'
 
-/** Starts one stand-in: `start.ts shop | lane | quill | desk | carriers | mail`. Ports and folder come from the environment. */
+/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail`. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
@@ -32,6 +34,8 @@ const addresses = (): Parameters<typeof directoryStandIn>[0] => ({
   quill: local('GHARRY_QUILL_PORT', 4619),
   desk: local('GHARRY_DESK_PORT', 4620),
   sftpPort: String(port('GHARRY_SFTP_PORT', 4622)),
+  warehouse: local('GHARRY_WAREHOUSE_PORT', 4623),
+  warehousePort: String(port('GHARRY_WAREHOUSE_SFTP_PORT', 4624)),
   carriers: new Map(demoCarriers.map(({ id }, i) => [id, local(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!)])),
   carrierToken: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
 })
@@ -91,6 +95,19 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
       await listen(app, port('GHARRY_DESK_PORT', 4620), 'Trade Desk', 'GHARRY_DESK_PORT')
       return app
     }
+    case 'warehouse': {
+      const { app, listen: listenSftp } = warehouseStandIn({
+        folder: join(folder, 'warehouse'),
+        ...warehouseCredentials,
+      })
+      await listenSftp(port('GHARRY_WAREHOUSE_SFTP_PORT', 4624)).catch((error: NodeJS.ErrnoException) => {
+        if (error.code !== 'EADDRINUSE') throw error
+        console.error('The partner’s SFTP server: its port is taken. Set GHARRY_WAREHOUSE_SFTP_PORT to another port.')
+        process.exit(1)
+      })
+      await listen(app, port('GHARRY_WAREHOUSE_PORT', 4623), 'The partner’s warehouse', 'GHARRY_WAREHOUSE_PORT')
+      return app
+    }
     case 'carriers': {
       const apps = demoCarriers.map(({ id, name }) => ({
         id,
@@ -126,7 +143,7 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
       return app
     }
     default:
-      console.error('Say which stand-in: shop, lane, quill, desk, carriers or mail.')
+      console.error('Say which stand-in: shop, lane, quill, desk, warehouse, carriers or mail.')
       process.exit(2)
   }
 }

@@ -1,10 +1,18 @@
-export type { BoughtLabel, CarrierClient, CarrierEvent, LabelRequest, OfferedServices } from './carriers/carrier'
+export type {
+  BoughtLabel,
+  CarrierClient,
+  CarrierEvent,
+  DrawnLabel,
+  LabelRequest,
+  OfferedServices,
+} from './carriers/carrier'
 export type { ChannelClient, Fulfilment } from './channels/channel'
+export type { HandedFile, HandOver, PartnerClient, PartnerNews } from './partners/partner'
 export { shopRawOrder } from './channels/keyed-shop/client'
 export { type Access, fieldsOf, type Grant, type Kind, type Message, type SettingField } from './connections/kind'
 export { type Tokens, tokensShape } from './connections/oauth'
 export { type CallReport, watched } from './connections/watched'
-export { carrierKindOf, channelKindOf, kinds } from './connections/registry'
+export { carrierKindOf, channelKindOf, kindOf, kinds, partnerKindOf } from './connections/registry'
 export {
   fileFields,
   type FileMapping,
@@ -23,5 +31,6 @@ export { changeKey, LostKey, openVault, type Vault } from './vault'
 export { publicHolidays } from './holidays'
 export { askStandIns, type CallFailure, callJson, type CallResult, failure, type Outside } from './http'
 export { type MailClient, smtpClient } from './mail/smtp'
+export { givenPages, withGivenPages } from './papers/given'
 export { pdfFile } from './papers/pdf'
 export { pngOf } from './papers/png'

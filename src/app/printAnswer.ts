@@ -1,7 +1,8 @@
 import { NextResponse, type NextRequest } from 'next/server'
 import { z } from 'zod'
 import { sheetLayouts } from '@/core/papers'
-import type { Application } from '@/usecases/shared/application'
+import type { Application, Refused } from '@/usecases/shared/application'
+import { statusOf } from '@/usecases/shared/refusals'
 import type { PrintFile, PrintProfile } from '@/usecases/dispatch/printBatch'
 import { guarded, jsonOf, problem } from './answer'
 import { idIn } from './body'
@@ -24,7 +25,9 @@ const profile = z.object({
  * Makes a print file, marks what is in it as printed, and says where to fetch it: printing changes something, so it is
  * asked for.
  */
-export function printing(work: (gharry: Application, id: number, profile: PrintProfile) => Promise<PrintFile | null>) {
+export function printing(
+  work: (gharry: Application, id: number, profile: PrintProfile) => Promise<PrintFile | Refused | null>,
+) {
   return async (request: NextRequest, { params }: { params: Promise<{ id: string }> }): Promise<NextResponse> =>
     guarded(async () => {
       const id = idIn((await params).id)
@@ -42,6 +45,7 @@ export function printing(work: (gharry: Application, id: number, profile: PrintP
           'nothing-to-print',
           'There is nothing to print: no label is bought here, or its papers are not kept.',
         )
+      if ('code' in file) return problem(statusOf[file.code], file.code, file.sentence)
       file.content.destroy()
       return NextResponse.json({ ok: true, file: `/api/dispatch/prints/${file.name}`, pages: file.pages })
     })

@@ -3,8 +3,8 @@ import type { Database } from './database'
 /** What links Gharry to a channel or to an account at a carrier. */
 export interface ConnectionRow {
   readonly id: string
-  readonly role: 'channel' | 'carrier'
-  /** The channel, or the carrier. */
+  readonly role: 'channel' | 'carrier' | 'partner'
+  /** The channel, the carrier, or the partner. */
   readonly belongsTo: string
   readonly kind: string
   readonly name: string

@@ -104,6 +104,17 @@ export {
   problemsOf,
   recentImports,
 } from './imports'
+export {
+  addHandOvers,
+  answerHandOver,
+  dropHandOvers,
+  handOverBy,
+  type HandOverRow,
+  handOversOfOrder,
+  partnerCursor,
+  setPartnerCursor,
+} from './handovers'
+export { addLabelPapers, drawnElsewhere, type LabelPaper, labelPapersOf } from './labelPapers'
 export { type ItemUse, itemUses } from './items'
 export {
   addChanges,
@@ -121,6 +132,7 @@ export {
   addBatch,
   addEvents,
   addLabelParcels,
+  addOwnLabel,
   batchSummaries,
   type BatchSummary,
   carrierCursor,
@@ -210,6 +222,7 @@ export {
   addNotices,
   addPosts,
   dropUnsent,
+  type Message,
   type NoticeRow,
   noticesOfOrder,
   type PostRow,

@@ -34,6 +34,10 @@ export interface LabelRow {
   readonly problem: string | null
   readonly attempts: number
   readonly leaseOwner?: string | null
+  /** It left under numbers of somebody else: nothing was bought, nothing is charged. */
+  readonly own: boolean
+  /** The numbers, as JSON, under which it leaves once this label is voided; null when there are none. */
+  readonly replacement: string | null
 }
 
 /** One parcel of a shipment. */
@@ -103,6 +107,30 @@ export async function addBatch(
     )
   }
   return batch!.id
+}
+
+/** Writes a shipment that left under numbers of somebody else, with its parcels; gives its number. */
+export async function addOwnLabel(
+  db: Database,
+  label: Pick<
+    LabelRow,
+    'orderId' | 'key' | 'token' | 'carrier' | 'service' | 'location' | 'trackingNumber' | 'arrivesOn'
+  >,
+  parcels: readonly Pick<LabelParcel, 'trackingNumber' | 'preset' | 'weight' | 'size' | 'contents'>[],
+  now: string,
+): Promise<number> {
+  const [row] = (await db('labels')
+    .insert({
+      ...label,
+      ...{ own: true, state: 'bought', position: 0, zone: '', request: '{}', quoted: 0, charged: 0 },
+      ...{ madeAt: now, nextAt: now, boughtAt: now, dispatchedAt: now, status: 'announced' },
+    })
+    .returning('id')) as { id: number }[]
+  await addLabelParcels(
+    db,
+    parcels.map((parcel, i) => ({ ...parcel, labelId: row!.id, position: i + 1, status: 'announced' })),
+  )
+  return row!.id
 }
 
 /** Writes the parcels of labels. */

@@ -3,7 +3,10 @@ import type { Database } from './database'
 import { workTime } from './workClock'
 
 /** Tables of work that must not be lost: a row is taken under a lease, and is free again when its holder dies. */
-export type WorkTable = 'labels' | 'posts' | 'notices' | 'imports' | 'jobs'
+export type WorkTable = 'labels' | 'posts' | 'notices' | 'handovers' | 'imports' | 'jobs'
+
+/** What is said to somebody outside: whoever dies while saying it may have said it. */
+const isMessage = (table: WorkTable): boolean => ['posts', 'notices', 'handovers'].includes(table)
 
 export interface WorkRow {
   readonly id: number
@@ -32,7 +35,7 @@ export interface Due {
 }
 
 /**
- * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts about one
+ * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts and hand-overs of one
  * order go out one after the other: one that still waits holds back those behind it. A message whose holder died may
  * have left all the same: that counts as a try. The taken rows come back as they are in the table.
  */
@@ -55,11 +58,11 @@ export async function takeDue<Row extends WorkRow>(
     .orderBy(newest ? [{ column: 'id', order: 'desc' as const }] : [{ column: 'next_at' }, { column: 'id' }])
     .limit(most)
   if (kinds) void due.whereIn('kind', kinds)
-  if (table === 'posts')
+  if (table === 'posts' || table === 'handovers')
     void due.whereNotExists(
-      db({ earlier: 'posts' })
+      db({ earlier: table })
         .select(db.raw('1'))
-        .whereRaw('earlier.order_id = posts.order_id AND earlier.id < posts.id')
+        .whereRaw('earlier.order_id = ??.order_id AND earlier.id < ??.id', [table, table])
         .where('earlier.state', 'queued'),
     )
   // Most rounds find nothing, and ask no right to write for it.
@@ -69,9 +72,7 @@ export async function takeDue<Row extends WorkRow>(
     .update({
       leaseUntil: until,
       leaseOwner: randomUUID(),
-      ...(table === 'posts' || table === 'notices'
-        ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') }
-        : {}),
+      ...(isMessage(table) ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') } : {}),
     })
     .returning('*')
   return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))
@@ -140,7 +141,7 @@ export async function handBack(db: Database, table: WorkTable, row: Held, wall: 
 /** What was waiting for a carrier or a channel that answers again goes on at once. */
 export async function releaseWaiting(
   db: Database,
-  table: 'labels' | 'posts' | 'notices' | 'imports',
+  table: Exclude<WorkTable, 'jobs'>,
   of: Readonly<Record<string, string>>,
   wall: Date,
 ): Promise<void> {

@@ -100,10 +100,13 @@ export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> =>
 export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> =>
   db('notices').where({ orderId: order }).orderBy('id')
 
-/** The newest posts or notices in a state (null for all), `most` at most, with the number of the order. */
+/** What is told to somebody outside. */
+export type Message = 'posts' | 'notices' | 'handovers'
+
+/** The newest posts, notices or hand-overs in a state (null for all), `most` at most, with the number of the order. */
 export async function recentWork<Row>(
   db: Database,
-  table: 'posts' | 'notices',
+  table: Message,
   state: string | null,
   most: number,
 ): Promise<(Row & { number: string })[]> {
@@ -116,15 +119,15 @@ export async function recentWork<Row>(
   return query
 }
 
-/** How many posts or notices are in each state. */
-export async function workByState(db: Database, table: 'posts' | 'notices'): Promise<Record<string, number>> {
+/** How many posts, notices or hand-overs are in each state. */
+export async function workByState(db: Database, table: Message): Promise<Record<string, number>> {
   const rows: { state: string; n: number }[] = await db(table).select('state').count({ n: '*' }).groupBy('state')
   return Object.fromEntries(rows.map((row) => [row.state, Number(row.n)]))
 }
 
 /** Sends failed ones on their way again, all or one, with a day's patience from now; gives how many. */
-export async function retryFailed(db: Database, table: 'posts' | 'notices', now: string, id?: number): Promise<number> {
+export async function retryFailed(db: Database, table: Message, now: string, id?: number): Promise<number> {
   return db(table)
     .where({ state: 'failed', ...(id === undefined ? {} : { id }) })
-    .update({ state: table === 'posts' ? 'queued' : 'waiting', attempts: 0, nextAt: now, madeAt: now, problem: null })
+    .update({ state: table === 'notices' ? 'waiting' : 'queued', attempts: 0, nextAt: now, madeAt: now, problem: null })
 }

@@ -47,7 +47,17 @@ const propertyOf = (column: string): string =>
   column.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
 
 /** Columns that are yes or no; the file has 1 and 0. */
-const yesOrNo = new Set(['notice', 'buy_by_itself', 'pinned', 'combine', 'at_once', 'on', 'mail_buyers', 'retired'])
+const yesOrNo = new Set([
+  'notice',
+  'buy_by_itself',
+  'pinned',
+  'combine',
+  'at_once',
+  'on',
+  'mail_buyers',
+  'retired',
+  'own',
+])
 
 /** Rows as the code has them: `orderId`, where the file has `order_id`. Rows of one answer have the same columns. */
 function rowsOf(answer: unknown): unknown {

@@ -41,6 +41,12 @@ export interface LabelRequest {
   readonly customs: readonly DeclaredItem[] | null
 }
 
+/** A label that is stored and printed as it came. */
+export interface DrawnLabel {
+  readonly format: 'pdf' | 'zpl'
+  readonly content: Buffer
+}
+
 export interface BoughtLabel {
   /** One for each parcel, in their order. */
   readonly parcels: readonly {
@@ -48,6 +54,9 @@ export interface BoughtLabel {
     readonly symbology: 'code128' | 'gs1-128'
     readonly routing: string
     readonly returnNumber?: string
+    /** The label as the carrier drew it; absent where it is drawn here. */
+    readonly document?: DrawnLabel
+    readonly returnDocument?: DrawnLabel
   }[]
   /** What the carrier charges, in its own currency. */
   readonly charged: Money

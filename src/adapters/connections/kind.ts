@@ -2,6 +2,8 @@ import type { z } from 'zod'
 import type { CarrierClient } from '../carriers/carrier'
 import type { ChannelClient } from '../channels/channel'
 import type { RawOrder } from '@/core/order'
+import type { MailClient } from '../mail/smtp'
+import type { PartnerClient } from '../partners/partner'
 import type { CallResult, Outside } from '../http'
 import type { Tokens } from './oauth'
 
@@ -81,7 +83,7 @@ interface KindOf<Role extends string, Client, Can> {
   readonly settings: z.ZodObject
   readonly can: Can
   /** A client with settings that fit the schema. */
-  readonly open: (settings: never, outside: Outside, access: Access) => Client
+  readonly open: (settings: never, outside: Outside, access: Access, mail: MailClient) => Client
   /** Where a person must authorise it first. */
   readonly authorises?: Authorises<never>
 }
@@ -106,7 +108,13 @@ export interface CarrierCan {
   readonly prepaid: boolean
 }
 export type CarrierKind = KindOf<'carrier', CarrierClient, CarrierCan>
-export type Kind = ChannelKind | CarrierKind
+
+export interface PartnerCan {
+  /** It is asked for what it has to say; otherwise people there answer on a page. */
+  readonly answers: boolean
+}
+export type PartnerKind = KindOf<'partner', PartnerClient, PartnerCan>
+export type Kind = ChannelKind | CarrierKind | PartnerKind
 
 /** Declares a kind; the settings that `open` gets are those of its schema. */
 export const channelKind = <S extends z.ZodObject>(
@@ -123,6 +131,13 @@ export const carrierKind = <S extends z.ZodObject>(
     readonly open: (settings: z.output<S>, outside: Outside) => CarrierClient
   },
 ): CarrierKind => ({ ...kind, role: 'carrier' })
+
+export const partnerKind = <S extends z.ZodObject>(
+  kind: Omit<PartnerKind, 'settings' | 'open' | 'role' | 'authorises'> & {
+    readonly settings: S
+    readonly open: (settings: z.output<S>, outside: Outside, access: Access, mail: MailClient) => PartnerClient
+  },
+): PartnerKind => ({ ...kind, role: 'partner' })
 
 /** The fields of a kind's form, in the order of its schema. */
 export function fieldsOf({ settings }: Pick<Kind, 'settings'>): readonly SettingField[] {

@@ -11,6 +11,7 @@ export interface Mail {
   readonly html: string
   /** Makes the Message-ID: the same key twice is the same message to every mailbox. */
   readonly key: string
+  readonly attachments?: readonly { readonly name: string; readonly type: string; readonly content: Buffer }[]
 }
 
 export interface MailClient {
@@ -31,7 +32,7 @@ export function smtpClient(host: string, port: number): MailClient {
     socketTimeout: 15_000,
   })
   return {
-    send: async ({ from, to, subject, text, html, key }) => {
+    send: async ({ from, to, subject, text, html, key, attachments = [] }) => {
       if (!isOneAddress(to))
         return {
           ok: false,
@@ -48,6 +49,7 @@ export function smtpClient(host: string, port: number): MailClient {
           text,
           html,
           messageId: `<${key}@gharry.example>`,
+          attachments: attachments.map(({ name, type, content }) => ({ filename: name, contentType: type, content })),
         })
         return { ok: true, body: null }
       } catch (error) {

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import PDFDocument from 'pdfkit'
+import { isGiven, type Placed } from './given'
 import { fitInto, type Mark, type Page, type SheetLayout, sheetLayouts, type TextMark } from '@/core/papers'
 
 /** The folder of the fonts that papers are printed with. */
@@ -22,6 +23,8 @@ export interface PdfFile {
   readonly stream: Readable
   readonly add: (page: Page) => void
   readonly end: () => void
+  /** Where pages of others go; complete once the file has ended. */
+  readonly places: readonly Placed[]
 }
 
 /**
@@ -36,13 +39,22 @@ export function pdfFile(title: string, layout: SheetLayout = sheetLayouts[0]!, s
   })
   for (const face of Object.keys(fontFiles) as Face[]) document.registerFont(face, join(fonts, fontFiles[face]))
   const { cells } = layout
+  const places: Placed[] = []
+  let sheet = -1
   let next = Math.min(Math.max(1, start), cells.length) - 1
   let open = false
   return {
     stream: document,
     add: (page) => {
-      if (!open) document.addPage({ size: [layout.width * pointsPerMm, layout.height * pointsPerMm], margin: 0 })
+      if (!open) {
+        document.addPage({ size: [layout.width * pointsPerMm, layout.height * pointsPerMm], margin: 0 })
+        sheet++
+      }
       const place = fitInto(cells[next]!, page)
+      if (isGiven(page)) {
+        const { x, y, scale, turned } = place
+        places.push({ sheet, x: x * pointsPerMm, y: y * pointsPerMm, scale, turned, given: page.given })
+      }
       document.save()
       document.translate(place.x * pointsPerMm, place.y * pointsPerMm).scale(place.scale)
       if (place.turned) document.translate(page.height * pointsPerMm, 0).rotate(90)
@@ -52,6 +64,7 @@ export function pdfFile(title: string, layout: SheetLayout = sheetLayouts[0]!, s
       open = next !== 0
     },
     end: () => document.end(),
+    places,
   }
 }
 

@@ -1,10 +1,13 @@
 import type { Day } from '@/core/calendar'
+import type { NumberForm } from '@/core/tracking'
 
 /* Carriers, services and their tariffs as data. Weights in grams, lengths in millimetres, money in minor units. */
 
 export interface Carrier {
   readonly id: string
   readonly name: string
+  /** The forms of its tracking numbers; without any, all may be its own. */
+  readonly numbers?: readonly NumberForm[]
   readonly retired?: boolean
 }
 
@@ -195,6 +198,8 @@ export interface Location {
   readonly openDays?: readonly number[]
   /** Days (`YYYY-MM-DD`) on which it is closed, besides public holidays. */
   readonly closedOn?: readonly string[]
+  /** Whose place it is: what is bought for it is handed over to this partner. Absent for one's own. */
+  readonly partner?: string
   /** Nothing is sent from here any more; what was sent from here keeps its name. */
   readonly retired?: boolean
   /** Until when it is switched off, in words; only in a world that was made ready for a moment. */

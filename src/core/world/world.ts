@@ -45,6 +45,8 @@ export interface World {
   readonly dutyRates?: readonly DutyRate[]
   readonly seller?: Seller
   readonly outages?: readonly Outage[]
+  /** Whom papers can be handed over to; each is a connection of the same identifier. */
+  readonly partners?: readonly { readonly id: string; readonly name: string }[]
 }
 
 /** The world before anything is known of it. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { numberChecks } from '@/core/tracking'
 import { handlings } from '@/core/order'
 import { blockKinds } from '@/core/papers'
 import { labelFormats, offers, pickSchema, speeds, surchargeKinds } from '@/core/rating'
@@ -152,6 +153,7 @@ export const locationSchema = z.strictObject({
   }),
   openDays: weekdays.optional(),
   closedOn: z.array(day).max(400).optional(),
+  partner: id.optional(),
   retired: z.boolean().optional(),
 })
 
@@ -168,7 +170,20 @@ export const presetSchema = z.strictObject({
   retired: z.boolean().optional(),
 })
 
-export const carrierSchema = z.strictObject({ id, name, retired: z.boolean().optional() })
+export const carrierSchema = z.strictObject({
+  id,
+  name,
+  numbers: z
+    .array(
+      z.strictObject({
+        form: z.string().regex(/^[A-Z0-9#@]{6,40}$/, 'is no form: capitals, digits, # for a digit and @ for a letter'),
+        check: z.enum(numberChecks),
+      }),
+    )
+    .max(20)
+    .optional(),
+  retired: z.boolean().optional(),
+})
 
 /** A service, carrier or location that is switched off for a while. */
 export const outageSchema = z
@@ -241,4 +256,5 @@ export const worldSchema = z.strictObject({
     .optional(),
   seller: sellerSchema.optional(),
   outages: z.array(outageSchema).optional(),
+  partners: z.array(z.strictObject({ id, name })).optional(),
 }) as unknown as z.ZodType<World>

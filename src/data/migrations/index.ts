@@ -16,6 +16,7 @@ import { fileMappings } from './014-file-mappings'
 import { pictures } from './015-pictures'
 import { credit } from './016-credit'
 import { accounts } from './017-accounts'
+import { partners } from './018-partners'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -35,4 +36,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '015-pictures', up: pictures },
   { name: '016-credit', up: credit },
   { name: '017-accounts', up: accounts },
+  { name: '018-partners', up: partners },
 ]

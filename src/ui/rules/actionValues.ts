@@ -7,6 +7,7 @@ import {
   decisionKinds,
   decisionPhrase,
   needs,
+  nobody,
   originWays,
   priorities,
   readLimits,
@@ -88,6 +89,10 @@ export const editing: Readonly<Record<Type, Editing>> = {
     { id: cheapest, name: 'the cheapest location', hint: 'by its cheapest service' },
   ]),
   slip: choice('Slip template', ({ world }) => named(world.slips)),
+  partner: choice('Partner', ({ world }) => [
+    ...named(world.partners ?? []),
+    { id: nobody, name: 'nobody', hint: 'whatever the location says' },
+  ]),
   'yes/no': choice('Value', () => plain(['yes', 'no'])),
   speed: choice('Speed', () => plain(speeds)),
   priority: choice('Priority', () => plain(priorities)),
@@ -163,6 +168,7 @@ export function newAction(id: string, { world }: Wordings): Action {
     picks: [{ by: 'cheapest' }],
     services: [world.services[0]?.id ?? ''],
     slip: world.slips[0]?.id ?? '',
+    partner: world.partners?.[0]?.id ?? nobody,
     slips: [world.slips[0]?.id ?? ''],
   }
   return { set: kind.id, to: first[kind.type] }

@@ -3,6 +3,7 @@ import type { BoughtLabel, CallFailure, CarrierEvent, LabelRequest } from '@/ada
 import { cleanTrackingNumber } from '@/core/tracking'
 import { formatMoney, money, toHome } from '@/core/units'
 import {
+  addLabelPapers,
   addLedger,
   fromJson,
   moveLabel,
@@ -14,6 +15,7 @@ import {
   takeEarlyEvents,
   writeLog,
   type Database,
+  type LabelPaper,
   type LabelRow,
   setProblem,
 } from '@/data'
@@ -22,6 +24,7 @@ import type { Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
+import { queueHandOver } from './handOver'
 import { tellTheWorld } from '../tracking/tellTheWorld'
 
 /**
@@ -88,6 +91,7 @@ async function recordPurchase(
   )
   if (!moved) return
   await numberParcels(trx, label.id, parcels)
+  await addLabelPapers(trx, papersIn(label.id, parcels))
   await setShipmentState(trx, label.orderId, 'labelled')
   await addLedger(trx, [
     {
@@ -113,6 +117,7 @@ async function recordPurchase(
   ])
   const order = (await orderRow(trx, label.orderId))!
   await tellTheWorld(gharry, trx, label.id, order, 'bought')
+  await queueHandOver(gharry, trx, label)
   // The carrier may have told of its parcels before the purchase was written here.
   const early = await takeEarlyEvents(
     trx,
@@ -134,6 +139,13 @@ async function recordPurchase(
       })),
     )
 }
+
+/** The labels that the carrier drew, as they are kept. */
+const papersIn = (labelId: number, parcels: BoughtLabel['parcels']): LabelPaper[] =>
+  parcels.flatMap(({ document, returnDocument }, i) => [
+    ...(document ? [{ labelId, position: i + 1, what: 'label' as const, ...document }] : []),
+    ...(returnDocument ? [{ labelId, position: i + 1, what: 'return' as const, ...returnDocument }] : []),
+  ])
 
 /**
  * It may have been bought without our hearing of it, so the label stays queued under its key until the carrier

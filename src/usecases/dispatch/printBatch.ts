@@ -2,11 +2,15 @@ import { randomUUID } from 'node:crypto'
 import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
-import { pdfFile, pngOf } from '@/adapters'
+import { buffer } from 'node:stream/consumers'
+import { givenPages, pdfFile, pngOf, withGivenPages } from '@/adapters'
 import { type Page, pageToZpl, type PrinterDpi, sheetLayouts } from '@/core/papers'
 import {
   chunks,
+  drawnElsewhere,
   labelById,
+  type LabelPaper,
+  labelPapersOf,
   labelsOfBatch,
   listChannels,
   newestWorld,
@@ -16,7 +20,7 @@ import {
   type LabelRow,
   markLabelsPrinted,
 } from '@/data'
-import type { Application } from '../shared/application'
+import { type Application, refuse, type Refused } from '../shared/application'
 import { customsPages, labelPage, returnPages, slipPages, type Printed } from './parcelPapers'
 import { writeNewFile } from '../shared/writeNewFile'
 
@@ -74,7 +78,7 @@ export async function printBatch(
   gharry: Application,
   batch: number,
   profile: PrintProfile = usualProfile,
-): Promise<PrintFile | null> {
+): Promise<PrintFile | Refused | null> {
   const labels = (await labelsOfBatch(gharry.db, batch)).filter((label) => label.state === 'bought')
   return labels.length === 0 ? null : print(gharry, labels, `Batch ${batch}`, profile)
 }
@@ -84,11 +88,18 @@ export async function printLabel(
   gharry: Application,
   labelId: number,
   profile: PrintProfile = usualProfile,
-): Promise<PrintFile | null> {
+): Promise<PrintFile | Refused | null> {
   const label = await labelById(gharry.db, labelId)
   return !label || label.state !== 'bought'
     ? null
     : print(gharry, [label], `Label ${label.trackingNumber ?? ''}`, profile)
+}
+
+/** All papers of a shipment in one file: slip, label, customs papers of each parcel. Nothing is marked as printed. */
+export async function papersOf(gharry: Application, label: LabelRow, format: 'pdf' | 'zpl'): Promise<Buffer> {
+  const profile = { ...usualProfile, format }
+  const title = `Order papers ${label.trackingNumber ?? ''}`
+  return buffer(contentOf(pagesOf(gharry, [label], profile), title, profile, true))
 }
 
 /**
@@ -100,23 +111,29 @@ async function print(
   unsorted: readonly LabelRow[],
   title: string,
   profile: PrintProfile,
-): Promise<PrintFile | null> {
+): Promise<PrintFile | Refused | null> {
   const labels = (await sorted(gharry, unsorted, profile.sort)).filter(hasPapers)
   if (labels.length === 0) return null
+  const drawn = await drawnElsewhere(
+    gharry.db,
+    labels.map(({ id }) => id),
+  )
+  const odd = profile.parts === 'slips' ? [] : [...drawn].filter(([, format]) => format !== profile.format)
+  if (odd.length > 0) return otherFormat(labels, odd, profile.format)
   const folder = folderOf(gharry)
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   forgetOld(folder, gharry.now().getTime())
   const name = `${randomUUID()}.${profile.format}`
   const path = join(folder, name)
   let pages = 0
-  const counted = async function* (): AsyncGenerator<Page> {
+  const counted = async function* (): AsyncGenerator<Sheet> {
     for await (const page of pagesOf(gharry, labels, profile)) {
       pages++
       yield page
     }
   }
   try {
-    await writeNewFile(path, contentOf(counted(), title, profile))
+    await writeNewFile(path, contentOf(counted(), title, profile, drawn.size > 0))
     if (pages === 0) throw new Error('The print file has no page.')
   } catch (error) {
     rmSync(path, { force: true })
@@ -126,14 +143,29 @@ async function print(
   return { content: createReadStream(path), type: types[profile.format]!, extension: profile.format, name, pages }
 }
 
+/** Labels that carriers drew are printed as they came, or not at all. */
+function otherFormat(
+  labels: readonly LabelRow[],
+  odd: readonly (readonly [number, LabelPaper['format']])[],
+  wanted: string,
+): Refused {
+  const format = odd[0]![1].toUpperCase()
+  const carriers = [...new Set(labels.flatMap(({ id, carrier }) => (odd.some(([of]) => of === id) ? [carrier] : [])))]
+  return refuse(
+    'other-format',
+    `${odd.length === 1 ? 'One label is' : `${odd.length} labels are`} drawn by the carrier (${carriers.join(', ')}) as ${format}, and cannot be printed as ${wanted.toUpperCase()}: choose ${format}.`,
+  )
+}
+
 /** Labels of a time before their request was kept have nothing that could be drawn. */
 const hasPapers = ({ request }: LabelRow): boolean => request.includes('"parcels"') && request.includes('"to"')
 
-function contentOf(pages: AsyncGenerator<Page>, title: string, profile: PrintProfile): Readable {
+/** `given`: some of its pages were made by others, and are put in at the end. */
+function contentOf(pages: AsyncGenerator<Sheet>, title: string, profile: PrintProfile, given: boolean): Readable {
   if (profile.format === 'zpl')
     return Readable.from(
       (async function* () {
-        for await (const page of pages) yield pageToZpl(page, profile.dpi)
+        for await (const page of pages) yield page.zpl ?? pageToZpl(page, profile.dpi)
       })(),
     )
   if (profile.format === 'png')
@@ -154,7 +186,12 @@ function contentOf(pages: AsyncGenerator<Page>, title: string, profile: PrintPro
     file.end()
   }
   write().catch((error: unknown) => file.stream.destroy(error instanceof Error ? error : new Error(String(error))))
-  return file.stream
+  if (!given) return file.stream
+  return Readable.from(
+    (async function* () {
+      yield await withGivenPages(await buffer(file.stream), file.places)
+    })(),
+  )
 }
 
 function forgetOld(folder: string, now: number): void {
@@ -162,11 +199,23 @@ function forgetOld(folder: string, now: number): void {
     if (now - statSync(join(folder, name)).mtimeMs > hour) rmSync(join(folder, name), { force: true })
 }
 
+/** A page that is drawn here, one that came as PDF, or a whole label that came as ZPL. */
+type Sheet = Page & { readonly zpl?: Buffer }
+
+/** The labels of a parcel as its carrier drew them. */
+async function givenSheets(papers: readonly LabelPaper[]): Promise<Sheet[]> {
+  const sheets: Sheet[] = []
+  for (const { format, content } of papers)
+    if (format === 'zpl') sheets.push({ width: 0, height: 0, marks: [], zpl: content })
+    else sheets.push(...(await givenPages(content)))
+  return sheets
+}
+
 async function* pagesOf(
   gharry: Application,
   labels: readonly LabelRow[],
   { parts }: PrintProfile,
-): AsyncGenerator<Page> {
+): AsyncGenerator<Sheet> {
   const world = (await newestWorld(gharry.db))!.world
   const channels = new Map((await listChannels(gharry.db)).map((channel) => [channel.id, channel.name]))
   for (const part of chunks(labels, 20)) {
@@ -185,6 +234,7 @@ async function* pagesOf(
     for (const label of part) {
       const order = orders.get(label.orderId)!
       const own = parcels.get(label.id) ?? []
+      const drawn = parts === 'slips' ? [] : await labelPapersOf(gharry.db, label.id)
       for (const parcel of own) {
         const printed: Printed = {
           label,
@@ -197,9 +247,13 @@ async function* pagesOf(
         }
         if (parts !== 'labels') for (const page of await slipPages(gharry.db, printed)) yield page
         if (parts !== 'slips') {
-          yield labelPage(printed)
+          const of = (what: LabelPaper['what']): LabelPaper[] =>
+            drawn.filter((paper) => paper.position === parcel.position && paper.what === what)
+          const label = await givenSheets(of('label'))
+          for (const page of label.length > 0 ? label : [labelPage(printed)]) yield page
           for (const page of customsPages(printed)) yield page
-          for (const page of returnPages(printed)) yield page
+          const back = await givenSheets(of('return'))
+          for (const page of back.length > 0 ? back : returnPages(printed)) yield page
         }
       }
     }

@@ -1,4 +1,5 @@
 import { homeAmount } from '../shared/homeCurrency'
+import type { CarrierClient } from '@/adapters'
 import {
   addLedger,
   addPosts,
@@ -16,6 +17,8 @@ import {
   writeLog,
   type LabelRow,
 } from '@/data'
+import { takeBackHandOvers } from './handOver'
+import { recordOwnNumbersIn, replacementOf } from '../tracking/ownNumbers'
 import { postKey } from '../tracking/tellTheWorld'
 import { openShipment } from '../desk/combineOrders'
 import { refuse, type Answer, type Application } from '../shared/application'
@@ -58,9 +61,14 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
   })
 }
 
+/** Nothing was bought for a shipment that left under numbers of somebody else: there is nobody to ask. */
+const ownLabels: Pick<CarrierClient, 'voidLabel'> = { voidLabel: () => Promise.resolve({ ok: true, body: null }) }
+
 /** Voids one label at the carrier; the order returns to the line, and the refund is pending until it comes. */
 export async function voidLabel(gharry: Application, label: LabelRow): Promise<void> {
-  const carrier = await gharry.carrier(label.carrier, { account: label.account, location: label.location })
+  const carrier = label.own
+    ? ownLabels
+    : await gharry.carrier(label.carrier, { account: label.account, location: label.location })
   if (!carrier) return putBack(gharry.db, 'labels', label, gharry.now(), 'The carrier has no connection.')
   const result = await carrier.voidLabel(label.trackingNumber ?? '', `void-${label.key}`)
   const now = gharry.now().toISOString()
@@ -88,6 +96,13 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
           sentence: `The carrier does not void the label: ${result.sentence}${doubt}`,
         },
       ])
+      const other = replacementOf(label)
+      if (other)
+        await setFlag(
+          trx,
+          label.orderId,
+          `It left with ${other.by} under ${other.numbers.join(', ')}, and the label bought here cannot be voided: ${result.sentence}`,
+        )
     })
     return
   }
@@ -104,6 +119,9 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
     )
       return
     const { sentPosts } = await dropUnsent(trx, label.id)
+    const other = replacementOf(label)
+    // The partner knows: it left under a number of its own.
+    if (!other) await takeBackHandOvers(gharry, trx, label.id)
     await addPosts(
       trx,
       sentPosts.map(({ parcel, orderId, channelId }) => ({
@@ -116,21 +134,26 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
       })),
       now,
     )
-    await addLedger(trx, [
-      {
-        labelId: label.id,
-        kind: 'refund pending',
-        at: now,
-        day: await sellersDay(gharry, trx),
-        carrier: label.carrier,
-        service: label.service,
-        zone: label.zone,
-        amount: -(label.charged ?? 0),
-      },
-    ])
+    if (!label.own)
+      await addLedger(trx, [
+        {
+          labelId: label.id,
+          kind: 'refund pending',
+          at: now,
+          day: await sellersDay(gharry, trx),
+          carrier: label.carrier,
+          service: label.service,
+          zone: label.zone,
+          amount: -(label.charged ?? 0),
+        },
+      ])
     await setFlag(trx, label.orderId, null)
     const [stored] = await ordersById(trx, [label.orderId])
-    if (stored?.order.status === 'cancelled') await setState(trx, [label.orderId], 'cancelled')
+    if (other) {
+      await setShipmentState(trx, label.orderId, 'attention')
+      const recorded = await recordOwnNumbersIn({ ...gharry, db: trx }, trx, label.orderId, other, other.by)
+      if (!recorded.ok) await setFlag(trx, label.orderId, `It left with ${other.by}: ${recorded.sentence}`)
+    } else if (stored?.order.status === 'cancelled') await setState(trx, [label.orderId], 'cancelled')
     else if (inForce) {
       // A shipment of several was made of what its orders were: when one of them changed meanwhile, each goes by
       // itself.
@@ -154,7 +177,9 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
         order: label.orderId,
         at: now,
         author: 'Gharry',
-        sentence: `Label ${label.trackingNumber ?? ''} voided; a refund of ${await homeAmount(trx, label.charged ?? 0)} is pending`,
+        sentence: label.own
+          ? `The number ${label.trackingNumber ?? ''} was taken back`
+          : `Label ${label.trackingNumber ?? ''} voided; a refund of ${await homeAmount(trx, label.charged ?? 0)} is pending`,
       },
     ])
   })

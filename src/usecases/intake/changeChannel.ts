@@ -1,4 +1,4 @@
-import { changeChannel, changeImport, channelById, importById, retryFailed } from '@/data'
+import { changeChannel, changeImport, channelById, importById, retryFailed, type Message } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 
 /** When a channel is told, and how often its orders are fetched (0: only on demand). */
@@ -24,14 +24,14 @@ export async function cancelImport(gharry: Application, id: number): Promise<Ans
   return { ok: true }
 }
 
-/** Sends a failed post or notice on its way again. */
-export async function retryWork(gharry: Application, table: 'posts' | 'notices', id: number): Promise<Answer<object>> {
+/** Sends a failed post, notice or hand-over on its way again. */
+export async function retryWork(gharry: Application, table: Message, id: number): Promise<Answer<object>> {
   return (await retryFailed(gharry.db, table, gharry.now().toISOString(), id)) === 1
     ? { ok: true }
     : refuse('not-failed', 'Only what has failed can be tried again.')
 }
 
 /** Sends everything that has failed on its way again: after a long outage, in one step. */
-export async function retryAll(gharry: Application, table: 'posts' | 'notices'): Promise<Answer<{ again: number }>> {
+export async function retryAll(gharry: Application, table: Message): Promise<Answer<{ again: number }>> {
   return { ok: true, again: await retryFailed(gharry.db, table, gharry.now().toISOString()) }
 }

@@ -3,11 +3,13 @@ import {
   carrierKindOf,
   channelKindOf,
   fieldsOf,
+  kindOf,
   kinds,
   LostKey,
   type CarrierClient,
   type ChannelClient,
   type Kind,
+  type PartnerClient,
   type SettingField,
 } from '@/adapters'
 import {
@@ -31,7 +33,9 @@ import {
   type ConnectionHour,
   type ConnectionRow,
 } from '@/data'
+import { rulesNaming } from '../setup/changeList'
 import { accessOf } from '../shared/access'
+import { changeWorld, currentWorld } from '../shared/changeWorld'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { locationsOf } from '../shared/accounts'
 import { idsFrom } from '../shared/freshId'
@@ -89,8 +93,6 @@ export interface ConnectionsView {
   readonly locations: readonly { readonly id: string; readonly name: string }[]
 }
 
-const kindOf = (role: Kind['role'], id: string): Kind | undefined =>
-  role === 'channel' ? channelKindOf(id) : carrierKindOf(id)
 const hourOf = (ms: number): string => new Date(ms).toISOString().slice(0, 13)
 
 /** All connections with how they are, and the kinds there are. */
@@ -145,7 +147,7 @@ export async function showConnections(gharry: Application): Promise<ConnectionsV
 /** Whether anything is called there at all. */
 function isCalled({ role, kind }: ConnectionRow): boolean {
   const can = channelKindOf(kind)?.can
-  return role === 'carrier' || can === undefined || can.fetch || can.told
+  return role !== 'channel' || can === undefined || can.fetch || can.told
 }
 
 /** How many connections need a person. */
@@ -264,7 +266,9 @@ export async function saveConnection(
   }
   const own =
     id ??
-    (input.role === 'channel' ? await freeId(gharry, input.name) : `${input.carrier!}-${randomUUID().slice(0, 8)}`)
+    (input.role === 'carrier'
+      ? `${input.carrier!}-${randomUUID().slice(0, 8)}`
+      : await freeId(gharry, input.name, input.role))
   const secret = new Set(fieldsOf(check.kind).flatMap((field) => (field.secret ? [field.id] : [])))
   const part = (which: boolean): object =>
     Object.fromEntries(Object.entries(check.values).filter(([key]) => secret.has(key) === which))
@@ -284,19 +288,27 @@ export async function saveConnection(
         return refuse('world-changed', 'Somebody else has changed this connection meanwhile: look at it again.')
     } else {
       const at = gharry.now().toISOString()
-      const belongsTo = input.role === 'channel' ? own : input.carrier!
+      const belongsTo = input.role === 'carrier' ? input.carrier! : own
       if (input.role === 'channel')
         await addChannel(trx, { id: own, name: row.name, kind: row.kind, tellWhen: 'bought', everyMinutes: 0 })
       await addConnection(trx, { ...row, id: own, role: input.role, belongsTo, madeAt: at })
     }
     if (input.role === 'channel') await changeChannel(trx, own, { name: row.name, ...input.channel })
+    if (input.role === 'partner') await namePartner({ ...gharry, db: trx }, own, row.name)
     return { ok: true as const, id: own, version: (input.version ?? 0) + 1 }
   })
 }
 
-/** An identifier of letters and hyphens that no channel has, from a name. */
-async function freeId({ db }: Application, name: string): Promise<string> {
-  const ids = idsFrom(name, 'channel')
+/** Rules and locations name partners, so the world has a list of them. */
+const namePartner = (gharry: Application, id: string, name: string | null): Promise<Answer<object>> =>
+  changeWorld(gharry, null, '', (world) => {
+    const others = (world.partners ?? []).filter((partner) => partner.id !== id)
+    return { ...world, partners: name === null ? others : [...others, { id, name }] }
+  })
+
+/** An identifier of letters and hyphens that no channel and no partner has, from a name. */
+async function freeId({ db }: Application, name: string, usual: string): Promise<string> {
+  const ids = idsFrom(name, usual)
   let id = ids.next().value
   while ((await channelById(db, id)) ?? (await connectionById(db, id))) id = ids.next().value
   return id
@@ -331,13 +343,14 @@ export async function testConnection(
       orders: [],
     }
   const access = accessOf(gharry, before?.id ?? '', check.kind, check.values)
-  const client = check.kind.open(check.values as never, gharry.outside, access)
+  const client = check.kind.open(check.values as never, gharry.outside, access, gharry.mail)
   if (check.kind.role === 'carrier') {
     const answer = await (client as CarrierClient).events('')
     return answer.ok
       ? { ok: true, works: true, sentence: 'The carrier answers.', orders: [] }
       : { ok: true, works: false, sentence: answer.sentence, orders: [] }
   }
+  if (check.kind.role === 'partner') return testPartner(client as PartnerClient)
   if (!check.kind.can.fetch)
     return { ok: true, works: true, sentence: 'Nothing is called: its orders come in files.', orders: [] }
   const channel = id === null ? undefined : await channelById(gharry.db, id)
@@ -357,6 +370,27 @@ export async function testConnection(
   }
 }
 
+async function testPartner({ news }: PartnerClient): Promise<Answer<TestView>> {
+  const answer = await news?.('')
+  const sentence = answer ? 'The partner answers.' : 'Nothing is called before a shipment is handed over.'
+  return {
+    ok: true,
+    works: answer?.ok !== false,
+    sentence: answer?.ok === false ? answer.sentence : sentence,
+    orders: [],
+  }
+}
+
+/** Why a partner has to stay; null when it may go. */
+async function whyPartnerStays(gharry: Application, { id, name }: ConnectionRow): Promise<string | null> {
+  const { world } = await currentWorld(gharry.db)
+  const place = world.locations.find(({ partner }) => partner === id)
+  if (place) return `${place.name} is theirs: change that under Set-up, Locations first.`
+  const without = { ...world, partners: (world.partners ?? []).filter((partner) => partner.id !== id) }
+  const [rule] = await rulesNaming(gharry, world, without)
+  return rule === undefined ? null : `The rule “${rule}” names ${name}: change it and publish first.`
+}
+
 /**
  * Takes a connection out. A channel stays with its orders, and is not asked any more; a carrier whose last account it is
  * stays while labels of it may still have to be voided.
@@ -366,6 +400,8 @@ export async function removeConnection(gharry: Application, id: string, version:
   if (!row) return refuse('unknown-connection', 'This connection does not exist (any more).')
   if (row.version !== version)
     return refuse('world-changed', 'Somebody else has changed this connection meanwhile: look at it again.')
+  const stays = row.role === 'partner' ? await whyPartnerStays(gharry, row) : null
+  if (stays !== null) return refuse('in-use', stays)
   if (row.role === 'carrier') {
     const alone = (await connectionsOfCarrier(gharry.db, row.belongsTo)).length === 1
     const open = await countOpenLabels(gharry.db, { carrier: row.belongsTo, account: id, alone })
@@ -377,6 +413,7 @@ export async function removeConnection(gharry: Application, id: string, version:
   }
   await gharry.db.transaction(async (trx) => {
     if (row.role === 'channel') await changeChannel(trx, row.belongsTo, { retired: true, everyMinutes: 0 })
+    if (row.role === 'partner') await namePartner({ ...gharry, db: trx }, id, null)
     await dropConnection(trx, id)
   })
   return { ok: true }

@@ -107,14 +107,22 @@ async function usesOf(gharry: Application, world: World, list: ListName, thing: 
     ...world,
     [list]: ((world[list] ?? []) as readonly object[]).filter((one) => one !== thing && keyOf(list, one) !== key),
   }
-  const now = gharry.now().toISOString()
+  return {
+    rules: await rulesNaming(gharry, world, without),
+    others: await otherUses(db, world, list, key),
+    past: await countUses(db, list, key),
+  }
+}
+
+/** The rules, of the draft, the edition in force and those to come, that name something which `without` lacks. */
+export async function rulesNaming({ db, now }: Application, world: World, without: World): Promise<string[]> {
+  const at = now().toISOString()
   const rulebooks = [
-    (await editionInForce(db, now))?.rulebook,
-    ...(await editionsToCome(db, now)).map(({ rulebook }) => rulebook),
+    (await editionInForce(db, at))?.rulebook,
+    ...(await editionsToCome(db, at)).map(({ rulebook }) => rulebook),
     (await readDraft(db))?.rulebook,
   ]
-  const rules = new Set(rulebooks.flatMap((rulebook) => (rulebook ? rulesThatMiss(rulebook, world, without) : [])))
-  return { rules: [...rules], others: await otherUses(db, world, list, key), past: await countUses(db, list, key) }
+  return [...new Set(rulebooks.flatMap((rulebook) => (rulebook ? rulesThatMiss(rulebook, world, without) : [])))]
 }
 
 async function otherUses(db: Database, world: World, list: ListName, key: string): Promise<string[]> {

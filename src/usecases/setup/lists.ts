@@ -52,9 +52,12 @@ const kinds: Readonly<Record<ListName, Kind>> = {
   locations: {
     one: 'location',
     schema: locationSchema,
-    check: ({ country, timeZone }: Things['locations']) =>
+    check: ({ country, timeZone, partner }: Things['locations'], { partners = [] }: World) =>
       (isCountryCode(country) ? null : `“${country}” is no country code such as BE.`) ??
-      (isZone(timeZone) ? null : `“${timeZone}” is no time zone such as Europe/Brussels.`),
+      (isZone(timeZone) ? null : `“${timeZone}” is no time zone such as Europe/Brussels.`) ??
+      (partner === undefined || partners.some(({ id }) => id === partner)
+        ? null
+        : `There is no partner “${partner}”: connect it first.`),
   },
   carriers: { one: 'carrier', schema: carrierSchema, check: () => null },
   services: { one: 'service', schema: serviceSchema, check: checkService },

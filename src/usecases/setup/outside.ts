@@ -7,7 +7,7 @@ import { currentWorld } from '../shared/changeWorld'
 import { changeList } from './changeList'
 
 const offer = z.object({
-  role: z.enum(['channel', 'carrier']),
+  role: z.enum(['channel', 'carrier', 'partner']),
   kind: z.string(),
   name: z.string().min(1).max(120),
   about: z.string().max(300),
@@ -38,7 +38,7 @@ export async function connectOutside(gharry: Application, name: string): Promise
   if (!found) return refuse('missing', `${name} does not run here (any more): start the stand-ins.`)
   const { role, kind, settings } = found
   const input = { role, kind, name, settings, on: true }
-  if (role === 'channel') return saveConnection(gharry, null, input)
+  if (role !== 'carrier') return saveConnection(gharry, null, input)
   const { world } = await currentWorld(gharry.db)
   const known = world.carriers.find((carrier) => carrier.name === name)
   const added = known ?? (await addCarrier(gharry, name))

@@ -17,6 +17,8 @@ export interface Application {
   readonly channel: (id: string) => Promise<ChannelClient>
   /** Null when the carrier has no connection that is wanted. */
   readonly carrier: Connections['carrier']
+  /** The client of a partner; one that cannot be used says why at each call. */
+  readonly partner: Connections['partner']
   /** Writes down how calls went since it was last done. */
   readonly noteHeard: Connections['heard']
   readonly noteCalls: () => Promise<void>
@@ -112,10 +114,10 @@ export async function openApplication(env: Record<string, string | undefined> = 
   }
   const now = (): Date => new Date()
   const vault = openVault(dataDir, vars.GHARRY_KEY, vars.GHARRY_KEY_BEFORE.split(',').filter(Boolean))
-  const connections = openConnections({ db, log, vault, outside, now })
+  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT)
+  const connections = openConnections({ db, log, vault, outside, mail, now })
   const noting = setInterval(() => void connections.note(), notedEveryMs)
   noting.unref()
-  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT)
   return {
     db,
     log,
@@ -125,6 +127,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     outside,
     channel: connections.channel,
     carrier: connections.carrier,
+    partner: connections.partner,
     noteHeard: connections.heard,
     noteCalls: connections.note,
     settings: {

@@ -9,6 +9,9 @@ import {
   channelKindOf,
   type Kind,
   LostKey,
+  type MailClient,
+  type PartnerClient,
+  partnerKindOf,
   type Outside,
   type Vault,
   watched,
@@ -31,6 +34,8 @@ export interface Connections {
   readonly channel: (id: string) => Promise<ChannelClient>
   /** The client of an account at a carrier; null when there is none. */
   readonly carrier: (id: string, wanted?: AccountWanted) => Promise<CarrierClient | null>
+  /** The client of a partner; one whose connection cannot be used says why at each call. */
+  readonly partner: (id: string) => Promise<PartnerClient>
   /** Notes that a connection sent a message, and whether it was its own. */
   readonly heard: (id: string, own: boolean) => void
   /** Writes down how calls went since it was last written. */
@@ -42,12 +47,13 @@ export interface ConnectionTools {
   readonly log: Logger
   readonly vault: Vault
   readonly outside: Outside
+  readonly mail: MailClient
   readonly now: () => Date
 }
 
 /** What a kind is needed for here. */
 interface Opens<C> extends Pick<Kind, 'settings' | 'authorises'> {
-  readonly open: (settings: never, outside: Outside, access: Access) => C
+  readonly open: (settings: never, outside: Outside, access: Access, mail: MailClient) => C
 }
 
 export function openConnections(tools: ConnectionTools): Connections {
@@ -79,7 +85,7 @@ export function openConnections(tools: ConnectionTools): Connections {
     if (known?.version === row.version) return known.client as C
     const make = (given: unknown): C => {
       const settings = kind.settings.parse(given)
-      return kind.open(settings as never, outside, accessOf(tools, row.id, kind, settings))
+      return kind.open(settings as never, outside, accessOf(tools, row.id, kind, settings), tools.mail)
     }
     const client = usable(row, vault, make, dead, report(row.id), outside)
     open.set(row.id, { version: row.version, client })
@@ -97,6 +103,13 @@ export function openConnections(tools: ConnectionTools): Connections {
       const row = accountFor(await connectionsOfCarrier(db, id), wanted)
       const kind = row && carrierKindOf(row.kind)
       return row && kind ? clientOf(row, kind, deadCarrier) : null
+    },
+    partner: async (id) => {
+      const row = await connectionById(db, id)
+      const kind = row && partnerKindOf(row.kind)
+      return row && kind
+        ? clientOf(row, kind, deadPartner)
+        : deadPartner('It has no connection (any more): set one up under Intake, Connections.')
     },
     heard: (id, own) => {
       const noted = notedOf(id)
@@ -154,3 +167,4 @@ const deadCarrier = (why: string): CarrierClient => ({
   topUp: failure(why),
   events: failure(why),
 })
+const deadPartner = (why: string): PartnerClient => ({ handOver: failure(why), takeBack: failure(why) })

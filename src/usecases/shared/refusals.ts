@@ -38,6 +38,7 @@ export const statusOf = {
   'nothing-to-buy': 409,
   'on-its-way': 409,
   'order-moved': 409,
+  'other-format': 409,
   'other-intent': 409,
   'pins-broken': 409,
   'published-before': 409,

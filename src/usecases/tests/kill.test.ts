@@ -10,6 +10,8 @@ import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { asQuillOrder, quillCredentials } from '../../../demo/quillOrders'
 import { deskStandIn } from '../../../standins/desk'
+import { warehouseStandIn } from '../../../standins/warehouse'
+import { changeWorld } from '@/usecases/shared/changeWorld'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 /** The real worker process, killed without warning again and again, against the real stand-ins and their books. */
@@ -185,5 +187,51 @@ test('killed between the files of an SFTP folder: every order is there once, and
   const files = (await ask('/admin/files')) as Record<string, object>
   expect([Object.keys(files.in!).length, Object.keys(files.done!).length]).toEqual([0, 20])
   await desk.app.close()
+  rmSync(folder, { recursive: true, force: true })
+}, 180_000)
+
+test('killed while papers are handed over: the partner has each order once, with its papers', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-kill-'))
+  const warehouse = warehouseStandIn({ folder, user: 'u', password: 'p' })
+  const http = await warehouse.app.listen({ host: '127.0.0.1', port: 0 })
+  const ask = async <T>(path: string, body?: object): Promise<T> =>
+    (
+      await fetch(`${http}${path}`, {
+        ...(body
+          ? { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
+          : {}),
+      })
+    ).json() as Promise<T>
+  const { fingerprint } = await ask<{ fingerprint: string }>('/admin/key')
+  const saved = await saveConnection(rig.gharry, null, {
+    ...{ role: 'partner', kind: 'sftp-warehouse', name: 'Aire Storage', on: true },
+    settings: {
+      ...{ host: '127.0.0.1', port: String(await warehouse.listen(0)), user: 'u', password: 'p' },
+      ...{ hostKey: fingerprint, folder: '', order: 'json', papers: 'zpl' },
+    },
+  })
+  expect(saved).toMatchObject({ ok: true })
+  await changeWorld(rig.gharry, null, '', (world) => ({
+    ...world,
+    locations: world.locations.map((location) => ({ ...location, partner: 'aire-storage' })),
+  }))
+  await rig.stockShop(soundOrders(60))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const ids = (await rig.orders()).map(({ id }) => id)
+  rig.realTime()
+  const plan = await planBatch(rig.gharry, ids)
+  expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: true, labels: 60 })
+  const left = async (): Promise<number> => {
+    const [{ n }] = (await rig.gharry.db('handovers').where({ state: 'sent' }).count({ n: '*' })) as [{ n: number }]
+    return 60 - Number(n)
+  }
+  expect(await killUntilDone(left, 12, 3)).toBeGreaterThanOrEqual(2)
+  const files = await ask<Record<string, Record<string, string>>>('/admin/files')
+  const orders = Object.values(files.orders!).map((text) => JSON.parse(text) as { order: string; reference: string })
+  expect(new Set(orders.map(({ order }) => order)).size).toBe(60)
+  expect(orders).toHaveLength(60)
+  for (const { reference } of orders) expect(files.papers![`${reference}.zpl`]).toContain('^XZ')
+  await warehouse.app.close()
   rmSync(folder, { recursive: true, force: true })
 }, 180_000)

@@ -12,7 +12,7 @@ import { setCredit, topUp } from '@/usecases/ledger/balances'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { printBatch, printLabel, usualProfile, type PrintProfile } from '@/usecases/dispatch/printBatch'
 import type { ShopOrder } from '../../../standins/shop'
-import { makeRig, soundOrders, type Rig } from './rig'
+import { isPrinted, makeRig, soundOrders, type Rig } from './rig'
 
 /* What a dispatcher is told before anything is bought, and in which order things are printed after. */
 
@@ -230,7 +230,7 @@ describe('what is printed', () => {
     batch: number,
     more: Partial<PrintProfile>,
   ): Promise<{ content: Buffer; extension: string }> => {
-    const file = (await printBatch(rig.gharry, batch, { ...usualProfile, ...more }))!
+    const file = isPrinted(await printBatch(rig.gharry, batch, { ...usualProfile, ...more }))
     return { content: await bytes(file.content), extension: file.extension }
   }
   /** Order numbers in the order of the pages. */
@@ -289,6 +289,8 @@ describe('what is printed', () => {
     expect((await logOf(rig.gharry.db, first!.orderId)).map(({ sentence }) => sentence)).toContain(
       'Slip and label printed again',
     )
-    expect((await bytes((await printLabel(rig.gharry, first!.id))!.content)).subarray(0, 5).toString()).toBe('%PDF-')
+    expect((await bytes(isPrinted(await printLabel(rig.gharry, first!.id)).content)).subarray(0, 5).toString()).toBe(
+      '%PDF-',
+    )
   })
 })

@@ -6,7 +6,8 @@ import type { FastifyInstance } from 'fastify'
 import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
-import { openApplication, type Application } from '@/usecases/shared/application'
+import type { PrintFile } from '@/usecases/dispatch/printBatch'
+import { openApplication, type Application, type Refused } from '@/usecases/shared/application'
 import { saveConnection } from '@/usecases/intake/connections'
 import { workLong, workOnce } from '@/usecases/worker/work'
 import { connectDemo } from '../../../demo/connect'
@@ -169,6 +170,12 @@ export async function makeRig(
       rmSync(folder, { recursive: true, force: true })
     },
   }
+}
+
+/** What was printed; a test that gets a refusal fails with its sentence. */
+export function isPrinted(file: PrintFile | Refused | null): PrintFile {
+  if (file === null || 'code' in file) throw new Error(file?.sentence ?? 'nothing was printed')
+  return file
 }
 
 /** Orders of the demo's generator that nothing is wrong with, as the shop sends them. */

@@ -19,7 +19,7 @@ import { demoCarriers } from '../../../demo/carriers'
 import { demoItems } from '../../../demo/items'
 import { demoRulebook } from '../../../demo/rulebook'
 import type { ShopOrder } from '../../../standins/shop'
-import { makeRig, soundOrders, type Rig } from './rig'
+import { isPrinted, makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
 afterEach(() => rig.close())
@@ -81,7 +81,7 @@ async function buyAll(ids: readonly number[]): Promise<number> {
 }
 const folder = mkdtempSync(join(tmpdir(), 'gharry-print-'))
 async function printed(batch: number, more: Partial<PrintProfile> = {}): Promise<string> {
-  const file = (await printBatch(rig.gharry, batch, { ...usualProfile, ...more }))!
+  const file = isPrinted(await printBatch(rig.gharry, batch, { ...usualProfile, ...more }))
   const path = join(folder, `${batch}-${JSON.stringify(more).replace(/\W/g, '')}.${file.extension}`)
   writeFileSync(path, await bytesOf(file.content))
   return path
@@ -192,7 +192,9 @@ test('the whole way runs through all six carriers, with their faults on', async 
     execFileSync('qpdf', ['--check', await printed(batch, { layout: 'a4-4', start: 2 })], { encoding: 'utf8' }),
   ).toContain('No syntax or stream encoding errors found')
   const zpl = (
-    await bytesOf((await printBatch(rig.gharry, batch, { ...usualProfile, format: 'zpl', parts: 'labels' }))!.content)
+    await bytesOf(
+      isPrinted(await printBatch(rig.gharry, batch, { ...usualProfile, format: 'zpl', parts: 'labels' })).content,
+    )
   ).toString()
   for (const label of labels) expect(zpl).toContain(label.trackingNumber!)
   for (const { id } of demoCarriers) await rig.faults(id, { timeOutAfterWork: 0, serverError: 0 })
@@ -251,12 +253,8 @@ test('papers come out sorted, and what was printed before says so', async () => 
   expect(first.indexOf('Order MG-1')).toBeLessThan(first.indexOf('Order MG-2'))
   expect(first).not.toContain('REPRINT')
   expect(textOf(await printed(batch, { sort: 'sku' })).match(/REPRINT/g)).toHaveLength(4)
-  const image = (await printLabel(rig.gharry, (await rig.labels())[0]!.id, {
-    ...usualProfile,
-    format: 'png',
-    parts: 'labels',
-    dpi: 300,
-  }))!
+  const asPicture: PrintProfile = { ...usualProfile, format: 'png', parts: 'labels', dpi: 300 }
+  const image = isPrinted(await printLabel(rig.gharry, (await rig.labels())[0]!.id, asPicture))
   expect((await bytesOf(image.content)).subarray(1, 4).toString()).toBe('PNG')
   expect(
     (await showOrder(rig.gharry, ids[0]!))!.log.filter(({ sentence }) => sentence === 'Slip and label printed again')

@@ -1,6 +1,5 @@
 import { usualSeller } from '@/core/world'
 import { currentWorld } from '../shared/changeWorld'
-import type { CallResult } from '@/adapters'
 import {
   changeHeld,
   channelById,
@@ -9,19 +8,14 @@ import {
   orderRow,
   ordersById,
   parcelsOfLabels,
-  putBack,
-  releaseWaiting,
   type NoticeRow,
   type PostRow,
 } from '@/data'
 import type { Application } from '../shared/application'
+import { settleMessage } from '../shared/settleMessage'
 import { noticeMail } from './noticeMail'
 import { linesFor } from '../dispatch/parcelItems'
 import { rulebookInForce } from '../shared/rulebookInForce'
-
-// Nothing is given up before a day: most outages end sooner.
-const patience = 86_400_000
-const minAttempts = 12
 
 /** Tells a channel about one parcel (or takes it back). The key makes a repeated post the same post. */
 export async function deliverPost(gharry: Application, post: PostRow): Promise<void> {
@@ -60,7 +54,7 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
           post.key,
         )
       : await client.withdraw(stored.order.remoteId, parcel.trackingNumber ?? '', post.key)
-  await settle(gharry, 'posts', post, result)
+  await settleMessage(gharry, 'posts', post, result, { channelId: post.channelId })
 }
 
 /** Sends one notice to a customer, unless its label was voided before. */
@@ -100,7 +94,7 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
       seller: seller.name,
     }),
   })
-  await settle(gharry, 'notices', notice, result)
+  await settleMessage(gharry, 'notices', notice, result, {})
 }
 
 const named = ({
@@ -120,28 +114,4 @@ async function carrierAndLink(
     carrierName: inForce?.ready.world.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
     trackingUrl: `${gharry.settings.publicUrl}/track/${label.token}`,
   }
-}
-
-async function settle(
-  gharry: Application,
-  table: 'posts' | 'notices',
-  row: PostRow | NoticeRow,
-  result: CallResult<unknown>,
-): Promise<void> {
-  const { db } = gharry
-  const now = gharry.now()
-  const change = (values: { state: 'sent' | 'failed'; problem: string | null; sentAt?: string }): Promise<void> =>
-    changeHeld(db, table, row, { ...values, leaseUntil: null })
-  if (result.ok) {
-    await change({ state: 'sent', problem: null, sentAt: now.toISOString() })
-    return releaseWaiting(db, table, 'channelId' in row ? { channelId: row.channelId } : {}, now)
-  }
-  gharry.log.warn({ [table]: row.id, kind: result.kind }, 'not delivered')
-  if (result.kind === 'refused') return change({ state: 'failed', problem: result.sentence })
-  if (row.attempts + 1 >= minAttempts && now.getTime() - Date.parse(row.madeAt) >= patience)
-    return change({
-      state: 'failed',
-      problem: `${result.sentence} Given up after ${row.attempts + 1} tries in ${Math.floor((now.getTime() - Date.parse(row.madeAt)) / 3_600_000)} hours.`,
-    })
-  return putBack(db, table, row, now, result.sentence, result.retryAfter)
 }

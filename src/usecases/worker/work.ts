@@ -16,6 +16,7 @@ import {
   newestWorld,
   putBack,
   takeDue,
+  type HandOverRow,
   type ImportRow,
   type JobRow,
   type LabelRow,
@@ -28,6 +29,8 @@ import {
 import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
 import { buyLabel } from '../dispatch/buyLabels'
+import { deliverHandOver } from '../dispatch/handOver'
+import { hearPartners } from '../dispatch/partnerNews'
 import { countFlow } from '../rules/countFlow'
 import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
 import { followParcels } from '../tracking/followParcels'
@@ -71,6 +74,11 @@ export async function workOnce(gharry: Application): Promise<boolean> {
     'notices',
     await takeDue<NoticeRow>(db, 'notices', { states: ['waiting'] }, now(), atOnce, lease),
     (notice) => deliverNotice(gharry, notice),
+  )
+  await each(
+    'handovers',
+    await takeDue<HandOverRow>(db, 'handovers', { states: ['queued'] }, now(), atOnce, lease),
+    (row) => deliverHandOver(gharry, row),
   )
   return worked
 }
@@ -219,6 +227,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('top-ups', () => topUpByMark(gharry))
   await step('combining', () => combineByRule(gharry))
   await step('buying', () => buyByItself(gharry))
+  await step('partners', () => hearInTime(gharry))
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
 }
@@ -230,6 +239,16 @@ async function importBySchedule(gharry: Application): Promise<void> {
     const since = Math.abs(now - Date.parse(channel.lastImportAt ?? '1970-01-01'))
     if (channel.everyMinutes > 0 && since >= channel.everyMinutes * 60_000) await requestImport(gharry, channel.id)
   }
+}
+
+const heardAt = new WeakMap<object, number>()
+
+/** Each look at a partner's answers is a connection of its own: not at every round. */
+async function hearInTime(gharry: Application): Promise<void> {
+  const now = Date.now()
+  if (now - (heardAt.get(gharry.db) ?? 0) < 4 * gharry.outside.pauseMs) return
+  heardAt.set(gharry.db, now)
+  await hearPartners(gharry)
 }
 
 const learned = new WeakMap<object, number>()

@@ -3,8 +3,13 @@ import { isTrackingStatus } from '@/core/tracking'
 import { money } from '@/core/units'
 import { callJson, type Outside } from '../../http'
 import { serviceSchema, tariffSchema } from '@/core/world'
-import type { CarrierClient, OfferedServices } from '../carrier'
+import { failure } from '../../http'
+import { givenPages } from '../../papers/given'
+import type { BoughtLabel, CarrierClient, DrawnLabel, OfferedServices } from '../carrier'
 
+const drawn = z
+  .object({ format: z.enum(['pdf', 'zpl']), content: z.base64().max(4_000_000) })
+  .transform(({ format, content }) => ({ format, content: Buffer.from(content, 'base64') }))
 const bought = z.object({
   parcels: z
     .array(
@@ -13,6 +18,8 @@ const bought = z.object({
         symbology: z.enum(['code128', 'gs1-128']),
         routing: z.string().max(40),
         returnNumber: z.string().min(6).max(40).optional(),
+        document: drawn.optional(),
+        returnDocument: drawn.optional(),
       }),
     )
     .min(1),
@@ -37,8 +44,13 @@ const events = z.object({
   more: z.boolean(),
 })
 
-/** The JSON interface: an access token, idempotency keys, events behind a cursor. */
-export function carrierClient(baseUrl: string, token: string, outside: Outside): CarrierClient {
+/** The JSON interface: an access token, idempotency keys, events behind a cursor. `drawn` asks for labels as the carrier draws them. */
+export function carrierClient(
+  baseUrl: string,
+  token: string,
+  outside: Outside,
+  drawn: DrawnLabel['format'] | null,
+): CarrierClient {
   const authorization = `Bearer ${token}`
   return {
     buy: async (request, key) => {
@@ -48,16 +60,16 @@ export function carrierClient(baseUrl: string, token: string, outside: Outside):
           method: 'POST',
           url: `${baseUrl}/api/labels`,
           headers: { authorization, 'idempotency-key': key },
-          body: request,
+          body: { ...request, ...(drawn ? { document: drawn } : {}) },
+          ...(drawn ? { mostBytes: 100_000_000 } : {}),
         },
         bought,
       )
-      return result.ok
-        ? {
-            ok: true,
-            body: { ...result.body, charged: money(result.body.charged.minor, result.body.charged.currency) },
-          }
-        : result
+      if (!result.ok) return result
+      const { parcels, charged } = result.body
+      if (drawn && !(await areDrawn(parcels, drawn)))
+        return failure('garbled answer', `Its labels cannot be used: no ${drawn.toUpperCase()} for each parcel.`, 60)
+      return { ok: true, body: { parcels, charged: money(charged.minor, charged.currency) } }
     },
     voidLabel: (trackingNumber, key) =>
       callJson(
@@ -105,3 +117,16 @@ export function carrierClient(baseUrl: string, token: string, outside: Outside):
     },
   }
 }
+
+/** Whether there is a label of this format for each parcel, and for each that comes back. */
+async function areDrawn(parcels: BoughtLabel['parcels'], format: DrawnLabel['format']): Promise<boolean> {
+  for (const { document, returnNumber, returnDocument } of parcels)
+    for (const label of [document, ...(returnNumber ? [returnDocument] : [])])
+      if (label?.format !== format || !(await canBePrinted(label))) return false
+  return true
+}
+
+const canBePrinted = async ({ format, content }: DrawnLabel): Promise<boolean> =>
+  format === 'pdf'
+    ? (await givenPages(content)).length > 0
+    : /\^XA[\s\S]{0,1000000}\^XZ/.test(content.toString('latin1'))

@@ -17,7 +17,18 @@ export const jsonLabels = carrierKind({
       label: 'Access token',
       secret: true,
     }),
+    labels: asked(z.enum(['here', 'pdf', 'zpl'], 'Choose who draws the labels.').or(z.literal('')).default('here'), {
+      label: 'Labels',
+      help: 'A carrier may ask that its own drawing is used: it is kept, and printed as it came.',
+      input: 'choice',
+      choices: [
+        { id: 'here', name: 'drawn here' },
+        { id: 'pdf', name: 'drawn by the carrier, PDF' },
+        { id: 'zpl', name: 'drawn by the carrier, ZPL' },
+      ],
+    }),
   }),
   can: { prepaid: true },
-  open: ({ address, token }, outside) => carrierClient(address, token, outside),
+  open: ({ address, token, labels }, outside) =>
+    carrierClient(address, token, outside, labels === 'pdf' || labels === 'zpl' ? labels : null),
 })

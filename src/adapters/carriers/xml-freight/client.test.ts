@@ -40,7 +40,7 @@ test('what is booked in XML costs, and is, what the carrier’s other interface 
   const [url, other] = [await begin(), await begin()]
   const asked = request()
   const booked = await freight(url).buy(asked, 'key-number-1')
-  expect(booked).toEqual(await carrierClient(other, 't', here()).buy(asked, 'key-number-1'))
+  expect(booked).toEqual(await carrierClient(other, 't', here(), null).buy(asked, 'key-number-1'))
   if (!booked.ok) throw new Error(booked.sentence)
   expect(booked.body.parcels).toHaveLength(2)
   expect(booked.body.charged.minor).toBeGreaterThan(0)
@@ -68,7 +68,7 @@ test('money is paid in once for each message; parcels are reported page by page'
   await freight(url).buy(request(), 'key-number-1')
   await tell(`${url}/admin/clock`, { days: 2 })
   const events = await freight(url).events('')
-  expect(events).toEqual(await carrierClient(url, 't', here()).events(''))
+  expect(events).toEqual(await carrierClient(url, 't', here(), null).events(''))
   expect(events.ok && events.body.events.map(({ status }) => status)).toContain('collected')
 })
 

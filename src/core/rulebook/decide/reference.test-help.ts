@@ -265,6 +265,7 @@ export function referenceRoute(
       }
       case 'papers':
         decided.slip = one('slip')
+        decided.handOver = one('handOver')
         decided.documents = set('documents')
         decided.reference = one('reference')
         decided.buyByItself = one('buyByItself')

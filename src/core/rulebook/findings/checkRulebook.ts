@@ -10,6 +10,7 @@ import {
   itemFactById,
   itemSums,
   operatorsOf,
+  nobody,
   originWays,
   takesList,
   type Condition,
@@ -308,6 +309,10 @@ export function missingReferences(kind: DecisionKind, value: unknown, world: Wor
         : [`The location "${String(value)}" does not exist.`]
     case 'slip':
       return known(world.slips, value) ? [] : [`The slip template "${String(value)}" does not exist.`]
+    case 'partner':
+      return value === nobody || known(world.partners ?? [], value)
+        ? []
+        : [`The partner "${String(value)}" does not exist.`]
     case 'slips':
       return (value as readonly string[])
         .filter((id) => !known(world.slips, id))

@@ -33,6 +33,7 @@ export type DecisionType =
   | 'slips'
   | 'split'
   | 'address kind'
+  | 'partner'
 
 export const priorities = ['urgent', 'normal', 'later'] as const
 export type Priority = (typeof priorities)[number]
@@ -51,6 +52,9 @@ export type AddressKind = (typeof addressKinds)[number]
 
 /** Ways to find the location that ships, besides naming one. */
 export const originWays = ['nearest with stock', 'cheapest'] as const
+
+/** Said instead of a partner: the papers stay here, whatever the location says. */
+export const nobody = 'nobody'
 
 /** The order value, or a fixed amount. */
 export type Insurance =
@@ -392,6 +396,18 @@ export const decisionKinds = [
     verb: 'put a return label in the box:',
     name: 'return label',
     description: 'Printed with each parcel; the carrier charges it when it is used. The service must offer it',
+  },
+  {
+    id: 'handOver',
+    stage: 'papers',
+    combine: 'one',
+    type: 'partner',
+    default: value<string | null>(null),
+    verb: 'hand the papers over to',
+    name: 'hand-over',
+    also: ['partner', 'warehouse', 'fulfilment'],
+    description:
+      'When the label is bought, label, slip, customs papers and the order go to a partner, or to nobody. Otherwise as the location says',
   },
   {
     id: 'notice',

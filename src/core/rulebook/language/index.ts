@@ -15,6 +15,7 @@ export {
   type Insert,
   type Insurance,
   needs,
+  nobody,
   originWays,
   priorities,
   type Priority,

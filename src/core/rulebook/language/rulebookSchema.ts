@@ -127,4 +127,5 @@ export const decisionValues = {
   picks: z.array(pickSchema).min(1, 'needs at least one pick'),
   services: z.array(z.string()).min(1, 'needs at least one service'),
   slip: z.string().min(1, 'needs a slip template'),
+  partner: z.string().min(1, 'needs a partner'),
 } as const

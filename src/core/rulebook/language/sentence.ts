@@ -2,7 +2,15 @@ import { plainText } from '@/core/order'
 import { isDay } from '@/core/calendar'
 import type { ParcelLimits } from '@/core/packing'
 import { type DecimalSign, english, type Money, type Notation, parseLength, parseWeight } from '@/core/units'
-import { decisionById, originWays, type Hold, type HoldUntil, type Insert, type Insurance } from './decisionKinds'
+import {
+  decisionById,
+  nobody,
+  originWays,
+  type Hold,
+  type HoldUntil,
+  type Insert,
+  type Insurance,
+} from './decisionKinds'
 import { factById, type FactType, itemFactById, itemSums } from './facts'
 import type { TrailEntry } from './outcome'
 import {
@@ -23,7 +31,7 @@ import type { World } from '@/core/world'
 
 /** Names of what rules refer to by identifier. */
 export interface Wordings {
-  readonly world: Only<World, 'presets' | 'locations' | 'services' | 'carriers' | 'slips' | 'rates'>
+  readonly world: Only<World, 'presets' | 'locations' | 'services' | 'carriers' | 'slips' | 'rates' | 'partners'>
   readonly groups: readonly { readonly id: string; readonly name: string }[]
   readonly conditions?: readonly { readonly id: string; readonly name: string }[]
   /** Channels are no part of the world; without them they are called by their identifiers. */
@@ -186,6 +194,8 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
         : nameIn(world.locations, plainText(value))
     case 'slip':
       return nameIn(world.slips, plainText(value))
+    case 'partner':
+      return value === nobody ? nobody : nameIn(world.partners ?? [], plainText(value))
     case 'slips':
       return (value as readonly string[]).map((id) => nameIn(world.slips, id)).join(', ')
     case 'yes/no':

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { money, minorDigits } from '@/core/units'
 import { typedAmount, typedWeight } from '../../kit/read'
 import { speeds } from '@/core/rating'
-import { addressKinds, decisionKinds, priorities, readLimits, splits } from '@/core/rulebook/language'
+import { addressKinds, decisionKinds, nobody, priorities, readLimits, splits } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
@@ -104,6 +104,8 @@ function optionsOf(type: string, world: World): { label: string; value: unknown 
       return named(world.locations)
     case 'slip':
       return named(world.slips)
+    case 'partner':
+      return [...named(world.partners ?? []), { label: nobody, value: nobody }]
     case 'picks':
       return [
         ...world.services.map(({ id, name }) => ({ label: name, value: [{ by: 'service', service: id }] })),

@@ -14,7 +14,11 @@ import { ConnectionForm } from './ConnectionForm'
 import { HealthMark, Hours } from './HealthMark'
 import { count } from '../../kit/format'
 
-const newOnes: Readonly<Record<string, ConnectionView['role']>> = { 'new-channel': 'channel', 'new-carrier': 'carrier' }
+const newOnes: Readonly<Record<string, ConnectionView['role']>> = {
+  'new-channel': 'channel',
+  'new-carrier': 'carrier',
+  'new-partner': 'partner',
+}
 
 /** How an authorisation at the other side ended, for who comes back from there. */
 const returns: Readonly<Record<string, { readonly good: boolean; readonly sentence: string }>> = {

@@ -1,0 +1,146 @@
+import { randomBytes } from 'node:crypto'
+import type { HandedFile, HandOver, LabelRequest } from '@/adapters'
+import type { Routed } from '@/core/rulebook/language'
+import { nobody } from '@/core/rulebook/language'
+import { usualSeller, type World } from '@/core/world'
+import {
+  addHandOvers,
+  changeHeld,
+  connectionById,
+  decisionOf,
+  dropHandOvers,
+  fromJson,
+  handBack,
+  labelById,
+  ordersById,
+  parcelsOfLabels,
+  writeLog,
+  type Database,
+  type HandOverRow,
+  type LabelRow,
+} from '@/data'
+import type { Application } from '../shared/application'
+import { currentWorld } from '../shared/changeWorld'
+import { settleMessage } from '../shared/settleMessage'
+import { itemsIn } from './parcelItems'
+import { papersOf } from './printBatch'
+
+/** Whom the papers of a shipment go to: as a rule or a hand pin says, else whose place its location is. */
+export function partnerFor(decided: Routed | undefined, location: string, world: World): string | null {
+  const said = decided?.decisions.handOver ?? world.locations.find(({ id }) => id === location)?.partner ?? null
+  return said === nobody ? null : said
+}
+
+/** Queues the hand-over of what was just bought, in the transaction of its purchase; nothing where it stays here. */
+export async function queueHandOver(gharry: Application, trx: Database, label: LabelRow): Promise<void> {
+  const { world } = await currentWorld(trx)
+  const partner = partnerFor((await decisionOf(trx, label.orderId))?.outcome, label.location, world)
+  if (partner === null) return
+  const now = gharry.now().toISOString()
+  const name = world.partners?.find(({ id }) => id === partner)?.name ?? partner
+  // Partners keep what they got: a reference is never used again, even by a Gharry that begins anew.
+  const reference = `H${label.id}-${randomBytes(3).toString('hex')}`
+  await addHandOvers(
+    trx,
+    [
+      {
+        kind: 'hand over',
+        key: `hand-over-${label.id}`,
+        reference,
+        token: randomBytes(18).toString('base64url'),
+        partner,
+        orderId: label.orderId,
+        labelId: label.id,
+      },
+    ],
+    now,
+  )
+  await writeLog(trx, [{ order: label.orderId, at: now, author: 'Gharry', sentence: `To be handed over to ${name}` }])
+}
+
+/** Nothing is handed over any more for a voided label; what has left, or may have, is taken back. */
+export async function takeBackHandOvers(gharry: Application, trx: Database, label: number): Promise<void> {
+  const out = await dropHandOvers(trx, label)
+  await addHandOvers(
+    trx,
+    out.map(({ reference, token, partner, orderId }) => ({
+      kind: 'take back' as const,
+      key: `take-back-${label}`,
+      ...{ reference, token, partner, orderId, labelId: label },
+    })),
+    gharry.now().toISOString(),
+  )
+}
+
+/** Hands papers over to a partner, or says that they are void. The key makes a repeated one the same one. */
+export async function deliverHandOver(gharry: Application, row: HandOverRow): Promise<void> {
+  const { db } = gharry
+  const label = await labelById(db, row.labelId)
+  // The carrier has not answered yet whether it takes the label back.
+  if (row.kind === 'hand over' && label?.state === 'voiding') return handBack(db, 'handovers', row, gharry.now(), 2)
+  const client = await gharry.partner(row.partner)
+  const { world } = await currentWorld(db)
+  const seller = world.seller ?? usualSeller
+  const [stored] = await ordersById(db, [row.orderId])
+  if (!label || !stored)
+    return changeHeld(db, 'handovers', row, {
+      state: 'failed',
+      problem: 'The order does not exist any more.',
+      leaseUntil: null,
+    })
+  const key = `${row.key}-${row.reference}`
+  if (row.kind === 'take back') {
+    const what = { reference: row.reference, order: stored.order.number, seller }
+    const result = await client.takeBack(what, key)
+    return settleMessage(gharry, 'handovers', row, result, {}, result.ok ? { receipt: result.body.receipt } : {})
+  }
+  const kind = (await connectionById(db, row.partner))?.settings
+  const format = kind ? (fromJson<{ papers?: 'pdf' | 'zpl' }>(kind).papers ?? 'pdf') : 'pdf'
+  const papers: HandedFile = {
+    name: `${row.reference}.${format}`,
+    type: format === 'pdf' ? 'application/pdf' : 'application/octet-stream',
+    content: await papersOf(gharry, label, format),
+  }
+  const what = await handOverOf(gharry, row, label, stored.order, world)
+  const result = await client.handOver(what, [papers], key)
+  await settleMessage(
+    gharry,
+    'handovers',
+    row,
+    result,
+    { partner: row.partner },
+    result.ok ? { receipt: result.body.receipt } : {},
+  )
+}
+
+async function handOverOf(
+  gharry: Application,
+  row: HandOverRow,
+  label: LabelRow,
+  order: Awaited<ReturnType<typeof ordersById>>[number]['order'],
+  world: World,
+): Promise<HandOver> {
+  const request = fromJson<LabelRequest>(label.request)
+  const parcels = (await parcelsOfLabels(gharry.db, [label.id])).get(label.id) ?? []
+  const decided = (await decisionOf(gharry.db, label.orderId))?.outcome
+  const { name, company, lines, postcode, city, region, country } = order.shipTo
+  return {
+    reference: row.reference,
+    order: order.number,
+    location: world.locations.find(({ id }) => id === label.location)?.name ?? label.location,
+    seller: world.seller ?? usualSeller,
+    placedOn: order.placedAt.slice(0, 10),
+    shipOn: request.shipOn,
+    recipient: { name, company, lines, postcode, city, region, country, phone: order.buyer.phone },
+    carrier: world.carriers.find(({ id }) => id === label.carrier)?.name ?? label.carrier,
+    service: world.services.find(({ id }) => id === label.service)?.name ?? label.service,
+    parcels: parcels.map((parcel) => ({
+      trackingNumber: parcel.trackingNumber ?? '',
+      weight: parcel.weight,
+      items: itemsIn(order, parcel).map(({ sku, title, quantity }) => ({ sku, title, quantity })),
+    })),
+    inserts: (decided?.decisions.inserts ?? []).map((insert) => insert.name),
+    message: order.message ?? '',
+    answerUrl: `${gharry.settings.publicUrl}/partner/${row.token}`,
+  }
+}
