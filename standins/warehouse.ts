@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, renameSync, utimesSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
+import { s10CheckDigit } from '@/core/papers'
 import { card, escapeHtml, page, table } from './html'
 import { makeServer } from './server'
 import { roomCards } from './desk'
@@ -115,8 +116,5 @@ const serial = (n: number): string => String(30_000_000 + n)
 /** A postal item number (UPU S10) of its own account at the post. */
 function ownNumber(n: number): string {
   const digits = serial(n)
-  const sum = [8, 6, 4, 2, 3, 5, 9, 7].reduce((total, weight, i) => total + weight * Number(digits[i]), 0)
-  const left = 11 - (sum % 11)
-  const check = left === 10 ? 0 : left === 11 ? 5 : left
-  return `CV${digits}${check}GB`
+  return `CV${digits}${s10CheckDigit(digits)}GB`
 }

@@ -1,11 +1,4 @@
-export type {
-  BoughtLabel,
-  CarrierClient,
-  CarrierEvent,
-  DrawnLabel,
-  LabelRequest,
-  OfferedServices,
-} from './carriers/carrier'
+export type { BoughtLabel, CarrierClient, CarrierEvent, LabelRequest, OfferedServices } from './carriers/carrier'
 export type { ChannelClient, Fulfilment } from './channels/channel'
 export type { HandedFile, HandOver, PartnerClient, PartnerNews } from './partners/partner'
 export { shopRawOrder } from './channels/keyed-shop/client'

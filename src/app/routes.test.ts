@@ -116,6 +116,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/desk/orders/:id': { id: '1', status: 200 },
   'GET /api/desk/orders/:id/address': { id: '1', status: 200 },
   'PUT /api/desk/orders/:id/address': { id: '99', body: { address: null }, status: 404 },
+  'POST /api/desk/orders/:id/numbers': { id: '99', body: { carrier: '', numbers: ['DL0000001'] }, status: 404 },
   'POST /api/desk/orders/:id/apart': { id: '1', body: {}, status: 409 },
   'GET /api/desk/orders/:id/deciding': { id: '1', status: 200 },
   'POST /api/desk/orders/:id/example': { id: '1', body: { name: 'One' }, status: 200 },

@@ -1,3 +1,4 @@
+import type { Message } from '@/data'
 import type { combineGroups, takeApart } from './desk/combineOrders'
 import type { correctAddress, readBlock, showAddress } from './desk/correctAddress'
 import type { pinDecision, releasePin } from './desk/pinDecision'
@@ -42,6 +43,7 @@ import type { showSetup } from './setup/showSetup'
 import type { readZoneFile } from './setup/zoneFile'
 import type { showLine } from './shared/showLine'
 import type { showArrivals } from './tracking/showArrivals'
+import type { OwnNumbers, recordOwnNumbers } from './tracking/ownNumbers'
 import type { showTracking } from './tracking/showTracking'
 
 // What use cases take and give is said once, by themselves.
@@ -175,6 +177,7 @@ export interface Endpoints {
   'POST /api/desk/orders/:id/apart': { body: Nothing; answer: Done<typeof takeApart> }
   'GET /api/desk/orders/:id/deciding': { answer: Shown<typeof showDeciding> }
   'POST /api/desk/orders/:id/example': { body: { name: string }; answer: Done<typeof pinExample> }
+  'POST /api/desk/orders/:id/numbers': { body: OwnNumbers; answer: Done<typeof recordOwnNumbers> }
   'GET /api/desk/orders/:id/packing': { answer: Shown<typeof showPacking> }
   'POST /api/desk/orders/:id/pins': { body: { decision: string; value: unknown }; answer: Done<typeof pinDecision> }
   'DELETE /api/desk/orders/:id/pins': { body: { decision: string }; answer: Done<typeof releasePin> }
@@ -200,7 +203,7 @@ export interface Endpoints {
 
   'GET /api/tracking': { query: { state?: string }; answer: Shown<typeof showTracking> }
   'GET /api/tracking/arrivals': { answer: Shown<typeof showArrivals> }
-  'POST /api/tracking': { body: { retry: 'posts' | 'notices'; id: number | 'all' }; answer: Done<typeof retryAll> }
+  'POST /api/tracking': { body: { retry: Message; id: number | 'all' }; answer: Done<typeof retryAll> }
 
   'GET /api/ledger': { query: { from?: string; until?: string }; answer: Shown<typeof showLedger> }
   'GET /api/ledger/balance': { answer: Shown<typeof showMoney> }

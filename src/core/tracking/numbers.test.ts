@@ -65,5 +65,7 @@ describe('tracking numbers', () => {
   test('the carrier is proposed from the form', () => {
     expect(carriersOfNumber(heronNumber, all).map(({ id }) => id)).toEqual(['heron'])
     expect(carriersOfNumber('ABC123456', all)).toEqual([])
+    // Mistyped: whose it is can still be seen.
+    expect(carriersOfNumber('CV 000 000 010 BE', all).map(({ id }) => id)).toEqual(['corvid'])
   })
 })

@@ -55,9 +55,18 @@ function fitOf(number: string, numbers: readonly NumberForm[]): Fit {
   return formed.some(({ check }) => isChecked(number, check)) ? 'fits' : 'wrong check digit'
 }
 
-/** The carriers whose form a number has, with its check digit; those that declare no form are none of them. */
-export const carriersOfNumber = (number: string, carriers: readonly Numbering[]): readonly Numbering[] =>
-  carriers.filter(({ numbers = [] }) => numbers.length > 0 && fitOf(number, numbers) === 'fits')
+/**
+ * The carriers whose form a number has, with its check digit; those that declare no form are none of them. Where the check
+ * digit is right for none, those whose form it has all the same.
+ */
+export function carriersOfNumber(text: string, carriers: readonly Numbering[]): readonly Numbering[] {
+  const number = cleanTrackingNumber(text)
+  if (number === null) return []
+  const fitting = (fit: Fit): readonly Numbering[] =>
+    carriers.filter(({ numbers = [] }) => numbers.length > 0 && fitOf(number, numbers) === fit)
+  const sure = fitting('fits')
+  return sure.length > 0 ? sure : fitting('wrong check digit')
+}
 
 /** A number as it was read, or why it is none of the carrier’s, as a sentence. */
 export type NumberRead =
@@ -75,7 +84,9 @@ export function readNumber(text: string, carrier: Numbering, carriers: readonly 
   const fit = numbers.length === 0 ? 'fits' : fitOf(number, numbers)
   if (fit === 'wrong check digit')
     return { ok: false, sentence: `${number}: its check digit is wrong. A digit is mistyped, or two are swapped.` }
-  const others = carriersOfNumber(number, carriers).filter(({ id }) => id !== carrier.id)
+  const others = carriersOfNumber(number, carriers).filter(
+    (other) => other.id !== carrier.id && fitOf(number, other.numbers ?? []) === 'fits',
+  )
   if (fit === 'fits' && (numbers.length > 0 || others.length === 0)) return { ok: true, number }
   // People and fonts mix up O and 0, I and 1.
   const meant = number.replace(/O/g, '0').replace(/I/g, '1')

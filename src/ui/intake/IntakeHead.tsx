@@ -9,7 +9,7 @@ const parts = [
 ] as const
 const about = {
   imports: 'Orders come in here, from channels and from files',
-  connections: 'What links Gharry to channels and carriers, and how each is',
+  connections: 'What links Gharry to channels, carriers and partners, and how each is',
   wordings: 'What the checkout’s wording means for each channel',
   items: 'What we sell, and what packing, customs and carriers must know of it',
 } as const

@@ -15,7 +15,8 @@ import { useChange } from '../kit/useChange'
 import { Arrivals } from './Arrivals'
 import { When } from '../kit/When'
 
-type Work = TrackingView['posts'][number] | TrackingView['notices'][number]
+type Work = TrackingView['posts'][number] | TrackingView['notices'][number] | TrackingView['handOvers'][number]
+type Table = 'posts' | 'notices' | 'handovers'
 
 /** Posts to channels and notices to customers, with their state and their tries; and the parcels on the way. */
 export function Tracking({ initial, arrivals }: { initial: TrackingView; arrivals: readonly ArrivalsRow[] }) {
@@ -29,12 +30,14 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
     refetchInterval: 2500,
   })
   const change = useChange(['tracking'])
-  const retry = (table: 'posts' | 'notices', id: number | 'all'): Promise<boolean> =>
+  const retry = (table: Table, id: number | 'all'): Promise<boolean> =>
     change(
       () => call('POST /api/tracking', { body: { retry: table, id } }),
       ({ again }) => say(again === 1 ? 'It is on its way again' : `${count(again)} are on their way again`),
     )
   const view = data ?? initial
+  // Who has no partner has no room for them.
+  const handsOver = Object.keys(view.handOverStates).length > 0
   return (
     <div className="flex h-full flex-col max-[899px]:block max-[899px]:overflow-auto">
       <ScreenHead title="Tracking" about="Who was told what, and where the parcels are">
@@ -73,7 +76,7 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
         </a>
       </div>
       <Arrivals initial={arrivals} />
-      <div className="panes min-h-0 flex-1 [--panes:1fr_1fr]">
+      <div className={`panes min-h-0 flex-1 ${handsOver ? '[--panes:1fr_1fr_1fr]' : '[--panes:1fr_1fr]'}`}>
         <Column
           title="Posts to channels"
           empty="No posts here. Buying a label writes one."
@@ -90,9 +93,25 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
           what={(row) => ('recipient' in row ? row.recipient : '')}
           onRetry={(id) => retry('notices', id)}
         />
+        {handsOver && (
+          <Column
+            title="Papers to partners"
+            empty="No papers here. They go when a label is bought for a partner’s place."
+            states={view.handOverStates}
+            rows={view.handOvers}
+            what={(row) => ('to' in row ? handOverText(row) : '')}
+            onRetry={(id) => retry('handovers', id)}
+          />
+        )}
       </div>
     </div>
   )
+}
+
+const handOverText = ({ kind, to, answer, answerText }: TrackingView['handOvers'][number]): string => {
+  if (kind === 'take back') return `${to}: not to be sent`
+  const said = { '': '', acknowledged: ', they have it', refused: `, refused: ${answerText}`, despatched: ', it left' }
+  return `${to}${said[answer]}`
 }
 
 function Column({

@@ -17,6 +17,8 @@ import {
   decisionOf,
   editionNumbered,
   eventsOf,
+  type HandOverRow,
+  handOversOfOrder,
   labelsOfOrder,
   logOf,
   newestWorld,
@@ -76,6 +78,7 @@ export interface OrderView {
   readonly events: Awaited<ReturnType<typeof eventsOf>>
   readonly posts: readonly PostRow[]
   readonly notices: readonly NoticeRow[]
+  readonly handOvers: readonly (Omit<HandOverRow, 'token'> & { readonly to: string })[]
   readonly log: readonly { readonly at: string; readonly author: string; readonly sentence: string }[]
   readonly together: Togetherness
 }
@@ -112,6 +115,10 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
     posts: await postsOfOrder(db, id),
     notices: await noticesOfOrder(db, id),
+    handOvers: (await handOversOfOrder(db, id)).map(({ token: _token, ...row }) => ({
+      ...row,
+      to: world?.partners?.find((partner) => partner.id === row.partner)?.name ?? row.partner,
+    })),
     log: await logOf(db, id),
     together: await showTogether(db, row),
   }

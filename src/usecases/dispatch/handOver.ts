@@ -1,7 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import type { HandedFile, HandOver, LabelRequest } from '@/adapters'
-import type { Routed } from '@/core/rulebook/language'
-import { nobody } from '@/core/rulebook/language'
+import { nobody, type Routed } from '@/core/rulebook/language'
 import { usualSeller, type World } from '@/core/world'
 import {
   addHandOvers,

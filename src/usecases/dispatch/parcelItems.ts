@@ -8,7 +8,9 @@ import type { LabelParcel } from '@/data'
 export const itemsIn = (order: Order, { contents }: Pick<LabelParcel, 'contents'>): Item[] =>
   contents.length === 0
     ? [...order.items]
-    : contents.flatMap(({ item, quantity }) => (order.items[item] ? [{ ...order.items[item], quantity }] : []))
+    : contents.flatMap(({ item, quantity }) =>
+        quantity > 0 && order.items[item] ? [{ ...order.items[item], quantity }] : [],
+      )
 
 /** The channel's own lines of an order in a parcel of a shipment, which is the order itself or is made of several. */
 export const linesFor = (

@@ -19,6 +19,7 @@ export interface SetupView {
   readonly tariffs: readonly Tariff[]
   readonly outages: readonly Outage[]
   readonly demands: NonNullable<World['demands']>
+  readonly partners: NonNullable<World['partners']>
   readonly channels: readonly { readonly id: string; readonly name: string }[]
   /** Presets that have a photograph. */
   readonly pictured: readonly string[]
@@ -53,6 +54,7 @@ export async function showSetup(gharry: Application): Promise<SetupView> {
     tariffs: world.tariffs,
     outages: world.outages ?? [],
     demands: world.demands ?? [],
+    partners: world.partners ?? [],
     channels: channels.map(({ id, name }) => ({ id, name })),
     pictured,
     closures: closuresOf(world, gharry.now().toISOString().slice(0, 10)),

@@ -13,6 +13,7 @@ import {
   setShipmentState,
   writeLog,
   type Database,
+  type LabelParcel,
   type LabelRow,
 } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
@@ -55,7 +56,7 @@ const foldName = (name: string): string => name.trim().toLowerCase()
 
 /** The one carrier whose form a number has. */
 function proposed(text: string, carriers: World['carriers']): World['carriers'][number] | undefined {
-  const found = carriersOfNumber(text.normalize('NFKC').replace(/[\s-]/g, '').toUpperCase(), carriers)
+  const found = carriersOfNumber(text, carriers)
   return found.length === 1 ? carriers.find(({ id }) => id === found[0]!.id) : undefined
 }
 
@@ -112,9 +113,7 @@ export async function recordOwnNumbersIn(
       preset: routed[i]?.preset ?? '',
       weight: routed[i]?.weight ?? 0,
       size: routed[i]?.size ?? [],
-      // As many numbers as parcels were foreseen: each is one of them. Otherwise the first has everything.
-      contents:
-        routed.length === read.numbers.length ? (routed[i]?.contents ?? []) : i === 0 ? [] : [{ item: 0, quantity: 0 }],
+      contents: contentsOf(routed, read.numbers.length, i),
     })),
     now,
   )
@@ -128,6 +127,16 @@ export async function recordOwnNumbersIn(
   for (const moment of ['bought', 'dispatched'] as const) await tellTheWorld(gharry, trx, label, after, moment)
   await setShipmentState(trx, orderId, 'dispatched')
   return { ok: true, label }
+}
+
+/** As many numbers as parcels were foreseen: each is one of them. Otherwise the first has everything, the others nothing. */
+function contentsOf(
+  routed: readonly Pick<LabelParcel, 'contents'>[],
+  numbers: number,
+  i: number,
+): LabelParcel['contents'] {
+  if (routed.length === numbers) return routed[i]?.contents ?? []
+  return i === 0 ? [] : [{ item: 0, quantity: 0 }]
 }
 
 /** The numbers under which a voided label’s order leaves instead; null when there are none. */

@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { isTrackingStatus } from '@/core/tracking'
 import { money } from '@/core/units'
-import { callJson, type Outside } from '../../http'
+import { callJson, failure, type Outside } from '../../http'
 import { serviceSchema, tariffSchema } from '@/core/world'
-import { failure } from '../../http'
 import { givenPages } from '../../papers/given'
 import type { BoughtLabel, CarrierClient, DrawnLabel, OfferedServices } from '../carrier'
 

@@ -10,7 +10,7 @@ export const GET = reading(
 )
 export const POST = changing(
   'POST /api/tracking',
-  z.object({ retry: z.enum(['posts', 'notices']), id: z.union([z.int(), z.literal('all')]) }),
+  z.object({ retry: z.enum(['posts', 'notices', 'handovers']), id: z.union([z.int(), z.literal('all')]) }),
   async (gharry, { retry, id }) =>
     id === 'all' ? retryAll(gharry, retry) : { ...(await retryWork(gharry, retry, id)), again: 1 },
 )

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { type Handling, type ItemCard, normaliseOrder, type Order } from '@/core/order'
 import { money } from '@/core/units'
-import { decisionKinds } from './decisionKinds'
+import { decisionKinds, type DecisionType } from './decisionKinds'
 import { facts, type FactType, isTextual, itemFacts, itemSums, operatorsOf, takesList } from './facts'
 import {
   type Action,
@@ -340,7 +340,7 @@ function conditionFor(stage: Stage, checked: boolean): fc.Arbitrary<Condition> {
 
 const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
   fc.constantFrom(...decisionKinds.filter((kind) => stageIndex(kind.stage) >= stageIndex(stage))).chain((kind) => {
-    const values: Record<string, fc.Arbitrary<unknown>> = {
+    const values: Readonly<Record<DecisionType, fc.Arbitrary<unknown>>> = {
       tags: fc.subarray(tagsUsed, { minLength: 1 }),
       text: fc.constantFrom('one', 'two'),
       grams: fc.constantFrom(-800, -50, 60, 700),
@@ -388,8 +388,9 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
       services: fc.subarray(['a-slow', 'a-fast', 'a'], { minLength: 1 }),
       slip: fc.constantFrom('plain', 'gone'),
       slips: fc.subarray(['plain', 'gone'], { minLength: 1 }),
+      partner: fc.constantFrom('nobody', 'gone'),
     }
-    return values[kind.type]!.map((to): Action => ({ set: kind.id, to }))
+    return values[kind.type].map((to): Action => ({ set: kind.id, to }))
   })
 
 const ruleOf = (checked: boolean): fc.Arbitrary<Rule> =>

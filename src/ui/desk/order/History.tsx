@@ -4,6 +4,12 @@ import { StateMark } from '../../kit/StateMark'
 import { Section } from './Section'
 import { When } from '../../kit/When'
 
+const answers: Readonly<Record<string, string>> = {
+  acknowledged: 'they have it',
+  refused: 'they do not send it',
+  despatched: 'it left',
+}
+
 /** Who was told, and what happened, in the order of time. */
 export function History({ view }: { view: OrderView }) {
   const { row } = view
@@ -22,6 +28,19 @@ export function History({ view }: { view: OrderView }) {
             <p key={`n${notice.id}`} className="flex gap-2 py-0.5">
               <StateMark state={notice.state} /> customer: on its way{' '}
               <span className="text-soft">{notice.problem}</span>
+            </p>
+          ))}
+        </Section>
+      )}
+      {view.handOvers.length > 0 && (
+        <Section title="Handed over">
+          {view.handOvers.map((one) => (
+            <p key={one.id} className="flex flex-wrap gap-x-2 py-0.5">
+              <StateMark state={one.state} />
+              {one.kind === 'hand over' ? `papers to ${one.to}` : `taken back from ${one.to}`}
+              {one.answer !== '' && <b className="font-semibold">{answers[one.answer]}</b>}
+              <span className="text-soft">{one.problem ?? one.answerText}</span>
+              {one.receipt && <span className="w-full truncate font-mono text-small text-soft">{one.receipt}</span>}
             </p>
           ))}
         </Section>

@@ -24,7 +24,7 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
   const voidIt = async (): Promise<void> => {
     await change(
       () => call('POST /api/dispatch/labels/:id/void', { path: { id: String(asking) }, body: {} }),
-      'The carrier is asked to void the label',
+      label?.own ? 'The number is taken back' : 'The carrier is asked to void the label',
     )
     setAsking(null)
   }
@@ -34,8 +34,12 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
         <div key={row.id} className="border-b border-hair/60 py-1.5">
           <p className="flex items-center gap-2">
             <StateMark state={row.state} />
-            <span>{names.services[row.service] ?? row.service}</span>
-            <b className="ml-auto">{homeMoney(row.charged ?? row.quoted)}</b>
+            <span>{names.services[row.service] ?? (row.service || (names.carriers[row.carrier] ?? row.carrier))}</span>
+            {row.own ? (
+              <span className="ml-auto text-soft">not bought here</span>
+            ) : (
+              <b className="ml-auto">{homeMoney(row.charged ?? row.quoted)}</b>
+            )}
           </p>
           {row.parcels.map((parcel, i) => (
             <p key={parcel.number} className="font-mono text-small">
@@ -57,18 +61,20 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
           {row.problem && <p className="text-wait">{row.problem}</p>}
           {row.state === 'bought' && (
             <p className="mt-1 flex gap-2">
-              <PrintButton
-                className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft"
-                endpoint="POST /api/dispatch/labels/:id/print"
-                id={row.id}
-                profile={print.profile}
-                onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}
-              >
-                {row.printedAt ? 'Print again' : 'Print slip and label'}
-              </PrintButton>
+              {!row.own && (
+                <PrintButton
+                  className="rounded-[3px] border border-act px-2.5 py-0.5 text-act hover:bg-act-soft"
+                  endpoint="POST /api/dispatch/labels/:id/print"
+                  id={row.id}
+                  profile={print.profile}
+                  onPrinted={() => void client.invalidateQueries({ queryKey: ['order', view.row.id] })}
+                >
+                  {row.printedAt ? 'Print again' : 'Print slip and label'}
+                </PrintButton>
+              )}
               {(row.status ?? 'announced') === 'announced' && (
                 <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>
-                  Void
+                  {row.own ? 'Take the number back' : 'Void'}
                 </Button>
               )}
             </p>
@@ -78,13 +84,23 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
       <Confirm
         open={label !== undefined}
         danger
-        title={`Void the label of ${view.row.number}?`}
-        action={`Void, ${homeMoney(label?.charged)} back`}
+        title={label?.own ? `Take the number of ${view.row.number} back?` : `Void the label of ${view.row.number}?`}
+        action={label?.own ? 'Take it back' : `Void, ${homeMoney(label?.charged)} back`}
         onClose={() => setAsking(null)}
         onConfirm={() => voidIt()}
       >
-        The carrier is asked to take back <span className="font-mono">{label?.trackingNumber}</span>. The order returns
-        to the Desk, {homeMoney(label?.charged)} stand as a pending refund, and nothing more is sent for this label.
+        {label?.own ? (
+          <>
+            The channel is told that <span className="font-mono">{label.trackingNumber}</span> is not its number. The
+            order returns to the Desk.
+          </>
+        ) : (
+          <>
+            The carrier is asked to take back <span className="font-mono">{label?.trackingNumber}</span>. The order
+            returns to the Desk, {homeMoney(label?.charged)} become a pending refund, and nothing more is sent for this
+            label.
+          </>
+        )}
       </Confirm>
     </Section>
   )

@@ -16,6 +16,7 @@ import { BuyOne } from './BuyOne'
 import { DecisionTrail } from './DecisionTrail'
 import { History } from './History'
 import { Labels } from './Labels'
+import { OwnNumber } from './OwnNumber'
 import { Items, OrderFacts } from './OrderFacts'
 import { Packing } from './Packing'
 import { PackingCosts } from './PackingCosts'
@@ -203,6 +204,7 @@ function Order({
         <DecisionTrail view={view} names={names} world={world} waiting={waiting} />
         <Quotes view={view} names={names} />
         <Labels view={view} names={names} />
+        {waiting && <OwnNumber order={row.id} names={names} />}
         {waiting && (
           <details className="mt-4" onToggle={(event) => setTrying((event.target as HTMLDetailsElement).open)}>
             <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">

@@ -184,15 +184,19 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
           onClose={() => setAsking(false)}
           onConfirm={() => remove()}
         >
-          <p>
-            {role === 'channel'
-              ? 'It is not asked for orders and not told of parcels any more. Its orders stay. Its credentials are forgotten.'
-              : 'Nothing is bought with this account any more. Its credentials are forgotten.'}
-          </p>
+          <p>{takenOut[role]}</p>
         </Confirm>
       )}
     </aside>
   )
+}
+
+/** What taking a connection out means. */
+const takenOut: Readonly<Record<Props['role'], string>> = {
+  channel:
+    'It is not asked for orders and not told of parcels any more. Its orders stay. Its credentials are forgotten.',
+  carrier: 'Nothing is bought with this account any more. Its credentials are forgotten.',
+  partner: 'Nothing is handed over to it any more. What it has stays there. Its credentials are forgotten.',
 }
 
 /** Which locations buy with an account; asked of carriers where there are several. */

@@ -32,7 +32,7 @@ const returns: Readonly<Record<string, { readonly good: boolean; readonly senten
   },
 }
 
-/** What links Gharry to channels and carriers: how each is, and its settings beside the list. */
+/** What links Gharry to channels, carriers and partners: how each is, and its settings beside the list. */
 export function Connections({ initial }: { initial: ConnectionsView }) {
   const { data } = useQuery({
     queryKey: ['connections'],
@@ -83,6 +83,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
               Connect a channel
             </Button>
             <Button onClick={() => setOpen('new-carrier')}>Connect a carrier</Button>
+            <Button onClick={() => setOpen('new-partner')}>Connect a partner</Button>
             <Button
               onClick={() =>
                 act(
@@ -97,6 +98,11 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
           </p>
           {list('channel', 'Sales channels', 'Connect a channel, and its orders come in.')}
           {list('carrier', 'Carriers', 'Connect a carrier, and its labels can be bought.')}
+          {list(
+            'partner',
+            'Partners',
+            'A warehouse of somebody else? Connect it, and papers and orders are handed over to it.',
+          )}
         </div>
         {(chosen || role) && (
           <ConnectionForm

@@ -3,8 +3,9 @@ import Link from 'next/link'
 import type { UseFormReturn } from 'react-hook-form'
 import { z } from 'zod'
 import type { Carrier } from '@/core/rating'
+import { type NumberForm, numberChecks } from '@/core/tracking'
 import type { SetupView } from '@/usecases/setup/showSetup'
-import { Field, TextInput } from '../../kit/Field'
+import { Field, TextArea, TextInput } from '../../kit/Field'
 import { count } from '../../kit/format'
 import { ListScreen, Part } from '../ListScreen'
 import type { ThingKind } from '../useThing'
@@ -13,6 +14,23 @@ import { CarriersOwn } from './CarriersOwn'
 
 const carrierForm = z.object({
   name: z.string().trim().min(1, 'Give it a name.').max(60, 'At most 60 characters.'),
+  numbers: z.string().transform((text, context): readonly NumberForm[] => {
+    const forms: NumberForm[] = []
+    for (const line of text.split('\n').map((one) => one.trim())) {
+      if (line === '') continue
+      const [form = '', ...rest] = line.toUpperCase().split(/\s+/)
+      const check = numberChecks.find((one) => one.toUpperCase() === (rest.join(' ') || 'NONE'))
+      if (check && /^[A-Z0-9#@]{6,40}$/.test(form)) forms.push({ form, check })
+      else
+        context.addIssue({
+          code: 'custom',
+          message: check
+            ? `“${form}” is no form: 6 to 40 capitals, digits, # for a digit and @ for a letter.`
+            : `“${rest.join(' ')}” is no check digit: write ${numberChecks.join(', ')}.`,
+        })
+    }
+    return forms
+  }),
 })
 type CarrierForm = z.input<typeof carrierForm>
 
@@ -22,9 +40,16 @@ const kind: ThingKind<Carrier, CarrierForm, z.output<typeof carrierForm>> = {
   keyOf: ({ id }) => id,
   nameOf: ({ name }) => name,
   blank: { id: '', name: '' },
-  formOf: ({ name }) => ({ name }),
+  formOf: ({ name, numbers = [] }) => ({
+    name,
+    numbers: numbers.map(({ form, check }) => (check === 'none' ? form : `${form} ${check}`)).join('\n'),
+  }),
   schema: carrierForm,
-  withValues: (carrier, { name }) => ({ ...carrier, name }),
+  withValues: ({ numbers: _before, ...carrier }, { name, numbers }) => ({
+    ...carrier,
+    name,
+    ...(numbers.length === 0 ? {} : { numbers }),
+  }),
 }
 
 const accountsText = (n: number): string => (n === 1 ? '1 account' : `${count(n)} accounts`)
@@ -47,13 +72,27 @@ export function Carriers({ initial }: { initial: SetupView }) {
   )
 }
 
-function Fields({ form }: { form: UseFormReturn<CarrierForm> }) {
+function Fields({ form }: { form: UseFormReturn<CarrierForm, unknown, z.output<typeof carrierForm>> }) {
   return (
     <Part title="Carrier">
       <div className="w-80">
         <Field label="Name" wrong={form.formState.errors.name?.message}>
           <TextInput className="w-full" placeholder="Heron Parcel" {...form.register('name')} />
         </Field>
+        <div className="mt-3">
+          <Field
+            label="Forms of its tracking numbers"
+            wrong={form.formState.errors.numbers?.message}
+            hint={`One a line: # is a digit, @ a letter; behind it the check digit: ${numberChecks.slice(1).join(', ')}. With them a number that is mistyped, or another carrier’s, is not told to a channel.`}
+          >
+            <TextArea
+              rows={3}
+              className="w-full font-mono"
+              placeholder="NX77########## modulo 10"
+              {...form.register('numbers')}
+            />
+          </Field>
+        </div>
       </div>
     </Part>
   )

@@ -49,7 +49,7 @@ export function Locations({ initial }: { initial: SetupView }) {
       services={Object.fromEntries(view.services.map(({ id, name }) => [id, name]))}
       hint={({ country }) => countryName(country)}
       empty="No location yet. Add the place that your parcels leave from."
-      fields={(form) => <Fields form={form} />}
+      fields={(form) => <Fields form={form} partners={view.partners} />}
       more={(location) => (
         <Part title="Services that collect here">
           <p>
@@ -67,7 +67,13 @@ export function Locations({ initial }: { initial: SetupView }) {
   )
 }
 
-function Fields({ form }: { form: UseFormReturn<LocationForm, unknown, LocationValues> }) {
+function Fields({
+  form,
+  partners,
+}: {
+  form: UseFormReturn<LocationForm, unknown, LocationValues>
+  partners: SetupView['partners']
+}) {
   const { errors } = form.formState
   // Lists of countries and zones, and their names, are not the same everywhere.
   const inBrowser = useInBrowser()
@@ -91,7 +97,7 @@ function Fields({ form }: { form: UseFormReturn<LocationForm, unknown, LocationV
               })}
             >
               <option value="">Choose …</option>
-              {(inBrowser ? countries : []).map(([code, name]) => (
+              {(inBrowser ? countries : [[form.getValues('country'), ''] as const]).map(([code, name]) => (
                 <option key={code} value={code}>
                   {name}
                 </option>
@@ -124,6 +130,25 @@ function Fields({ form }: { form: UseFormReturn<LocationForm, unknown, LocationV
           {text('phone', 'Telephone')}
         </div>
       </Part>
+      {partners.length > 0 && (
+        <Part title="Whose place it is">
+          <div className="w-80">
+            <Field
+              label="Papers and orders are handed over to"
+              hint="As soon as a label is bought. A rule can say otherwise."
+            >
+              <Select className="w-full" {...form.register('partner')}>
+                <option value="">nobody: it is our own</option>
+                {partners.map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </Select>
+            </Field>
+          </div>
+        </Part>
+      )}
       <Part title="When parcels are handed over here">
         <Ticks control={form.control} name="openDays" label="Open on" of={weekdayNames()} />
         {errors.openDays && (

@@ -20,6 +20,7 @@ export const locationForm = z.object({
   postcode: z.string().trim().max(20, 'At most 20 characters.'),
   city: z.string().trim().min(1, 'Enter the town.').max(100),
   phone: z.string().trim().max(40, 'At most 40 characters.'),
+  partner: z.string(),
   openDays: z.array(z.number()).min(1, 'On one day at least.'),
   closedOn: z.string().transform((text, context): string[] => {
     const days = text.split(/[\s,;]+/).filter(Boolean)
@@ -34,26 +35,36 @@ export type LocationValues = z.output<typeof locationForm>
 
 const everyDay = [1, 2, 3, 4, 5, 6, 7]
 
-export const locationFormOf = ({ name, country, timeZone, address, openDays, closedOn }: Location): LocationForm => ({
+export const locationFormOf = ({
+  name,
+  country,
+  timeZone,
+  address,
+  partner,
+  openDays,
+  closedOn,
+}: Location): LocationForm => ({
   ...{ name, country, timeZone },
   company: address.company,
   lines: address.lines.join('\n'),
   postcode: address.postcode,
   city: address.city,
   phone: address.phone,
+  partner: partner ?? '',
   openDays: [...(openDays ?? everyDay)],
   closedOn: (closedOn ?? []).join('; '),
 })
 
 export function withLocationValues(
   location: Location,
-  { name, country, timeZone, company, lines, postcode, city, phone, openDays, closedOn }: LocationValues,
+  { name, country, timeZone, company, lines, postcode, city, phone, partner, openDays, closedOn }: LocationValues,
 ): Location {
-  const { openDays: _open, closedOn: _closed, ...rest } = location
+  const { openDays: _open, closedOn: _closed, partner: _partner, ...rest } = location
   return {
     ...rest,
     ...{ name, country, timeZone },
     address: { company, lines, postcode, city, phone },
+    ...(partner === '' ? {} : { partner }),
     ...(openDays.length === everyDay.length ? {} : { openDays: [...openDays].sort() }),
     ...(closedOn.length === 0 ? {} : { closedOn }),
   }
