@@ -68,6 +68,8 @@ const astray: readonly (readonly [share: number, what: 'late' | 'silent' | 'retu
   [10, 'returned'],
 ]
 const daysAstray = 7
+/** Of what was delivered in the last days every step is known, as carriers told it. */
+const daysOfNews = 30
 
 /** What became of a parcel that was sent on a day, as it is known on the day `anchor`. */
 export function fateOf(row: PastOrder, day: string, seed: number, anchor: string): Fate {
@@ -90,7 +92,7 @@ export function fateOf(row: PastOrder, day: string, seed: number, anchor: string
   if (what === 'late' || (days <= daysAstray && abroad && chance[2]! % 3 === 0))
     return open(
       abroad
-        ? told(collected, onItsWay, [30, 'in transit', 'Customs', 'Held at customs: an invoice is asked for'])
+        ? told(collected, onItsWay, [30, 'held at customs', 'Customs', 'Held at customs: an invoice is asked for'])
         : told(collected, onItsWay),
     )
   if (what === 'silent') return open(told(collected))
@@ -106,7 +108,24 @@ export function fateOf(row: PastOrder, day: string, seed: number, anchor: string
   const deliveredAt = new Date(Date.parse(`${row.arrivesOn}T13:00:00.000Z`) + late * 86_400_000).toISOString()
   // What is late by its days may not have come yet.
   if (deliveredAt.slice(0, 10) >= anchor) return open(told(collected, onItsWay), true)
-  return { status: 'delivered', deliveredAt, news: [], goesOn: false }
+  const recent = days <= daysOfNews
+  const way = (Date.parse(deliveredAt) - Date.parse(hours(day, 0))) / 3_600_000
+  return {
+    status: 'delivered',
+    deliveredAt,
+    news: recent
+      ? [
+          ...told(collected, onItsWay, [
+            Math.max(15, way - 5),
+            'out for delivery',
+            'Depot of destination',
+            'With the driver',
+          ]),
+          { at: deliveredAt, status: 'delivered', place: '', text: 'Delivered' },
+        ]
+      : [],
+    goesOn: false,
+  }
 }
 
 export function pastLabel(row: PastOrder, day: string, seed: number, fate: Fate): PastLabel {

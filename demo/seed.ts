@@ -15,6 +15,7 @@ import {
   insertPastLabels,
   replaceDraft,
   outcomesOf,
+  putOnBoard,
   setCarrierAccount,
   setState,
   type Database,
@@ -183,6 +184,7 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
         ),
       )
       await addLabelParcels(trx, parcels)
+      await putOnBoard(trx, ids)
       await addLedger(
         trx,
         labels.map((label, i): LedgerEntry => ({

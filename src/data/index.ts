@@ -1,4 +1,19 @@
 export { correctionsOf, setCorrection } from './addresses'
+export {
+  boardByDay,
+  boardCount,
+  type BoardFilter,
+  type BoardNeed,
+  boardNeeds,
+  boardPage,
+  type BoardRow,
+  type BoardSort,
+  boardSorts,
+  boardSpread,
+  forgetBoard,
+  learnSilence,
+  putOnBoard,
+} from './board'
 export { addMessage, forgetMessages, messagesOf, settleMessages, waitingMessages, type MessageRow } from './messages'
 export { rememberedMapping, rememberMapping } from './fileMappings'
 export { addAuthorisation, endRenewal, forgetFailure, takeAuthorisation, takeRenewal } from './authorisations'

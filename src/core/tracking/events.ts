@@ -1,21 +1,25 @@
-/** What happened to a parcel, in our words whatever the carrier calls it. */
-export type TrackingStatus =
-  'announced' | 'collected' | 'in transit' | 'out for delivery' | 'delivered' | 'delivery failed' | 'returned'
-
-/** In the order of the way. */
-export const trackingStatuses: readonly TrackingStatus[] = [
+/** What happened to a parcel, in our words whatever the carrier calls it; in the order of the way. */
+export const trackingStatuses = [
   'announced',
   'collected',
   'in transit',
+  'held at customs',
   'out for delivery',
+  'waiting to be fetched',
   'delivered',
   'delivery failed',
   'returned',
-]
+  'lost',
+] as const
+export type TrackingStatus = (typeof trackingStatuses)[number]
 
 /** Whether a text is one of the states that a parcel can be in. */
 export const isTrackingStatus = (text: string): text is TrackingStatus =>
   (trackingStatuses as readonly string[]).includes(text)
+
+/** What went wrong with a parcel, and stays so until there is better news. */
+const wrong: ReadonlySet<string> = new Set<TrackingStatus>(['delivery failed', 'returned', 'lost'])
+export const isAstray = (status: string | null): boolean => status !== null && wrong.has(status)
 
 /**
  * Where a parcel is after one more piece of news. News can come late and in the wrong order: what was seen before the
@@ -40,9 +44,12 @@ export function progressOf(status: TrackingStatus): number {
     case 'collected':
       return 1
     case 'in transit':
+    case 'held at customs':
+    case 'lost':
       return 2
     case 'delivery failed':
     case 'out for delivery':
+    case 'waiting to be fetched':
       return 3
     case 'delivered':
     case 'returned':

@@ -17,6 +17,7 @@ import { pictures } from './015-pictures'
 import { credit } from './016-credit'
 import { accounts } from './017-accounts'
 import { partners } from './018-partners'
+import { board } from './019-board'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -37,4 +38,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '016-credit', up: credit },
   { name: '017-accounts', up: accounts },
   { name: '018-partners', up: partners },
+  { name: '019-board', up: board },
 ]

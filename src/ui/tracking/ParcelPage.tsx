@@ -10,7 +10,10 @@ const headline: Readonly<Record<string, string>> = {
   'out for delivery': 'It comes today',
   delivered: 'It has arrived',
   'delivery failed': 'Nobody was there; it is tried again',
+  'held at customs': 'It is held at customs',
+  'waiting to be fetched': 'It waits for you to fetch it',
   returned: 'It went back to us',
+  lost: 'The carrier cannot find it: we look into it',
 }
 const day = (text: string): string => DateTime.fromISO(text, { zone: 'utc' }).toFormat('cccc d LLLL')
 

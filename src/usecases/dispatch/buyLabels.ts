@@ -10,6 +10,7 @@ import {
   numberParcels,
   orderRow,
   putBack,
+  putOnBoard,
   releaseWaiting,
   setShipmentState,
   takeEarlyEvents,
@@ -118,6 +119,7 @@ async function recordPurchase(
   const order = (await orderRow(trx, label.orderId))!
   await tellTheWorld(gharry, trx, label.id, order, 'bought')
   await queueHandOver(gharry, trx, label)
+  await putOnBoard(trx, [label.id])
   // The carrier may have told of its parcels before the purchase was written here.
   const early = await takeEarlyEvents(
     trx,

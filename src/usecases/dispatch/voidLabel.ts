@@ -10,6 +10,7 @@ import {
   orderRows,
   ordersById,
   putBack,
+  putOnBoard,
   releaseWaiting,
   setFlag,
   setShipmentState,
@@ -118,6 +119,7 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
       ))
     )
       return
+    await putOnBoard(trx, [label.id])
     const { sentPosts } = await dropUnsent(trx, label.id)
     const other = replacementOf(label)
     // The partner knows: it left under a number of its own.

@@ -1,5 +1,5 @@
 import type { CarrierEvent } from '@/adapters'
-import { afterNews, type TrackingStatus, trackingStatuses } from '@/core/tracking'
+import { afterNews, isAstray, type TrackingStatus, trackingStatuses } from '@/core/tracking'
 import {
   addEvents,
   carrierCursor,
@@ -11,6 +11,7 @@ import {
   labelsByNumbers,
   orderRow,
   parcelsOfLabels,
+  putOnBoard,
   setCarrierCursor,
   setParcelStatus,
   setShipmentState,
@@ -114,6 +115,7 @@ export async function takeNews(
       await moveAlong(gharry, trx, label.id, event)
     }
   }
+  await putOnBoard(trx, [...new Set([...labels.values()].map(({ label }) => label.id))])
 }
 
 /** A shipment is where its last parcel is: it is delivered when all of them are. */
@@ -141,7 +143,7 @@ async function moveAlong(gharry: Application, trx: Database, labelId: number, ev
 
 /** The state of the parcel that is furthest behind; one that went wrong stands before all. */
 function hindmost(states: readonly (string | null)[]): string {
-  const wrong = states.find((state) => state === 'delivery failed' || state === 'returned')
+  const wrong = states.find(isAstray)
   if (wrong) return wrong
   const rank = (state: string | null): number =>
     Math.max(0, trackingStatuses.indexOf((state ?? 'announced') as TrackingStatus))

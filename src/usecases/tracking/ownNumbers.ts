@@ -9,6 +9,7 @@ import {
   orderRow,
   ordersById,
   parcelsOfLabels,
+  putOnBoard,
   setFlag,
   setShipmentState,
   writeLog,
@@ -126,6 +127,7 @@ export async function recordOwnNumbersIn(
   const after = (await orderRow(trx, orderId))!
   for (const moment of ['bought', 'dispatched'] as const) await tellTheWorld(gharry, trx, label, after, moment)
   await setShipmentState(trx, orderId, 'dispatched')
+  await putOnBoard(trx, [label])
   return { ok: true, label }
 }
 

@@ -4,6 +4,7 @@ import {
   changeHeld,
   changeJob,
   flagStuckLabel,
+  forgetBoard,
   forgetHours,
   forgetMessages,
   forgetOldChanges,
@@ -13,6 +14,7 @@ import {
   jobById,
   keepLease,
   LeaseLost,
+  learnSilence,
   newestWorld,
   putBack,
   takeDue,
@@ -259,6 +261,9 @@ async function learnDaily(gharry: Application): Promise<void> {
   if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
   learned.set(gharry.db, now)
   await learnWorld(gharry)
+  const day = 86_400_000
+  await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
+  await forgetBoard(gharry.db, new Date(now - 120 * day).toISOString())
   forgetLeft(gharry)
   await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
   await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))

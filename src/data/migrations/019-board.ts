@@ -1,0 +1,52 @@
+import type { Knex } from 'knex'
+import { putOnBoard } from '../board'
+
+/**
+ * Where the parcels on their way are, one row each, narrow and by themselves: what people look at all day does not grow
+ * with the orders that ever were. And how long parcels of a lane are usually silent.
+ */
+export async function board(db: Knex): Promise<void> {
+  await db.schema.createTable('board', (t) => {
+    t.integer('label_id').notNullable().references('labels.id')
+    t.integer('position').notNullable()
+    t.integer('order_id').notNullable()
+    t.text('number').notNullable()
+    t.text('tracking_number').notNullable()
+    t.text('carrier').notNullable()
+    t.text('service').notNullable()
+    t.text('zone').notNullable()
+    t.text('location').notNullable()
+    t.text('country').notNullable()
+    t.text('status').notNullable()
+    t.text('status_at').notNullable()
+    t.text('bought_at').notNullable()
+    t.text('ship_on').notNullable()
+    t.text('due')
+    t.text('silent_from')
+    t.primary(['label_id', 'position'])
+    t.index(['status', 'ship_on'])
+    t.index(['carrier', 'status'])
+    t.index(['service'])
+    t.index(['location'])
+    t.index(['country'])
+    t.index(['due', 'label_id'])
+    t.index(['silent_from'])
+    t.index(['status_at', 'label_id'])
+    t.index(['tracking_number'])
+  })
+  await db.schema.createTable('lane_silence', (t) => {
+    t.text('service').notNullable()
+    t.text('zone').notNullable()
+    t.integer('hours').notNullable()
+    t.integer('seen').notNullable()
+    t.primary(['service', 'zone'])
+  })
+  const open = (await db('labels').where({ state: 'bought' }).whereNull('delivered_at').select('id')) as {
+    id: number
+  }[]
+  for (let i = 0; i < open.length; i += 500)
+    await putOnBoard(
+      db,
+      open.slice(i, i + 500).map(({ id }) => id),
+    )
+}
