@@ -43,7 +43,7 @@ test('buying, voiding and the pending refund', async ({ page }) => {
   await page.goto('/ledger')
   await expect(page.getByText(/refunds pending/).first()).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Refunds pending' })).toBeVisible()
-  await page.goto('/tracking')
+  await page.goto('/tracking/told')
   await page.getByRole('button', { name: 'dropped' }).click()
   await expect(page.getByRole('region', { name: 'Notices to customers' })).toContainText('The label was voided first.')
 })

@@ -42,7 +42,9 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
       await page.getByRole('grid', { name: 'Orders of the batch' }).waitFor()
     },
   ],
-  ['Tracking', '/tracking', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
+  ['Tracking', '/tracking', (page) => page.getByRole('row').nth(3).waitFor()],
+  ['Notifications', '/tracking/told', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
+  ['Arrivals', '/tracking/arrivals', (page) => page.locator('svg text').first().waitFor()],
   ['Ledger', '/ledger', (page) => page.locator('svg text').first().waitFor()],
   [
     'Tariffs',

@@ -178,7 +178,8 @@ test.describe('Escape leaves without taking', () => {
 
 test.describe('what fails is said, with since when what is shown is true', () => {
   for (const [path, doing] of [
-    ['/tracking', (page: Page) => page.getByRole('button', { name: 'failed', exact: true }).click()],
+    ['/tracking', (page: Page) => page.getByLabel('Search parcels').fill('MG-1')],
+    ['/tracking/told', (page: Page) => page.getByRole('button', { name: 'failed', exact: true }).click()],
     ['/ledger', (page: Page) => page.getByLabel('from').fill('2026-10-01')],
     ['/desk', (page: Page) => page.getByLabel('Search orders').fill('van')],
   ] as const)
@@ -300,6 +301,8 @@ const places = [
   '/dispatch',
   '/dispatch/slips',
   '/tracking',
+  '/tracking/told',
+  '/tracking/arrivals',
   '/ledger',
   '/ledger/balance',
   '/setup',

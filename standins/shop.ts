@@ -33,6 +33,8 @@ export interface ShopOrder {
   id: string
   number: string
   status: 'open' | 'fulfilled' | 'cancelled'
+  /** The shop's own location that has it, where it has several. */
+  location?: string
   placed_at: string
   changed_at: string
   promised_by: string

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { deskColumns, deskStates, type DeskFilter, type DeskSort } from '@/usecases/desk/showDesk'
 
-const list = z
+/** Values with commas between; undefined when there are none. */
+export const listIn = z
   .string()
   .optional()
   .transform((text) => (text ? text.split(',').filter(Boolean) : undefined))
@@ -13,17 +14,17 @@ const flag = z
 /** The Desk's filters and sorting as they are in an address. */
 export const deskQuery = z
   .object({
-    state: list.pipe(z.array(z.enum(deskStates)).optional()),
-    channel: list,
-    country: list,
-    service: list,
-    location: list,
-    tag: list,
+    state: listIn.pipe(z.array(z.enum(deskStates)).optional()),
+    channel: listIn,
+    country: listIn,
+    service: listIn,
+    location: listIn,
+    tag: listIn,
     late: flag,
     pinned: flag,
     flagged: flag,
     q: z.string().max(200).optional(),
-    sort: list.pipe(
+    sort: listIn.pipe(
       z
         .array(z.string().regex(/^-?[a-z_]+$/))
         .max(4)

@@ -41,6 +41,7 @@ const typed = {
 /** A call for each endpoint, against five imported orders; a newer version of a list is refused with 409. */
 const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/files`>, Example>> = {
   'GET /api/line': { status: 200 },
+  'GET /api/find': { query: 'q=MG-1', status: 200 },
   'GET /api/intake': { status: 200 },
   'POST /api/intake/imports': {
     body: { channel: 'trade-desk', file: 'none.csv', fileName: 'none.csv', mapping: {} },
@@ -136,6 +137,9 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'DELETE /api/dispatch/slips': { body: { id: 'nothing', version: 99 }, status: 409 },
   'POST /api/dispatch/slips/preview': { body: { slip: {}, number: '' }, status: 422 },
   'GET /api/tracking': { query: 'state=failed', status: 200 },
+  'GET /api/tracking/board': { status: 200 },
+  'GET /api/tracking/board/spread': { status: 200 },
+  'GET /api/tracking/board/days': { status: 200 },
   'GET /api/tracking/arrivals': { status: 200 },
   'POST /api/tracking': { body: { retry: 'posts', id: 'all' }, status: 200 },
   'GET /api/ledger': { query: 'from=2026-11-01&until=2026-11-30', status: 200 },

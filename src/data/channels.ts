@@ -14,6 +14,8 @@ export interface ChannelRow {
   readonly fromDay: string | null
   /** Statuses of the channel's orders that come in, with commas between; empty: all that are open. */
   readonly statuses: string
+  /** The channel's own locations whose orders come in, with commas between; empty: all. */
+  readonly places: string
   /** Whether its buyers may be written to. */
   readonly mailBuyers: boolean
   /** For orders that name no currency; empty: the home currency. */
@@ -27,7 +29,16 @@ export interface ChannelRow {
 /** What people set of a channel. */
 export type ChannelSettings = Pick<
   ChannelRow,
-  'name' | 'tellWhen' | 'everyMinutes' | 'fromDay' | 'statuses' | 'mailBuyers' | 'currency' | 'language' | 'retired'
+  | 'name'
+  | 'tellWhen'
+  | 'everyMinutes'
+  | 'fromDay'
+  | 'statuses'
+  | 'places'
+  | 'mailBuyers'
+  | 'currency'
+  | 'language'
+  | 'retired'
 >
 
 /** All channels, by identifier. */

@@ -130,6 +130,7 @@ export {
   setPartnerCursor,
 } from './handovers'
 export { addLabelPapers, drawnElsewhere, type LabelPaper, labelPapersOf } from './labelPapers'
+export { findOrders, findParcels, type FoundOrder, type FoundParcel } from './find'
 export { type ItemUse, itemUses } from './items'
 export {
   addChanges,
@@ -171,7 +172,6 @@ export {
   moveLabel,
   namesInBatch,
   numberParcels,
-  parcelsByStatus,
   parcelsOfLabels,
   arrivalsByService,
   punctualityOf,

@@ -409,15 +409,6 @@ export async function setCarrierCursor(db: Database, account: string, cursor: st
   await db('carrier_cursors').insert({ carrier: account, cursor }).onConflict('carrier').merge()
 }
 
-/** Parcels on the way, by what the carrier said last. */
-export async function parcelsByStatus(db: Database): Promise<{ status: string; count: number }[]> {
-  return db('labels')
-    .select({ status: db.raw(`COALESCE(status, 'announced')`) })
-    .count({ count: '*' })
-    .where({ state: 'bought' })
-    .groupByRaw('1')
-}
-
 /** What became of shipments bought since a moment, by service; `today` is the day that lateness is counted from. */
 export async function arrivalsByService(
   db: Database,

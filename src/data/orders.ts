@@ -157,6 +157,7 @@ const searchText = ({ number, buyer, shipTo, items }: Order): string =>
     shipTo.name === buyer.name ? '' : shipTo.name,
     shipTo.company,
     buyer.email,
+    buyer.phone.replace(/\D/g, ''),
     shipTo.city,
     shipTo.postcode,
     ...items.map((item) => item.sku),

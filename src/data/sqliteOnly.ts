@@ -114,10 +114,17 @@ export async function writeSearch(
   await insertMany(trx, 'order_search', ['rowid', 'body'], rows, ({ id, body }) => [id, body])
 }
 
-/** Restricts a query over `orders` to those whose searchable text holds every word (three letters or more). */
-export function whereFound(query: Knex.QueryBuilder, words: readonly string[]): void {
+/**
+ * Restricts a query over `orders` to those whose searchable text holds every word (three letters or more); of them to the
+ * youngest so many, where that is enough.
+ */
+export function whereFound(query: Knex.QueryBuilder, words: readonly string[], youngest?: number): void {
   const phrase = words.map((word) => `"${word.replace(/"/g, '""')}"`).join(' AND ')
-  void query.whereRaw('orders.id IN (SELECT rowid FROM order_search WHERE order_search MATCH ?)', [phrase])
+  const limit = youngest === undefined ? '' : ' ORDER BY rowid DESC LIMIT ?'
+  void query.whereRaw(`orders.id IN (SELECT rowid FROM order_search WHERE order_search MATCH ?${limit})`, [
+    phrase,
+    ...(youngest === undefined ? [] : [youngest]),
+  ])
 }
 
 /** Lets the query planner know how the values lie; after many rows changed. */

@@ -41,9 +41,11 @@ import type { takePicture } from './setup/pictures'
 import type { saveSeller, SellerSettings } from './setup/seller'
 import type { showSetup } from './setup/showSetup'
 import type { readZoneFile } from './setup/zoneFile'
+import type { find } from './shared/find'
 import type { showLine } from './shared/showLine'
 import type { showArrivals } from './tracking/showArrivals'
 import type { OwnNumbers, recordOwnNumbers } from './tracking/ownNumbers'
+import type { showBoard, showBoardDays, spreadBoard } from './tracking/showBoard'
 import type { showTracking } from './tracking/showTracking'
 
 // What use cases take and give is said once, by themselves.
@@ -70,6 +72,7 @@ type TextQuery = Readonly<Record<string, string | number>>
  * answer by it and the interface asks by it, so that a wrong path, body or answer does not compile.
  */
 export interface Endpoints {
+  'GET /api/find': { query: { q: string }; answer: Shown<typeof find> }
   'GET /api/line': { answer: Shown<typeof showLine> }
 
   'GET /api/intake': { answer: Shown<typeof showIntake> }
@@ -202,6 +205,9 @@ export interface Endpoints {
   'POST /api/dispatch/slips/preview': { body: { slip: unknown; number: string }; answer: Done<typeof previewSlip> }
 
   'GET /api/tracking': { query: { state?: string }; answer: Shown<typeof showTracking> }
+  'GET /api/tracking/board': { query: TextQuery; answer: Shown<typeof showBoard> }
+  'GET /api/tracking/board/spread': { query: TextQuery; answer: Shown<typeof spreadBoard> }
+  'GET /api/tracking/board/days': { answer: Shown<typeof showBoardDays> }
   'GET /api/tracking/arrivals': { answer: Shown<typeof showArrivals> }
   'POST /api/tracking': { body: { retry: Message; id: number | 'all' }; answer: Done<typeof retryAll> }
 

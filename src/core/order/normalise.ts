@@ -24,6 +24,8 @@ export interface RawOrder {
   readonly id: string
   readonly number: string
   readonly status?: string
+  /** Where the channel itself would send it from, in its own words. */
+  readonly place?: string
   readonly placedAt?: string
   readonly paidAt?: string
   readonly changedAt?: string

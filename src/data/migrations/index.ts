@@ -18,6 +18,7 @@ import { credit } from './016-credit'
 import { accounts } from './017-accounts'
 import { partners } from './018-partners'
 import { board } from './019-board'
+import { places } from './020-places'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -39,4 +40,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '017-accounts', up: accounts },
   { name: '018-partners', up: partners },
   { name: '019-board', up: board },
+  { name: '020-places', up: places },
 ]

@@ -58,6 +58,31 @@ const looks: Readonly<Record<string, Look>> = {
     tone: 'text-soft',
     mark: <path d="M2 2l8 8M10 2l-8 8" stroke="currentColor" strokeWidth="1.6" />,
   },
+  announced: { word: 'announced', tone: 'text-soft', mark: ring },
+  collected: { word: 'collected', tone: 'text-act', mark: filled(0.3) },
+  'in transit': { word: 'on its way', tone: 'text-act', mark: filled(0.55) },
+  'out for delivery': { word: 'with the driver', tone: 'text-done', mark: filled(0.8) },
+  'held at customs': {
+    word: 'held at customs',
+    tone: 'text-wait',
+    mark: <path d="M3.6 1.5v9 M8.4 1.5v9" stroke="currentColor" strokeWidth="2.2" />,
+  },
+  'waiting to be fetched': {
+    word: 'to be fetched',
+    tone: 'text-wait',
+    mark: <path d="M1.4 3.6h9.2v7H1.4Z M4 3.6V1.4h4v2.2" fill="none" stroke="currentColor" strokeWidth="1.5" />,
+  },
+  'delivery failed': {
+    word: 'not delivered',
+    tone: 'text-lost',
+    mark: <path d="M6 1 11.4 10.6H.6Z M6 4.6v2.8 M6 8.6v.9" fill="none" stroke="currentColor" strokeWidth="1.4" />,
+  },
+  returned: {
+    word: 'coming back',
+    tone: 'text-lost',
+    mark: <path d="M10.6 6H2 M5.4 2.4 1.8 6l3.6 3.6" fill="none" stroke="currentColor" strokeWidth="1.8" />,
+  },
+  lost: { word: 'lost', tone: 'text-lost', mark: <path d="M6 .8 11.2 6 6 11.2 .8 6Z" fill="currentColor" /> },
   queued: { word: 'queued', tone: 'text-act', mark: ring },
   waiting: { word: 'waiting', tone: 'text-act', mark: ring },
   running: {

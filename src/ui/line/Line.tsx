@@ -7,6 +7,7 @@ import type { LineView } from '@/usecases/shared/showLine'
 import { call } from '../kit/api'
 import { count } from '../kit/format'
 import { KeyHelp } from '../kit/KeyHelp'
+import { Find } from '../find/Find'
 import { useKeys } from '../kit/useKeys'
 import { keysOf } from './screenKeys'
 
@@ -15,7 +16,7 @@ const stops = [
   { id: 'rules', name: 'Rules', what: 'rules in the draft', stuck: 'no edition in force' },
   { id: 'desk', name: 'Desk', what: 'orders waiting', stuck: 'need attention' },
   { id: 'dispatch', name: 'Dispatch', what: 'ready or being bought', stuck: 'labels the carrier does not answer for' },
-  { id: 'tracking', name: 'Tracking', what: 'parcels not delivered', stuck: 'posts or notices failed' },
+  { id: 'tracking', name: 'Tracking', what: 'parcels not delivered', stuck: 'posts, notices or hand-overs failed' },
   { id: 'ledger', name: 'Ledger', what: 'refunds pending', stuck: '' },
 ] as const
 
@@ -89,6 +90,7 @@ export function Line({ initial }: { initial: LineView }) {
           )
         })}
       </ol>
+      <Find />
       <Link
         href="/setup"
         aria-current={path.startsWith('/setup') ? 'page' : undefined}

@@ -40,13 +40,16 @@ const byPath: Readonly<Record<string, Keys>> = {
   ],
   '/dispatch': [...list, ['Space', 'in a plan: buy the order, or not'], ['Esc', 'close the batch']],
   '/dispatch/slips': [['Enter', 'press a button']],
-  '/tracking': [['Enter', 'open the order, try again']],
+  '/tracking': [...list, ['Enter', 'open the order of the parcel'], ['Esc', 'clear the filters']],
+  '/tracking/told': [['Enter', 'open the order, try again']],
+  '/tracking/arrivals': [['Enter', 'press a button']],
   '/ledger': [['Enter', 'open a part, press a button']],
 }
 
 const everywhere: Keys = [
   ['Tab', 'next control'],
   ['Alt 1 … 6', 'go along the line: Intake, Rules, Desk, Dispatch, Tracking, Ledger'],
+  ['Ctrl K', 'find anything: order, name, number, rule, screen'],
   ['?', 'these keys'],
 ]
 

@@ -179,12 +179,13 @@ const settingsOfChannel = ({
   everyMinutes,
   fromDay,
   statuses,
+  places,
   mailBuyers,
   currency,
   language,
   retired,
 }: ChannelRow): ChannelSettings => ({
-  ...{ name, tellWhen, everyMinutes, fromDay, statuses, mailBuyers, currency, language, retired },
+  ...{ name, tellWhen, everyMinutes, fromDay, statuses, places, mailBuyers, currency, language, retired },
 })
 
 export interface ConnectionInput {

@@ -97,21 +97,30 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
 }
 
 /**
- * Orders that are to come in: from a day on, and of the statuses that the channel's settings name. What names no currency
+ * Orders that are to come in: from a day on, and of the statuses and the channel's own locations that its settings name; an order
+ * that names no location comes in. What names no currency
  * has the channel's. An order that is in already is always told of what became of it.
  */
-export function wanted({ fromDay, statuses, currency }: ChannelRow, orders: readonly RawOrder[]): readonly RawOrder[] {
-  const named = statuses
-    .split(',')
-    .map((status) => status.trim().toLowerCase())
-    .filter(Boolean)
+export function wanted(
+  { fromDay, statuses, places, currency }: ChannelRow,
+  orders: readonly RawOrder[],
+): readonly RawOrder[] {
+  const named = namesIn(statuses)
+  const from = namesIn(places)
   return orders
     .filter(({ placedAt }) => fromDay === null || placedAt === undefined || placedAt >= fromDay)
     .filter(
       ({ status = '' }) => named.length === 0 || [...named, 'cancelled', 'fulfilled'].includes(status.toLowerCase()),
     )
+    .filter(({ place }) => from.length === 0 || place === undefined || from.includes(place.trim().toLowerCase()))
     .map((order) => (order.currency || currency === '' ? order : { ...order, currency }))
 }
+
+const namesIn = (text: string): string[] =>
+  text
+    .split(',')
+    .map((name) => name.trim().toLowerCase())
+    .filter(Boolean)
 
 async function giveBack(gharry: Application, row: ImportRow, problem: string, wish = 0): Promise<void> {
   gharry.log.warn({ import: row.id, problem }, 'import interrupted')

@@ -27,6 +27,7 @@ export async function showLine(gharry: Application): Promise<LineView> {
   const stuckLabels = await countStuckLabels(db)
   const posts = await workByState(db, 'posts')
   const notices = await workByState(db, 'notices')
+  const handOvers = await workByState(db, 'handovers')
   const draft = await readDraft(db)
   const { edition } = await versionsInForce(db, gharry.now().toISOString())
   const refunds = await countPendingRefunds(db)
@@ -35,7 +36,10 @@ export async function showLine(gharry: Application): Promise<LineView> {
     rules: { count: draft?.rulebook.rules.length ?? 0, stuck: edition === 0 ? 1 : 0 },
     desk: { count: n('attention') + n('held') + n('ready'), stuck: n('attention') },
     dispatch: { count: n('ready') + n('buying'), stuck: stuckLabels },
-    tracking: { count: n('labelled') + n('dispatched'), stuck: (posts.failed ?? 0) + (notices.failed ?? 0) },
+    tracking: {
+      count: n('labelled') + n('dispatched'),
+      stuck: (posts.failed ?? 0) + (notices.failed ?? 0) + (handOvers.failed ?? 0),
+    },
     ledger: { count: refunds, stuck: 0 },
   }
 }

@@ -1,4 +1,4 @@
-import { importById, recentImports } from '@/data'
+import { changeChannel, importById, recentImports } from '@/data'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -127,4 +127,13 @@ test('by schedule: asked again when the minutes are over; imports that found not
     rig.put(5)
   }
   expect(await recentImports(rig.gharry.db)).toHaveLength(1)
+})
+
+test('of a channel with several locations only the orders of those that are named come in, and those that name none', async () => {
+  const [first, second, third] = soundOrders(3)
+  await rig.stockShop([{ ...first!, location: 'Main' }, { ...second!, location: 'Outlet' }, third!])
+  await changeChannel(rig.gharry.db, 'mossgill-shop', { places: 'main, Depot' })
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  expect((await rig.orders()).map(({ number }) => number).sort()).toEqual([first!.number, third!.number].sort())
 })

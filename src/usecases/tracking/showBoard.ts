@@ -12,6 +12,8 @@ import {
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 
+export { type BoardFilter, type BoardNeed, boardNeeds, type BoardRow, boardSorts } from '@/data'
+
 export interface BoardView {
   readonly rows: readonly BoardRow[]
   readonly total: number

@@ -1,4 +1,4 @@
-import { parcelsByStatus, recentWork, workByState, type HandOverRow, type NoticeRow, type PostRow } from '@/data'
+import { recentWork, workByState, type HandOverRow, type NoticeRow, type PostRow } from '@/data'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 
@@ -9,7 +9,6 @@ export interface TrackingView {
   readonly noticeStates: Readonly<Record<string, number>>
   readonly handOvers: readonly (Omit<HandOverRow, 'token'> & { number: string; to: string })[]
   readonly handOverStates: Readonly<Record<string, number>>
-  readonly parcels: readonly { readonly status: string; readonly count: number }[]
 }
 
 export async function showTracking(gharry: Application, state: string | null): Promise<TrackingView> {
@@ -25,6 +24,5 @@ export async function showTracking(gharry: Application, state: string | null): P
     handOverStates: await workByState(db, 'handovers'),
     postStates: await workByState(db, 'posts'),
     noticeStates: await workByState(db, 'notices'),
-    parcels: await parcelsByStatus(db),
   }
 }

@@ -11,6 +11,7 @@ const marketOrder = z.object({
   id: z.string(),
   number: z.string(),
   status: z.string(),
+  location: z.string().optional(),
   placed: optionalText,
   revised: z.iso.datetime(),
   promise: optionalText,
@@ -150,6 +151,7 @@ function rawOrder(order: z.infer<typeof marketOrder>): RawOrder {
     id: order.id,
     number: order.number,
     // What is cancelled piece by piece is cancelled.
+    place: order.location,
     status: order.positions.length > 0 && left.length === 0 ? 'cancelled' : shipped,
     placedAt: order.placed,
     changedAt: order.revised,

@@ -32,6 +32,13 @@ export function ChannelFields({ can, register }: { can: KindView['can']; registe
           >
             <TextInput {...register('channel.statuses')} placeholder="open, paid" />
           </Field>
+          <Field
+            label="Its locations whose orders come in"
+            hint="As the channel names them, with commas between; empty: all. Orders that name none come in."
+            className="col-span-2"
+          >
+            <TextInput {...register('channel.places')} placeholder="Main, Outlet" />
+          </Field>
         </>
       )}
       {can.told && (

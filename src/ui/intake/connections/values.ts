@@ -18,6 +18,7 @@ const channelDefaults: Values['channel'] = {
   everyMinutes: 5,
   fromDay: '',
   statuses: '',
+  places: '',
   mailBuyers: true,
   currency: '',
   language: '',
@@ -39,7 +40,7 @@ export function valuesOf(connection: ConnectionView | undefined, kind: string, c
 
 /** What the form asks for. */
 export function inputOf(values: Values, role: ConnectionView['role'], version: number | undefined): ConnectionInput {
-  const { tellWhen, everyMinutes, statuses, mailBuyers, currency, language, fromDay } = values.channel
+  const { tellWhen, everyMinutes, statuses, places, mailBuyers, currency, language, fromDay } = values.channel
   return {
     role,
     kind: values.kind,
@@ -52,7 +53,7 @@ export function inputOf(values: Values, role: ConnectionView['role'], version: n
     ...(role === 'channel'
       ? {
           channel: {
-            ...{ tellWhen, everyMinutes, statuses, mailBuyers, currency, language },
+            ...{ tellWhen, everyMinutes, statuses, places, mailBuyers, currency, language },
             fromDay: fromDay === '' ? null : fromDay,
           },
         }

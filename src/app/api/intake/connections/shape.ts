@@ -16,6 +16,7 @@ export const connectionInput = z.object({
       everyMinutes: z.int().min(0).max(1440),
       fromDay: z.iso.date().nullable(),
       statuses: z.string().max(300),
+      places: z.string().max(300),
       mailBuyers: z.boolean(),
       currency: z.string().regex(/^([A-Z]{3})?$/),
       language: z.string().regex(/^([a-z]{2}(-[A-Z]{2})?)?$/),

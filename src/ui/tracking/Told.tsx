@@ -3,23 +3,21 @@ import { useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useState, type ReactNode } from 'react'
-import type { Arrivals as ArrivalsRow } from '@/usecases/tracking/showArrivals'
 import type { TrackingView } from '@/usecases/tracking/showTracking'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
-import { ScreenHead } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
-import { Arrivals } from './Arrivals'
+import { TrackingHead } from './TrackingHead'
 import { When } from '../kit/When'
 
 type Work = TrackingView['posts'][number] | TrackingView['notices'][number] | TrackingView['handOvers'][number]
 type Table = 'posts' | 'notices' | 'handovers'
 
-/** Posts to channels and notices to customers, with their state and their tries; and the parcels on the way. */
-export function Tracking({ initial, arrivals }: { initial: TrackingView; arrivals: readonly ArrivalsRow[] }) {
+/** Posts to channels, notices to customers and papers to partners, with their state and their tries. */
+export function Told({ initial }: { initial: TrackingView }) {
   const say = useSay()
   const [state, setState] = useQueryState('state', parseAsString.withOptions({ history: 'push' }))
   const { data } = useQuery({
@@ -40,7 +38,7 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
   const handsOver = Object.keys(view.handOverStates).length > 0
   return (
     <div className="flex h-full flex-col max-[899px]:block max-[899px]:overflow-auto">
-      <ScreenHead title="Tracking" about="Who was told what, and where the parcels are">
+      <TrackingHead at="told" about="Who was told what">
         <div role="group" aria-label="State" className="flex">
           {[
             [null, 'all'],
@@ -59,23 +57,7 @@ export function Tracking({ initial, arrivals }: { initial: TrackingView; arrival
             </button>
           ))}
         </div>
-      </ScreenHead>
-      <div className="flex flex-wrap items-center gap-x-6 border-b border-hair px-5 pb-2">
-        {view.parcels.map((row) => (
-          <span key={row.status}>
-            <span className="text-soft">{row.status}</span> <b>{count(Number(row.count))}</b>
-          </span>
-        ))}
-        <a
-          className="ml-auto text-act underline decoration-hair underline-offset-4"
-          href="/track"
-          target="_blank"
-          rel="noreferrer"
-        >
-          The customers’ page
-        </a>
-      </div>
-      <Arrivals initial={arrivals} />
+      </TrackingHead>
       <div className={`panes min-h-0 flex-1 ${handsOver ? '[--panes:1fr_1fr_1fr]' : '[--panes:1fr_1fr]'}`}>
         <Column
           title="Posts to channels"

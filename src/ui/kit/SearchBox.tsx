@@ -1,0 +1,45 @@
+'use client'
+import { useRef, useState, type Ref } from 'react'
+
+interface Props {
+  readonly value: string
+  readonly label: string
+  readonly placeholder: string
+  readonly className: string
+  readonly onChange: (text: string) => void
+  /** Escape and Enter lead back to the list. */
+  readonly onLeave: () => void
+  readonly ref?: Ref<HTMLInputElement>
+}
+
+/** A search that asks a moment after the last key. */
+export function SearchBox({ value, label, placeholder, className, onChange, onLeave, ref }: Props) {
+  const [text, setText] = useState(value)
+  const [known, setKnown] = useState(value)
+  if (known !== value) {
+    setKnown(value)
+    setText(value)
+  }
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  return (
+    <input
+      ref={ref}
+      type="search"
+      value={text}
+      placeholder={placeholder}
+      aria-label={label}
+      className={`${className} rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft`}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape' && event.key !== 'Enter') return
+        event.preventDefault()
+        onLeave()
+      }}
+      onChange={(event) => {
+        const typed = event.target.value
+        setText(typed)
+        clearTimeout(timer.current)
+        timer.current = setTimeout(() => onChange(typed.trim()), 120)
+      }}
+    />
+  )
+}
