@@ -130,6 +130,20 @@ export {
   setPartnerCursor,
 } from './handovers'
 export { addLabelPapers, drawnElsewhere, type LabelPaper, labelPapersOf } from './labelPapers'
+export {
+  addToken,
+  forgetAnswers,
+  freeKey,
+  keepAnswer,
+  type KnownAnswer,
+  listTokens,
+  noteToken,
+  revokeToken,
+  takeKey,
+  tokenByHash,
+  type TokenRow,
+} from './openTokens'
+export { labelsByAnyNumber, openOrders, openParcels } from './openLists'
 export { findOrders, findParcels, type FoundOrder, type FoundParcel } from './find'
 export { type ItemUse, itemUses } from './items'
 export {

@@ -26,6 +26,7 @@ import type { lookAtInvoice, takeInvoice, takeInvoiceBack } from './ledger/invoi
 import type { Exploration, exploreRates } from './ledger/exploreRates'
 import type { showLedger } from './ledger/showLedger'
 import type { previewTariffs, removeTariff, showTariffPrices, showTariffs, takeTariffs } from './ledger/tariffs'
+import type { endToken, makeToken, showTokens } from './open/tokens'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
 import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startTrial } from './rules/runTrial'
@@ -122,6 +123,9 @@ export interface Endpoints {
   'PUT /api/setup/pictures': { file: true; query: { preset: string }; answer: Done<typeof takePicture> }
   'POST /api/setup/carriers/:id': { body: Nothing; answer: Done<typeof showOwnServices> }
   'PUT /api/setup/carriers/:id': { body: { services: readonly string[] }; answer: Done<typeof takeOwnServices> }
+  'GET /api/setup/tokens': { answer: Shown<typeof showTokens> }
+  'POST /api/setup/tokens': { body: { name: string; scopes: readonly string[] }; answer: Done<typeof makeToken> }
+  'DELETE /api/setup/tokens': { body: { id: number }; answer: Done<typeof endToken> }
   'GET /api/setup/outside': { answer: Shown<typeof showOutside> }
   'POST /api/setup/outside': { body: { name: string }; answer: Done<typeof connectOutside> }
   'POST /api/setup/zones': { file: true; answer: Done<typeof readZoneFile> }

@@ -19,6 +19,7 @@ import { accounts } from './017-accounts'
 import { partners } from './018-partners'
 import { board } from './019-board'
 import { places } from './020-places'
+import { open } from './021-open'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -41,4 +42,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '018-partners', up: partners },
   { name: '019-board', up: board },
   { name: '020-places', up: places },
+  { name: '021-open', up: open },
 ]

@@ -4,6 +4,7 @@ import {
   changeHeld,
   changeJob,
   flagStuckLabel,
+  forgetAnswers,
   forgetBoard,
   forgetHours,
   forgetMessages,
@@ -263,6 +264,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   await learnWorld(gharry)
   const day = 86_400_000
   await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
+  await forgetAnswers(gharry.db, new Date(now - day).toISOString())
   await forgetBoard(gharry.db, new Date(now - 120 * day).toISOString())
   forgetLeft(gharry)
   await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
