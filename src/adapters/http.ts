@@ -178,6 +178,25 @@ export async function callJson<T>(outside: Outside, call: Call, schema: z.ZodTyp
     : failure('garbled answer', `Its answer cannot be used (${parsed.error.issues[0]?.path.join('.') || 'no JSON'}).`)
 }
 
+/** Sends a signed message. What takes it answers with any 2xx; `gone` says that nothing more is wanted there (410). */
+export async function sendMessage(
+  outside: Outside,
+  url: string,
+  body: string,
+  headers: Readonly<Record<string, string>>,
+): Promise<CallResult<null> & { readonly gone?: boolean }> {
+  const reached = await reach(
+    outside,
+    url,
+    { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body },
+    100_000,
+  )
+  if (!reached.ok) return reached
+  if (reached.status >= 200 && reached.status < 300) return { ok: true, body: null }
+  const against = statusFailure(reached) ?? failure('refused', `It answered ${reached.status}: only 2xx means taken.`)
+  return reached.status === 410 ? { ...against, gone: true } : against
+}
+
 /** Said of addresses that are not called. */
 export const forbidden =
   'Its address is within this machine or house (loopback, private or link-local): Gharry does not call there.'

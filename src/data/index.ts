@@ -273,3 +273,16 @@ export {
   youngestOrders,
 } from './trialOrders'
 export { type Picture, pictureOf, presetsWithPicture, putPicture } from './pictures'
+export {
+  addWebhook,
+  addWebhookMessages,
+  forgetWebhookMessages,
+  listWebhooks,
+  messagesOfWebhook,
+  removeWebhook,
+  resendMessages,
+  switchWebhook,
+  webhookById,
+  type WebhookMessage,
+  type WebhookRow,
+} from './webhooks'

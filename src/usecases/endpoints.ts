@@ -26,6 +26,7 @@ import type { lookAtInvoice, takeInvoice, takeInvoiceBack } from './ledger/invoi
 import type { Exploration, exploreRates } from './ledger/exploreRates'
 import type { showLedger } from './ledger/showLedger'
 import type { previewTariffs, removeTariff, showTariffPrices, showTariffs, takeTariffs } from './ledger/tariffs'
+import type { changeWebhook, makeWebhook, showWebhooks } from './open/webhooks'
 import type { endToken, makeToken, showTokens } from './open/tokens'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
@@ -126,6 +127,12 @@ export interface Endpoints {
   'GET /api/setup/tokens': { answer: Shown<typeof showTokens> }
   'POST /api/setup/tokens': { body: { name: string; scopes: readonly string[] }; answer: Done<typeof makeToken> }
   'DELETE /api/setup/tokens': { body: { id: number }; answer: Done<typeof endToken> }
+  'GET /api/setup/webhooks': { answer: Shown<typeof showWebhooks> }
+  'POST /api/setup/webhooks': { body: Parameters<typeof makeWebhook>[1]; answer: Done<typeof makeWebhook> }
+  'PUT /api/setup/webhooks': {
+    body: { id: string; change: Parameters<typeof changeWebhook>[2] }
+    answer: Done<typeof changeWebhook>
+  }
   'GET /api/setup/outside': { answer: Shown<typeof showOutside> }
   'POST /api/setup/outside': { body: { name: string }; answer: Done<typeof connectOutside> }
   'POST /api/setup/zones': { file: true; answer: Done<typeof readZoneFile> }

@@ -20,6 +20,7 @@ import { partners } from './018-partners'
 import { board } from './019-board'
 import { places } from './020-places'
 import { open } from './021-open'
+import { webhooks } from './022-webhooks'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -43,4 +44,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '019-board', up: board },
   { name: '020-places', up: places },
   { name: '021-open', up: open },
+  { name: '022-webhooks', up: webhooks },
 ]

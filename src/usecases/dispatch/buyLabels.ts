@@ -25,6 +25,7 @@ import type { Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
+import { announce } from '../open/announce'
 import { queueHandOver } from './handOver'
 import { tellTheWorld } from '../tracking/tellTheWorld'
 
@@ -120,6 +121,20 @@ async function recordPurchase(
   await tellTheWorld(gharry, trx, label.id, order, 'bought')
   await queueHandOver(gharry, trx, label)
   await putOnBoard(trx, [label.id])
+  await announce(trx, gharry.now(), [
+    {
+      type: 'label.bought',
+      data: {
+        ...{
+          id: label.id,
+          order: { id: order.id, number: order.number },
+          carrier: label.carrier,
+          service: label.service,
+        },
+        ...{ charged, currency: home, trackingNumbers: parcels.map(({ trackingNumber }) => trackingNumber) },
+      },
+    },
+  ])
   // The carrier may have told of its parcels before the purchase was written here.
   const early = await takeEarlyEvents(
     trx,

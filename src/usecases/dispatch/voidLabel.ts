@@ -18,6 +18,7 @@ import {
   writeLog,
   type LabelRow,
 } from '@/data'
+import { announce } from '../open/announce'
 import { takeBackHandOvers } from './handOver'
 import { recordOwnNumbersIn, replacementOf } from '../tracking/ownNumbers'
 import { postKey } from '../tracking/tellTheWorld'
@@ -120,6 +121,12 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
     )
       return
     await putOnBoard(trx, [label.id])
+    await announce(trx, gharry.now(), [
+      {
+        type: 'label.voided',
+        data: { id: label.id, order: { id: label.orderId }, trackingNumber: label.trackingNumber },
+      },
+    ])
     const { sentPosts } = await dropUnsent(trx, label.id)
     const other = replacementOf(label)
     // The partner knows: it left under a number of its own.

@@ -29,6 +29,7 @@ import {
   type NewOrder,
 } from '@/data'
 import { openShipment } from '../desk/combineOrders'
+import { announceOrders } from '../open/announce'
 import { factHash } from '../shared/factHash'
 import { firstZone, type World } from '@/core/world'
 import type { InForce } from '../shared/rulebookInForce'
@@ -105,6 +106,7 @@ export async function storeOrders(
     )),
   )
   if (changed.length > 0) await routeAndRecord(db, await ordersById(db, changed), inForce, now)
+  await announceOrders(db, now, [...ids, ...changed])
   return counts
 }
 

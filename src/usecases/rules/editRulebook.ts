@@ -23,6 +23,7 @@ import {
 } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { pinnedResults } from './pinnedOrders'
+import { announce } from '../open/announce'
 import { routeByEdition } from '../shared/routeOrders'
 
 export interface RulebookView {
@@ -168,6 +169,7 @@ export async function publishDraft(
       revision,
     )
     if (from === '') await routeByEdition(trx, number, now)
+    await announce(trx, gharry.now(), [{ type: 'edition.published', data: { edition: number, note, inForceAt } }])
     gharry.log.info({ edition: number, inForceAt }, 'rulebook published')
     return { ok: true, edition: number, inForceAt }
   })

@@ -16,6 +16,7 @@ import {
   type Recorded,
   type StoredOrder,
 } from '@/data'
+import { announceOrders } from '../open/announce'
 import { factHash } from './factHash'
 import type { Application } from './application'
 import type { InForce } from './rulebookInForce'
@@ -65,6 +66,7 @@ export async function routeAgain(
   inForce: InForce,
 ): Promise<void> {
   await routeAndRecord(db, await ordersById(db, ids), inForce, gharry.now())
+  await announceOrders(db, gharry.now(), ids)
 }
 
 const onlyLater = ({ decisions, before, after }: TrialChange): boolean =>
@@ -114,5 +116,10 @@ export async function routeNextPage(
     const change = changeBetween(stored, old, next)
     return tally(summary, stored, old, change && !onlyLater(change) ? next : old) ? [change!] : []
   })
+  await announceOrders(
+    db,
+    gharry.now(),
+    changes.map(({ id }) => id),
+  )
   return { last: page[page.length - 1]!.id, count: page.length, changes }
 }

@@ -7,6 +7,7 @@ import {
   type Message,
   type NoticeRow,
   type PostRow,
+  type WebhookMessage,
 } from '@/data'
 import type { Application } from './application'
 
@@ -20,8 +21,8 @@ const minAttempts = 12
  */
 export async function settleMessage(
   gharry: Application,
-  table: Message,
-  row: PostRow | NoticeRow | HandOverRow,
+  table: Message | 'webhook_messages',
+  row: PostRow | NoticeRow | HandOverRow | WebhookMessage,
   result: CallResult<unknown>,
   of: Readonly<Record<string, string>>,
   more: Readonly<Record<string, unknown>> = {},

@@ -17,6 +17,7 @@ import {
   setShipmentState,
   type Database,
 } from '@/data'
+import { announce } from '../open/announce'
 import { tellTheWorld } from './tellTheWorld'
 import type { Application } from '../shared/application'
 
@@ -99,6 +100,7 @@ export async function takeNews(
     if (a.at < b.at) return -1
     return a.at > b.at ? 1 : 0
   })
+  const moved: object[] = []
   for (const number of new Set(byTime.map((event) => event.trackingNumber))) {
     const { label, position } = labels.get(number)!
     const parcel = (await parcelsOfLabels(trx, [label.id])).get(label.id)?.find((own) => own.position === position)
@@ -112,9 +114,22 @@ export async function takeNews(
       if (!next) continue
       at = next
       await setParcelStatus(trx, label.id, position, next.status, next.at)
+      moved.push({
+        trackingNumber: number,
+        order: { id: label.orderId },
+        ...next,
+        place: event.place,
+        text: event.text,
+      })
       await moveAlong(gharry, trx, label.id, event)
     }
   }
+  if (moved.length > 0)
+    await announce(
+      trx,
+      now,
+      moved.map((data) => ({ type: 'parcel.moved', data })),
+    )
   await putOnBoard(trx, [...new Set([...labels.values()].map(({ label }) => label.id))])
 }
 

@@ -25,13 +25,16 @@ import {
   type LabelRow,
   type NoticeRow,
   type PostRow,
+  type WebhookMessage,
   type WorkTable,
+  forgetWebhookMessages,
   countWaiting,
   ordersToBuy,
 } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
 import { buyLabel } from '../dispatch/buyLabels'
+import { deliverWebhook } from '../open/webhooks'
 import { deliverHandOver } from '../dispatch/handOver'
 import { hearPartners } from '../dispatch/partnerNews'
 import { countFlow } from '../rules/countFlow'
@@ -77,6 +80,11 @@ export async function workOnce(gharry: Application): Promise<boolean> {
     'notices',
     await takeDue<NoticeRow>(db, 'notices', { states: ['waiting'] }, now(), atOnce, lease),
     (notice) => deliverNotice(gharry, notice),
+  )
+  await each(
+    'webhook_messages',
+    await takeDue<WebhookMessage>(db, 'webhook_messages', { states: ['queued'] }, now(), atOnce, lease),
+    (row) => deliverWebhook(gharry, row),
   )
   await each(
     'handovers',
@@ -264,6 +272,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   await learnWorld(gharry)
   const day = 86_400_000
   await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
+  await forgetWebhookMessages(gharry.db, new Date(now - 30 * day).toISOString())
   await forgetAnswers(gharry.db, new Date(now - day).toISOString())
   await forgetBoard(gharry.db, new Date(now - 120 * day).toISOString())
   forgetLeft(gharry)
