@@ -135,7 +135,6 @@ export {
   forgetAnswers,
   freeKey,
   keepAnswer,
-  type KnownAnswer,
   listTokens,
   noteToken,
   revokeToken,

@@ -12,7 +12,7 @@ export const places: readonly Place[] = [
   { name: 'Wording tables', href: '/intake/wordings', also: 'checkout shipping methods mapping' },
   { name: 'Items', href: '/intake/items', also: 'products sku weights' },
   { name: 'Rules', href: '/rules', also: 'rulebook conditions actions draft publish' },
-  { name: 'Lists and editions', href: '/rules?part=editions', also: 'groups pinned orders saved conditions history' },
+  { name: 'Lists and editions', href: '/rules?lists=editions', also: 'groups pinned orders saved conditions history' },
   { name: 'Desk', href: '/desk', also: 'orders' },
   { name: 'Orders that need attention', href: '/desk?state=attention', also: 'exceptions problems' },
   { name: 'Orders that are ready', href: '/desk?state=ready' },
@@ -36,6 +36,7 @@ export const places: readonly Place[] = [
   { name: 'Services', href: '/setup/services', also: 'zones cut-off' },
   { name: 'Package presets', href: '/setup/presets', also: 'boxes' },
   { name: 'Outages', href: '/setup/outages', also: 'switch off' },
+  { name: 'Open interface', href: '/setup/interface', also: 'api tokens webhooks programs' },
 ]
 
 /** The places whose words begin with all that was typed. */

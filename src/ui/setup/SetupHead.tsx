@@ -10,6 +10,7 @@ const parts = [
   ['services', '/setup/services', 'Services'],
   ['presets', '/setup/presets', 'Presets'],
   ['outages', '/setup/outages', 'Outages'],
+  ['interface', '/setup/interface', 'Interface'],
   ['groups', '/rules?lists=groups', 'Groups'],
 ] as const
 export type SetupPart = (typeof parts)[number][0]

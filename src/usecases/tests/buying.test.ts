@@ -2,11 +2,13 @@ import { removeConnection, saveConnection, showConnections } from '@/usecases/in
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { dispatchBatch } from '@/usecases/dispatch/dispatchLabels'
 import { followParcels } from '@/usecases/tracking/followParcels'
+import { retryWork } from '@/usecases/intake/changeChannel'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { pinDecision } from '@/usecases/desk/pinDecision'
 import { showLedger } from '@/usecases/ledger/showLedger'
 import { findByOrder, trackByLink } from '@/usecases/tracking/trackParcel'
+import { changeWorld, currentWorld } from '@/usecases/shared/changeWorld'
 import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import { buyByItself } from '@/usecases/worker/work'
 import { demoRulebook } from '../../../demo/rulebook'
@@ -270,4 +272,29 @@ test('a location buys with its own account, voids there, and its news is read th
   await pinDecision(rig.gharry, third.id, 'allowed', [carrier])
   const refused = await planBatch(rig.gharry, [third.id])
   expect(refused.blocked.map(({ reason }) => reason).join()).toMatch(/no account that this location uses/)
+})
+
+test('a number that cannot be its carrier’s is not told to the channel: the post says why, and goes when it is right', async () => {
+  const ids = await begin(1)
+  const { world } = await currentWorld(rig.gharry.db)
+  await changeWorld(rig.gharry, null, '', () => ({
+    ...world,
+    carriers: world.carriers.map((carrier) => ({
+      ...carrier,
+      numbers: [{ form: 'ZZ########', check: 'none' as const }],
+    })),
+  }))
+  await buyAll(ids)
+  await rig.workAll()
+  const post = async () =>
+    (await rig.gharry.db('posts').first()) as { id: number; state: string; problem: string | null }
+  expect(await post()).toMatchObject({
+    state: 'failed',
+    problem: expect.stringMatching(/has no form of .*Mossgill Shop is not told of it\.$/) as string,
+  })
+  expect((await rig.shopOrders())[0]!.fulfilments).toEqual([])
+  await changeWorld(rig.gharry, null, '', () => world)
+  expect(await retryWork(rig.gharry, 'posts', (await post()).id)).toMatchObject({ ok: true })
+  await rig.workAll()
+  expect((await rig.shopOrders())[0]!.fulfilments).toHaveLength(1)
 })

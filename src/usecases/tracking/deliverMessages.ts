@@ -1,3 +1,4 @@
+import { readNumber } from '@/core/tracking'
 import { usualSeller } from '@/core/world'
 import { currentWorld } from '../shared/changeWorld'
 import {
@@ -38,6 +39,14 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
       problem: 'The parcel does not exist any more.',
       leaseUntil: null,
     })
+  const against =
+    post.kind === 'fulfil' ? await againstNumber(gharry, label.carrier, parcel.trackingNumber ?? '') : null
+  if (against !== null)
+    return changeHeld(db, 'posts', post, {
+      state: 'failed',
+      problem: `${against} ${channel.name} is not told of it.`,
+      leaseUntil: null,
+    })
   const shipment = label.orderId === post.orderId ? stored : (await ordersById(db, [label.orderId]))[0]
   const client = await gharry.channel(channel.id)
   const result =
@@ -55,6 +64,14 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
         )
       : await client.withdraw(stored.order.remoteId, parcel.trackingNumber ?? '', post.key)
   await settleMessage(gharry, 'posts', post, result, { channelId: post.channelId })
+}
+
+/** What is wrong with a number for its carrier, as the channel would find hours later; null when nothing is. */
+async function againstNumber({ db }: Application, carrier: string, number: string): Promise<string | null> {
+  const { carriers } = (await currentWorld(db)).world
+  const own = carriers.find(({ id }) => id === carrier)
+  const read = own ? readNumber(number, own, carriers) : null
+  return read === null || read.ok ? null : read.sentence
 }
 
 /** Sends one notice to a customer, unless its label was voided before. */

@@ -56,6 +56,8 @@ interface Props<Row> {
 
 const rowHeight = 30
 const mark = 34
+/** Without marks the first column stands a little from the edge. */
+const edge = 14
 
 /**
  * A list of many rows, after the pattern of grids (WAI-ARIA): one tab stop, the focus goes from row to row with the
@@ -66,7 +68,7 @@ export function Grid<Row>(props: Props<Row>) {
   const { label, columns, count, rowAt, cursor, selected, onToggle, onOpen, onRange, letters, ref } = props
   const scroller = useRef<HTMLDivElement>(null)
   const width = useWidth(scroller, 1280)
-  const shown = fitting(columns, width - (selected ? mark : 0))
+  const shown = fitting(columns, width - (selected ? mark : edge))
   const template = `${selected ? `${mark}px ` : ''}${templateOf(shown)}`
   const [headAt, setHeadAt] = useState<number | null>(null)
   const virtual = useVirtualizer({
@@ -184,7 +186,7 @@ export function Grid<Row>(props: Props<Row>) {
                 props.onCursor(item.index, row)
                 if (row) onOpen?.(row, 'mouse')
               }}
-              className={`group/row absolute inset-x-0 grid cursor-default items-center border-b border-hair/70 outline-offset-[-2px] ${groundOf(isOpen, on)} ${row && props.tone ? props.tone(row) : ''}`}
+              className={`group/row absolute inset-x-0 grid cursor-default items-center ${selected ? '' : 'pl-3.5'} border-b border-hair/70 outline-offset-[-2px] ${groundOf(isOpen, on)} ${row && props.tone ? props.tone(row) : ''}`}
               style={{ height: rowHeight, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}
             >
               {(on || isOpen) && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-act forced-mark" />}

@@ -45,7 +45,7 @@ export function GridHead<Row>({
         role="row"
         aria-rowindex={1}
         onKeyDown={keys}
-        className="grid h-7 items-center border-b border-hair bg-paper text-small text-soft"
+        className={`grid h-7 items-center border-b border-hair bg-paper text-small text-soft ${select === undefined ? 'pl-3.5' : ''}`}
         style={{ gridTemplateColumns: template }}
       >
         {select !== undefined && (
