@@ -140,6 +140,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/tracking/board': { status: 200 },
   'GET /api/tracking/board/spread': { status: 200 },
   'GET /api/tracking/board/days': { status: 200 },
+  'POST /api/tracking/numbers': { body: { lines: [], take: false }, status: 200 },
   'GET /api/tracking/arrivals': { status: 200 },
   'POST /api/tracking': { body: { retry: 'posts', id: 'all' }, status: 200 },
   'GET /api/ledger': { query: 'from=2026-11-01&until=2026-11-30', status: 200 },

@@ -142,7 +142,7 @@ export {
   tokenByHash,
   type TokenRow,
 } from './openTokens'
-export { labelsByAnyNumber, openOrders, openParcels } from './openLists'
+export { labelsByAnyNumber, openOrders, openParcels, ordersNumbered } from './openLists'
 export { findOrders, findParcels, type FoundOrder, type FoundParcel } from './find'
 export { type ItemUse, itemUses } from './items'
 export {

@@ -48,3 +48,19 @@ export async function labelsByAnyNumber(db: Database, number: string): Promise<L
     .select('labels.*')
     .first()
 }
+
+/** Orders of a number, in whatever channel, and whether each has an active label. */
+export async function ordersNumbered(
+  db: Database,
+  number: string,
+): Promise<{ id: number; state: string; labelled: boolean }[]> {
+  const rows = (await db('orders')
+    .where({ number })
+    .select('id', 'state', {
+      label: db('labels')
+        .whereRaw('labels.order_id = orders.id')
+        .whereIn('state', ['queued', 'bought', 'voiding'])
+        .min('id'),
+    })) as { id: number; state: string; label: number | null }[]
+  return rows.map(({ id, state, label }) => ({ id, state, labelled: label !== null }))
+}

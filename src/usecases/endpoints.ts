@@ -46,6 +46,7 @@ import type { readZoneFile } from './setup/zoneFile'
 import type { find } from './shared/find'
 import type { showLine } from './shared/showLine'
 import type { showArrivals } from './tracking/showArrivals'
+import type { NumberLine, takeNumbers } from './tracking/manyNumbers'
 import type { OwnNumbers, recordOwnNumbers } from './tracking/ownNumbers'
 import type { showBoard, showBoardDays, spreadBoard } from './tracking/showBoard'
 import type { showTracking } from './tracking/showTracking'
@@ -219,6 +220,10 @@ export interface Endpoints {
   'GET /api/tracking/board': { query: TextQuery; answer: Shown<typeof showBoard> }
   'GET /api/tracking/board/spread': { query: TextQuery; answer: Shown<typeof spreadBoard> }
   'GET /api/tracking/board/days': { answer: Shown<typeof showBoardDays> }
+  'POST /api/tracking/numbers': {
+    body: { lines: readonly NumberLine[]; take: boolean }
+    answer: Done<typeof takeNumbers>
+  }
   'GET /api/tracking/arrivals': { answer: Shown<typeof showArrivals> }
   'POST /api/tracking': { body: { retry: Message; id: number | 'all' }; answer: Done<typeof retryAll> }
 

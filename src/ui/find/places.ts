@@ -24,6 +24,7 @@ export const places: readonly Place[] = [
   { name: 'Parcels that are silent', href: '/tracking?need=silent' },
   { name: 'Parcels coming back', href: '/tracking?need=returned', also: 'returns' },
   { name: 'Notifications', href: '/tracking/told', also: 'posts notices mails channels failed' },
+  { name: 'Numbers', href: '/tracking/numbers', also: 'tracking numbers paste file' },
   { name: 'Arrivals', href: '/tracking/arrivals', also: 'punctuality on time' },
   { name: 'Ledger', href: '/ledger', also: 'spend cost' },
   { name: 'Balance', href: '/ledger/balance', also: 'top up prepaid invoices ceiling' },

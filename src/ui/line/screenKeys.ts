@@ -43,6 +43,7 @@ const byPath: Readonly<Record<string, Keys>> = {
   '/tracking': [...list, ['Enter', 'open the order of the parcel'], ['Esc', 'clear the filters']],
   '/tracking/told': [['Enter', 'open the order, try again']],
   '/tracking/arrivals': [['Enter', 'press a button']],
+  '/tracking/numbers': [['Enter', 'in the list: the next line']],
   '/ledger': [['Enter', 'open a part, press a button']],
 }
 

@@ -6,6 +6,7 @@ const parts = [
   ['board', '/tracking', 'Board'],
   ['told', '/tracking/told', 'Notifications'],
   ['arrivals', '/tracking/arrivals', 'Arrivals'],
+  ['numbers', '/tracking/numbers', 'Numbers'],
 ] as const
 
 /** The head of Tracking with its surfaces. */

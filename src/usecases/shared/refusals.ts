@@ -16,6 +16,7 @@ export const statusOf = {
   'unknown-order': 404,
   'unknown-service': 404,
   'unknown-tariff': 404,
+  'too-large': 413,
   // It could be done at another time, or of another state of things.
   'above-ceiling': 409,
   'draft-changed': 409,

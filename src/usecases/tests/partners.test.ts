@@ -18,6 +18,7 @@ import { requestImport } from '../intake/importOrders'
 import { changeList } from '../setup/changeList'
 import { currentWorld } from '../shared/changeWorld'
 import { workOnce } from '../worker/work'
+import { takeNumbers } from '../tracking/manyNumbers'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 /* A location that is somebody else's: what is bought there is handed over, answered, taken back, sent under other numbers. */
@@ -345,4 +346,38 @@ test('a partner that refuses the mail for good: it is said, and can be tried aga
   // The same Message-ID: it is the same mail, twice.
   const mails = (await rig.mails()).filter(({ to }) => to === 'packing@sheds.example')
   expect(mails.map(({ copies }) => copies)).toEqual([2])
+})
+
+test('a list of numbers: looked at line by line, then taken; what is wrong in one line is no harm to the others', async () => {
+  await rig.stockShop(soundOrders(4))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const [a, b, c] = (await rig.orders()).map(({ number }) => number)
+  const dray = (n: number): string => `DL${String(n).padStart(7, '0')}`
+  const lines = [
+    { order: a!, number: ' DL 0000001 ', carrier: '' },
+    { order: b!, number: dray(2), carrier: 'Dray Local' },
+    { order: b!, number: dray(3), carrier: '' },
+    { order: c!, number: 'DL000000O', carrier: 'dray' },
+    { order: 'MG-0', number: dray(5), carrier: '' },
+  ]
+  const looked = await takeNumbers(rig.gharry, lines, false)
+  expect(looked).toMatchObject({ ok: true, orders: 2, numbers: 3, badLines: 2 })
+  expect(await rig.labels()).toEqual([])
+  const taken = await takeNumbers(rig.gharry, lines, true)
+  expect(taken).toMatchObject({
+    ...{ orders: 2, numbers: 3 },
+    bad: [
+      { line: 4, sentence: expect.stringContaining('is it DL0000000?') as string },
+      { line: 5, sentence: 'There is no order MG-0.' },
+    ],
+  })
+  await rig.workAll()
+  const told = (await rig.shopOrders()).flatMap(({ fulfilments }) => fulfilments.map((one) => one.tracking_number))
+  expect(told.sort()).toEqual([dray(1), dray(2)])
+  // The same list again takes nothing twice.
+  expect(await takeNumbers(rig.gharry, lines, true)).toMatchObject({ orders: 0, badLines: 5 })
+  expect(await takeNumbers(rig.gharry, Array(50_001).fill(lines[0]) as typeof lines, false)).toMatchObject({
+    ok: false,
+  })
 })
