@@ -44,6 +44,8 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ],
   ['Tracking', '/tracking', (page) => page.getByRole('row').nth(3).waitFor()],
   ['Notifications', '/tracking/told', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
+  ['Numbers', '/tracking/numbers', (page) => page.getByRole('textbox').first().waitFor()],
+  ['Open interface', '/setup/interface', (page) => page.getByRole('heading', { name: 'Webhooks' }).waitFor()],
   ['Arrivals', '/tracking/arrivals', (page) => page.locator('svg text').first().waitFor()],
   ['Ledger', '/ledger', (page) => page.locator('svg text').first().waitFor()],
   [

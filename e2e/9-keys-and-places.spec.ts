@@ -303,6 +303,8 @@ const places = [
   '/tracking',
   '/tracking/told',
   '/tracking/arrivals',
+  '/tracking/numbers',
+  '/setup/interface',
   '/ledger',
   '/ledger/balance',
   '/setup',

@@ -47,7 +47,15 @@ export function FindBox({ onClose }: { onClose: () => void }) {
     <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden />
       <div className="fixed inset-0 flex justify-center p-4 pt-[10vh] max-[639px]:pt-4">
-        <DialogPanel className="flex max-h-[70vh] w-[40rem] max-w-full flex-col self-start bg-sheet shadow-xl">
+        <DialogPanel
+          className="flex max-h-[70vh] w-[40rem] max-w-full flex-col self-start bg-sheet shadow-xl"
+          // One Escape leaves, also where the list would take the first for itself.
+          onKeyDownCapture={(event) => {
+            if (event.key !== 'Escape') return
+            event.stopPropagation()
+            onClose()
+          }}
+        >
           <DialogTitle className="sr-only">Find anything</DialogTitle>
           <Combobox<Entry | null> value={null} onChange={go} immediate>
             <ComboboxInput

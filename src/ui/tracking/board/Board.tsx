@@ -64,10 +64,7 @@ export function Board() {
   }
   return (
     <div className="flex h-full min-h-0 flex-col">
-      <TrackingHead
-        at="board"
-        about={page.loading ? 'Fetching the parcels …' : `${count(page.total)} parcels on their way`}
-      />
+      <TrackingHead at="board" about={page.loading ? 'Fetching the parcels …' : parcelsText(page.total)} />
       <Needs needs={spread?.needs} chosen={address.need} onChoose={(need) => void put({ need })} />
       <div className="flex flex-wrap items-center gap-1 border-b border-hair px-5 pb-2 whitespace-nowrap">
         <SearchBox
@@ -132,6 +129,8 @@ export function Board() {
     </div>
   )
 }
+
+const parcelsText = (n: number): string => (n === 1 ? '1 parcel on its way' : `${count(n)} parcels on their way`)
 
 function wordsOf(name: FacetName, spread: BoardSpread | undefined): Readonly<Record<string, string>> {
   if (name === 'status') return Object.fromEntries((spread?.status ?? []).map(({ value }) => [value, stateWord(value)]))
