@@ -51,13 +51,13 @@ export interface Times {
   readonly most: number
 }
 
-async function timed(work: () => Promise<unknown>): Promise<number> {
+export async function timed(work: () => Promise<unknown>): Promise<number> {
   const began = performance.now()
   await work()
   return performance.now() - began
 }
 
-function summary(times: readonly number[]): Times {
+export function summary(times: readonly number[]): Times {
   const sorted = [...times].sort((a, b) => a - b)
   const at = (share: number): number =>
     Number(sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!.toFixed(1))

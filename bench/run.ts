@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { cpus, totalmem } from 'node:os'
 import { benchAddresses } from './addresses'
+import { benchBoard } from './board'
 import { benchDesk } from './desk'
 import { benchFindings } from './findings'
 import { benchIntake } from './intake'
@@ -30,6 +31,7 @@ const kinds = [
   'page',
   'typing',
   'messages',
+  'board',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -64,6 +66,13 @@ if (wanted('typing'))
     const { key, slowest, busy } = await benchTyping(rules)
     say(
       `typing: the page of Rules with ${rules} rules, from key to screen ${key} ms (median; slowest ${slowest}), busy at one go for at most ${busy} ms`,
+    )
+  }
+if (wanted('board'))
+  for (const parcels of [100_000, 300_000]) {
+    const { page, needs, spread } = await benchBoard(parcels)
+    say(
+      `board, ${parcels.toLocaleString('en')} parcels on their way: first page of ${JSON.stringify(page)} ms, what needs a person ${JSON.stringify(needs)} ms, a distribution ${JSON.stringify(spread)} ms`,
     )
   }
 if (wanted('messages')) {

@@ -2,6 +2,7 @@ import type { Metadata } from 'next'
 import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import { z } from 'zod'
+import { currentWorld } from '@/usecases/shared/changeWorld'
 import { addressBehind, findByOrder } from '@/usecases/tracking/trackParcel'
 import { theApplication } from '../application'
 
@@ -32,10 +33,11 @@ const sentences: Readonly<Record<string, string>> = {
 
 export default async function FindPage({ searchParams }: { searchParams: Promise<{ said?: string }> }) {
   const { said } = await searchParams
+  const seller = (await currentWorld((await theApplication()).db)).world.seller?.name
   const field = 'mt-1 w-full rounded-[3px] border border-hair bg-sheet px-3 py-2 text-lead'
   return (
     <main className="mx-auto min-h-dvh max-w-md bg-sheet px-5 py-8">
-      <p className="text-soft">Mossgill Aquatics</p>
+      {seller && <p className="text-soft">{seller}</p>}
       <h1 className="mt-2 text-title">Where is my order?</h1>
       {said && sentences[said] && (
         <p role="alert" className="mt-4 bg-wait-soft p-3">

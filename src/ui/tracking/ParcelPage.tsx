@@ -73,12 +73,14 @@ export function ParcelPage({ parcel }: { parcel: ParcelView }) {
           </li>
         ))}
       </ul>
-      <p className="mt-8 text-soft">
-        Something wrong?{' '}
-        <a className="text-act underline" href="mailto:hello@mossgill.example">
-          hello@mossgill.example
-        </a>
-      </p>
+      {parcel.sellerMail && (
+        <p className="mt-8 text-soft">
+          Something wrong?{' '}
+          <a className="text-act underline" href={`mailto:${parcel.sellerMail}`}>
+            {parcel.sellerMail}
+          </a>
+        </p>
+      )}
     </main>
   )
 }

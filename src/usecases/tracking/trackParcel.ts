@@ -16,6 +16,8 @@ import { refuse, type Answer, type Application } from '../shared/application'
 /** What a customer sees: one parcel, and nothing about anybody else. */
 export interface ParcelView {
   readonly seller: string
+  /** Where a customer may write; empty where the seller says none. */
+  readonly sellerMail: string
   readonly orderNumber: string
   readonly carrierName: string
   readonly trackingNumber: string
@@ -102,6 +104,7 @@ async function view(gharry: Application, label: LabelRow): Promise<ParcelView | 
   const parcels = await parcelsOfLabels(gharry.db, [label.id])
   return {
     seller: world?.seller?.name ?? '',
+    sellerMail: world?.seller?.mail ?? '',
     orderNumber: order.number,
     carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
     trackingNumber:

@@ -1,21 +1,32 @@
 'use client'
 import { useState } from 'react'
-import { useForm } from 'react-hook-form'
+import { z } from 'zod'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, Refusal } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, Select, TextArea } from '../../kit/Field'
+import { Resumed } from '../../kit/Resumed'
+import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
+import { useEditForm } from '../../kit/useEditForm'
 
-interface Values {
-  carrier: string
-  numbers: string
-}
+const ownNumber = z.object({
+  carrier: z.string(),
+  numbers: z.string().trim().min(1, 'Enter the tracking number under which it left.'),
+})
+type Values = z.infer<typeof ownNumber>
+const blank: Values = { carrier: '', numbers: '' }
 
 /** The number under which an order left without a label of ours: from the counter, or from a partner. */
 export function OwnNumber({ order, names }: { order: number; names: DeskNames }) {
-  const [open, setOpen] = useState(false)
-  const form = useForm<Values>({ defaultValues: { carrier: '', numbers: '' } })
+  const [opened, setOpen] = useState(false)
+  const { form, edit } = useEditForm<Values, Values>(`own number ${order}`, blank, ownNumber)
+  const open = opened || edit.editing
+  const leave = (): void => {
+    edit.drop()
+    setOpen(false)
+  }
+  const say = useSay()
   const change = useChange(['order', order], ['desk'], ['line'], ['tracking'])
   const save = async ({ carrier, numbers }: Values): Promise<void> => {
     const body = {
@@ -31,7 +42,10 @@ export function OwnNumber({ order, names }: { order: number; names: DeskNames })
     }
     await change(
       () => call('POST /api/desk/orders/:id/numbers', { path: { id: String(order) }, body }).catch(atField),
-      'The number is on the order; channel and customer are told',
+      () => {
+        leave()
+        say('The number is on the order; channel and customer are told')
+      },
     )
   }
   if (!open)
@@ -51,9 +65,10 @@ export function OwnNumber({ order, names }: { order: number; names: DeskNames })
       onKeyDown={(event) => {
         if (event.key !== 'Escape') return
         event.stopPropagation()
-        setOpen(false)
+        leave()
       }}
     >
+      <Resumed edit={edit} onDrop={leave} />
       <Field
         label="Tracking number"
         hint="Scanned, typed or pasted; blanks are forgiven. Several parcels: one a line."
@@ -75,7 +90,7 @@ export function OwnNumber({ order, names }: { order: number; names: DeskNames })
         <Button kind="filled" type="submit" disabled={form.formState.isSubmitting}>
           It has left
         </Button>
-        <Button kind="quiet" onClick={() => setOpen(false)}>
+        <Button kind="quiet" onClick={leave}>
           Cancel
         </Button>
       </p>

@@ -1,21 +1,25 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useForm } from 'react-hook-form'
+import { z } from 'zod'
 import type { AnswerOf } from '@/usecases/endpoints'
 import { call, Refusal } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Field, TextInput } from '../../kit/Field'
+import { Resumed } from '../../kit/Resumed'
 import { Ticks } from '../../kit/Ticks'
 import { useChange } from '../../kit/useChange'
+import { useEditForm } from '../../kit/useEditForm'
 import { When } from '../../kit/When'
 import { ShownOnce } from './ShownOnce'
 
-interface Values {
-  name: string
-  scopes: string[]
-}
+const newToken = z.object({
+  name: z.string().trim().min(1, 'Give it a name: who will use it, and for what.').max(80),
+  scopes: z.array(z.string()).min(1, 'Choose what it may do.'),
+})
+type Values = z.infer<typeof newToken>
+const blank: Values = { name: '', scopes: [] }
 
 /** Who may ask: tokens with what each may do. */
 export function TokenPart({
@@ -32,7 +36,7 @@ export function TokenPart({
     refetchInterval: 15_000,
   })
   const change = useChange(['tokens'])
-  const form = useForm<Values>({ defaultValues: { name: '', scopes: [] } })
+  const { form, edit } = useEditForm<Values, Values>('new token', blank, newToken)
   const [fresh, setFresh] = useState<string | null>(null)
   const [ending, setEnding] = useState<number | null>(null)
   const name = data.tokens.find(({ id }) => id === ending)?.name ?? ''
@@ -45,7 +49,7 @@ export function TokenPart({
         }),
       ({ token }) => {
         setFresh(token)
-        form.reset()
+        edit.drop()
       },
     )
   return (
@@ -96,15 +100,16 @@ export function TokenPart({
         noValidate
         onSubmit={(event) => void form.handleSubmit(make)(event)}
       >
+        <Resumed edit={edit} />
         <Field label="Name of a new one" hint="Who uses it, and for what." wrong={form.formState.errors.name?.message}>
           <TextInput className="w-80" {...form.register('name')} />
         </Field>
-        <Ticks
-          control={form.control}
-          name="scopes"
-          label="It may"
-          of={scopes.map(([id, about]) => [id, about] as const)}
-        />
+        <Ticks control={form.control} name="scopes" label="It may" of={scopes} />
+        {form.formState.errors.scopes && (
+          <p role="alert" className="text-small text-lost">
+            {form.formState.errors.scopes.message}
+          </p>
+        )}
         <p>
           <Button kind="plain" type="submit" disabled={form.formState.isSubmitting}>
             Make a token

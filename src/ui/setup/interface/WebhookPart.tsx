@@ -1,23 +1,34 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useForm } from 'react-hook-form'
+import { z } from 'zod'
 import type { AnswerOf, BodyOf } from '@/usecases/endpoints'
 import { call, Refusal } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Confirm } from '../../kit/Confirm'
 import { Field, TextInput } from '../../kit/Field'
+import { Resumed } from '../../kit/Resumed'
 import { StateMark } from '../../kit/StateMark'
 import { Ticks } from '../../kit/Ticks'
 import { useChange } from '../../kit/useChange'
+import { useEditForm } from '../../kit/useEditForm'
 import { When } from '../../kit/When'
 import { ShownOnce } from './ShownOnce'
 
-interface Values {
-  name: string
-  url: string
-  types: string[]
-}
+const newWebhook = z.object({
+  name: z.string().trim().min(1, 'Give it a name: whose it is.').max(80),
+  url: z
+    .string()
+    .trim()
+    .max(500)
+    .refine(
+      (text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol),
+      'Enter its whole address, such as https://hooks.example/gharry.',
+    ),
+  types: z.array(z.string()).min(1, 'Choose what it is told of.'),
+})
+type Values = z.infer<typeof newWebhook>
+const blank: Values = { name: '', url: '', types: [] }
 type Hook = AnswerOf<'GET /api/setup/webhooks'>['webhooks'][number]
 type HookChange = BodyOf<'PUT /api/setup/webhooks'>['change']
 
@@ -36,7 +47,7 @@ export function WebhookPart({
     refetchInterval: 5000,
   })
   const change = useChange(['webhooks'])
-  const form = useForm<Values>({ defaultValues: { name: '', url: '', types: [] } })
+  const { form, edit } = useEditForm<Values, Values>('new webhook', blank, newWebhook)
   const [fresh, setFresh] = useState<string | null>(null)
   const [removing, setRemoving] = useState<Hook | null>(null)
   const put = (id: string, what: HookChange, said: string): Promise<boolean> =>
@@ -51,7 +62,7 @@ export function WebhookPart({
         }),
       ({ secret }) => {
         setFresh(secret)
-        form.reset()
+        edit.drop()
       },
     )
   return (
@@ -74,6 +85,7 @@ export function WebhookPart({
         noValidate
         onSubmit={(event) => void form.handleSubmit(make)(event)}
       >
+        <Resumed edit={edit} />
         <div className="flex flex-wrap gap-3">
           <Field label="Name of a new one" wrong={form.formState.errors.name?.message}>
             <TextInput className="w-64" {...form.register('name')} />

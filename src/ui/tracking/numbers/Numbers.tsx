@@ -5,7 +5,9 @@ import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, TextArea } from '../../kit/Field'
 import { count } from '../../kit/format'
+import { Resumed } from '../../kit/Resumed'
 import { useChange } from '../../kit/useChange'
+import { useEdit } from '../../kit/useEdit'
 import { useSay } from '../../kit/Toast'
 import { TrackingHead } from '../TrackingHead'
 import { numberLines } from './numberLines'
@@ -17,13 +19,15 @@ const ordersText = (n: number): string => (n === 1 ? '1 order' : `${count(n)} or
 
 /** Numbers of parcels that left without labels from here: pasted, or from a file; looked at first, then taken. */
 export function Numbers() {
-  const [text, setText] = useState('')
+  // A pasted list outlives a reload, until it is taken.
+  const half = useEdit<string>('list of numbers', '')
+  const text = half.value
   const [looked, setLooked] = useState<Taken | null>(null)
   const change = useChange(['board'], ['tracking'], ['desk'], ['line'])
   const say = useSay()
   const lines = numberLines(text)
   const edit = (next: string): void => {
-    setText(next)
+    half.put(next)
     setLooked(null)
   }
   const ask = (take: boolean, done: (answer: Taken) => void): Promise<boolean> =>
@@ -33,7 +37,7 @@ export function Numbers() {
       say(`${numbersText(answer.numbers)} of ${ordersText(answer.orders)} are taken; channels and customers are told`)
       // What could not be taken stays, to be put right.
       const left = new Set(answer.bad.map(({ line }) => line))
-      setText(
+      half.put(
         lines
           .filter((_, i) => left.has(i + 1))
           .map(({ order, number, carrier }) => [order, number, carrier].join('\t'))
@@ -51,6 +55,7 @@ export function Numbers() {
         aria-label="Numbers"
       >
         <div className="grid max-w-4xl gap-3">
+          <Resumed edit={half} />
           <Field
             label="Order, tracking number, carrier: one parcel a line"
             hint="Pasted from a spreadsheet, or typed with commas between. The carrier may be left out where the form of the number says it. Lines of the same order are its parcels."
