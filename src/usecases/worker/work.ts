@@ -238,9 +238,10 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('top-ups', () => topUpByMark(gharry))
   await step('combining', () => combineByRule(gharry))
   await step('buying', () => buyByItself(gharry))
-  await step('partners', () => hearInTime(gharry))
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
+  // Last, as a server that hangs takes its time.
+  await step('partners', () => hearInTime(gharry))
 }
 
 async function importBySchedule(gharry: Application): Promise<void> {
