@@ -36,7 +36,7 @@ const hourMs = 3_600_000
  * Puts the parcels of shipments on the board as the books have them now, and takes off those that arrived or were voided. In
  * the transaction of whatever changed them.
  */
-export async function putOnBoard(db: Database | Knex, labels: readonly number[]): Promise<void> {
+export async function putOnBoard(db: Database, labels: readonly number[]): Promise<void> {
   if (labels.length === 0) return
   const silence = new Map(
     ((await db('lane_silence')) as { service: string; zone: string; hours: number }[]).map(
@@ -44,7 +44,6 @@ export async function putOnBoard(db: Database | Knex, labels: readonly number[])
     ),
   )
   for (const part of chunks(labels, 400)) {
-    // Names in full: the migration that fills it first reads rows as the file has them, too.
     const rows = (await db('labels')
       .join('label_parcels', 'label_parcels.label_id', 'labels.id')
       .join('orders', 'orders.id', 'labels.order_id')
@@ -63,7 +62,7 @@ export async function putOnBoard(db: Database | Knex, labels: readonly number[])
         country: 'orders.country',
         status: 'label_parcels.status',
         statusAt: 'label_parcels.status_at',
-        boughtAt: 'labels.bought_at',
+        boughtAt: db.raw('COALESCE(labels.bought_at, labels.made_at)'),
         request: 'labels.request',
         promisedBy: 'orders.promised_by',
         arrivesOn: 'labels.arrives_on',

@@ -19,6 +19,7 @@ export const isTrackingStatus = (text: string): text is TrackingStatus =>
 
 /** What went wrong with a parcel, and stays so until there is better news. */
 const wrong: ReadonlySet<string> = new Set<TrackingStatus>(['delivery failed', 'returned', 'lost'])
+/** Whether a parcel went wrong, by what was seen of it last. */
 export const isAstray = (status: string | null): boolean => status !== null && wrong.has(status)
 
 /**

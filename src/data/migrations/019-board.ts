@@ -1,5 +1,4 @@
 import type { Knex } from 'knex'
-import { putOnBoard } from '../board'
 
 /**
  * Where the parcels on their way are, one row each, narrow and by themselves: what people look at all day does not grow
@@ -41,12 +40,15 @@ export async function board(db: Knex): Promise<void> {
     t.integer('seen').notNullable()
     t.primary(['service', 'zone'])
   })
-  const open = (await db('labels').where({ state: 'bought' }).whereNull('delivered_at').select('id')) as {
-    id: number
-  }[]
-  for (let i = 0; i < open.length; i += 500)
-    await putOnBoard(
-      db,
-      open.slice(i, i + 500).map(({ id }) => id),
-    )
+  // What is on its way now; when each was handed over, and from when it is silent, comes with its next news.
+  const bought = 'COALESCE(labels.bought_at, labels.made_at)'
+  await db.raw(`INSERT INTO board
+    SELECT labels.id, p.position, labels.order_id, orders.number, COALESCE(p.tracking_number, ''), labels.carrier,
+      labels.service, labels.zone, labels.location, COALESCE(orders.country, ''), COALESCE(p.status, 'announced'),
+      COALESCE(p.status_at, ${bought}), ${bought}, SUBSTR(${bought}, 1, 10),
+      COALESCE(NULLIF(orders.promised_by, ''), labels.arrives_on), NULL
+    FROM labels
+    JOIN label_parcels AS p ON p.label_id = labels.id
+    JOIN orders ON orders.id = labels.order_id
+    WHERE labels.state = 'bought' AND labels.delivered_at IS NULL AND COALESCE(p.status, 'announced') <> 'delivered'`)
 }
