@@ -139,8 +139,9 @@ async function foundations(gharry: Application): Promise<void> {
   const { db } = gharry
   const at = gharry.now().toISOString()
   await addWorld(db, demoWorld, at)
-  await connectDemo(gharry, standIns, { everyMinutes: 1 })
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
+  // After the first edition: connecting a partner changes the world, which would make an empty one.
+  await connectDemo(gharry, standIns, { everyMinutes: 1 })
   await replaceDraft(db, demoRulebook, 0, at)
   await learnWorld(gharry)
 }
