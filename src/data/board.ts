@@ -30,6 +30,10 @@ export interface BoardRow {
 /** Hours without news that are still usual where a lane has too little history. */
 export const usualSilence = 72
 const enoughGaps = 20
+/** Where no day was promised or foreseen: behind all others. */
+const noDay = '9999-12-31'
+/** A row as it is read, without the stand-in for no day. */
+export const asRead = (row: BoardRow): BoardRow => (row.due === noDay ? { ...row, due: null } : row)
 const hourMs = 3_600_000
 
 /**
@@ -87,7 +91,7 @@ export async function putOnBoard(db: Database, labels: readonly number[]): Promi
           status,
           statusAt,
           shipOn: /"shipOn":"(\d{4}-\d{2}-\d{2})"/.exec(request)?.[1] ?? row.boughtAt.slice(0, 10),
-          due: promisedBy ?? arrivesOn,
+          due: promisedBy || arrivesOn || noDay,
           silentFrom:
             status === 'announced' || status === 'returned'
               ? null
@@ -155,22 +159,24 @@ function filtered(db: Database, filter: BoardFilter, now: string): Knex.QueryBui
 }
 
 /** Parcels that a filter leaves, from `offset` on; `most` at most. */
-export const boardPage = (
+export async function boardPage(
   db: Database,
   filter: BoardFilter,
   { column, down }: BoardSort,
   now: string,
   offset: number,
   most: number,
-): Promise<BoardRow[]> =>
-  filtered(db, filter, now)
+): Promise<BoardRow[]> {
+  const rows = (await filtered(db, filter, now)
     .orderBy([
       { column, order: down ? 'desc' : 'asc' },
       { column: 'label_id', order: 'asc' },
       { column: 'position', order: 'asc' },
     ])
     .offset(offset)
-    .limit(most) as unknown as Promise<BoardRow[]>
+    .limit(most)) as BoardRow[]
+  return rows.map(asRead)
+}
 
 /** How many parcels a filter leaves. */
 export async function boardCount(db: Database, filter: BoardFilter, now: string): Promise<number> {

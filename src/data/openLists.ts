@@ -1,4 +1,4 @@
-import type { BoardRow } from './board'
+import { asRead, type BoardRow } from './board'
 import type { Database } from './database'
 import type { LabelRow } from './labels'
 import type { OrderRow } from './orders'
@@ -36,7 +36,7 @@ export async function openParcels(
     .limit(most)
   if (status) void query.where({ status })
   if (carrier) void query.where({ carrier })
-  return query as unknown as Promise<BoardRow[]>
+  return ((await query) as BoardRow[]).map(asRead)
 }
 
 /** The newest label that has a parcel of this number, whoever the carrier is. */

@@ -46,7 +46,7 @@ export async function board(db: Knex): Promise<void> {
     SELECT labels.id, p.position, labels.order_id, orders.number, COALESCE(p.tracking_number, ''), labels.carrier,
       labels.service, labels.zone, labels.location, COALESCE(orders.country, ''), COALESCE(p.status, 'announced'),
       COALESCE(p.status_at, ${bought}), ${bought}, SUBSTR(${bought}, 1, 10),
-      COALESCE(NULLIF(orders.promised_by, ''), labels.arrives_on), NULL
+      COALESCE(NULLIF(orders.promised_by, ''), NULLIF(labels.arrives_on, ''), '9999-12-31'), NULL
     FROM labels
     JOIN label_parcels AS p ON p.label_id = labels.id
     JOIN orders ON orders.id = labels.order_id

@@ -66,7 +66,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
               autoComplete="off"
               onChange={(event) => setText(event.target.value)}
             />
-            <ComboboxOptions static className="min-h-0 flex-1 overflow-auto py-1 outline-none">
+            <ComboboxOptions static modal={false} className="min-h-0 flex-1 overflow-auto py-1 outline-none">
               {groups.map((group) => (
                 <div key={group} role="group" aria-label={group}>
                   <p aria-hidden className="px-4 pt-2 text-small text-soft">

@@ -129,3 +129,16 @@ test('how long a lane is usually silent is learned from what was delivered: 95 o
   // 44 pauses: the 42nd in order of length is 60 h.
   expect(await db('lane_silence')).toMatchObject([{ hours: 60, seen: 44 }])
 })
+
+test('a parcel for which no day was promised or foreseen is not late, and comes behind the others', async () => {
+  const rows = await bought(2)
+  const { db } = rig.gharry
+  const [first] = rows
+  await db('orders').where({ id: first!.orderId }).update({ promisedBy: '' })
+  await db('labels').where({ id: first!.labelId }).update({ arrivesOn: null })
+  await tell(first!, 'collected')
+  rig.put(60 * 24 * 60)
+  const all = (await board()).rows
+  expect(all.at(-1)).toMatchObject({ labelId: first!.labelId, due: null })
+  expect((await board({ need: 'late' })).rows.map(({ labelId }) => labelId)).toEqual([rows[1]!.labelId])
+})
