@@ -142,7 +142,7 @@ function ConnectionTable({
     ({ health }) => health.sentence !== '' && health.state !== 'off' && health.state !== 'not tried',
   )
   return (
-    <section aria-label={title} className="mt-3">
+    <section aria-label={title} className="relative mt-3">
       <h2 className="mb-1 text-lead">{title}</h2>
       <p ref={announced} aria-live="off" className="sr-only">
         {ill.map(({ name, health }) => `${name}: ${health.sentence}`).join(' ')}
