@@ -25,7 +25,7 @@ import { itemsIn } from './parcelItems'
 import { papersOf } from './printBatch'
 
 /** Whom the papers of a shipment go to: as a rule or a hand pin says, else whose place its location is. */
-export function partnerFor(decided: Routed | undefined, location: string, world: World): string | null {
+function partnerFor(decided: Routed | undefined, location: string, world: World): string | null {
   const said = decided?.decisions.handOver ?? world.locations.find(({ id }) => id === location)?.partner ?? null
   return said === nobody ? null : said
 }
@@ -88,28 +88,28 @@ export async function deliverHandOver(gharry: Application, row: HandOverRow): Pr
       leaseUntil: null,
     })
   const key = `${row.key}-${row.reference}`
-  if (row.kind === 'take back') {
-    const what = { reference: row.reference, order: stored.order.number, seller }
-    const result = await client.takeBack(what, key)
-    return settleMessage(gharry, 'handovers', row, result, {}, result.ok ? { receipt: result.body.receipt } : {})
-  }
-  const kind = (await connectionById(db, row.partner))?.settings
-  const format = kind ? (fromJson<{ papers?: 'pdf' | 'zpl' }>(kind).papers ?? 'pdf') : 'pdf'
-  const papers: HandedFile = {
-    name: `${row.reference}.${format}`,
-    type: format === 'pdf' ? 'application/pdf' : 'application/octet-stream',
-    content: await papersOf(gharry, label, format),
-  }
-  const what = await handOverOf(gharry, row, label, stored.order, world)
-  const result = await client.handOver(what, [papers], key)
-  await settleMessage(
-    gharry,
-    'handovers',
-    row,
-    result,
-    { partner: row.partner },
-    result.ok ? { receipt: result.body.receipt } : {},
-  )
+  const result =
+    row.kind === 'take back'
+      ? await client.takeBack({ reference: row.reference, order: stored.order.number, seller }, key)
+      : await client.handOver(
+          await handOverOf(gharry, row, label, stored.order, world),
+          [await papersFor(gharry, row, label)],
+          key,
+        )
+  const more = result.ok ? { receipt: result.body.receipt } : {}
+  await settleMessage(gharry, 'handovers', row, result, { partner: row.partner }, more)
+}
+
+/** The papers as the partner wants them. */
+async function papersFor(
+  gharry: Application,
+  { partner, reference }: HandOverRow,
+  label: LabelRow,
+): Promise<HandedFile> {
+  const settings = (await connectionById(gharry.db, partner))?.settings
+  const wanted = settings === undefined ? undefined : fromJson<{ papers?: 'pdf' | 'zpl' }>(settings).papers
+  const { content, format, type } = await papersOf(gharry, label, wanted ?? 'pdf')
+  return { name: `${reference}.${format}`, type, content }
 }
 
 async function handOverOf(

@@ -95,11 +95,23 @@ export async function printLabel(
     : print(gharry, [label], `Label ${label.trackingNumber ?? ''}`, profile)
 }
 
-/** All papers of a shipment in one file: slip, label, customs papers of each parcel. Nothing is marked as printed. */
-export async function papersOf(gharry: Application, label: LabelRow, format: 'pdf' | 'zpl'): Promise<Buffer> {
+/** Papers in one file, with what they came as. */
+export interface Papers {
+  readonly content: Buffer
+  readonly format: 'pdf' | 'zpl'
+  readonly type: string
+}
+
+/**
+ * All papers of a shipment in one file: slip, label, customs papers of each parcel. Nothing is marked as printed. Where the
+ * carrier drew the label in another format than is wanted, they come in that one: there is no other label.
+ */
+export async function papersOf(gharry: Application, label: LabelRow, wanted: Papers['format']): Promise<Papers> {
+  const format = (await drawnElsewhere(gharry.db, [label.id])).get(label.id) ?? wanted
   const profile = { ...usualProfile, format }
   const title = `Order papers ${label.trackingNumber ?? ''}`
-  return buffer(contentOf(pagesOf(gharry, [label], profile), title, profile, true))
+  const content = await buffer(contentOf(pagesOf(gharry, [label], profile), title, profile, true))
+  return { content, format, type: types[format]! }
 }
 
 /**

@@ -3,7 +3,7 @@ import type { LabelRequest } from '@/adapters'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { itemsIn } from './parcelItems'
-import { papersOf } from './printBatch'
+import { type Papers, papersOf } from './printBatch'
 
 /** What people of a partner see of a shipment that was handed over to them. */
 export interface HandOverView {
@@ -55,8 +55,8 @@ export async function showHandOver(gharry: Application, token: string): Promise<
   }
 }
 
-/** The papers once more, as PDF; null when the link leads to none, or the shipment must not go. */
-export async function handedPapers(gharry: Application, token: string): Promise<Buffer | null> {
+/** The papers once more, as PDF where they can be; null when the link leads to none, or the shipment must not go. */
+export async function handedPapers(gharry: Application, token: string): Promise<Papers | null> {
   const row = tokenForm.test(token) ? await handOverBy(gharry.db, { token }) : undefined
   const label = row && (await labelById(gharry.db, row.labelId))
   return label?.state === 'bought' && !label.own ? papersOf(gharry, label, 'pdf') : null

@@ -200,7 +200,8 @@ const parcels: readonly Operation[] = [
     method: 'GET',
     path: '/labels/{id}/papers',
     scope: 'papers:read',
-    summary: 'Slip, label and customs papers of a label as PDF; nothing is marked as printed',
+    summary:
+      'Slip, label and customs papers of a label as PDF, or as ZPL where its carrier drew it so; nothing is marked as printed',
     fileType: 'application/pdf',
     example: { params: { id: '1' } },
     work: async (gharry, { params }) => {
@@ -208,7 +209,8 @@ const parcels: readonly Operation[] = [
       if (!label) return null
       if (label.state !== 'bought' || label.own || label.request === '{}')
         return refuse('not-bought', 'There are no papers: the label is not bought, or its papers are not kept.')
-      return { file: await papersOf(gharry, label, 'pdf'), type: 'application/pdf' }
+      const { content, type } = await papersOf(gharry, label, 'pdf')
+      return { file: content, type }
     },
   }),
   operation({

@@ -7,7 +7,7 @@ import { buffer } from 'node:stream/consumers'
 import { connectionsOfCarrier } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { planBatch } from '../dispatch/planBatch'
-import { printBatch, printLabel, usualProfile, type PrintProfile } from '../dispatch/printBatch'
+import { papersOf, printBatch, printLabel, usualProfile, type PrintProfile } from '../dispatch/printBatch'
 import { saveConnection } from '../intake/connections'
 import { requestImport } from '../intake/importOrders'
 import { isPrinted, makeRig, soundOrders, type Rig } from './rig'
@@ -92,6 +92,15 @@ test('ZPL of the carrier goes to the printer byte by byte', async () => {
   )
   expect(printed.equals(Buffer.concat(kept.map(({ content }) => content)))).toBe(true)
   expect(printed.toString()).toContain('drawn by')
+})
+
+test('papers in one file come in the format that the carrier drew, whatever is wanted: no label is blank', async () => {
+  await bought('zpl', 1)
+  const [label] = await rig.labels()
+  const papers = await papersOf(rig.gharry, label!, 'pdf')
+  expect(papers).toMatchObject({ format: 'zpl', type: 'application/octet-stream' })
+  expect(papers.content.toString()).toContain('drawn by')
+  expect(papers.content.toString()).toContain(label!.trackingNumber)
 })
 
 test('a label whose drawing is garbled stays queued under its key, and is bought once when it comes', async () => {
