@@ -23,6 +23,7 @@ export { csvFile, csvRows, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsx
 export { changeKey, LostKey, openVault, type Vault } from './vault'
 export { publicHolidays } from './holidays'
 export { askStandIns, type CallFailure, callJson, type CallResult, failure, type Outside, sendMessage } from './http'
+export { escapedHtml } from './mail/html'
 export { type MailClient, smtpClient } from './mail/smtp'
 export { givenPages, withGivenPages } from './papers/given'
 export { pdfFile } from './papers/pdf'

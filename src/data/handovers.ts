@@ -1,8 +1,8 @@
 import { chunks, type Database } from './database'
+import type { OutboxRow } from './outbox'
 
 /** Papers on their way to a partner, or the word that a shipment must not go. */
-export interface HandOverRow {
-  readonly id: number
+export interface HandOverRow extends OutboxRow {
   readonly kind: 'hand over' | 'take back'
   readonly key: string
   /** Names the shipment for both sides; the same for both kinds. */
@@ -14,12 +14,6 @@ export interface HandOverRow {
   readonly orderId: number
   readonly labelId: number
   readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
-  readonly attempts: number
-  readonly leaseOwner?: string | null
-  readonly nextAt: string
-  readonly problem: string | null
-  readonly madeAt: string
-  readonly sentAt: string | null
   /** Where the other side has it, or what its server said. */
   readonly receipt: string
   /** What the partner said of it last; empty before. */

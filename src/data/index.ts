@@ -253,6 +253,7 @@ export {
   type Message,
   type NoticeRow,
   noticesOfOrder,
+  type OutboxRow,
   type PostRow,
   postsOfOrder,
   recentWork,

@@ -1,16 +1,8 @@
 import { chunks, type Database } from './database'
 
-/** Tracking posts (to channels) and notices (to customers): written with their cause, delivered by the worker. */
-export interface PostRow {
+/** How the sending of a message to somebody outside stands, whoever it is for. */
+export interface OutboxRow {
   readonly id: number
-  readonly kind: 'fulfil' | 'withdraw'
-  readonly orderId: number
-  readonly labelId: number
-  /** Which parcel of the shipment; 1 is the first. */
-  readonly parcel: number
-  readonly channelId: string
-  readonly key: string
-  readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
   readonly attempts: number
   readonly leaseOwner?: string | null
   readonly nextAt: string
@@ -19,19 +11,24 @@ export interface PostRow {
   readonly sentAt: string | null
 }
 
-export interface NoticeRow {
-  readonly id: number
+/** Tracking posts (to channels) and notices (to customers): written with their cause, delivered by the worker. */
+export interface PostRow extends OutboxRow {
+  readonly kind: 'fulfil' | 'withdraw'
+  readonly orderId: number
+  readonly labelId: number
+  /** Which parcel of the shipment; 1 is the first. */
+  readonly parcel: number
+  readonly channelId: string
+  readonly key: string
+  readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
+}
+
+export interface NoticeRow extends OutboxRow {
   readonly orderId: number
   readonly labelId: number
   readonly recipient: string
   readonly key: string
   readonly state: 'waiting' | 'sent' | 'failed' | 'dropped'
-  readonly attempts: number
-  readonly leaseOwner?: string | null
-  readonly nextAt: string
-  readonly problem: string | null
-  readonly madeAt: string
-  readonly sentAt: string | null
 }
 
 /** Queues posts to channels; one of the same key is queued once. */

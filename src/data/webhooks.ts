@@ -1,4 +1,5 @@
 import { chunks, type Database } from './database'
+import type { OutboxRow } from './outbox'
 
 /** Somebody outside who is told of what happens. */
 export interface WebhookRow {
@@ -16,20 +17,13 @@ export interface WebhookRow {
 }
 
 /** One message to one of them. */
-export interface WebhookMessage {
-  readonly id: number
+export interface WebhookMessage extends OutboxRow {
   readonly webhook: string
   /** Its name at the receiver: the same at every try. */
   readonly message: string
   readonly type: string
   readonly body: string
   readonly state: 'queued' | 'sent' | 'failed'
-  readonly attempts: number
-  readonly leaseOwner?: string | null
-  readonly nextAt: string
-  readonly problem: string | null
-  readonly madeAt: string
-  readonly sentAt: string | null
 }
 
 /** All webhooks, by name. */

@@ -1,5 +1,4 @@
-import { PartsNav } from '../kit/PartsNav'
-import { ScreenHead } from '../kit/Screen'
+import { PartsHead } from '../kit/PartsHead'
 
 const parts = [
   ['imports', '/intake', 'Channels and imports'],
@@ -16,7 +15,5 @@ const about = {
 
 /** The head of Intake with its surfaces. */
 export const IntakeHead = ({ at }: { at: (typeof parts)[number][0] }) => (
-  <ScreenHead title="Intake" about={about[at]}>
-    <PartsNav of="Intake" parts={parts} at={at} />
-  </ScreenHead>
+  <PartsHead title="Intake" parts={parts} at={at} about={about[at]} />
 )

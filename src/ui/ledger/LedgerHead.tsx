@@ -1,6 +1,5 @@
 import type { ReactNode } from 'react'
-import { PartsNav } from '../kit/PartsNav'
-import { ScreenHead } from '../kit/Screen'
+import { PartsHead } from '../kit/PartsHead'
 
 const parts = [
   ['spend', '/ledger', 'Spend'],
@@ -9,20 +8,11 @@ const parts = [
   ['rates', '/ledger/rates', 'Compare rates'],
 ] as const
 
-/** The head of the Ledger with its surfaces. */
-export function LedgerHead({
-  at,
-  about,
-  children,
-}: {
-  at: (typeof parts)[number][0]
-  about: ReactNode
-  children?: ReactNode
-}) {
-  return (
-    <ScreenHead title="Ledger" about={about}>
-      {children}
-      <PartsNav of="the Ledger" parts={parts} at={at} />
-    </ScreenHead>
-  )
+interface Props {
+  readonly at: (typeof parts)[number][0]
+  readonly about: ReactNode
+  readonly children?: ReactNode
 }
+
+/** The head of the Ledger with its surfaces. */
+export const LedgerHead = (props: Props) => <PartsHead title="Ledger" of="the Ledger" parts={parts} {...props} />

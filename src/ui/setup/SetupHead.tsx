@@ -1,6 +1,5 @@
 import type { ReactNode } from 'react'
-import { PartsNav } from '../kit/PartsNav'
-import { ScreenHead } from '../kit/Screen'
+import { PartsHead } from '../kit/PartsHead'
 
 const parts = [
   ['start', '/setup', 'First steps'],
@@ -16,11 +15,6 @@ const parts = [
 export type SetupPart = (typeof parts)[number][0]
 
 /** The head of Set-up with its surfaces. */
-export function SetupHead({ at, about, children }: { at: SetupPart; about: ReactNode; children?: ReactNode }) {
-  return (
-    <ScreenHead title="Set-up" about={about}>
-      {children}
-      <PartsNav of="Set-up" parts={parts} at={at} />
-    </ScreenHead>
-  )
-}
+export const SetupHead = (props: { at: SetupPart; about: ReactNode; children?: ReactNode }) => (
+  <PartsHead title="Set-up" parts={parts} {...props} />
+)

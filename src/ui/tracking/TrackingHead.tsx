@@ -1,6 +1,5 @@
 import type { ReactNode } from 'react'
-import { PartsNav } from '../kit/PartsNav'
-import { ScreenHead } from '../kit/Screen'
+import { PartsHead } from '../kit/PartsHead'
 
 const parts = [
   ['board', '/tracking', 'Board'],
@@ -9,20 +8,11 @@ const parts = [
   ['numbers', '/tracking/numbers', 'Numbers'],
 ] as const
 
-/** The head of Tracking with its surfaces. */
-export function TrackingHead({
-  at,
-  about,
-  children,
-}: {
-  at: (typeof parts)[number][0]
-  about: ReactNode
-  children?: ReactNode
-}) {
-  return (
-    <ScreenHead title="Tracking" about={about}>
-      {children}
-      <PartsNav of="Tracking" parts={parts} at={at} />
-    </ScreenHead>
-  )
+interface Props {
+  readonly at: (typeof parts)[number][0]
+  readonly about: ReactNode
+  readonly children?: ReactNode
 }
+
+/** The head of Tracking with its surfaces. */
+export const TrackingHead = (props: Props) => <PartsHead title="Tracking" parts={parts} {...props} />

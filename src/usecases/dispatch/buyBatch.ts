@@ -1,8 +1,9 @@
 import { homeCurrency } from '../shared/homeCurrency'
-import { randomBytes, randomUUID } from 'node:crypto'
+import { randomUUID } from 'node:crypto'
 import { formatMoney, money } from '@/core/units'
 import { addBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { freshToken } from '../shared/freshId'
 import { basisOf, planBatch } from './planBatch'
 
 const largestBatch = 5000
@@ -63,7 +64,7 @@ export async function buyBatch(
         orderId: label.order,
         position,
         key: randomUUID(),
-        token: randomBytes(18).toString('base64url'),
+        token: freshToken(),
         account: label.account,
         carrier: label.carrier,
         service: label.service,

@@ -20,6 +20,7 @@ import {
 } from '@/data'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
+import { freshToken } from '../shared/freshId'
 import { settleMessage } from '../shared/settleMessage'
 import { itemsIn } from './parcelItems'
 import { papersOf } from './printBatch'
@@ -46,7 +47,7 @@ export async function queueHandOver(gharry: Application, trx: Database, label: L
         kind: 'hand over',
         key: `hand-over-${label.id}`,
         reference,
-        token: randomBytes(18).toString('base64url'),
+        token: freshToken(),
         partner,
         orderId: label.orderId,
         labelId: label.id,

@@ -1,14 +1,5 @@
 import type { CallResult } from '@/adapters'
-import {
-  changeHeld,
-  putBack,
-  releaseWaiting,
-  type HandOverRow,
-  type Message,
-  type NoticeRow,
-  type PostRow,
-  type WebhookMessage,
-} from '@/data'
+import { changeHeld, putBack, releaseWaiting, type Message, type OutboxRow } from '@/data'
 import type { Application } from './application'
 
 // Nothing is given up before a day: most outages end sooner.
@@ -22,7 +13,7 @@ const minAttempts = 12
 export async function settleMessage(
   gharry: Application,
   table: Message | 'webhook_messages',
-  row: PostRow | NoticeRow | HandOverRow | WebhookMessage,
+  row: OutboxRow,
   result: CallResult<unknown>,
   of: Readonly<Record<string, string>>,
   more: Readonly<Record<string, unknown>> = {},

@@ -1,7 +1,5 @@
+import { escapedHtml } from '@/adapters'
 import { DateTime } from 'luxon'
-
-const escape = (text: string): string =>
-  text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!)
 
 /** The mail that tells a customer that the order is on its way, as text and HTML. */
 export function noticeMail(given: {
@@ -32,6 +30,6 @@ export function noticeMail(given: {
     given.seller,
     '',
   ].join('\n')
-  const html = `<!doctype html><html lang="en"><body style="margin:0;background:#F3F0E9;color:#231A2E;font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:#FCFBF8"><p>${escape(greeting)}</p><p>your order <b>${escape(given.number)}</b> ${travels} with ${escape(given.carrierName)}. ${escape(arrives)}</p><p><a href="${escape(given.url)}" style="display:inline-block;padding:10px 18px;background:#5A2A55;color:#fff;text-decoration:none">See where it is</a></p><p style="color:#5c5364">${label} <span style="font-family:monospace">${escape(numbers)}</span></p><p>${escape(given.seller)}</p></div></body></html>`
+  const html = `<!doctype html><html lang="en"><body style="margin:0;background:#F3F0E9;color:#231A2E;font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:#FCFBF8"><p>${escapedHtml(greeting)}</p><p>your order <b>${escapedHtml(given.number)}</b> ${travels} with ${escapedHtml(given.carrierName)}. ${escapedHtml(arrives)}</p><p><a href="${escapedHtml(given.url)}" style="display:inline-block;padding:10px 18px;background:#5A2A55;color:#fff;text-decoration:none">See where it is</a></p><p style="color:#5c5364">${label} <span style="font-family:monospace">${escapedHtml(numbers)}</span></p><p>${escapedHtml(given.seller)}</p></div></body></html>`
   return { subject: `Your order ${given.number} is on its way`, text, html }
 }

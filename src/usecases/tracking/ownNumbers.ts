@@ -1,4 +1,4 @@
-import { randomBytes, randomUUID } from 'node:crypto'
+import { randomUUID } from 'node:crypto'
 import { carriersOfNumber, readNumber } from '@/core/tracking'
 import type { World } from '@/core/world'
 import {
@@ -19,6 +19,7 @@ import {
 } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
+import { freshToken } from '../shared/freshId'
 import { tellTheWorld } from './tellTheWorld'
 
 /** Numbers under which an order left without a label of ours. */
@@ -102,7 +103,7 @@ export async function recordOwnNumbersIn(
     {
       orderId,
       key: `own-${randomUUID()}`,
-      token: randomBytes(18).toString('base64url'),
+      token: freshToken(),
       carrier: read.carrier,
       service: outcome?.quote?.carrier === read.carrier ? outcome.quote.service : '',
       location: outcome?.location ?? world.locations[0]?.id ?? '',

@@ -1,4 +1,5 @@
 import type { CallResult } from '../../http'
+import { escapedHtml } from '../../mail/html'
 import type { MailClient } from '../../mail/smtp'
 import { orderDocument, type OrderFormat } from '../orderDocuments'
 import type { HandedFile, HandOver, PartnerClient, Receipt } from '../partner'
@@ -56,10 +57,9 @@ function summary({ order, location, shipOn, carrier, service, parcels, message, 
   ]
 }
 
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign]!)
-
 const plainHtml = (lines: readonly string[]): string =>
   `<p style="white-space:pre-line">${lines
-    .map((line) => (line.startsWith('http') ? `<a href="${escaped(line)}">${escaped(line)}</a>` : escaped(line)))
+    .map((line) =>
+      line.startsWith('http') ? `<a href="${escapedHtml(line)}">${escapedHtml(line)}</a>` : escapedHtml(line),
+    )
     .join('\n')}</p>`
