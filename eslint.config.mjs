@@ -17,10 +17,13 @@ const coreMay = [
   'any-ascii',
   'bwip-js',
   'countries-list',
+  'culori',
   'i18n-iso-countries',
   'liquidjs',
+  'libphonenumber-js',
   'luxon',
   'postcode-validator',
+  'sms-segments-calculator',
   'yaml',
   'zod',
 ]

@@ -12,6 +12,10 @@ const config: NextConfig = {
     'bwip-js',
     'dejavu-fonts-ttf',
     'ssh2-sftp-client',
+    'sharp',
+    'smtp-server',
+    'mailparser',
+    'city-timezones',
   ],
   devIndicators: false,
 }

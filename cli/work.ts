@@ -1,5 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { openApplication, type Application } from '@/usecases/shared/application'
+import { receiveBounces } from '@/usecases/tracking/noticeNews'
 import { workMessages } from '@/usecases/intake/messages'
 import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/worker/work'
 
@@ -61,8 +62,23 @@ export async function work(script: URL): Promise<void> {
     loop('schedule', 2000, () => workBySchedule(gharry).then(() => false)),
   ]
 
+  const bounces = await takeBounces(gharry)
+
   gharry.log.info('worker started')
   await Promise.all(loops)
+  await bounces?.close()
   await gharry.close()
   gharry.log.info('worker stopped')
+}
+
+/** Takes in letters that come back, where the settings say that they do. Another worker may do it already. */
+async function takeBounces(gharry: Application): Promise<{ close: () => Promise<void> } | null> {
+  const { bounceDomain, bouncePort } = gharry.settings
+  if (bounceDomain === '' || bouncePort === 0) return null
+  try {
+    return await receiveBounces(gharry, bouncePort)
+  } catch (error) {
+    gharry.log.error({ err: error, port: bouncePort }, 'letters that come back are not taken in here')
+    return null
+  }
 }

@@ -7,6 +7,7 @@ import { leedsPartner, warehouseCredentials } from './warehouse'
 import { deskCredentials } from './deskFiles'
 import { laneApplication, laneCodes } from './laneOrders'
 import { quillCredentials } from './quillOrders'
+import { textsCredentials } from './texts'
 
 /** Where the stand-ins are, and what they take as credentials. */
 export interface StandIns {
@@ -19,6 +20,8 @@ export interface StandIns {
   readonly desk?: { readonly port: string; readonly hostKey: string }
   /** The SFTP server of the partner in Leeds, where it runs. */
   readonly warehouse?: { readonly port: string; readonly hostKey: string }
+  /** The gateway for text messages, where it runs. */
+  readonly texts?: string
   readonly carriers: ReadonlyMap<string, string>
   readonly token: string
 }
@@ -26,7 +29,7 @@ export interface StandIns {
 /** Connects the demo's channels and carriers; where they are connected already, their addresses are put right. */
 export async function connectDemo(
   gharry: Application,
-  { shop, lane, quill, desk, warehouse, carriers, token }: StandIns,
+  { shop, lane, quill, desk, warehouse, texts, carriers, token }: StandIns,
   settings: Partial<ChannelSettings> = {},
 ): Promise<void> {
   const put = async (id: string | undefined, input: Omit<ConnectionInput, 'on'>): Promise<void> => {
@@ -84,6 +87,13 @@ export async function connectDemo(
       ),
     }))
   }
+  if (texts)
+    await put('text-messages', {
+      role: 'messenger',
+      kind: 'http-text',
+      name: 'Text messages',
+      settings: { address: texts, ...textsCredentials },
+    })
   if (isNew) {
     await changeChannel(gharry.db, 'mossgill-shop', settings)
     if (lane) await changeChannel(gharry.db, 'tallow-lane', settings)

@@ -87,7 +87,7 @@ function makeOrder(random: Random, index: number, placed: Date): ShopOrder {
     customer: {
       name,
       email: `${plain(name)}${random.below(90) + 10}@post.example`,
-      phone: random.chance(0.4) ? `+00 555 ${String(random.below(10_000)).padStart(4, '0')}` : '',
+      phone: random.chance(0.4) ? phoneOf(place.country, String(random.below(10_000)).padStart(4, '0')) : '',
       returning: random.chance(0.45),
     },
     ship_to: makeAddress(random, place, name),
@@ -95,6 +95,12 @@ function makeOrder(random: Random, index: number, placed: Date): ShopOrder {
     fulfilments: [],
   }
   return random.chance(0.04) ? spoil(random, order) : order
+}
+
+/** Numbers that belong to nobody: where a country keeps mobile ones for stories (ARCEP, Ofcom), one of those. */
+function phoneOf(country: string, digits: string): string {
+  if (country === 'FR') return `+33 6 39 98 ${digits.slice(0, 2)} ${digits.slice(2)}`
+  return country === 'GB' ? `+44 7700 900${digits.slice(1)}` : `+00 555 ${digits}`
 }
 
 function makeLines(random: Random): ShopOrder['lines'] {

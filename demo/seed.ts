@@ -37,6 +37,7 @@ import { asLaneOrder } from './laneOrders'
 import { asQuillOrder } from './quillOrders'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
 import { type Fate, fateOf, numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
+import { giveFace } from './face'
 import { demoRulebook } from './rulebook'
 import { demoWorld } from './world'
 
@@ -74,6 +75,7 @@ const standIns = {
   lane: laneUrl,
   quill: quillUrl,
   desk: { port: process.env.GHARRY_SFTP_PORT ?? '4622', hostKey: await hostKeyOf(deskUrl) },
+  texts: process.env.GHARRY_TEXTS_URL ?? 'http://127.0.0.1:4627',
   warehouse: { port: process.env.GHARRY_WAREHOUSE_SFTP_PORT ?? '4624', hostKey: await hostKeyOf(warehouseUrl) },
   carriers: carrierUrls,
   token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
@@ -142,6 +144,7 @@ async function foundations(gharry: Application): Promise<void> {
   await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
   // After the first edition: connecting a partner changes the world, which would make an empty one.
   await connectDemo(gharry, standIns, { everyMinutes: 1 })
+  await giveFace(gharry)
   await replaceDraft(db, demoRulebook, 0, at)
   await learnWorld(gharry)
 }
@@ -181,7 +184,7 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
       await addEvents(
         trx,
         fates.flatMap(({ news }, i) =>
-          news.map((one, k) => ({ labelId: ids[i]!, remoteId: `past-${done[i]!.id}-${k}`, ...one })),
+          news.map((one, k) => ({ labelId: ids[i]!, position: 0, remoteId: `past-${done[i]!.id}-${k}`, ...one })),
         ),
       )
       await addLabelParcels(trx, parcels)

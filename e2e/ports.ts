@@ -19,6 +19,8 @@ export const e2ePorts = {
   GHARRY_SFTP_PORT: first + 22,
   GHARRY_WAREHOUSE_PORT: first + 23,
   GHARRY_WAREHOUSE_SFTP_PORT: first + 24,
+  GHARRY_TEXTS_PORT: first + 27,
+  GHARRY_BOUNCE_PORT: first + 28,
   GHARRY_SMTP_PORT: first + 25,
 } as const
 export const shopUrl = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`

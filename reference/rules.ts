@@ -61,6 +61,8 @@ const stageOf: Readonly<Record<string, string>> = {
   buyByItself: 'papers',
   returnLabel: 'papers',
   notice: 'papers',
+  textMessage: 'papers',
+  toldSteps: 'papers',
   tellWhen: 'papers',
 }
 const standard: Readonly<Record<string, unknown>> = {
@@ -94,9 +96,11 @@ const standard: Readonly<Record<string, unknown>> = {
   buyByItself: false,
   returnLabel: false,
   notice: true,
+  textMessage: true,
+  toldSteps: [],
   tellWhen: null,
 }
-const sets = ['tags', 'inserts', 'apart', 'needs', 'barred', 'documents']
+const sets = ['tags', 'inserts', 'apart', 'needs', 'barred', 'documents', 'toldSteps']
 const known = (text: string): string | undefined => (plain(text) === '' ? undefined : text)
 const compact = (text: string): string => plain(text).replace(/[ -]/g, '')
 
@@ -482,9 +486,30 @@ export function interpret(
             ? Math.round((Date.parse(quote.arrivesOn) - Date.parse(order.promisedBy)) / 86_400_000)
             : undefined,
         ]
+      case 'promise chance':
+        return ['number', quote && order.promisedBy ? promiseChance(quote) : undefined]
       default:
         throw new Error(`The reference does not know the fact "${id}".`)
     }
+  }
+
+  /** From the widest lane to the narrowest, each leaning on the one before with the weight of 12 parcels. */
+  function promiseChance(given: { service: string; zone: string; arrivesOn: string }): number | undefined {
+    const day = 86_400_000
+    const spare = Math.round((Date.parse(order.promisedBy) - Date.parse(given.arrivesOn)) / day)
+    const weekday = new Date(given.arrivesOn).getUTCDay() || 7
+    const lanes = (world.arrivals ?? []).filter(({ service }) => service === given.service)
+    const there = lanes.filter(({ zone, country }) => zone === given.zone && country === order.shipTo.country)
+    const from = there.filter(({ location }) => location === found.location)
+    let chance: number | undefined
+    for (const some of [lanes, there, from, from.filter((lane) => lane.weekday === weekday)]) {
+      const came = some.flatMap((lane) => lane.came)
+      const all = came.reduce((sum, [, parcels]) => sum + parcels, 0)
+      if (all === 0) continue
+      const kept = came.reduce((sum, [days, parcels]) => sum + (days <= spare ? parcels : 0), 0)
+      chance = chance === undefined ? kept / all : (kept + 12 * chance) / (all + 12)
+    }
+    return chance === undefined ? undefined : Math.round(1000 * chance + 1e-9) / 10
   }
 
   function insured(): number {

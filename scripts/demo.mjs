@@ -30,6 +30,8 @@ if (unknown) {
 }
 if (!nodeIsNewEnough()) process.exit(1)
 const env = environment()
+// Letters that come back are taken in by the worker.
+env.GHARRY_BOUNCE_DOMAIN ??= 'bounces.gharry.example'
 if (!(await portsAreFree(env))) process.exit(1)
 install()
 build(env)
@@ -46,6 +48,7 @@ const outside = await Promise.all(
     env.GHARRY_DESK_PORT,
     env.GHARRY_WAREHOUSE_PORT,
     env.GHARRY_MAIL_PORT,
+    env.GHARRY_TEXTS_PORT,
     ...carriers.map((carrier) => carrierPort(env, carrier)),
   ].map((port) => answers(`http://127.0.0.1:${port}/`)),
 )
@@ -75,6 +78,7 @@ Gharry is up:         ${env.GHARRY_URL}
   the Leeds partner   ${env.GHARRY_WAREHOUSE_URL}
   the carriers        ${carriers.map((carrier) => `${carrier} :${carrierPort(env, carrier)}`).join(', ')}
   customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
+  customers' phones   ${env.GHARRY_TEXTS_URL}
   its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}
 Ctrl+C stops everything; the data stays.
 `)

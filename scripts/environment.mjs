@@ -26,6 +26,8 @@ const ports = {
   GHARRY_WAREHOUSE_PORT: 4623,
   GHARRY_WAREHOUSE_SFTP_PORT: 4624,
   GHARRY_SMTP_PORT: 4625,
+  GHARRY_TEXTS_PORT: 4627,
+  GHARRY_BOUNCE_PORT: 4628,
 }
 /** The carriers of the demo, by the names that their ports have. */
 export const carriers = ['heron', 'corvid', 'northlight', 'skua', 'bramble', 'dray']
@@ -43,6 +45,7 @@ export function environment(given = process.env) {
   env.GHARRY_QUILL_URL = given.GHARRY_QUILL_URL ?? `http://127.0.0.1:${env.GHARRY_QUILL_PORT}`
   env.GHARRY_DESK_URL = given.GHARRY_DESK_URL ?? `http://127.0.0.1:${env.GHARRY_DESK_PORT}`
   env.GHARRY_WAREHOUSE_URL = given.GHARRY_WAREHOUSE_URL ?? `http://127.0.0.1:${env.GHARRY_WAREHOUSE_PORT}`
+  env.GHARRY_TEXTS_URL = given.GHARRY_TEXTS_URL ?? `http://127.0.0.1:${env.GHARRY_TEXTS_PORT}`
   env.GHARRY_SHOP_URL = given.GHARRY_SHOP_URL ?? `http://127.0.0.1:${env.GHARRY_SHOP_PORT}`
   env.GHARRY_CARRIER_URLS =
     given.GHARRY_CARRIER_URLS ??

@@ -88,14 +88,33 @@ const labelRequest = z.object({
 
 const hour = 3_600_000
 const returnSerial = 69_999_999
-const plan = (transitDays: number): { after: number; status: string; place: string; text: string }[] => [
+/** Where parcels are seen in a country. */
+const depots: Readonly<Record<string, string>> = {
+  ...{ BE: 'Brussels', NL: 'Utrecht', DE: 'Hannover', FR: 'Lille', PL: 'Poznan', GB: 'Birmingham', LU: 'Luxembourg' },
+  ...{ AT: 'Linz', CH: 'Bern', NO: 'Oslo', SE: 'Malmö', DK: 'Odense', IT: 'Milano', ES: 'Zaragoza', US: 'Chicago' },
+}
+interface Way {
+  transitDays: number
+  from?: string
+  to?: string
+}
+const plan = ({
+  transitDays,
+  from = '',
+  to = '',
+}: Way): { after: number; status: string; place: string; text: string }[] => [
   { after: 0, status: 'announced', place: '', text: 'The sender has announced the parcel' },
-  { after: 6 * hour, status: 'collected', place: 'Depot of origin', text: 'Collected from the sender' },
-  { after: 14 * hour, status: 'in transit', place: 'Sorting centre', text: 'On its way' },
+  { after: 6 * hour, status: 'collected', place: depots[from] ?? 'Depot of origin', text: 'Collected from the sender' },
+  {
+    after: 14 * hour,
+    status: 'in transit',
+    place: from === to ? 'Sorting centre' : (depots[to] ?? 'Sorting centre'),
+    text: 'On its way',
+  },
   {
     after: Math.max(1, 24 * transitDays - 4) * hour,
     status: 'out for delivery',
-    place: 'Depot of destination',
+    place: depots[to] ?? 'Depot of destination',
     text: 'With the driver',
   },
   { after: Math.max(5, 24 * transitDays) * hour, status: 'delivered', place: '', text: 'Handed over' },
@@ -176,7 +195,9 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       books.put('label', label.trackingNumber, label)
       books.put('key', key, { trackingNumber: label.trackingNumber })
       prepaid.add(-priced.minor)
-      books.put('way', label.trackingNumber, { transitDays: priced.transitDays })
+      books.put('way', label.trackingNumber, {
+        ...{ transitDays: priced.transitDays, from: parsed.data.fromCountry, to: parsed.data.toCountry },
+      } satisfies Way)
       for (const { trackingNumber } of parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
     })
     return reply.code(201).send(await answered(label, parsed.data))
@@ -249,6 +270,25 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       }),
     )
     return { stored: labels.length }
+  })
+  // Something else happens to a parcel; with "astray" nothing comes of itself any more.
+  app.post('/admin/events', (request, reply) => {
+    const { astray, ...event } = z
+      .object({
+        trackingNumber: z.string(),
+        status: z.string(),
+        place: z.string().default(''),
+        text: z.string().default(''),
+        at: z.string().optional(),
+        id: z.string().optional(),
+        astray: z.boolean().default(false),
+      })
+      .parse(request.body)
+    if (!books.get('parcel', event.trackingNumber)) return reply.code(404).send({ message: 'There is no such parcel.' })
+    if (astray) books.put('astray', event.trackingNumber, {})
+    const id = event.id ?? `${event.trackingNumber}-x${books.count('event')}`
+    books.put('event', id, { ...event, id, at: event.at ?? clock.now() } satisfies CarrierEvent)
+    return { id }
   })
   app.get('/admin/clock', () => ({ now: clock.now(), speed: clock.speed() }))
   app.post('/admin/clock', (request, reply) => {
@@ -340,13 +380,15 @@ function makeClock(books: Books): Clock {
 function releaseEvents(books: Books, now: string): void {
   books.together(() => {
     for (const { document: label } of books.newest<CarrierLabel>('label', 5000)) {
-      const way = books.get<{ transitDays: number }>('way', label.trackingNumber)
+      const way = books.get<Way>('way', label.trackingNumber)
       if (!way || label.state === 'voided') continue
-      const steps = plan(way.transitDays)
+      const steps = plan(way)
       let { released } = label
       while (released < steps.length && Date.parse(label.boughtAt) + steps[released]!.after <= Date.parse(now)) {
         const step = steps[released]!
         for (const { trackingNumber } of label.parcels) {
+          // What happened to it otherwise, its own news say.
+          if (books.get('astray', trackingNumber)) continue
           const id = `${trackingNumber}-${released}`
           books.put('event', id, {
             id,

@@ -3,6 +3,7 @@ import { demoCarriers } from '../demo/carriers'
 import { deskCredentials } from '../demo/deskFiles'
 import { laneApplication, laneCodes } from '../demo/laneOrders'
 import { quillCredentials } from '../demo/quillOrders'
+import { textsCredentials } from '../demo/texts'
 import { leedsPartner, warehouseCredentials } from '../demo/warehouse'
 import { makeServer } from './server'
 
@@ -16,6 +17,7 @@ interface Addresses {
   readonly sftpPort: string
   readonly warehouse: string
   readonly warehousePort: string
+  readonly texts: string
   readonly carriers: ReadonlyMap<string, string>
   readonly carrierToken: string
 }
@@ -48,6 +50,13 @@ export function directoryStandIn(at: Addresses): FastifyInstance {
       },
       ...(await tradeDesk(at)),
       ...(await leeds(at)),
+      {
+        role: 'messenger',
+        kind: 'http-text',
+        name: 'Text messages',
+        about: 'A gateway, and the telephones that get what it sends.',
+        settings: { address: at.texts, ...textsCredentials },
+      },
       ...demoCarriers.map(({ id, name }) => ({
         role: 'carrier',
         name,

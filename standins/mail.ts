@@ -1,5 +1,6 @@
 import type { FastifyInstance } from 'fastify'
 import { simpleParser } from 'mailparser'
+import { createTransport } from 'nodemailer'
 import { SMTPServer } from 'smtp-server'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
@@ -12,14 +13,55 @@ export interface StoredMail {
   subject: string
   text: string
   html: string
+  /** What stands in its head besides. */
+  headers: Record<string, string>
   at: string
   copies: number
   /** Their content in base64. */
   attachments: { name: string; type: string; content: string }[]
 }
 
+/** Letters to these mailboxes come back: there is no such mailbox, or it is full. */
+const comesBack = (address: string): { status: string; said: string } | null => {
+  const mailbox = address.split('@')[0]!.toLowerCase()
+  if (mailbox.startsWith('nobody')) return { status: '5.1.1', said: '550 5.1.1 No such mailbox' }
+  return mailbox.startsWith('full') ? { status: '5.2.2', said: '552 5.2.2 The mailbox is full' } : null
+}
+
+/** Sends a letter back as a delivery status notification (RFC 3464). */
+async function sendBack(port: number, sender: string, to: string, { status, said }: { status: string; said: string }) {
+  const transport = createTransport({ host: '127.0.0.1', port, secure: false, ignoreTLS: true })
+  const report = [
+    'Reporting-MTA: dns; mail.example',
+    '',
+    `Final-Recipient: rfc822; ${to}`,
+    'Action: failed',
+    `Status: ${status}`,
+    `Diagnostic-Code: smtp; ${said}`,
+    '',
+  ].join('\r\n')
+  const letter = {
+    envelope: { from: '', to: sender },
+    from: 'Mail delivery <postmaster@mail.example>',
+    to: sender,
+    subject: 'Your letter could not be delivered',
+    text: `To ${to}: ${said}`,
+    attachments: [{ contentType: 'message/delivery-status', content: report, filename: 'status.txt' }],
+  }
+  for (let tries = 0; tries < 10; tries++) {
+    await new Promise((resolve) => setTimeout(resolve, 300 * (tries + 1)))
+    try {
+      await transport.sendMail(letter)
+      break
+    } catch {
+      // Nobody takes it yet: it is tried again, as mail servers do.
+    }
+  }
+  transport.close()
+}
+
 /** A mail server with a web inbox. Mails with the same Message-ID are one mail; how often it came is counted. */
-export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPServer; books: Books } {
+export function mailStandIn(file: string, bouncePort = 0): { app: FastifyInstance; smtp: SMTPServer; books: Books } {
   const app = makeServer()
   const books = openBooks(file)
   const { faults, hits } = withFaults(app, 'Mail')
@@ -27,7 +69,7 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
     logger: false,
-    onData: (stream, _session, done) => {
+    onData: (stream, session, done) => {
       const take = async (): Promise<void> => {
         const mail = await simpleParser(stream)
         if (faults.latencyMs > 0) await new Promise((resolve) => setTimeout(resolve, faults.latencyMs))
@@ -42,6 +84,15 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
           subject: mail.subject ?? '',
           text: mail.text ?? '',
           html: mail.html || '',
+          headers: Object.fromEntries(
+            mail.headerLines.map(({ key, line }) => [
+              key,
+              line
+                .slice(key.length + 1)
+                .replace(/\r?\n\s+/g, ' ')
+                .trim(),
+            ]),
+          ),
           at: before?.at ?? new Date().toISOString(),
           attachments: mail.attachments.map(({ filename, contentType, content }) => ({
             name: filename ?? '',
@@ -50,6 +101,9 @@ export function mailStandIn(file: string): { app: FastifyInstance; smtp: SMTPSer
           })),
           copies: (before?.copies ?? 0) + (hits('twice') ? 2 : 1),
         } satisfies StoredMail)
+        const back = comesBack(to)
+        const { mailFrom } = session.envelope
+        if (back && bouncePort > 0 && mailFrom) void sendBack(bouncePort, mailFrom.address, to, back)
         if (hits('timeOutAfterWork'))
           return done(Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 }))
         done()

@@ -15,8 +15,10 @@ import { laneStandIn } from './lane'
 import { listen } from './server'
 import { quillStandIn } from './quill'
 import { shopStandIn } from './shop'
+import { textsStandIn } from './texts'
+import { textsCredentials } from '../demo/texts'
 
-/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail`. Ports and folder come from the environment. */
+/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts`. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
@@ -36,6 +38,7 @@ const addresses = (): Parameters<typeof directoryStandIn>[0] => ({
   sftpPort: String(port('GHARRY_SFTP_PORT', 4622)),
   warehouse: local('GHARRY_WAREHOUSE_PORT', 4623),
   warehousePort: String(port('GHARRY_WAREHOUSE_SFTP_PORT', 4624)),
+  texts: local('GHARRY_TEXTS_PORT', 4627),
   carriers: new Map(demoCarriers.map(({ id }, i) => [id, local(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!)])),
   carrierToken: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
 })
@@ -128,8 +131,13 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
         await listen(directory, port('GHARRY_DIRECTORY_PORT', 4609), 'The directory', 'GHARRY_DIRECTORY_PORT')
       return { close: () => Promise.all([directory, ...apps.map(({ app }) => app)].map((app) => app.close())) }
     }
+    case 'texts': {
+      const { app } = textsStandIn({ file: join(folder, 'texts.db'), token: textsCredentials.token })
+      await listen(app, port('GHARRY_TEXTS_PORT', 4627), 'Text messages', 'GHARRY_TEXTS_PORT')
+      return app
+    }
     case 'mail': {
-      const { app, smtp } = mailStandIn(join(folder, 'mail.db'))
+      const { app, smtp } = mailStandIn(join(folder, 'mail.db'), port('GHARRY_BOUNCE_PORT', 0))
       await listen(app, port('GHARRY_MAIL_PORT', 4613), 'The inbox', 'GHARRY_MAIL_PORT')
       const smtpPort = port('GHARRY_SMTP_PORT', 4625)
       smtp.on('error', (error: NodeJS.ErrnoException) => {

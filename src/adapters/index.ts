@@ -1,11 +1,12 @@
 export type { BoughtLabel, CarrierClient, CarrierEvent, LabelRequest, OfferedServices } from './carriers/carrier'
 export type { ChannelClient, Fulfilment } from './channels/channel'
+export type { MessengerClient, TextNews } from './messengers/messenger'
 export type { HandedFile, HandOver, PartnerClient, PartnerNews } from './partners/partner'
 export { shopRawOrder } from './channels/keyed-shop/client'
 export { type Access, fieldsOf, type Grant, type Kind, type Message, type SettingField } from './connections/kind'
 export { type Tokens, tokensShape } from './connections/oauth'
 export { type CallReport, watched } from './connections/watched'
-export { carrierKindOf, channelKindOf, kindOf, kinds, partnerKindOf } from './connections/registry'
+export { carrierKindOf, channelKindOf, kindOf, kinds, messengerKindOf, partnerKindOf } from './connections/registry'
 export {
   fileFields,
   type FileMapping,
@@ -22,6 +23,8 @@ export { type DateOrder, dateOrders, decimalIn } from './files/signs'
 export { csvFile, csvRows, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsxFile } from './files/spreadsheet'
 export { changeKey, LostKey, openVault, type Vault } from './vault'
 export { publicHolidays } from './holidays'
+export { type Bounce, receiveBounces } from './mail/bounces'
+export { type Place, placeNamed, zoneOf } from './places'
 export { askStandIns, type CallFailure, callJson, type CallResult, failure, type Outside, sendMessage } from './http'
 export { escapedHtml } from './mail/html'
 export { type MailClient, smtpClient } from './mail/smtp'

@@ -96,7 +96,7 @@ export async function jsonOf(request: NextRequest, most = usualBody): Promise<un
   return body
 }
 
-export async function guarded(work: () => Promise<NextResponse>): Promise<NextResponse> {
+export async function guarded<R extends Response>(work: () => Promise<R>): Promise<R | NextResponse> {
   try {
     return await work()
   } catch (error) {

@@ -23,6 +23,7 @@ export const deskQuery = z
     late: flag,
     pinned: flag,
     flagged: flag,
+    reported: flag,
     q: z.string().max(200).optional(),
     sort: listIn.pipe(
       z
@@ -45,6 +46,7 @@ export const deskQuery = z
       late: query.late,
       pinned: query.pinned,
       flagged: query.flagged,
+      reported: query.reported,
       search: query.q,
     } satisfies DeskFilter,
     sorts: (query.sort ?? [])

@@ -21,6 +21,7 @@ export const uploadPaths = [
   '/api/ledger/balance/invoices',
   '/api/setup/zones',
   '/api/setup/pictures',
+  '/api/tracking/page/logo',
 ] as const
 
 const loopback = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d{1,5})?$/

@@ -42,6 +42,24 @@ const typed = {
 const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/files`>, Example>> = {
   'GET /api/line': { status: 200 },
   'GET /api/find': { query: 'q=MG-1', status: 200 },
+  'GET /api/setup/calendar': { status: 200 },
+  'POST /api/setup/calendar': { body: {}, status: 200 },
+  'POST /api/desk/orders/:id/notices': { id: '1', body: { medium: 'mail' }, status: 404 },
+  'PUT /api/desk/orders/:id/notices': { id: '1', body: { address: 'nobody@post.example' }, status: 404 },
+  'PUT /api/desk/words': { body: { id: 999, answer: '' }, status: 404 },
+  'GET /api/tracking/notices': { status: 200 },
+  'PUT /api/tracking/notices': { body: { version: 0, plan: {} }, status: 422 },
+  'POST /api/tracking/notices/preview': {
+    body: { plan: {}, step: 'delivered', medium: 'mail', language: 'en', number: 'none' },
+    status: 404,
+  },
+  'GET /api/tracking/page': { status: 200 },
+  'PUT /api/tracking/page': { body: { version: 0, draft: {}, publish: false }, status: 422 },
+  'POST /api/tracking/page/preview': {
+    body: { draft: {}, channel: '', language: 'en', parcels: 1 },
+    status: 422,
+  },
+  'PUT /api/tracking/page/logo': { body: {}, status: 415 },
   'GET /api/intake': { status: 200 },
   'POST /api/intake/imports': {
     body: { channel: 'trade-desk', file: 'none.csv', fileName: 'none.csv', mapping: {} },

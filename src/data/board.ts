@@ -23,8 +23,14 @@ export interface BoardRow {
   readonly shipOn: string
   /** The promised day, else the one that was foreseen. */
   readonly due: string | null
+  /** The day that was foreseen when it was bought. */
+  readonly foreseen: string | null
   /** From when its carrier is silent for longer than is usual on its lane; null before it was collected. */
   readonly silentFrom: string | null
+  /** The later day that the customer was told; null before, and `-` where nobody can be told. */
+  readonly toldDay: string | null
+  /** How much of what the customer wrote nobody has read. */
+  readonly words: number
 }
 
 /** Hours without news that are still usual where a lane has too little history. */
@@ -70,6 +76,11 @@ export async function putOnBoard(db: Database, labels: readonly number[]): Promi
         request: 'labels.request',
         promisedBy: 'orders.promised_by',
         arrivesOn: 'labels.arrives_on',
+        toldDay: 'labels.told_day',
+        words: db('customer_words')
+          .whereRaw('customer_words.order_id = labels.order_id')
+          .whereNull('closed_at')
+          .count(),
       })) as (Omit<BoardRow, 'shipOn' | 'due' | 'silentFrom' | 'status' | 'statusAt'> & {
       status: string | null
       statusAt: string | null
@@ -80,7 +91,7 @@ export async function putOnBoard(db: Database, labels: readonly number[]): Promi
     await db('board').whereIn('label_id', part).delete()
     const fresh = rows.flatMap(({ request, promisedBy, arrivesOn, ...row }): BoardRow[] => {
       const status = row.status ?? 'announced'
-      if (status === 'delivered') return []
+      if (status === 'delivered' || status === 'arrived back') return []
       const statusAt = row.statusAt ?? row.boughtAt
       const hours = silence.get(`${row.service} ${row.zone}`) ?? usualSilence
       return [
@@ -92,6 +103,7 @@ export async function putOnBoard(db: Database, labels: readonly number[]): Promi
           statusAt,
           shipOn: /"shipOn":"(\d{4}-\d{2}-\d{2})"/.exec(request)?.[1] ?? row.boughtAt.slice(0, 10),
           due: promisedBy || arrivesOn || noDay,
+          foreseen: arrivesOn,
           silentFrom:
             status === 'announced' || status === 'returned'
               ? null
@@ -108,6 +120,8 @@ export const boardNeeds = [
   'never collected',
   'silent',
   'late',
+  'late and not told',
+  'the customer wrote',
   'held at customs',
   'waiting to be fetched',
   'delivery failed',
@@ -133,6 +147,9 @@ export interface BoardSort {
   readonly down: boolean
 }
 
+const late = (query: Knex.QueryBuilder, today: string): Knex.QueryBuilder =>
+  query.where('due', '<', today).whereNot({ status: 'returned' })
+
 function filtered(db: Database, filter: BoardFilter, now: string): Knex.QueryBuilder {
   const query = db('board')
   const among = (column: string, values?: readonly string[]): void =>
@@ -145,7 +162,9 @@ function filtered(db: Database, filter: BoardFilter, now: string): Knex.QueryBui
   const today = now.slice(0, 10)
   if (filter.need === 'never collected') void query.where({ status: 'announced' }).where('ship_on', '<', today)
   else if (filter.need === 'silent') void query.where('silent_from', '<', now)
-  else if (filter.need === 'late') void query.where('due', '<', today).whereNot({ status: 'returned' })
+  else if (filter.need === 'late') void late(query, today)
+  else if (filter.need === 'late and not told') void late(query, today).whereNull('told_day')
+  else if (filter.need === 'the customer wrote') void query.where('words', '>', 0)
   else if (filter.need) void query.where({ status: filter.need })
   const typed = (filter.search ?? '').replace(/[%_]/g, '').replace(/[\s-]/g, '')
   if (typed !== '')
@@ -211,6 +230,25 @@ export const boardByDay = (
     .where('bought_at', '>=', since)
     .groupByRaw('1, 2, 3')
     .orderByRaw('1, 2, 3')
+
+/** Parcels that are late on a day, not by weeks, and whose customer was not told yet, or of a day that is over, too. */
+export async function lateUntold(db: Database, today: string, oldest: string, most: number): Promise<BoardRow[]> {
+  const query = late(db('board'), today)
+    .where('due', '>=', oldest)
+    .whereNotIn('status', ['announced', 'lost'])
+    .where(
+      (q) =>
+        void q
+          .whereNull('told_day')
+          .orWhere((told) => void told.whereNot({ toldDay: '-' }).where('told_day', '<', today)),
+    )
+  return (await query.orderBy('label_id').limit(most)) as BoardRow[]
+}
+/** Writes which later day the customer of a shipment was told. */
+export async function noteTold(db: Database, label: number, toldDay: string): Promise<void> {
+  await db('labels').where({ id: label }).update({ toldDay })
+  await db('board').where({ labelId: label }).update({ toldDay })
+}
 
 /** Takes off what was bought so long ago that nobody waits for it. */
 export async function forgetBoard(db: Database, before: string): Promise<void> {

@@ -3,7 +3,7 @@ import type { Database } from './database'
 /** What links Gharry to a channel or to an account at a carrier. */
 export interface ConnectionRow {
   readonly id: string
-  readonly role: 'channel' | 'carrier' | 'partner'
+  readonly role: 'channel' | 'carrier' | 'partner' | 'messenger'
   /** The channel, the carrier, or the partner. */
   readonly belongsTo: string
   readonly kind: string

@@ -15,6 +15,8 @@ export interface DeskFilter {
   readonly late?: boolean
   readonly pinned?: boolean
   readonly flagged?: boolean
+  /** A customer says that something is wrong. */
+  readonly reported?: boolean
   readonly search?: string
 }
 
@@ -54,6 +56,7 @@ function filtered(db: Database, filter: DeskFilter): Knex.QueryBuilder {
   if (filter.late) void query.where('orders.days_late', '>', 0)
   if (filter.pinned) void query.where('orders.pinned', true)
   if (filter.flagged) void query.whereNotNull('orders.flag')
+  if (filter.reported) void query.whereNotNull('orders.report')
   const words = (filter.search ?? '').toLowerCase().split(/\s+/).filter(Boolean)
   const long = words.filter((word) => word.length >= 3)
   if (long.length > 0) whereFound(query, long)

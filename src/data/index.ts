@@ -1,6 +1,8 @@
 export { correctionsOf, setCorrection } from './addresses'
 export {
   boardByDay,
+  lateUntold,
+  noteTold,
   boardCount,
   type BoardFilter,
   type BoardNeed,
@@ -184,13 +186,16 @@ export {
   markLabelsPrinted,
   moveLabel,
   namesInBatch,
+  newestLabelled,
   numberParcels,
   parcelsOfLabels,
+  arrivalsByLane,
   arrivalsByService,
   punctualityOf,
   setCarrierCursor,
   setParcelStatus,
   takeEarlyEvents,
+  type TrackingEventRow,
   waysOfBatches,
   anyLabel,
   countUses,
@@ -249,7 +254,17 @@ export {
 export {
   addNotices,
   addPosts,
+  dropNotices,
   dropUnsent,
+  lastNotice,
+  type NewNotice,
+  noticeById,
+  noticeByReceipt,
+  textedLast,
+  sentTogether,
+  setReceived,
+  waitingNotices,
+  wasToldDeadNumber,
   type Message,
   type NoticeRow,
   noticesOfOrder,
@@ -260,6 +275,21 @@ export {
   retryFailed,
   workByState,
 } from './outbox'
+export {
+  addWords,
+  closeWords,
+  countWords,
+  type CustomerWords,
+  markWords,
+  setReport,
+  silence,
+  type Silenced,
+  silencedBy,
+  unsilence,
+  wordsById,
+  wordsOfOrders,
+} from './customers'
+export { documentBy, type DocumentRow, keepLogo, logoBy, saveDocument } from './documents'
 export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
 export { analyse } from './sqliteOnly'

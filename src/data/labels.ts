@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { daysAfter, weekdayOfDay } from './sqliteOnly'
 import { chunks, type Database } from './database'
 
 export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
@@ -346,6 +347,8 @@ export async function waysOfBatches(
 
 export interface TrackingEventRow {
   readonly labelId: number
+  /** Which parcel of the shipment; 0 where it is not known. */
+  readonly position: number
   readonly remoteId: string
   readonly at: string
   readonly status: string
@@ -461,6 +464,56 @@ export async function punctualityOf(
   return rows.map((row) => ({ ...row, shipments: Number(row.shipments), onTime: Number(row.onTime) }))
 }
 
+/** How delivered shipments since a moment came against the day that was foreseen, by lane and weekday. */
+export async function arrivalsByLane(
+  db: Database,
+  since: string,
+): Promise<
+  {
+    service: string
+    location: string
+    zone: string
+    country: string
+    weekday: number
+    came: [days: number, parcels: number][]
+  }[]
+> {
+  const rows = (await db('labels')
+    .join('orders', 'orders.id', 'labels.order_id')
+    .select('labels.service', 'labels.location', 'labels.zone', 'orders.country')
+    .select({ weekday: db.raw(weekdayOfDay('labels.arrives_on')) })
+    .select({ days: db.raw(daysAfter('labels.delivered_at', 'labels.arrives_on')) })
+    .count({ parcels: '*' })
+    .where('labels.bought_at', '>=', since)
+    .whereNotNull('labels.delivered_at')
+    .whereNotNull('labels.arrives_on')
+    .groupByRaw('1, 2, 3, 4, 5, 6')
+    .orderByRaw('1, 2, 3, 4, 5, 6')) as {
+    service: string
+    location: string
+    zone: string
+    country: string
+    weekday: number
+    days: number
+    parcels: number
+  }[]
+  const lanes: Awaited<ReturnType<typeof arrivalsByLane>> = []
+  for (const { days, parcels, weekday: sundayFirst, ...way } of rows) {
+    const weekday = sundayFirst || 7
+    const last = lanes.at(-1)
+    const came: [number, number] = [Math.max(-60, Math.min(366, Number(days))), Number(parcels)]
+    const same =
+      last?.weekday === weekday &&
+      last.service === way.service &&
+      last.location === way.location &&
+      last.zone === way.zone &&
+      last.country === way.country
+    if (same) last.came.push(came)
+    else lanes.push({ ...way, country: way.country ?? '', weekday, came: [came] })
+  }
+  return lanes
+}
+
 /** Labels that were asked for more than twice and are not bought. */
 export async function countStuckLabels(db: Database): Promise<number> {
   const [row] = (await db('labels').where({ state: 'queued' }).where('attempts', '>', 2).count({ n: '*' })) as {
@@ -517,6 +570,13 @@ export async function countUses(db: Database, list: string, id: string): Promise
   const [row] = (await query.count({ n: '*' })) as { n: number }[]
   return Number(row?.n ?? 0)
 }
+
+/** The order of the newest label that was bought; undefined when there is none. */
+export const newestLabelled = async (db: Database): Promise<number | undefined> =>
+  (
+    (await db('labels').where({ state: 'bought' }).orderBy('id', 'desc').first('order_id')) as
+      { orderId: number } | undefined
+  )?.orderId
 
 /** Whether any label was ever queued: from then on there are books. */
 export const anyLabel = async (db: Database): Promise<boolean> => (await db('labels').first('id')) !== undefined

@@ -29,6 +29,11 @@ export interface OrderRow {
   /** 0 urgent, 1 normal, 2 later. */
   readonly priority: number
   readonly notice: boolean
+  readonly textMessage: boolean
+  /** Steps that the customer is told besides those that the notices are set to, with commas between. */
+  readonly toldSteps: string
+  /** What a customer says is wrong, while nobody has closed it. */
+  readonly report: string | null
   readonly tellWhen: 'bought' | 'dispatched' | null
   readonly problem: string | null
   /** The problem in a few words. */
@@ -127,6 +132,8 @@ const decisionColumns: ColumnsOf<Decided> = {
   speed: ({ routed }) => routed.decisions.speed,
   priority: ({ routed }) => priorities.indexOf(routed.decisions.priority),
   notice: ({ routed }) => routed.decisions.notice,
+  textMessage: ({ routed }) => routed.decisions.textMessage,
+  toldSteps: ({ routed }) => routed.decisions.toldSteps.join(','),
   tellWhen: ({ routed }) => routed.decisions.tellWhen,
   problem: ({ routed }) => routed.problems[0]?.sentence ?? null,
   reason: ({ routed }) => reasonInBrief(routed),

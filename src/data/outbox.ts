@@ -26,10 +26,24 @@ export interface PostRow extends OutboxRow {
 export interface NoticeRow extends OutboxRow {
   readonly orderId: number
   readonly labelId: number
+  /** An e-mail address or a telephone number. */
   readonly recipient: string
   readonly key: string
   readonly state: 'waiting' | 'sent' | 'failed' | 'dropped'
+  /** What is said (`core/telling`). */
+  readonly step: string
+  readonly medium: 'mail' | 'text'
+  /** Which parcel of the shipment it is about; 0 is all of them. */
+  readonly position: number
+  /** A day that it names, and a place; empty for none. */
+  readonly day: string
+  readonly place: string
+  /** By which name the other side knows it, and what it said became of it. */
+  readonly receipt: string | null
+  readonly received: string | null
 }
+export type NewNotice = Pick<NoticeRow, 'orderId' | 'labelId' | 'recipient' | 'key'> &
+  Partial<Pick<NoticeRow, 'step' | 'medium' | 'position' | 'day' | 'place'>>
 
 /** Queues posts to channels; one of the same key is queued once. */
 export async function addPosts(
@@ -47,7 +61,7 @@ export async function addPosts(
 /** Queues notices to customers, not before `sendAfter`; one of the same key is queued once. */
 export async function addNotices(
   db: Database,
-  notices: readonly Pick<NoticeRow, 'orderId' | 'labelId' | 'recipient' | 'key'>[],
+  notices: readonly NewNotice[],
   sendAfter: string,
   now: string,
 ): Promise<void> {
@@ -96,6 +110,62 @@ export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> =>
 /** All notices about an order. */
 export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> =>
   db('notices').where({ orderId: order }).orderBy('id')
+
+/** Notices to a customer about an order that wait to be sent, the oldest first. */
+export const waitingNotices = (db: Database, order: number, medium?: NoticeRow['medium']): Promise<NoticeRow[]> =>
+  db('notices')
+    .where({ orderId: order, state: 'waiting', ...(medium ? { medium } : {}) })
+    .orderBy('id')
+
+/** When a customer was last written to about an order by a medium; null when never. */
+export async function lastNotice(db: Database, order: number, medium: NoticeRow['medium']): Promise<string | null> {
+  const row = (await db('notices').where({ orderId: order, medium, state: 'sent' }).max({ at: 'sent_at' }).first()) as
+    { at: string | null } | undefined
+  return row?.at ?? null
+}
+
+/** Whether a customer of an order was told a tracking number that is not used any more. */
+export const wasToldDeadNumber = async (db: Database, order: number, label: number): Promise<boolean> =>
+  (await db('notices')
+    .where({ orderId: order, state: 'sent' })
+    .whereIn('step', ['label made', 'number changed'])
+    .whereNot({ labelId: label })
+    .first('id')) !== undefined
+
+/** Drops waiting notices, with the reason. */
+export async function dropNotices(db: Database, ids: readonly number[], problem: string): Promise<void> {
+  for (const part of chunks(ids, 400))
+    await db('notices')
+      .whereIn('id', part)
+      .where({ state: 'waiting' })
+      .update({ state: 'dropped', problem, leaseUntil: null })
+}
+
+/** Notices that went out in another one: they were sent with it, at the same moment. */
+export async function sentTogether(db: Database, ids: readonly number[], sentAt: string): Promise<void> {
+  for (const part of chunks(ids, 400))
+    await db('notices')
+      .whereIn('id', part)
+      .where({ state: 'waiting' })
+      .update({ state: 'sent', sentAt, problem: null, leaseUntil: null })
+}
+
+/** The notice that the other side knows by a name. */
+export const noticeByReceipt = (db: Database, receipt: string): Promise<NoticeRow | undefined> =>
+  db('notices').where({ receipt }).first()
+export const noticeById = (db: Database, id: number): Promise<NoticeRow | undefined> =>
+  db('notices').where({ id }).first()
+/** The last text message that went to a number. */
+export const textedLast = (db: Database, to: string): Promise<NoticeRow | undefined> =>
+  db('notices').where({ recipient: to, medium: 'text', state: 'sent' }).orderBy('id', 'desc').first()
+
+/** Writes what became of a notice after it had left: it arrived, or it did not, and why. */
+export async function setReceived(db: Database, id: number, received: string, problem: string | null): Promise<void> {
+  await db('notices')
+    .where({ id })
+    .whereIn('state', ['sent', 'failed'])
+    .update({ received, ...(problem === null ? {} : { state: 'failed', problem }) })
+}
 
 /** What is told to somebody outside. */
 export type Message = 'posts' | 'notices' | 'handovers'

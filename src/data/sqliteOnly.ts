@@ -139,3 +139,8 @@ export async function createActiveLabelIndex(db: Knex): Promise<void> {
     `CREATE UNIQUE INDEX labels_one_active ON labels(order_id) WHERE state IN ('queued', 'bought', 'voiding')`,
   )
 }
+
+/** SQL: how many days a day (or moment) is after another, and its weekday (0 is Sunday). */
+export const daysAfter = (day: string, from: string): string =>
+  `CAST(ROUND(JULIANDAY(SUBSTR(${day}, 1, 10)) - JULIANDAY(${from})) AS INTEGER)`
+export const weekdayOfDay = (day: string): string => `CAST(STRFTIME('%w', ${day}) AS INTEGER)`

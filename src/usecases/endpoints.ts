@@ -45,6 +45,11 @@ import type { showSetup } from './setup/showSetup'
 import type { readZoneFile } from './setup/zoneFile'
 import type { find } from './shared/find'
 import type { showLine } from './shared/showLine'
+import type { makeFeed, showFeed } from './tracking/calendars'
+import type { closeCustomerWords } from './tracking/customerWords'
+import type { saveFaces, showFaces, takeLogo } from './tracking/faces'
+import type { sendNoticeAgain, writeToThemAgain } from './tracking/noticesByHand'
+import type { previewNotice, saveNotices, showNotices } from './tracking/noticeSettings'
 import type { showArrivals } from './tracking/showArrivals'
 import type { NumberLine, takeNumbers } from './tracking/manyNumbers'
 import type { OwnNumbers, recordOwnNumbers } from './tracking/ownNumbers'
@@ -134,6 +139,8 @@ export interface Endpoints {
     body: { id: string; change: Parameters<typeof changeWebhook>[2] }
     answer: Done<typeof changeWebhook>
   }
+  'GET /api/setup/calendar': { answer: Shown<typeof showFeed> }
+  'POST /api/setup/calendar': { body: Nothing; answer: Done<typeof makeFeed> }
   'GET /api/setup/outside': { answer: Shown<typeof showOutside> }
   'POST /api/setup/outside': { body: { name: string }; answer: Done<typeof connectOutside> }
   'POST /api/setup/zones': { file: true; answer: Done<typeof readZoneFile> }
@@ -192,6 +199,12 @@ export interface Endpoints {
   'POST /api/desk/orders/:id/apart': { body: Nothing; answer: Done<typeof takeApart> }
   'GET /api/desk/orders/:id/deciding': { answer: Shown<typeof showDeciding> }
   'POST /api/desk/orders/:id/example': { body: { name: string }; answer: Done<typeof pinExample> }
+  'POST /api/desk/orders/:id/notices': {
+    body: { medium: 'mail' | 'text' }
+    answer: Done<typeof sendNoticeAgain>
+  }
+  'PUT /api/desk/orders/:id/notices': { body: { address: string }; answer: Done<typeof writeToThemAgain> }
+  'PUT /api/desk/words': { body: { id: number; answer: string }; answer: Done<typeof closeCustomerWords> }
   'POST /api/desk/orders/:id/numbers': { body: OwnNumbers; answer: Done<typeof recordOwnNumbers> }
   'GET /api/desk/orders/:id/packing': { answer: Shown<typeof showPacking> }
   'POST /api/desk/orders/:id/pins': { body: { decision: string; value: unknown }; answer: Done<typeof pinDecision> }
@@ -224,6 +237,22 @@ export interface Endpoints {
     body: { lines: readonly NumberLine[]; take: boolean }
     answer: Done<typeof takeNumbers>
   }
+  'GET /api/tracking/notices': { answer: Shown<typeof showNotices> }
+  'PUT /api/tracking/notices': { body: Version & { plan: unknown }; answer: Done<typeof saveNotices> }
+  'POST /api/tracking/notices/preview': {
+    body: Parameters<typeof previewNotice>[1]
+    answer: Done<typeof previewNotice>
+  }
+  'GET /api/tracking/page': { answer: Shown<typeof showFaces> }
+  'PUT /api/tracking/page': {
+    body: Version & { draft: unknown; publish: boolean }
+    answer: Done<typeof saveFaces>
+  }
+  'POST /api/tracking/page/preview': {
+    body: { draft: unknown; channel: string; language: string; parcels: number }
+    answer: { readonly ok: true; readonly html: string }
+  }
+  'PUT /api/tracking/page/logo': { file: true; answer: Done<typeof takeLogo> }
   'GET /api/tracking/arrivals': { answer: Shown<typeof showArrivals> }
   'POST /api/tracking': { body: { retry: Message; id: number | 'all' }; answer: Done<typeof retryAll> }
 

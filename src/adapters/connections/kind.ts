@@ -3,6 +3,7 @@ import type { CarrierClient } from '../carriers/carrier'
 import type { ChannelClient } from '../channels/channel'
 import type { RawOrder } from '@/core/order'
 import type { MailClient } from '../mail/smtp'
+import type { MessengerClient } from '../messengers/messenger'
 import type { PartnerClient } from '../partners/partner'
 import type { CallResult, Outside } from '../http'
 import type { Tokens } from './oauth'
@@ -114,7 +115,13 @@ export interface PartnerCan {
   readonly answers: boolean
 }
 export type PartnerKind = KindOf<'partner', PartnerClient, PartnerCan>
-export type Kind = ChannelKind | CarrierKind | PartnerKind
+
+export interface MessengerCan {
+  /** It says which messages arrived, and what people answered. */
+  readonly answers: boolean
+}
+export type MessengerKind = KindOf<'messenger', MessengerClient, MessengerCan>
+export type Kind = ChannelKind | CarrierKind | PartnerKind | MessengerKind
 
 /** Declares a kind; the settings that `open` gets are those of its schema. */
 export const channelKind = <S extends z.ZodObject>(
@@ -138,6 +145,13 @@ export const partnerKind = <S extends z.ZodObject>(
     readonly open: (settings: z.output<S>, outside: Outside, access: Access, mail: MailClient) => PartnerClient
   },
 ): PartnerKind => ({ ...kind, role: 'partner' })
+
+export const messengerKind = <S extends z.ZodObject>(
+  kind: Omit<MessengerKind, 'settings' | 'open' | 'role' | 'authorises'> & {
+    readonly settings: S
+    readonly open: (settings: z.output<S>, outside: Outside) => MessengerClient
+  },
+): MessengerKind => ({ ...kind, role: 'messenger' })
 
 /** The fields of a kind's form, in the order of its schema. */
 export function fieldsOf({ settings }: Pick<Kind, 'settings'>): readonly SettingField[] {

@@ -9,7 +9,7 @@ const root = join(__dirname, '../../..')
 
 test('every kind says what it is, asks for its settings in words, and has a README', () => {
   expect(new Set(kinds.map(({ id, role }) => `${role} ${id}`)).size).toBe(kinds.length)
-  const folders = (['channel', 'carrier', 'partner'] as const).flatMap((role) =>
+  const folders = (['channel', 'carrier', 'partner', 'messenger'] as const).flatMap((role) =>
     readdirSync(join(root, `src/adapters/${role}s`), { withFileTypes: true })
       .filter((entry) => entry.isDirectory())
       .map(({ name }) => `${role} ${name}`),

@@ -6,20 +6,23 @@ import { files } from '../channels/files/kind'
 import { keyedShop } from '../channels/keyed-shop/kind'
 import { pushingMarket } from '../channels/pushing-market/kind'
 import { sftpFolder } from '../channels/sftp-folder/kind'
+import { textGateway } from '../messengers/http-text/kind'
 import { papersByMail } from '../partners/mail-papers/kind'
 import { warehouse } from '../partners/sftp-warehouse/kind'
-import type { CarrierKind, ChannelKind, Kind, PartnerKind } from './kind'
+import type { CarrierKind, ChannelKind, Kind, MessengerKind, PartnerKind } from './kind'
 
 /** Every kind of connection: a new one is a folder, and a line here. */
 const channelKinds: readonly ChannelKind[] = [keyedShop, authorisedMarket, pushingMarket, sftpFolder, files, byHand]
 const carrierKinds: readonly CarrierKind[] = [jsonLabels, xmlFreight]
 
 const partnerKinds: readonly PartnerKind[] = [warehouse, papersByMail]
+const messengerKinds: readonly MessengerKind[] = [textGateway]
 
-export const kinds: readonly Kind[] = [...channelKinds, ...carrierKinds, ...partnerKinds]
+export const kinds: readonly Kind[] = [...channelKinds, ...carrierKinds, ...partnerKinds, ...messengerKinds]
 export const channelKindOf = (id: string): ChannelKind | undefined => channelKinds.find((kind) => kind.id === id)
 export const carrierKindOf = (id: string): CarrierKind | undefined => carrierKinds.find((kind) => kind.id === id)
 export const partnerKindOf = (id: string): PartnerKind | undefined => partnerKinds.find((kind) => kind.id === id)
+export const messengerKindOf = (id: string): MessengerKind | undefined => messengerKinds.find((kind) => kind.id === id)
 
 /** A kind by its role and identifier. */
 export const kindOf = (role: Kind['role'], id: string): Kind | undefined =>

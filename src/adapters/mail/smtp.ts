@@ -11,6 +11,9 @@ export interface Mail {
   readonly html: string
   /** Makes the Message-ID: the same key twice is the same message to every mailbox. */
   readonly key: string
+  /** Where it comes back to when it cannot be delivered; else to the sender. */
+  readonly bounce?: string
+  readonly headers?: Readonly<Record<string, string>>
   readonly attachments?: readonly { readonly name: string; readonly type: string; readonly content: Buffer }[]
 }
 
@@ -32,7 +35,7 @@ export function smtpClient(host: string, port: number): MailClient {
     socketTimeout: 15_000,
   })
   return {
-    send: async ({ from, to, subject, text, html, key, attachments = [] }) => {
+    send: async ({ from, to, subject, text, html, key, bounce, headers, attachments = [] }) => {
       if (!isOneAddress(to))
         return {
           ok: false,
@@ -49,6 +52,8 @@ export function smtpClient(host: string, port: number): MailClient {
           text,
           html,
           messageId: `<${key}@gharry.example>`,
+          ...(bounce === undefined ? {} : { envelope: { from: bounce, to } }),
+          ...(headers === undefined ? {} : { headers }),
           attachments: attachments.map(({ name, type, content }) => ({ filename: name, contentType: type, content })),
         })
         return { ok: true, body: null }

@@ -22,5 +22,5 @@ export {
   type SlipTemplate,
 } from './slip'
 export { pageToSvg } from './svg'
-export { type Budget, documentBudget, fillTemplate, holds } from './template'
+export { fillTemplate, holds } from './template'
 export { pageToZpl, printerDpi, type PrinterDpi } from './zpl'

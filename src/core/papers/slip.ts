@@ -1,6 +1,7 @@
 import { barWidths, moduleFor } from './barcode'
 import { type Mark, type Page, wrapText } from './drawing'
-import { type Budget, documentBudget, fillTemplate, holds } from './template'
+import { type Budget, documentBudget } from '@/core/texts'
+import { fillTemplate, holds } from './template'
 
 /** What a slip can say. */
 export interface SlipContent {

@@ -1,4 +1,5 @@
-import { documentBudget, fillTemplate, holds } from './template'
+import { documentBudget } from '@/core/texts'
+import { fillTemplate, holds } from './template'
 import type { SlipContent } from './slip'
 
 const content = {
@@ -37,7 +38,7 @@ test.each([
   '{% include order.number %}',
   '{% block a %}{% endblock %}',
 ])('%s takes in nothing', (template) => {
-  expect(said(template)).toMatch(/a slip has no/)
+  expect(said(template)).toMatch(/there is no/)
 })
 
 test.each([

@@ -10,11 +10,13 @@ export type Pick =
   | { readonly by: 'service'; readonly service: string }
   | { readonly by: 'cheapest' }
   | { readonly by: 'fastest' }
-  | { readonly by: 'cheapest by promise' }
+  /** With a `chance`, in per cent, only services that keep the day so often: those without any history are taken at their word. */
+  | { readonly by: 'cheapest by promise'; readonly chance?: number }
 
 export const pickSchema = z.union([
   z.strictObject({ by: z.literal('service'), service: z.string() }),
-  z.strictObject({ by: z.enum(['cheapest', 'fastest', 'cheapest by promise']) }),
+  z.strictObject({ by: z.literal('cheapest by promise'), chance: z.int().min(1).max(99).optional() }),
+  z.strictObject({ by: z.enum(['cheapest', 'fastest']) }),
 ])
 
 export interface Choice {
@@ -24,14 +26,22 @@ export interface Choice {
   readonly runnerUp: Quote | null
 }
 
+/** The chance, per mille, that a parcel comes by the promised day with a quote's service; null when nobody knows. */
+export type ChanceOf = (quote: Quote) => number | null
+
 /**
  * Chooses among the quotes. `promisedBy` is the channel's promised day (`YYYY-MM-DD`), empty when there is none:
  * then every arrival keeps the promise. Ties: cheaper, then earlier, then the service that stands first.
  * Null when no pick yields a quote.
  */
-export function chooseQuote(quotes: readonly Quote[], picks: readonly Pick[], promisedBy: string): Choice | null {
+export function chooseQuote(
+  quotes: readonly Quote[],
+  picks: readonly Pick[],
+  promisedBy: string,
+  chanceOf: ChanceOf = () => null,
+): Choice | null {
   for (const pick of picks) {
-    const quote = chooseBy(quotes, pick, promisedBy)
+    const quote = chooseBy(quotes, pick, promisedBy, chanceOf)
     if (quote)
       return {
         quote,
@@ -45,7 +55,7 @@ export function chooseQuote(quotes: readonly Quote[], picks: readonly Pick[], pr
   return null
 }
 
-function chooseBy(quotes: readonly Quote[], pick: Pick, promisedBy: string): Quote | null {
+function chooseBy(quotes: readonly Quote[], pick: Pick, promisedBy: string, chanceOf: ChanceOf): Quote | null {
   switch (pick.by) {
     case 'service':
       return quotes.find((quote) => quote.service === pick.service) ?? null
@@ -55,11 +65,17 @@ function chooseBy(quotes: readonly Quote[], pick: Pick, promisedBy: string): Quo
       return best(quotes, faster)
     case 'cheapest by promise':
       return best(
-        quotes.filter((quote) => promisedBy === '' || quote.arrivesOn <= promisedBy),
+        quotes.filter(
+          (quote) => promisedBy === '' || (quote.arrivesOn <= promisedBy && keeps(chanceOf(quote), pick.chance)),
+        ),
         cheaper,
       )
   }
 }
+
+/** Whether a chance (per mille; null for one that is not known) is as good as wanted (per cent). */
+export const keeps = (chance: number | null, wanted: number | undefined): boolean =>
+  wanted === undefined || chance === null || chance >= 10 * wanted
 
 type Before = (a: Quote, b: Quote) => boolean
 const cheaper: Before = (a, b) => a.cost < b.cost || (a.cost === b.cost && a.arrivesOn < b.arrivesOn)

@@ -1,5 +1,5 @@
 export { checkTariffs, type TariffFinding } from './checkTariffs'
-export { chooseQuote, type Pick, pickSchema, type Speed, speeds } from './chooseService'
+export { type ChanceOf, chooseQuote, keeps, type Pick, pickSchema, type Speed, speeds } from './chooseService'
 export { compileRates, type End, type RateBook } from './compileRates'
 export { type DutyEstimate, type DutyRate, estimateDuties } from './duties'
 export { nextCutOff } from './nextCutOff'

@@ -9,6 +9,7 @@ export const trackingStatuses = [
   'delivered',
   'delivery failed',
   'returned',
+  'arrived back',
   'lost',
 ] as const
 export type TrackingStatus = (typeof trackingStatuses)[number]
@@ -18,9 +19,12 @@ export const isTrackingStatus = (text: string): text is TrackingStatus =>
   (trackingStatuses as readonly string[]).includes(text)
 
 /** What went wrong with a parcel, and stays so until there is better news. */
-const wrong: ReadonlySet<string> = new Set<TrackingStatus>(['delivery failed', 'returned', 'lost'])
+const wrong: ReadonlySet<string> = new Set<TrackingStatus>(['delivery failed', 'returned', 'arrived back', 'lost'])
 /** Whether a parcel went wrong, by what was seen of it last. */
 export const isAstray = (status: string | null): boolean => status !== null && wrong.has(status)
+
+/** How a way ends: each may follow the one before it, and nothing else may follow. */
+const ends: readonly string[] = ['delivered', 'returned', 'arrived back'] satisfies readonly TrackingStatus[]
 
 /**
  * Where a parcel is after one more piece of news. News can come late and in the wrong order: what was seen before the
@@ -30,11 +34,10 @@ export function afterNews(
   known: { readonly status: string | null; readonly at: string | null },
   news: { readonly status: TrackingStatus; readonly at: string },
 ): { readonly status: TrackingStatus; readonly at: string } | null {
-  if (known.status === 'returned' || (known.status === 'delivered' && news.status !== 'returned')) return null
+  const rank = ends.indexOf(news.status)
+  if (known.status !== null && ends.indexOf(known.status) >= Math.max(rank, 0)) return null
   const older = known.at !== null && news.at < known.at
-  return older && news.status !== 'delivered' && news.status !== 'returned'
-    ? null
-    : { status: news.status, at: news.at }
+  return older && rank < 0 ? null : { status: news.status, at: news.at }
 }
 
 /** How far a parcel is along its way, 0 to 4, for the customer's page. */
@@ -54,6 +57,7 @@ export function progressOf(status: TrackingStatus): number {
       return 3
     case 'delivered':
     case 'returned':
+    case 'arrived back':
       return 4
   }
 }

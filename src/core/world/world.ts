@@ -1,6 +1,7 @@
 import { type ItemCard, postcodeKey } from '@/core/order'
 import { type PackagePreset, packingMemory, type PackingMemory } from '@/core/packing'
 import type { SlipTemplate } from '@/core/papers'
+import { arrivalBook, type ArrivalBook, type LaneArrivals } from '@/core/arrival'
 import { type Day, dayOf } from '@/core/calendar'
 import {
   type Carrier,
@@ -39,6 +40,8 @@ export interface World {
   readonly holidays?: readonly { readonly country: string; readonly days: readonly string[] }[]
   /** From history: how often services kept the foreseen day. */
   readonly punctuality?: readonly Punctuality[]
+  /** From history: how parcels of each lane came against the foreseen day. */
+  readonly arrivals?: readonly LaneArrivals[]
   /** What channels demand of the service, whatever the rules say. */
   readonly demands?: readonly ChannelDemand[]
   /** Import duties and taxes of other countries, for estimates. */
@@ -84,6 +87,7 @@ export function withoutRetired(world: World): World {
 export interface ReadyWorld {
   readonly world: World
   readonly rateBook: RateBook
+  readonly arrivals: ArrivalBook
   readonly cards: ReadonlyMap<string, ItemCard>
   readonly unionMembers: ReadonlySet<string>
   readonly wordings: ReadyWordings
@@ -115,6 +119,7 @@ export function readyWorld(world: World): ReadyWorld {
       world.punctuality,
       world.locations,
     ),
+    arrivals: arrivalBook(world.arrivals ?? []),
     demands: new Map((world.demands ?? []).map((demand) => [demand.channel, demand])),
     cards: new Map(world.items.map((card) => [card.sku, card])),
     unionMembers: new Set(world.customsUnion),

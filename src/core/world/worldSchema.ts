@@ -231,6 +231,15 @@ export const worldSchema = z.strictObject({
   wordings: wordingTables.optional(),
   remoteAreas: z.array(area).optional(),
   holidays: z.array(z.strictObject({ country, days: z.array(day) })).optional(),
+  arrivals: z
+    .array(
+      z.strictObject({
+        ...{ service: id, location: id, zone: id, country: z.string().max(2) },
+        weekday: z.int().min(1).max(7),
+        came: z.array(z.tuple([z.int().min(-60).max(366), z.int().positive()])),
+      }),
+    )
+    .optional(),
   punctuality: z.array(z.strictObject({ service: id, zone: id, shipments: whole, onTime: whole })).optional(),
   demands: z
     .array(

@@ -21,6 +21,7 @@ import { board } from './019-board'
 import { places } from './020-places'
 import { open } from './021-open'
 import { webhooks } from './022-webhooks'
+import { telling } from './023-telling'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -45,4 +46,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '020-places', up: places },
   { name: '021-open', up: open },
   { name: '022-webhooks', up: webhooks },
+  { name: '023-telling', up: telling },
 ]

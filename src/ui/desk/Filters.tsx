@@ -97,7 +97,7 @@ export function Filters({
           onToggle={(value) => address.toggle(facet.name, value)}
         />
       ))}
-      {(['late', 'pinned', 'flagged'] as const)
+      {(['late', 'pinned', 'flagged', 'reported'] as const)
         .filter((name) => address.params.get(name))
         .map((name) => (
           <button key={name} className="bg-act-soft px-2 py-1" onClick={() => address.set(name, null)}>

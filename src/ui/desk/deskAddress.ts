@@ -15,7 +15,19 @@ export interface DeskAddress {
   readonly open: (order: number) => void
 }
 
-const filters = ['state', 'channel', 'country', 'service', 'location', 'tag', 'late', 'pinned', 'flagged', 'q'] as const
+const filters = [
+  'state',
+  'channel',
+  'country',
+  'service',
+  'location',
+  'tag',
+  'late',
+  'pinned',
+  'flagged',
+  'reported',
+  'q',
+] as const
 const keys = [...filters, 'sort', 'order', 'new'] as const
 export type DeskKey = (typeof keys)[number]
 

@@ -100,9 +100,10 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
     min: 160,
     share: 2,
     gives: 0,
-    whole: (row) => row.flag ?? (row.state === 'attention' ? (row.problem ?? undefined) : (row.hold ?? row.tags)),
+    whole: (row) =>
+      row.flag ?? row.report ?? (row.state === 'attention' ? (row.problem ?? undefined) : (row.hold ?? row.tags)),
     cell: (row) => {
-      if (row.flag) return <span className="text-lost">{row.flag}</span>
+      if (row.flag ?? row.report) return <span className="text-lost">{row.flag ?? row.report}</span>
       if (row.problem && row.state === 'attention') return row.reason ?? row.problem
       const urgency = urgencyOf(row.priority)
       if (row.hold && row.state === 'held')

@@ -1,4 +1,5 @@
 import { speeds } from '@/core/rating'
+import { noticeSteps } from '@/core/telling'
 import {
   type Action,
   addressKinds,
@@ -63,10 +64,17 @@ export const pickChoices = ({ world }: Wordings): readonly Choice[] => [
   { id: 'cheapest', name: 'the cheapest' },
   { id: 'fastest', name: 'the fastest' },
   { id: 'cheapest by promise', name: 'the cheapest that arrives by the promised day' },
+  ...[80, 90, 95].map((chance) => ({
+    id: `cheapest by promise ${chance}`,
+    name: `the cheapest that arrives by the promised day with ${chance} %`,
+  })),
   ...world.services.map(({ id, name }) => ({ id: `:${id}`, name })),
 ]
-export const readPick = (id: string): { by: string; service?: string } =>
-  id.startsWith(':') ? { by: 'service', service: id.slice(1) } : { by: id }
+export function readPick(id: string): { by: string; service?: string; chance?: number } {
+  const chance = /^(.+) (\d{1,2})$/.exec(id)
+  if (id.startsWith(':')) return { by: 'service', service: id.slice(1) }
+  return chance ? { by: chance[1]!, chance: Number(chance[2]) } : { by: id }
+}
 
 /** What an insurance can be for besides an amount. */
 export const covers: readonly Choice[] = [
@@ -108,6 +116,7 @@ export const editing: Readonly<Record<Type, Editing>> = {
   'address kind': choice('Address', () => plain(addressKinds)),
   slips: list('Add a document', ({ world }) => named(world.slips)),
   needs: list('Add something it must offer', () => plain(needs)),
+  steps: list('Add a step', () => plain(noticeSteps)),
   services: list('Add a service or carrier', ({ world }) => [
     ...named(world.services),
     ...world.carriers.map(({ id, name }) => ({ id, name, hint: 'all services of the carrier' })),
@@ -154,6 +163,7 @@ export function newAction(id: string, { world }: Wordings): Action {
     inserts: [{ name: 'Leaflet', weight: 0 }],
     duties: 'DDP',
     needs: ['tracking'],
+    steps: ['out for delivery'],
     'item tags': ['live'],
     limits: { weight: 15_000 },
     split: 'when cheaper',

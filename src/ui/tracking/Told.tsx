@@ -69,10 +69,10 @@ export function Told({ initial }: { initial: TrackingView }) {
         />
         <Column
           title="Notices to customers"
-          empty="No notices here. They wait a while after the label is bought, and are dropped if it is voided."
+          empty="No notices here. What customers are told of is set under Notices."
           states={view.noticeStates}
           rows={view.notices}
-          what={(row) => ('recipient' in row ? row.recipient : '')}
+          what={(row) => ('recipient' in row ? `${row.step}, ${row.medium} to ${row.recipient}` : '')}
           onRetry={(id) => retry('notices', id)}
         />
         {handsOver && (

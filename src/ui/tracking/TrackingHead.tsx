@@ -6,6 +6,8 @@ const parts = [
   ['told', '/tracking/told', 'Notifications'],
   ['arrivals', '/tracking/arrivals', 'Arrivals'],
   ['numbers', '/tracking/numbers', 'Numbers'],
+  ['notices', '/tracking/notices', 'Notices'],
+  ['page', '/tracking/page', 'Customer’s page'],
 ] as const
 
 interface Props {

@@ -8,6 +8,7 @@ import {
   type Trail,
   type TrailEntry,
 } from '@/core/rulebook/language'
+import { wordsSentence } from '../tracking/customerWords'
 import type { World } from '@/core/world'
 import { plainText, type Order } from '@/core/order'
 import type { Parcel } from '@/core/packing'
@@ -23,6 +24,10 @@ import {
   logOf,
   newestWorld,
   noticesOfOrder,
+  silencedBy,
+  type Silenced,
+  type CustomerWords,
+  wordsOfOrders,
   orderRow,
   ordersById,
   parcelsOfLabels,
@@ -78,6 +83,12 @@ export interface OrderView {
   readonly events: Awaited<ReturnType<typeof eventsOf>>
   readonly posts: readonly PostRow[]
   readonly notices: readonly NoticeRow[]
+  /** Who of this order is not written to any more, and why. */
+  readonly silenced: readonly Silenced[]
+  /** What the customer wrote on the page of the parcel, or answered. */
+  readonly words: readonly (CustomerWords & { readonly sentence: string })[]
+  /** The customer’s page of what was bought last; empty while nothing is. */
+  readonly page: string
   readonly handOvers: readonly (Omit<HandOverRow, 'token'> & { readonly to: string })[]
   readonly log: readonly { readonly at: string; readonly author: string; readonly sentence: string }[]
   readonly together: Togetherness
@@ -95,6 +106,8 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     db,
     labels.map((label) => label.id),
   )
+  const notices = await noticesOfOrder(db, id)
+  const written = [...new Set([row.email, ...notices.map(({ recipient }) => recipient)])].filter(Boolean)
   const rulebook = decided ? (await editionNumbered(db, decided.edition))?.rulebook : undefined
   const world = (await newestWorld(db))?.world
   return {
@@ -114,7 +127,10 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     })),
     events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
     posts: await postsOfOrder(db, id),
-    notices: await noticesOfOrder(db, id),
+    notices,
+    silenced: (await Promise.all(written.map((address) => silencedBy(db, address)))).flatMap((one) => one ?? []),
+    words: (await wordsOfOrders(db, [id])).map((one) => ({ ...one, sentence: wordsSentence(one) })),
+    page: pageOf(labels, gharry.settings.publicUrl),
     handOvers: (await handOversOfOrder(db, id)).map(({ token: _token, ...row }) => ({
       ...row,
       to: world?.partners?.find((partner) => partner.id === row.partner)?.name ?? row.partner,
@@ -192,4 +208,9 @@ function trailLine(
     others: entry.others.map((other) => ({ rule: ruleName(other.rule), value: phrase(other.value), why: other.why })),
     parts: entry.parts.map((part) => ({ rule: ruleName(part.rule), value: phrase(part.value) })),
   }
+}
+
+const pageOf = (labels: readonly LabelRow[], url: string): string => {
+  const bought = [...labels].reverse().find(({ state }) => state === 'bought')
+  return bought ? `${url}/track/${bought.token}` : ''
 }

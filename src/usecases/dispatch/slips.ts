@@ -1,7 +1,5 @@
 import {
   blocksOf,
-  type Budget,
-  documentBudget,
   fillTemplate,
   holds,
   layoutSlip,
@@ -10,6 +8,7 @@ import {
   type SlipContent,
   type SlipTemplate,
 } from '@/core/papers'
+import { type Budget, documentBudget } from '@/core/texts'
 import { rulesWithSlip } from '@/core/rulebook/language'
 import { slipSchema } from '@/core/world'
 import { decisionOf, findOrder, listChannels, newestOrder, newestWorld, ordersById, readDraft } from '@/data'

@@ -8,6 +8,7 @@ import {
   type CarrierClient,
   type ChannelClient,
   type Kind,
+  type MessengerClient,
   type PartnerClient,
   type SettingField,
 } from '@/adapters'
@@ -349,6 +350,11 @@ export async function testConnection(
     return answer.ok
       ? { ok: true, works: true, sentence: 'The carrier answers.', orders: [] }
       : { ok: true, works: false, sentence: answer.sentence, orders: [] }
+  }
+  if (check.kind.role === 'messenger') {
+    const answer = await (client as MessengerClient).news('')
+    const sentence = answer.ok ? 'The gateway answers.' : answer.sentence
+    return { ok: true, works: answer.ok, sentence, orders: [] }
   }
   if (check.kind.role === 'partner') return testPartner(client as PartnerClient)
   if (!check.kind.can.fetch)

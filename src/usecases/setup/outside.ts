@@ -7,7 +7,7 @@ import { currentWorld } from '../shared/changeWorld'
 import { changeList } from './changeList'
 
 const offer = z.object({
-  role: z.enum(['channel', 'carrier', 'partner']),
+  role: z.enum(['channel', 'carrier', 'partner', 'messenger']),
   kind: z.string(),
   name: z.string().min(1).max(120),
   about: z.string().max(300),

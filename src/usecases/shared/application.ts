@@ -19,6 +19,8 @@ export interface Application {
   readonly carrier: Connections['carrier']
   /** The client of a partner; one that cannot be used says why at each call. */
   readonly partner: Connections['partner']
+  /** The gateway for text messages; null where none is used. */
+  readonly messenger: Connections['messenger']
   /** Writes down how calls went since it was last done. */
   readonly noteHeard: Connections['heard']
   readonly noteCalls: () => Promise<void>
@@ -55,6 +57,9 @@ const environment = z.object({
   GHARRY_PRIVATE_ADDRESSES: z.enum(['yes', 'no']).default('no'),
   /** Where simulated outsides say that they run; asked only where private addresses are allowed. */
   GHARRY_STANDINS: z.union([z.literal('none'), z.url()]).default('http://127.0.0.1:4609'),
+  /** The domain that letters come back to when they cannot be delivered; the worker takes them in at GHARRY_BOUNCE_PORT. */
+  GHARRY_BOUNCE_DOMAIN: z.union([z.literal(''), z.hostname()]).default(''),
+  GHARRY_BOUNCE_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
   GHARRY_PAUSE_MS: z.coerce.number().int().min(1).default(5_000),
   GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
   GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
@@ -71,6 +76,10 @@ export interface Settings {
   readonly leaseSeconds: number
   readonly noticeWaitSeconds: number
   readonly author: string
+  /** Empty where letters come back to the seller's own mailbox. */
+  readonly bounceDomain: string
+  /** Where the worker takes them in; 0 where it does not. */
+  readonly bouncePort: number
   /** The key of credentials comes from the environment, and not from the data folder. */
   readonly keyGiven: boolean
   /** Where simulated outsides say that they run; empty where nobody is asked. */
@@ -128,6 +137,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     channel: connections.channel,
     carrier: connections.carrier,
     partner: connections.partner,
+    messenger: connections.messenger,
     noteHeard: connections.heard,
     noteCalls: connections.note,
     settings: {
@@ -137,6 +147,8 @@ export async function openApplication(env: Record<string, string | undefined> = 
       leaseSeconds: vars.GHARRY_LEASE_SECONDS,
       noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
       author: vars.GHARRY_AUTHOR,
+      bounceDomain: vars.GHARRY_BOUNCE_DOMAIN,
+      bouncePort: vars.GHARRY_BOUNCE_PORT,
       keyGiven: vars.GHARRY_KEY !== undefined,
       standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
     },

@@ -10,6 +10,8 @@ import {
   type Kind,
   LostKey,
   type MailClient,
+  type MessengerClient,
+  messengerKindOf,
   type PartnerClient,
   partnerKindOf,
   type Outside,
@@ -19,6 +21,7 @@ import {
 import {
   connectionById,
   connectionsOfCarrier,
+  listConnections,
   fromJson,
   noteCalls,
   type Calls,
@@ -36,6 +39,8 @@ export interface Connections {
   readonly carrier: (id: string, wanted?: AccountWanted) => Promise<CarrierClient | null>
   /** The client of a partner; one whose connection cannot be used says why at each call. */
   readonly partner: (id: string) => Promise<PartnerClient>
+  /** The gateway for text messages that is used; null where there is none. */
+  readonly messenger: () => Promise<{ readonly id: string; readonly client: MessengerClient } | null>
   /** Notes that a connection sent a message, and whether it was its own. */
   readonly heard: (id: string, own: boolean) => void
   /** Writes down how calls went since it was last written. */
@@ -111,6 +116,11 @@ export function openConnections(tools: ConnectionTools): Connections {
         ? clientOf(row, kind, deadPartner)
         : deadPartner('It has no connection (any more): set one up under Intake, Connections.')
     },
+    messenger: async () => {
+      const row = (await listConnections(db)).find(({ role, on }) => role === 'messenger' && on)
+      const kind = row && messengerKindOf(row.kind)
+      return row && kind ? { id: row.id, client: clientOf(row, kind, deadMessenger) } : null
+    },
     heard: (id, own) => {
       const noted = notedOf(id)
       if (own) noted.heard++
@@ -168,3 +178,4 @@ const deadCarrier = (why: string): CarrierClient => ({
   events: failure(why),
 })
 const deadPartner = (why: string): PartnerClient => ({ handOver: failure(why), takeBack: failure(why) })
+const deadMessenger = (why: string): MessengerClient => ({ send: failure(why), news: failure(why) })

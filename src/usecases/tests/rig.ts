@@ -19,6 +19,8 @@ import { carrierStandIn, type CarrierLabel } from '../../../standins/carrier'
 import { carrierSettings } from '../../../standins/settings'
 import { demoCarriers } from '../../../demo/carriers'
 import { mailStandIn, type StoredMail } from '../../../standins/mail'
+import { textsStandIn, type StoredText } from '../../../standins/texts'
+import { textsCredentials } from '../../../demo/texts'
 import { shopStandIn, type ShopOrder } from '../../../standins/shop'
 
 /**
@@ -40,6 +42,9 @@ export interface Rig {
   readonly shopOrders: () => Promise<ShopOrder[]>
   readonly carrierLabels: () => Promise<CarrierLabel[]>
   readonly mails: () => Promise<StoredMail[]>
+  readonly texts: () => Promise<StoredText[]>
+  /** Asks a stand-in for something, or tells it. */
+  readonly ask: <T>(which: string, path: string, body?: unknown) => Promise<T>
   readonly nextDay: () => Promise<void>
   /** Works until nothing is due any more, putting the clock forward past every back-off. */
   readonly workAll: () => Promise<void>
@@ -61,6 +66,10 @@ export async function makeRig(
     env?: Record<string, string>
     unconnected?: boolean
     empty?: boolean
+    /** Where letters that come back go to. */
+    bouncePort?: number
+    /** The gateway for text messages is connected. */
+    texts?: boolean
   } = {},
 ): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
@@ -86,8 +95,10 @@ export async function makeRig(
   const carriers = Object.fromEntries(
     carrierIds.map((id) => [id, carrierStandIn(carrierSettings(id, ':memory:', 't')).app]),
   )
-  const mail = mailStandIn(':memory:')
-  const apps: Record<string, FastifyInstance> = { shop: shop.app, ...carriers, mail: mail.app }
+  const bounces = more.bouncePort ?? 0
+  const mail = mailStandIn(':memory:', bounces)
+  const texts = textsStandIn({ file: ':memory:', token: textsCredentials.token })
+  const apps: Record<string, FastifyInstance> = { shop: shop.app, ...carriers, mail: mail.app, texts: texts.app }
   const urls: Record<string, string> = {}
   for (const [name, app] of Object.entries(apps)) urls[name] = await app.listen({ host: '127.0.0.1', port: 0 })
   await new Promise<void>((resolve) => void mail.smtp.listen(0, '127.0.0.1', resolve))
@@ -118,6 +129,7 @@ export async function makeRig(
       shop: { address: urls.shop!, key: 'k', secret: 's' },
       carriers: more.unconnected ? new Map() : addresses,
       token: 't',
+      ...(more.texts ? { texts: urls.texts! } : {}),
     })
   const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> =>
     (
@@ -141,6 +153,8 @@ export async function makeRig(
     shopOrders: () => ask('shop', '/admin/orders'),
     carrierLabels: async () =>
       (await Promise.all(carrierIds.map((id) => ask<CarrierLabel[]>(id, '/admin/labels')))).flat(),
+    texts: () => ask('texts', '/admin/texts'),
+    ask,
     mails: () => ask('mail', '/admin/mails'),
     nextDay: async () => {
       for (const carrier of carrierIds) await ask(carrier, '/admin/clock', { days: 1 })

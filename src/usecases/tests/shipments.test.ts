@@ -126,7 +126,7 @@ test('a split order: each parcel has its number, its papers and its post; one ma
   for (let day = 0; day < 6; day++) await rig.nextDay()
   await followParcels(rig.gharry, label!.carrier)
   expect((await rig.orders())[0]!.state).toBe('delivered')
-  expect((await trackByLink(rig.gharry, label!.token))!.trackingNumber.split(', ')).toHaveLength(2)
+  expect((await trackByLink(rig.gharry, label!.token))!.parcels).toHaveLength(2)
 })
 
 test('a voided split label is taken back parcel by parcel', async () => {

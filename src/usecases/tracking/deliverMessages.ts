@@ -1,20 +1,8 @@
 import { readNumber } from '@/core/tracking'
-import { usualSeller } from '@/core/world'
 import { currentWorld } from '../shared/changeWorld'
-import {
-  changeHeld,
-  channelById,
-  handBack,
-  labelById,
-  orderRow,
-  ordersById,
-  parcelsOfLabels,
-  type NoticeRow,
-  type PostRow,
-} from '@/data'
+import { changeHeld, channelById, handBack, labelById, ordersById, parcelsOfLabels, type PostRow } from '@/data'
 import type { Application } from '../shared/application'
 import { settleMessage } from '../shared/settleMessage'
-import { noticeMail } from './noticeMail'
 import { linesFor } from '../dispatch/parcelItems'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
@@ -72,46 +60,6 @@ async function againstNumber({ db }: Application, carrier: string, number: strin
   const own = carriers.find(({ id }) => id === carrier)
   const read = own ? readNumber(number, own, carriers) : null
   return read === null || read.ok ? null : read.sentence
-}
-
-/** Sends one notice to a customer, unless its label was voided before. */
-export async function deliverNotice(gharry: Application, notice: NoticeRow): Promise<void> {
-  const { db } = gharry
-  const label = await labelById(db, notice.labelId)
-  const order = await orderRow(db, notice.orderId)
-  if (label?.state === 'voiding') return handBack(db, 'notices', notice, gharry.now(), 2)
-  if (!label || !order || label.state !== 'bought')
-    return changeHeld(db, 'notices', notice, {
-      state: 'dropped',
-      problem: 'The label was voided first.',
-      leaseUntil: null,
-    })
-  const { seller = usualSeller } = (await currentWorld(db)).world
-  if (seller.mail === '')
-    return changeHeld(db, 'notices', notice, {
-      state: 'failed',
-      problem: 'Say in Set-up, Seller, from which address letters come; then try again.',
-      leaseUntil: null,
-    })
-  const { carrierName, trackingUrl } = await carrierAndLink(gharry, label)
-  const numbers = ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []).map(
-    (parcel) => parcel.trackingNumber ?? '',
-  )
-  const result = await gharry.mail.send({
-    from: { name: seller.name, address: seller.mail },
-    to: notice.recipient,
-    key: notice.key + `-${label.token.slice(0, 8)}`,
-    ...noticeMail({
-      buyer: order.buyer,
-      number: order.number,
-      carrierName,
-      trackingNumbers: numbers,
-      arrivesOn: label.arrivesOn ?? '',
-      url: trackingUrl,
-      seller: seller.name,
-    }),
-  })
-  await settleMessage(gharry, 'notices', notice, result, {})
 }
 
 const named = ({

@@ -1,4 +1,5 @@
 import type { CarrierEvent } from '@/adapters'
+import { stepOfStatus } from '@/core/telling'
 import { afterNews, isAstray, type TrackingStatus, trackingStatuses } from '@/core/tracking'
 import {
   addEvents,
@@ -18,6 +19,7 @@ import {
   type Database,
 } from '@/data'
 import { announce } from '../open/announce'
+import { tellCustomer } from './notices'
 import { tellTheWorld } from './tellTheWorld'
 import type { Application } from '../shared/application'
 
@@ -88,6 +90,7 @@ export async function takeNews(
     trx,
     known.map((event) => ({
       labelId: labels.get(event.trackingNumber)!.label.id,
+      position: labels.get(event.trackingNumber)!.position,
       remoteId: event.id,
       at: event.at,
       status: event.status,
@@ -122,6 +125,7 @@ export async function takeNews(
         text: event.text,
       })
       await moveAlong(gharry, trx, label.id, event)
+      await sayStep(gharry, trx, label, position, event)
     }
   }
   if (moved.length > 0)
@@ -131,6 +135,23 @@ export async function takeNews(
       moved.map((data) => ({ type: 'parcel.moved', data })),
     )
   await putOnBoard(trx, [...new Set([...labels.values()].map(({ label }) => label.id))])
+}
+
+// What is older than this when it is heard of (news of a long outage) is no news to a customer.
+const stillNews = 2 * 86_400_000
+
+/** A customer is told of the steps that the notices are set to. */
+async function sayStep(
+  gharry: Application,
+  trx: Database,
+  label: { readonly id: number; readonly orderId: number; readonly state: string },
+  position: number,
+  { status, at, place }: CarrierEvent,
+): Promise<void> {
+  const step = stepOfStatus(status)
+  if (!step || label.state !== 'bought' || gharry.now().getTime() - Date.parse(at) > stillNews) return
+  const day = step === 'delivered' ? at.slice(0, 10) : ''
+  await tellCustomer(gharry, trx, { orderId: label.orderId, labelId: label.id, step, position, day, place })
 }
 
 /** A shipment is where its last parcel is: it is delivered when all of them are. */

@@ -10,12 +10,19 @@ import {
   boardSpread,
 } from '@/data'
 import type { Application } from '../shared/application'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { dayStillAhead } from './tellDelays'
 import { currentWorld } from '../shared/changeWorld'
 
 export { type BoardFilter, type BoardNeed, boardNeeds, type BoardRow, boardSorts } from '@/data'
 
+/** A parcel with the days by which it comes most likely (50 of 100) and almost surely (90); null where nothing is known. */
+export interface BoardLine extends BoardRow {
+  readonly likely: string | null
+  readonly surely: string | null
+}
 export interface BoardView {
-  readonly rows: readonly BoardRow[]
+  readonly rows: readonly BoardLine[]
   readonly total: number
   readonly offset: number
   /** As of which moment it is late, and silent. */
@@ -24,15 +31,22 @@ export interface BoardView {
 
 /** Parcels on their way that a filter leaves, a page of them. */
 export async function showBoard(
-  { db, now }: Application,
+  gharry: Application,
   filter: BoardFilter,
   sort: BoardSort,
   offset: number,
   most: number,
 ): Promise<BoardView> {
-  const at = now().toISOString()
+  const { db } = gharry
+  const at = gharry.now().toISOString()
+  const arrivals = (await rulebookInForce(gharry))?.ready.arrivals
+  const rows = await boardPage(db, filter, sort, at, offset, most)
+  const ahead = (row: BoardRow, percent: number): string | null =>
+    row.status === 'returned' || row.status === 'lost'
+      ? null
+      : dayStillAhead(arrivals, row, row.foreseen, percent, at.slice(0, 10))
   return {
-    rows: await boardPage(db, filter, sort, at, offset, most),
+    rows: rows.map((row) => ({ ...row, likely: ahead(row, 50), surely: ahead(row, 90) })),
     total: await boardCount(db, filter, at),
     offset,
     now: at,

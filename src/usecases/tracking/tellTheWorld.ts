@@ -1,18 +1,18 @@
 import { channelKindOf } from '@/adapters'
 import {
-  addNotices,
   addPosts,
   channelById,
-  type ChannelRow,
   membersOf,
   orderRows,
   ordersById,
   parcelsOfLabels,
   type Database,
   type OrderRow,
+  wasToldDeadNumber,
 } from '@/data'
 import type { Application } from '../shared/application'
 import { linesFor } from '../dispatch/parcelItems'
+import { tellCustomer } from './notices'
 
 type Moment = NonNullable<OrderRow['tellWhen']>
 
@@ -52,19 +52,11 @@ export async function tellTheWorld(
   }
   const channel = await channelById(trx, order.channelId)
   const own = order.tellWhen ?? channel?.tellWhen
-  // A shipment of several has no channel of its own; a channel may forbid that its buyers are written to.
-  if (order.email && order.notice && own === moment && mayBeWrittenTo(channel))
-    await addNotices(
-      trx,
-      [{ orderId: order.id, labelId: label, recipient: order.email, key: `notice-${label}` }],
-      new Date(now.getTime() + gharry.settings.noticeWaitSeconds * 1000).toISOString(),
-      now.toISOString(),
-    )
+  if (own === moment) {
+    const step = (await wasToldDeadNumber(trx, order.id, label)) ? 'number changed' : 'label made'
+    await tellCustomer(gharry, trx, { orderId: order.id, labelId: label, step })
+  }
 }
-
-/** Whether its kind and its settings let buyers be written to. */
-const mayBeWrittenTo = (channel: ChannelRow | undefined): boolean =>
-  channel === undefined || (channel.mailBuyers && channelKindOf(channel.kind)?.can.mail !== false)
 
 /** The key under which a channel knows a post; `member` is the order of a shipment of several. */
 export const postKey = (kind: 'fulfil' | 'withdraw', label: number, parcel: number, member: number | null): string =>

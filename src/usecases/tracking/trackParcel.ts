@@ -1,34 +1,72 @@
 import { RateLimiterMemory } from 'rate-limiter-flexible'
+import { type Place, placeNamed } from '@/adapters'
+import type { Order } from '@/core/order'
+import { type Language, type Face, readable, type ReadableColours } from '@/core/telling'
+import type { TrackingStatus } from '@/core/tracking'
+import type { World } from '@/core/world'
 import {
+  channelById,
   eventsOf,
   labelByToken,
   labelsOfOrder,
+  type LabelParcel,
+  type LabelRow,
+  membersOf,
   newestWorld,
-  orderRow,
+  orderOfBuyer,
+  orderRows,
+  ordersById,
   parcelsOfLabels,
   shipmentOf,
-  type LabelRow,
-  orderOfBuyer,
+  type TrackingEventRow,
+  wordsOfOrders,
 } from '@/data'
-import type { TrackingStatus } from '@/core/tracking'
+import { itemsIn } from '../dispatch/parcelItems'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { publishedFaces } from './faces'
+import { readerOf } from './notices'
+import { dayStillAhead } from './tellDelays'
 
-/** What a customer sees: one parcel, and nothing about anybody else. */
+/** One parcel as its customer sees it. Days are `YYYY-MM-DD`. */
+export interface TrackedParcel {
+  readonly number: string
+  readonly status: TrackingStatus
+  readonly arrivesOn: string
+  /** The day on which it comes most likely, and that by which almost surely; empty where nothing is known. */
+  readonly likely: string
+  readonly surely: string
+  /** Its day is past. */
+  readonly late: boolean
+  readonly deliveredAt: string | null
+  readonly items: readonly { readonly title: string; readonly quantity: number }[]
+  readonly events: readonly Pick<TrackingEventRow, 'at' | 'status' | 'place' | 'text'>[]
+}
+
+/** What a customer sees: one shipment, and nothing about anybody else. */
 export interface ParcelView {
+  readonly token: string
   readonly seller: string
   /** Where a customer may write; empty where the seller says none. */
   readonly sellerMail: string
-  readonly orderNumber: string
+  readonly face: Face
+  readonly colours: ReadableColours
+  readonly orders: readonly string[]
   readonly carrierName: string
-  readonly trackingNumber: string
-  readonly status: TrackingStatus
-  readonly arrivesOn: string
-  readonly deliveredAt: string | null
-  readonly events: readonly {
-    readonly at: string
-    readonly status: string
-    readonly place: string
+  readonly parcels: readonly TrackedParcel[]
+  /** Enough of the address to know it, and no more. */
+  readonly address: string
+  readonly stops: readonly Place[]
+  /** The customer's, where the browser prefers none. */
+  readonly language: Language
+  readonly zone: string
+  readonly words: readonly {
+    readonly kind: 'note' | 'report'
+    readonly about: string
     readonly text: string
+    readonly day: string
+    readonly at: string
+    readonly answer: string
   }[]
 }
 
@@ -38,11 +76,17 @@ const keptFor = 6 * 7 * 86_400_000
 const isOver = ({ deliveredAt: delivered, boughtAt: bought }: LabelRow, now: number): boolean =>
   now - Date.parse(delivered ?? bought ?? '') > (delivered ? keptFor : 4 * keptFor)
 
+/** The label behind the unguessable link of a mail, while the link leads somewhere. */
+async function labelBehind(gharry: Application, token: string): Promise<LabelRow | undefined> {
+  if (!/^[\w-]{20,64}$/.test(token)) return undefined
+  const label = await labelByToken(gharry.db, token)
+  return label && !isOver(label, gharry.now().getTime()) ? label : undefined
+}
+
 /** By the unguessable link of the mail. */
 export async function trackByLink(gharry: Application, token: string): Promise<ParcelView | null> {
-  if (!/^[\w-]{20,64}$/.test(token)) return null
-  const label = await labelByToken(gharry.db, token)
-  return label && !isOver(label, gharry.now().getTime()) ? view(gharry, label) : null
+  const label = await labelBehind(gharry, token)
+  return label ? view(gharry, label) : null
 }
 
 /**
@@ -98,20 +142,87 @@ export async function findByOrder(
 }
 
 async function view(gharry: Application, label: LabelRow): Promise<ParcelView | null> {
-  const order = await orderRow(gharry.db, label.orderId)
-  if (!order || !label.trackingNumber || label.state === 'voided' || label.state === 'voiding') return null
-  const world = (await newestWorld(gharry.db))?.world
-  const parcels = await parcelsOfLabels(gharry.db, [label.id])
+  const { db } = gharry
+  if (!label.trackingNumber || label.state === 'voided' || label.state === 'voiding') return null
+  const [stored] = await ordersById(db, [label.orderId])
+  if (!stored) return null
+  const { order } = stored
+  const world = (await newestWorld(db))?.world
+  const [channel, members, faces] = await Promise.all([
+    channelById(db, order.channel),
+    membersOf(db, label.orderId),
+    publishedFaces(db),
+  ])
+  const face = faces.channels[order.channel] ?? faces.all
+  const parcels = (await parcelsOfLabels(db, [label.id])).get(label.id) ?? []
+  const events = await eventsOf(db, label.id)
+  const arrivals = (await rulebookInForce(gharry))?.ready.arrivals
+  const today = gharry.now().toISOString().slice(0, 10)
+  const way = { service: label.service, zone: label.zone, location: label.location, country: order.shipTo.country }
+  const ahead = (percent: number): string => dayStillAhead(arrivals, way, label.arrivesOn, percent, today) ?? ''
+  const days = { likely: ahead(50), surely: ahead(90) }
+  const reader = readerOf(order, channel)
   return {
+    token: label.token,
     seller: world?.seller?.name ?? '',
     sellerMail: world?.seller?.mail ?? '',
-    orderNumber: order.number,
+    face,
+    colours: readable(face.colours),
+    orders: members.length > 0 ? (await orderRows(db, members)).map(({ number }) => number) : [order.number],
     carrierName: world?.carriers.find((carrier) => carrier.id === label.carrier)?.name ?? label.carrier,
-    trackingNumber:
-      (parcels.get(label.id) ?? []).flatMap((parcel) => parcel.trackingNumber ?? []).join(', ') || label.trackingNumber,
-    status: (label.status ?? 'announced') as TrackingStatus,
-    arrivesOn: label.arrivesOn ?? '',
-    deliveredAt: label.deliveredAt,
-    events: (await eventsOf(gharry.db, label.id)).map(({ at, status, place, text }) => ({ at, status, place, text })),
+    parcels: parcels.map((parcel) => tracked(parcel, label, order, events, days, today)),
+    address: face.show.address ? partOfAddress(order) : '',
+    stops: face.show.map ? stopsOf(world, label, order, events) : [],
+    ...{ language: reader.language, zone: reader.zone },
+    words: (await wordsOfOrders(db, [label.orderId]))
+      .filter(({ about }) => about !== 'answer')
+      .map(({ kind, about, text, day, at, answer }) => ({ kind, about, text, day, at, answer })),
   }
+}
+
+function tracked(
+  parcel: LabelParcel,
+  label: LabelRow,
+  order: Order,
+  events: readonly TrackingEventRow[],
+  days: { readonly likely: string; readonly surely: string },
+  today: string,
+): TrackedParcel {
+  const status = (parcel.status ?? label.status ?? 'announced') as TrackingStatus
+  // News that names no parcel is about the whole shipment.
+  const own = events.filter(({ position }) => position === parcel.position || position === 0)
+  const delivered = own.find((event) => event.status === 'delivered')?.at ?? label.deliveredAt
+  return {
+    number: parcel.trackingNumber ?? '',
+    status,
+    arrivesOn: label.arrivesOn ?? '',
+    ...days,
+    late: label.arrivesOn !== null && label.arrivesOn < today,
+    deliveredAt: status === 'delivered' ? delivered : null,
+    items: itemsIn(order, parcel).map(({ title, sku, quantity }) => ({ title: title || sku, quantity })),
+    events: own.map(({ at, status: seen, place, text }) => ({ at, status: seen, place, text })),
+  }
+}
+
+/** First name and initial, postcode without its end, city. */
+function partOfAddress({ shipTo }: Order): string {
+  const [first = '', ...rest] = shipTo.name.split(' ').filter(Boolean)
+  const name = [first, rest.length > 0 ? `${rest.at(-1)!.slice(0, 1)}.` : ''].filter(Boolean).join(' ')
+  const postcode = shipTo.postcode.length > 3 ? `${shipTo.postcode.slice(0, -2)}··` : shipTo.postcode
+  return [name || shipTo.company, [postcode, shipTo.city].filter(Boolean).join(' ')].filter(Boolean).join(', ')
+}
+
+/** Where it left, where it was seen, and where it goes: as far as the shipped map knows the places. */
+function stopsOf(
+  world: World | undefined,
+  label: LabelRow,
+  { shipTo }: Order,
+  events: readonly TrackingEventRow[],
+): readonly Place[] {
+  const from = world?.locations.find(({ id }) => id === label.location)
+  const countries = [from?.country ?? '', shipTo.country]
+  const names = [from?.address?.city ?? from?.name ?? '', ...events.map(({ place }) => place)]
+  const stops = names.flatMap((name) => placeNamed(name, countries) ?? [])
+  const end = placeNamed(shipTo.city, [shipTo.country])
+  return [...stops, ...(end ? [end] : [])].filter((stop, i, all) => i === 0 || all[i - 1]!.name !== stop.name)
 }

@@ -38,7 +38,10 @@ import { deliverWebhook } from '../open/webhooks'
 import { deliverHandOver } from '../dispatch/handOver'
 import { hearPartners } from '../dispatch/partnerNews'
 import { countFlow } from '../rules/countFlow'
-import { deliverNotice, deliverPost } from '../tracking/deliverMessages'
+import { deliverPost } from '../tracking/deliverMessages'
+import { deliverNotice } from '../tracking/deliverNotice'
+import { hearMessenger } from '../tracking/noticeNews'
+import { tellDelays } from '../tracking/tellDelays'
 import { followParcels } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
 import { workMessages } from '../intake/messages'
@@ -240,8 +243,10 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('buying', () => buyByItself(gharry))
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
+  await step('delays', () => tellDelays(gharry))
+  await step('text messages', () => inTime('texts', gharry, () => hearMessenger(gharry)))
   // Last, as a server that hangs takes its time.
-  await step('partners', () => hearInTime(gharry))
+  await step('partners', () => inTime('partners', gharry, () => hearPartners(gharry)))
 }
 
 async function importBySchedule(gharry: Application): Promise<void> {
@@ -253,14 +258,16 @@ async function importBySchedule(gharry: Application): Promise<void> {
   }
 }
 
-const heardAt = new WeakMap<object, number>()
+const heardAt = new WeakMap<object, Map<string, number>>()
 
-/** Each look at a partner's answers is a connection of its own: not at every round. */
-async function hearInTime(gharry: Application): Promise<void> {
+/** Each look at answers of others is a call of its own: not at every round. */
+async function inTime(what: string, gharry: Application, hear: () => Promise<void>): Promise<void> {
+  const own = heardAt.get(gharry.db) ?? new Map<string, number>()
+  heardAt.set(gharry.db, own)
   const now = Date.now()
-  if (now - (heardAt.get(gharry.db) ?? 0) < 4 * gharry.outside.pauseMs) return
-  heardAt.set(gharry.db, now)
-  await hearPartners(gharry)
+  if (now - (own.get(what) ?? 0) < 4 * gharry.outside.pauseMs) return
+  own.set(what, now)
+  await hear()
 }
 
 const learned = new WeakMap<object, number>()

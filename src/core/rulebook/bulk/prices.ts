@@ -4,6 +4,7 @@ import {
   askedOf,
   costOf,
   costSize,
+  keeps,
   noQuote,
   type Pick as Choice,
   type Quote,
@@ -11,7 +12,7 @@ import {
 } from '@/core/rating'
 import type { Day } from '@/core/calendar'
 import type { Parcel } from '@/core/packing'
-import type { Case } from '@/core/rulebook/language'
+import { type Case, promiseChance } from '@/core/rulebook/language'
 import { shipmentOf } from '@/core/rulebook/decide'
 import type { OrderBlock, OrderMemory } from './orderBlocks'
 
@@ -134,7 +135,9 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
       case 'cheapest':
         return best(cheaper, Infinity)
       case 'cheapest by promise':
-        return best(cheaper, promised)
+        return pick.chance === undefined || promised === Infinity
+          ? best(cheaper, promised)
+          : best(cheaper, promised, -1, (lane) => keeps(promiseChance(c, quote(lane)), pick.chance))
     }
   }
 
@@ -144,13 +147,14 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
   }
 
   /** The best of the services that arrive by a day, besides one; the first among equals. */
-  function best(before: Before, by: Day, besides = -1): number {
+  function best(before: Before, by: Day, besides = -1, also = (_lane: number): boolean => true): number {
     let found = -1
     for (let lane = 0; lane < lanes.length; lane++) {
       if (lane === besides || !takes(lane)) continue
       const at = first + lane
       if (
         arrivals[at]! <= by &&
+        also(lane) &&
         (found < 0 || before(costs[at]! - costs[first + found]!, arrivals[at]! - arrivals[first + found]!))
       )
         found = lane

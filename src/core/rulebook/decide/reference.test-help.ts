@@ -28,6 +28,7 @@ import {
   isSaved,
   isTest,
   type ListEntry,
+  promiseChance,
   type Rule,
   type Rulebook,
   type Stage,
@@ -256,7 +257,7 @@ export function referenceRoute(
             (decided.allowed === null || within(decided.allowed as string[], quote)) &&
             (decided.ceiling === null || quote.cost <= toHome(decided.ceiling as Money, world.rates)!),
         )
-        const choice = chooseQuote(left, decided.picks as Pick[], order.promisedBy)
+        const choice = chooseQuote(left, decided.picks as Pick[], order.promisedBy, (quote) => promiseChance(c, quote))
         c.quote = choice?.quote ?? null
         c.runnerUp = choice?.runnerUp ?? null
         service = c.quote?.service ?? null
@@ -271,6 +272,8 @@ export function referenceRoute(
         decided.buyByItself = one('buyByItself')
         decided.returnLabel = one('returnLabel')
         decided.notice = one('notice')
+        decided.textMessage = one('textMessage')
+        decided.toldSteps = set('toldSteps')
         decided.tellWhen = one('tellWhen')
     }
   }

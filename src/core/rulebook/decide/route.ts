@@ -11,6 +11,7 @@ import {
   defaults,
   openCase,
   type Pins,
+  promiseChance,
   type Routed,
   setParcels,
   type Stage,
@@ -309,7 +310,9 @@ class Routing {
       return !barred && !outside && !dear
     })
     this.refusals = refusals
-    const choice = chooseQuote(this.quotes, this.decided.picks, order.promisedBy)
+    const choice = chooseQuote(this.quotes, this.decided.picks, order.promisedBy, (quote) =>
+      promiseChance(this.c, quote),
+    )
     if (!choice) return this.noService()
     this.c.quote = choice.quote
     this.c.runnerUp = choice.runnerUp
@@ -349,7 +352,9 @@ class Routing {
     if (this.quotes.length > 0) {
       const wanted = this.decided.picks.map((pick) => {
         if (pick.by !== 'service')
-          return pick.by === 'cheapest by promise' ? 'nothing arrives by the promised day' : pick.by
+          return pick.by === 'cheapest by promise'
+            ? `nothing arrives by the promised day${pick.chance === undefined ? '' : ` with ${pick.chance} %`}`
+            : pick.by
         const refusal = this.refusals.find((candidate) => candidate.service === pick.service)
         return refusal
           ? `${serviceOf(pick.service)} ${refusal.sentence}`

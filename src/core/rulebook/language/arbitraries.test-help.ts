@@ -115,6 +115,24 @@ export const testWorld: World = {
       surcharges: [{ on: 'fuel', each: 'shipment', permille: 100 }],
     },
   ],
+  arrivals: [
+    ...([1, 2, 5] as const).map((weekday) => ({
+      ...{ service: 'a-slow', location: 'ghent', zone: 'z', country: 'BE', weekday },
+      came: [
+        [-1, 2],
+        [0, 20 * weekday],
+        [1, 4],
+        [3, 1],
+      ] as const,
+    })),
+    {
+      ...{ service: 'a-slow', location: 'poznan', zone: 'z', country: 'NL', weekday: 3 },
+      came: [
+        [0, 1],
+        [2, 3],
+      ],
+    },
+  ],
   demands: [{ channel: 'market', offers: ['signature'], byPromise: true }],
   slips: [{ id: 'plain', name: 'Plain', heading: '', closing: '' }],
   items: [],
@@ -378,7 +396,13 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
       ),
       'yes/no': fc.boolean(),
       picks: fc.subarray(
-        [{ by: 'service', service: 'a-fast' }, { by: 'cheapest by promise' }, { by: 'fastest' }, { by: 'cheapest' }],
+        [
+          { by: 'service', service: 'a-fast' },
+          { by: 'cheapest by promise', chance: 90 },
+          { by: 'cheapest by promise' },
+          { by: 'fastest' },
+          { by: 'cheapest' },
+        ],
         { minLength: 1 },
       ),
       'item tags': fc.subarray(tagsUsed, { minLength: 1 }),
@@ -389,6 +413,7 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
       slip: fc.constantFrom('plain', 'gone'),
       slips: fc.subarray(['plain', 'gone'], { minLength: 1 }),
       partner: fc.constantFrom('nobody', 'gone'),
+      steps: fc.subarray(['collected', 'delivered', 'delayed'], { minLength: 1 }),
     }
     return values[kind.type].map((to): Action => ({ set: kind.id, to }))
   })

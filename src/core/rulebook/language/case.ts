@@ -1,3 +1,4 @@
+import type { ArrivalBook } from '@/core/arrival'
 import { isPostOfficeBox } from '@/core/address'
 import { itemsVolume, itemsWeight, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
 import { isHandled, type Item, type Order, unNumbers } from '@/core/order'
@@ -80,6 +81,7 @@ export interface Case {
   needs: readonly Offer[]
   quote: Quote | null
   runnerUp: Quote | null
+  readonly arrivals: ArrivalBook
   daysLate: number | undefined
   /** What tests on items came to, by their number in the program that asked last: several stages ask the same. */
   told: (FactValue | null)[]
@@ -123,6 +125,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     needs: nothing,
     quote: null,
     runnerUp: null,
+    arrivals: ready.arrivals,
     daysLate: undefined,
     told: [],
     toldTo: null,
@@ -188,4 +191,11 @@ export function takeUp(c: Case, opened: Case, now: number, itemsWeight: Grams, z
   into.runnerUp = null
   into.daysLate = undefined
   into.toldTo = null
+}
+
+/** The chance, per mille, that a quote's service keeps the promised day; null when there is none, or nobody knows. */
+export function promiseChance({ order, location, arrivals }: Case, quote: Quote): number | null {
+  if (order.promisedBy === '' || !location) return null
+  const way = { service: quote.service, location: location.id, zone: quote.zone, country: order.shipTo.country }
+  return arrivals.chance(way, quote.arrivesOn, order.promisedBy)
 }

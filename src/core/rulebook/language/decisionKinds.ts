@@ -1,6 +1,7 @@
 import type { ParcelLimits } from '@/core/packing'
 import { offers, type Pick, type Speed } from '@/core/rating'
 import type { Money } from '@/core/units'
+import type { NoticeStep } from '@/core/telling'
 import { type Stage, stages } from './rulebook'
 
 /** How the wishes of several rules become one value. */
@@ -34,6 +35,7 @@ export type DecisionType =
   | 'split'
   | 'address kind'
   | 'partner'
+  | 'steps'
 
 export const priorities = ['urgent', 'normal', 'later'] as const
 export type Priority = (typeof priorities)[number]
@@ -417,7 +419,29 @@ export const decisionKinds = [
     default: value<boolean>(true),
     verb: 'mail the customer:',
     name: 'notice',
-    description: 'Whether the customer gets a notice when it is on its way',
+    description: 'Whether the customer is written to, as the notices are set (Tracking, Notices)',
+  },
+  {
+    id: 'textMessage',
+    stage: 'papers',
+    combine: 'one',
+    type: 'yes/no',
+    default: value<boolean>(true),
+    verb: 'text the customer:',
+    name: 'text messages',
+    also: ['SMS', 'text message', 'phone'],
+    description: 'Whether the customer gets text messages, as the notices are set',
+  },
+  {
+    id: 'toldSteps',
+    stage: 'papers',
+    combine: 'set',
+    type: 'steps',
+    default: value<readonly NoticeStep[]>([]),
+    verb: 'also tell the customer when it is',
+    name: 'steps told besides',
+    also: ['notice', 'notify', 'mail when'],
+    description: 'Steps of the way that the customer is mailed about besides those that the notices are set to',
   },
   {
     id: 'tellWhen',

@@ -2,7 +2,7 @@ import { isParcelLocker, territories, territoryOf } from '@/core/address'
 import { dayOf, endOfDay } from '@/core/calendar'
 import { isBlank, type Item, type Order } from '@/core/order'
 import { money, type Rates, toHome } from '@/core/units'
-import type { Case } from './case'
+import { type Case, promiseChance } from './case'
 import { speeds } from '@/core/rating'
 import { priorities } from './decisionKinds'
 import type { Operator, Stage } from './rulebook'
@@ -600,6 +600,19 @@ export const facts: readonly Fact[] = [
     description: 'Days of arrival after the promised day; 0 or less is on time',
     example: '1',
     read: (c) => c.daysLate,
+  },
+  {
+    id: 'promise chance',
+    name: 'chance to arrive by the promised day',
+    type: 'number',
+    settledBy: 'service',
+    description:
+      'In per cent, from how parcels of this lane came; unknown where there is no history or no promised day',
+    example: '80',
+    read: (c) => {
+      const chance = c.quote ? promiseChance(c, c.quote) : null
+      return chance === null ? undefined : chance / 10
+    },
   },
 ]
 

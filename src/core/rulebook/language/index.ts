@@ -1,4 +1,4 @@
-export { type Basket, basketOf, type Case, correctedWeight, openCase, setParcels, takeUp } from './case'
+export { type Basket, basketOf, type Case, correctedWeight, openCase, promiseChance, setParcels, takeUp } from './case'
 export { combined } from './combination'
 export { copyRules, pasteRules, withNewRule, withRuleIn, withRulePlaced } from './copyRules'
 export {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { groupKinds, type Condition, operators, type Rulebook, stages } from './rulebook'
 import { pickSchema, speeds } from '@/core/rating'
+import { noticeSteps } from '@/core/telling'
 import { addressKinds, needs, priorities, splits } from './decisionKinds'
 import { weekdays } from './moments'
 
@@ -128,4 +129,5 @@ export const decisionValues = {
   services: z.array(z.string()).min(1, 'needs at least one service'),
   slip: z.string().min(1, 'needs a slip template'),
   partner: z.string().min(1, 'needs a partner'),
+  steps: z.array(z.enum(noticeSteps)).min(1, 'needs at least one step'),
 } as const

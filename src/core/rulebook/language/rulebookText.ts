@@ -158,9 +158,10 @@ function actionOut({ set, to }: Action): unknown {
     return insurance.cover === 'amount' && insurance.amount ? moneyOut(insurance.amount) : insurance.cover
   }
   if (type === 'picks' && Array.isArray(to))
-    return (to as { by: string; service?: string }[]).map((pick) =>
-      pick.by === 'service' ? { service: pick.service } : pick.by,
-    )
+    return (to as { by: string; service?: string; chance?: number }[]).map((pick) => {
+      if (pick.chance !== undefined) return { by: pick.by, chance: pick.chance }
+      return pick.by === 'service' ? { service: pick.service } : pick.by
+    })
   return to
 }
 

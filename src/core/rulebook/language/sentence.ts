@@ -165,6 +165,7 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
     case 'tags':
     case 'item tags':
     case 'needs':
+    case 'steps':
       return (value as readonly string[]).join(', ')
     case 'limits':
       return limitsPhrase(value, notation)
@@ -217,7 +218,10 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
 }
 
 /** One pick in words. */
-export function pickPhrase(pick: { readonly by: string; readonly service?: string }, words: Wordings): string {
+export function pickPhrase(
+  pick: { readonly by: string; readonly service?: string; readonly chance?: number },
+  words: Wordings,
+): string {
   switch (pick.by) {
     case 'service':
       return nameIn(words.world.services, pick.service ?? '')
@@ -226,7 +230,7 @@ export function pickPhrase(pick: { readonly by: string; readonly service?: strin
     case 'fastest':
       return 'the fastest'
     default:
-      return 'the cheapest that arrives by the promised day'
+      return `the cheapest that arrives by the promised day${pick.chance === undefined ? '' : ` with ${pick.chance} %`}`
   }
 }
 

@@ -1,5 +1,6 @@
 'use client'
 import type { OrderView } from '@/usecases/desk/showOrder'
+import { CustomerTold } from './CustomerTold'
 import { StateMark } from '../../kit/StateMark'
 import { Section } from './Section'
 import { When } from '../../kit/When'
@@ -15,7 +16,7 @@ export function History({ view }: { view: OrderView }) {
   const { row } = view
   return (
     <>
-      {(view.posts.length > 0 || view.notices.length > 0) && (
+      {view.posts.length > 0 && (
         <Section title="Notifications">
           {view.posts.map((post) => (
             <p key={`p${post.id}`} className="flex gap-2 py-0.5">
@@ -24,14 +25,9 @@ export function History({ view }: { view: OrderView }) {
               <span className="text-soft">{post.problem}</span>
             </p>
           ))}
-          {view.notices.map((notice) => (
-            <p key={`n${notice.id}`} className="flex gap-2 py-0.5">
-              <StateMark state={notice.state} /> customer: on its way{' '}
-              <span className="text-soft">{notice.problem}</span>
-            </p>
-          ))}
         </Section>
       )}
+      <CustomerTold view={view} />
       {view.handOvers.length > 0 && (
         <Section title="Handed over">
           {view.handOvers.map((one) => (

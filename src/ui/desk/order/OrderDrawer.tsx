@@ -1,4 +1,6 @@
 'use client'
+import { CustomerWords } from './CustomerWords'
+import { ReadOut } from './ReadOut'
 import { inUnits } from '../../kit/format'
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
@@ -187,6 +189,8 @@ function Order({
         role="region"
       >
         {row.flag && <p className="mt-3 bg-lost-soft p-2.5 text-lost">{row.flag}</p>}
+        <CustomerWords view={view} />
+        <ReadOut view={view} names={names} />
         {told.length > 0 && waiting && (
           <ul className="mt-3 bg-wait-soft p-2.5">
             {told.map((problem) => (

@@ -45,7 +45,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
   const [asking, setAsking] = useState(false)
   const kind = fitting.find(({ id }) => id === watch('kind'))
   const { errors } = formState
-  const title = connection?.name ?? `Connect a ${role}`
+  const title = connection?.name ?? `Connect a ${role === 'messenger' ? 'gateway for text messages' : role}`
 
   /** What the server says of fields is at the fields. */
   const atFields = (error: unknown): never => {
@@ -196,6 +196,8 @@ const takenOut: Readonly<Record<Props['role'], string>> = {
   channel:
     'It is not asked for orders and not told of parcels any more. Its orders stay. Its credentials are forgotten.',
   carrier: 'Nothing is bought with this account any more. Its credentials are forgotten.',
+  messenger:
+    'No text messages are sent any more. Those that wait go by the next gateway. Its credentials are forgotten.',
   partner: 'Nothing is handed over to it any more. What it has stays there. Its credentials are forgotten.',
 }
 

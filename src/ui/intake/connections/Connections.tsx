@@ -18,6 +18,7 @@ const newOnes: Readonly<Record<string, ConnectionView['role']>> = {
   'new-channel': 'channel',
   'new-carrier': 'carrier',
   'new-partner': 'partner',
+  'new-messenger': 'messenger',
 }
 
 /** How an authorisation at the other side ended, for who comes back from there. */
@@ -84,6 +85,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
             </Button>
             <Button onClick={() => setOpen('new-carrier')}>Connect a carrier</Button>
             <Button onClick={() => setOpen('new-partner')}>Connect a partner</Button>
+            <Button onClick={() => setOpen('new-messenger')}>Connect text messages</Button>
             <Button
               onClick={() =>
                 act(
@@ -103,6 +105,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
             'Partners',
             'A warehouse of somebody else? Connect it, and papers and orders are handed over to it.',
           )}
+          {list('messenger', 'Text messages', 'Connect a gateway, and customers can be told by text message, too.')}
         </div>
         {(chosen || role) && (
           <ConnectionForm

@@ -2,6 +2,7 @@
 import type { AnswerOf } from '@/usecases/endpoints'
 import { SetupHead } from '../SetupHead'
 import { TokenPart } from './TokenPart'
+import { CalendarPart } from './CalendarPart'
 import { WebhookPart } from './WebhookPart'
 
 type Named = readonly (readonly [id: string, about: string])[]
@@ -37,6 +38,7 @@ export function OpenInterface({
         </p>
         <TokenPart scopes={scopes} initial={tokens} />
         <WebhookPart announcements={announcements} initial={webhooks} />
+        <CalendarPart />
       </div>
     </div>
   )

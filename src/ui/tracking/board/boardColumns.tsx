@@ -1,4 +1,4 @@
-import type { BoardRow, BoardSpread } from '@/usecases/tracking/showBoard'
+import type { BoardLine, BoardSpread } from '@/usecases/tracking/showBoard'
 import { count, shortDay } from '../../kit/format'
 import type { GridColumn } from '../../kit/grid/columns'
 import { StateMark } from '../../kit/StateMark'
@@ -6,9 +6,16 @@ import { When } from '../../kit/When'
 import { daysLate, silence } from './needs'
 
 /** What the board shows of a parcel; `now` is the moment that lateness and silence are counted from. */
-export function boardColumns(names: BoardSpread['names'] | undefined, now: string): readonly GridColumn<BoardRow>[] {
+export function boardColumns(names: BoardSpread['names'] | undefined, now: string): readonly GridColumn<BoardLine>[] {
   return [
-    { id: 'status', name: 'State', min: 150, gives: 0, cell: (row) => <StateMark state={row.status} /> },
+    {
+      id: 'status',
+      name: 'State',
+      min: 150,
+      gives: 0,
+      cell: (row) => <StateMark state={row.status} />,
+      whole: (row) => (row.words > 0 ? 'The customer wrote' : undefined),
+    },
     {
       id: 'late',
       name: 'Late',
@@ -39,6 +46,21 @@ export function boardColumns(names: BoardSpread['names'] | undefined, now: strin
       ),
     },
     { id: 'due', name: 'Due', min: 72, gives: 3, cell: (row) => shortDay(row.due) },
+    {
+      id: 'expected',
+      name: 'Expected',
+      min: 104,
+      gives: 2,
+      cell: (row) =>
+        row.likely === null ? (
+          <span className="text-soft">–</span>
+        ) : (
+          <span title={`Half of such parcels come by ${shortDay(row.likely)}, nine of ten by ${shortDay(row.surely)}`}>
+            {shortDay(row.likely)}
+            {row.surely !== row.likely && <span className="text-soft"> to {shortDay(row.surely)}</span>}
+          </span>
+        ),
+    },
     {
       id: 'tracking',
       name: 'Tracking number',

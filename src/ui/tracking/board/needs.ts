@@ -5,6 +5,11 @@ export const needWords: Readonly<Record<BoardNeed, { readonly name: string; read
   lost: { name: 'lost', about: 'The carrier says that it cannot find it.' },
   returned: { name: 'coming back', about: 'It is sent back to you.' },
   'delivery failed': { name: 'could not be delivered', about: 'The carrier tried, and nobody took it.' },
+  'the customer wrote': { name: 'the customer wrote', about: 'A note or a report that nobody has read yet.' },
+  'late and not told': {
+    name: 'late and not told',
+    about: 'Its day is past, and the customer was not told of a later one.',
+  },
   'held at customs': { name: 'held at customs', about: 'Customs wait for something.' },
   'never collected': {
     name: 'announced, never collected',

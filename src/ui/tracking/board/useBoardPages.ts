@@ -1,5 +1,5 @@
 import { keepPreviousData, useQueries } from '@tanstack/react-query'
-import type { BoardRow } from '@/usecases/tracking/showBoard'
+import type { BoardLine } from '@/usecases/tracking/showBoard'
 import { call } from '../../kit/api'
 
 const pageSize = 100
@@ -19,7 +19,7 @@ export function useBoardPages(query: Readonly<Record<string, string>>, [first, u
   })
   const known = results.find((result) => result.data)?.data
   return {
-    rows: (index: number): BoardRow | undefined => {
+    rows: (index: number): BoardLine | undefined => {
       const page = Math.floor(index / pageSize)
       const data = results[pages.indexOf(page)]?.data
       return data?.offset === page * pageSize ? data.rows[index % pageSize] : undefined

@@ -2,7 +2,7 @@ import { z } from 'zod'
 
 /** A connection as its form sends it; what its kind asks for is checked by the kind. */
 export const connectionInput = z.object({
-  role: z.enum(['channel', 'carrier', 'partner']),
+  role: z.enum(['channel', 'carrier', 'partner', 'messenger']),
   kind: z.string().max(60),
   name: z.string().max(80),
   carrier: z.string().max(60).optional(),

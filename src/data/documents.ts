@@ -1,0 +1,61 @@
+import { fromJson, toJson, type Database } from './database'
+
+/** A document that people edit as a draft, and that holds as it was published last. */
+export interface DocumentRow<T> {
+  readonly version: number
+  readonly draft: T
+  /** Null before it was published the first time. */
+  readonly published: T | null
+}
+interface Stored {
+  readonly version: number
+  readonly draft: string
+  readonly published: string | null
+}
+
+/** A document by its name; undefined before anybody saved it. */
+export async function documentBy<T>(db: Database, name: string): Promise<DocumentRow<T> | undefined> {
+  const row = (await db('documents').where({ name }).first()) as Stored | undefined
+  return (
+    row && {
+      version: row.version,
+      draft: fromJson<T>(row.draft),
+      published: row.published === null ? null : fromJson<T>(row.published),
+    }
+  )
+}
+
+/** Saves the draft of a document that still has the version (0 is a new one), and publishes it if wanted; else gives false. */
+export async function saveDocument(
+  db: Database,
+  name: string,
+  version: number,
+  draft: unknown,
+  publish: boolean,
+  changedAt: string,
+): Promise<boolean> {
+  const content = toJson(draft)
+  const values = { draft: content, version: version + 1, changedAt, ...(publish ? { published: content } : {}) }
+  if (version > 0) return (await db('documents').where({ name, version }).update(values)) === 1
+  const [made] = await db('documents')
+    .insert({ name, ...values })
+    .onConflict('name')
+    .ignore()
+    .returning('name')
+  return made !== undefined
+}
+
+/** Keeps a picture under its own name; one that is there stays. */
+export async function keepLogo(
+  db: Database,
+  logo: { readonly id: string; readonly type: string; readonly content: Buffer },
+  madeAt: string,
+): Promise<void> {
+  await db('logos')
+    .insert({ ...logo, madeAt })
+    .onConflict('id')
+    .ignore()
+}
+/** A picture by its name. */
+export const logoBy = (db: Database, id: string): Promise<{ type: string; content: Buffer } | undefined> =>
+  db('logos').where({ id }).first('type', 'content')

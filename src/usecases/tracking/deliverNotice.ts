@@ -1,0 +1,175 @@
+import type { Order } from '@/core/order'
+import { formatMoney } from '@/core/units'
+import {
+  afterQuiet,
+  composeNotice,
+  isUrgent,
+  type NoticeFacts,
+  type NoticeStep,
+  ownTextFor,
+  smsStopOf,
+} from '@/core/telling'
+import { usualSeller, type World } from '@/core/world'
+import {
+  changeHeld,
+  channelById,
+  handBack,
+  type LabelParcel,
+  type LabelRow,
+  labelById,
+  lastNotice,
+  type NoticeRow,
+  orderRow,
+  ordersById,
+  parcelsOfLabels,
+  sentTogether,
+  silencedBy,
+  waitingNotices,
+} from '@/data'
+import type { Application } from '../shared/application'
+import { currentWorld } from '../shared/changeWorld'
+import { settleMessage } from '../shared/settleMessage'
+import { faceFor } from './faces'
+import { letterOf } from './noticeLetter'
+import { noticePlan, readerOf } from './notices'
+
+const hourMs = 3_600_000
+
+/** What a notice can say about a shipment, or some of its parcels. */
+export function noticeFacts(
+  gharry: Pick<Application, 'settings'>,
+  given: {
+    readonly order: Order
+    readonly channelName: string
+    readonly label: Pick<LabelRow, 'carrier' | 'token' | 'arrivesOn'>
+    readonly parcels: readonly Pick<LabelParcel, 'position' | 'trackingNumber'>[]
+    /** Those that it is about; none is all. */
+    readonly positions: readonly number[]
+    readonly day: string
+    readonly place: string
+    readonly world: World
+  },
+): NoticeFacts {
+  const { order, channelName, label, parcels, positions, day, place, world } = given
+  const { seller = usualSeller } = world
+  const some = positions.length === 0 ? parcels : parcels.filter(({ position }) => positions.includes(position))
+  const link = `${gharry.settings.publicUrl}/track/${label.token}`
+  return {
+    order: { number: order.number, channel: channelName, value: formatMoney(order.value) },
+    buyer: { name: order.buyer.name || order.shipTo.name },
+    seller: { name: seller.name, mail: seller.mail },
+    carrier: world.carriers.find(({ id }) => id === label.carrier)?.name ?? label.carrier,
+    parcels: {
+      numbers: some.flatMap(({ trackingNumber }) => trackingNumber ?? []),
+      positions: some.map(({ position }) => position),
+      of: parcels.length,
+    },
+    day: day || (label.arrivesOn ?? ''),
+    place,
+    items: order.items.map(({ title, sku, quantity }) => ({ title: title || sku, quantity })),
+    link,
+    stop: `${link}/stop`,
+  }
+}
+
+/** Puts a notice off until a moment. */
+const putOff = (gharry: Application, notice: NoticeRow, until: string): Promise<void> =>
+  handBack(
+    gharry.db,
+    'notices',
+    notice,
+    gharry.now(),
+    Math.max(1, Math.ceil((Date.parse(until) - gharry.now().getTime()) / 1000)),
+  )
+
+const drop = ({ db }: Application, notice: NoticeRow, problem: string): Promise<void> =>
+  changeHeld(db, 'notices', notice, { state: 'dropped', problem, leaseUntil: null })
+
+/**
+ * Sends one notice to a customer: unless its label was voided, or they want no more; not in their night, and not within an
+ * hour of the one before, unless it is of no use later. What waits to say the same of other parcels goes in the same letter.
+ */
+export async function deliverNotice(gharry: Application, notice: NoticeRow): Promise<void> {
+  const { db } = gharry
+  const label = await labelById(db, notice.labelId)
+  const order = await orderRow(db, notice.orderId)
+  const [stored] = await ordersById(db, [notice.orderId])
+  if (label?.state === 'voiding') return handBack(db, 'notices', notice, gharry.now(), 2)
+  if (!label || !order || !stored || label.state !== 'bought')
+    return drop(gharry, notice, 'The label was voided first.')
+  const silenced = await silencedBy(db, notice.recipient)
+  if (silenced)
+    return drop(
+      gharry,
+      notice,
+      silenced.why === 'stopped'
+        ? 'The customer wants no more messages.'
+        : `Nothing is sent there any more, as it came back: ${silenced.said}`,
+    )
+  const channel = await channelById(db, order.channelId)
+  const plan = await noticePlan(db)
+  const reader = readerOf(stored.order, channel)
+  const now = gharry.now().toISOString()
+  const awake = afterQuiet(now, reader.zone, plan.quiet)
+  if (awake > now) return putOff(gharry, notice, awake)
+  const same = (await waitingNotices(db, notice.orderId, notice.medium)).filter(
+    ({ step, labelId, day }) => step === notice.step && labelId === notice.labelId && day === notice.day,
+  )
+  const [oldest] = same
+  // The oldest speaks for all.
+  if (oldest && oldest.id !== notice.id) return handBack(db, 'notices', notice, gharry.now(), 2)
+  const last = await lastNotice(db, notice.orderId, notice.medium)
+  const free = last === null ? now : new Date(Date.parse(last) + hourMs).toISOString()
+  if (free > now && !isUrgent(notice.step)) return putOff(gharry, notice, free)
+
+  const { world } = await currentWorld(db)
+  const { seller = usualSeller } = world
+  const step = notice.step as NoticeStep
+  const facts = noticeFacts(gharry, {
+    order: stored.order,
+    channelName: channel?.name ?? '',
+    label,
+    parcels: (await parcelsOfLabels(db, [label.id])).get(label.id) ?? [],
+    positions: same.some(({ position }) => position === 0) ? [] : same.map(({ position }) => position),
+    ...{ day: notice.day, place: notice.place, world },
+  })
+  const own = ownTextFor(plan, step, notice.medium, { channel: order.channelId, language: reader.language })
+  const said = composeNotice(step, notice.medium, reader.language, facts, own)
+  if (said.problem) gharry.log.warn({ notice: notice.id, step }, 'a text of the seller could not be filled')
+  const key = `${notice.key}-${label.token.slice(0, 8)}`
+  const others = same.filter(({ id }) => id !== notice.id).map(({ id }) => id)
+  const settle = (result: Parameters<typeof settleMessage>[3], more = {}): Promise<void> =>
+    db.transaction(async (trx) => {
+      await settleMessage({ ...gharry, db: trx }, 'notices', notice, result, {}, more)
+      if (result.ok) await sentTogether(trx, others, gharry.now().toISOString())
+    })
+  if (notice.medium === 'text') {
+    const gateway = await gharry.messenger()
+    if (!gateway)
+      return changeHeld(db, 'notices', notice, {
+        state: 'failed',
+        problem: 'There is no gateway for text messages: connect one under Intake, Connections; then try again.',
+        leaseUntil: null,
+      })
+    const text = last === null ? `${said.text} ${smsStopOf(reader.language)}` : said.text
+    const result = await gateway.client.send({ to: notice.recipient, text }, key)
+    return settle(result, result.ok ? { receipt: `${gateway.id} ${result.body.id}` } : {})
+  }
+  if (seller.mail === '')
+    return changeHeld(db, 'notices', notice, {
+      state: 'failed',
+      problem: 'Say in Set-up, Seller, from which address letters come; then try again.',
+      leaseUntil: null,
+    })
+  const { colours, logo } = await faceFor(gharry, order.channelId)
+  const result = await gharry.mail.send({
+    from: { name: seller.name, address: seller.mail },
+    to: notice.recipient,
+    key,
+    ...(gharry.settings.bounceDomain === ''
+      ? {}
+      : { bounce: `notice+${notice.id}-${label.token.slice(0, 12)}@${gharry.settings.bounceDomain}` }),
+    ...letterOf(said, facts, stored.order.shipTo, colours, logo),
+  })
+  return settle(result)
+}

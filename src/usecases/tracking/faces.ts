@@ -1,0 +1,101 @@
+import { createHash } from 'node:crypto'
+import sharp from 'sharp'
+import { type Faces, facesSchema, readable, type ReadableColours, type Face, usualFaces } from '@/core/telling'
+import { documentBy, type Database, keepLogo, logoBy, saveDocument } from '@/data'
+import { refuse, type Answer, type Application } from '../shared/application'
+import { currentWorld } from '../shared/changeWorld'
+
+const name = 'customers page'
+
+/** The page that customers see, as it was published. */
+export const publishedFaces = async (db: Database): Promise<Faces> =>
+  (await documentBy<Faces>(db, name))?.published ?? usualFaces
+
+/** How customers of a channel see the seller, in pages and letters. */
+export async function faceFor(
+  { db, settings }: Pick<Application, 'db' | 'settings'>,
+  channel: string,
+): Promise<{ readonly face: Face; readonly colours: ReadableColours; readonly logo: string }> {
+  const faces = await publishedFaces(db)
+  const face = faces.channels[channel] ?? faces.all
+  return {
+    face,
+    colours: readable(face.colours),
+    logo: face.logo === '' ? '' : `${settings.publicUrl}/logo/${face.logo}`,
+  }
+}
+
+/** The seller's face where no channel is known. */
+export async function sellersFace(gharry: Application): Promise<{
+  readonly face: Face
+  readonly colours: ReadableColours
+  readonly seller: string
+  readonly sellerMail: string
+}> {
+  const { all } = await publishedFaces(gharry.db)
+  const { seller } = (await currentWorld(gharry.db)).world
+  return { face: all, colours: readable(all.colours), seller: seller?.name ?? '', sellerMail: seller?.mail ?? '' }
+}
+
+export interface FacesView {
+  readonly version: number
+  readonly draft: Faces
+  readonly published: Faces
+}
+
+/** The page's draft, and what holds. */
+export async function showFaces({ db }: Application): Promise<FacesView> {
+  const row = await documentBy<Faces>(db, name)
+  return { version: row?.version ?? 0, draft: row?.draft ?? usualFaces, published: row?.published ?? usualFaces }
+}
+
+/** Saves the page's draft, and publishes it if wanted. */
+export async function saveFaces(
+  gharry: Application,
+  version: number,
+  draft: unknown,
+  publish: boolean,
+): Promise<Answer<{ version: number }>> {
+  const parsed = facesSchema.safeParse(draft)
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!
+    return refuse('bad-value', `${issue.path.slice(issue.path[0] === 'all' ? 1 : 2).join(' › ')} ${issue.message}.`)
+  }
+  const saved = await saveDocument(gharry.db, name, version, parsed.data, publish, gharry.now().toISOString())
+  return saved
+    ? { ok: true, version: version + 1 }
+    : refuse('world-changed', 'Somebody else has changed the page meanwhile: look at theirs first.')
+}
+
+/** Most bytes of a logo as it is sent, and most pixels of it. */
+export const maxLogoBytes = 2_000_000
+const maxPixels = 16_000_000
+
+/**
+ * Takes a logo in: a PNG, JPEG or WebP picture, drawn anew at the size it is shown in (no drawing with scripts, nothing that is
+ * hidden in a file).
+ */
+export async function takeLogo(gharry: Application, content: Buffer): Promise<Answer<{ logo: string }>> {
+  const wrong = refuse('bad-file', 'This is no picture that can be shown: take a PNG, JPEG or WebP file.')
+  try {
+    const picture = sharp(content, { limitInputPixels: maxPixels, failOn: 'error', animated: false })
+    const { format, width, height } = await picture.metadata()
+    if (!['png', 'jpeg', 'webp'].includes(format)) return wrong
+    if (width < 16 || height < 16) return refuse('bad-file', 'The picture is too small: 16 × 16 at least.')
+    const drawn = await picture
+      .rotate()
+      .resize({ width: 480, height: 160, fit: 'inside', withoutEnlargement: true })
+      .png({ palette: true, compressionLevel: 9 })
+      .toBuffer()
+    const logo = createHash('sha256').update(drawn).digest('base64url').slice(0, 32)
+    await keepLogo(gharry.db, { id: logo, type: 'image/png', content: drawn }, gharry.now().toISOString())
+    return { ok: true, logo }
+  } catch (error) {
+    const large = error instanceof Error && /pixel limit/i.test(error.message)
+    return large ? refuse('bad-file', 'The picture has too many pixels: at most 4,000 × 4,000.') : wrong
+  }
+}
+
+/** A logo by its name; undefined when there is none. */
+export const showLogo = ({ db }: Application, id: string): Promise<{ type: string; content: Buffer } | undefined> =>
+  logoBy(db, id)

@@ -1,0 +1,74 @@
+import { escapedHtml, type MailClient } from '@/adapters'
+import type { Notice, NoticeFacts } from '@/core/telling'
+
+/** The seller's colours, as letters use them. */
+export interface LetterColours {
+  readonly accent: string
+  readonly onAccent: string
+  readonly paper: string
+  readonly ink: string
+}
+
+export const usualColours: LetterColours = { accent: '#5A2A55', onAccent: '#FFFFFF', paper: '#FCFBF8', ink: '#231A2E' }
+
+/** The delivery as mailboxes read it (schema.org ParcelDelivery, JSON-LD). */
+function delivery(facts: NoticeFacts, recipient: { readonly country: string; readonly city: string }): object {
+  const [number] = facts.parcels.numbers
+  return {
+    '@context': 'https://schema.org',
+    '@type': 'ParcelDelivery',
+    deliveryAddress: {
+      '@type': 'PostalAddress',
+      addressLocality: recipient.city,
+      addressCountry: recipient.country,
+    },
+    ...(facts.day ? { expectedArrivalUntil: facts.day } : {}),
+    carrier: { '@type': 'Organization', name: facts.carrier },
+    itemShipped: facts.items.slice(0, 20).map(({ title }) => ({ '@type': 'Product', name: title })),
+    partOfOrder: {
+      '@type': 'Order',
+      orderNumber: facts.order.number,
+      merchant: { '@type': 'Organization', name: facts.seller.name },
+    },
+    trackingUrl: facts.link,
+    ...(number ? { trackingNumber: number } : {}),
+  }
+}
+
+// Within a script element a closing tag would end it (HTML, 4.12.1.3).
+const inScript = (data: object): string => JSON.stringify(data).replace(/</g, '\\u003c')
+
+/** A notice as the HTML of a mail. */
+export function letterHtml(
+  { paragraphs, see, stopWords, language }: Notice,
+  facts: NoticeFacts,
+  recipient: { readonly country: string; readonly city: string },
+  { accent, onAccent, paper, ink }: LetterColours,
+  logo: string,
+): string {
+  const button = `<p style="margin:20px 0"><a href="${escapedHtml(facts.link)}" style="display:inline-block;padding:10px 18px;background:${accent};color:${onAccent};text-decoration:none">${escapedHtml(see)}</a></p>`
+  const body = paragraphs
+    .map((text) => (text === null ? button : `<p style="white-space:pre-line">${escapedHtml(text)}</p>`))
+    .join('')
+  const head = logo ? `<p><img src="${escapedHtml(logo)}" alt="${escapedHtml(facts.seller.name)}" height="40"></p>` : ''
+  const stop = `<p style="margin-top:28px;font-size:13px"><a href="${escapedHtml(facts.stop)}" style="color:${ink}">${escapedHtml(stopWords)}</a></p>`
+  return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><script type="application/ld+json">${inScript(delivery(facts, recipient))}</script></head><body style="margin:0;background:#F3F0E9;color:${ink};font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:${paper}">${head}${body}${stop}</div></body></html>`
+}
+
+/** A notice as a mail, with what mailboxes need to offer its end (RFC 2369, RFC 8058). */
+export const letterOf = (
+  notice: Notice,
+  facts: NoticeFacts,
+  recipient: { readonly country: string; readonly city: string },
+  colours: LetterColours,
+  logo: string,
+): Pick<Parameters<MailClient['send']>[0], 'subject' | 'text' | 'html' | 'headers'> => ({
+  subject: notice.subject,
+  text: `${notice.text}\n--\n${notice.stopWords}: ${facts.stop}\n`,
+  html: letterHtml(notice, facts, recipient, colours, logo),
+  headers: {
+    'List-Unsubscribe': `<${facts.stop}>`,
+    'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+    'Auto-Submitted': 'auto-generated',
+  },
+})
