@@ -111,6 +111,7 @@ const heronRoad: Service = {
   delivers: workdays,
   offers: ['tracking', 'signature', 'cash on delivery', 'live goods', 'return label'],
   cover: { included: 50_000, upTo: 500_000 },
+  claims: { lost: { after: 14, within: 90 }, damaged: { within: 7 } },
   claimsBorneBy: ['tallow-lane'],
   formats: ['pdf', 'png', 'zpl'],
 }
@@ -163,6 +164,7 @@ const heronMorning: Service = {
   delivers: [1, 2, 3, 4, 5, 6],
   offers: ['tracking', 'signature', 'live goods', 'return label'],
   cover: { included: 50_000, upTo: 1_000_000 },
+  claims: { late: { permille: 1000, within: 21 }, lost: { after: 14, within: 90 }, damaged: { within: 7 } },
   formats: ['pdf', 'png', 'zpl'],
 }
 
@@ -252,6 +254,7 @@ const northlightDay: Service = {
   delivers: [1, 2, 3, 4, 5],
   offers: ['tracking', 'signature', 'duties paid', 'live goods'],
   cover: { included: 10_000, upTo: 1_500_000 },
+  claims: { late: { permille: 1000, within: 21 }, lost: { after: 7, within: 60 }, damaged: { within: 7 } },
   claimsBorneBy: ['tallow-lane', 'quillmart'],
   formats: ['pdf', 'zpl'],
 }
@@ -278,6 +281,7 @@ const skuaWorld: Service = {
   delivers: workdays,
   offers: ['tracking', 'signature', 'duties paid'],
   cover: { included: 8500, upTo: 2_500_000 },
+  claims: { lost: { after: 21, within: 120 }, damaged: { within: 14 } },
   formats: ['pdf', 'zpl'],
 }
 
@@ -304,6 +308,7 @@ const brambleFreight: Service = {
   delivers: workdays,
   offers: ['tracking', 'signature'],
   cover: { included: 100_000, upTo: 5_000_000 },
+  claims: { damaged: { within: 3 } },
   formats: ['pdf'],
 }
 

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { TrackingStatus } from '@/core/tracking'
+import { depots } from '../standins/depots'
 import { carrierHabits } from '../standins/habits'
 
 /*
@@ -43,6 +44,9 @@ const lateShare: Readonly<Record<string, number>> = {
 export const numberOfPast = (row: PastOrder, parcel: number): string =>
   carrierHabits[row.carrier]!.number(serialOfPast + row.id * 10 + parcel, 'BE')
 
+/** The country of each location. */
+const homes: Readonly<Record<string, string>> = { ghent: 'BE', poznan: 'PL', leeds: 'GB' }
+
 interface News {
   readonly at: string
   readonly status: TrackingStatus
@@ -77,8 +81,10 @@ export function fateOf(row: PastOrder, day: string, seed: number, anchor: string
   const late = chance[0]! % 100 < (lateShare[row.carrier] ?? 5) ? 1 + (chance[1]! % 3) : 0
   const told = (...news: readonly (readonly [number, TrackingStatus, string, string])[]): News[] =>
     news.map(([after, status, place, text]) => ({ at: hours(day, after), status, place, text }))
-  const collected = [6, 'collected', 'Depot of origin', 'Collected from the sender'] as const
-  const onItsWay = [14, 'in transit', 'Sorting centre', 'On its way'] as const
+  const from = depots[homes[row.location] ?? ''] ?? 'Depot of origin'
+  const to = depots[row.country] ?? 'Depot of destination'
+  const collected = [6, 'collected', from, 'Collected from the sender'] as const
+  const onItsWay = [14, 'in transit', from === to ? 'Sorting centre' : to, 'On its way'] as const
   const open = (news: News[], goesOn = false): Fate => ({
     status: news.at(-1)!.status,
     deliveredAt: null,
@@ -101,8 +107,8 @@ export function fateOf(row: PastOrder, day: string, seed: number, anchor: string
       told(
         collected,
         onItsWay,
-        [40, 'delivery failed', 'Depot of destination', 'Nobody was there'],
-        [64, 'returned', 'Depot of origin', 'Sent back to the sender'],
+        [40, 'delivery failed', to, 'Nobody was there'],
+        [64, 'returned', to, 'Sent back to the sender'],
       ),
     )
   const deliveredAt = new Date(Date.parse(`${row.arrivesOn}T13:00:00.000Z`) + late * 86_400_000).toISOString()
@@ -115,12 +121,7 @@ export function fateOf(row: PastOrder, day: string, seed: number, anchor: string
     deliveredAt,
     news: recent
       ? [
-          ...told(collected, onItsWay, [
-            Math.max(15, way - 5),
-            'out for delivery',
-            'Depot of destination',
-            'With the driver',
-          ]),
+          ...told(collected, onItsWay, [Math.max(15, way - 5), 'out for delivery', to, 'With the driver']),
           { at: deliveredAt, status: 'delivered', place: '', text: 'Delivered' },
         ]
       : [],

@@ -2,6 +2,7 @@ import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
 import type { Service, Tariff } from '@/core/rating'
 import { drawnLabel } from './drawnLabel'
+import { depots } from './depots'
 import { withFreightDocuments } from './freight'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
@@ -88,11 +89,6 @@ const labelRequest = z.object({
 
 const hour = 3_600_000
 const returnSerial = 69_999_999
-/** Where parcels are seen in a country. */
-const depots: Readonly<Record<string, string>> = {
-  ...{ BE: 'Brussels', NL: 'Utrecht', DE: 'Hannover', FR: 'Lille', PL: 'Poznan', GB: 'Birmingham', LU: 'Luxembourg' },
-  ...{ AT: 'Linz', CH: 'Bern', NO: 'Oslo', SE: 'Malmö', DK: 'Odense', IT: 'Milano', ES: 'Zaragoza', US: 'Chicago' },
-}
 interface Way {
   transitDays: number
   from?: string

@@ -101,10 +101,11 @@ export function guardHeaders(path: string, secure: boolean): Readonly<Record<str
     'x-content-type-options': 'nosniff',
     'referrer-policy': 'same-origin',
     'cross-origin-opener-policy': 'same-origin',
-    'cross-origin-resource-policy': 'same-origin',
+    // Letters show the seller's logo, wherever they are read.
+    'cross-origin-resource-policy': path.startsWith('/logo/') ? 'cross-origin' : 'same-origin',
     'permissions-policy': 'camera=(self), geolocation=(), microphone=(), payment=(), usb=()',
     ...(secure ? { 'strict-transport-security': 'max-age=31536000' } : {}),
     // Names and addresses are on nearly every page.
-    ...(path.startsWith('/_next/') ? {} : { 'cache-control': 'private, no-store' }),
+    ...(path.startsWith('/_next/') || path.startsWith('/logo/') ? {} : { 'cache-control': 'private, no-store' }),
   }
 }

@@ -60,6 +60,9 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
     status: 422,
   },
   'PUT /api/tracking/page/logo': { body: {}, status: 415 },
+  'GET /api/ledger/claims': { query: 'settled=yes', status: 200 },
+  'POST /api/ledger/claims': { body: { ids: [999] }, status: 200 },
+  'PUT /api/ledger/claims': { body: { id: 999, granted: 100, note: '' }, status: 404 },
   'GET /api/intake': { status: 200 },
   'POST /api/intake/imports': {
     body: { channel: 'trade-desk', file: 'none.csv', fileName: 'none.csv', mapping: {} },

@@ -257,7 +257,6 @@ export {
   dropNotices,
   dropUnsent,
   lastNotice,
-  type NewNotice,
   noticeById,
   noticeByReceipt,
   textedLast,
@@ -289,7 +288,20 @@ export {
   wordsById,
   wordsOfOrders,
 } from './customers'
-export { documentBy, type DocumentRow, keepLogo, logoBy, saveDocument } from './documents'
+export { documentBy, keepLogo, logoBy, saveDocument } from './documents'
+export {
+  addClaims,
+  claimable,
+  type ClaimableRow,
+  claimById,
+  type ClaimLine,
+  type ClaimRow,
+  claimsIn,
+  claimsOfOrder,
+  claimSums,
+  endClaims,
+  moveClaims,
+} from './claims'
 export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
 export { analyse } from './sqliteOnly'

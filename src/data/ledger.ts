@@ -3,7 +3,7 @@ import { chunks, type Database } from './database'
 
 export interface LedgerEntry {
   readonly labelId: number
-  readonly kind: 'buy' | 'refund pending'
+  readonly kind: 'buy' | 'refund pending' | `claim ${number}`
   readonly at: string
   readonly day: string
   readonly carrier: string
@@ -22,16 +22,21 @@ export async function addLedger(db: Database, entries: readonly LedgerEntry[]): 
       key: `label-${labelId}-${kind}`,
       at,
       day,
-      kind: kind === 'buy' ? 'purchase' : 'void',
+      ...waysOf(kind),
       carrier,
-      debit: kind === 'refund pending' ? 'refunds due' : 'shipping',
-      credit: kind === 'refund pending' ? 'shipping' : 'balance',
       amount: Math.abs(amount),
       labelId,
       author: 'Gharry',
       note: '',
     })),
   )
+}
+
+/** From which account to which each kind goes. What is granted of a claim stands at the carrier. */
+function waysOf(kind: LedgerEntry['kind']): Pick<Booking, 'kind' | 'debit' | 'credit'> {
+  if (kind === 'buy') return { kind: 'purchase', debit: 'shipping', credit: 'balance' }
+  if (kind === 'refund pending') return { kind: 'void', debit: 'refunds due', credit: 'shipping' }
+  return { kind: 'claim', debit: 'balance', credit: 'shipping' }
 }
 
 export interface Spend {

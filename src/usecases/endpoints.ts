@@ -21,6 +21,7 @@ import type { importAll, requestImport } from './intake/importOrders'
 import type { changeItems, previewItems, removeItem, showItems, takeItems, takeLearned } from './intake/items'
 import type { showImportProblems, showIntake } from './intake/showIntake'
 import type { changeWordings, showWordings } from './intake/wordings'
+import type { markClaimed, settleClaim, showClaims } from './ledger/claims'
 import type { setMark, showMoney, topUp } from './ledger/balances'
 import type { lookAtInvoice, takeInvoice, takeInvoiceBack } from './ledger/invoices'
 import type { Exploration, exploreRates } from './ledger/exploreRates'
@@ -276,6 +277,12 @@ export interface Endpoints {
     answer: Done<typeof takeInvoice>
   }
   'DELETE /api/ledger/balance/invoices': { body: { invoice: number }; answer: Done<typeof takeInvoiceBack> }
+  'GET /api/ledger/claims': { query: { settled?: string; carrier?: string }; answer: Shown<typeof showClaims> }
+  'POST /api/ledger/claims': { body: { ids: readonly number[] }; answer: Done<typeof markClaimed> }
+  'PUT /api/ledger/claims': {
+    body: { id: number; granted: number; note: string }
+    answer: Done<typeof settleClaim>
+  }
   'GET /api/ledger/tariffs': { answer: Shown<typeof showTariffs> }
   'GET /api/ledger/tariffs/prices': {
     query: { service: string; from: string }

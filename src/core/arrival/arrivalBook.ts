@@ -24,6 +24,8 @@ export interface ArrivalBook {
   readonly day: (way: Way, foreseen: string, permille: number, after?: string) => string | null
 }
 
+/** Where fewer than this share came so late, nothing is learned from them. */
+const hardlyAny = 0.004
 const earliest = -7
 const latest = 28
 const span = latest - earliest + 1
@@ -93,7 +95,7 @@ function conditional(running: Counts, days: number, after: string | undefined, f
   if (days <= gone) return 0
   const missed = gone < earliest ? 0 : running[at(gone)]!
   // Later than any before it: nobody knows, and tomorrow is as good as the day after.
-  return missed >= 1 ? Math.min(1, (days - gone) / 3) : (by - missed) / (1 - missed)
+  return 1 - missed < hardlyAny ? Math.min(1, (days - gone) / 3) : (by - missed) / (1 - missed)
 }
 
 /** From the widest lane to the narrowest. */

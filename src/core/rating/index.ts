@@ -1,5 +1,5 @@
 export { checkTariffs, type TariffFinding } from './checkTariffs'
-export { type ChanceOf, chooseQuote, keeps, type Pick, pickSchema, type Speed, speeds } from './chooseService'
+export { chooseQuote, keeps, type Pick, pickSchema, type Speed, speeds } from './chooseService'
 export { compileRates, type End, type RateBook } from './compileRates'
 export { type DutyEstimate, type DutyRate, estimateDuties } from './duties'
 export { nextCutOff } from './nextCutOff'

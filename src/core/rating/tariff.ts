@@ -74,6 +74,15 @@ export interface Service {
   readonly cover: { readonly included: number; readonly upTo: number }
   /** Channels that bear claims for late delivery when this service was used. */
   readonly claimsBorneBy?: readonly string[]
+  /** What its carrier owes, and until when it is claimed; absent where nothing is guaranteed. */
+  readonly claims?: {
+    /** Of the charge, per mille, when it comes after the foreseen day; claimed within days after that day. */
+    readonly late?: { readonly permille: number; readonly within: number }
+    /** It counts as lost when nobody has seen it for `after` days; claimed within days after it was sent. */
+    readonly lost?: { readonly after: number; readonly within: number }
+    /** Claimed within days after it was delivered. */
+    readonly damaged?: { readonly within: number }
+  }
   readonly formats?: readonly LabelFormat[]
   /** Nothing goes by it any more; what went by it keeps its name. */
   readonly retired?: boolean

@@ -28,7 +28,8 @@ export interface NoticeFacts {
 
 /** A day as it is said in a language. */
 export function dayIn(language: string, day: string): string {
-  const read = DateTime.fromISO(day, { zone: 'utc', locale: language })
+  // English is read in many countries: day before month, as most of them write it.
+  const read = DateTime.fromISO(day, { zone: 'utc', locale: language === 'en' ? 'en-GB' : language })
   return read.isValid ? read.toLocaleString({ weekday: 'long', day: 'numeric', month: 'long' }) : ''
 }
 

@@ -1,5 +1,5 @@
 /** The face of telling customers: what other rooms may use. */
-export { composeNotice, dayIn, type Notice, type NoticeFacts, problemOf, sampleFacts, smsStopOf } from './compose'
+export { composeNotice, type Notice, type NoticeFacts, problemOf, sampleFacts, smsStopOf } from './compose'
 export { type Language, languageNames, languageOf, languages, preferredLanguage } from './language'
 export { isTold, type NoticePlan, noticePlanSchema, type OwnText, ownTextFor, type Telling, usualPlan } from './plan'
 export { mobileNumber } from './phone'

@@ -69,7 +69,7 @@ export const usualPlan: NoticePlan = {
     noticeSteps.map((step) => [step, { mail: everybody(usuallyMailed.has(step)), text: everybody(false) }]),
   ) as unknown as NoticePlan['steps'],
   waits: 0,
-  quiet: { from: '21:00', until: '08:00' },
+  quiet: { from: '00:00', until: '00:00' },
   texts: [],
 }
 

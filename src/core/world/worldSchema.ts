@@ -53,6 +53,13 @@ export const serviceSchema = z.strictObject({
   offers: z.array(z.enum(offers)),
   cover: z.strictObject({ included: whole, upTo: whole }),
   claimsBorneBy: z.array(id).optional(),
+  claims: z
+    .strictObject({
+      late: z.strictObject({ permille: z.int().min(1).max(2000), within: whole.max(366) }).optional(),
+      lost: z.strictObject({ after: z.int().min(1).max(366), within: whole.max(366) }).optional(),
+      damaged: z.strictObject({ within: whole.max(366) }).optional(),
+    })
+    .optional(),
   formats: z.array(z.enum(labelFormats)).optional(),
   retired: z.boolean().optional(),
 })

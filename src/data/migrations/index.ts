@@ -22,6 +22,7 @@ import { places } from './020-places'
 import { open } from './021-open'
 import { webhooks } from './022-webhooks'
 import { telling } from './023-telling'
+import { claims } from './024-claims'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -47,4 +48,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '021-open', up: open },
   { name: '022-webhooks', up: webhooks },
   { name: '023-telling', up: telling },
+  { name: '024-claims', up: claims },
 ]

@@ -13,14 +13,16 @@ interface Props {
   readonly said?: string
 }
 
+// English is read in many countries: day before month, as most of them write it.
+const localeOf = (language: string): string => (language === 'en' ? 'en-GB' : language)
 const dayIn = (language: string, day: string): string =>
-  DateTime.fromISO(day, { zone: 'utc', locale: language }).toLocaleString({
+  DateTime.fromISO(day, { zone: 'utc', locale: localeOf(language) }).toLocaleString({
     weekday: 'long',
     day: 'numeric',
     month: 'long',
   })
 const momentIn = (language: string, at: string, zone: string): string =>
-  DateTime.fromISO(at, { zone, locale: language }).toLocaleString({
+  DateTime.fromISO(at, { zone, locale: localeOf(language) }).toLocaleString({
     ...{ weekday: 'short', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' },
   })
 
@@ -174,11 +176,12 @@ function Parcel({
               .slice(0, 40)
               .map((event) => (
                 <li key={event.at + event.status}>
-                  <b>{event.text || say(`status.${event.status}`)}</b>
+                  <b>{(language === 'en' && event.text) || say(`status.${event.status}`)}</b>
                   <br />
                   <small>
                     {momentIn(language, event.at, view.zone)}
                     {event.place && `, ${event.place}`}
+                    {language !== 'en' && event.text && ` (${event.text})`}
                   </small>
                 </li>
               ))}

@@ -4,6 +4,7 @@ import { PartsHead } from '../kit/PartsHead'
 const parts = [
   ['spend', '/ledger', 'Spend'],
   ['balance', '/ledger/balance', 'Balance'],
+  ['claims', '/ledger/claims', 'Claims'],
   ['tariffs', '/ledger/tariffs', 'Tariffs'],
   ['rates', '/ledger/rates', 'Compare rates'],
 ] as const

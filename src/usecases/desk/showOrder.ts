@@ -26,6 +26,8 @@ import {
   noticesOfOrder,
   silencedBy,
   type Silenced,
+  type ClaimRow,
+  claimsOfOrder,
   type CustomerWords,
   wordsOfOrders,
   orderRow,
@@ -87,6 +89,8 @@ export interface OrderView {
   readonly silenced: readonly Silenced[]
   /** What the customer wrote on the page of the parcel, or answered. */
   readonly words: readonly (CustomerWords & { readonly sentence: string })[]
+  /** What its carrier owes for it, or was asked for. */
+  readonly claims: readonly ClaimRow[]
   /** The customer’s page of what was bought last; empty while nothing is. */
   readonly page: string
   readonly handOvers: readonly (Omit<HandOverRow, 'token'> & { readonly to: string })[]
@@ -130,6 +134,7 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     notices,
     silenced: (await Promise.all(written.map((address) => silencedBy(db, address)))).flatMap((one) => one ?? []),
     words: (await wordsOfOrders(db, [id])).map((one) => ({ ...one, sentence: wordsSentence(one) })),
+    claims: await claimsOfOrder(db, id),
     page: pageOf(labels, gharry.settings.publicUrl),
     handOvers: (await handOversOfOrder(db, id)).map(({ token: _token, ...row }) => ({
       ...row,

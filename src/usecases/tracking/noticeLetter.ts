@@ -9,8 +9,6 @@ export interface LetterColours {
   readonly ink: string
 }
 
-export const usualColours: LetterColours = { accent: '#5A2A55', onAccent: '#FFFFFF', paper: '#FCFBF8', ink: '#231A2E' }
-
 /** The delivery as mailboxes read it (schema.org ParcelDelivery, JSON-LD). */
 function delivery(facts: NoticeFacts, recipient: { readonly country: string; readonly city: string }): object {
   const [number] = facts.parcels.numbers

@@ -49,6 +49,7 @@ import { forgetLeft } from '../intake/importFile'
 import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
 import { heedOutages } from '../shared/heedOutages'
 import { learnWorld } from './learnWorld'
+import { findClaims } from '../ledger/claims'
 import { topUpByMark } from '../ledger/balances'
 import { planBatch } from '../dispatch/planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
@@ -279,6 +280,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   learned.set(gharry.db, now)
   await learnWorld(gharry)
   const day = 86_400_000
+  await findClaims(gharry)
   await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
   await forgetWebhookMessages(gharry.db, new Date(now - 30 * day).toISOString())
   await forgetAnswers(gharry.db, new Date(now - day).toISOString())

@@ -1,7 +1,8 @@
 'use client'
+import Link from 'next/link'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { OrderView } from '@/usecases/desk/showOrder'
-import { dayWithYear } from '../../kit/format'
+import { dayWithYear, homeMoney, shortDay } from '../../kit/format'
 import { stateWord } from '../../kit/StateMark'
 import { When } from '../../kit/When'
 
@@ -50,6 +51,15 @@ export function ReadOut({ view, names }: { view: OrderView; names: DeskNames }) 
           </a>
         )}
       </p>
+      {view.claims.map(({ id, kind, amount, state, claimBy }) => (
+        <p key={id} className="text-soft">
+          {carrier} owes {homeMoney(amount)}: {kind},{' '}
+          <Link className="text-act underline underline-offset-4" href={`/ledger/claims?carrier=${label.carrier}`}>
+            {state === 'owed' ? `to be claimed by ${shortDay(claimBy)}` : state}
+          </Link>
+          .
+        </p>
+      ))}
     </section>
   )
 }

@@ -30,6 +30,11 @@ export const serviceForm = z.object({
   included: orEmpty(amountField(), 0),
   upTo: orEmpty(amountField(), 0),
   claimsBorneBy: z.array(z.string()),
+  latePercent: orEmpty(countField('per cent'), undefined),
+  lateWithin: orEmpty(countField('days'), 14),
+  lostAfter: orEmpty(countField('days'), undefined),
+  lostWithin: orEmpty(countField('days'), 90),
+  damagedWithin: orEmpty(countField('days'), undefined),
   zones: z.array(z.record(z.string(), z.string())).transform((rows, context): Zone[] => {
     const { zones, problems } = readZoneTable(rows.map((cells, i) => ({ line: i + 1, cells })))
     const [problem] = problems
@@ -70,6 +75,11 @@ export const formOf = (service: Service): ServiceForm => ({
   included: plainHome(service.cover.included),
   upTo: plainHome(service.cover.upTo),
   claimsBorneBy: [...(service.claimsBorneBy ?? [])],
+  latePercent: service.claims?.late ? String(service.claims.late.permille / 10) : '',
+  lateWithin: String(service.claims?.late?.within ?? ''),
+  lostAfter: String(service.claims?.lost?.after ?? ''),
+  lostWithin: String(service.claims?.lost?.within ?? ''),
+  damagedWithin: String(service.claims?.damaged?.within ?? ''),
   zones: writeZoneTable(service.zones).map((row: ZoneRow) => ({ ...row })),
 })
 
@@ -78,12 +88,14 @@ export function withValues(service: Service, values: ServiceValues): Service {
   const { name, carrier, code, locations, cutOff, claimsBorneBy, cash, parcels, domesticOnly, included, upTo } = values
   const { weight, longestSide, girth, postOfficeBox, dangerousGoods } = values
   const { cashOnDelivery: _cash, parcels: _parcels, domesticOnly: _domestic, ...limits } = service.limits
-  const { claimsBorneBy: borne, zones: before, ...rest } = service
+  const { claimsBorneBy: borne, zones: before, claims: _claims, ...rest } = service
+  const claims = claimsIn(values)
   const zones = sameRows(before, values.zones) ? before : values.zones
   return {
     ...rest,
     ...{ id: service.id || code, carrier, name, locations, cutOff, offers: values.offers, zones },
     ...(borne || claimsBorneBy.length > 0 ? { claimsBorneBy } : {}),
+    ...(claims ? { claims } : {}),
     collects: inWeek(service.collects, values.collects),
     delivers: inWeek(service.delivers, values.delivers),
     cover: { included, upTo },
@@ -105,3 +117,13 @@ function inWeek(before: readonly number[], after: readonly number[]): readonly n
 
 const sameRows = (before: readonly Zone[], after: readonly Zone[]): boolean =>
   JSON.stringify(writeZoneTable(before)) === JSON.stringify(writeZoneTable(after))
+
+/** What the carrier owes, as it was typed; undefined where it owes nothing. */
+function claimsIn({ latePercent, lateWithin, lostAfter, lostWithin, damagedWithin }: ServiceValues): Service['claims'] {
+  const terms = {
+    ...(latePercent === undefined ? {} : { late: { permille: latePercent * 10, within: lateWithin } }),
+    ...(lostAfter === undefined ? {} : { lost: { after: lostAfter, within: lostWithin } }),
+    ...(damagedWithin === undefined ? {} : { damaged: { within: damagedWithin } }),
+  }
+  return Object.keys(terms).length > 0 ? terms : undefined
+}

@@ -49,7 +49,7 @@ export function boardColumns(names: BoardSpread['names'] | undefined, now: strin
     {
       id: 'expected',
       name: 'Expected',
-      min: 104,
+      min: 130,
       gives: 2,
       cell: (row) =>
         row.likely === null ? (
@@ -57,7 +57,7 @@ export function boardColumns(names: BoardSpread['names'] | undefined, now: strin
         ) : (
           <span title={`Half of such parcels come by ${shortDay(row.likely)}, nine of ten by ${shortDay(row.surely)}`}>
             {shortDay(row.likely)}
-            {row.surely !== row.likely && <span className="text-soft"> to {shortDay(row.surely)}</span>}
+            {row.surely !== row.likely && <span className="text-soft"> – {shortDay(row.surely)}</span>}
           </span>
         ),
     },

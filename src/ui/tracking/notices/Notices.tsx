@@ -145,7 +145,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
           </div>
           <p className="mt-1 text-small text-soft">
             {plan.quiet.from === plan.quiet.until
-              ? 'No quiet hours. '
+              ? 'The same time twice: no quiet hours. '
               : 'Quiet hours are those of the customer’s own time zone. '}
             Two messages about an order are an hour apart, unless the second is of no use later. A rule may say
             otherwise: “mail the customer”, “text the customer”, “also tell the customer when it is”.
@@ -173,7 +173,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
           aria-label="Words and readers"
         >
           <h2 className="text-lead">
-            {stepWords[step]}, {mediumWords[medium]}
+            When it is {stepWords[step]}, {mediumWords[medium]}
           </h2>
           <WhoIsTold
             telling={plan.steps[step][medium]}

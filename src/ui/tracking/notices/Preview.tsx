@@ -70,7 +70,7 @@ export function Preview({ plan, step, medium, language }: Props) {
                 className="mt-2 h-[440px] w-full shrink-0 border border-hair bg-white"
               />
               <h3 className="mt-3 text-small text-soft">In plain text</h3>
-              <pre className="font-mono text-small whitespace-pre-wrap">{data.text}</pre>
+              <pre className="font-mono text-small [overflow-wrap:anywhere] whitespace-pre-wrap">{data.text}</pre>
             </>
           )}
         </>

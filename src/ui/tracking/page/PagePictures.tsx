@@ -68,7 +68,7 @@ function Scaled({ html }: { html: string }) {
         title="At a desk"
         sandbox=""
         srcDoc={html}
-        className="absolute top-0 left-0 h-[250%] w-[250%] origin-top-left scale-[0.4] border-0"
+        className="absolute top-0 left-0 h-[200%] w-[200%] origin-top-left scale-50 border-0"
       />
     </div>
   )
