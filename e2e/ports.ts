@@ -26,5 +26,6 @@ export const e2ePorts = {
 export const shopUrl = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`
 export const heronUrl = `http://127.0.0.1:${e2ePorts.GHARRY_HERON_PORT}`
 export const corvidUrl = `http://127.0.0.1:${e2ePorts.GHARRY_CORVID_PORT}`
+export const textsUrl = `http://127.0.0.1:${e2ePorts.GHARRY_TEXTS_PORT}`
 export const mailUrl = `http://127.0.0.1:${e2ePorts.GHARRY_MAIL_PORT}`
 export const laneUrl = `http://127.0.0.1:${e2ePorts.GHARRY_LANE_PORT}`

@@ -103,6 +103,10 @@ export function laneStandIn(settings: LaneSettings): { app: FastifyInstance; boo
   })
 
   const find = (id: string): LaneOrder | undefined => books.get<LaneOrder>('order', id)
+  app.get<{ Params: { id: string } }>('/api/orders/:id/despatches', (request, reply) => {
+    const order = find(request.params.id)
+    return order ? { despatches: order.despatches } : reply.code(404).send({ message: 'There is no such order.' })
+  })
   app.post<{ Params: { id: string } }>('/api/orders/:id/despatches', (request, reply) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
     const order = find(request.params.id)

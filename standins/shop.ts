@@ -109,6 +109,10 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
   })
 
   const find = (id: string): ShopOrder | undefined => books.get<ShopOrder>('order', id)
+  app.get<{ Params: { id: string } }>('/api/orders/:id/fulfilments', (request, reply) => {
+    const order = find(request.params.id)
+    return order ? { fulfilments: order.fulfilments } : reply.code(404).send({ message: 'There is no such order.' })
+  })
   app.post<{ Params: { id: string } }>('/api/orders/:id/fulfilments', (request, reply) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
     const order = find(request.params.id)

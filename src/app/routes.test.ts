@@ -63,6 +63,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/ledger/claims': { query: 'settled=yes', status: 200 },
   'POST /api/ledger/claims': { body: { ids: [999] }, status: 200 },
   'PUT /api/ledger/claims': { body: { id: 999, granted: 100, note: '' }, status: 404 },
+  'GET /api/tracking/arrivals/lanes': { status: 200 },
   'GET /api/intake': { status: 200 },
   'POST /api/intake/imports': {
     body: { channel: 'trade-desk', file: 'none.csv', fileName: 'none.csv', mapping: {} },

@@ -258,6 +258,8 @@ export {
   dropUnsent,
   lastNotice,
   noticeById,
+  notePostChecked,
+  ordersToCheck,
   noticeByReceipt,
   textedLast,
   sentTogether,

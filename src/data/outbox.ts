@@ -21,6 +21,9 @@ export interface PostRow extends OutboxRow {
   readonly channelId: string
   readonly key: string
   readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
+  /** When it was read back from the channel, and what the channel shows otherwise; null when it shows the same. */
+  readonly checkedAt: string | null
+  readonly differs: string | null
 }
 
 export interface NoticeRow extends OutboxRow {
@@ -194,7 +197,47 @@ export async function workByState(db: Database, table: Message): Promise<Record<
 
 /** Sends failed ones on their way again, all or one, with a day's patience from now; gives how many. */
 export async function retryFailed(db: Database, table: Message, now: string, id?: number): Promise<number> {
-  return db(table)
-    .where({ state: 'failed', ...(id === undefined ? {} : { id }) })
-    .update({ state: table === 'notices' ? 'waiting' : 'queued', attempts: 0, nextAt: now, madeAt: now, problem: null })
+  const again = {
+    state: table === 'notices' ? 'waiting' : 'queued',
+    attempts: 0,
+    nextAt: now,
+    madeAt: now,
+    problem: null,
+  }
+  const one = id === undefined ? {} : { id }
+  const failed = await db(table)
+    .where({ state: 'failed', ...one })
+    .update(again)
+  if (table !== 'posts') return failed
+  // Under its old key it would be what was told already.
+  const key = db.raw(`?? || '-again'`, ['key'])
+  const differing = await db('posts')
+    .where({ state: 'sent', ...one })
+    .whereNotNull('differs')
+    .update({ ...again, key, checkedAt: null, differs: null })
+  return failed + differing
+}
+
+/** Orders at channels whose posts were sent between two moments and were not read back yet, `most` at most. */
+export const ordersToCheck = (
+  db: Database,
+  since: string,
+  until: string,
+  most: number,
+): Promise<{ orderId: number; channelId: string }[]> =>
+  db('posts')
+    .where({ state: 'sent' })
+    .whereNull('checked_at')
+    .whereBetween('sent_at', [since, until])
+    .distinct('order_id', 'channel_id')
+    .limit(most)
+
+/** Writes that a post was read back, and what the channel shows otherwise. */
+export async function notePostChecked(
+  db: Database,
+  ids: readonly number[],
+  checkedAt: string,
+  differs: string | null,
+): Promise<void> {
+  await db('posts').whereIn('id', ids).where({ state: 'sent' }).update({ checkedAt, differs })
 }

@@ -51,7 +51,7 @@ import type { closeCustomerWords } from './tracking/customerWords'
 import type { saveFaces, showFaces, takeLogo } from './tracking/faces'
 import type { sendNoticeAgain, writeToThemAgain } from './tracking/noticesByHand'
 import type { previewNotice, saveNotices, showNotices } from './tracking/noticeSettings'
-import type { showArrivals } from './tracking/showArrivals'
+import type { showArrivals, showLanes } from './tracking/showArrivals'
 import type { NumberLine, takeNumbers } from './tracking/manyNumbers'
 import type { OwnNumbers, recordOwnNumbers } from './tracking/ownNumbers'
 import type { showBoard, showBoardDays, spreadBoard } from './tracking/showBoard'
@@ -254,6 +254,7 @@ export interface Endpoints {
     answer: { readonly ok: true; readonly html: string }
   }
   'PUT /api/tracking/page/logo': { file: true; answer: Done<typeof takeLogo> }
+  'GET /api/tracking/arrivals/lanes': { answer: Shown<typeof showLanes> }
   'GET /api/tracking/arrivals': { answer: Shown<typeof showArrivals> }
   'POST /api/tracking': { body: { retry: Message; id: number | 'all' }; answer: Done<typeof retryAll> }
 

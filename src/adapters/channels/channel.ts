@@ -22,6 +22,12 @@ export interface Fulfilment {
   readonly trackingUrl: string
 }
 
+/** A despatch as the channel shows it; those that were taken back are left out. */
+export interface ShownDespatch {
+  readonly trackingNumber: string
+  readonly lines: readonly { readonly line: string; readonly quantity: number }[]
+}
+
 /** What Gharry needs of a sales channel. */
 export interface ChannelClient {
   readonly fetchOrders: (cursor: string) => Promise<CallResult<OrderPage>>
@@ -29,6 +35,8 @@ export interface ChannelClient {
   readonly fetchOrder?: (remoteOrder: string) => Promise<CallResult<RawOrder>>
   /** Tells the channel that an order is on its way; the same key twice is one fulfilment. */
   readonly fulfil: (fulfilment: Fulfilment, key: string) => Promise<CallResult<unknown>>
+  /** What the channel shows of an order’s despatches; only where it can be asked. */
+  readonly despatches?: (remoteOrder: string) => Promise<CallResult<readonly ShownDespatch[]>>
   /** Takes a fulfilment back whose label was voided. */
   readonly withdraw: (remoteOrder: string, trackingNumber: string, key: string) => Promise<CallResult<unknown>>
 }

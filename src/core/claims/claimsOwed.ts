@@ -1,7 +1,7 @@
 import { dayOf, dayText } from '@/core/calendar'
 import type { Service } from '@/core/rating'
 
-export const claimKinds = ['late', 'lost', 'damaged'] as const
+const claimKinds = ['late', 'lost', 'damaged'] as const
 export type ClaimKind = (typeof claimKinds)[number]
 
 /** A parcel as its carrier had it. Amounts in minor units of the home currency; days `YYYY-MM-DD`. */

@@ -1,2 +1,2 @@
 /** The face of claims: what other rooms may use. */
-export { type Claim, claimKinds, type ClaimKind, claimsOwed, type Consigned } from './claimsOwed'
+export { claimsOwed, type Consigned } from './claimsOwed'

@@ -19,11 +19,12 @@ export type NoticeStep = (typeof noticeSteps)[number]
 export const media = ['mail', 'text'] as const
 export type Medium = (typeof media)[number]
 
-/** What is of no use an hour later: it goes out although something else was said within the hour. */
+/** What is of no use an hour later, or asks for an answer: it goes out although something else was said within the hour. */
 const urgent: ReadonlySet<string> = new Set<NoticeStep>([
   'out for delivery',
   'waiting to be fetched',
   'delivery failed',
+  'coming back',
   'number changed',
 ])
 /** Whether a step is said at once, whatever was said within the last hour. */

@@ -23,6 +23,7 @@ import { open } from './021-open'
 import { webhooks } from './022-webhooks'
 import { telling } from './023-telling'
 import { claims } from './024-claims'
+import { checked } from './025-checked'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -49,4 +50,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '022-webhooks', up: webhooks },
   { name: '023-telling', up: telling },
   { name: '024-claims', up: claims },
+  { name: '025-checked', up: checked },
 ]

@@ -6,6 +6,7 @@ import type { showBoardDays } from '@/usecases/tracking/showBoard'
 import { count, shortDay } from '../kit/format'
 import { stateWord } from '../kit/StateMark'
 import { Arrivals } from './Arrivals'
+import { Lanes } from './Lanes'
 import { TrackingHead } from './TrackingHead'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), { ssr: false })
@@ -84,6 +85,7 @@ export function ArrivalsPage({ arrivals, days: { days } }: Props) {
           </>
         )}
       </section>
+      <Lanes />
     </div>
   )
 }

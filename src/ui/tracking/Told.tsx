@@ -90,6 +90,9 @@ export function Told({ initial }: { initial: TrackingView }) {
   )
 }
 
+/** What the channel shows otherwise than it was told. */
+const differsIn = (row: Work): string | null => ('differs' in row ? row.differs : null)
+
 const handOverText = ({ kind, to, answer, answerText }: TrackingView['handOvers'][number]): string => {
   if (kind === 'take back') return `${to}: not to be sent`
   const said = { '': '', acknowledged: ', they have it', refused: `, refused: ${answerText}`, despatched: ', it left' }
@@ -152,12 +155,13 @@ function Column({
               <span className="text-soft">
                 <When at={row.sentAt ?? row.nextAt} />
               </span>
-              {row.state === 'failed' && (
+              {(row.state === 'failed' || differsIn(row)) && (
                 <Button kind="quiet" disabled={busy} onClick={() => again(row.id)}>
                   Try again
                 </Button>
               )}
             </p>
+            {differsIn(row) && <p className="pl-23 text-small text-lost">{differsIn(row)}</p>}
             {row.problem && (
               <p className={`pl-23 text-small ${row.state === 'failed' ? 'text-lost' : 'text-wait'}`}>
                 {row.problem}

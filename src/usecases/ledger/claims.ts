@@ -1,6 +1,7 @@
 import { csvFile, xlsxFile } from '@/adapters'
 import { claimsOwed, type Consigned } from '@/core/claims'
 import type { Order } from '@/core/order'
+import type { TrackingStatus } from '@/core/tracking'
 import { minorDigits, toHome } from '@/core/units'
 import type { World } from '@/core/world'
 import {
@@ -45,7 +46,7 @@ export async function findClaims(gharry: Application): Promise<number> {
     const order = orders.get(row.orderId)
     const service = services.get(row.service)
     if (!order || !service) return []
-    return claimsOwed(service, consigned(row, order, world), today).map((claim) => ({
+    return claimsOwed(service, consigned(row, order, world, today), today).map((claim) => ({
       ...{ labelId: row.labelId, position: row.position, orderId: row.orderId, carrier: row.carrier },
       ...{ kind: claim.kind, amount: claim.amount, reason: claim.reason, claimBy: claim.claimBy },
       foundAt: now.toISOString(),
@@ -54,7 +55,11 @@ export async function findClaims(gharry: Application): Promise<number> {
   return addClaims(db, found)
 }
 
-function consigned(row: ClaimableRow, order: Order, world: World): Consigned {
+const elsewhere: ReadonlySet<string> = new Set<TrackingStatus>([
+  ...(['held at customs', 'waiting to be fetched', 'returned', 'arrived back'] as const),
+])
+
+function consigned(row: ClaimableRow, order: Order, world: World, today: string): Consigned {
   const request = fromJson<{ shipOn?: string; insured?: number }>(row.request)
   const bought = row.boughtAt.slice(0, 10)
   return {
@@ -66,7 +71,8 @@ function consigned(row: ClaimableRow, order: Order, world: World): Consigned {
     foreseen: row.arrivesOn,
     deliveredOn: row.deliveredAt?.slice(0, 10) ?? null,
     saidLost: row.status === 'lost',
-    seenOn: (row.statusAt ?? row.dispatchedAt ?? bought).slice(0, 10),
+    // Nobody misses what waits somewhere, or comes back.
+    seenOn: elsewhere.has(row.status ?? '') ? today : (row.statusAt ?? row.dispatchedAt ?? bought).slice(0, 10),
     damagedOn: row.damagedAt?.slice(0, 10) ?? null,
   }
 }

@@ -39,6 +39,7 @@ import { deliverHandOver } from '../dispatch/handOver'
 import { hearPartners } from '../dispatch/partnerNews'
 import { countFlow } from '../rules/countFlow'
 import { deliverPost } from '../tracking/deliverMessages'
+import { checkPosts } from '../tracking/checkPosts'
 import { deliverNotice } from '../tracking/deliverNotice'
 import { hearMessenger } from '../tracking/noticeNews'
 import { tellDelays } from '../tracking/tellDelays'
@@ -245,6 +246,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
   await step('delays', () => tellDelays(gharry))
+  await step('posts read back', () => inTime('posts', gharry, () => checkPosts(gharry)))
   await step('text messages', () => inTime('texts', gharry, () => hearMessenger(gharry)))
   // Last, as a server that hangs takes its time.
   await step('partners', () => inTime('partners', gharry, () => hearPartners(gharry)))

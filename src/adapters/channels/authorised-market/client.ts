@@ -92,10 +92,32 @@ export function marketClient(address: string, codes: CarrierCodes, outside: Outs
         ? told
         : call({ method: 'POST', url: about(fulfilment.remoteOrder), body: told }, despatch, key)
     },
+    despatches: async (order) => {
+      const result = await call({ method: 'GET', url: about(order) }, shownDespatches)
+      if (!result.ok) return result
+      const shown = result.body.despatches.filter(({ withdrawn }) => !withdrawn)
+      return {
+        ok: true,
+        body: shown.map(({ trackingNumber, lines }) => ({
+          trackingNumber,
+          lines: lines.map(({ lineId, quantity }) => ({ line: lineId, quantity })),
+        })),
+      }
+    },
     withdraw: (order, trackingNumber, key) =>
       call({ method: 'POST', url: `${about(order)}/withdraw`, body: { trackingNumber } }, despatch, key),
   }
 }
+
+const shownDespatches = z.object({
+  despatches: z.array(
+    z.object({
+      trackingNumber: z.string(),
+      withdrawn: z.boolean(),
+      lines: z.array(z.object({ lineId: z.string(), quantity: z.number() })),
+    }),
+  ),
+})
 
 /** What the marketplace is told; a carrier that it has no code for is said before it is asked. */
 function despatchOf({ carrier, carrierId, trackingNumber, lines }: Fulfilment, codes: CarrierCodes) {

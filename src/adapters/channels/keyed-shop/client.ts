@@ -6,6 +6,16 @@ import { optionalText, readEntries } from '../entries'
 
 const page = z.object({ orders: z.array(z.unknown()), cursor: z.string(), more: z.boolean() })
 
+const shownFulfilments = z.object({
+  fulfilments: z.array(
+    z.object({
+      tracking_number: z.string(),
+      withdrawn: z.boolean(),
+      lines: z.array(z.object({ line: z.string(), quantity: z.number() })),
+    }),
+  ),
+})
+
 const amount = z
   .union([z.string(), z.number()])
   .nullish()
@@ -95,6 +105,13 @@ export function shopClient(baseUrl: string, key: string, secret: string, outside
         ),
         z.object({ id: z.string() }),
       ),
+    despatches: async (remoteOrder) => {
+      const url = `${baseUrl}/api/orders/${encodeURIComponent(remoteOrder)}/fulfilments`
+      const result = await callJson(outside, { method: 'GET', url, headers: { authorization } }, shownFulfilments)
+      if (!result.ok) return result
+      const shown = result.body.fulfilments.filter(({ withdrawn }) => !withdrawn)
+      return { ok: true, body: shown.map(({ tracking_number: trackingNumber, lines }) => ({ trackingNumber, lines })) }
+    },
     withdraw: (remoteOrder, trackingNumber, idempotencyKey) =>
       callJson(
         outside,

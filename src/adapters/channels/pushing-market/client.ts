@@ -77,6 +77,16 @@ export function ordersIn(
   return parsed.success ? { order: rawOrder(parsed.data) } : { bad: whyNot(parsed.error) }
 }
 
+const shownShipments = z.object({
+  shipments: z.array(
+    z.object({
+      tracking: z.string(),
+      withdrawn: z.boolean(),
+      positions: z.array(z.object({ no: z.string(), pieces: z.number() })),
+    }),
+  ),
+})
+
 /** A marketplace with an access key, which gives out so many calls a while and says how many are left. */
 export function pushingClient(address: string, key: string, outside: Outside): ChannelClient {
   let restsUntil = 0
@@ -126,6 +136,18 @@ export function pushingClient(address: string, key: string, outside: Outside): C
         shipment,
         intent,
       ),
+    despatches: async (order) => {
+      const result = await call({ method: 'GET', url: about(order) }, shownShipments)
+      if (!result.ok) return result
+      const shown = result.body.shipments.filter(({ withdrawn }) => !withdrawn)
+      return {
+        ok: true,
+        body: shown.map(({ tracking, positions }) => ({
+          trackingNumber: tracking,
+          lines: positions.map(({ no, pieces }) => ({ line: no, quantity: pieces })),
+        })),
+      }
+    },
     withdraw: (order, trackingNumber, intent) =>
       call(
         { method: 'POST', url: `${about(order)}/shipments/withdraw`, body: { tracking: trackingNumber } },
