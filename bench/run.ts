@@ -1,6 +1,8 @@
 import { execFileSync } from 'node:child_process'
 import { cpus, totalmem } from 'node:os'
 import { benchAddresses } from './addresses'
+import { benchArrivals } from './arrivals'
+import { benchTelling } from './telling'
 import { benchBoard } from './board'
 import { benchDesk } from './desk'
 import { benchFindings } from './findings'
@@ -31,6 +33,8 @@ const kinds = [
   'page',
   'typing',
   'messages',
+  'arrivals',
+  'telling',
   'board',
   'intake desk trial',
 ]
@@ -68,6 +72,18 @@ if (wanted('typing'))
       `typing: the page of Rules with ${rules} rules, from key to screen ${key} ms (median; slowest ${slowest}), busy at one go for at most ${busy} ms`,
     )
   }
+if (wanted('arrivals')) {
+  const { parcels, bins, microseconds } = benchArrivals()
+  say(
+    `arrivals: ${parcels} parcels of a held-out month, ${microseconds} µs a question; ${bins.map(({ said, predictions, came }) => `of ${predictions} said ${said}, ${came} % came`).join('; ')}`,
+  )
+}
+if (wanted('telling')) {
+  const { posts, notices, both, events, page } = await benchTelling()
+  say(
+    `telling: ${posts} posts/s and ${notices} notices/s against stand-ins that take 50 ms, ${both} of both together; ${events} events/s with parcels and board; the customer’s page: ${page.perSecond}/s on one core (a server that sends the same bytes: ${page.peer}/s), ${page.kilobytes} kB, ${page.packed} kB packed`,
+  )
+}
 if (wanted('board'))
   for (const parcels of [100_000, 300_000]) {
     const { page, needs, spread } = await benchBoard(parcels)

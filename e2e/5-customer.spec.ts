@@ -194,11 +194,12 @@ test('two parcels, one delivered and one coming back: dispatcher, agent and cust
   await expect(message(page, 'The customer wants no more messages')).toBeVisible()
 
   for (const path of [link, `${link}/stop`]) {
-    const looked = await browser.newPage()
+    const context = await browser.newContext()
+    const looked = await context.newPage()
     await looked.goto(path)
     const { violations } = await new AxeBuilder({ page: looked }).analyze()
     expect(violations.map(({ id }) => id)).toEqual([])
-    await looked.close()
+    await context.close()
   }
 })
 
@@ -212,7 +213,7 @@ test('the page in the seller’s face: a draft is nobody’s business before it 
   await expect(page.getByText(/^Contrast .* customers see buttons and links as #/)).toBeVisible()
   await page.getByRole('button', { name: 'Add a link' }).click()
   await page.getByLabel('Link 2, its words').fill('Help')
-  await expect(page.getByRole('alert')).toContainText('https://')
+  await expect(page.getByRole('region', { name: 'The page' }).getByRole('alert')).toContainText('https://')
   await page.getByLabel('Link 2, its address').fill('https://mossgill.example/help')
   await expect(page.frameLocator('iframe[title="On a telephone"]').getByRole('link', { name: 'Help' })).toBeVisible()
   await page.getByRole('button', { name: 'Save the draft' }).click()
@@ -242,15 +243,15 @@ test('the page in the seller’s face: a draft is nobody’s business before it 
 test('words of one’s own: what cannot be filled is said at once, and is not kept', async ({ page }) => {
   await page.goto('/tracking/notices?step=delivered&by=text')
   const preview = page.getByRole('region', { name: 'Preview' })
-  await page.getByLabel('Message').fill('{{ order.colour }}')
+  await page.getByRole('textbox', { name: 'Message' }).fill('{{ order.colour }}')
   await expect(preview.getByRole('alert')).toContainText('undefined variable')
   await page.getByRole('button', { name: 'Save' }).click()
   await expect(message(page, 'cannot be filled')).toBeVisible()
-  await page.getByLabel('Message').fill('Złoto: {{ order.number }} – {{ link }}')
+  await page.getByRole('textbox', { name: 'Message' }).fill('Złoto: {{ order.number }} – {{ link }}')
   await expect(preview).toContainText('UCS-2')
   await expect(preview).toContainText('not in the small alphabet')
   // What is half done is still there after a reload.
   await page.reload()
-  await expect(page.getByLabel('Message')).toHaveValue('Złoto: {{ order.number }} – {{ link }}')
+  await expect(page.getByRole('textbox', { name: 'Message' })).toHaveValue('Złoto: {{ order.number }} – {{ link }}')
   await page.getByRole('button', { name: 'Put back' }).click()
 })

@@ -44,6 +44,6 @@ export function proxy(request: NextRequest): NextResponse {
 // together.
 export const config = {
   matcher: [
-    '/((?!_next/static|_next/image|favicon.ico|api/intake/files|api/intake/items/file|api/ledger/tariffs/file|api/ledger/balance/invoices|api/setup/zones|api/setup/pictures|api/tracking/page/logo).*)',
+    '/((?!track/|track$|logo/|_next/static|_next/image|favicon.ico|api/intake/files|api/intake/items/file|api/ledger/tariffs/file|api/ledger/balance/invoices|api/setup/zones|api/setup/pictures|api/tracking/page/logo).*)',
   ],
 }

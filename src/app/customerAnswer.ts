@@ -2,7 +2,9 @@ import type { VNode } from 'preact'
 import type { NextRequest } from 'next/server'
 import { type Language, languages, preferredLanguage, type ReadableColours } from '@/core/telling'
 import { pageHtml } from '@/ui/customer/html'
+import { guarded, problem } from './answer'
 import { bytesOf } from './body'
+import { guardHeaders, turnedAway } from './edge'
 
 /** The language of a customer's page: the one that was chosen, else what the browser prefers, else that of the customer. */
 export function languageAsked(request: NextRequest, usual: Language): Language {
@@ -20,6 +22,33 @@ export const htmlAnswer = (
     status,
     headers: { 'content-type': 'text/html; charset=utf-8', 'content-language': head.language, vary: 'accept-language' },
   })
+
+/** Of pages that need no script, and are in no frame. */
+const policy = [
+  "default-src 'none'",
+  "style-src 'unsafe-inline'",
+  "img-src 'self'",
+  "form-action 'self'",
+  "base-uri 'none'",
+  "frame-ancestors 'none'",
+].join('; ')
+
+type Handler<C> = (request: NextRequest, context: C) => Promise<Response>
+
+/** A route of a customer's page: checked here, as the proxy leaves it out, whose pages have scripts. */
+export function customerRoute<C>(work: Handler<C>): Handler<C> {
+  return async (request, context) => {
+    const { pathname } = request.nextUrl
+    const turned = turnedAway(request.method, pathname, request.headers, process.env)
+    const response = turned
+      ? problem(turned.status, turned.code, turned.sentence)
+      : await guarded(() => work(request, context))
+    const secure = (process.env.GHARRY_URL ?? '').startsWith('https:')
+    for (const [name, value] of Object.entries(guardHeaders(pathname, secure))) response.headers.set(name, value)
+    response.headers.set('content-security-policy', policy)
+    return response
+  }
+}
 
 const mostForm = 20_000
 

@@ -11,6 +11,9 @@ const ask = (method: string, path: string, values: Record<string, string> = {}) 
 test('the proxy sees every path but those that take files, and these are the ones that check for themselves', () => {
   const seen = new RegExp(`^${config.matcher[0]}$`)
   for (const path of uploadPaths) expect([path, seen.test(path)]).toEqual([path, false])
+  // Customers' pages make the same checks themselves.
+  for (const path of ['/track', '/track/x', '/logo/x']) expect([path, seen.test(path)]).toEqual([path, false])
+  for (const path of ['/tracking', '/tracking/told', '/trackers']) expect([path, seen.test(path)]).toEqual([path, true])
   for (const path of [
     '/',
     '/desk',

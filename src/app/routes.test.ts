@@ -57,7 +57,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'PUT /api/tracking/page': { body: { version: 0, draft: {}, publish: false }, status: 422 },
   'POST /api/tracking/page/preview': {
     body: { draft: {}, channel: '', language: 'en', parcels: 1 },
-    status: 422,
+    status: 200,
   },
   'PUT /api/tracking/page/logo': { body: {}, status: 415 },
   'GET /api/ledger/claims': { query: 'settled=yes', status: 200 },

@@ -257,6 +257,7 @@ export {
   dropNotices,
   dropUnsent,
   lastNotice,
+  type NewNotice,
   noticeById,
   notePostChecked,
   ordersToCheck,

@@ -2,6 +2,7 @@
 declare module 'knex/lib/dialects/better-sqlite3/index.js' {
   export default class BetterSqlite3Client {
     constructor(...args: unknown[])
+    acquireRawConnection(): Promise<unknown>
     _query(connection: unknown, query: { readonly sql: string }): Promise<unknown>
   }
 }

@@ -49,6 +49,7 @@ const propertyOf = (column: string): string =>
 /** Columns that are yes or no; the file has 1 and 0. */
 const yesOrNo = new Set([
   'notice',
+  'text_message',
   'buy_by_itself',
   'pinned',
   'combine',
@@ -84,7 +85,42 @@ export const columnNames = {
   postProcessResponse: rowsOf,
 }
 
+interface Connection {
+  prepare: (sql: string) => unknown
+}
+const mostKept = 400
+/** Lists of many values make ever other statements: those are not kept. */
+const longestKept = 3000
+
+/** Statements are read once: the same ones come again and again, and reading one takes longer than most of them run. */
+function keepStatements(connection: Connection): Connection {
+  const read = connection.prepare.bind(connection)
+  const kept = new Map<string, unknown>()
+  connection.prepare = (sql) => {
+    const known = kept.get(sql)
+    if (known !== undefined) {
+      // The one that was used last is the last to go.
+      kept.delete(sql)
+      kept.set(sql, known)
+      return known
+    }
+    const statement = read(sql)
+    if (/^\s{0,9}(?:create|alter|drop|pragma|vacuum|analyze)/i.test(sql)) kept.clear()
+    else if (sql.length <= longestKept) {
+      kept.set(sql, statement)
+      const [oldest] = kept.keys()
+      if (kept.size > mostKept && oldest !== undefined) kept.delete(oldest)
+    }
+    return statement
+  }
+  return connection
+}
+
 export class SqliteClient extends BetterSqlite3Client {
+  override async acquireRawConnection(): Promise<unknown> {
+    return keepStatements((await super.acquireRawConnection()) as Connection)
+  }
+
   transaction(...args: unknown[]): unknown {
     return new WritingTransaction(this, ...args)
   }

@@ -251,7 +251,8 @@ export interface Endpoints {
   }
   'POST /api/tracking/page/preview': {
     body: { draft: unknown; channel: string; language: string; parcels: number }
-    answer: { readonly ok: true; readonly html: string }
+    /** Empty while the draft is not whole: `problem` says why. */
+    answer: { readonly ok: true; readonly html: string; readonly problem: string }
   }
   'PUT /api/tracking/page/logo': { file: true; answer: Done<typeof takeLogo> }
   'GET /api/tracking/arrivals/lanes': { answer: Shown<typeof showLanes> }

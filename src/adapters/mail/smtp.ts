@@ -22,14 +22,15 @@ export interface MailClient {
   readonly close: () => void
 }
 
-export function smtpClient(host: string, port: number): MailClient {
+/** `connections`: so many letters go out at once; more than a server allows make it turn some away, and they go later. */
+export function smtpClient(host: string, port: number, connections = 10): MailClient {
   const transport = nodemailer.createTransport({
     host,
     port,
     secure: false,
     ignoreTLS: true,
     pool: true,
-    maxConnections: 4,
+    maxConnections: connections,
     connectionTimeout: 5000,
     greetingTimeout: 5000,
     socketTimeout: 15_000,

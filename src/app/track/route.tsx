@@ -5,9 +5,8 @@ import { FindPage } from '@/ui/customer/OtherPages'
 import { sayIn } from '@/ui/customer/words'
 import { sellersFace } from '@/usecases/tracking/faces'
 import { addressBehind, findByOrder } from '@/usecases/tracking/trackParcel'
-import { guarded } from '../answer'
 import { theApplication } from '../application'
-import { formOf, htmlAnswer, languageAsked } from '../customerAnswer'
+import { customerRoute, formOf, htmlAnswer, languageAsked } from '../customerAnswer'
 
 const form = z.object({ number: z.string().trim().min(1).max(60), email: z.string().trim().min(3).max(254) })
 
@@ -18,20 +17,19 @@ async function page(request: NextRequest, said: string | undefined, status = 200
   return htmlAnswer(<FindPage view={view} language={language} said={said} />, head, status)
 }
 
-export const GET = (request: NextRequest): Promise<Response> => guarded(() => page(request, undefined))
+export const GET = customerRoute((request: NextRequest) => page(request, undefined))
 
 /** By order number and e-mail; a wrong pair is told nothing. */
-export const POST = (request: NextRequest): Promise<Response> =>
-  guarded(async () => {
-    const parsed = form.safeParse(await formOf(request))
-    if (!parsed.success) return page(request, 'incomplete', 422)
-    const gharry = await theApplication()
-    const from = addressBehind(request.headers.get('x-forwarded-for'), gharry.settings.proxies)
-    const answer = await findByOrder(gharry, parsed.data.number, parsed.data.email, from)
-    if (answer.ok)
-      return new Response(null, {
-        status: 303,
-        headers: { location: `/track/${answer.token}${request.nextUrl.search}` },
-      })
-    return page(request, answer.code, answer.code === 'not-found' ? 404 : 429)
-  })
+export const POST = customerRoute(async (request: NextRequest) => {
+  const parsed = form.safeParse(await formOf(request))
+  if (!parsed.success) return page(request, 'incomplete', 422)
+  const gharry = await theApplication()
+  const from = addressBehind(request.headers.get('x-forwarded-for'), gharry.settings.proxies)
+  const answer = await findByOrder(gharry, parsed.data.number, parsed.data.email, from)
+  if (answer.ok)
+    return new Response(null, {
+      status: 303,
+      headers: { location: `/track/${answer.token}${request.nextUrl.search}` },
+    })
+  return page(request, answer.code, answer.code === 'not-found' ? 404 : 429)
+})

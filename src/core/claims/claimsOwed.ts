@@ -1,8 +1,7 @@
 import { dayOf, dayText } from '@/core/calendar'
 import type { Service } from '@/core/rating'
 
-const claimKinds = ['late', 'lost', 'damaged'] as const
-export type ClaimKind = (typeof claimKinds)[number]
+export type ClaimKind = 'late' | 'lost' | 'damaged'
 
 /** A parcel as its carrier had it. Amounts in minor units of the home currency; days `YYYY-MM-DD`. */
 export interface Consigned {

@@ -42,6 +42,9 @@ const byStatus: Partial<Record<TrackingStatus, NoticeStep>> = {
 /** The step that news of a parcel are, if a customer would want to hear of it. */
 export const stepOfStatus = (status: string): NoticeStep | undefined => byStatus[status as TrackingStatus]
 
+const onTheWay: ReadonlySet<string> = new Set<NoticeStep>([
+  ...(['collected', 'out for delivery', 'waiting to be fetched', 'delayed', 'delivery failed'] as const),
+])
 const along: readonly NoticeStep[] = ['label made', 'number changed', 'collected', 'out for delivery', 'delivered']
 /**
  * Whether what waits to be said of a parcel is overtaken by what happened since: nobody wants to hear that it was collected
@@ -49,6 +52,9 @@ const along: readonly NoticeStep[] = ['label made', 'number changed', 'collected
  */
 export function isOvertaken(step: string, by: string): boolean {
   if (by === 'delivered') return step !== 'delivered' && step !== 'coming back' && step !== 'arrived back'
+  // What goes back is not awaited any more.
+  if (by === 'coming back' || by === 'arrived back')
+    return onTheWay.has(step) || (step === 'coming back' && by !== step)
   const [at, then] = [along.indexOf(step as NoticeStep), along.indexOf(by as NoticeStep)]
   // The numbers are said, whatever came after.
   return at >= 2 && then > at

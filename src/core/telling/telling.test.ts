@@ -174,6 +174,9 @@ test('what is overtaken is not said: but the numbers always are, and nothing tha
   expect(isOvertaken('delivery failed', 'out for delivery')).toBe(false)
   expect(isOvertaken('delayed', 'delivered')).toBe(true)
   expect(isOvertaken('coming back', 'delivered')).toBe(false)
+  expect(isOvertaken('delayed', 'coming back')).toBe(true)
+  expect(isOvertaken('coming back', 'arrived back')).toBe(true)
+  expect(isOvertaken('label made', 'coming back')).toBe(false)
 })
 
 test.each([

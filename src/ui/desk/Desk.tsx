@@ -84,7 +84,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       () => call('GET /api/desk/ids', { query: new URLSearchParams(address.query) }),
       (ids) => {
         setSelected(new Set(ids))
-        say(`${count(ids.length)} orders selected`)
+        say(`${count(ids.length)} ${ids.length === 1 ? 'order' : 'orders'} selected`)
       },
     )
   const toDispatch = (): void => {
@@ -121,7 +121,10 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   return (
     <div className="relative flex h-full">
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Orders">
-        <ScreenHead title="Desk" about={loading ? 'Fetching orders …' : `${count(total)} orders`}>
+        <ScreenHead
+          title="Desk"
+          about={loading ? 'Fetching orders …' : `${count(total)} ${total === 1 ? 'order' : 'orders'}`}
+        >
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
           <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>

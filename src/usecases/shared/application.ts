@@ -49,6 +49,8 @@ const environment = z.object({
   GHARRY_AUTHOR: z.string().default('Operations lead'),
   GHARRY_SMTP_HOST: z.string().default('127.0.0.1'),
   GHARRY_SMTP_PORT: z.coerce.number().int().default(4625),
+  /** How many letters go out at once. */
+  GHARRY_SMTP_CONNECTIONS: z.coerce.number().int().min(1).max(200).default(10),
   /** Under which credentials are kept: 32 bytes in base64. Without it there is a key file in the data folder. */
   GHARRY_KEY: z.string().optional(),
   /** Keys that were used before, with commas between: what they sealed can still be opened. */
@@ -123,7 +125,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
   }
   const now = (): Date => new Date()
   const vault = openVault(dataDir, vars.GHARRY_KEY, vars.GHARRY_KEY_BEFORE.split(',').filter(Boolean))
-  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT)
+  const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT, vars.GHARRY_SMTP_CONNECTIONS)
   const connections = openConnections({ db, log, vault, outside, mail, now })
   const noting = setInterval(() => void connections.note(), notedEveryMs)
   noting.unref()

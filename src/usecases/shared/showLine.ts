@@ -1,4 +1,5 @@
 import {
+  claimSums,
   countByState,
   countOpenImports,
   countStuckLabels,
@@ -31,6 +32,7 @@ export async function showLine(gharry: Application): Promise<LineView> {
   const draft = await readDraft(db)
   const { edition } = await versionsInForce(db, gharry.now().toISOString())
   const refunds = await countPendingRefunds(db)
+  const owed = (await claimSums(db)).reduce((sum, { state, n: of }) => sum + (state === 'owed' ? of : 0), 0)
   return {
     intake: { count: imports.open, stuck: imports.stuck + ill },
     rules: { count: draft?.rulebook.rules.length ?? 0, stuck: edition === 0 ? 1 : 0 },
@@ -40,6 +42,6 @@ export async function showLine(gharry: Application): Promise<LineView> {
       count: n('labelled') + n('dispatched'),
       stuck: (posts.failed ?? 0) + (notices.failed ?? 0) + (handOvers.failed ?? 0),
     },
-    ledger: { count: refunds, stuck: 0 },
+    ledger: { count: refunds + owed, stuck: 0 },
   }
 }

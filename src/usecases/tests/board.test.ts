@@ -91,7 +91,7 @@ test('announced and never collected, silent, late, at customs: each is said, and
   rig.put(9 * 24 * 60)
   expect(await needs()).toEqual({
     ...{ 'never collected': 1, silent: 3, late: 4, 'held at customs': 1, 'waiting to be fetched': 1 },
-    ...{ 'delivery failed': 0, returned: 0, lost: 0 },
+    ...{ 'delivery failed': 0, returned: 0, lost: 0, 'late and not told': 4, 'the customer wrote': 0 },
   })
   for (const need of ['never collected', 'silent', 'held at customs'] as const)
     expect((await board({ need })).total).toBe((await needs())[need])

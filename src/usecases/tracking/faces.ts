@@ -4,12 +4,13 @@ import { type Faces, facesSchema, readable, type ReadableColours, type Face, usu
 import { documentBy, type Database, keepLogo, logoBy, saveDocument } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
+import { forgetRecent, recently } from '../shared/recently'
 
 const name = 'customers page'
 
 /** The page that customers see, as it was published. */
-export const publishedFaces = async (db: Database): Promise<Faces> =>
-  (await documentBy<Faces>(db, name))?.published ?? usualFaces
+export const publishedFaces = (db: Database): Promise<Faces> =>
+  recently(db, name, async () => (await documentBy<Faces>(db, name))?.published ?? usualFaces)
 
 /** How customers of a channel see the seller, in pages and letters. */
 export async function faceFor(
@@ -62,6 +63,7 @@ export async function saveFaces(
     return refuse('bad-value', `${issue.path.slice(issue.path[0] === 'all' ? 1 : 2).join(' › ')} ${issue.message}.`)
   }
   const saved = await saveDocument(gharry.db, name, version, parsed.data, publish, gharry.now().toISOString())
+  forgetRecent(gharry.db, name)
   return saved
     ? { ok: true, version: version + 1 }
     : refuse('world-changed', 'Somebody else has changed the page meanwhile: look at theirs first.')

@@ -8,7 +8,7 @@ import {
   connectionsOfCarrier,
   forgetEarlyEvents,
   keepEarlyEvents,
-  labelById,
+  type LabelRow,
   labelsByNumbers,
   orderRow,
   parcelsOfLabels,
@@ -104,29 +104,20 @@ export async function takeNews(
     return a.at > b.at ? 1 : 0
   })
   const moved: object[] = []
-  for (const number of new Set(byTime.map((event) => event.trackingNumber))) {
-    const { label, position } = labels.get(number)!
-    const parcel = (await parcelsOfLabels(trx, [label.id])).get(label.id)?.find((own) => own.position === position)
-    let at: { status: string | null; at: string | null } = {
-      status: parcel?.status ?? null,
-      at: parcel?.statusAt ?? null,
-    }
-    for (const event of byTime) {
-      if (event.trackingNumber !== number) continue
-      const next = afterNews(at, event)
-      if (!next) continue
-      at = next
-      await setParcelStatus(trx, label.id, position, next.status, next.at)
-      moved.push({
-        trackingNumber: number,
-        order: { id: label.orderId },
-        ...next,
-        place: event.place,
-        text: event.text,
-      })
-      await moveAlong(gharry, trx, label.id, event)
-      await sayStep(gharry, trx, label, position, event)
-    }
+  const ids = [...new Set([...labels.values()].map(({ label }) => label.id))]
+  const shipments = await shipmentsOf(trx, labels, ids)
+  for (const event of byTime) {
+    const { label, position } = labels.get(event.trackingNumber)!
+    const shipment = shipments.get(label.id)!
+    const parcel = shipment.parcels.find((own) => own.position === position)
+    const next = afterNews({ status: parcel?.status ?? null, at: parcel?.at ?? null }, event)
+    if (!next) continue
+    if (parcel) Object.assign(parcel, next)
+    await setParcelStatus(trx, label.id, position, next.status, next.at)
+    const { trackingNumber, place, text } = event
+    moved.push({ trackingNumber, order: { id: label.orderId }, ...next, place, text })
+    await moveAlong(gharry, trx, shipment, event)
+    await sayStep(gharry, trx, label, position, event)
   }
   if (moved.length > 0)
     await announce(
@@ -134,7 +125,7 @@ export async function takeNews(
       now,
       moved.map((data) => ({ type: 'parcel.moved', data })),
     )
-  await putOnBoard(trx, [...new Set([...labels.values()].map(({ label }) => label.id))])
+  await putOnBoard(trx, ids)
 }
 
 // What is older than this when it is heard of (news of a long outage) is no news to a customer.
@@ -154,26 +145,58 @@ async function sayStep(
   await tellCustomer(gharry, trx, { orderId: label.orderId, labelId: label.id, step, position, day, place })
 }
 
+/** A shipment as it is while news of it are taken in. */
+interface Shipment {
+  readonly id: number
+  readonly orderId: number
+  readonly state: string
+  status: string | null
+  dispatchedAt: string | null
+  readonly parcels: { readonly position: number; status: string | null; at: string | null }[]
+}
+
+/** The shipments that news are about, read once for all of them. */
+async function shipmentsOf(
+  trx: Database,
+  labels: ReadonlyMap<string, { readonly label: LabelRow }>,
+  ids: readonly number[],
+): Promise<Map<number, Shipment>> {
+  const parcels = await parcelsOfLabels(trx, ids)
+  const shipments = new Map<number, Shipment>()
+  for (const { label } of labels.values()) {
+    const own = parcels.get(label.id) ?? []
+    shipments.set(label.id, {
+      ...{ id: label.id, orderId: label.orderId, state: label.state, status: label.status },
+      dispatchedAt: label.dispatchedAt,
+      parcels: own.map(({ position, status, statusAt }) => ({ position, status, at: statusAt ?? null })),
+    })
+  }
+  return shipments
+}
+
 /** A shipment is where its last parcel is: it is delivered when all of them are. */
-async function moveAlong(gharry: Application, trx: Database, labelId: number, event: CarrierEvent): Promise<void> {
-  const label = (await labelById(trx, labelId))!
-  if (label.status === 'delivered' && event.status !== 'returned') return
+async function moveAlong(gharry: Application, trx: Database, shipment: Shipment, event: CarrierEvent): Promise<void> {
+  if (shipment.status === 'delivered' && event.status !== 'returned') return
   const status = hindmost(
-    (await parcelsOfLabels(trx, [label.id])).get(label.id)?.map((parcel) => parcel.status) ?? [event.status],
+    shipment.parcels.length > 0 ? shipment.parcels.map((parcel) => parcel.status) : [event.status],
   )
   const delivered = status === 'delivered'
-  const collected = status !== 'announced'
-  await changeLabel(trx, label.id, {
-    status,
-    ...(delivered ? { deliveredAt: event.at } : {}),
-    ...(collected && !label.dispatchedAt ? { dispatchedAt: event.at } : {}),
-  })
-  const order = await orderRow(trx, label.orderId)
+  const leaves = status !== 'announced' && !shipment.dispatchedAt
+  if (status !== shipment.status || delivered || leaves)
+    await changeLabel(trx, shipment.id, {
+      status,
+      ...(delivered ? { deliveredAt: event.at } : {}),
+      ...(leaves ? { dispatchedAt: event.at } : {}),
+    })
+  shipment.status = status
+  if (leaves) shipment.dispatchedAt = event.at
+  if (!leaves && !delivered) return
+  const order = await orderRow(trx, shipment.orderId)
   if (!order) return
-  if (collected && !label.dispatchedAt) await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
-  if (label.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
+  if (leaves) await tellTheWorld(gharry, trx, shipment.id, order, 'dispatched')
+  if (shipment.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
     if (delivered) await setShipmentState(trx, order.id, 'delivered')
-    else if (collected && order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
+    else if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
   }
 }
 

@@ -5,6 +5,7 @@ import {
   isTold,
   type Language,
   languageOf,
+  media,
   type Medium,
   mobileNumber,
   type NoticePlan,
@@ -19,6 +20,7 @@ import {
   type Database,
   documentBy,
   dropNotices,
+  type NewNotice,
   orderRow,
   ordersById,
   waitingNotices,
@@ -66,15 +68,12 @@ export interface Told {
   readonly place?: string
 }
 
-/** Why nobody is told of a step by a medium; null when somebody is. */
-function whyNot(plan: NoticePlan, step: NoticeStep, medium: Medium, order: OrderRow, reader: Reader): string | null {
+/** Whether a customer is told of a step by a medium. */
+function isWanted(plan: NoticePlan, step: NoticeStep, medium: Medium, order: OrderRow, reader: Reader): boolean {
   const to = { channel: order.channelId, country: order.country, language: reader.language }
-  if (medium === 'mail') {
-    if (!order.notice || reader.mail === '') return 'no mail'
-    return isTold(plan, step, 'mail', to) || order.toldSteps.split(',').includes(step) ? null : 'not set'
-  }
-  if (!order.textMessage || reader.phone === '') return 'no text'
-  return isTold(plan, step, 'text', to) ? null : 'not set'
+  const set = isTold(plan, step, medium, to)
+  if (medium === 'text') return order.textMessage && reader.phone !== '' && set
+  return order.notice && reader.mail !== '' && (set || order.toldSteps.split(',').includes(step))
 }
 
 /** The key under which a step is said once; that of the label is as it always was. */
@@ -84,35 +83,46 @@ function keyOf({ labelId, step, position = 0, day = '' }: Told, medium: Medium):
   return `${medium === 'mail' ? 'notice' : 'text'}-${labelId}${rest}`
 }
 
+/** Read once in a transaction: a page of news asks for it with each of them. */
+const plansRead = new WeakMap<object, Promise<NoticePlan>>()
+function planIn(trx: Database): Promise<NoticePlan> {
+  const known = plansRead.get(trx) ?? noticePlan(trx)
+  plansRead.set(trx, known)
+  return known
+}
+
 /**
  * Queues what a customer is told of a step, in the caller's transaction: by the media that the notices are set to, after their
  * waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
  */
 export async function tellCustomer(gharry: Application, trx: Database, told: Told): Promise<void> {
-  const order = await orderRow(trx, told.orderId)
-  const [stored] = await ordersById(trx, [told.orderId])
-  if (!order || !stored) return
-  const channel = await channelById(trx, order.channelId)
-  if (!mayBeWrittenTo(channel)) return
-  const plan = await noticePlan(trx)
-  const reader = readerOf(stored.order, channel)
-  const now = gharry.now()
-  const wait = Math.max(gharry.settings.noticeWaitSeconds, plan.waits * 60)
-  const from = afterQuiet(new Date(now.getTime() + wait * 1000).toISOString(), reader.zone, plan.quiet)
   const { orderId, labelId, step, position = 0, day = '', place = '' } = told
-  for (const medium of ['mail', 'text'] as const) {
-    const waiting = await waitingNotices(trx, orderId, medium)
-    const overtaken = waiting.filter(
-      (row) => row.labelId === labelId && row.position === position && isOvertaken(row.step, step),
-    )
+  const order = await orderRow(trx, orderId)
+  if (!order) return
+  const waiting = await waitingNotices(trx, orderId)
+  const overtaken = waiting.filter(
+    (row) => row.labelId === labelId && row.position === position && isOvertaken(row.step, step),
+  )
+  if (overtaken.length > 0)
     await dropNotices(
       trx,
       overtaken.map(({ id }) => id),
       `Not said any more: ${step}.`,
     )
-    if (whyNot(plan, step, medium, order, reader) !== null) continue
+  const plan = await planIn(trx)
+  const { mail, text } = plan.steps[step]
+  if (!mail.on && !text.on && !order.toldSteps.split(',').includes(step)) return
+  const [stored] = await ordersById(trx, [orderId])
+  const channel = await channelById(trx, order.channelId)
+  if (!stored || !mayBeWrittenTo(channel)) return
+  const reader = readerOf(stored.order, channel)
+  const now = gharry.now()
+  const wait = Math.max(gharry.settings.noticeWaitSeconds, plan.waits * 60)
+  const from = afterQuiet(new Date(now.getTime() + wait * 1000).toISOString(), reader.zone, plan.quiet)
+  const rows = media.flatMap((medium): NewNotice[] => {
+    if (!isWanted(plan, step, medium, order, reader)) return []
     const recipient = medium === 'mail' ? reader.mail : reader.phone
-    const row = { orderId, labelId, recipient, key: keyOf(told, medium), step, medium, position, day, place }
-    await addNotices(trx, [row], from, now.toISOString())
-  }
+    return [{ orderId, labelId, recipient, key: keyOf(told, medium), step, medium, position, day, place }]
+  })
+  await addNotices(trx, rows, from, now.toISOString())
 }

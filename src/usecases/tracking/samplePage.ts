@@ -1,19 +1,22 @@
 import { placeNamed } from '@/adapters'
 import { facesSchema, type Language, readable } from '@/core/telling'
-import { type Application, refuse, type Refused } from '../shared/application'
+import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import type { ParcelView, TrackedParcel } from './trackParcel'
 
-/** A parcel of nobody in particular, to see the page with. */
+/** A parcel of nobody in particular, to see the page with; or what is missing in the draft. */
 export async function sampleView(
   gharry: Application,
   draft: unknown,
   channel: string,
   language: Language,
   parcels: number,
-): Promise<ParcelView | Refused> {
+): Promise<ParcelView | string> {
   const parsed = facesSchema.safeParse(draft)
-  if (!parsed.success) return refuse('bad-value', 'The page is not whole yet.')
+  if (!parsed.success) {
+    const links = parsed.error.issues.some(({ path }) => path.includes('links'))
+    return links ? 'A link needs words, and an address that begins with https://.' : 'The page is not whole yet.'
+  }
   const face = parsed.data.channels[channel] ?? parsed.data.all
   const { world } = await currentWorld(gharry.db)
   const day = (ahead: number): string =>

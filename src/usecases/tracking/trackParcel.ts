@@ -1,5 +1,6 @@
 import { RateLimiterMemory } from 'rate-limiter-flexible'
 import { type Place, placeNamed } from '@/adapters'
+import type { ArrivalBook } from '@/core/arrival'
 import type { Order } from '@/core/order'
 import { type Language, type Face, readable, type ReadableColours } from '@/core/telling'
 import type { TrackingStatus } from '@/core/tracking'
@@ -23,6 +24,7 @@ import {
 } from '@/data'
 import { itemsIn } from '../dispatch/parcelItems'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { recently } from '../shared/recently'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { publishedFaces } from './faces'
 import { readerOf } from './notices'
@@ -141,13 +143,22 @@ export async function findByOrder(
   )
 }
 
+/** The world, and what was learned of its lanes. */
+const worldFor = async (
+  gharry: Application,
+): Promise<{ readonly world: World | undefined; readonly arrivals: ArrivalBook | undefined }> => ({
+  world: (await newestWorld(gharry.db))?.world,
+  arrivals: (await rulebookInForce(gharry))?.ready.arrivals,
+})
+
 async function view(gharry: Application, label: LabelRow): Promise<ParcelView | null> {
   const { db } = gharry
   if (!label.trackingNumber || label.state === 'voided' || label.state === 'voiding') return null
   const [stored] = await ordersById(db, [label.orderId])
   if (!stored) return null
   const { order } = stored
-  const world = (await newestWorld(db))?.world
+  const known = await recently(db, 'world for customers', () => worldFor(gharry))
+  const { world, arrivals } = known
   const [channel, members, faces] = await Promise.all([
     channelById(db, order.channel),
     membersOf(db, label.orderId),
@@ -156,7 +167,6 @@ async function view(gharry: Application, label: LabelRow): Promise<ParcelView | 
   const face = faces.channels[order.channel] ?? faces.all
   const parcels = (await parcelsOfLabels(db, [label.id])).get(label.id) ?? []
   const events = await eventsOf(db, label.id)
-  const arrivals = (await rulebookInForce(gharry))?.ready.arrivals
   const today = gharry.now().toISOString().slice(0, 10)
   const way = { service: label.service, zone: label.zone, location: label.location, country: order.shipTo.country }
   const ahead = (percent: number): string => dayStillAhead(arrivals, way, label.arrivesOn, percent, today) ?? ''

@@ -59,43 +59,34 @@ import { runTrial } from '../rules/runTrial'
 import { voidLabel } from '../dispatch/voidLabel'
 
 const atOnce = 8
+/** Posts and notices wait for the other side most of their time. */
+const toldAtOnce = 80
 
 /** One round of everything that is due; true when something was done, so that the next round may follow at once. */
 export async function workOnce(gharry: Application): Promise<boolean> {
   const { db, now, settings } = gharry
   const lease = settings.leaseSeconds
   let worked = false
-  const each = async <Row extends Piece>(
+  const each = async <Row extends Piece & { readonly state: string }>(
     table: WorkTable,
-    rows: readonly Row[],
+    states: readonly string[],
+    most: number,
     work: (row: Row) => Promise<void>,
   ): Promise<void> => {
+    const rows = await takeDue<Row>(db, table, { states }, now(), most, lease)
     if (rows.length > 0) worked = true
     await Promise.all(rows.map((row) => guarded(gharry, table, row, () => work(row))))
   }
-  await each(
-    'labels',
-    await takeDue<LabelRow>(db, 'labels', { states: ['queued', 'voiding'] }, now(), atOnce, lease),
-    (label) => (label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label)),
-  )
-  await each('posts', await takeDue<PostRow>(db, 'posts', { states: ['queued'] }, now(), atOnce, lease), (post) =>
-    deliverPost(gharry, post),
-  )
-  await each(
-    'notices',
-    await takeDue<NoticeRow>(db, 'notices', { states: ['waiting'] }, now(), atOnce, lease),
-    (notice) => deliverNotice(gharry, notice),
-  )
-  await each(
-    'webhook_messages',
-    await takeDue<WebhookMessage>(db, 'webhook_messages', { states: ['queued'] }, now(), atOnce, lease),
-    (row) => deliverWebhook(gharry, row),
-  )
-  await each(
-    'handovers',
-    await takeDue<HandOverRow>(db, 'handovers', { states: ['queued'] }, now(), atOnce, lease),
-    (row) => deliverHandOver(gharry, row),
-  )
+  // Beside each other: a carrier that takes its time holds up neither channels nor customers.
+  await Promise.all([
+    each<LabelRow>('labels', ['queued', 'voiding'], atOnce, (label) =>
+      label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label),
+    ),
+    each<PostRow>('posts', ['queued'], toldAtOnce, (post) => deliverPost(gharry, post)),
+    each<NoticeRow>('notices', ['waiting'], toldAtOnce, (notice) => deliverNotice(gharry, notice)),
+    each<WebhookMessage>('webhook_messages', ['queued'], atOnce, (row) => deliverWebhook(gharry, row)),
+    each<HandOverRow>('handovers', ['queued'], atOnce, (row) => deliverHandOver(gharry, row)),
+  ])
   return worked
 }
 

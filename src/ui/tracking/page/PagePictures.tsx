@@ -41,9 +41,9 @@ export function PagePictures({ faces, channel, language, children }: Props) {
           with two parcels
         </label>
       </p>
-      {error ? (
+      {error || data?.problem ? (
         <p role="alert" className="text-lost">
-          {sentenceOf(error)} A link needs words, and an address that begins with https://.
+          {data?.problem || sentenceOf(error)}
         </p>
       ) : (
         <div className="flex min-h-0 flex-1 gap-4">

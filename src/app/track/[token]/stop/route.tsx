@@ -4,9 +4,8 @@ import { StopPage } from '@/ui/customer/OtherPages'
 import { sayIn } from '@/ui/customer/words'
 import { stopLetters } from '@/usecases/tracking/customerWords'
 import { sellersFace } from '@/usecases/tracking/faces'
-import { guarded } from '@/app/answer'
 import { theApplication } from '@/app/application'
-import { htmlAnswer, languageAsked } from '@/app/customerAnswer'
+import { customerRoute, htmlAnswer, languageAsked } from '@/app/customerAnswer'
 
 type Context = { params: Promise<{ token: string }> }
 
@@ -19,11 +18,10 @@ async function page(request: NextRequest, done: boolean): Promise<Response> {
 }
 
 /** A link is opened by many programs that only look: nothing ends before the button is pressed. */
-export const GET = (request: NextRequest): Promise<Response> => guarded(() => page(request, false))
+export const GET = customerRoute((request: NextRequest) => page(request, false))
 
 /** Pressed, or sent by a mailbox in one click (RFC 8058). What was no link says the same. */
-export const POST = (request: NextRequest, { params }: Context): Promise<Response> =>
-  guarded(async () => {
-    await stopLetters(await theApplication(), (await params).token)
-    return page(request, true)
-  })
+export const POST = customerRoute(async (request: NextRequest, { params }: Context) => {
+  await stopLetters(await theApplication(), (await params).token)
+  return page(request, true)
+})

@@ -18,8 +18,8 @@ export const POST = changing(
   }),
   async (gharry, { draft, channel, language, parcels }) => {
     const view = await sampleView(gharry, draft, channel, language, parcels)
-    if ('ok' in view) return view
+    if (typeof view === 'string') return { ok: true as const, html: '', problem: view }
     const head = { language, title: sayIn(language)('title'), colours: view.colours }
-    return { ok: true as const, html: pageHtml(<CustomerPage view={view} language={language} />, head) }
+    return { ok: true as const, html: pageHtml(<CustomerPage view={view} language={language} />, head), problem: '' }
   },
 )
