@@ -23,6 +23,8 @@ export default {
       },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(any-ascii|bwip-js|csv-parse|culori|d3-array|d3-geo|fast-check|internmap|intl-messageformat|@formatjs|oauth4webapi|preact|use-intl)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(any-ascii|bwip-js|csv-parse|culori|d3-array|d3-geo|fast-check|internmap|intl-messageformat|@formatjs|oauth4webapi|preact|use-intl)/)',
+  ],
   testTimeout: 60000,
 }

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { SMTPServer } from 'smtp-server'
-import type { CarrierEvent } from '@/adapters'
+import { type CarrierEvent, shopRawOrder } from '@/adapters'
 import { addEdition, addNotices, addPosts, addWorld, insertPastLabels, addLabelParcels, putOnBoard } from '@/data'
 import { saveConnection } from '@/usecases/intake/connections'
 import { storeOrders } from '@/usecases/intake/storeOrders'
@@ -14,7 +14,6 @@ import { openApplication, type Application } from '@/usecases/shared/application
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { takeNews } from '@/usecases/tracking/followParcels'
 import { workOnce } from '@/usecases/worker/work'
-import { shopRawOrder } from '@/adapters'
 import { demoOrders } from '../demo/orders'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
@@ -145,7 +144,7 @@ async function shipments(
   const inForce = (await rulebookInForce(gharry))!
   const raw = [...demoOrders('small', 7, at.slice(0, 10))].slice(0, count).map((order) => shopRawOrder(order)!)
   await gharry.db.transaction((trx) => storeOrders(trx, 'shop', raw, inForce, gharry.now()))
-  const orders = (await gharry.db('orders').select('id')) as { id: number }[]
+  const orders = await gharry.db('orders').select<{ id: number }[]>('id')
   return gharry.db.transaction(async (trx) => {
     const made = orders.map(({ id }) => ({
       ...{ orderId: id, position: 0, key: `bench-${id}`, token: `bench-token-of-order-${String(id).padStart(6, '0')}` },
