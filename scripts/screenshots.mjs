@@ -72,20 +72,14 @@ await take('items')
 await open('/ledger/rates')
 await page.locator('svg text').first().waitFor()
 await take('rates')
-const tariffs = await (await fetch(`${base}/api/ledger/tariffs/file?format=csv&service=heron-road`)).text()
-await open('/ledger/tariffs')
-await page.locator('#tariff-file').setInputFiles({
-  name: 'heron-2027.csv',
-  mimeType: 'text/csv',
-  buffer: Buffer.from(
-    tariffs
-      .replace('R1,2 kg,4.90', 'R1,2 kg,5.30')
-      .replace('R2,5 kg,8.20', 'R2,5 kg,7.90')
-      .replace('R3,2 kg,9.35', 'R3,2 kg,9.90'),
-  ),
-})
-await page.getByRole('region', { name: 'What differs' }).waitFor()
-await take('tariff-preview')
+await open('/tracking/notices')
+await page.locator('iframe').waitFor()
+await page.waitForTimeout(1500)
+await take('notices')
+await open('/tracking/page')
+await page.locator('iframe').first().waitFor()
+await page.waitForTimeout(1500)
+await take('page-editor')
 await open('/dispatch/slips')
 await page.getByLabel('Template to edit').selectOption('live-plants')
 await page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()
@@ -97,7 +91,6 @@ await take('intake')
 await open('/dispatch')
 await page.getByRole('button', { name: 'Plan all ready orders' }).click()
 await page.getByRole('grid', { name: 'Orders of the batch' }).waitFor()
-await take('dispatch-plan')
 await page.getByRole('button', { name: /^Buy \d+ label/ }).click()
 await page.getByRole('button', { name: /^Buy for/ }).click()
 await page

@@ -46,7 +46,7 @@ export async function addClaims(
   return made
 }
 
-/** What a claim may rest on: parcels bought since a moment that are late, were reported, or have not come. */
+/** A parcel that something may be owed for. */
 export interface ClaimableRow {
   readonly labelId: number
   readonly position: number
@@ -65,6 +65,7 @@ export interface ClaimableRow {
   readonly contents: string | null
   readonly damagedAt: string | null
 }
+/** Parcels of these services, bought since a moment, that came late, were reported as damaged, or have not come. */
 export async function claimable(db: Database, since: string, services: readonly string[]): Promise<ClaimableRow[]> {
   const damaged = db('customer_words')
     .whereRaw('customer_words.label_id = labels.id')
@@ -154,7 +155,9 @@ export async function claimSums(
   }))
 }
 
+/** A claim; undefined when there is none. */
 export const claimById = (db: Database, id: number): Promise<ClaimRow | undefined> => db('claims').where({ id }).first()
+/** All claims about an order. */
 export const claimsOfOrder = (db: Database, order: number): Promise<ClaimRow[]> =>
   db('claims').where({ orderId: order }).orderBy('id')
 

@@ -156,6 +156,7 @@ export async function sentTogether(db: Database, ids: readonly number[], sentAt:
 /** The notice that the other side knows by a name. */
 export const noticeByReceipt = (db: Database, receipt: string): Promise<NoticeRow | undefined> =>
   db('notices').where({ receipt }).first()
+/** A notice; undefined when there is none. */
 export const noticeById = (db: Database, id: number): Promise<NoticeRow | undefined> =>
   db('notices').where({ id }).first()
 /** The last text message that went to a number. */

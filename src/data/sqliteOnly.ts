@@ -140,7 +140,8 @@ export async function createActiveLabelIndex(db: Knex): Promise<void> {
   )
 }
 
-/** SQL: how many days a day (or moment) is after another, and its weekday (0 is Sunday). */
+/** SQL: how many days a day (or moment) is after another. */
 export const daysAfter = (day: string, from: string): string =>
   `CAST(ROUND(JULIANDAY(SUBSTR(${day}, 1, 10)) - JULIANDAY(${from})) AS INTEGER)`
+/** SQL: the weekday of a day; 0 is Sunday. */
 export const weekdayOfDay = (day: string): string => `CAST(STRFTIME('%w', ${day}) AS INTEGER)`

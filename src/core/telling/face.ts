@@ -82,10 +82,10 @@ function readableOn(wanted: string, ground: string): string {
   return darker ? '#000000' : '#FFFFFF'
 }
 
-/** Colours that can be read: those of the seller, moved as little as it takes; and what is written on the accent. */
 export interface ReadableColours extends Colours {
   readonly onAccent: string
 }
+/** Colours that can be read (WCAG 2.2, 1.4.3): those of the seller, moved as little as it takes; and what is written on the accent. */
 export function readable({ accent, paper, ink }: Colours): ReadableColours {
   const fixed = readableOn(accent, paper)
   return {

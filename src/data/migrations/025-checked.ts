@@ -9,6 +9,6 @@ export async function checked(db: Knex): Promise<void> {
   // What was told long before is not asked about.
   await db('posts')
     .where({ state: 'sent' })
-    .update({ checkedAt: db.ref('sent_at') })
+    .update({ checked_at: db.ref('sent_at') })
   await db.raw(`CREATE INDEX posts_to_check ON posts(sent_at) WHERE state = 'sent' AND checked_at IS NULL`)
 }

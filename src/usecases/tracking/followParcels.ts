@@ -64,9 +64,12 @@ export async function takeNews(
   gharry: Application,
   trx: Database,
   carrierId: string,
-  events: readonly CarrierEvent[],
+  told: readonly CarrierEvent[],
 ): Promise<void> {
   const now = gharry.now()
+  // A clock that is a year ahead is wrong: what it says happened now.
+  const ahead = new Date(now.getTime() + 366 * 86_400_000).toISOString()
+  const events = told.map((event) => (event.at > ahead ? { ...event, at: now.toISOString() } : event))
   const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
   const early = events.filter((event) => !labels.has(event.trackingNumber))
   if (early.length > 0) {
