@@ -5,7 +5,7 @@ export { isTold, type NoticePlan, noticePlanSchema, type OwnText, ownTextFor, ty
 export { mobileNumber } from './phone'
 export { afterQuiet } from './quiet'
 export { smsWeight, type SmsWeight } from './smsParts'
-export { isOvertaken, isUrgent, type Medium, media, type NoticeStep, noticeSteps, stepOfStatus } from './steps'
+export { isOvertaken, isUrgent, type Medium, mediums, type NoticeStep, noticeSteps, stepOfStatus } from './steps'
 export {
   type Colours,
   contrast,

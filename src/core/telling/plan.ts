@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { languages } from './language'
-import { media, type Medium, type NoticeStep, noticeSteps } from './steps'
+import { mediums, type Medium, type NoticeStep, noticeSteps } from './steps'
 
 /** Whether customers are told of a step by a medium, and which of them; an empty list is no limit. */
 export interface Telling {
@@ -41,7 +41,7 @@ const telling = z.strictObject({
 export const longestText = 20_000
 const ownText = z.strictObject({
   step: z.enum(noticeSteps),
-  medium: z.enum(media),
+  medium: z.enum(mediums),
   language: z.enum(languages),
   channel: z.string().max(64),
   // A line break in a subject would begin another head of the mail.
@@ -52,7 +52,7 @@ const ownText = z.strictObject({
   body: z.string().min(1, 'is empty').max(longestText, 'is longer than 20,000 characters'),
 })
 export const noticePlanSchema = z.strictObject({
-  steps: z.record(z.enum(noticeSteps), z.record(z.enum(media), telling)),
+  steps: z.record(z.enum(noticeSteps), z.record(z.enum(mediums), telling)),
   waits: z.int().min(0).max(1440),
   quiet: z.strictObject({ from: clock, until: clock }),
   texts: z.array(ownText).max(500),

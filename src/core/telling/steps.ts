@@ -16,8 +16,8 @@ export const noticeSteps = [
 export type NoticeStep = (typeof noticeSteps)[number]
 
 /** How a customer is reached. */
-export const media = ['mail', 'text'] as const
-export type Medium = (typeof media)[number]
+export const mediums = ['mail', 'text'] as const
+export type Medium = (typeof mediums)[number]
 
 /** What is of no use an hour later, or asks for an answer: it goes out although something else was said within the hour. */
 const urgent: ReadonlySet<string> = new Set<NoticeStep>([

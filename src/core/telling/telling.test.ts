@@ -10,7 +10,7 @@ import {
   languageOf,
   languages,
   leastContrast,
-  media,
+  mediums,
   mobileNumber,
   noticePlanSchema,
   noticeSteps,
@@ -28,7 +28,7 @@ import {
 describe('the usual words', () => {
   test.each(noticeSteps)('“%s” can be said in every language by every medium, with nothing left open', (step) => {
     for (const language of languages)
-      for (const medium of media) {
+      for (const medium of mediums) {
         const said = composeNotice(step, medium, language, sampleFacts)
         expect(said.text).toContain(sampleFacts.order.number)
         expect(said.text).toContain(sampleFacts.link)

@@ -5,7 +5,7 @@ import {
   isTold,
   type Language,
   languageOf,
-  media,
+  mediums,
   type Medium,
   mobileNumber,
   type NoticePlan,
@@ -92,7 +92,7 @@ function planIn(trx: Database): Promise<NoticePlan> {
 }
 
 /**
- * Queues what a customer is told of a step, in the caller's transaction: by the media that the notices are set to, after their
+ * Queues what a customer is told of a step, in the caller's transaction: by the mediums that the notices are set to, after their
  * waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
  */
 export async function tellCustomer(gharry: Application, trx: Database, told: Told): Promise<void> {
@@ -119,7 +119,7 @@ export async function tellCustomer(gharry: Application, trx: Database, told: Tol
   const now = gharry.now()
   const wait = Math.max(gharry.settings.noticeWaitSeconds, plan.waits * 60)
   const from = afterQuiet(new Date(now.getTime() + wait * 1000).toISOString(), reader.zone, plan.quiet)
-  const rows = media.flatMap((medium): NewNotice[] => {
+  const rows = mediums.flatMap((medium): NewNotice[] => {
     if (!isWanted(plan, step, medium, order, reader)) return []
     const recipient = medium === 'mail' ? reader.mail : reader.phone
     return [{ orderId, labelId, recipient, key: keyOf(told, medium), step, medium, position, day, place }]

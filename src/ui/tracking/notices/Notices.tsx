@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { parseAsStringLiteral, useQueryState } from 'nuqs'
 import { useState } from 'react'
-import { type Language, media, type Medium, type NoticePlan, type NoticeStep, noticeSteps } from '@/core/telling'
+import { type Language, mediums, type Medium, type NoticePlan, type NoticeStep, noticeSteps } from '@/core/telling'
 import type { NoticesView } from '@/usecases/tracking/noticeSettings'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
@@ -28,7 +28,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
   const edit = useEdit<NoticePlan>('notices', view.plan)
   const plan = edit.value
   const [step, setStep] = useQueryState('step', parseAsStringLiteral(noticeSteps).withDefault('label made'))
-  const [medium, setMedium] = useQueryState('by', parseAsStringLiteral(media).withDefault('mail'))
+  const [medium, setMedium] = useQueryState('by', parseAsStringLiteral(mediums).withDefault('mail'))
   const [language, setLanguage] = useState<Language>('en')
   const [channel, setChannel] = useState('')
   const change = useChange(['notices-plan'])
@@ -81,7 +81,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
                   <th scope="row" className="py-1 pr-2 text-left font-normal">
                     {stepWords[at]}
                   </th>
-                  {media.map((by) => {
+                  {mediums.map((by) => {
                     const chosen = at === step && by === medium
                     return (
                       <td key={by} className={`p-0 ${chosen ? 'bg-act-soft' : ''}`}>

@@ -1,4 +1,4 @@
-import { media, type Medium, type NoticePlan, type NoticeStep, noticeSteps, type Telling } from '@/core/telling'
+import { mediums, type Medium, type NoticePlan, type NoticeStep, noticeSteps, type Telling } from '@/core/telling'
 
 /** Steps as they stand in the table: when it is … */
 export const stepWords: Readonly<Record<NoticeStep, string>> = {
@@ -24,7 +24,7 @@ export function whoText({ on, channels, countries, languages }: Telling): string
 /** A plan as a person reads it, line by line. */
 export const planLines = (plan: NoticePlan): string[] => [
   ...noticeSteps.flatMap((step) =>
-    media.map((medium) => {
+    mediums.map((medium) => {
       const { channels, countries, languages } = plan.steps[step][medium]
       const some = [...channels, ...countries, ...languages].join(', ')
       return `${stepWords[step]}, ${mediumWords[medium]}: ${whoText(plan.steps[step][medium])} ${some}`.trim()

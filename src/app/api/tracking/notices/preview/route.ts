@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { languages, media, noticeSteps } from '@/core/telling'
+import { languages, mediums, noticeSteps } from '@/core/telling'
 import { previewNotice } from '@/usecases/tracking/noticeSettings'
 import { changing } from '@/app/answer'
 
@@ -8,7 +8,7 @@ export const POST = changing(
   z.object({
     plan: z.unknown(),
     step: z.enum(noticeSteps),
-    medium: z.enum(media),
+    medium: z.enum(mediums),
     language: z.enum(languages),
     number: z.string().max(60),
   }),
