@@ -101,7 +101,7 @@ export function Filters({
         .filter((name) => address.params.get(name))
         .map((name) => (
           <button key={name} className="bg-act-soft px-2 py-1" onClick={() => address.set(name, null)}>
-            {name} ×
+            {name === 'reported' ? 'customers report' : name} ×
           </button>
         ))}
       {active && (
