@@ -9,6 +9,7 @@ import {
   type TrailEntry,
 } from '@/core/rulebook/language'
 import { wordsSentence } from '../tracking/customerWords'
+import { whyNobody } from '../tracking/notices'
 import type { World } from '@/core/world'
 import { plainText, type Order } from '@/core/order'
 import type { Parcel } from '@/core/packing'
@@ -27,6 +28,7 @@ import {
   silencedBy,
   type Silenced,
   type ClaimRow,
+  channelById,
   claimsOfOrder,
   type CustomerWords,
   wordsOfOrders,
@@ -89,6 +91,8 @@ export interface OrderView {
   readonly silenced: readonly Silenced[]
   /** What the customer wrote on the page of the parcel, or answered. */
   readonly words: readonly (CustomerWords & { readonly sentence: string })[]
+  /** Why its buyer is not written to; empty when they are. */
+  readonly unwritten: string
   /** What its carrier owes for it, or was asked for. */
   readonly claims: readonly ClaimRow[]
   /** The customer’s page of what was bought last; empty while nothing is. */
@@ -134,6 +138,7 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     notices,
     silenced: (await Promise.all(written.map((address) => silencedBy(db, address)))).flatMap((one) => one ?? []),
     words: (await wordsOfOrders(db, [id])).map((one) => ({ ...one, sentence: wordsSentence(one) })),
+    unwritten: whyNobody(await channelById(db, row.channelId)),
     claims: await claimsOfOrder(db, id),
     page: pageOf(labels, gharry.settings.publicUrl),
     handOvers: (await handOversOfOrder(db, id)).map(({ token: _token, ...row }) => ({

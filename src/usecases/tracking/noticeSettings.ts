@@ -1,4 +1,3 @@
-import { channelKindOf } from '@/adapters'
 import {
   composeNotice,
   isTold,
@@ -31,7 +30,7 @@ import { currentWorld } from '../shared/changeWorld'
 import { noticeFacts } from './deliverNotice'
 import { faceFor } from './faces'
 import { letterHtml } from './noticeLetter'
-import { mayBeWrittenTo, noticePlan, readerOf } from './notices'
+import { noticePlan, readerOf, whyNobody } from './notices'
 
 export interface NoticesView {
   readonly version: number
@@ -52,17 +51,11 @@ export async function showNotices(gharry: Application): Promise<NoticesView> {
     plan: await noticePlan(db),
     channels: channels.map((channel) => ({
       ...{ id: channel.id, name: channel.name },
-      why: whyNobody(channel.kind, channel.mailBuyers, channel.name),
+      why: whyNobody(channel),
     })),
     gateway: (await gharry.messenger()) !== null,
     from: (await currentWorld(db)).world.seller?.mail ?? '',
   }
-}
-
-/** Why nobody of a channel is written to; empty when they are. */
-function whyNobody(kind: string, mailBuyers: boolean, name: string): string {
-  if (channelKindOf(kind)?.can.mail === false) return `${name} forbids that its buyers are written to.`
-  return mailBuyers ? '' : `The settings of ${name} say that its buyers are not written to.`
 }
 
 /** Takes how customers are told. A text that cannot be filled is refused, with what is wrong in it. */
@@ -149,9 +142,7 @@ export async function previewNotice(
     html: given.medium === 'mail' ? letterHtml(said, facts, stored.order.shipTo, colours, logo) : '',
     weight: smsWeight(said.text),
     problem: wrong ?? said.problem,
-    told: !mayBeWrittenTo(channel)
-      ? whyNobody(channel!.kind, channel!.mailBuyers, channel!.name)
-      : toldSentence(plan, given, to, given.medium === 'mail' ? reader.mail : reader.phone),
+    told: whyNobody(channel) || toldSentence(plan, given, to, given.medium === 'mail' ? reader.mail : reader.phone),
   }
 }
 

@@ -34,9 +34,12 @@ export async function noticePlan(db: Database): Promise<NoticePlan> {
   return published ? { ...usualPlan, ...published, steps: { ...usualPlan.steps, ...published.steps } } : usualPlan
 }
 
-/** Whether its kind and its settings let buyers be written to. */
-export const mayBeWrittenTo = (channel: ChannelRow | undefined): boolean =>
-  channel === undefined || (channel.mailBuyers && channelKindOf(channel.kind)?.can.mail !== false)
+/** Why buyers of a channel are not written to, by its kind or its settings; empty when they are. */
+export function whyNobody(channel: Pick<ChannelRow, 'kind' | 'mailBuyers' | 'name'> | undefined): string {
+  if (channel === undefined) return ''
+  if (channelKindOf(channel.kind)?.can.mail === false) return `${channel.name} forbids that its buyers are written to.`
+  return channel.mailBuyers ? '' : `The settings of ${channel.name} say that its buyers are not written to.`
+}
 
 /** Who a customer is to notices: language, time zone, and where they are reached. */
 export interface Reader {
@@ -114,7 +117,7 @@ export async function tellCustomer(gharry: Application, trx: Database, told: Tol
   if (!mail.on && !text.on && !order.toldSteps.split(',').includes(step)) return
   const [stored] = await ordersById(trx, [orderId])
   const channel = await channelById(trx, order.channelId)
-  if (!stored || !mayBeWrittenTo(channel)) return
+  if (!stored || whyNobody(channel) !== '') return
   const reader = readerOf(stored.order, channel)
   const now = gharry.now()
   const wait = Math.max(gharry.settings.noticeWaitSeconds, plan.waits * 60)

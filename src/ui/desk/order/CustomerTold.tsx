@@ -16,7 +16,12 @@ const received: Readonly<Record<string, string>> = {
 export function CustomerTold({ view }: { view: OrderView }) {
   const say = useSay()
   const change = useChange(['order', view.row.id], ['desk'])
-  if (view.notices.length === 0) return null
+  if (view.notices.length === 0)
+    return view.unwritten === '' ? null : (
+      <Section title="Told the customer">
+        <p className="text-soft">{view.unwritten}</p>
+      </Section>
+    )
   const path = { id: String(view.row.id) }
   const again = (medium: 'mail' | 'text'): Promise<boolean> =>
     change(

@@ -43,7 +43,7 @@ export function ReadOut({ view, names }: { view: OrderView; names: DeskNames }) 
             The customer was told “{told.step}” <When at={told.sentAt} />.
           </>
         ) : (
-          'The customer was not told anything yet.'
+          view.unwritten || 'The customer was not told anything yet.'
         )}{' '}
         {view.page && (
           <a className="text-act underline underline-offset-4" href={view.page} target="_blank" rel="noreferrer">
