@@ -59,7 +59,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
     body: { draft: {}, channel: '', language: 'en', parcels: 1 },
     status: 200,
   },
-  'PUT /api/tracking/page/logo': { body: {}, status: 415 },
+  'PUT /api/tracking/page/logo': { body: {}, status: 422 },
   'GET /api/ledger/claims': { query: 'settled=yes', status: 200 },
   'POST /api/ledger/claims': { body: { ids: [999] }, status: 200 },
   'PUT /api/ledger/claims': { body: { id: 999, granted: 100, note: '' }, status: 404 },

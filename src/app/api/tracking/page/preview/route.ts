@@ -1,9 +1,6 @@
-/** @jsxImportSource preact */
 import { z } from 'zod'
 import { languages } from '@/core/telling'
-import { CustomerPage } from '@/ui/customer/CustomerPage'
-import { pageHtml } from '@/ui/customer/html'
-import { sayIn } from '@/ui/customer/words'
+import { drawCustomerPage } from '@/ui/customer/draw'
 import { sampleView } from '@/usecases/tracking/samplePage'
 import { changing } from '@/app/answer'
 
@@ -18,8 +15,8 @@ export const POST = changing(
   }),
   async (gharry, { draft, channel, language, parcels }) => {
     const view = await sampleView(gharry, draft, channel, language, parcels)
-    if (typeof view === 'string') return { ok: true as const, html: '', problem: view }
-    const head = { language, title: sayIn(language)('title'), colours: view.colours }
-    return { ok: true as const, html: pageHtml(<CustomerPage view={view} language={language} />, head), problem: '' }
+    return typeof view === 'string'
+      ? { ok: true as const, html: '', problem: view }
+      : { ok: true as const, html: drawCustomerPage(view, language), problem: '' }
   },
 )
