@@ -51,6 +51,9 @@ interface NoticeRow {
   key: string
   state: string
   problem: string | null
+  readonly step: string
+  readonly sentAt: string | null
+  readonly nextAt: string
 }
 
 /** All books, ours and those of the world outside, after the last work is done. */
@@ -232,7 +235,10 @@ function channel({ orders: rows, labels: all, parcels: pieces, posts, shop }: Bo
   }
 }
 
-/** Each customer of a parcel that travels has one letter. */
+/** Steps that say the numbers: one of them for each label. */
+const sayNumbers = ['label made', 'number changed']
+
+/** Each customer of a parcel that travels has one letter with its numbers; what is said besides is said once. */
 function letters({ orders: rows, labels: all, notices, mails }: Books, say: Say): void {
   const sent = new Set(mails.map(({ id }) => id))
   const byLabel = grouped(notices, ({ labelId }) => labelId)
@@ -240,28 +246,37 @@ function letters({ orders: rows, labels: all, notices, mails }: Books, say: Say)
   for (const label of all) {
     const list = byLabel.get(label.id) ?? []
     const order = orderOf.get(label.orderId)
-    if (list.length > 1) say(`label ${label.id} has ${list.length} notices`)
+    const first = list.filter(({ step }) => sayNumbers.includes(step))
+    if (first.length > 1) say(`label ${label.id} has ${first.length} notices`)
     const due =
       order &&
       isActive(label) &&
       order.email !== '' &&
       order.notice &&
       ((order.tellWhen ?? 'bought') === 'bought' || label.dispatchedAt)
-    if (due && list[0]?.state !== 'sent')
+    if (due && first[0]?.state !== 'sent')
       say(
-        `nobody wrote to the customer of label ${label.id}: ${list[0] ? `${list[0].state}, ${list[0].problem ?? ''}` : 'there is no notice'}`,
+        `nobody wrote to the customer of label ${label.id}: ${first[0] ? `${first[0].state}, ${first[0].problem ?? ''}` : 'there is no notice'}`,
       )
     for (const notice of list) {
-      const mail = [...sent].find((id) => id.startsWith(`<${notice.key}-`))
-      if (notice.state === 'sent' && !mail)
+      const mailOf = (key: string): string | undefined => [...sent].find((id) => keyIn(id) === key)
+      const mail = mailOf(notice.key)
+      // Parcels that come to the same step share a letter.
+      const shared = list.some(
+        ({ step, sentAt, key }) => step === notice.step && sentAt === notice.sentAt && mailOf(key),
+      )
+      if (notice.state === 'sent' && !mail && !shared)
         say(`the notice of label ${label.id} is said to be sent, and no inbox has it`)
       if (mail && notice.state !== 'sent' && notice.state !== 'dropped')
         say(`the notice of label ${label.id} arrived and is ${notice.state}`)
     }
   }
   const known = new Set(notices.map(({ key }) => key))
-  for (const id of sent) if (!known.has(/^<(notice-\d+)/.exec(id)?.[1] ?? '')) say(`the letter ${id} has no notice`)
+  for (const id of sent) if (!known.has(keyIn(id))) say(`the letter ${id} has no notice`)
 }
+
+/** The key of the notice in a Message-ID, before eight signs that nobody guesses. */
+const keyIn = (id: string): string => /^<(.+)-.{8}@/.exec(id)?.[1] ?? ''
 
 function parcels({ parcels: pieces, labels: all, news }: Books, { handedOver }: Promised, say: Say): void {
   const active = new Map(all.filter(isActive).map((label) => [label.id, label]))
@@ -328,8 +343,10 @@ async function stuck({ db, posts, notices, labels: all }: Books, say: Say): Prom
       say(`post ${post.id} (${post.kind}) failed: ${post.problem ?? ''}`)
     if (post.state === 'sent' && post.problem) say(`post ${post.id} is sent and keeps the problem of an older try`)
   }
+  // What is put off as something else was said within the hour is not stuck.
+  const soon = new Date(Date.now() + 120_000).toISOString()
   for (const notice of notices)
-    if (notice.state === 'waiting' || notice.state === 'failed')
+    if ((notice.state === 'waiting' && notice.nextAt < soon) || notice.state === 'failed')
       say(`notice ${notice.id} is ${notice.state}: ${notice.problem ?? ''}`)
   for (const [table, states] of [
     ['imports', ['queued', 'running', 'failed']],

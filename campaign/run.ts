@@ -91,7 +91,11 @@ async function finish(house: House, random: Random, promised: Promised): Promise
     const open = await Promise.all([
       house.db('labels').whereIn('state', ['queued', 'voiding']).first('id'),
       house.db('posts').where({ state: 'queued' }).first('id'),
-      house.db('notices').where({ state: 'waiting' }).first('id'),
+      house
+        .db('notices')
+        .where({ state: 'waiting' })
+        .where('next_at', '<', new Date(Date.now() + 90_000).toISOString())
+        .first('id'),
       house.db('imports').whereIn('state', ['queued', 'running']).first('id'),
       house.db('jobs').where({ state: 'queued' }).first('id'),
       house.db('topups').where({ state: 'asked' }).first('id'),

@@ -79,7 +79,7 @@ const putOff = (gharry: Application, notice: NoticeRow, until: string): Promise<
     'notices',
     notice,
     gharry.now(),
-    Math.max(1, Math.ceil((Date.parse(until) - gharry.now().getTime()) / 1000)),
+    Math.max(2, Math.ceil((Date.parse(until) - gharry.now().getTime()) / 1000)),
   )
 
 const drop = ({ db }: Application, notice: NoticeRow, problem: string): Promise<void> =>
@@ -117,7 +117,7 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
   )
   const [oldest] = same
   // The oldest speaks for all.
-  if (oldest && oldest.id !== notice.id) return handBack(db, 'notices', notice, gharry.now(), 2)
+  if (oldest && oldest.id !== notice.id) return putOff(gharry, notice, oldest.nextAt)
   const last = await lastNotice(db, notice.orderId, notice.medium)
   const free = last === null ? now : new Date(Date.parse(last) + hourMs).toISOString()
   if (free > now && !isUrgent(notice.step)) return putOff(gharry, notice, free)
