@@ -5,6 +5,7 @@ import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
 import { benchBoard } from './board'
 import { benchDesk } from './desk'
+import { benchFind } from './find'
 import { benchFindings } from './findings'
 import { benchIntake } from './intake'
 import { benchMessages } from './messages'
@@ -36,6 +37,7 @@ const kinds = [
   'arrivals',
   'telling',
   'board',
+  'find',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -89,6 +91,15 @@ if (wanted('board'))
     const { page, needs, spread } = await benchBoard(parcels)
     say(
       `board, ${parcels.toLocaleString('en')} parcels on their way: first page of ${JSON.stringify(page)} ms, what needs a person ${JSON.stringify(needs)} ms, a distribution ${JSON.stringify(spread)} ms`,
+    )
+  }
+if (wanted('find'))
+  for (const orders of [100_000, 1_000_000]) {
+    const times = await benchFind(orders)
+    say(
+      `the one box, ${orders.toLocaleString('en')} orders: ${Object.entries(times)
+        .map(([what, took]) => `${what} ${JSON.stringify(took)}`)
+        .join(', ')} ms`,
     )
   }
 if (wanted('messages')) {

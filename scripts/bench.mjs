@@ -1,6 +1,6 @@
 /*
  * npm run bench [-- all | rules | findings | rulebook | quotes | packing | addresses | intake | trial | desk | papers
- * | page | typing | messages | arrivals | telling | board]: prints each figure, all when none is named; docs/performance.md keeps them.
+ * | page | typing | messages | arrivals | telling | board | find]: prints each figure, all when none is named; docs/performance.md keeps them.
  */
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'

@@ -21,6 +21,20 @@ export interface FoundParcel {
 
 const columns = ['id', 'number', 'buyer', 'city', 'country', 'state', 'placed_at']
 
+/** Orders whose number or e-mail address begins so, in its order. */
+const beginningWith = async (
+  db: Database,
+  column: 'number' | 'email',
+  text: string,
+  most: number,
+): Promise<FoundOrder[]> =>
+  (await db('orders')
+    .where(column, '>=', text)
+    .where(column, '<', `${text}\uffff`)
+    .orderBy(column)
+    .limit(most)
+    .select(columns)) as FoundOrder[]
+
 /**
  * Orders by number, buyer, e-mail, telephone number, place, SKU: those whose number begins with the words first, then the
  * youngest that hold all of them. Words shorter than three letters only narrow by the number.
@@ -28,13 +42,13 @@ const columns = ['id', 'number', 'buyer', 'city', 'country', 'state', 'placed_at
 export async function findOrders(db: Database, text: string, most: number): Promise<FoundOrder[]> {
   const whole = text.trim()
   if (whole.length < 2) return []
-  const numbered = (await db('orders')
-    .where('number', '>=', whole)
-    .where('number', '<', `${whole}\uffff`)
-    .orderBy('number')
-    .limit(most)
-    .select(columns)) as FoundOrder[]
+  const numbered = await beginningWith(db, 'number', whole, most)
   const words = whole.toLowerCase().split(/\s+/)
+  if (words.length === 1 && whole.includes('@')) {
+    const mailed = await beginningWith(db, 'email', whole.toLowerCase(), most)
+    // A part of one from its middle is looked for as any other text.
+    if (mailed.length > 0) return mailed
+  }
   const long = words.filter((word) => word.length >= 3)
   if (long.length === 0 || numbered.length >= most) return numbered
   const query = db('orders').orderBy('orders.id', 'desc').limit(most).select(columns)
