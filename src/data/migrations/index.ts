@@ -24,7 +24,6 @@ import { webhooks } from './022-webhooks'
 import { telling } from './023-telling'
 import { claims } from './024-claims'
 import { checked } from './025-checked'
-import { email } from './026-email'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -52,5 +51,4 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '023-telling', up: telling },
   { name: '024-claims', up: claims },
   { name: '025-checked', up: checked },
-  { name: '026-email', up: email },
 ]
