@@ -8,7 +8,7 @@ test('the board says which parcels need a person, filters by why, and leads to t
 }) => {
   await page.goto('/tracking')
   const needs = page.getByRole('group', { name: 'Needs a person' })
-  const late = needs.getByRole('button', { name: /^\d+ late$/ })
+  const late = needs.getByRole('button', { name: /^\d+ ?late$/ })
   await expect(late).toBeEnabled()
   const said = Number(/^\d+/.exec(await late.innerText())?.[0])
   await late.press('Enter')

@@ -21,7 +21,7 @@ export function History({ view }: { view: OrderView }) {
           {view.posts.map((post) => (
             <p key={`p${post.id}`} className="flex gap-2 py-0.5">
               <StateMark state={post.state} />{' '}
-              {post.kind === 'fulfil' ? `channel: parcel ${post.parcel}` : 'channel: taken back'}{' '}
+              {post.kind === 'fulfil' ? `channel: tracking number of parcel ${post.parcel}` : 'channel: taken back'}{' '}
               <span className={post.differs ? 'text-lost' : 'text-soft'}>
                 {post.differs ?? post.problem ?? (post.checkedAt && 'read back, and the same')}
               </span>
