@@ -47,7 +47,6 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Notices', '/tracking/notices', (page) => page.locator('iframe').first().waitFor()],
   ['Customer’s page', '/tracking/page', (page) => page.locator('iframe').first().waitFor()],
   ['Claims', '/ledger/claims', (page) => page.getByRole('heading', { level: 1 }).waitFor()],
-  ['Where is my order?', '/track', (page) => page.getByRole('button', { name: 'Find it' }).waitFor()],
   ['Numbers', '/tracking/numbers', (page) => page.getByRole('textbox').first().waitFor()],
   ['Open interface', '/setup/interface', (page) => page.getByRole('heading', { name: 'Webhooks' }).waitFor()],
   ['Arrivals', '/tracking/arrivals', (page) => page.locator('svg text').first().waitFor()],

@@ -58,7 +58,9 @@ export function Told({ initial }: { initial: TrackingView }) {
           ))}
         </div>
       </TrackingHead>
-      <div className={`panes min-h-0 flex-1 ${handsOver ? '[--panes:1fr_1fr_1fr]' : '[--panes:1fr_1fr]'}`}>
+      <div
+        className={`panes min-h-0 flex-1 ${handsOver ? '[--panes:repeat(3,minmax(0,1fr))]' : '[--panes:repeat(2,minmax(0,1fr))]'}`}
+      >
         <Column
           title="Posts to channels"
           empty="No posts here. Buying a label writes one."

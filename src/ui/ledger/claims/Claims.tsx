@@ -62,7 +62,7 @@ export function Claims({ initial }: { initial: ClaimsView }) {
           >
             <button
               aria-pressed={carrier === sum.carrier}
-              className="min-h-6 text-left"
+              className="min-h-[24px] text-left"
               onClick={() => void put({ carrier: carrier === sum.carrier ? null : sum.carrier })}
             >
               <b className="font-semibold">{name(sum.carrier)}</b> {count(sum.n)}, {homeMoney(sum.amount)}{' '}
@@ -71,7 +71,7 @@ export function Claims({ initial }: { initial: ClaimsView }) {
             {(['csv', 'xlsx'] as const).map((format) => (
               <a
                 key={format}
-                className="flex min-h-6 items-center text-act underline decoration-hair underline-offset-4"
+                className="flex min-h-[24px] items-center text-act underline decoration-hair underline-offset-4"
                 href={`/api/ledger/claims/file?carrier=${encodeURIComponent(sum.carrier)}&format=${format}`}
               >
                 {format.toUpperCase()}

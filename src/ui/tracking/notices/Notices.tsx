@@ -100,7 +100,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
                           <button
                             aria-pressed={chosen}
                             aria-label={`Words and readers: ${stepWords[at]}, ${mediumWords[by]}`}
-                            className="min-h-7 flex-1 text-left text-act"
+                            className="min-h-[29px] flex-1 text-left text-act"
                             onClick={() => {
                               void setStep(at)
                               void setMedium(by)
