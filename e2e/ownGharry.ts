@@ -41,7 +41,9 @@ export async function ownGharry(): Promise<{ readonly url: string; readonly clos
         children.map((child) => {
           const ended = new Promise((resolve) => child.on('exit', resolve))
           child.kill('SIGTERM')
-          return ended
+          // A server waits for the pages that are still open; nobody waits for them here.
+          const late = setTimeout(() => child.kill('SIGKILL'), 8000)
+          return ended.then(() => clearTimeout(late))
         }),
       )
       rmSync(folder, { recursive: true, force: true })
