@@ -85,7 +85,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
                     const chosen = at === step && by === medium
                     return (
                       <td key={by} className={`p-0 ${chosen ? 'bg-act-soft' : ''}`}>
-                        <span className="flex items-center gap-1.5 px-1">
+                        <span className="flex items-center gap-3 px-1">
                           <input
                             type="checkbox"
                             aria-label={`${stepWords[at]}, ${mediumWords[by]}`}
