@@ -45,7 +45,8 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Tracking', '/tracking', (page) => page.getByRole('row').nth(3).waitFor()],
   ['Notifications', '/tracking/told', (page) => page.getByRole('heading', { name: /Posts to channels/ }).waitFor()],
   ['Notices', '/tracking/notices', (page) => page.locator('iframe').first().waitFor()],
-  ['Customer’s page', '/tracking/page', (page) => page.locator('iframe').first().waitFor()],
+  // Once it is filled, the page has come to life.
+  ['Customer’s page', '/tracking/page', (page) => page.locator('iframe[srcdoc*="html"]').first().waitFor()],
   ['Claims', '/ledger/claims', (page) => page.getByRole('heading', { level: 1 }).waitFor()],
   ['Numbers', '/tracking/numbers', (page) => page.getByRole('textbox').first().waitFor()],
   ['Open interface', '/setup/interface', (page) => page.getByRole('heading', { name: 'Webhooks' }).waitFor()],
