@@ -1,7 +1,8 @@
-import type { VNode } from 'preact'
 import type { NextRequest } from 'next/server'
-import { type Language, languages, preferredLanguage, type ReadableColours } from '@/core/telling'
-import { pageHtml } from '@/ui/customer/html'
+import { type Language, languages, preferredLanguage } from '@/core/telling'
+import { type SellersPage, drawSellersPage } from '@/ui/customer/draw'
+import { sellersFace } from '@/usecases/tracking/faces'
+import { theApplication } from './application'
 import { guarded, problem } from './answer'
 import { bytesOf } from './body'
 import { guardHeaders, turnedAway } from './edge'
@@ -12,16 +13,19 @@ export function languageAsked(request: NextRequest, usual: Language): Language {
   return chosen ?? preferredLanguage(request.headers.get('accept-language') ?? '', usual)
 }
 
-/** A customer's page: whole, without scripts, kept by nobody. */
-export const htmlAnswer = (
-  body: VNode,
-  head: { readonly language: Language; readonly title: string; readonly colours: ReadableColours },
-  status = 200,
-): Response =>
-  new Response(pageHtml(body, head), {
+/** A customer's page, drawn: whole, without scripts, kept by nobody. */
+export const htmlAnswer = (html: string, language: Language, status = 200): Response =>
+  new Response(html, {
     status,
-    headers: { 'content-type': 'text/html; charset=utf-8', 'content-language': head.language, vary: 'accept-language' },
+    headers: { 'content-type': 'text/html; charset=utf-8', 'content-language': language, vary: 'accept-language' },
   })
+
+/** A page that is about no parcel, in the seller's own face. */
+export async function sellersPage(request: NextRequest, page: SellersPage, status = 200): Promise<Response> {
+  const seller = await sellersFace(await theApplication())
+  const language = languageAsked(request, 'en')
+  return htmlAnswer(drawSellersPage(seller, language, page), language, status)
+}
 
 /** Of pages that need no script, and are in no frame. */
 const policy = [

@@ -167,14 +167,12 @@ export async function moveClaims(
   ids: readonly number[],
   from: readonly ClaimRow['state'][],
   change: Partial<Pick<ClaimRow, 'state' | 'claimedAt' | 'settledAt' | 'granted' | 'note'>>,
-): Promise<number[]> {
-  const moved: number[] = []
-  for (const part of chunks(ids, 400)) {
-    const rows = (await db('claims').whereIn('id', part).whereIn('state', from).update(change).returning('id')) as {
-      id: number
-    }[]
-    moved.push(...rows.map(({ id }) => id))
-  }
+): Promise<ClaimRow[]> {
+  const moved: ClaimRow[] = []
+  for (const part of chunks(ids, 400))
+    moved.push(
+      ...((await db('claims').whereIn('id', part).whereIn('state', from).update(change).returning('*')) as ClaimRow[]),
+    )
   return moved
 }
 

@@ -35,7 +35,7 @@ export function CustomerPage({ view, language, said }: Props) {
   const open = parcels.some(({ status }) => status !== 'delivered' && status !== 'arrived back')
   return (
     <main>
-      <Head view={view} say={say} />
+      <SellersName view={view} say={say} />
       <p class="soft">{say('order', { numbers: view.orders.join(', ') })}</p>
       {said && (
         <p role="status" class="bad">
@@ -92,7 +92,8 @@ export function CustomerPage({ view, language, said }: Props) {
   )
 }
 
-function Head({ view, say }: { view: Pick<ParcelView, 'face' | 'seller'>; say: Say }) {
+/** The seller's logo, or name. */
+export function SellersName({ view, say }: { view: Pick<ParcelView, 'face' | 'seller'>; say: Say }) {
   const name = view.seller || say('title')
   return view.face.logo ? (
     <p>

@@ -1,12 +1,14 @@
 /** @jsxImportSource preact */
-import type { Face, Language } from '@/core/telling'
-import { Foot } from './CustomerPage'
+import type { Face, Language, ReadableColours } from '@/core/telling'
+import { Foot, SellersName } from './CustomerPage'
 import { sayIn } from './words'
 
-interface Seller {
+/** Whose page it is, and how it looks. */
+export interface Seller {
   readonly face: Face
   readonly seller: string
   readonly sellerMail: string
+  readonly colours: ReadableColours
 }
 interface Props {
   readonly view: Seller
@@ -19,7 +21,7 @@ export function FindPage({ view, language, said }: Props) {
   const say = sayIn(language)
   return (
     <main>
-      <Name view={view} />
+      <SellersName view={view} say={say} />
       <h1>{say('find.title')}</h1>
       {said && (
         <p role="alert" class="bad">
@@ -47,7 +49,7 @@ export function DeadLinkPage({ view, language }: Props) {
   const say = sayIn(language)
   return (
     <main>
-      <Name view={view} />
+      <SellersName view={view} say={say} />
       <h1>{say('dead.title')}</h1>
       <p>
         {say('dead.text')} <a href={`/track?lang=${language}`}>{say('dead.link')}</a>.
@@ -67,7 +69,7 @@ export function StopPage({
   const say = sayIn(language)
   return (
     <main>
-      <Name view={view} />
+      <SellersName view={view} say={say} />
       <h1>{say('stop.title')}</h1>
       {done ? (
         <p role="status" class="bad">
@@ -83,12 +85,3 @@ export function StopPage({
     </main>
   )
 }
-
-const Name = ({ view }: { view: Seller }) =>
-  view.face.logo ? (
-    <p>
-      <img src={`/logo/${view.face.logo}`} alt={view.seller} />
-    </p>
-  ) : (
-    <p class="soft">{view.seller}</p>
-  )

@@ -7,8 +7,7 @@ import type { WordingsView } from '@/usecases/intake/wordings'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
-import { Resumed } from '../kit/Resumed'
-import { TheirChange } from '../kit/TheirChange'
+import { EditNotes } from '../kit/EditNotes'
 import { useSay } from '../kit/Toast'
 import { useEdit } from '../kit/useEdit'
 import { useChange } from '../kit/useChange'
@@ -109,16 +108,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
           )}
         </span>
       </h2>
-      <Resumed edit={edit} onDrop={putBack} />
-      {edit.overtaken && (
-        <TheirChange
-          what="this table"
-          mine={rows.map(rowLine)}
-          theirs={saved.map(rowLine)}
-          onTake={putBack}
-          onKeep={edit.know}
-        />
-      )}
+      <EditNotes edit={edit} what="this table" mine={rows.map(rowLine)} theirs={saved.map(rowLine)} onDrop={putBack} />
       {rows.length > 0 && (
         <table className="w-full bg-sheet">
           <thead>

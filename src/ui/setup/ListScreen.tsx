@@ -5,9 +5,8 @@ import type { FieldValues, UseFormReturn } from 'react-hook-form'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
 import { TextInput } from '../kit/Field'
-import { Resumed } from '../kit/Resumed'
+import { EditNotes } from '../kit/EditNotes'
 import { Plain } from '../kit/Screen'
-import { TheirChange } from '../kit/TheirChange'
 import { useEdits } from '../kit/useEdit'
 import { Rerouting } from '../rules/Rerouting'
 import { Effect } from './Effect'
@@ -189,16 +188,12 @@ function Editor<T extends object, In extends FieldValues, Out extends FieldValue
               )}
             </span>
           </div>
-          <Resumed edit={edit} />
-          {thing && edit.overtaken && (
-            <TheirChange
-              what={`“${name}”`}
-              mine={linesOf(edit.value)}
-              theirs={linesOf(kind.formOf(thing))}
-              onTake={edit.drop}
-              onKeep={edit.know}
-            />
-          )}
+          <EditNotes
+            edit={thing ? edit : { ...edit, overtaken: false }}
+            what={`“${name}”`}
+            mine={linesOf(edit.value)}
+            theirs={thing ? linesOf(kind.formOf(thing)) : []}
+          />
           {fields(form, began)}
         </form>
         {thing && more?.(thing)}

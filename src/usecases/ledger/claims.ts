@@ -139,21 +139,12 @@ export async function markClaimed(gharry: Application, ids: readonly number[]): 
   const at = gharry.now().toISOString()
   return gharry.db.transaction(async (trx) => {
     const moved = await moveClaims(trx, ids, ['owed'], { state: 'claimed', claimedAt: at })
-    const log = await Promise.all(moved.map((id) => claimById(trx, id)))
     await writeLog(
       trx,
-      log.flatMap((claim) =>
-        claim
-          ? [
-              {
-                order: claim.orderId,
-                at,
-                author: gharry.settings.author,
-                sentence: `Claimed at the carrier: ${claim.kind}, ${claim.reason}`,
-              },
-            ]
-          : [],
-      ),
+      moved.map(({ orderId, kind, reason }) => ({
+        ...{ order: orderId, at, author: gharry.settings.author },
+        sentence: `Claimed at the carrier: ${kind}, ${reason}`,
+      })),
     )
     return { ok: true as const, claimed: moved.length }
   })

@@ -4,6 +4,7 @@ import {
   afterQuiet,
   composeNotice,
   isUrgent,
+  type Language,
   type NoticeFacts,
   type NoticeStep,
   ownTextFor,
@@ -85,6 +86,10 @@ const putOff = (gharry: Application, notice: NoticeRow, until: string): Promise<
 const drop = ({ db }: Application, notice: NoticeRow, problem: string): Promise<void> =>
   changeHeld(db, 'notices', notice, { state: 'dropped', problem, leaseUntil: null })
 
+/** Something has to be set up before it can go out. */
+const fail = ({ db }: Application, notice: NoticeRow, problem: string): Promise<void> =>
+  changeHeld(db, 'notices', notice, { state: 'failed', problem, leaseUntil: null })
+
 /**
  * Sends one notice to a customer: unless its label was voided, or they want no more; not in their night, and not within an
  * hour of the one before, unless it is of no use later. What waits to say the same of other parcels goes in the same letter.
@@ -123,7 +128,6 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
   if (free > now && !isUrgent(notice.step)) return putOff(gharry, notice, free)
 
   const { world } = await currentWorld(db)
-  const { seller = usualSeller } = world
   const step = notice.step as NoticeStep
   const facts = noticeFacts(gharry, {
     order: stored.order,
@@ -143,33 +147,61 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
       await settleMessage({ ...gharry, db: trx }, 'notices', notice, result, {}, more)
       if (result.ok) await sentTogether(trx, others, gharry.now().toISOString())
     })
-  if (notice.medium === 'text') {
-    const gateway = await gharry.messenger()
-    if (!gateway)
-      return changeHeld(db, 'notices', notice, {
-        state: 'failed',
-        problem: 'There is no gateway for text messages: connect one under Intake, Connections; then try again.',
-        leaseUntil: null,
-      })
-    const text = last === null ? `${said.text} ${smsStopOf(reader.language)}` : said.text
-    const result = await gateway.client.send({ to: notice.recipient, text }, key)
-    return settle(result, result.ok ? { receipt: `${gateway.id} ${result.body.id}` } : {})
+  const { channelId } = order
+  const letter: Letter = {
+    label,
+    order: stored.order,
+    channelId,
+    language: reader.language,
+    said,
+    facts,
+    first: last === null,
+    key,
   }
-  if (seller.mail === '')
-    return changeHeld(db, 'notices', notice, {
-      state: 'failed',
-      problem: 'Say in Set-up, Seller, from which address letters come; then try again.',
-      leaseUntil: null,
-    })
-  const { colours, logo } = await faceFor(gharry, order.channelId)
+  const sent =
+    notice.medium === 'text' ? await sendText(gharry, notice, letter) : await sendMail(gharry, notice, letter, world)
+  return 'cannot' in sent ? fail(gharry, notice, sent.cannot) : settle(sent.result, sent.more)
+}
+
+/** What one notice says, and of what. */
+interface Letter {
+  readonly label: LabelRow
+  readonly order: Order
+  readonly channelId: string
+  readonly language: Language
+  readonly said: ReturnType<typeof composeNotice>
+  readonly facts: NoticeFacts
+  /** The first to this customer: it says how to end them. */
+  readonly first: boolean
+  readonly key: string
+}
+/** What became of it; or what a person has to set up first. */
+type Sent =
+  | { readonly result: Parameters<typeof settleMessage>[3]; readonly more?: { readonly receipt: string } }
+  | { readonly cannot: string }
+
+async function sendText(gharry: Application, { recipient }: NoticeRow, letter: Letter): Promise<Sent> {
+  const gateway = await gharry.messenger()
+  if (!gateway)
+    return { cannot: 'There is no gateway for text messages: connect one under Intake, Connections; then try again.' }
+  const { said, first, language, key } = letter
+  const text = first ? `${said.text} ${smsStopOf(language)}` : said.text
+  const result = await gateway.client.send({ to: recipient, text }, key)
+  return { result, ...(result.ok ? { more: { receipt: `${gateway.id} ${result.body.id}` } } : {}) }
+}
+
+async function sendMail(gharry: Application, notice: NoticeRow, letter: Letter, world: World): Promise<Sent> {
+  const { seller = usualSeller } = world
+  if (seller.mail === '') return { cannot: 'Say in Set-up, Seller, from which address letters come; then try again.' }
+  const { bounceDomain } = gharry.settings
+  const { colours, logo } = await faceFor(gharry, letter.channelId)
+  const bounce = `notice+${notice.id}-${letter.label.token.slice(0, 12)}@${bounceDomain}`
   const result = await gharry.mail.send({
     from: { name: seller.name, address: seller.mail },
     to: notice.recipient,
-    key,
-    ...(gharry.settings.bounceDomain === ''
-      ? {}
-      : { bounce: `notice+${notice.id}-${label.token.slice(0, 12)}@${gharry.settings.bounceDomain}` }),
-    ...letterOf(said, facts, stored.order.shipTo, colours, logo),
+    key: letter.key,
+    ...(bounceDomain === '' ? {} : { bounce }),
+    ...letterOf(letter.said, letter.facts, letter.order.shipTo, colours, logo),
   })
-  return settle(result)
+  return { result }
 }

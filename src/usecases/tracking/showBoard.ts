@@ -11,7 +11,7 @@ import {
 } from '@/data'
 import type { Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
-import { dayStillAhead } from './tellDelays'
+import { dayStillAhead } from './dayStillAhead'
 import { currentWorld } from '../shared/changeWorld'
 
 export { type BoardFilter, type BoardNeed, boardNeeds, type BoardRow, boardSorts } from '@/data'

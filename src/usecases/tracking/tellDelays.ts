@@ -1,7 +1,7 @@
-import type { ArrivalBook } from '@/core/arrival'
-import { type BoardRow, labelById, lateUntold, noteTold, waitingNotices } from '@/data'
+import { labelById, lateUntold, noteTold, waitingNotices } from '@/data'
 import type { Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
+import { dayStillAhead } from './dayStillAhead'
 import { tellCustomer } from './notices'
 
 const dayMs = 86_400_000
@@ -10,19 +10,6 @@ const atOnce = 100
 const longest = 14
 /** A new day is named that holds for so many of a hundred: nobody wants to be put off twice. */
 const sure = 80
-
-/** The day by which a parcel that has not come comes with a chance (per cent), from the history of its lane. */
-export function dayStillAhead(
-  arrivals: ArrivalBook | undefined,
-  row: Pick<BoardRow, 'service' | 'location' | 'zone' | 'country'>,
-  foreseen: string | null,
-  percent: number,
-  today: string,
-): string | null {
-  if (!foreseen) return null
-  const yesterday = new Date(Date.parse(today) - dayMs).toISOString().slice(0, 10)
-  return arrivals?.day(row, foreseen, percent * 10, yesterday) ?? null
-}
 
 /** Tells customers whose parcels are late, once for each day that they are put off to. */
 export async function tellDelays(gharry: Application): Promise<void> {

@@ -28,7 +28,7 @@ import { recently } from '../shared/recently'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { publishedFaces } from './faces'
 import { readerOf } from './notices'
-import { dayStillAhead } from './tellDelays'
+import { dayStillAhead } from './dayStillAhead'
 
 /** One parcel as its customer sees it. Days are `YYYY-MM-DD`. */
 export interface TrackedParcel {

@@ -7,9 +7,9 @@ import type { SlipPreview, SlipsView } from '@/usecases/dispatch/slips'
 import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select, TextInput } from '../../kit/Field'
+import { Placeholders } from '../../kit/Placeholders'
 import { PageView } from '../../kit/PageView'
-import { Resumed } from '../../kit/Resumed'
-import { TheirChange } from '../../kit/TheirChange'
+import { EditNotes } from '../../kit/EditNotes'
 import { Plain } from '../../kit/Screen'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
@@ -113,16 +113,12 @@ export function Slips({ initial }: { initial: SlipsView }) {
       </DispatchHead>
       <div className="panes min-h-0 flex-1 [--panes:1fr_420px] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Template">
-          <Resumed edit={edit} />
-          {edit.overtaken && (
-            <TheirChange
-              what={`“${slip.name}”`}
-              mine={blockLines(slip)}
-              theirs={saved ? blockLines(saved) : []}
-              onTake={edit.drop}
-              onKeep={edit.know}
-            />
-          )}
+          <EditNotes
+            edit={edit}
+            what={`“${slip.name}”`}
+            mine={blockLines(slip)}
+            theirs={saved ? blockLines(saved) : []}
+          />
           <div className="flex flex-wrap items-center gap-2 pb-3">
             <Select
               aria-label="Template to edit"
@@ -192,16 +188,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
           </p>
           <details className="mt-4">
             <summary className="cursor-pointer text-act">Placeholders and conditions</summary>
-            <table className="mt-1 w-full">
-              <tbody>
-                {placeholders.map(([name, about]) => (
-                  <tr key={name} className="border-b border-hair/60">
-                    <td className="py-0.5 pr-3 font-mono text-small">{`{{ ${name} }}`}</td>
-                    <td className="text-soft">{about}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Placeholders list={placeholders} />
             <p className="mt-2 text-soft">
               A block is printed where its condition holds, such as{' '}
               <code className="font-mono text-small">order.country == &apos;NL&apos;</code> or{' '}

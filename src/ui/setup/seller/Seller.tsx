@@ -6,8 +6,7 @@ import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { CellTable } from '../../kit/CellTable'
 import { Field, Select, TextInput } from '../../kit/Field'
-import { Resumed } from '../../kit/Resumed'
-import { TheirChange } from '../../kit/TheirChange'
+import { EditNotes } from '../../kit/EditNotes'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { useEditForm } from '../../kit/useEditForm'
@@ -55,16 +54,7 @@ export function Seller({ initial }: { initial: SetupView }) {
         aria-label="Seller"
       >
         <form noValidate className="max-w-2xl pb-6" onSubmit={(event) => void form.handleSubmit(save)(event)}>
-          <Resumed edit={edit} />
-          {edit.overtaken && (
-            <TheirChange
-              what="these settings"
-              mine={lines(edit.value)}
-              theirs={lines(saved)}
-              onTake={edit.drop}
-              onKeep={edit.know}
-            />
-          )}
+          <EditNotes edit={edit} what="these settings" mine={lines(edit.value)} theirs={lines(saved)} />
           <Part head="h2" title="Seller">
             <div className="grid gap-3 min-[700px]:grid-cols-2">
               <Field label="Name" wrong={errors.name?.message} hint="As letters and the tracking page say it.">

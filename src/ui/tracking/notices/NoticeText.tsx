@@ -12,6 +12,7 @@ import {
 } from '@/core/telling'
 import { Button } from '../../kit/Button'
 import { Field, Select, TextArea, TextInput } from '../../kit/Field'
+import { Placeholders } from '../../kit/Placeholders'
 
 interface Props {
   readonly plan: NoticePlan
@@ -90,16 +91,7 @@ export function NoticeText(props: Props) {
       </Field>
       <details>
         <summary className="cursor-pointer text-act">What can be named</summary>
-        <table className="mt-1 w-full">
-          <tbody>
-            {noticePlaceholders.map(([name, about]) => (
-              <tr key={name} className="border-b border-hair/60">
-                <td className="py-0.5 pr-3 font-mono text-small">{`{{ ${name} }}`}</td>
-                <td className="text-soft">{about}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Placeholders list={noticePlaceholders} />
       </details>
     </div>
   )

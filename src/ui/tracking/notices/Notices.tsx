@@ -7,8 +7,7 @@ import type { NoticesView } from '@/usecases/tracking/noticeSettings'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
-import { Resumed } from '../../kit/Resumed'
-import { TheirChange } from '../../kit/TheirChange'
+import { EditNotes } from '../../kit/EditNotes'
 import { useChange } from '../../kit/useChange'
 import { useEdit } from '../../kit/useEdit'
 import { TrackingHead } from '../TrackingHead'
@@ -57,16 +56,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
       </TrackingHead>
       <div className="panes min-h-0 flex-1 [--panes:400px_minmax(0,1fr)_372px] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Steps">
-          <Resumed edit={edit} />
-          {edit.overtaken && (
-            <TheirChange
-              what="the notices"
-              mine={planLines(plan)}
-              theirs={planLines(view.plan)}
-              onTake={edit.drop}
-              onKeep={edit.know}
-            />
-          )}
+          <EditNotes edit={edit} what="the notices" mine={planLines(plan)} theirs={planLines(view.plan)} />
           <table className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-small text-soft">

@@ -6,8 +6,7 @@ import type { FacesView } from '@/usecases/tracking/faces'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Select } from '../../kit/Field'
-import { Resumed } from '../../kit/Resumed'
-import { TheirChange } from '../../kit/TheirChange'
+import { EditNotes } from '../../kit/EditNotes'
 import { useChange } from '../../kit/useChange'
 import { useEdit } from '../../kit/useEdit'
 import { TrackingHead } from '../TrackingHead'
@@ -71,16 +70,7 @@ export function PageEditor({
       </TrackingHead>
       <div className="panes min-h-0 flex-1 [--panes:420px_minmax(0,1fr)] border-t border-hair">
         <div className="min-h-0 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="How it looks">
-          <Resumed edit={edit} />
-          {edit.overtaken && (
-            <TheirChange
-              what="the page"
-              mine={faceLines(faces)}
-              theirs={faceLines(view.draft)}
-              onTake={edit.drop}
-              onKeep={edit.know}
-            />
-          )}
+          <EditNotes edit={edit} what="the page" mine={faceLines(faces)} theirs={faceLines(view.draft)} />
           <div className="flex flex-wrap items-center gap-2 pb-3">
             <Select aria-label="Page of" value={channel} onChange={(event) => setChannel(event.target.value)}>
               <option value="">all channels</option>

@@ -1,23 +1,15 @@
-/** @jsxImportSource preact */
 import type { NextRequest } from 'next/server'
 import { z } from 'zod'
-import { FindPage } from '@/ui/customer/OtherPages'
-import { sayIn } from '@/ui/customer/words'
-import { sellersFace } from '@/usecases/tracking/faces'
 import { addressBehind, findByOrder } from '@/usecases/tracking/trackParcel'
 import { theApplication } from '../application'
-import { customerRoute, formOf, htmlAnswer, languageAsked } from '../customerAnswer'
+import { customerRoute, formOf, sellersPage } from '../customerAnswer'
 
 const form = z.object({ number: z.string().trim().min(1).max(60), email: z.string().trim().min(3).max(254) })
 
-async function page(request: NextRequest, said: string | undefined, status = 200): Promise<Response> {
-  const view = await sellersFace(await theApplication())
-  const language = languageAsked(request, 'en')
-  const head = { language, title: sayIn(language)('find.title'), colours: view.colours }
-  return htmlAnswer(<FindPage view={view} language={language} said={said} />, head, status)
-}
+const page = (request: NextRequest, said?: string, status = 200): Promise<Response> =>
+  sellersPage(request, { page: 'find', said }, status)
 
-export const GET = customerRoute((request: NextRequest) => page(request, undefined))
+export const GET = customerRoute((request: NextRequest) => page(request))
 
 /** By order number and e-mail; a wrong pair is told nothing. */
 export const POST = customerRoute(async (request: NextRequest) => {

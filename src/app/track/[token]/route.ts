@@ -1,13 +1,9 @@
-/** @jsxImportSource preact */
 import type { NextRequest } from 'next/server'
-import { CustomerPage } from '@/ui/customer/CustomerPage'
-import { DeadLinkPage } from '@/ui/customer/OtherPages'
-import { sayIn } from '@/ui/customer/words'
+import { drawCustomerPage } from '@/ui/customer/draw'
 import { takeCustomerWords } from '@/usecases/tracking/customerWords'
-import { sellersFace } from '@/usecases/tracking/faces'
 import { trackByLink } from '@/usecases/tracking/trackParcel'
 import { theApplication } from '@/app/application'
-import { customerRoute, formOf, htmlAnswer, languageAsked } from '@/app/customerAnswer'
+import { customerRoute, formOf, htmlAnswer, languageAsked, sellersPage } from '@/app/customerAnswer'
 
 type Context = { params: Promise<{ token: string }> }
 
@@ -15,18 +11,11 @@ type Context = { params: Promise<{ token: string }> }
 const sayings = ['thanks', 'choose', 'too-long', 'say-it', 'which-day', 'too-many', 'not-found']
 
 export const GET = customerRoute(async (request: NextRequest, { params }: Context) => {
-  const gharry = await theApplication()
-  const view = await trackByLink(gharry, (await params).token)
-  if (!view) {
-    const seller = await sellersFace(gharry)
-    const language = languageAsked(request, 'en')
-    const head = { language, title: sayIn(language)('dead.title'), colours: seller.colours }
-    return htmlAnswer(<DeadLinkPage view={seller} language={language} />, head, 404)
-  }
+  const view = await trackByLink(await theApplication(), (await params).token)
+  if (!view) return sellersPage(request, { page: 'dead' }, 404)
   const language = languageAsked(request, view.language)
   const said = sayings.find((key) => key === request.nextUrl.searchParams.get('said'))
-  const head = { language, title: sayIn(language)('title'), colours: view.colours }
-  return htmlAnswer(<CustomerPage view={view} language={language} said={said} />, head)
+  return htmlAnswer(drawCustomerPage(view, language, said), language)
 })
 
 /** A note or a report of the customer; then the page again, which says what became of it. */
