@@ -136,6 +136,17 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },
   'POST /api/desk/orders/combine': { body: { groups: [[1, 99]] }, status: 409 },
+  'POST /api/desk/numbers': { body: { orders: [1] }, status: 200 },
+  'GET /api/desk/edits': { status: 200 },
+  'POST /api/desk/edits': {
+    body: { key: 'a key of its own', orders: [1], edits: [{ do: 'tag', add: ['seen'], remove: [] }] },
+    status: 200,
+  },
+  'DELETE /api/desk/edits': { body: { edit: 99 }, status: 404 },
+  'POST /api/desk/edits/preview': {
+    body: { orders: [1], edits: [{ do: 'pin', decision: 'priority', value: 'urgent' }] },
+    status: 200,
+  },
   'GET /api/desk/orders/:id': { id: '1', status: 200 },
   'GET /api/desk/orders/:id/address': { id: '1', status: 200 },
   'PUT /api/desk/orders/:id/address': { id: '99', body: { address: null }, status: 404 },

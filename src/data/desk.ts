@@ -161,8 +161,13 @@ export async function deskDistribution(
 }
 
 /** The ids of everything that a filter shows, in the Desk's order; at most `most`. */
-export async function deskIds(db: Database, filter: DeskFilter, most: number): Promise<number[]> {
-  return (
-    await filtered(db, filter).select('orders.id').orderBy(['orders.rank', 'orders.placed_at', 'orders.id']).limit(most)
-  ).map((row: { id: number }) => row.id)
+export async function deskIds(
+  db: Database,
+  filter: DeskFilter,
+  sorts: readonly DeskSort[],
+  most: number,
+): Promise<number[]> {
+  return (await filtered(db, filter).select('orders.id').orderBy(sequence(sorts)).limit(most)).map(
+    (row: { id: number }) => row.id,
+  )
 }

@@ -86,6 +86,18 @@ export {
   type Facet,
 } from './desk'
 export {
+  addEdit,
+  editById,
+  editByKey,
+  type EditOrderRow,
+  type EditRow,
+  moveEdit,
+  newestEdits,
+  ordersOfEdit,
+  settleEditOrders,
+  writePins,
+} from './edits'
+export {
   addEdition,
   addWorld,
   type Edition,

@@ -4,7 +4,7 @@ import { insertMany } from './sqliteOnly'
 
 export interface JobRow {
   readonly id: number
-  readonly kind: 'route again' | 'count flow' | 'trial'
+  readonly kind: 'route again' | 'count flow' | 'edit orders' | 'trial'
   readonly key: string
   readonly payload: string
   readonly state: 'queued' | 'done' | 'failed' | 'cancelled'
@@ -25,17 +25,19 @@ export async function addJob(
   key: string,
   payload: unknown,
   now: string,
+  /** When it is due; at once without it. */
+  due = now,
 ): Promise<void> {
   // A newer one of a kind does all that those before it would do: of those that nobody works on yet, it takes the
   // place.
-  if (kind !== 'count flow')
+  if (kind === 'route again' || kind === 'trial')
     await db('jobs')
       .where({ kind, state: 'queued' })
       .whereNull('lease_until')
       .whereNot({ key })
       .update({ state: 'cancelled', problem: kind === 'trial' ? 'A newer trial was asked for.' : null })
   await db('jobs')
-    .insert({ kind, key, payload: toJson(payload), state: 'queued', madeAt: now, nextAt: now })
+    .insert({ kind, key, payload: toJson(payload), state: 'queued', madeAt: now, nextAt: due })
     .onConflict('key')
     .ignore()
 }

@@ -27,11 +27,13 @@ export async function insertMany<T>(
   columns: readonly string[],
   list: readonly T[],
   valuesOf: (entry: T, place: number) => readonly unknown[],
+  /** What becomes of rows that are there already under the same key. */
+  same: 'ABORT' | 'REPLACE' = 'ABORT',
 ): Promise<number[]> {
   if (list.length === 0) return []
   const statement = await preparedFor(
     trx,
-    `INSERT INTO ${table} (${columns.map(columnOf).join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+    `INSERT OR ${same} INTO ${table} (${columns.map(columnOf).join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
   )
   return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
 }

@@ -1,9 +1,10 @@
 import type { Message } from '@/data'
 import type { combineGroups, takeApart } from './desk/combineOrders'
 import type { correctAddress, readBlock, showAddress } from './desk/correctAddress'
+import type { editMany, ManyEdit, previewEdit, showEdits, undoEdit } from './desk/editMany'
 import type { pinDecision, releasePin } from './desk/pinDecision'
 import type { showDeciding } from './desk/showDeciding'
-import type { placeOnDesk, selectDesk, showDesk, spreadDesk } from './desk/showDesk'
+import type { numbersOf, placeOnDesk, selectDesk, showDesk, spreadDesk } from './desk/showDesk'
 import type { showOrder } from './desk/showOrder'
 import type { showPacking } from './desk/showPacking'
 import type { buyBatch } from './dispatch/buyBatch'
@@ -191,6 +192,11 @@ export interface Endpoints {
     body: { groups: readonly (readonly number[])[] }
     answer: Done<typeof combineGroups>
   }
+  'POST /api/desk/numbers': { body: { orders: readonly number[] }; answer: Done<typeof numbersOf> }
+  'GET /api/desk/edits': { answer: Shown<typeof showEdits> }
+  'POST /api/desk/edits': { body: ManyEdit & { readonly key: string }; answer: Done<typeof editMany> }
+  'DELETE /api/desk/edits': { body: { edit: number }; answer: Done<typeof undoEdit> }
+  'POST /api/desk/edits/preview': { body: ManyEdit; answer: Done<typeof previewEdit> }
   'GET /api/desk/orders/:id': { answer: Shown<typeof showOrder> }
   'GET /api/desk/orders/:id/address': { answer: Shown<typeof showAddress> }
   'PUT /api/desk/orders/:id/address': {

@@ -24,6 +24,7 @@ import { webhooks } from './022-webhooks'
 import { telling } from './023-telling'
 import { claims } from './024-claims'
 import { checked } from './025-checked'
+import { edits } from './026-edits'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -51,4 +52,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '023-telling', up: telling },
   { name: '024-claims', up: claims },
   { name: '025-checked', up: checked },
+  { name: '026-edits', up: edits },
 ]

@@ -2,7 +2,7 @@
 import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { World } from '@/core/world'
 import type { OrderRow } from '@/data'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -32,6 +32,11 @@ const TypeOrder = dynamic(() => import('./typed/TypeOrder').then((module) => mod
   loading: () => <aside className="beside p-5 text-soft">Fetching the form …</aside>,
 })
 
+const EditMany = dynamic(() => import('./many/EditMany').then((module) => module.EditMany), {
+  ssr: false,
+  loading: () => <aside className="beside p-5 text-soft">Fetching what can be decided …</aside>,
+})
+
 const nothing: ReadonlySet<number> = new Set()
 
 /** The orders, exceptions first, with the order that is open beside them. */
@@ -47,12 +52,17 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const [cursor, setCursor] = useState(0)
   const [selected, setSelected] = useState(nothing)
   const [entered, setEntered] = useState(false)
+  /** Deciding for all that are selected, with what was pasted into the list; null when nobody does. */
+  const [deciding, setDeciding] = useState<string | null>(null)
   const open = Number(address.params.get('order')) || null
   const typing = address.params.get('new')
   const columns = useMemo(() => deskColumns(names), [names])
   useEffect(() => void orderDrawer(), [])
   // Other filters, another list; the same orders in another sequence are still selected.
-  useEffect(() => setSelected(nothing), [address.filter])
+  useEffect(() => {
+    setSelected(nothing)
+    setDeciding(null)
+  }, [address.filter])
   useEffect(() => {
     setCursor(0)
     grid.current?.scrollToTop()
@@ -87,6 +97,23 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
         say(`${count(ids.length)} ${ids.length === 1 ? 'order' : 'orders'} selected`)
       },
     )
+  // As the list has them, so that a pasted column finds its orders.
+  const [sequence, setSequence] = useState<readonly number[]>([])
+  const decide = (pasted = ''): void => {
+    if (selected.size === 0) return say('Select the orders first: Space on a row, or A for all that are shown.')
+    void change(
+      () => call('GET /api/desk/ids', { query: new URLSearchParams(address.query) }),
+      (ids) => {
+        const listed = ids.filter((id) => selected.has(id))
+        setSequence([...listed, ...[...selected].filter((id) => !listed.includes(id))])
+        setDeciding(pasted)
+      },
+    )
+  }
+  const stopDeciding = useCallback((): void => {
+    setDeciding(null)
+    grid.current?.focus()
+  }, [])
   const toDispatch = (): void => {
     if (selected.size === 0) return
     keepSelection([...selected])
@@ -128,6 +155,9 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
           <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>
+          <Button disabled={selected.size === 0} onClick={() => decide()}>
+            Decide
+          </Button>
           <Button kind="filled" disabled={selected.size === 0} onClick={toDispatch}>
             Plan a batch
           </Button>
@@ -158,7 +188,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           onRange={(first, last) =>
             setRange((before) => (before[0] === first && before[1] === last ? before : [first, last]))
           }
-          letters={{ a: () => void selectAll(), b: toDispatch }}
+          letters={{ a: () => void selectAll(), b: toDispatch, e: () => decide() }}
+          onPaste={decide}
           onEscape={() => (open === null ? setSelected(nothing) : close())}
         >
           {failed && (
@@ -183,7 +214,10 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           onClose={() => address.set('new', null)}
         />
       )}
-      {open !== null && typing === null && (
+      {deciding !== null && typing === null && (
+        <EditMany orders={sequence} names={names} world={world} pasted={deciding} onClose={stopDeciding} />
+      )}
+      {open !== null && typing === null && deciding === null && (
         <OrderDrawer
           id={open}
           names={names}

@@ -49,13 +49,16 @@ const list = (label: string, choices: (words: Wordings) => readonly Choice[]): E
 })
 const text = (label: string, hint: string, read: Reader): Editing => ({ by: 'text', label, hint, read })
 
-const tags = text('Tags', 'Tags with commas between them.', (typed) => {
+/** Words with commas between them; undefined where there is none. */
+export function readTags(typed: string): readonly string[] | undefined {
   const found = typed
     .split(',')
     .map((tag) => tag.trim())
     .filter(Boolean)
   return found.length > 0 ? found : undefined
-})
+}
+
+const tags = text('Tags', 'Tags with commas between them.', readTags)
 
 const [nearest, cheapest] = originWays
 
@@ -225,7 +228,8 @@ function begun(head: readonly string[], name: string, whole: boolean): boolean {
   return head.length <= wanted.length && head.every((part, i) => wanted[i]!.startsWith(part))
 }
 
-function readActionValue(kind: DecisionKind, typed: string, words: Wordings): unknown {
+/** The value of a decision, typed; undefined when it cannot be read. */
+export function readActionValue(kind: DecisionKind, typed: string, words: Wordings): unknown {
   const way = editing[kind.type]
   if (way.by === 'choice') {
     const id = chosenBy(typed, way.choices(words))

@@ -2,9 +2,30 @@ import { waitingStates } from '@/core/order'
 import { missingReferences } from '@/core/rulebook/findings'
 import { decisionById, decisionPhrase, decisionValues } from '@/core/rulebook/language'
 import { orderRow, removePin, setPin, writeLog } from '@/data'
-import { refuse, type Answer, type Application } from '../shared/application'
+import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
-import { rulebookInForce } from '../shared/rulebookInForce'
+import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
+
+/** A hold pinned to nothing is a release. */
+const isRelease = (decision: string, value: unknown): boolean => decision === 'hold' && value === null
+
+/** Why a value cannot be pinned for a decision; null when it can. */
+export function wrongPin(decision: string, value: unknown, { ready }: InForce): Refused | null {
+  const kind = decisionById.get(decision)
+  if (!kind) return refuse('unknown-decision', `There is no decision "${decision}".`)
+  if (isRelease(decision, value)) return null
+  const parsed = decisionValues[kind.type].safeParse(value)
+  if (!parsed.success)
+    return refuse('bad-value', `${kind.name}: ${parsed.error.issues[0]?.message ?? 'this value is of the wrong kind'}.`)
+  const [missing] = missingReferences(kind, value, ready.world)
+  return missing === undefined ? null : refuse('missing', missing)
+}
+
+/** A pinned value in words. */
+export const pinPhrase = (decision: string, value: unknown, { ready, rulebook }: InForce): string =>
+  isRelease(decision, value)
+    ? 'released'
+    : decisionPhrase(decision, value, { world: ready.world, groups: rulebook.groups })
 
 /** Sets a decision of a waiting order by hand; it beats every rule and outlives re-routing until it is released. */
 export async function pinDecision(
@@ -13,21 +34,14 @@ export async function pinDecision(
   decision: string,
   value: unknown,
 ): Promise<Answer<object>> {
-  const kind = decisionById.get(decision)
-  if (!kind) return refuse('unknown-decision', `There is no decision "${decision}".`)
-  // A hold pinned to nothing is a release.
-  const released = decision === 'hold' && value === null
-  const parsed = decisionValues[kind.type].safeParse(value)
-  if (!released && !parsed.success)
-    return refuse('bad-value', `${kind.name}: ${parsed.error.issues[0]?.message ?? 'this value is of the wrong kind'}.`)
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
-  const { world } = inForce.ready
-  const missing = released ? [] : missingReferences(kind, value, world)
-  if (missing[0]) return refuse('missing', missing[0])
+  const wrong = wrongPin(decision, value, inForce)
+  if (wrong) return wrong
+  const kind = decisionById.get(decision)!
   return changePins(gharry, orderId, async (db, author, now) => {
     await setPin(db, orderId, kind.id, value, author, now)
-    return `${kind.name} pinned by hand: ${released ? 'released' : decisionPhrase(decision, value, { world, groups: inForce.rulebook.groups })}`
+    return `${kind.name} pinned by hand: ${pinPhrase(decision, value, inForce)}`
   })
 }
 

@@ -7,13 +7,14 @@ import {
   deskPlace,
   listChannels,
   newestWorld,
+  orderRows,
   type DeskFilter,
   type DeskSort,
   type Distribution,
   type Facet,
   type OrderRow,
 } from '@/data'
-import type { Application } from '../shared/application'
+import type { Answer, Application } from '../shared/application'
 
 export interface DeskView {
   readonly rows: readonly OrderRow[]
@@ -54,8 +55,18 @@ export function spreadDesk(gharry: Application, filter: DeskFilter): Promise<Spr
   return spread
 }
 
-export const selectDesk = (gharry: Application, filter: DeskFilter): Promise<number[]> =>
-  deskIds(gharry.db, filter, 5000)
+/** All orders of a list, in its sequence; at most as many as can be edited at once. */
+export const selectDesk = (gharry: Application, filter: DeskFilter, sorts: readonly DeskSort[]): Promise<number[]> =>
+  deskIds(gharry.db, filter, sorts, 5000)
+
+/** The numbers of orders, in the order in which they were asked for. */
+export async function numbersOf(
+  gharry: Application,
+  ids: readonly number[],
+): Promise<Answer<{ readonly numbers: readonly { readonly id: number; readonly number: string }[] }>> {
+  const rows = new Map((await orderRows(gharry.db, ids)).map(({ id, number }) => [id, { id, number }]))
+  return { ok: true, numbers: ids.flatMap((id) => rows.get(id) ?? []) }
+}
 
 /** At which place of the list an order is; null where it is not in it. */
 export const placeOnDesk = async (

@@ -33,6 +33,7 @@ import {
 } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
+import { workEdit } from '../desk/editMany'
 import { buyLabel } from '../dispatch/buyLabels'
 import { deliverWebhook } from '../open/webhooks'
 import { deliverHandOver } from '../dispatch/handOver'
@@ -114,7 +115,7 @@ export async function workOneJob(gharry: Application, quick: boolean): Promise<b
   const rows = await takeDue<JobRow>(
     db,
     'jobs',
-    { states: ['queued'], kinds: quick ? ['route again', 'count flow'] : ['trial'], newest: !quick },
+    { states: ['queued'], kinds: quick ? ['route again', 'count flow', 'edit orders'] : ['trial'], newest: !quick },
     now(),
     1,
     settings.leaseSeconds,
@@ -163,6 +164,7 @@ async function guarded(gharry: Application, table: WorkTable, row: Piece, work: 
 async function workJob(gharry: Application, job: JobRow): Promise<void> {
   const work = {
     'count flow': () => countFlow(gharry),
+    'edit orders': () => workEdit(gharry, fromJson<{ edit: number }>(job.payload).edit),
     'route again': () => routeWaiting(gharry, job),
     trial: () => runTrial(gharry, job),
   }

@@ -1,3 +1,4 @@
+export { decisionsTouched, type HandEdit, handEditor } from './handEdits'
 export { type Difference, rulebookDifference } from './rulebookDifference'
 export { type Precedent, type Suggestion, suggestRules } from './suggestRules'
 export { tallyMany } from './tallyTrial'

@@ -1,5 +1,4 @@
 'use client'
-import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import type { World } from '@/core/world'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -7,10 +6,10 @@ import type { OrderView, TrailLine } from '@/usecases/desk/showOrder'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { useChange } from '../../kit/useChange'
-import { pinnable } from './pinnable'
+import { DecideField } from '../deciding/DecideField'
+import { isDecidedByHand } from '../deciding/offers'
+import { useDecide } from '../deciding/useDecide'
 import { Section } from './Section'
-
-const PinEditor = dynamic(() => import('./PinEditor').then((module) => module.PinEditor), { ssr: false })
 
 /** What was decided, by which rule and why, and what a person decides instead. */
 export function DecisionTrail({
@@ -24,21 +23,21 @@ export function DecisionTrail({
   world: World
   waiting: boolean
 }) {
-  const [editing, setEditing] = useState<string | null>(null)
-  const path = { id: String(view.row.id) }
+  /** What the field begins with; each time it is asked for anew. */
+  const [start, setStart] = useState({ text: '', time: 0 })
+  const decide = useDecide()
   const change = useChange(['order', view.row.id], ['desk'])
-  const done = (): void => setEditing(null)
-  const pin = (decision: string, value: unknown): Promise<boolean> =>
-    change(() => call('POST /api/desk/orders/:id/pins', { path, body: { decision, value } }), done)
   const release = (decision: string): Promise<boolean> =>
-    change(() => call('DELETE /api/desk/orders/:id/pins', { path, body: { decision } }), done)
-  const missing = pinnable.filter((kind) => !view.trail.some((line) => line.decision === kind.id))
+    change(() => call('DELETE /api/desk/orders/:id/pins', { path: { id: String(view.row.id) }, body: { decision } }))
   return (
     <Section
       title="Decisions"
       action={
         view.row.hold && waiting ? (
-          <Button kind="quiet" onClick={() => pin('hold', null)}>
+          <Button
+            kind="quiet"
+            onClick={() => decide([view.row.id], [{ do: 'pin', decision: 'hold', value: null }], 'hold released')}
+          >
             Release the hold
           </Button>
         ) : undefined
@@ -54,44 +53,29 @@ export function DecisionTrail({
                 Release
               </Button>
             )}
-            {waiting && pinnable.some((kind) => kind.id === line.decision) && (
+            {waiting && isDecidedByHand(line.decision) && (
               <Button
                 kind="quiet"
                 aria-label={`Override ${line.name}`}
-                onClick={() => setEditing(editing === line.decision ? null : line.decision)}
+                onClick={() => setStart(({ time }) => ({ text: `${line.name} `, time: time + 1 }))}
               >
                 Override
               </Button>
             )}
           </div>
           <Why line={line} />
-          {editing === line.decision && (
-            <PinEditor
-              decision={line.decision}
-              world={world}
-              onCancel={() => setEditing(null)}
-              onPin={(value) => pin(line.decision, value)}
-            />
-          )}
         </div>
       ))}
-      {waiting && missing.length > 0 && (
-        <div className="flex flex-wrap items-center gap-1 pt-2">
-          <span className="text-soft">Decide by hand:</span>
-          {missing.map((kind) => (
-            <Button key={kind.id} kind="quiet" onClick={() => setEditing(editing === kind.id ? null : kind.id)}>
-              {kind.name}
-            </Button>
-          ))}
+      {waiting && (
+        <div className="pt-2">
+          <DecideField
+            key={start.time}
+            world={world}
+            start={start.text}
+            autoFocus={start.time > 0}
+            onDecide={(edit, said) => decide([view.row.id], [edit], said)}
+          />
         </div>
-      )}
-      {editing && missing.some((kind) => kind.id === editing) && (
-        <PinEditor
-          decision={editing}
-          world={world}
-          onCancel={() => setEditing(null)}
-          onPin={(value) => pin(editing, value)}
-        />
       )}
       {view.stages.some((stage) => stage.finishedBy) &&
         view.stages

@@ -47,6 +47,8 @@ interface Props<Row> {
   /** Keys of one letter, which act only here; they can be switched off. */
   readonly letters?: Readonly<Record<string, () => void>>
   readonly onEscape?: () => void
+  /** A text that is pasted while a row has the focus. */
+  readonly onPaste?: (text: string) => void
   readonly tone?: (row: Row) => string
   /** What a row says across all columns but the first, where it has no values to show. */
   readonly across?: (row: Row) => string | undefined
@@ -153,6 +155,11 @@ export function Grid<Row>(props: Props<Row>) {
       aria-colcount={shown.length + (selected ? 1 : 0)}
       aria-multiselectable={selected ? true : undefined}
       onKeyDown={keys}
+      onPaste={(event) => {
+        if (!props.onPaste || !(event.target as HTMLElement).hasAttribute('data-row')) return
+        event.preventDefault()
+        props.onPaste(event.clipboardData.getData('text'))
+      }}
     >
       <GridHead
         columns={shown}

@@ -1,0 +1,5 @@
+import { previewEdit } from '@/usecases/desk/editMany'
+import { changing } from '@/app/answer'
+import { manyEdit } from '../edit'
+
+export const POST = changing('POST /api/desk/edits/preview', manyEdit, (gharry, body) => previewEdit(gharry, body))

@@ -1,0 +1,30 @@
+'use client'
+import type { HandEdit } from '@/core/rulebook/change'
+import { call } from '../../kit/api'
+import { count } from '../../kit/format'
+import { useSay } from '../../kit/Toast'
+import { useChange } from '../../kit/useChange'
+
+/** Decides by hand for orders, with one undo in the message that says so. True when it was done. */
+export function useDecide(): (orders: readonly number[], edits: readonly HandEdit[], said: string) => Promise<boolean> {
+  const say = useSay()
+  const change = useChange(['order'], ['desk'], ['edits'])
+  const undo = (edit: number): Promise<boolean> =>
+    change(
+      () => call('DELETE /api/desk/edits', { body: { edit } }),
+      ({ changed, left }) =>
+        say(`Put back for ${orderCount(changed)}${left[0] ? `; ${left[0].count} left: ${left[0].why}` : ''}`),
+    )
+  return (orders, edits, said) => {
+    const key = crypto.randomUUID()
+    return change(
+      () => call('POST /api/desk/edits', { body: { key, orders, edits } }),
+      ({ edit, changed }) =>
+        say(orders.length === 1 ? `Decided: ${said}` : `Decided for ${orderCount(changed)}: ${said}`, {
+          undo: () => void undo(edit),
+        }),
+    )
+  }
+}
+
+export const orderCount = (n: number): string => `${count(n)} ${n === 1 ? 'order' : 'orders'}`
