@@ -1,4 +1,17 @@
-import { analyse, deskCount, deskDistribution, deskPage, type Database, type DeskFilter, type DeskSort } from '@/data'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import {
+  analyse,
+  deskCount,
+  deskDistribution,
+  deskPage,
+  type Database,
+  type DeskFilter,
+  type DeskSort,
+  openDatabase,
+  rankOf,
+} from '@/data'
 
 const filters: readonly (readonly [string, DeskFilter])[] = [
   ['no filter', {}],
@@ -26,14 +39,26 @@ const sorts: readonly DeskSort[] = [
 ]
 const searches = ['van acker', 'mg-1234', 'tnk-060', 'köln', '9000', 'noor', 'kasia.now', 'prin', 'so', 'ann']
 
-/** Times of the Desk's first page over every filter and sort, and of searches; milliseconds at the server. */
-export async function benchDesk(db: Database): Promise<{ page: Times; search: Times; spread: Times }> {
+export interface DeskTimes {
+  readonly page: Times
+  readonly search: Times
+  readonly spread: Times
+  /** The slowest page, and of what. */
+  readonly slowest: string
+}
+
+/** Times of the Desk's first page over every filter and sort, of searches, and of distributions; milliseconds at the server. */
+export async function benchDesk(db: Database): Promise<DeskTimes> {
   await analyse(db)
   const page: number[] = []
+  let slowest = { took: 0, what: '' }
   for (let round = 0; round < 3; round++)
-    for (const [, filter] of filters)
-      for (const sort of sorts)
-        page.push(await timed(() => Promise.all([deskPage(db, filter, [sort], 0, 100), deskCount(db, filter)])))
+    for (const [name, filter] of filters)
+      for (const sort of sorts) {
+        const took = await timed(() => Promise.all([deskPage(db, filter, [sort], 0, 100), deskCount(db, filter)]))
+        page.push(took)
+        if (took > slowest.took) slowest = { took, what: `${name}, by ${sort.column}${sort.down ? ' down' : ''}` }
+      }
   const search: number[] = []
   for (let round = 0; round < 5; round++)
     for (const text of searches)
@@ -42,8 +67,143 @@ export async function benchDesk(db: Database): Promise<{ page: Times; search: Ti
       )
   const spread: number[] = []
   for (const [, filter] of filters) spread.push(await timed(() => deskDistribution(db, filter)))
-  return { page: summary(page), search: summary(search), spread: summary(spread) }
+  return { page: summary(page), search: summary(search), spread: summary(spread), slowest: slowest.what }
 }
+
+/** SQL: one of a list, as often as its weight says, by a number that is spread evenly. */
+const weighted = (list: readonly (readonly [value: string, weight: number])[], by: string): string => {
+  const total = list.reduce((sum, [, weight]) => sum + weight, 0)
+  let upTo = 0
+  const cases = list.map(([value, weight]) => `WHEN (${by}) % ${total} < ${(upTo += weight)} THEN ${value}`)
+  return `CASE ${cases.join(' ')} END`
+}
+const text = (value: string): string => `'${value}'`
+const states = ['delivered', 'dispatched', 'cancelled', 'labelled', 'ready', 'held', 'attention'] as const
+
+/** The Desk over so many orders, made by the database itself: most delivered, spread as a year of the demo's world would be. */
+export async function benchDeskOf(orders: number): Promise<DeskTimes> {
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-desk-bench-'))
+  const db = await openDatabase(join(folder, 'gharry.db'))
+  await db.raw('PRAGMA foreign_keys = OFF')
+  await db.raw('PRAGMA synchronous = OFF')
+  // A number that is spread evenly, another one for each purpose.
+  const spreadBy = (prime: number): string => `((i * ${prime}) % 1000003)`
+  const state = weighted(
+    [
+      ...([
+        ['delivered', 900],
+        ['dispatched', 40],
+        ['cancelled', 30],
+        ['labelled', 10],
+      ] as const),
+      ...([
+        ['ready', 15],
+        ['held', 3],
+        ['attention', 2],
+      ] as const),
+    ].map(([name, weight]) => [text(name), weight] as const),
+    spreadBy(7919),
+  )
+  const rank = `CASE ${state} ${states.map((name) => `WHEN '${name}' THEN ${rankOf[name]}`).join(' ')} END`
+  const country = weighted(
+    (
+      [
+        ['BE', 35],
+        ['NL', 25],
+        ['DE', 18],
+        ['FR', 10],
+        ['PL', 6],
+        ['GB', 4],
+        ['US', 2],
+      ] as const
+    ).map(([name, weight]) => [text(name), weight] as const),
+    spreadBy(104_729),
+  )
+  const service = weighted(
+    (
+      [
+        ['heron-road', 55],
+        ['corvid-letter', 20],
+        ['corvid-parcel', 12],
+        ['northlight-day', 8],
+        ['bramble-freight', 5],
+      ] as const
+    ).map(([name, weight]) => [text(name), weight] as const),
+    spreadBy(1_299_709),
+  )
+  const location = weighted(
+    [
+      [text('ghent'), 80],
+      [text('poznan'), 15],
+      [text('leeds'), 5],
+    ],
+    spreadBy(15_485_863),
+  )
+  const channel = weighted(
+    [
+      [text('mossgill-shop'), 50],
+      [text('tallow-lane'), 30],
+      [text('quillmart'), 20],
+    ],
+    spreadBy(32_452_843),
+  )
+  const buyer = `${weighted(
+    names.map((name) => [text(name), 1]),
+    spreadBy(86_028_121),
+  )} || ' ' || ${weighted(
+    families.map((name) => [text(name), 1]),
+    spreadBy(122_949_823),
+  )}`
+  const placed = `STRFTIME('%Y-%m-%dT%H:%M:%fZ', 1764000000 + i * 31, 'unixepoch')`
+  const day = (ahead: number): string => `STRFTIME('%Y-%m-%d', 1764000000 + i * 31 + ${ahead} * 86400, 'unixepoch')`
+  const numbers = `WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${orders})`
+  await db.transaction(async (trx) => {
+    await trx.raw(
+      `${numbers} INSERT INTO orders (id, channel_id, remote_id, number, state, rank, placed_at, promised_by, buyer, email, country, city, wording, quantity, value, weight, service, carrier, location, cost, arrives_on, days_late, pinned, fact_hash, imported_at)
+       SELECT i, ${channel}, 'r' || i, 'MG-' || (1000000 + i), ${state}, ${rank}, ${placed}, ${day(3)}, ${buyer}, 'buyer' || i || '@post.example', ${country}, ${weighted(
+         cities.map((name) => [text(name), 1]),
+         spreadBy(49_979_687),
+       )}, '', 1 + i % 4, 500 + ${spreadBy(611_953)} % 90000, 50 + ${spreadBy(746_773)} % 30000, ${service}, 'heron', ${location}, 300 + ${spreadBy(882_377)} % 6000, ${day(2)}, CASE WHEN ${spreadBy(224_737)} % 100 < 3 THEN 1 + i % 4 ELSE -(i % 3) END, ${spreadBy(350_377)} % 500 = 0, '', ${placed} FROM n`,
+    )
+    await trx.raw(
+      `INSERT INTO order_search (rowid, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM orders`,
+    )
+    await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM orders WHERE id % 3 = 0`)
+    await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM orders WHERE id % 7 = 0`)
+  })
+  const times = await benchDesk(db)
+  await db.destroy()
+  rmSync(folder, { recursive: true })
+  return times
+}
+const names = [
+  'Ada',
+  'Noor',
+  'Tomasz',
+  'Claire',
+  'Milan',
+  'Zoë',
+  'Kasia',
+  'Freya',
+  'Hanna',
+  'Ann',
+  'Femke',
+  'Bram',
+  'Ines',
+]
+const families = [
+  'Van Acker',
+  'De Smet',
+  'Nowak',
+  'Zieliński',
+  'Thwaite',
+  'Rossi',
+  'Prins',
+  'Janssens',
+  'Sørensen',
+  'Maes',
+]
+const cities = ['Gent', 'Utrecht', 'Köln', 'Lille', 'Poznań', 'Leeds', 'Antwerpen', 'Lyon', 'Bern', 'Oslo', 'Malmö']
 
 export interface Times {
   readonly median: number

@@ -4,7 +4,7 @@ import { benchAddresses } from './addresses'
 import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
 import { benchBoard } from './board'
-import { benchDesk } from './desk'
+import { benchDesk, benchDeskOf } from './desk'
 import { benchFind } from './find'
 import { benchFindings } from './findings'
 import { benchIntake } from './intake'
@@ -38,6 +38,7 @@ const kinds = [
   'telling',
   'board',
   'find',
+  'growth',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -100,6 +101,13 @@ if (wanted('find'))
       `the one box, ${orders.toLocaleString('en')} orders: ${Object.entries(times)
         .map(([what, took]) => `${what} ${JSON.stringify(took)}`)
         .join(', ')} ms`,
+    )
+  }
+if (wanted('growth'))
+  for (const orders of [100_000, 1_000_000]) {
+    const { page, search, spread, slowest } = await benchDeskOf(orders)
+    say(
+      `growth, the Desk with ${orders.toLocaleString('en')} orders: first page of ${JSON.stringify(page)} ms (slowest: ${slowest}), search ${JSON.stringify(search)} ms, distributions ${JSON.stringify(spread)} ms`,
     )
   }
 if (wanted('messages')) {

@@ -65,6 +65,85 @@ test('a hold is released by hand', async ({ page }) => {
   await expect(drawer(page)).toContainText('Decided by hand: hold: released')
 })
 
+test('many orders are decided at once by the keyboard: seen before, said after, taken back in one go', async ({
+  page,
+}) => {
+  await page.goto('/desk?state=ready&country=PL')
+  await expect(page.getByRole('row').nth(1)).toContainText('PL')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('e')
+  await expect(page.getByText('Select the orders first')).toBeVisible()
+  await page.keyboard.press('a')
+  const chosen = page.getByText(/^\d+ selected$/)
+  await expect(chosen).toBeVisible()
+  const n = parseInt((await chosen.textContent())!, 10)
+  await page.keyboard.press('e')
+  const many = page.getByRole('complementary', { name: 'Decide for several orders' })
+  await expect(many.getByRole('heading', { name: `Decide for ${n} orders` })).toBeVisible()
+  await page.keyboard.type('urgent')
+  await page.keyboard.press('Enter')
+  await expect(many.getByRole('status')).toContainText(`${n} of ${n} orders change`)
+  // The same decision again takes the place of the first.
+  await page.keyboard.type('priority later')
+  await page.keyboard.press('Enter')
+  await expect(many.getByRole('list', { name: 'Decided by hand' }).getByRole('listitem')).toHaveText(/priority: later/)
+  await many.getByRole('button', { name: `Decide for ${n} orders` }).press('Enter')
+  await expect(page.getByText(`Decided for ${n} orders: priority: later`)).toBeVisible()
+  await expect(page.getByRole('row').nth(1)).toContainText('later')
+  await page.keyboard.press('Escape')
+  const lately = many.getByRole('region', { name: 'Decided lately' })
+  await lately.getByRole('button', { name: /^Undo priority: later/ }).click()
+  await expect(lately).toContainText('put back')
+  await expect(page.getByRole('row').nth(1)).not.toContainText('later')
+})
+
+test('a column of a spreadsheet is pasted into selected rows; of another shape it is refused with why', async ({
+  page,
+}) => {
+  await page.goto('/desk?state=ready&country=NL&sort=number')
+  await expect(page.getByRole('row').nth(2)).toContainText('NL')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Space')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Space')
+  await expect(page.getByText('2 selected')).toBeVisible()
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.setData('text', '1.2 kg\n900 g\n')
+    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
+  })
+  const many = page.getByRole('complementary', { name: 'Decide for several orders' })
+  const values = many.getByRole('textbox', { name: 'Values, one line for each order' })
+  await expect(values).toHaveValue('1.2 kg\n900 g\n')
+  await values.fill('1.2 kg\n900 g\n3 kg')
+  await expect(many.getByRole('alert')).toHaveText(
+    'There are 3 values for 2 orders: select as many, or paste order numbers, too.',
+  )
+  await values.fill('1.2 kg\nquite heavy')
+  await expect(many.getByRole('alert')).toContainText('Line 2: “quite heavy” cannot be read')
+  await values.fill('1.2 kg\n900 g')
+  await many.getByRole('button', { name: 'Take 2 values' }).click()
+  await expect(many.getByRole('status')).toContainText('of 2 orders change')
+  await many.getByRole('button', { name: 'Leave out' }).click()
+  await page.keyboard.press('Escape')
+  await expect(many).toHaveCount(0)
+})
+
+test('an exception says its ways out; one key takes one, and the order can go', async ({ page }) => {
+  await page.goto('/desk?state=attention&reason=Check+the+address')
+  const row = page.getByRole('row').nth(1)
+  await expect(row).toContainText('Check the address')
+  const number = (await row.getByRole('gridcell').nth(2).textContent())!
+  await row.click()
+  const ways = drawer(page).getByRole('region', { name: 'Ways out' })
+  await expect(ways.getByRole('listitem').first()).toContainText('€')
+  await page.keyboard.press('1')
+  await expect(page.getByText(/^1 order can go with the address/)).toBeVisible()
+  await expect(drawer(page)).not.toContainText('needs attention')
+  await page.goto(`/desk?q=${number}`)
+  await expect(page.getByRole('row').nth(1)).toContainText(/ready|held/)
+})
+
 test('the keys of the screen are shown on ?', async ({ page }) => {
   await page.goto('/desk')
   await expect(page.getByRole('row').nth(1)).toBeVisible()

@@ -20,6 +20,8 @@ export const deskQuery = z
     service: listIn,
     location: listIn,
     tag: listIn,
+    // A comma within a reason is written as in an address.
+    reason: listIn.transform((list) => list?.map((reason) => reason.replaceAll('%2C', ','))),
     late: flag,
     pinned: flag,
     flagged: flag,
@@ -43,6 +45,7 @@ export const deskQuery = z
       services: query.service,
       locations: query.location,
       tags: query.tag,
+      reasons: query.reason,
       late: query.late,
       pinned: query.pinned,
       flagged: query.flagged,

@@ -25,6 +25,7 @@ const fetched = [
   'GET /api/intake/files/left',
   'GET /api/intake/files/pattern',
   'GET /api/intake/items/file',
+  'GET /api/desk/file',
   'GET /api/ledger/claims/file',
   'GET /api/ledger/tariffs/file',
   'GET /api/rules/trial/columns',

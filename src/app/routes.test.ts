@@ -136,6 +136,14 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },
   'POST /api/desk/orders/combine': { body: { groups: [[1, 99]] }, status: 409 },
+  'GET /api/desk/views': { status: 200 },
+  'PUT /api/desk/views': {
+    body: { name: 'Mine', shared: false, query: 'state=ready', columns: { hidden: [], order: [], sizes: {} } },
+    status: 200,
+  },
+  'DELETE /api/desk/views': { body: { id: 99 }, status: 404 },
+  'POST /api/desk/ways': { body: { orders: [1] }, status: 200 },
+  'PUT /api/desk/ways': { body: { key: 'another key', orders: [], edits: [], address: null }, status: 409 },
   'POST /api/desk/numbers': { body: { orders: [1] }, status: 200 },
   'GET /api/desk/edits': { status: 200 },
   'POST /api/desk/edits': {

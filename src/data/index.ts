@@ -76,15 +76,17 @@ export { chunks, type Database, fromJson, openDatabase, toJson } from './databas
 export {
   deskColumns,
   deskCount,
+  type DeskCount,
   deskDistribution,
   type DeskFilter,
   deskIds,
   deskPage,
   deskPlace,
   type DeskSort,
-  type Distribution,
-  type Facet,
+  type DeskSpread,
+  mostListed,
 } from './desk'
+export { type DeskViewRow, forgetView, keepView, viewsFor } from './deskViews'
 export {
   addEdit,
   editById,
@@ -249,6 +251,7 @@ export {
   orderRows,
   ordersById,
   ordersToBuy,
+  rankOf,
   outcomesOf,
   pageOfOrders,
   recordDecisions,

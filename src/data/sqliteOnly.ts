@@ -129,6 +129,49 @@ export function whereFound(query: Knex.QueryBuilder, words: readonly string[], y
   ])
 }
 
+const countedBy = ['state', 'channel_id', 'country', 'service', 'location', 'late', 'pinned'] as const
+const countedValues = (row: 'NEW' | 'OLD' | 'orders'): string =>
+  [
+    ...['state', 'channel_id', 'country', 'service', 'location'].map((column) => `COALESCE(${row}.${column}, '')`),
+    `COALESCE(${row}.days_late, 0) > 0`,
+    `${row}.pinned`,
+  ].join(', ')
+
+/**
+ * Keeps `order_counts` and `order_tag_counts` by triggers, so that whoever changes orders need not think of them; counts
+ * what is there.
+ */
+export async function keepOrderCounts(db: Knex): Promise<void> {
+  const add = (row: 'NEW' | 'OLD', n: 1 | -1): string =>
+    `INSERT INTO order_counts(${countedBy.join(', ')}, n) VALUES (${countedValues(row)}, ${n})
+     ON CONFLICT DO UPDATE SET n = n + ${n};`
+  const addTag = (row: 'NEW' | 'OLD', n: 1 | -1): string =>
+    `INSERT INTO order_tag_counts(tag, n) VALUES (${row}.tag, ${n}) ON CONFLICT DO UPDATE SET n = n + ${n};`
+  const columns = ['state', 'channel_id', 'country', 'service', 'location', 'days_late', 'pinned']
+  await db.raw(
+    `INSERT INTO order_counts SELECT ${countedValues('orders')}, COUNT(*) FROM orders GROUP BY 1, 2, 3, 4, 5, 6, 7`,
+  )
+  await db.raw('INSERT INTO order_tag_counts SELECT tag, COUNT(*) FROM order_tags GROUP BY tag')
+  await db.raw(`CREATE TRIGGER orders_counted_in AFTER INSERT ON orders BEGIN ${add('NEW', 1)} END`)
+  await db.raw(`CREATE TRIGGER orders_counted_out AFTER DELETE ON orders BEGIN ${add('OLD', -1)} END`)
+  await db.raw(
+    `CREATE TRIGGER orders_counted_anew AFTER UPDATE OF ${columns.join(', ')} ON orders
+     WHEN ${columns.map((column) => `OLD.${column} IS NOT NEW.${column}`).join(' OR ')}
+     BEGIN ${add('OLD', -1)} ${add('NEW', 1)} END`,
+  )
+  await db.raw(`CREATE TRIGGER tags_counted_in AFTER INSERT ON order_tags BEGIN ${addTag('NEW', 1)} END`)
+  await db.raw('CREATE INDEX orders_number_any_case ON orders(number COLLATE NOCASE)')
+  await db.raw(`CREATE TRIGGER tags_counted_out AFTER DELETE ON order_tags BEGIN ${addTag('OLD', -1)} END`)
+}
+
+/** Restricts a query to rows whose value begins with a text, whatever its case; by an index of `COLLATE NOCASE`. */
+export function whereBegins(query: Knex.QueryBuilder, column: string, text: string): void {
+  void query.whereRaw('?? COLLATE NOCASE >= ? AND ?? COLLATE NOCASE < ?', [column, text, column, `${text}\u{10ffff}`])
+}
+
+/** A column that no index is to be used for: the reader knows better which one serves. */
+export const unindexed = (db: Knex, column: string): Knex.Raw => db.raw('+??', [column])
+
 /** Lets the query planner know how the values lie; after many rows changed. */
 export async function analyse(db: Knex): Promise<void> {
   await db.raw('PRAGMA analysis_limit = 1000')

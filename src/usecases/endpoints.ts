@@ -7,6 +7,8 @@ import type { showDeciding } from './desk/showDeciding'
 import type { numbersOf, placeOnDesk, selectDesk, showDesk, spreadDesk } from './desk/showDesk'
 import type { showOrder } from './desk/showOrder'
 import type { showPacking } from './desk/showPacking'
+import type { removeView, saveView, showViews } from './desk/views'
+import type { showWays, takeWay } from './desk/waysOut'
 import type { buyBatch } from './dispatch/buyBatch'
 import type { dispatchBatch } from './dispatch/dispatchLabels'
 import type { planBatch } from './dispatch/planBatch'
@@ -193,6 +195,11 @@ export interface Endpoints {
     answer: Done<typeof combineGroups>
   }
   'POST /api/desk/numbers': { body: { orders: readonly number[] }; answer: Done<typeof numbersOf> }
+  'POST /api/desk/ways': { body: { orders: readonly number[] }; answer: Done<typeof showWays> }
+  'PUT /api/desk/ways': { body: Parameters<typeof takeWay>[1]; answer: Done<typeof takeWay> }
+  'GET /api/desk/views': { answer: Shown<typeof showViews> }
+  'PUT /api/desk/views': { body: Parameters<typeof saveView>[1]; answer: Done<typeof saveView> }
+  'DELETE /api/desk/views': { body: { id: number }; answer: Done<typeof removeView> }
   'GET /api/desk/edits': { answer: Shown<typeof showEdits> }
   'POST /api/desk/edits': { body: ManyEdit & { readonly key: string }; answer: Done<typeof editMany> }
   'DELETE /api/desk/edits': { body: { edit: number }; answer: Done<typeof undoEdit> }

@@ -25,6 +25,8 @@ import { telling } from './023-telling'
 import { claims } from './024-claims'
 import { checked } from './025-checked'
 import { edits } from './026-edits'
+import { counts } from './027-counts'
+import { views } from './028-views'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -53,4 +55,6 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '024-claims', up: claims },
   { name: '025-checked', up: checked },
   { name: '026-edits', up: edits },
+  { name: '027-counts', up: counts },
+  { name: '028-views', up: views },
 ]

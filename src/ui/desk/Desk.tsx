@@ -9,7 +9,9 @@ import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
+import { ColumnsMenu } from '../kit/grid/ColumnsMenu'
 import { Grid, type GridHandle } from '../kit/grid/Grid'
+import { useColumns, usualColumns } from '../kit/grid/useColumns'
 import { Plain, ScreenHead } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
@@ -19,6 +21,8 @@ import { useDeskAddress } from './deskAddress'
 import { deskColumns } from './deskColumns'
 import { Filters } from './Filters'
 import { useDeskRows } from './useDeskRows'
+import { useKeptColumns } from './useKeptColumns'
+import { Views } from './Views'
 
 const orderDrawer = () => import('./order/OrderDrawer').then((module) => module.OrderDrawer)
 // The list comes first; the order beside it is fetched while the list is read.
@@ -48,7 +52,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const grid = useRef<GridHandle>(null)
   const search = useRef<HTMLInputElement>(null)
   const [range, setRange] = useState<readonly [number, number]>([0, 40])
-  const { rows, total, failed, loading, retry } = useDeskRows(address.query, range[0], range[1])
+  const { rows, total, more, listed, failed, loading, retry } = useDeskRows(address.query, range[0], range[1])
   const [cursor, setCursor] = useState(0)
   const [selected, setSelected] = useState(nothing)
   const [entered, setEntered] = useState(false)
@@ -57,6 +61,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const open = Number(address.params.get('order')) || null
   const typing = address.params.get('new')
   const columns = useMemo(() => deskColumns(names), [names])
+  const [choice, setChoice] = useKeptColumns()
+  const { shown, table } = useColumns(columns, choice, setChoice)
   useEffect(() => void orderDrawer(), [])
   // Other filters, another list; the same orders in another sequence are still selected.
   useEffect(() => {
@@ -77,11 +83,11 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   })
   const [there, setThere] = useState(false)
   useEffect(() => {
-    if (there || typeof place !== 'number' || total <= place) return
+    if (there || typeof place !== 'number' || listed <= place) return
     setThere(true)
     setCursor(place)
     grid.current?.scrollTo(place)
-  }, [there, place, total])
+  }, [there, place, listed])
 
   const toggle = ({ id }: OrderRow): void =>
     setSelected((before) => {
@@ -148,30 +154,39 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   return (
     <div className="relative flex h-full">
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Orders">
-        <ScreenHead
-          title="Desk"
-          about={loading ? 'Fetching orders …' : `${count(total)} ${total === 1 ? 'order' : 'orders'}`}
-        >
+        <ScreenHead title="Desk" about={loading ? 'Fetching orders …' : listText(total, more, listed)}>
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
           <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>
           <Button disabled={selected.size === 0} onClick={() => decide()}>
             Decide
           </Button>
-          <Button kind="filled" disabled={selected.size === 0} onClick={toDispatch}>
+          <Button kind={deciding === null ? 'filled' : 'plain'} disabled={selected.size === 0} onClick={toDispatch}>
             Plan a batch
           </Button>
         </ScreenHead>
-        <Filters address={address} names={names} searchRef={search} onLeave={() => grid.current?.focus()} />
+        <Filters address={address} names={names} searchRef={search} onLeave={() => grid.current?.focus()}>
+          <Views
+            query={address.query}
+            choice={choice}
+            columns={shown.map(({ id }) => id)}
+            onTake={(query, next) => {
+              address.take(query)
+              setChoice(next)
+            }}
+          />
+          <ColumnsMenu table={table} onUsual={() => setChoice(usualColumns)} />
+        </Filters>
         <Grid
           ref={grid}
           label="Orders"
-          columns={columns}
-          count={total}
+          columns={shown}
+          onSize={(column, width) => setChoice({ ...choice, sizes: { ...choice.sizes, [column]: width } })}
+          count={listed}
           rowAt={rows}
           idOf={(row) => row.id}
           nameOf={(row) => row.number}
-          cursor={Math.min(cursor, Math.max(0, total - 1))}
+          cursor={Math.min(cursor, Math.max(0, listed - 1))}
           onCursor={(index, row) => {
             setCursor(index)
             if (open !== null && row && index !== cursor) address.set('order', String(row.id))
@@ -250,6 +265,12 @@ function NoOrders({ filtered, onClear }: { filtered: boolean; onClear: () => voi
       and import from a channel or a file.
     </Plain>
   )
+}
+
+/** How many there are; what is not listed of them is said. */
+function listText(total: number, more: boolean, listed: number): string {
+  const all = `${more ? 'More than ' : ''}${count(total)} ${total === 1 ? 'order' : 'orders'}`
+  return more || listed < total ? `${all}, the first ${count(listed)} are listed` : all
 }
 
 /** Unsorted, then upwards, then downwards, then unsorted again. */

@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
-import { useRef, type RefObject } from 'react'
+import { useRef, type ReactNode, type RefObject } from 'react'
 import { call } from '../kit/api'
 import { Facet } from '../kit/Facet'
 import { SearchBox } from '../kit/SearchBox'
@@ -30,12 +30,15 @@ export function Filters({
   names,
   searchRef,
   onLeave,
+  children,
 }: {
   address: DeskAddress
   names: DeskNames
   searchRef: RefObject<HTMLInputElement | null>
   /** Escape in the search leads back to the list. */
   onLeave: () => void
+  /** What stands at the end of the row. */
+  children: ReactNode
 }) {
   const { data } = useQuery({
     queryKey: ['desk', 'spread', address.query],
@@ -43,30 +46,40 @@ export function Filters({
     refetchInterval: 8000,
     placeholderData: (before) => before,
   })
-  const states = [...(data?.state ?? [])].sort((a, b) => order.indexOf(a.value) - order.indexOf(b.value))
+  const states = [...(data?.states ?? [])].sort((a, b) => order.indexOf(a.value) - order.indexOf(b.value))
   // Beside an open order there is less room: one row all the same.
   const row = useRef<HTMLDivElement>(null)
   const narrow = useWidth(row, 1280) < 900
   const active = [...address.params.keys()].some((name) => name !== 'sort' && name !== 'order' && name !== 'new')
+  // A comma parts values in the address; within a reason it is written otherwise.
+  const inAddress = (reason: string): string => reason.replaceAll(',', '%2C')
+  const reasons = (data?.reasons ?? []).map((row) => ({ ...row, value: inAddress(row.value) }))
+  const reasonWords = Object.fromEntries((data?.reasons ?? []).map(({ value }) => [inAddress(value), value]))
   const facets = [
-    { name: 'channel', label: 'Channel', spread: data?.channelId, words: names.channels },
-    { name: 'country', label: 'Country', spread: data?.country, words: {} },
-    { name: 'service', label: 'Service', spread: data?.service, words: names.services },
-    { name: 'location', label: 'Location', spread: data?.location, words: names.locations },
-    { name: 'tag', label: 'Tag', spread: data?.tag, words: {} },
+    { name: 'channel', label: 'Channel', spread: data?.channels, words: names.channels },
+    { name: 'country', label: 'Country', spread: data?.countries, words: {} },
+    { name: 'service', label: 'Service', spread: data?.services, words: names.services },
+    { name: 'location', label: 'Location', spread: data?.locations, words: names.locations },
+    { name: 'tag', label: 'Tag', spread: data?.tags, words: {} },
+    ...(reasons.length > 0 || address.values('reason').length > 0
+      ? [{ name: 'reason' as const, label: 'Reason', spread: reasons, words: reasonWords }]
+      : []),
   ] as const
   return (
-    <div ref={row} className="flex flex-wrap items-center gap-1 border-b border-hair px-5 pb-2 whitespace-nowrap">
+    <div
+      ref={row}
+      className={`flex flex-wrap items-center border-b border-hair px-5 pb-2 whitespace-nowrap ${narrow ? '[&_button]:px-1.5' : 'gap-1'}`}
+    >
       <SearchBox
         ref={searchRef}
         value={address.params.get('q') ?? ''}
         label="Search orders"
         placeholder={narrow ? 'Search   /' : 'Search order, name, SKU, place   /'}
-        className={narrow ? 'w-36' : 'w-64'}
+        className={narrow ? 'w-28' : 'w-64'}
         onChange={(text) => address.set('q', text)}
         onLeave={onLeave}
       />
-      <div className={`flex items-center ${narrow ? 'mx-0.5' : 'mx-2'}`} role="group" aria-label="State">
+      <div className={`flex items-center ${narrow ? '' : 'mx-2'}`} role="group" aria-label="State">
         {states.map(({ value, count: n }) => {
           const on = address.values('state').includes(value)
           return (
@@ -106,9 +119,10 @@ export function Filters({
         ))}
       {active && (
         <button className="ml-1 flex items-center gap-1 px-1.5 py-1 text-act hover:bg-act-soft" onClick={address.clear}>
-          <X className="size-3.5" aria-hidden /> Clear
+          <X className="size-3.5" aria-hidden /> <span className={narrow ? 'sr-only' : ''}>Clear</span>
         </button>
       )}
+      <span className="ml-auto flex items-center">{children}</span>
     </div>
   )
 }

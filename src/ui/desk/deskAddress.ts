@@ -11,6 +11,8 @@ export interface DeskAddress {
   readonly toggle: (name: DeskKey, value: string) => void
   readonly set: (name: DeskKey, value: string | null) => void
   readonly clear: () => void
+  /** Takes filters and sorts as they were kept, in place of those that are there. */
+  readonly take: (query: string) => void
   /** Opens an order: a step that Back takes back. */
   readonly open: (order: number) => void
 }
@@ -22,6 +24,7 @@ const filters = [
   'service',
   'location',
   'tag',
+  'reason',
   'late',
   'pinned',
   'flagged',
@@ -69,11 +72,19 @@ export function useDeskAddress(): DeskAddress {
     [put],
   )
   const clear = useCallback(() => void put(noFilter, { history: 'push' }), [put])
+  const take = useCallback(
+    (query: string) => {
+      const kept = new URLSearchParams(query)
+      const listed = [...filters, 'sort'] as const
+      void put(Object.fromEntries(listed.map((key) => [key, kept.get(key)])), { history: 'push' })
+    },
+    [put],
+  )
   const { order } = state
   const open = useCallback(
     // From one order to the next is no step of its own.
     (id: number) => void put({ order: String(id), new: null }, { history: order === null ? 'push' : 'replace' }),
     [order, put],
   )
-  return { params, query, filter, values, toggle, set, clear, open }
+  return { params, query, filter, values, toggle, set, clear, take, open }
 }

@@ -13,7 +13,10 @@ export function useDeskRows(
   until: number,
 ): {
   rows: (index: number) => OrderRow | undefined
+  /** How many there are, as far as they are counted, and how many are listed. */
   total: number
+  more: boolean
+  listed: number
   failed: Error | null
   loading: boolean
   retry: () => unknown
@@ -35,17 +38,20 @@ export function useDeskRows(
   const byPage = new Map(results.map((result, i) => [pages[i]!, result.data]))
   const known = results.find((result) => result.data)?.data
   // While a page far away is fetched, the list is as long as it was.
-  const [last, setLast] = useState<{ query: string; total: number } | null>(null)
-  if (known && (last?.query !== query || last.total !== known.total)) setLast({ query, total: known.total })
-  const total = known?.total ?? (last?.query === query ? last.total : undefined)
+  const [last, setLast] = useState<{ query: string; total: number; more: boolean; listed: number } | null>(null)
+  if (known && (last?.query !== query || last.total !== known.total))
+    setLast({ query, total: known.total, more: known.more, listed: known.listed })
+  const sums = known ?? (last?.query === query ? last : undefined)
   return {
     rows: (index) => {
       const page = byPage.get(Math.floor(index / pageSize))
       return page && page.offset === Math.floor(index / pageSize) * pageSize ? page.rows[index % pageSize] : undefined
     },
-    total: total ?? 0,
+    total: sums?.total ?? 0,
+    more: sums?.more ?? false,
+    listed: sums?.listed ?? 0,
     failed: results.find((result) => result.error && !result.data)?.error ?? null,
-    loading: total === undefined,
+    loading: sums === undefined,
     retry: () => Promise.all(results.map((result) => result.refetch())),
   }
 }

@@ -1,19 +1,20 @@
 import { waitingStates } from '@/core/order'
 import { missingReferences } from '@/core/rulebook/findings'
-import { decisionById, decisionPhrase, decisionValues } from '@/core/rulebook/language'
+import { decisionById, type DecisionId, decisionPhrase, decisionValues, defaults } from '@/core/rulebook/language'
 import { orderRow, removePin, setPin, writeLog } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 
-/** A hold pinned to nothing is a release. */
-const isRelease = (decision: string, value: unknown): boolean => decision === 'hold' && value === null
+/** What stands where nobody decides may always be pinned: no hold, no bars, no ceiling. */
+const isNone = (decision: string, value: unknown): boolean =>
+  decision in defaults && JSON.stringify(value) === JSON.stringify(defaults[decision as DecisionId])
 
 /** Why a value cannot be pinned for a decision; null when it can. */
 export function wrongPin(decision: string, value: unknown, { ready }: InForce): Refused | null {
   const kind = decisionById.get(decision)
   if (!kind) return refuse('unknown-decision', `There is no decision "${decision}".`)
-  if (isRelease(decision, value)) return null
+  if (isNone(decision, value)) return null
   const parsed = decisionValues[kind.type].safeParse(value)
   if (!parsed.success)
     return refuse('bad-value', `${kind.name}: ${parsed.error.issues[0]?.message ?? 'this value is of the wrong kind'}.`)
@@ -23,9 +24,9 @@ export function wrongPin(decision: string, value: unknown, { ready }: InForce): 
 
 /** A pinned value in words. */
 export const pinPhrase = (decision: string, value: unknown, { ready, rulebook }: InForce): string =>
-  isRelease(decision, value)
+  decision === 'hold' && value === null
     ? 'released'
-    : decisionPhrase(decision, value, { world: ready.world, groups: rulebook.groups })
+    : decisionPhrase(decision, value, { world: ready.world, groups: rulebook.groups }) || 'none'
 
 /** Sets a decision of a waiting order by hand; it beats every rule and outlives re-routing until it is released. */
 export async function pinDecision(

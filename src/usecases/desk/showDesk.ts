@@ -6,12 +6,12 @@ import {
   deskPage,
   deskPlace,
   listChannels,
+  mostListed,
   newestWorld,
   orderRows,
   type DeskFilter,
   type DeskSort,
-  type Distribution,
-  type Facet,
+  type DeskSpread,
   type OrderRow,
 } from '@/data'
 import type { Answer, Application } from '../shared/application'
@@ -19,6 +19,10 @@ import type { Answer, Application } from '../shared/application'
 export interface DeskView {
   readonly rows: readonly OrderRow[]
   readonly total: number
+  /** There are more than `total`, which is where counting one by one ends. */
+  readonly more: boolean
+  /** How many of them the list goes to: nobody scrolls to the end of a million. */
+  readonly listed: number
   readonly offset: number
 }
 
@@ -30,21 +34,18 @@ export async function showDesk(
   offset: number,
   most: number,
 ): Promise<DeskView> {
-  return {
-    rows: await deskPage(gharry.db, filter, sorts, offset, most),
-    total: await deskCount(gharry.db, filter),
-    offset,
-  }
+  const { n, more } = await deskCount(gharry.db, filter)
+  const rows = offset >= mostListed ? [] : await deskPage(gharry.db, filter, sorts, offset, most)
+  return { rows, total: n, more, listed: Math.min(n, mostListed), offset }
 }
 
-type Spread = Record<Facet | 'tag', Distribution[]>
-const spreads = new Map<string, { at: number; spread: Promise<Spread> }>()
+const spreads = new Map<string, { at: number; spread: Promise<DeskSpread> }>()
 
 /**
  * How the filtered orders spread over each facet; on 100,000 orders this takes a while, so an answer is kept for five
  * seconds.
  */
-export function spreadDesk(gharry: Application, filter: DeskFilter): Promise<Spread> {
+export function spreadDesk(gharry: Application, filter: DeskFilter): Promise<DeskSpread> {
   const key = JSON.stringify(filter)
   const now = gharry.now().getTime()
   const kept = spreads.get(key)

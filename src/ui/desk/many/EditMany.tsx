@@ -11,6 +11,7 @@ import { Button } from '../../kit/Button'
 import { count, homeMoney, shortDay, toneOfCost } from '../../kit/format'
 import { DecideField } from '../deciding/DecideField'
 import { orderCount, useDecide } from '../deciding/useDecide'
+import { WaysOut } from '../deciding/WaysOut'
 import { NewestEdits } from './NewestEdits'
 import { PasteColumn } from './PasteColumn'
 
@@ -101,16 +102,17 @@ export function EditMany({
           </p>
         )}
         {seen && !error && <Preview seen={seen} names={names} of={orders.length} stale={isFetching} />}
-        {chosen.length > 0 && (
-          <p className="mt-4 flex items-center gap-3">
-            <Button kind="filled" disabled={!seen || error !== null} onClick={apply}>
-              Decide for {orderCount(orders.length - leftIn(seen?.left))}
-            </Button>
-            <span className="text-soft">It can be undone in one go.</span>
-          </p>
-        )}
-        <NewestEdits />
+        {edits.length === 0 && <WaysOut orders={orders} names={names} stamp="" />}
+        {chosen.length === 0 && <NewestEdits />}
       </div>
+      {chosen.length > 0 && (
+        <p className="flex items-center gap-3 border-t border-hair px-4 py-2.5">
+          <Button kind="filled" disabled={!seen || error !== null} onClick={apply}>
+            Decide for {orderCount(orders.length - leftIn(seen?.left))}
+          </Button>
+          <span className="text-soft">It can be undone in one go.</span>
+        </p>
+      )}
     </aside>
   )
 }
@@ -161,13 +163,13 @@ function Preview({ seen, names, of, stale }: { seen: EditPreview; names: DeskNam
               <th className="py-1 font-normal">Order</th>
               <th className="font-normal">Goes by</th>
               <th className="pl-2 text-right font-normal">Label</th>
-              <th className="pl-2 font-normal">Arrives</th>
+              <th className="pl-2 font-normal whitespace-nowrap">Arrives</th>
             </tr>
           </thead>
           <tbody>
             {changes.slice(0, 100).map(({ id, number, before, after }) => (
               <tr key={id} className="border-b border-hair/60">
-                <td className="py-0.5 pr-2 font-mono text-small">{number}</td>
+                <td className="py-0.5 pr-2 font-mono text-small whitespace-nowrap">{number}</td>
                 <td className="min-w-0">
                   {before.service !== after.service && <span className="text-soft">{service(before.service)} → </span>}
                   {service(after.service)}

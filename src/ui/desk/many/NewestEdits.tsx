@@ -2,21 +2,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
-import { useSay } from '../../kit/Toast'
-import { useChange } from '../../kit/useChange'
 import { When } from '../../kit/When'
-import { orderCount } from '../deciding/useDecide'
+import { orderCount, useUndo } from '../deciding/useDecide'
 
 /** What was decided for several orders lately, each with its undo. */
 export function NewestEdits() {
   const { data } = useQuery({ queryKey: ['edits'], queryFn: () => call('GET /api/desk/edits') })
-  const say = useSay()
-  const change = useChange(['edits'], ['desk'], ['order'])
-  const undo = (edit: number): Promise<boolean> =>
-    change(
-      () => call('DELETE /api/desk/edits', { body: { edit } }),
-      ({ changed }) => say(`Put back for ${orderCount(changed)}`),
-    )
+  const undo = useUndo()
   const edits = data?.edits ?? []
   if (edits.length === 0) return null
   return (

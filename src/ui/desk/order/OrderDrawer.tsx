@@ -25,6 +25,7 @@ import { PackingCosts } from './PackingCosts'
 import { Quotes } from './Quotes'
 import { Section } from './Section'
 import { Together } from './Together'
+import { WaysOut } from '../deciding/WaysOut'
 import { useChange } from '../../kit/useChange'
 import { When } from '../../kit/When'
 
@@ -130,13 +131,6 @@ function Order({
       'Pinned as an example: a draft that decides it differently cannot be published unnoticed',
     )
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
-  // A blocker is shown where it can be corrected.
-  const addressFirst =
-    waiting &&
-    view.problems.some(
-      ({ code }) =>
-        code.startsWith('address-') || code === 'unknown-country' || code === 'no-street' || code === 'no-city',
-    )
   // The address says its own problems below.
   const told = [
     ...(row.problem && !view.problems.some((problem) => problem.sentence === row.problem)
@@ -144,11 +138,6 @@ function Order({
       : []),
     ...view.problems.filter(({ code }) => !code.startsWith('address-')),
   ]
-  const shipsTo = (
-    <Section title="Ships to">
-      <AddressPart order={row.id} waiting={waiting} />
-    </Section>
-  )
   return (
     <>
       <header className="border-b border-hair px-4 py-3">
@@ -203,22 +192,14 @@ function Order({
         {view.problems.length === 0 && row.state === 'attention' && row.problem && (
           <p className="mt-3 bg-wait-soft p-2.5">{row.problem}</p>
         )}
-        {addressFirst && shipsTo}
-        <Together view={view} names={names} waiting={waiting} onOpen={onOpen} />
-        <DecisionTrail view={view} names={names} world={world} waiting={waiting} />
-        <Quotes view={view} names={names} />
-        <Labels view={view} names={names} />
-        {waiting && <OwnNumber order={row.id} names={names} />}
-        {waiting && (
-          <details className="mt-4" onToggle={(event) => setTrying((event.target as HTMLDetailsElement).open)}>
-            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
-              What if, and why not
-            </summary>
-            <div className="pt-2">{trying && <WhatIf id={row.id} order={order} />}</div>
-          </details>
+        {row.state === 'attention' && (
+          <WaysOut orders={[row.id]} names={names} stamp={`${view.decidedAt} ${row.state}`} />
         )}
-        {!addressFirst && shipsTo}
-        <OrderFacts view={view} />
+        <Together view={view} names={names} waiting={waiting} onOpen={onOpen} />
+        <Section title="Ships to">
+          <AddressPart order={row.id} waiting={waiting} />
+        </Section>
+        <Items items={order.items} />
         {view.parcels.length > 0 && (
           <details className="mt-4" onToggle={(event) => setLooking((event.target as HTMLDetailsElement).open)}>
             <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
@@ -230,7 +211,19 @@ function Order({
             </div>
           </details>
         )}
-        <Items items={order.items} />
+        <Quotes view={view} names={names} />
+        <DecisionTrail view={view} names={names} world={world} waiting={waiting} />
+        {waiting && (
+          <details className="mt-4" onToggle={(event) => setTrying((event.target as HTMLDetailsElement).open)}>
+            <summary className="cursor-pointer border-b border-hair pb-1 text-small text-act">
+              What if, and why not
+            </summary>
+            <div className="pt-2">{trying && <WhatIf id={row.id} order={order} />}</div>
+          </details>
+        )}
+        <Labels view={view} names={names} />
+        {waiting && <OwnNumber order={row.id} names={names} />}
+        <OrderFacts view={view} />
         <History view={view} />
       </div>
     </>

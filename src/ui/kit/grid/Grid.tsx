@@ -43,6 +43,8 @@ interface Props<Row> {
   readonly selectLabel?: string
   readonly sorts?: readonly string[]
   readonly onSort?: (column: string, more: boolean) => void
+  /** Sets how wide a column is, pixels; without it, columns cannot be sized. */
+  readonly onSize?: (column: string, width: number) => void
   readonly onRange?: (first: number, last: number) => void
   /** Keys of one letter, which act only here; they can be switched off. */
   readonly letters?: Readonly<Record<string, () => void>>
@@ -170,6 +172,7 @@ export function Grid<Row>(props: Props<Row>) {
         at={headAt}
         onAt={setHeadAt}
         onDown={() => go(cursor)}
+        onSize={props.onSize}
       />
       {props.children}
       <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>

@@ -12,6 +12,7 @@ export function GridHead<Row>({
   at,
   onAt,
   onDown,
+  onSize,
 }: {
   columns: readonly GridColumn<Row>[]
   template: string
@@ -23,6 +24,8 @@ export function GridHead<Row>({
   at: number | null
   onAt: (at: number | null) => void
   onDown: () => void
+  /** Sets how wide a column is, pixels. */
+  onSize: ((column: string, width: number) => void) | undefined
 }) {
   const head = useRef<HTMLDivElement>(null)
   const sortable = onSort ? columns.filter(({ sort }) => sort) : []
@@ -32,7 +35,11 @@ export function GridHead<Row>({
   const keys = (event: KeyboardEvent): void => {
     if (at === null) return
     if (event.key === 'ArrowDown') onDown()
-    else if (event.key === 'ArrowLeft') onAt(Math.max(0, at - 1))
+    else if (onSize && event.shiftKey && /^Arrow(Left|Right)$/.test(event.key)) {
+      const cell = (event.target as HTMLElement).closest<HTMLElement>('[role=columnheader]')
+      const column = sortable[at]
+      if (cell && column) onSize(column.id, cell.offsetWidth + (event.key === 'ArrowLeft' ? -8 : 8))
+    } else if (event.key === 'ArrowLeft') onAt(Math.max(0, at - 1))
     else if (event.key === 'ArrowRight') onAt(Math.min(sortable.length - 1, at + 1))
     else return
     event.preventDefault()
@@ -60,12 +67,13 @@ export function GridHead<Row>({
               role="columnheader"
               key={column.id}
               aria-sort={directionOf(sort)}
-              className={`truncate px-1.5 ${column.right ? 'text-right' : ''}`}
+              className={`relative truncate px-1.5 ${column.right ? 'text-right' : ''}`}
             >
+              {onSize && <Edge onSize={(width) => onSize(column.id, width)} />}
               {column.sort && onSort ? (
                 <button
                   className="min-h-6 hover:text-act"
-                  title="Sort; with Shift as a further key"
+                  title={`Sort; with Shift as a further key${onSize ? '. Shift and an arrow make it wider or narrower' : ''}`}
                   tabIndex={at !== null && sortable[at] === column ? 0 : -1}
                   onFocus={() => onAt(sortable.indexOf(column))}
                   onBlur={(event) => {
@@ -90,4 +98,26 @@ export function GridHead<Row>({
 function directionOf(sort: string | undefined): 'ascending' | 'descending' | undefined {
   if (!sort) return undefined
   return sort.startsWith('-') ? 'descending' : 'ascending'
+}
+
+/** The edge of a column, which is drawn to size it. */
+function Edge({ onSize }: { onSize: (width: number) => void }) {
+  const from = useRef<{ readonly x: number; readonly width: number } | null>(null)
+  return (
+    <span
+      aria-hidden
+      className="absolute inset-y-0 right-0 w-1.5 cursor-col-resize touch-none hover:bg-act"
+      onPointerDown={(event) => {
+        event.preventDefault()
+        event.currentTarget.setPointerCapture(event.pointerId)
+        from.current = { x: event.clientX, width: event.currentTarget.parentElement!.offsetWidth }
+      }}
+      onPointerMove={(event) => {
+        if (from.current) onSize(Math.max(48, Math.round(from.current.width + event.clientX - from.current.x)))
+      }}
+      onPointerUp={() => {
+        from.current = null
+      }}
+    />
+  )
 }

@@ -228,7 +228,11 @@ function StandIns() {
   const change = useChange(['outside'], ['setup'], ['connections'])
   const offers = data?.offers ?? []
   return (
-    <aside aria-label="To try with" className="min-h-0 overflow-auto border-l border-hair bg-sheet px-5 py-4">
+    <aside
+      tabIndex={0}
+      aria-label="To try with"
+      className="min-h-0 overflow-auto border-l border-hair bg-sheet px-5 py-4"
+    >
       <h2 className="text-lead">To try with</h2>
       {data && offers.length === 0 ? (
         <p className="text-soft">
