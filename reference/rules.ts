@@ -33,6 +33,7 @@ const stages = ['triage', 'packing', 'origin', 'protection', 'service', 'papers'
 const stageOf: Readonly<Record<string, string>> = {
   tags: 'triage',
   hold: 'triage',
+  shipOn: 'triage',
   weight: 'triage',
   speed: 'triage',
   priority: 'triage',
@@ -68,6 +69,7 @@ const stageOf: Readonly<Record<string, string>> = {
 const standard: Readonly<Record<string, unknown>> = {
   tags: [],
   hold: null,
+  shipOn: null,
   weight: 0,
   speed: null,
   priority: 'normal',

@@ -19,6 +19,8 @@ export interface CarrierLabel {
   key: string
   state: 'bought' | 'voided'
   boughtAt: string
+  /** The day on which it is handed over. */
+  shipOn: string
   released: number
   service: string
   reference: string
@@ -183,6 +185,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       key,
       state: 'bought',
       boughtAt: clock.now(),
+      shipOn: parsed.data.shipOn,
       released: 0,
       service: parsed.data.service,
       reference: parsed.data.reference,

@@ -9,7 +9,7 @@ import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
-import { ColumnsMenu } from '../kit/grid/ColumnsMenu'
+import { ColumnsPart } from '../kit/grid/ColumnsPart'
 import { Grid, type GridHandle } from '../kit/grid/Grid'
 import { useColumns, usualColumns } from '../kit/grid/useColumns'
 import { Plain, ScreenHead } from '../kit/Screen'
@@ -156,6 +156,17 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Orders">
         <ScreenHead title="Desk" about={loading ? 'Fetching orders …' : listText(total, more, listed)}>
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
+          <Views
+            query={address.query}
+            choice={choice}
+            columns={shown.map(({ id }) => id)}
+            onTake={(query, next) => {
+              address.take(query)
+              setChoice(next)
+            }}
+          >
+            <ColumnsPart table={table} onUsual={() => setChoice(usualColumns)} />
+          </Views>
           <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>
           <Button disabled={selected.size === 0} onClick={() => decide()}>
@@ -165,18 +176,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
             Plan a batch
           </Button>
         </ScreenHead>
-        <Filters address={address} names={names} searchRef={search} onLeave={() => grid.current?.focus()}>
-          <Views
-            query={address.query}
-            choice={choice}
-            columns={shown.map(({ id }) => id)}
-            onTake={(query, next) => {
-              address.take(query)
-              setChoice(next)
-            }}
-          />
-          <ColumnsMenu table={table} onUsual={() => setChoice(usualColumns)} />
-        </Filters>
+        <Filters address={address} names={names} searchRef={search} onLeave={() => grid.current?.focus()} />
         <Grid
           ref={grid}
           label="Orders"

@@ -1,7 +1,7 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
-import { useRef, type ReactNode, type RefObject } from 'react'
+import { useRef, type RefObject } from 'react'
 import { call } from '../kit/api'
 import { Facet } from '../kit/Facet'
 import { SearchBox } from '../kit/SearchBox'
@@ -30,15 +30,12 @@ export function Filters({
   names,
   searchRef,
   onLeave,
-  children,
 }: {
   address: DeskAddress
   names: DeskNames
   searchRef: RefObject<HTMLInputElement | null>
   /** Escape in the search leads back to the list. */
   onLeave: () => void
-  /** What stands at the end of the row. */
-  children: ReactNode
 }) {
   const { data } = useQuery({
     queryKey: ['desk', 'spread', address.query],
@@ -122,7 +119,6 @@ export function Filters({
           <X className="size-3.5" aria-hidden /> <span className={narrow ? 'sr-only' : ''}>Clear</span>
         </button>
       )}
-      <span className="ml-auto flex items-center">{children}</span>
     </div>
   )
 }

@@ -2,7 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useQuery } from '@tanstack/react-query'
 import { ChevronDown, X } from 'lucide-react'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { TextInput } from '../kit/Field'
@@ -15,6 +15,7 @@ export function Views({
   choice,
   columns,
   onTake,
+  children,
 }: {
   /** Filters and sorts as they are now. */
   query: string
@@ -22,6 +23,8 @@ export function Views({
   /** The columns that are shown, for a file. */
   columns: readonly string[]
   onTake: (query: string, columns: ColumnChoice) => void
+  /** Which columns are shown. */
+  children: ReactNode
 }) {
   const { data } = useQuery({ queryKey: ['desk', 'views'], queryFn: () => call('GET /api/desk/views') })
   const change = useChange(['desk', 'views'])
@@ -41,7 +44,7 @@ export function Views({
   return (
     <Popover className="relative">
       <PopoverButton className="flex items-center gap-1 rounded-[3px] px-2 py-1 hover:bg-act-soft">
-        Views <ChevronDown className="size-3.5" aria-hidden />
+        View <ChevronDown className="size-3.5" aria-hidden />
       </PopoverButton>
       <PopoverPanel anchor="bottom end" className="z-30 max-h-[70vh] w-80 overflow-auto bg-sheet p-3 shadow-xl">
         {({ close }) => (
@@ -99,8 +102,11 @@ export function Views({
                 />
                 Others see it, too
               </label>
-              <Button type="submit">Keep this view</Button>
+              <Button type="submit" className="justify-self-start">
+                Keep this view
+              </Button>
             </form>
+            {children}
             <p className="mt-3 flex gap-4 border-t border-hair pt-2">
               <span className="text-soft">What is shown as</span>
               <a className="text-act underline decoration-hair underline-offset-4" href={file('csv')} download>

@@ -133,6 +133,7 @@ export const editing: Readonly<Record<Type, Editing>> = {
     readQuantity('money', typed),
   ),
   grams: text('Grams', 'A weight such as 60 g, or -20 g.', (typed) => typedWeight(typed) ?? undefined),
+  'ship day': text('Day', 'A weekday, a day such as 2026-12-24, or a span after the order such as 2 days.', readUntil),
   limits: text('Limits', 'Weight, longest side and pieces of one parcel, such as 15 kg, 60 cm, 4 pieces.', (typed) =>
     readLimits(typed, notation().decimal),
   ),
@@ -160,6 +161,7 @@ export function newAction(id: string, { world }: Wordings): Action {
     text: '{number}',
     hold: 'look at it first',
     grams: 50,
+    'ship day': { weekday: 'Monday' },
     speed: 'express',
     priority: 'urgent',
     size: [400, 300, 200],

@@ -114,6 +114,29 @@ test('a weight for all, and another one for each, from a column', async () => {
   expect([next[0]! - boxed[0]!, next[1]! - boxed[1]!]).toEqual([100, -100])
 })
 
+test('sent on a later day: ready all the same, with the arrival of that day, and the carrier is told it', async () => {
+  const ids = await begin(2)
+  const before = await rig.orders()
+  // A Monday two weeks ahead.
+  const monday = new Date(rig.gharry.now().getTime() + 14 * 86_400_000)
+  monday.setUTCDate(monday.getUTCDate() + ((8 - monday.getUTCDay()) % 7))
+  const day = monday.toISOString().slice(0, 10)
+  const edits = [{ do: 'pin', decision: 'shipOn', value: { day } } as const]
+  const seen = await previewEdit(rig.gharry, { orders: ids, edits })
+  expect(seen).toMatchObject({ ok: true, lines: [`ship-on day: ${day}`], summary: { changed: 2 } })
+  expect(await editMany(rig.gharry, { key: key(), orders: ids, edits })).toMatchObject({ changed: 2 })
+  const after = await rig.orders()
+  expect(after.map(({ state }) => state)).toEqual(['ready', 'ready'])
+  after.forEach(({ arrivesOn }, i) => {
+    expect(arrivesOn! > day).toBe(true)
+    expect(before[i]!.arrivesOn! < day).toBe(true)
+  })
+  const plan = await planBatch(rig.gharry, ids)
+  await buyBatch(rig.gharry, ids, plan.total)
+  await rig.workAll()
+  expect((await rig.carrierLabels()).map(({ shipOn }) => shipOn)).toEqual([day, day])
+})
+
 test('wrong input is said before anything is done', async () => {
   const ids = await begin(2)
   const refused = async (edits: Parameters<typeof previewEdit>[1]['edits'], orders = ids) => {

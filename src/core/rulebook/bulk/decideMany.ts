@@ -21,6 +21,7 @@ import {
   amountToInsure,
   cheapestPacking,
   heldBy,
+  leavesAt,
   locationBy,
   missingForCustoms,
   neededOffers,
@@ -142,7 +143,7 @@ export function manyDecider(program: Program, memory: OrderMemory): ManyDecider 
     const first = triage.said[outcome]!
     const held = heldBy(first.values.hold, c)
     const correction = first.values.weight
-    c.leaves = Math.max(now, held.ends ?? 0)
+    c.leaves = leavesAt(first.values.shipOn, held, c)
     c.tags = first.values.tags
     c.held = held.reason !== null
     c.weight = correctedWeight(block.cases[i]!.basket, correction, false)

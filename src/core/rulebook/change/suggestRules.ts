@@ -28,7 +28,7 @@ export interface Suggestion {
 const minSupport = 3
 const minShare = 0.75
 /** Decisions that say something about one order only. */
-const notGeneral = new Set<DecisionId>(['weight', 'hold', 'barred', 'allowed', 'tags'])
+const notGeneral = new Set<DecisionId>(['weight', 'hold', 'shipOn', 'barred', 'allowed', 'tags'])
 
 /**
  * Finds conditions that tell the orders pinned alike from the others: one test, or two together, the fewest that hold

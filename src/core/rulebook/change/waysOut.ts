@@ -217,11 +217,11 @@ function apartWays({ items }: Order, { decisions }: Routed): Candidate[] {
   ]
 }
 
-/** It waits for a later day, so that less of its way is a weekend. */
+/** It leaves on a later day, so that less of its way is a weekend. */
 function laterWays({ ready, now }: Deciding): Candidate[] {
   const today = localTime(now, firstZone(ready.world)).day
   return Array.from({ length: 6 }, (_, i) => {
     const day = dayText(today + i + 1)
-    return pin('hold', { reason: 'It goes on a later day', until: { day } }, `on ${day}`)
+    return pin('shipOn', { day }, `on ${day}`)
   })
 }

@@ -5,6 +5,7 @@ export {
   amountToInsure,
   cheapestPacking,
   heldBy,
+  leavesAt,
   lacks,
   locationBy,
   missingForCustoms,

@@ -19,6 +19,7 @@ import {
   type Decisions,
   defaults,
   type Hold,
+  type HoldUntil,
   type Insert,
   type Insurance,
   type Pins,
@@ -94,6 +95,8 @@ export function referenceRoute(
       case 'triage':
         decided.tags = set('tags', true)
         decided.hold = holdOf(one('hold') as Hold | null)
+        decided.shipOn = one('shipOn')
+        if (decided.shipOn) leaves = Math.max(leaves, momentOf(decided.shipOn as HoldUntil))
         decided.weight = 'weight' in pins ? pins.weight : (of('weight') as number[]).reduce((sum, n) => sum + n, 0)
         c.tags = decided.tags as string[]
         c.held = decided.hold !== null
@@ -280,7 +283,13 @@ export function referenceRoute(
 
   function holdOf(hold: Hold | null): string | null {
     if (hold === null || typeof hold === 'string') return hold
-    const { until } = hold
+    const ends = momentOf(hold.until)
+    if (ends <= now) return null
+    leaves = Math.max(leaves, ends)
+    return hold.reason
+  }
+
+  function momentOf(until: HoldUntil): number {
     let ends = DateTime.fromISO(order.placedAt, { zone: c.zone })
     if ('hours' in until || 'days' in until)
       ends = ends.plus({ hours: 'hours' in until ? until.hours : until.days * 24 })
@@ -288,9 +297,7 @@ export function referenceRoute(
     else
       do ends = ends.plus({ days: 1 }).startOf('day')
       while (ends.weekday !== weekdays.findIndex((name) => name === until.weekday) + 1)
-    if (ends.toMillis() <= now) return null
-    leaves = Math.max(leaves, ends.toMillis())
-    return hold.reason
+    return ends.toMillis()
   }
 
   function meant(what: 'speed' | 'preset' | 'pick'): unknown {

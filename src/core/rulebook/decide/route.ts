@@ -25,6 +25,7 @@ import {
   amountToInsure,
   cheapestPacking,
   heldBy,
+  leavesAt,
   lacks,
   locationBy,
   missingForCustoms,
@@ -208,7 +209,7 @@ class Routing {
     const held = heldBy(this.decided.hold, c)
     this.decided.hold = held.reason
     this.holdEnds = held.ends
-    c.leaves = Math.max(this.circumstances.now, held.ends ?? 0)
+    c.leaves = leavesAt(this.decided.shipOn, held, c)
     c.tags = this.decided.tags
     c.held = held.reason !== null
     c.weight = this.weight()

@@ -57,6 +57,12 @@ export function heldBy(hold: Hold | null, c: Case): Held {
   return ends <= c.now ? free : { reason: hold.reason, ends }
 }
 
+/** When an order may leave: not before a moment that is decided, nor while it is held, nor before now. */
+export function leavesAt(shipOn: HoldUntil | null, held: Held, c: Case): number {
+  const day = shipOn === null ? 0 : momentOf(shipOn, c.order, c.zone, c.now)
+  return Math.max(c.now, held.ends ?? 0, day)
+}
+
 function momentOf(until: HoldUntil, order: Order, zone: string, now: number): number {
   const placed = Date.parse(order.placedAt) || now
   if ('hours' in until) return placed + until.hours * 3_600_000

@@ -372,6 +372,7 @@ const actionFor = (stage: Stage): fc.Arbitrary<Action> =>
         { reason: 'long', until: { days: 3 } },
         { reason: 'then', until: { day: '2026-11-23' } },
       ),
+      'ship day': fc.constantFrom({ weekday: 'Monday' }, { day: '2026-11-25' }, { days: 2 }, { day: '2020-01-01' }),
       speed: fc.constantFrom('standard', 'express'),
       priority: fc.constantFrom('urgent', 'later'),
       size: fc.constantFrom([300, 200, 100], [900, 10, 10]),

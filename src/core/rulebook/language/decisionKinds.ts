@@ -12,6 +12,7 @@ export type DecisionType =
   | 'tags'
   | 'text'
   | 'hold'
+  | 'ship day'
   | 'grams'
   | 'speed'
   | 'priority'
@@ -63,7 +64,7 @@ export type Insurance =
   { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
 
 /**
- * Until when an order is held; hours and days count from the moment it was placed, a weekday is the next one after
+ * Until when an order is held, or before when it does not leave; hours and days count from the moment it was placed, a weekday is the next one after
  * that day.
  */
 export type HoldUntil =
@@ -127,6 +128,17 @@ export const decisionKinds = [
     name: 'hold',
     also: ['wait', 'stop'],
     description: 'Keeps the order from being bought until a person releases it, or until a moment comes',
+  },
+  {
+    id: 'shipOn',
+    stage: 'triage',
+    combine: 'one',
+    type: 'ship day',
+    default: value<HoldUntil | null>(null),
+    verb: 'send it not before',
+    name: 'ship-on day',
+    also: ['ship on', 'send on', 'dispatch on', 'later day'],
+    description: 'It can be bought at once; prices and arrival are those of that day, and the carrier is told that day',
   },
   {
     id: 'weight',

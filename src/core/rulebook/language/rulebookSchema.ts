@@ -92,6 +92,7 @@ export const decisionValues = {
     z.string().trim().min(1, 'needs a reason').max(200),
     z.strictObject({ reason: z.string().trim().min(1, 'needs a reason').max(200), until: holdUntil }),
   ]),
+  'ship day': holdUntil,
   speed: z.enum(speeds),
   priority: z.enum(priorities),
   size: z.tuple([side, side, side]),

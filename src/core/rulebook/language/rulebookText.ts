@@ -143,6 +143,7 @@ function actionOut({ set, to }: Action): unknown {
   const type = decisionById.get(set)?.type
   if (type === 'grams' && typeof to === 'number') return quantityOut(to, 'weight')
   if (type === 'hold' && isObject(to)) return { reason: to.reason, until: untilPhrase(to.until as HoldUntil) }
+  if (type === 'ship day' && isObject(to)) return untilPhrase(to as unknown as HoldUntil)
   if (type === 'size' && Array.isArray(to)) return to.map((side) => quantityOut(side as number, 'length'))
   if (type === 'limits' && isObject(to))
     return {
@@ -396,20 +397,25 @@ function moneyIn(text: string): Money | null {
   return minor === null ? null : money(minor, currency)
 }
 
+function momentIn(text: string, what: string, path: readonly PropertyKey[], say: Say): unknown {
+  const moment = readUntil(text)
+  if (!moment)
+    say(
+      path,
+      `"${text}" is no ${what}: write a weekday, a day such as 2026-12-24, or a span such as 36 hours or 2 days.`,
+    )
+  return moment
+}
+
 function actionIn(action: unknown, path: readonly PropertyKey[], say: Say): unknown {
   if (!isObject(action) || typeof action.set !== 'string') return action
   const type = decisionById.get(action.set)?.type
   const { to } = action
   if (type === 'grams') return { ...action, to: quantityIn(to, 'weight', path, say) }
-  if (type === 'hold' && isObject(to) && typeof to.until === 'string') {
-    const until = readUntil(to.until)
-    if (!until)
-      say(
-        [...path, 'until'],
-        `"${to.until}" is no moment to hold until: write a weekday, a day such as 2026-12-24, or a span such as 36 hours or 2 days.`,
-      )
-    return { ...action, to: { ...to, until } }
-  }
+  if (type === 'hold' && isObject(to) && typeof to.until === 'string')
+    return { ...action, to: { ...to, until: momentIn(to.until, 'moment to hold until', [...path, 'until'], say) } }
+  if (type === 'ship day' && typeof to === 'string')
+    return { ...action, to: momentIn(to, 'day to send it on', path, say) }
   if (type === 'size' && Array.isArray(to))
     return { ...action, to: to.map((side: unknown, i) => quantityIn(side, 'length', [...path, i], say)) }
   if (type === 'limits' && isObject(to))

@@ -175,6 +175,8 @@ export function decisionPhrase(decision: string, value: unknown, words: Wordings
       const hold = value as Hold
       return typeof hold === 'string' ? hold : `${hold.reason}, until ${untilPhrase(hold.until)}`
     }
+    case 'ship day':
+      return untilPhrase(value as HoldUntil)
     case 'size':
       return `${(value as readonly number[]).map((side) => notation.length(side)).join(' × ')}`
     case 'inserts':

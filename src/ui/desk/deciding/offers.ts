@@ -101,6 +101,7 @@ const untag = { key: 'untag', name: 'without the tag', value: 'a word', fill: 'w
 const begin = (id: DecisionId, value: string): Offer => ({ ...beginningOf(kinds.find((one) => one.id === id)!), value })
 const beginnings: readonly Offer[] = [
   begin('hold', 'why, until Friday or until 2026-12-24'),
+  begin('shipOn', 'Monday, or 2026-12-24'),
   begin('picks', 'its name, or the cheapest'),
   begin('preset', 'its name'),
   weigh,
