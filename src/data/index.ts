@@ -76,7 +76,6 @@ export { chunks, type Database, fromJson, openDatabase, toJson } from './databas
 export {
   deskColumns,
   deskCount,
-  type DeskCount,
   deskDistribution,
   type DeskFilter,
   deskIds,
@@ -86,7 +85,7 @@ export {
   type DeskSpread,
   mostListed,
 } from './desk'
-export { type DeskViewRow, forgetView, keepView, viewsFor } from './deskViews'
+export { forgetView, keepView, viewsFor } from './deskViews'
 export {
   addEdit,
   editById,

@@ -18,5 +18,5 @@ export {
   type TrialSummary,
 } from './trial'
 export { trialColumns, trialRow } from './trialTable'
-export { type Deciding, type WayOut, waysOut } from './waysOut'
+export { type WayOut, waysOut } from './waysOut'
 export { changedOrder, type OrderChange, whyNotService } from './whatIf'
