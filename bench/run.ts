@@ -4,6 +4,7 @@ import { benchAddresses } from './addresses'
 import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
 import { benchBoard } from './board'
+import { benchDeciding } from './deciding'
 import { benchDesk, benchDeskOf } from './desk'
 import { benchFind } from './find'
 import { benchFindings } from './findings'
@@ -39,6 +40,7 @@ const kinds = [
   'board',
   'find',
   'growth',
+  'deciding',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -110,6 +112,12 @@ if (wanted('growth'))
       `growth, the Desk with ${orders.toLocaleString('en')} orders: first page of ${JSON.stringify(page)} ms (slowest: ${slowest}), search ${JSON.stringify(search)} ms, distributions ${JSON.stringify(spread)} ms`,
     )
   }
+if (wanted('deciding')) {
+  const { orders, first, preview, applied, undone, exceptions, ways } = await benchDeciding(75_000)
+  say(
+    `deciding: ${orders} orders edited at once: looked at in ${Math.round(first)} ms, again in ${Math.round(preview)} ms, applied in ${Math.round(applied)} ms, put back in ${Math.round(undone)} ms; ways out of ${exceptions} exceptions in ${Math.round(ways)} ms`,
+  )
+}
 if (wanted('messages')) {
   const { median, p95, decided, orders, peer } = await benchMessages()
   say(

@@ -9,9 +9,8 @@ import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
-import { ColumnsPart } from '../kit/grid/ColumnsPart'
+import { chosenColumns } from '../kit/grid/columns'
 import { Grid, type GridHandle } from '../kit/grid/Grid'
-import { useColumns, usualColumns } from '../kit/grid/useColumns'
 import { Plain, ScreenHead } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
@@ -62,7 +61,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const typing = address.params.get('new')
   const columns = useMemo(() => deskColumns(names), [names])
   const [choice, setChoice] = useKeptColumns()
-  const { shown, table } = useColumns(columns, choice, setChoice)
+  const shown = useMemo(() => chosenColumns(columns, choice), [columns, choice])
   useEffect(() => void orderDrawer(), [])
   // Other filters, another list; the same orders in another sequence are still selected.
   useEffect(() => {
@@ -158,15 +157,14 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           {selected.size > 0 && <span className="text-soft">{count(selected.size)} selected</span>}
           <Views
             query={address.query}
+            columns={columns}
             choice={choice}
-            columns={shown.map(({ id }) => id)}
+            onChoice={setChoice}
             onTake={(query, next) => {
               address.take(query)
               setChoice(next)
             }}
-          >
-            <ColumnsPart table={table} onUsual={() => setChoice(usualColumns)} />
-          </Views>
+          />
           <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>
           <Button disabled={selected.size === 0} onClick={() => decide()}>

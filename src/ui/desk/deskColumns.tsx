@@ -18,7 +18,7 @@ export const deskColumns = (names: DeskNames): readonly GridColumn<OrderRow>[] =
     gives: 0,
     cell: (row) => <span className="font-mono text-small">{row.number}</span>,
   },
-  { id: 'placed', sort: 'placed_at', name: 'Placed', min: 116, gives: 4, cell: (row) => <When at={row.placedAt} /> },
+  { id: 'placed', sort: 'placed_at', name: 'Placed', min: 122, gives: 4, cell: (row) => <When at={row.placedAt} /> },
   {
     id: 'buyer',
     sort: 'buyer',

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { type ColumnChoice, usualColumns } from '../kit/grid/useColumns'
+import { type ColumnChoice, usualColumns } from '../kit/grid/columns'
 import { useInBrowser } from '../kit/useInBrowser'
 
 const place = 'gharry.desk.columns'

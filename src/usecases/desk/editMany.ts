@@ -1,5 +1,5 @@
 import { waitingStates } from '@/core/order'
-import { manyDecider, orderMemory } from '@/core/rulebook/bulk'
+import { manyDecider, type ManyDecider, orderMemory } from '@/core/rulebook/bulk'
 import {
   decisionsTouched,
   emptySummary,
@@ -84,7 +84,7 @@ export async function previewEdit(gharry: Application, given: ManyEdit): Promise
   const rows = await orderRows(db, [...new Set(given.orders)])
   const waiting = rows.filter(({ state }) => waitingStates.includes(state))
   const edited = handEditor(given.edits)
-  const decider = manyDecider(inForce.program, orderMemory(inForce.ready))
+  const decider = deciderOf(inForce)
   const now = gharry.now().getTime()
   const summary = emptySummary()
   const changes: TrialChange[] = []
@@ -113,6 +113,19 @@ export async function previewEdit(gharry: Application, given: ManyEdit): Promise
     ...{ ok: true, lines: linesOf(given.edits, inForce), summary, changes },
     left: leftOut(rows.filter(({ state }) => !waitingStates.includes(state)).map(notWaiting)),
   }
+}
+
+const deciders = new WeakMap<InForce, { readonly decider: ManyDecider; asked: number }>()
+/** After so many previews it is begun anew, so that what it remembers does not grow for ever. */
+const mostAsked = 40
+
+/** The decider of an edition in a world, kept while people look at one edit after another: it remembers what it has packed. */
+function deciderOf(inForce: InForce): ManyDecider {
+  const known = deciders.get(inForce)
+  if (known && ++known.asked < mostAsked) return known.decider
+  const decider = manyDecider(inForce.program, orderMemory(inForce.ready))
+  deciders.set(inForce, { decider, asked: 0 })
+  return decider
 }
 
 const pinned = (pins: Pins | undefined): { pins?: Pins } =>

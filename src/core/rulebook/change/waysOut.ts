@@ -42,7 +42,7 @@ interface Candidate {
   readonly address?: 'corrected' | 'as it is'
 }
 
-const mostPairs = 40
+const mostPairs = 20
 const mostWays = 6
 
 /**
@@ -58,21 +58,26 @@ export function waysOut(order: Order, routed: Routed, pins: Pins, deciding: Deci
   )
 }
 
+/** What may help together with something else: another place to send from, a bar lifted, the address. */
+const together: ReadonlySet<string> = new Set(['location', 'barred', 'allowed', 'address'])
+
 function pairsOf(singles: readonly Candidate[]): (readonly Candidate[])[] {
   const pairs = singles.flatMap((one, i) =>
-    singles.slice(i + 1).flatMap((other) => (touches(one, other) ? [] : [[one, other]])),
+    thingsOf(one).some((thing) => together.has(thing))
+      ? singles.flatMap((other, k) => (k === i || touches(one, other) ? [] : [[one, other]]))
+      : [],
   )
   return pairs.slice(0, mostPairs)
 }
 
+const thingsOf = ({ edits, address }: Candidate): readonly string[] => [
+  ...edits.flatMap((edit) => (edit.do === 'pin' ? [edit.decision] : [])),
+  ...(address ? ['address'] : []),
+]
+
 /** Whether two changes are of the same thing. */
-function touches(one: Candidate, other: Candidate): boolean {
-  const things = ({ edits, address }: Candidate): string[] => [
-    ...edits.flatMap((edit) => (edit.do === 'pin' ? [edit.decision] : [])),
-    ...(address ? ['address'] : []),
-  ]
-  return things(one).some((thing) => things(other).includes(thing))
-}
+const touches = (one: Candidate, other: Candidate): boolean =>
+  thingsOf(one).some((thing) => thingsOf(other).includes(thing))
 
 /** Of the ways by the same service only the cheapest: what is more of a change costs no less. */
 function cheapest(ways: readonly WayOut[]): readonly WayOut[] {

@@ -1,10 +1,20 @@
 'use client'
-import type { Table } from '@tanstack/react-table'
 import { ArrowDown, ArrowUp } from 'lucide-react'
 import { Button } from '../Button'
+import { type ColumnChoice, type GridColumn, narrowest, usualColumns } from './columns'
+import { useColumns } from './useColumns'
 
 /** Which columns a grid shows, and in which order; widths are drawn at the head, or typed here. */
-export function ColumnsPart<Row>({ table, onUsual }: { table: Table<Row>; onUsual: () => void }) {
+export function ColumnsPart<Row>({
+  all,
+  choice,
+  onChoice,
+}: {
+  all: readonly GridColumn<Row>[]
+  choice: ColumnChoice
+  onChoice: (next: ColumnChoice) => void
+}) {
+  const table = useColumns(all, choice, onChoice)
   const columns = table.getAllLeafColumns()
   const order = columns.map(({ id }) => id)
   const move = (id: string, by: 1 | -1): void => {
@@ -36,7 +46,7 @@ export function ColumnsPart<Row>({ table, onUsual }: { table: Table<Row>; onUsua
                 type="number"
                 aria-label={`Width of ${name}`}
                 title="Width in pixels"
-                min={48}
+                min={narrowest}
                 max={600}
                 step={8}
                 value={column.getSize()}
@@ -67,7 +77,7 @@ export function ColumnsPart<Row>({ table, onUsual }: { table: Table<Row>; onUsua
           )
         })}
       </ul>
-      <Button kind="quiet" className="mt-1" onClick={onUsual}>
+      <Button kind="quiet" className="mt-1" onClick={() => onChoice(usualColumns)}>
         As usual
       </Button>
     </details>

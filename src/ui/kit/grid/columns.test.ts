@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { fitting, type GridColumn, templateOf } from './columns'
+import { chosenColumns, usualColumns, fitting, type GridColumn, templateOf } from './columns'
 
 const column = (id: string, min: number, gives: number): GridColumn<object> => ({
   id,
@@ -36,4 +36,19 @@ test('what is shown fits, or is only what always stays; and no room is left for 
       expect(shown).toEqual(all.filter((one) => shown.includes(one)))
     }),
   )
+})
+
+test('columns as they are chosen: hidden, in another order, sized; new ones come at the end', () => {
+  const all = ['a', 'b', 'c', 'd'].map((id) => ({ ...column(id, 50, 0), share: 1 }))
+  const ids = (choice: object) => chosenColumns(all, { ...usualColumns, ...choice }).map(({ id }) => id)
+  expect(ids({})).toEqual(['a', 'b', 'c', 'd'])
+  expect(ids({ hidden: ['b'], order: ['c', 'a', 'gone'] })).toEqual(['c', 'a', 'd'])
+  expect(
+    chosenColumns(all, { ...usualColumns, sizes: { a: 120, b: 3 } }).map(({ min, share }) => [min, share]),
+  ).toEqual([
+    [120, undefined],
+    [48, undefined],
+    [50, 1],
+    [50, 1],
+  ])
 })

@@ -35,3 +35,29 @@ export function fitting<Row>(columns: readonly GridColumn<Row>[], width: number)
 /** The tracks of the columns, for CSS. */
 export const templateOf = <Row>(columns: readonly GridColumn<Row>[]): string =>
   columns.map(({ min, share }) => (share ? `minmax(${min}px, ${share}fr)` : `${min}px`)).join(' ')
+
+/** Which columns are shown, in which order, and how wide those are that a person has sized (pixels). */
+export interface ColumnChoice {
+  readonly hidden: readonly string[]
+  readonly order: readonly string[]
+  readonly sizes: Readonly<Record<string, number>>
+}
+export const usualColumns: ColumnChoice = { hidden: [], order: [], sizes: {} }
+
+/** No column is narrower, pixels. */
+export const narrowest = 48
+
+/** The columns as a person has chosen them: what is sized takes no share of what is left; new ones come at the end. */
+export function chosenColumns<Row>(
+  columns: readonly GridColumn<Row>[],
+  { hidden, order, sizes }: ColumnChoice,
+): readonly GridColumn<Row>[] {
+  const place = (id: string): number => (order.includes(id) ? order.indexOf(id) : order.length)
+  return columns
+    .filter(({ id }) => !hidden.includes(id))
+    .toSorted((a, b) => place(a.id) - place(b.id))
+    .map((column) => {
+      const size = sizes[column.id]
+      return size === undefined ? column : { ...column, min: Math.max(narrowest, size), share: undefined }
+    })
+}
