@@ -81,7 +81,9 @@ const text = (value: string): string => `'${value}'`
 const states = ['delivered', 'dispatched', 'cancelled', 'labelled', 'ready', 'held', 'attention'] as const
 
 /** The Desk over so many orders, made by the database itself: most delivered, spread as a year of the demo's world would be. */
-export async function benchDeskOf(orders: number): Promise<DeskTimes> {
+export async function benchDeskOf(
+  orders: number,
+): Promise<DeskTimes & { readonly counted: number; readonly items: Times }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-desk-bench-'))
   const db = await openDatabase(join(folder, 'gharry.db'))
   await db.raw('PRAGMA foreign_keys = OFF')
@@ -169,12 +171,19 @@ export async function benchDeskOf(orders: number): Promise<DeskTimes> {
       `INSERT INTO order_search (rowid, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM orders`,
     )
     await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM orders WHERE id % 3 = 0`)
+    await trx.raw(`INSERT INTO order_items (order_id, sku) SELECT id, 'SKU-' || (id * 7919 % 400) FROM orders`)
     await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM orders WHERE id % 7 = 0`)
   })
   const times = await benchDesk(db)
+  const last = new Date((1_764_000_000 + orders * 31) * 1000)
+  const since = new Date(last.getTime() - 90 * 86_400_000).toISOString().slice(0, 10)
+  const today = last.toISOString().slice(0, 10)
+  const counted = await timed(() => countItemDays(db, since, today, 100))
+  const items: number[] = []
+  for (let round = 0; round < 5; round++) items.push(await timed(() => itemUses(db, since)))
   await db.destroy()
   rmSync(folder, { recursive: true })
-  return times
+  return { ...times, counted, items: summary(items) }
 }
 const names = [
   'Ada',

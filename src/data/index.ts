@@ -159,7 +159,7 @@ export {
 } from './openTokens'
 export { labelsByAnyNumber, openOrders, openParcels, ordersNumbered } from './openLists'
 export { findOrders, findParcels, type FoundOrder, type FoundParcel } from './find'
-export { type ItemUse, itemUses } from './items'
+export { countItemDays, type ItemUse, itemUses } from './items'
 export {
   addChanges,
   addJob,

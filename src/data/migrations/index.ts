@@ -27,6 +27,7 @@ import { checked } from './025-checked'
 import { edits } from './026-edits'
 import { counts } from './027-counts'
 import { views } from './028-views'
+import { itemDays } from './029-item-days'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -57,4 +58,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '026-edits', up: edits },
   { name: '027-counts', up: counts },
   { name: '028-views', up: views },
+  { name: '029-item-days', up: itemDays },
 ]

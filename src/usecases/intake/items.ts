@@ -74,13 +74,15 @@ const keptFor = 10_000
 const kept = new WeakMap<object, { readonly at: number; readonly uses: ReadonlyMap<string, ItemUse> }>()
 
 /**
- * How often each SKU is used. All orders are read for it, so it is kept for some seconds: a search asks at every key.
+ * How often each SKU is used. The orders of the day are read for it, so it is kept for some seconds: a search asks at every key.
  */
 async function usesNow({ db, now }: Application): Promise<ReadonlyMap<string, ItemUse>> {
   const at = now().getTime()
   const before = kept.get(db)
   if (before && at - before.at < keptFor) return before.uses
-  const uses = new Map((await itemUses(db, new Date(at - days(90)).toISOString())).map((use) => [use.sku, use]))
+  const uses = new Map(
+    (await itemUses(db, new Date(at - days(90)).toISOString().slice(0, 10))).map((use) => [use.sku, use]),
+  )
   kept.set(db, { at, uses })
   return uses
 }

@@ -28,6 +28,7 @@ import {
   type WebhookMessage,
   type WorkTable,
   forgetWebhookMessages,
+  countItemDays,
   countWaiting,
   ordersToBuy,
 } from '@/data'
@@ -230,6 +231,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   }
   await step('imports', () => importBySchedule(gharry))
   await step('learning', () => learnDaily(gharry))
+  await step('items by day', () => countItems(gharry))
   await step('editions', () => bringIntoForce(gharry))
   await step('outages', () => heedOutages(gharry))
   await step('holds', () => releaseHolds(gharry))
@@ -264,6 +266,18 @@ async function inTime(what: string, gharry: Application, hear: () => Promise<voi
   if (now - (own.get(what) ?? 0) < 4 * gharry.outside.pauseMs) return
   own.set(what, now)
   await hear()
+}
+
+const itemsCounted = new WeakMap<object, number>()
+
+/** Once an hour, orders of days that are over are counted by SKU; at first some days at each round. */
+async function countItems(gharry: Application): Promise<void> {
+  const now = gharry.now()
+  if (now.getTime() - (itemsCounted.get(gharry.db) ?? 0) < 3_600_000) return
+  const since = new Date(now.getTime() - 92 * 86_400_000).toISOString().slice(0, 10)
+  const most = 10
+  if ((await countItemDays(gharry.db, since, now.toISOString().slice(0, 10), most)) < most)
+    itemsCounted.set(gharry.db, now.getTime())
 }
 
 const learned = new WeakMap<object, number>()
