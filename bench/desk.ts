@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
   analyse,
+  countItemDays,
+  itemUses,
   deskCount,
   deskDistribution,
   deskPage,
@@ -171,7 +173,9 @@ export async function benchDeskOf(
       `INSERT INTO order_search (rowid, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM orders`,
     )
     await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM orders WHERE id % 3 = 0`)
-    await trx.raw(`INSERT INTO order_items (order_id, sku) SELECT id, 'SKU-' || (id * 7919 % 400) FROM orders`)
+    await trx.raw(
+      `INSERT INTO order_items (order_id, sku, quantity) SELECT id, 'SKU-' || (id * 7919 % 400), 1 FROM orders`,
+    )
     await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM orders WHERE id % 7 = 0`)
   })
   const times = await benchDesk(db)
