@@ -1,3 +1,5 @@
+import { emptyRulebook, type Rulebook } from '@/core/rulebook/language'
+import { showSuggestions } from '../rules/suggestRules'
 import { pinDecision } from '../desk/pinDecision'
 import { showEdits } from '../desk/editMany'
 import { showDesk, spreadDesk } from '../desk/showDesk'
@@ -9,8 +11,12 @@ import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
 afterEach(() => rig.close())
-async function begin(change: (order: ReturnType<typeof soundOrders>[number], i: number) => object, n = 4) {
-  rig = await makeRig()
+async function begin(
+  change: (order: ReturnType<typeof soundOrders>[number], i: number) => object,
+  n = 4,
+  rulebook?: Rulebook,
+) {
+  rig = await makeRig(rulebook ? { rulebook } : {})
   await rig.stockShop(soundOrders(n).map((order, i) => ({ ...order, ...change(order, i) })))
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
@@ -56,6 +62,35 @@ test('an address with a doubt goes corrected, which is remembered for the next o
   expect(asItIs).toMatchObject({ words: 'with the address as it is', edits: [] })
   expect(await takeWay(rig.gharry, { ...asItIs!, key: key() })).toMatchObject({ ok: true, changed: 1, edit: null })
   expect((await rig.orders())[0]).toMatchObject({ state: 'ready', cost: asItIs!.cost, service: asItIs!.services[0] })
+})
+
+test('a way that is taken again and again is offered as a rule', async () => {
+  // Heron does not collect in Leeds: a rulebook that cannot work.
+  const all = { all: [] }
+  const rulebook: Rulebook = {
+    ...emptyRulebook,
+    rules: [
+      {
+        id: 'a',
+        name: 'All from Leeds',
+        stage: 'origin',
+        on: true,
+        when: all,
+        then: [{ set: 'location', to: 'leeds' }],
+      },
+      { id: 'b', name: 'Heron', stage: 'service', on: true, when: all, then: [{ set: 'allowed', to: ['heron'] }] },
+    ],
+  }
+  const orders = await begin(() => ({}), 5, rulebook)
+  expect(orders.map(({ state }) => state)).toEqual(Array(5).fill('attention'))
+  const ids = orders.map(({ id }) => id)
+  const seen = await showWays(rig.gharry, ids)
+  if (!seen.ok) throw new Error(seen.sentence)
+  const fromGhent = seen.ways.find(({ words }) => words === 'from Ghent')!
+  expect(fromGhent.orders).toHaveLength(5)
+  expect(await takeWay(rig.gharry, { ...fromGhent, key: key() })).toMatchObject({ ok: true, changed: 5 })
+  const suggestions = await showSuggestions(rig.gharry)
+  expect(suggestions.map(({ decision, value }) => [decision, value])).toContainEqual(['location', 'ghent'])
 })
 
 test('too many at once are refused', async () => {

@@ -1,12 +1,12 @@
 'use client'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { X } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { HandEdit } from '@/core/rulebook/change'
 import type { World } from '@/core/world'
 import type { EditPreview, LeftOut } from '@/usecases/desk/editMany'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, Refusal, sentenceOf } from '../../kit/api'
+import { Beside } from '../../kit/Beside'
 import { Button } from '../../kit/Button'
 import { count, homeMoney, shortDay, toneOfCost } from '../../kit/format'
 import { DecideField } from '../deciding/DecideField'
@@ -38,7 +38,6 @@ export function EditMany({
 }) {
   const [chosen, setChosen] = useState<readonly Chosen[]>([])
   const decide = useDecide()
-  const drawer = useRef<HTMLElement>(null)
   const edits = chosen.map(({ edit }) => edit)
   const { data, error, isFetching } = useQuery({
     queryKey: ['edits', 'preview', orders, edits],
@@ -59,24 +58,7 @@ export function EditMany({
   }
   const seen = edits.length > 0 ? data : undefined
   return (
-    <aside
-      ref={drawer}
-      aria-label="Decide for several orders"
-      className="beside"
-      onKeyDown={(event) => {
-        if (event.key === 'Escape' && drawer.current?.contains(event.target as Node)) onClose()
-      }}
-    >
-      <header className="flex items-start gap-2 border-b border-hair px-4 py-3">
-        <h2 className="text-lead">Decide for {orderCount(orders.length)}</h2>
-        <button
-          aria-label="Close"
-          className="ml-auto grid size-[24px] shrink-0 place-items-center text-soft hover:text-act"
-          onClick={onClose}
-        >
-          <X className="size-4" />
-        </button>
-      </header>
+    <Beside label="Decide for several orders" title={`Decide for ${orderCount(orders.length)}`} onClose={onClose}>
       <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="What is decided">
         <DecideField world={world} onDecide={add} autoFocus={pasted === ''} />
         <PasteColumn key={pasted} orders={orders} world={world} pasted={pasted} onTake={add} />
@@ -113,7 +95,7 @@ export function EditMany({
           <span className="text-soft">It can be undone in one go.</span>
         </p>
       )}
-    </aside>
+    </Beside>
   )
 }
 

@@ -131,12 +131,11 @@ function Order({
       'Pinned as an example: a draft that decides it differently cannot be published unnoticed',
     )
   const waiting = row.state === 'attention' || row.state === 'held' || row.state === 'ready'
-  // The address says its own problems below.
   const told = [
     ...(row.problem && !view.problems.some((problem) => problem.sentence === row.problem)
       ? [{ code: 'row', sentence: row.problem }]
       : []),
-    ...view.problems.filter(({ code }) => !code.startsWith('address-')),
+    ...view.problems,
   ]
   return (
     <>

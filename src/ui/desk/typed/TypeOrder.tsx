@@ -1,10 +1,10 @@
 'use client'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { X } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { TypedOrder, TypedQuote } from '@/usecases/desk/typeOrder'
 import { call, Refusal } from '../../kit/api'
+import { Beside } from '../../kit/Beside'
 import { Button } from '../../kit/Button'
 import { Field, TextArea, TextInput } from '../../kit/Field'
 import { homeMoney, shortDay } from '../../kit/format'
@@ -69,20 +69,12 @@ export function TypeOrder({
     </Field>
   )
   return (
-    <aside
+    <Beside
       ref={panel}
-      aria-label="New order"
-      className="beside"
-      onKeyDown={(event) => {
-        if (event.key === 'Escape' && panel.current?.contains(event.target as Node)) onClose()
-      }}
+      label="New order"
+      title={again === null ? 'New order' : 'Again to this address'}
+      onClose={onClose}
     >
-      <header className="flex items-center border-b border-hair px-4 py-3">
-        <h2 className="text-lead">{again === null ? 'New order' : 'Again to this address'}</h2>
-        <button aria-label="Close" className="ml-auto grid size-6 place-items-center hover:text-act" onClick={onClose}>
-          <X className="size-4" />
-        </button>
-      </header>
       <form
         className="flex min-h-0 flex-1 flex-col"
         noValidate
@@ -145,7 +137,7 @@ export function TypeOrder({
           </p>
         </footer>
       </form>
-    </aside>
+    </Beside>
   )
 }
 
