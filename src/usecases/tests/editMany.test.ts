@@ -1,4 +1,5 @@
 import { logOf, orderRow, pinsOf } from '@/data'
+import { openApplication } from '../shared/application'
 import { buyBatch } from '../dispatch/buyBatch'
 import { planBatch } from '../dispatch/planBatch'
 import { editMany, previewEdit, showEdits, undoEdit, workEdit } from '../desk/editMany'
@@ -135,6 +136,24 @@ test('sent on a later day: ready all the same, with the arrival of that day, and
   await buyBatch(rig.gharry, ids, plan.total)
   await rig.workAll()
   expect((await rig.carrierLabels()).map(({ shipOn }) => shipOn)).toEqual([day, day])
+})
+
+test('edited while an import runs in another process: both are whole', async () => {
+  const ids = await begin(300)
+  const other = await openApplication(rig.env)
+  await rig.stockShop(soundOrders(700))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  const [done] = await Promise.all([
+    editMany(other, { key: key(), orders: ids, edits: [urgent, { do: 'weigh', grams: 1200 }] }),
+    rig.workAll(),
+  ])
+  await other.close()
+  expect(done).toMatchObject({ ok: true, changed: 300, left: [] })
+  const after = await rig.orders()
+  expect(after).toHaveLength(700)
+  const edited = new Set(ids)
+  expect(after.filter(({ priority }) => priority === 0).map(({ id }) => id)).toEqual(ids)
+  expect(after.filter(({ id }) => edited.has(id)).every(({ pinned }) => Boolean(pinned))).toBe(true)
 })
 
 test('wrong input is said before anything is done', async () => {

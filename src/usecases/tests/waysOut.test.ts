@@ -81,7 +81,7 @@ test('a way that is taken again and again is offered as a rule', async () => {
       { id: 'b', name: 'Heron', stage: 'service', on: true, when: all, then: [{ set: 'allowed', to: ['heron'] }] },
     ],
   }
-  const orders = await begin(() => ({}), 5, rulebook)
+  const orders = await begin(() => ({ placed_at: new Date().toISOString() }), 5, rulebook)
   expect(orders.map(({ state }) => state)).toEqual(Array(5).fill('attention'))
   const ids = orders.map(({ id }) => id)
   const seen = await showWays(rig.gharry, ids)
