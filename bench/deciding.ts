@@ -1,5 +1,6 @@
 import type { Database } from '@/data'
-import { editMany, previewEdit, undoEdit } from '@/usecases/desk/editMany'
+import { editMany, undoEdit } from '@/usecases/desk/editMany'
+import { previewEdit } from '@/usecases/desk/previewEdit'
 import { showWays } from '@/usecases/desk/waysOut'
 import type { Application } from '@/usecases/shared/application'
 import { timed } from './desk'

@@ -1,16 +1,6 @@
 import { waitingStates } from '@/core/order'
-import { manyDecider, type ManyDecider, orderMemory } from '@/core/rulebook/bulk'
-import {
-  decisionsTouched,
-  emptySummary,
-  type HandEdit,
-  handEditor,
-  tally,
-  type TrialCase,
-  type TrialChange,
-  type TrialSummary,
-} from '@/core/rulebook/change'
-import { decisionById, type DecisionId, type Pins } from '@/core/rulebook/language'
+import { decisionsTouched, type HandEdit, handEditor, type TrialCase } from '@/core/rulebook/change'
+import type { DecisionId, Pins } from '@/core/rulebook/language'
 import {
   addEdit,
   addJob,
@@ -35,174 +25,15 @@ import {
   writePins,
 } from '@/data'
 import { announceOrders } from '../open/announce'
-import { refuse, type Answer, type Application, type Refused } from '../shared/application'
+import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAndRecord } from '../shared/routeOrders'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
-import { pinPhrase, wrongPin } from './pinDecision'
+import { type LeftOut, leftOut, linesOf, type ManyEdit, mostEdited, standsBecause, wrongEdit } from './manyEdit'
 
-/** Most orders of one edit. */
-export const mostEdited = 5000
-const mostEdits = 12
-const mostShown = 300
-/** So many orders are decided before others are served, or in one transaction. */
+/** So many orders are decided in one transaction. */
 const portion = 250
 /** When a request that died half-way is taken up by the worker. */
 const takenUpAfterMs = 15_000
-
-/** What is decided by hand for which orders. */
-export interface ManyEdit {
-  readonly orders: readonly number[]
-  readonly edits: readonly HandEdit[]
-}
-
-/** Why an order stays as it is, and how many stay so. */
-export interface LeftOut {
-  readonly why: string
-  readonly count: number
-  /** The first of them. */
-  readonly numbers: readonly string[]
-}
-
-/** What edits would do, before anything is written. */
-export interface EditPreview {
-  readonly ok: true
-  /** In words, one line each. */
-  readonly lines: readonly string[]
-  readonly summary: TrialSummary
-  /** The orders that change, at most 300. */
-  readonly changes: readonly TrialChange[]
-  readonly left: readonly LeftOut[]
-}
-
-/** Decides orders as they are and as they would be with the edits; nothing is written. */
-export async function previewEdit(gharry: Application, given: ManyEdit): Promise<Answer<EditPreview>> {
-  const inForce = await rulebookInForce(gharry)
-  if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
-  const wrong = wrongEdit(given, inForce)
-  if (wrong) return wrong
-  const { db } = gharry
-  const rows = await orderRows(db, [...new Set(given.orders)])
-  const waiting = rows.filter(({ state }) => waitingStates.includes(state))
-  const edited = handEditor(given.edits)
-  const decider = deciderOf(inForce)
-  const now = gharry.now().getTime()
-  const summary = emptySummary()
-  const changes: TrialChange[] = []
-  for (let at = 0; at < waiting.length; at += portion) {
-    const ids = waiting.slice(at, at + portion).map(({ id }) => id)
-    const pins = await pinsOf(db, ids)
-    const cases = (await ordersById(db, ids)).map(({ id, order }): TrialCase => ({
-      id,
-      order,
-      now,
-      ...pinned(pins.get(id)),
-    }))
-    const before = decider.all(decider.memory.read(cases))
-    const next = cases.map((one, i): TrialCase => ({
-      ...one,
-      ...pinned(edited({ ...one, tags: before[i]!.decisions.tags }, one.pins ?? {})),
-    }))
-    const after = decider.all(decider.memory.read(next))
-    cases.forEach((one, i) => {
-      const change = tally(summary, one, before[i]!, after[i]!)
-      if (change && changes.length < mostShown) changes.push(change)
-    })
-    await new Promise((resolve) => setImmediate(resolve))
-  }
-  return {
-    ...{ ok: true, lines: linesOf(given.edits, inForce), summary, changes },
-    left: leftOut(rows.filter(({ state }) => !waitingStates.includes(state)).map(notWaiting)),
-  }
-}
-
-const deciders = new WeakMap<InForce, { readonly decider: ManyDecider; asked: number }>()
-/** After so many previews it is begun anew, so that what it remembers does not grow for ever. */
-const mostAsked = 40
-
-/** The decider of an edition in a world, kept while people look at one edit after another: it remembers what it has packed. */
-function deciderOf(inForce: InForce): ManyDecider {
-  const known = deciders.get(inForce)
-  if (known && ++known.asked < mostAsked) return known.decider
-  const decider = manyDecider(inForce.program, orderMemory(inForce.ready))
-  deciders.set(inForce, { decider, asked: 0 })
-  return decider
-}
-
-const pinned = (pins: Pins | undefined): { pins?: Pins } =>
-  pins && Object.keys(pins).length > 0 ? { pins } : { pins: undefined }
-
-const notWaiting = ({ number, state }: { readonly number: string; readonly state: string }) => ({
-  number,
-  why: `It is ${state}: its decisions stand.`,
-})
-
-function leftOut(list: readonly { readonly number: string; readonly why: string }[]): LeftOut[] {
-  const byWhy = new Map<string, string[]>()
-  for (const { number, why } of list) byWhy.set(why, [...(byWhy.get(why) ?? []), number])
-  return [...byWhy].map(([why, numbers]) => ({ why, count: numbers.length, numbers: numbers.slice(0, 5) }))
-}
-
-function wrongEdit({ orders, edits }: ManyEdit, inForce: InForce): Refused | null {
-  if (orders.length === 0) return refuse('no-orders', 'Choose the orders first.')
-  if (orders.length > mostEdited)
-    return refuse(
-      'batch-too-large',
-      `At most ${mostEdited.toLocaleString('en')} orders are edited at once: choose fewer.`,
-    )
-  if (edits.length === 0) return refuse('bad-value', 'Say what is to be decided.')
-  if (edits.length > mostEdits) return refuse('bad-value', `At most ${mostEdits} decisions at once.`)
-  for (const edit of edits) {
-    const wrong = wrongOne(edit, inForce)
-    if (wrong) return wrong
-  }
-  return null
-}
-
-const heaviest = 1_000_000
-const wrongWeight = (grams: unknown): Refused | null =>
-  Number.isInteger(grams) && Number(grams) > 0 && Number(grams) <= heaviest
-    ? null
-    : refuse('bad-value', 'The weight of an order is above 0 g and at most 1,000 kg.')
-
-function wrongOne(edit: HandEdit, inForce: InForce): Refused | null {
-  switch (edit.do) {
-    case 'pin':
-      return wrongPin(edit.decision, edit.value, inForce)
-    case 'release':
-      return decisionById.has(edit.decision)
-        ? null
-        : refuse('unknown-decision', `There is no decision "${edit.decision}".`)
-    case 'tag':
-      return edit.add.length + edit.remove.length === 0 ? refuse('bad-value', 'Name at least one tag.') : null
-    case 'weigh':
-      return wrongWeight(edit.grams)
-    case 'each':
-      for (const [, value] of edit.values) {
-        const wrong = edit.of === 'weigh' ? wrongWeight(value) : wrongPin(edit.of, value, inForce)
-        if (wrong) return wrong
-      }
-      return edit.values.length === 0 ? refuse('bad-value', 'There is no value for any of these orders.') : null
-  }
-}
-
-/** What edits decide, in words. */
-const linesOf = (edits: readonly HandEdit[], inForce: InForce): string[] =>
-  edits.map((edit) => {
-    switch (edit.do) {
-      case 'pin':
-        return `${nameOf(edit.decision)}: ${pinPhrase(edit.decision, edit.value, inForce)}`
-      case 'release':
-        return `${nameOf(edit.decision)}: the rules decide again`
-      case 'tag':
-        return `tags: ${[...edit.add.map((tag) => `with ${tag}`), ...edit.remove.map((tag) => `without ${tag}`)].join(', ')}`
-      case 'weigh':
-        return `weight of the items: ${edit.grams} g`
-      case 'each':
-        return `${edit.of === 'weigh' ? 'weight of the items' : nameOf(edit.of)}: for ${edit.values.length} orders each its own`
-    }
-  })
-
-const nameOf = (decision: string): string => decisionById.get(decision)?.name ?? decision
 
 /** What became of an edit. */
 export interface EditDone {
@@ -333,8 +164,7 @@ async function workPortion(
   const settled = stored.map(({ id, order }) => {
     const row = states.get(id)!
     const now = pins.get(id) ?? {}
-    if (!waitingStates.includes(row.state))
-      return { id, answer: { why: `It is ${row.state}: its decisions stand.` } as const, now }
+    if (!waitingStates.includes(row.state)) return { id, answer: { why: standsBecause(row.state) } as const, now }
     return { id, answer: next(id, { id, order }, now), now }
   })
   const changed = settled.flatMap(({ id, answer, now }) =>

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { decisionKinds } from '@/core/rulebook/language'
-import type { ManyEdit } from '@/usecases/desk/editMany'
+import type { ManyEdit } from '@/usecases/desk/manyEdit'
 
 const decision = z.enum(decisionKinds.map(({ id }) => id))
 const tags = z.array(z.string().trim().min(1).max(60)).max(20)

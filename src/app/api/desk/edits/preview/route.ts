@@ -1,4 +1,4 @@
-import { previewEdit } from '@/usecases/desk/editMany'
+import { previewEdit } from '@/usecases/desk/previewEdit'
 import { changing } from '@/app/answer'
 import { manyEdit } from '../edit'
 

@@ -1,0 +1,91 @@
+import { waitingStates } from '@/core/order'
+import { manyDecider, type ManyDecider, orderMemory } from '@/core/rulebook/bulk'
+import {
+  emptySummary,
+  handEditor,
+  tally,
+  type TrialCase,
+  type TrialChange,
+  type TrialSummary,
+} from '@/core/rulebook/change'
+import type { Pins } from '@/core/rulebook/language'
+import { orderRows, ordersById, pinsOf } from '@/data'
+import { refuse, type Answer, type Application } from '../shared/application'
+import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
+import { type LeftOut, leftOut, linesOf, type ManyEdit, standsBecause, wrongEdit } from './manyEdit'
+
+const mostShown = 300
+/** So many orders are decided before others are served. */
+const portion = 250
+
+/** What edits would do, before anything is written. */
+export interface EditPreview {
+  readonly ok: true
+  /** In words, one line each. */
+  readonly lines: readonly string[]
+  readonly summary: TrialSummary
+  /** The orders that change, at most 300. */
+  readonly changes: readonly TrialChange[]
+  readonly left: readonly LeftOut[]
+}
+
+/** Decides orders as they are and as they would be with the edits; nothing is written. */
+export async function previewEdit(gharry: Application, given: ManyEdit): Promise<Answer<EditPreview>> {
+  const inForce = await rulebookInForce(gharry)
+  if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
+  const wrong = wrongEdit(given, inForce)
+  if (wrong) return wrong
+  const { db } = gharry
+  const rows = await orderRows(db, [...new Set(given.orders)])
+  const waiting = rows.filter(({ state }) => waitingStates.includes(state))
+  const edited = handEditor(given.edits)
+  const decider = deciderOf(inForce)
+  const now = gharry.now().getTime()
+  const summary = emptySummary()
+  const changes: TrialChange[] = []
+  for (let at = 0; at < waiting.length; at += portion) {
+    const ids = waiting.slice(at, at + portion).map(({ id }) => id)
+    const pins = await pinsOf(db, ids)
+    const cases = (await ordersById(db, ids)).map(({ id, order }): TrialCase => ({
+      id,
+      order,
+      now,
+      ...pinned(pins.get(id)),
+    }))
+    const before = decider.all(decider.memory.read(cases))
+    const next = cases.map((one, i): TrialCase => ({
+      ...one,
+      ...pinned(edited({ ...one, tags: before[i]!.decisions.tags }, one.pins ?? {})),
+    }))
+    const after = decider.all(decider.memory.read(next))
+    cases.forEach((one, i) => {
+      const change = tally(summary, one, before[i]!, after[i]!)
+      if (change && changes.length < mostShown) changes.push(change)
+    })
+    await new Promise((resolve) => setImmediate(resolve))
+  }
+  return {
+    ...{ ok: true, lines: linesOf(given.edits, inForce), summary, changes },
+    left: leftOut(
+      rows.flatMap(({ number, state }) =>
+        waitingStates.includes(state) ? [] : [{ number, why: standsBecause(state) }],
+      ),
+    ),
+  }
+}
+
+const deciders = new WeakMap<InForce, { readonly decider: ManyDecider; asked: number }>()
+/** After so many previews it is begun anew, so that what it remembers does not grow for ever. */
+const mostAsked = 40
+
+/** The decider of an edition in a world, kept while people look at one edit after another: it remembers what it has packed. */
+function deciderOf(inForce: InForce): ManyDecider {
+  const known = deciders.get(inForce)
+  if (known && ++known.asked < mostAsked) return known.decider
+  const decider = manyDecider(inForce.program, orderMemory(inForce.ready))
+  deciders.set(inForce, { decider, asked: 0 })
+  return decider
+}
+
+const pinned = (pins: Pins | undefined): { pins?: Pins } =>
+  pins && Object.keys(pins).length > 0 ? { pins } : { pins: undefined }
