@@ -201,11 +201,12 @@ export async function deskPlace(
   return place === -1 ? null : place
 }
 
-/** How many orders a filter leaves; `more`: there are more than were counted. */
+/** A number of orders; `more`: there are more than were counted. */
 export interface DeskCount {
   readonly n: number
   readonly more: boolean
 }
+/** How many orders a filter leaves; exactly where that is kept, else as far as orders are listed. */
 export async function deskCount(db: Database, filter: DeskFilter): Promise<DeskCount> {
   if (isCounted(filter)) return { n: await countOf(db, filter), more: false }
   const [tag, ...others] = filter.tags ?? []

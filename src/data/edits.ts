@@ -42,7 +42,9 @@ export async function addEdit(
   return made.id
 }
 
+/** An edit; undefined when there is none. */
 export const editById = (db: Database, id: number): Promise<EditRow | undefined> => db('edits').where({ id }).first()
+/** The edit of an intent; undefined when it was never asked for. */
 export const editByKey = (db: Database, key: string): Promise<EditRow | undefined> => db('edits').where({ key }).first()
 
 /** Moves an edit on from a state; false when it is in another one. */

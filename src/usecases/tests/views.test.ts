@@ -10,7 +10,11 @@ import { showLedger } from '@/usecases/ledger/showLedger'
 import { showLine } from '@/usecases/shared/showLine'
 import { showTracking } from '@/usecases/tracking/showTracking'
 import { requestVoid } from '@/usecases/dispatch/voidLabel'
+import { parse } from 'csv-parse/sync'
+import { readSheet } from '@/adapters'
 import { deskPage, type OrderRow } from '@/data'
+import { exportDesk } from '@/usecases/desk/exportDesk'
+import { removeView, saveView, showViews } from '@/usecases/desk/views'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 /* What the views read, held against the same asked of plain lists of rows. */
@@ -175,6 +179,45 @@ describe('the Desk', () => {
       counted({ ...filter, states: ['attention'], reasons: undefined }, (row) => [row.reason]),
     )
     expect(got('tags')).toEqual(counted({ ...filter, tags: [] }, (row) => tags.get(row.id)!))
+  })
+
+  test('what is shown goes out as a file: the same orders in the same sequence, its columns, and no cell that computes', async () => {
+    const evil = rows[3]!
+    await rig.gharry.db('orders').where({ id: evil.id }).update({ buyer: '=1+1' })
+    const filter = { countries: ['BE'] }
+    const sorts = [{ column: 'cost' as const, down: true }]
+    const shown = (await showDesk(rig.gharry, filter, sorts, 0, 1000)).rows
+    const wanted = { filter: {}, sorts: [], columns: ['number', 'buyer'] }
+    const csv = (await exportDesk(rig.gharry, 'csv', { filter, sorts, columns: ['cost', 'number', 'country'] }))!
+    const lines = parse(csv, { bom: true, columns: true }) as Record<string, string>[]
+    expect(Object.keys(lines[0]!)).toEqual(['label', 'order', 'country', 'town'])
+    expect(lines.map(({ order }) => order)).toEqual(shown.map(({ number }) => number))
+    expect(lines.map(({ label }) => label)).toEqual(
+      shown.map(({ cost }) =>
+        cost === null ? '' : `${Math.floor(cost / 100)}.${String(cost % 100).padStart(2, '0')}`,
+      ),
+    )
+    const cells = parse((await exportDesk(rig.gharry, 'csv', wanted))!, { bom: true, columns: true }) as typeof lines
+    expect(cells.find(({ order }) => order === evil.number)!.buyer).not.toMatch(/^=/)
+    const sheet = (await exportDesk(rig.gharry, 'xlsx', wanted))!
+    expect(await readSheet(sheet, ['order', 'buyer'], ['order'])).toMatchObject({ ok: true, rows: { length: rows.length } })
+    expect(await exportDesk(rig.gharry, 'csv', { ...wanted, filter: { search: 'xyzzyx' } })).toBeNull()
+    await rig.gharry.db('orders').where({ id: evil.id }).update({ buyer: evil.buyer })
+  })
+
+  test('views are kept under a name, replaced, shared, and forgotten', async () => {
+    const columns = { hidden: ['value'], order: ['number', 'state'], sizes: { number: 120 } }
+    const view = { name: '  Late   ones ', shared: false, query: 'late=1&sort=-cost', columns }
+    expect(await saveView(rig.gharry, view)).toEqual({ ok: true })
+    expect(await saveView(rig.gharry, { ...view, name: 'Late ones', shared: true })).toEqual({ ok: true })
+    const { views } = await showViews(rig.gharry)
+    expect(views).toMatchObject([{ name: 'Late ones', shared: true, mine: true, query: view.query, columns }])
+    const other = { ...rig.gharry, settings: { ...rig.gharry.settings, author: 'Somebody else' } }
+    expect((await showViews(other)).views).toMatchObject([{ name: 'Late ones', mine: false }])
+    expect(await removeView(other, views[0]!.id)).toMatchObject({ ok: false, code: 'missing' })
+    expect(await saveView(rig.gharry, { ...view, name: ' ' })).toMatchObject({ sentence: 'Give the view a name.' })
+    expect(await removeView(rig.gharry, views[0]!.id)).toEqual({ ok: true })
+    expect((await showViews(other)).views).toEqual([])
   })
 
   test('names for what rows hold as identifiers', async () => {
