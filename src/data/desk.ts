@@ -3,7 +3,7 @@ import type { OrderState } from '@/core/order'
 import type { Database } from './database'
 import { countOf, type Distribution, facetColumns, isCounted, spreadOf, tagCounts } from './orderCounts'
 import { type OrderRow, orderRows, rankOf } from './orders'
-import { unindexed, whereBegins, whereFound } from './sqliteOnly'
+import { countFound, unindexed, whereBegins, whereFound } from './sqliteOnly'
 
 /** Filters of the Desk; lists are "any of". */
 export interface DeskFilter {
@@ -89,11 +89,16 @@ function filtered(db: Database, filter: DeskFilter, path: Path, sorted = ''): Kn
   if (filter.pinned) void query.whereRaw('orders.pinned = 1')
   if (filter.flagged) void query.whereNotNull('orders.flag')
   if (filter.reported) void query.whereNotNull('orders.report')
-  const words = (filter.search ?? '').toLowerCase().split(/\s+/).filter(Boolean)
-  const long = words.filter((word) => word.length >= 3)
+  const { words, long } = wordsIn(filter)
   if (long.length > 0) whereFound(query, long, mostListed)
   for (const word of words) if (word.length < 3) whereBegins(query, 'orders.number', word)
   return query
+}
+
+/** The words of a search; long enough for the index of texts are those of three letters. */
+function wordsIn({ search = '' }: DeskFilter): { words: readonly string[]; long: readonly string[] } {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean)
+  return { words, long: words.filter((word) => word.length >= 3) }
 }
 
 /** The filters that are set and counted, each with how many orders it leaves by itself; the fewest first. */
@@ -218,7 +223,10 @@ export async function deskCount(db: Database, filter: DeskFilter): Promise<DeskC
     .limit(mostListed + 1)
   const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
   const n = Number(row?.n ?? 0)
-  return { n: Math.min(n, mostListed), more: n > mostListed }
+  // Of very many that hold the words, the youngest were looked at.
+  const { long } = wordsIn(filter)
+  const cut = long.length > 0 && (await countFound(db, long, mostListed + 1)) > mostListed
+  return { n: Math.min(n, mostListed), more: cut || n > mostListed }
 }
 
 const isEmpty = (filter: DeskFilter): boolean =>

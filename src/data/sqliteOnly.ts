@@ -164,6 +164,14 @@ export async function keepOrderCounts(db: Knex): Promise<void> {
   await db.raw(`CREATE TRIGGER tags_counted_out AFTER DELETE ON order_tags BEGIN ${addTag('OLD', -1)} END`)
 }
 
+/** How many orders hold every word, counted up to `most`. */
+export async function countFound(db: Knex, words: readonly string[], most: number): Promise<number> {
+  const found = db('orders').select(db.raw('1')).limit(most)
+  whereFound(found, words, most)
+  const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
 /** Restricts a query to rows whose value begins with a text, whatever its case; by an index of `COLLATE NOCASE`. */
 export function whereBegins(query: Knex.QueryBuilder, column: string, text: string): void {
   void query.whereRaw('?? COLLATE NOCASE >= ? AND ?? COLLATE NOCASE < ?', [column, text, column, `${text}\u{10ffff}`])

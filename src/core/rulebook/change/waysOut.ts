@@ -79,7 +79,7 @@ const thingsOf = ({ edits, address }: Candidate): readonly string[] => [
 const touches = (one: Candidate, other: Candidate): boolean =>
   thingsOf(one).some((thing) => thingsOf(other).includes(thing))
 
-/** Of the ways by the same service only the cheapest: what is more of a change costs no less. */
+/** The cheapest first, each change once. */
 function cheapest(ways: readonly WayOut[]): readonly WayOut[] {
   const sorted = [...ways].sort(
     (a, b) => a.cost - b.cost || a.arrivesOn.localeCompare(b.arrivesOn) || a.edits.length - b.edits.length,
