@@ -128,6 +128,20 @@ test.each<[string, () => Partial<Books>, RegExp]>([
   expect((await compareBooks({ ...books, ...wrong() }, promised)).join('\n')).toMatch(said)
 })
 
+test('a count of the Desk that is not what the orders say is found', async () => {
+  const [row] = (await books.db('order_counts').where('n', '>', 0).limit(1)) as { state: string; n: number }[]
+  await books
+    .db('order_counts')
+    .where(row!)
+    .update({ n: row!.n + 1 })
+  expect((await compareBooks(books, promised)).join('\n')).toMatch(/^the count of orders .* there are/)
+  await books
+    .db('order_counts')
+    .where({ ...row!, n: row!.n + 1 })
+    .update({ n: row!.n })
+  expect(await compareBooks(books, promised)).toEqual([])
+})
+
 test('what was promised is looked for', async () => {
   const faults = (
     await compareBooks(books, {

@@ -132,6 +132,7 @@ export async function compareBooks(books: Books, promised: Promised): Promise<st
   parcels(books, promised, say)
   await money(books, say)
   await editionsAndPins(books, promised, say)
+  await deskCounts(books, say)
   await stuck(books, say)
   return faults
 }
@@ -330,6 +331,41 @@ async function editionsAndPins({ db }: Books, { published, asked, pins }: Promis
       { value: string } | undefined
     if (!row || !list.some(({ value }) => row.value.includes(value))) say(`the pin of order ${order} is gone`)
   }
+}
+
+/** The counts that the Desk goes by, against the orders and tags themselves. */
+async function deskCounts({ db }: Books, say: Say): Promise<void> {
+  const counted = ['state', 'channel_id', 'country', 'service', 'location'] as const
+  const orders = db('orders').select(
+    ...counted.map((column) => db.raw(`COALESCE(${column}, '') AS ${column}`)),
+    db.raw('COALESCE(days_late, 0) > 0 AS late'),
+    'pinned',
+  )
+  const keyOf = (row: Readonly<Record<string, unknown>>): string =>
+    JSON.stringify(
+      ['state', 'channelId', 'country', 'service', 'location', 'late', 'pinned'].map((name) =>
+        String(Number.isInteger(row[name]) ? Boolean(row[name]) : row[name]),
+      ),
+    )
+  const compare = (what: string, kept: ReadonlyMap<string, number>, there: ReadonlyMap<string, number>): void => {
+    for (const key of new Set([...kept.keys(), ...there.keys()]))
+      if ((kept.get(key) ?? 0) !== (there.get(key) ?? 0))
+        say(`the count of ${what} ${key} is ${kept.get(key) ?? 0}, there are ${there.get(key) ?? 0}`)
+  }
+  const sizes = (groups: ReadonlyMap<string, readonly unknown[]>): Map<string, number> =>
+    new Map([...groups].map(([key, members]) => [key, members.length]))
+  const keptOrders = (await db('order_counts')) as (Readonly<Record<string, unknown>> & { n: number })[]
+  compare(
+    'orders',
+    new Map(keptOrders.map((row) => [keyOf(row), row.n])),
+    sizes(grouped((await orders) as Readonly<Record<string, unknown>>[], keyOf)),
+  )
+  const keptTags = (await db('order_tag_counts')) as { tag: string; n: number }[]
+  compare(
+    'the tag',
+    new Map(keptTags.map(({ tag, n }) => [tag, n])),
+    sizes(grouped((await db('order_tags').select('tag')) as { tag: string }[], ({ tag }) => tag)),
+  )
 }
 
 /** Work that waits though nothing keeps it from being done, and failures that no refusal explains. */
