@@ -72,7 +72,7 @@ export function Filters({
         value={address.params.get('q') ?? ''}
         label="Search orders"
         placeholder={narrow ? 'Search   /' : 'Search order, name, SKU, place   /'}
-        className={narrow ? 'w-28' : 'w-64'}
+        className={narrow ? 'w-20' : 'w-64'}
         onChange={(text) => address.set('q', text)}
         onLeave={onLeave}
       />
