@@ -57,6 +57,8 @@ export function DecideField({
       />
       <ComboboxOptions
         anchor={{ to: 'bottom start', gap: 2 }}
+        // What is around it can be read and reached while it is open.
+        modal={false}
         className="z-40 max-h-96 w-(--input-width) overflow-auto rounded-[3px] border border-hair bg-sheet py-1 shadow-lg empty:hidden"
       >
         {offers.map((offer) => (
