@@ -200,7 +200,10 @@ describe('the Desk', () => {
     const cells = parse((await exportDesk(rig.gharry, 'csv', wanted))!, { bom: true, columns: true }) as typeof lines
     expect(cells.find(({ order }) => order === evil.number)!.buyer).not.toMatch(/^=/)
     const sheet = (await exportDesk(rig.gharry, 'xlsx', wanted))!
-    expect(await readSheet(sheet, ['order', 'buyer'], ['order'])).toMatchObject({ ok: true, rows: { length: rows.length } })
+    expect(await readSheet(sheet, ['order', 'buyer'], ['order'])).toMatchObject({
+      ok: true,
+      rows: { length: rows.length },
+    })
     expect(await exportDesk(rig.gharry, 'csv', { ...wanted, filter: { search: 'xyzzyx' } })).toBeNull()
     await rig.gharry.db('orders').where({ id: evil.id }).update({ buyer: evil.buyer })
   })
