@@ -314,7 +314,7 @@ async function tellStandIns(
         key: label.key,
         state: 'bought',
         boughtAt: label.boughtAt,
-        shipOn: label.boughtAt!.slice(0, 10),
+        shipOn: label.boughtAt.slice(0, 10),
         released: fate.status === 'delivered' ? 5 : fate.news.length + 1,
         ...(fate.goesOn ? { transitDays: transitOf(label) } : {}),
         service: label.service,
