@@ -62,7 +62,7 @@ function filtered(db: Database, filter: DeskFilter, path: Path, sorted = ''): Kn
   const among = (name: keyof DeskFilter, column: string, values?: readonly string[]): void => {
     if (!values || values.length === 0) return
     const indexed = path === 'search' || path === name || sorted === column
-    void query.whereIn(indexed ? `orders.${column}` : (unindexed(db, `orders.${column}`) as unknown as string), values)
+    void query.whereIn(indexed ? `orders.${column}` : unindexed(db, `orders.${column}`), values)
   }
   among('states', 'state', filter.states)
   among('channels', 'channel_id', filter.channels)
@@ -82,7 +82,7 @@ function filtered(db: Database, filter: DeskFilter, path: Path, sorted = ''): Kn
         db('order_tags')
           .select('tag')
           .whereRaw('order_tags.order_id = orders.id')
-          .whereIn(unindexed(db, 'order_tags.tag') as unknown as string, filter.tags),
+          .whereIn(unindexed(db, 'order_tags.tag'), filter.tags),
       )
   }
   if (filter.late) void query.whereRaw('orders.days_late > 0')
@@ -111,10 +111,14 @@ async function leaves(db: Database, filter: DeskFilter): Promise<(readonly [keyo
   return counted.sort(([, a], [, b]) => a - b)
 }
 
+/** Whether it is by words, or by what few orders have: the database finds its own way to those. */
+const isSearched = ({ search, flagged, reported, reasons }: DeskFilter): boolean =>
+  search !== undefined || flagged === true || reported === true || Boolean(reasons?.length)
+
 /** The way to a page: by the filter that leaves the fewest, where they are few enough to be sorted; else by the sort. */
 async function pathTo(db: Database, filter: DeskFilter, sorts: readonly DeskSort[], few = fewEnough): Promise<Path> {
-  const { search, flagged, reported, reasons, tags, ...counted } = filter
-  if (search !== undefined || flagged || reported || reasons?.length) return 'search'
+  if (isSearched(filter)) return 'search'
+  const { tags, ...counted } = filter
   const [fewest] = await leaves(db, counted)
   const tagged = tags?.length ? await tagCounts(db, tags) : Infinity
   if (tagged <= few && tagged < (fewest?.[1] ?? Infinity)) return 'tags'
@@ -126,10 +130,10 @@ async function pathTo(db: Database, filter: DeskFilter, sorts: readonly DeskSort
 
 /** The way to orders in no sequence: by whatever leaves the fewest. */
 async function pathToAny(db: Database, filter: DeskFilter): Promise<Path> {
-  const path = await pathTo(db, filter, [], Infinity)
-  if (path !== 'sort') return path
+  if (isSearched(filter)) return 'search'
   const [fewest] = await leaves(db, filter)
-  return fewest?.[0] ?? (filter.tags?.length ? 'tags' : 'sort')
+  const tagged = filter.tags?.length ? await tagCounts(db, filter.tags) : Infinity
+  return tagged < (fewest?.[1] ?? Infinity) ? 'tags' : (fewest?.[0] ?? 'sort')
 }
 
 /** The sorts, and what decides between equals: within a state the oldest come first, as they wait longest. */
@@ -157,10 +161,10 @@ async function listed(
   return () => {
     const query = filtered(db, filter, path, path === 'sort' ? keys[0]!.column : '')
     for (const { column, down } of keys) {
-      const by = path === 'sort' ? db.ref(`orders.${column}`) : unindexed(db, `orders.${column}`)
-      void query.orderBy(by as unknown as string, down ? 'desc' : 'asc')
+      const by = path === 'sort' ? `orders.${column}` : unindexed(db, `orders.${column}`)
+      void query.orderBy(by, down ? 'desc' : 'asc')
     }
-    return query.orderBy(path === 'sort' ? 'orders.id' : (unindexed(db, 'orders.id') as unknown as string), last)
+    return query.orderBy(path === 'sort' ? 'orders.id' : unindexed(db, 'orders.id'), last)
   }
 }
 
@@ -243,14 +247,12 @@ export type DeskSpread = Readonly<Record<Facet | 'tags' | 'reasons', readonly Di
  * a filter is not kept as a count, it is the spread of the first that it leaves.
  */
 export async function deskDistribution(db: Database, filter: DeskFilter): Promise<DeskSpread> {
-  const own = (name: keyof DeskFilter): boolean =>
-    (filter[name] as readonly unknown[] | undefined)?.length !== undefined
   // Facets without a filter of their own are spread over the same orders, which are looked at once.
   const shared = isCounted(filter) ? null : await sample(db, filter)
   const spread = async (facet: Facet): Promise<readonly Distribution[]> => {
     const others = { ...filter, [facet]: undefined }
     if (isCounted(others)) return spreadOf(db, others, facet)
-    const rows = shared && !own(facet) ? shared : await sample(db, others)
+    const rows = shared && !filter[facet]?.length ? shared : await sample(db, others)
     return counts(rows.map((row) => row[facet]))
   }
   return {
@@ -264,15 +266,13 @@ export async function deskDistribution(db: Database, filter: DeskFilter): Promis
   }
 }
 
-type Sampled = Readonly<Record<Facet | 'reason', string | null>> & { readonly id: number }
+type Sampled = Readonly<Record<Facet | 'reason', string | null>>
 
 /** The first orders that a filter leaves, with what they can be filtered by. */
 async function sample(db: Database, filter: DeskFilter): Promise<Sampled[]> {
   const path = await pathToAny(db, filter)
   const columns = Object.fromEntries(facets.map((facet) => [facet, `orders.${facetColumns[facet]}`]))
-  return (await filtered(db, filter, path)
-    .select('orders.id', 'orders.reason', columns)
-    .limit(mostSampled)) as Sampled[]
+  return (await filtered(db, filter, path).select('orders.reason', columns).limit(mostSampled)) as Sampled[]
 }
 
 /** How often each value is there, the most first; what has no value is left out. */

@@ -63,6 +63,12 @@ export const ordersOfEdit = (
   most: number,
 ): Promise<EditOrderRow[]> => db('edit_orders').where({ editId: edit, state }).orderBy('order_id').limit(most)
 
+/** How many orders of an edit are in a state. */
+export async function countOfEdit(db: Database, edit: number, state: EditOrderRow['state']): Promise<number> {
+  const [row] = (await db('edit_orders').where({ editId: edit, state }).count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
 /** Writes down what became of orders of an edit. */
 export async function settleEditOrders(
   trx: Database,

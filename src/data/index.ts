@@ -88,6 +88,7 @@ export {
 export { forgetView, keepView, viewsFor } from './deskViews'
 export {
   addEdit,
+  countOfEdit,
   editById,
   editByKey,
   type EditOrderRow,

@@ -2,13 +2,13 @@
 import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { World } from '@/core/world'
 import type { OrderRow } from '@/data'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
-import { count } from '../kit/format'
+import { count, orderCount } from '../kit/format'
 import { chosenColumns } from '../kit/grid/columns'
 import { Grid, type GridHandle } from '../kit/grid/Grid'
 import { Plain, ScreenHead } from '../kit/Screen'
@@ -99,7 +99,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       () => call('GET /api/desk/ids', { query: new URLSearchParams(address.query) }),
       (ids) => {
         setSelected(new Set(ids))
-        say(`${count(ids.length)} ${ids.length === 1 ? 'order' : 'orders'} selected`)
+        say(`${orderCount(ids.length)} selected`)
       },
     )
   // As the list has them, so that a pasted column finds its orders.
@@ -115,10 +115,10 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
       },
     )
   }
-  const stopDeciding = useCallback((): void => {
+  const stopDeciding = (): void => {
     setDeciding(null)
     grid.current?.focus()
-  }, [])
+  }
   const toDispatch = (): void => {
     if (selected.size === 0) return
     keepSelection([...selected])
@@ -267,7 +267,7 @@ function NoOrders({ filtered, onClear }: { filtered: boolean; onClear: () => voi
 
 /** How many there are; what is not listed of them is said. */
 function listText(total: number, more: boolean, listed: number): string {
-  const all = `${more ? 'More than ' : ''}${count(total)} ${total === 1 ? 'order' : 'orders'}`
+  const all = `${more ? 'More than ' : ''}${orderCount(total)}`
   return more || listed < total ? `${all}, the first ${count(listed)} are listed` : all
 }
 

@@ -34,6 +34,9 @@ export function signOf(minor: number): string {
 
 export const count = (n: number): string => notation().number(n)
 
+/** `1 order`, `2,103 orders`. */
+export const orderCount = (n: number): string => `${count(n)} ${n === 1 ? 'order' : 'orders'}`
+
 /** A share of 0 to 1 as per cent with one decimal. */
 export const percent = (share: number): string => `${notation().number(share * 100, 1)} %`
 

@@ -5,6 +5,7 @@ import {
   addEdit,
   addJob,
   changeJob,
+  countOfEdit,
   type Database,
   editById,
   editByKey,
@@ -119,7 +120,7 @@ async function whatBecame(
   )
   return {
     edit,
-    changed: (await ordersOfEdit(db, edit, good, mostEdited)).length,
+    changed: await countOfEdit(db, edit, good),
     left: leftOut(left.map(({ orderId, why }) => ({ number: numbers.get(orderId) ?? '', why: why ?? '' }))),
   }
 }
@@ -159,24 +160,25 @@ async function workPortion(
   const states = new Map((await orderRows(trx, ids)).map((row) => [row.id, row]))
   const pins = await pinsOf(trx, ids)
   const stored = await ordersById(trx, ids)
-  const touched = decisionsTouched(fromJson<readonly HandEdit[]>(edit.edits))
-  const next = edit.state === 'undoing' ? backwards(rows) : forwards(edit, await outcomesOf(trx, ids))
+  const edits = fromJson<readonly HandEdit[]>(edit.edits)
+  const touched = decisionsTouched(edits)
+  const next = edit.state === 'undoing' ? backwards(rows) : forwards(edits, await outcomesOf(trx, ids))
   const settled = stored.map(({ id, order }) => {
     const row = states.get(id)!
     const now = pins.get(id) ?? {}
     if (!waitingStates.includes(row.state)) return { id, answer: { why: standsBecause(row.state) } as const, now }
     return { id, answer: next(id, { id, order }, now), now }
   })
-  const changed = settled.flatMap(({ id, answer, now }) =>
-    'pins' in answer ? [{ order: id, pins: answer.pins, now }] : [],
-  )
+  const changed = settled.flatMap(({ id, answer }) => ('pins' in answer ? [{ order: id, pins: answer.pins }] : []))
   const at = gharry.now().toISOString()
   const { author } = gharry.settings
   await writePins(trx, changed, touched, author, at)
   await settleEditOrders(
     trx,
     settled.map(({ id, answer, now }) => ({
-      ...{ editId: edit.id, orderId: id, ...became(edit, answer, now, touched) },
+      editId: edit.id,
+      orderId: id,
+      ...became(edit, answer, now, touched),
     })),
   )
   const sentence = edit.state === 'undoing' ? `Taken back: ${edit.sentence}` : `Decided by hand: ${edit.sentence}`
@@ -197,8 +199,8 @@ async function workPortion(
 type Settled = { readonly pins: Pins } | { readonly why: string }
 type Next = (id: number, given: { readonly id: number; readonly order: TrialCase['order'] }, now: Pins) => Settled
 
-function forwards(edit: EditRow, outcomes: Awaited<ReturnType<typeof outcomesOf>>): Next {
-  const edited = handEditor(fromJson<readonly HandEdit[]>(edit.edits))
+function forwards(edits: readonly HandEdit[], outcomes: Awaited<ReturnType<typeof outcomesOf>>): Next {
+  const edited = handEditor(edits)
   return (id, given, now) => {
     const pins = edited({ ...given, tags: outcomes.get(id)?.decisions.tags ?? [] }, now)
     return pins === now ? { why: 'There was no value for it.' } : { pins }

@@ -11,7 +11,7 @@ const columns: Readonly<
 > = {
   state: ['state', ({ state }) => state],
   number: ['order', ({ number }) => number],
-  channel: ['channel', ({ channelId }, names) => names.channels[channelId] ?? channelId],
+  channel: ['channel', ({ channelId }, names) => nameIn(names.channels, channelId)],
   placed: ['placed at', ({ placedAt }) => placedAt],
   promised: ['promised by', ({ promisedBy }) => promisedBy],
   buyer: ['buyer', ({ buyer }) => buyer],
@@ -20,9 +20,9 @@ const columns: Readonly<
   quantity: ['pieces', ({ quantity }) => String(quantity)],
   value: ['value', ({ value }, _, home) => amountIn(value, home)],
   weight: ['weight g', ({ weight }) => (weight === null ? '' : String(weight))],
-  preset: ['package', ({ preset }, names) => (preset === null ? '' : (names.presets[preset] ?? preset))],
-  location: ['location', ({ location }, names) => (location === null ? '' : (names.locations[location] ?? location))],
-  service: ['service', ({ service }, names) => (service === null ? '' : (names.services[service] ?? service))],
+  preset: ['package', ({ preset }, names) => nameIn(names.presets, preset)],
+  location: ['location', ({ location }, names) => nameIn(names.locations, location)],
+  service: ['service', ({ service }, names) => nameIn(names.services, service)],
   cost: ['label', ({ cost }, _, home) => amountIn(cost, home)],
   arrives: ['arrives on', ({ arrivesOn }) => arrivesOn ?? ''],
   late: ['days late', ({ daysLate }) => (daysLate !== null && daysLate > 0 ? String(daysLate) : '')],
@@ -35,6 +35,8 @@ const together: Readonly<Record<string, readonly string[]>> = {
   arrives: ['arrives', 'late'],
 }
 
+const nameIn = (names: Readonly<Record<string, string>>, id: string | null): string =>
+  id === null ? '' : (names[id] ?? id)
 const amountIn = (minor: number | null, home: string): string => (minor === null ? '' : plainAmount(money(minor, home)))
 
 /** What the Desk shows as a file: its filters, its sequence, its columns; amounts in the home currency. Null when it is empty. */

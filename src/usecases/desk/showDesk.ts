@@ -15,6 +15,7 @@ import {
   type OrderRow,
 } from '@/data'
 import type { Answer, Application } from '../shared/application'
+import { mostEdited } from './manyEdit'
 
 export interface DeskView {
   readonly rows: readonly OrderRow[]
@@ -58,7 +59,7 @@ export function spreadDesk(gharry: Application, filter: DeskFilter): Promise<Des
 
 /** All orders of a list, in its sequence; at most as many as can be edited at once. */
 export const selectDesk = (gharry: Application, filter: DeskFilter, sorts: readonly DeskSort[]): Promise<number[]> =>
-  deskIds(gharry.db, filter, sorts, 5000)
+  deskIds(gharry.db, filter, sorts, mostEdited)
 
 /** The numbers of orders, in the order in which they were asked for. */
 export async function numbersOf(

@@ -4,11 +4,11 @@ import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { SharedWay } from '@/usecases/desk/waysOut'
 import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
-import { count, homeMoney, shortDay } from '../../kit/format'
+import { count, homeMoney, orderCount, shortDay } from '../../kit/format'
 import { useChange } from '../../kit/useChange'
 import { useKeys } from '../../kit/useKeys'
 import { useSay } from '../../kit/Toast'
-import { orderCount, useUndo } from './useDecide'
+import { useUndo } from './useDecide'
 
 /** The smallest changes that would let orders go which need attention, each tried, each taken with one key. */
 export function WaysOut({ orders, names, stamp }: { orders: readonly number[]; names: DeskNames; stamp: string }) {

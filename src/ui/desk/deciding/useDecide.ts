@@ -1,7 +1,7 @@
 'use client'
 import type { HandEdit } from '@/core/rulebook/change'
 import { call } from '../../kit/api'
-import { count } from '../../kit/format'
+import { orderCount } from '../../kit/format'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 
@@ -33,5 +33,3 @@ export function useDecide(): (orders: readonly number[], edits: readonly HandEdi
         }),
     )
 }
-
-export const orderCount = (n: number): string => `${count(n)} ${n === 1 ? 'order' : 'orders'}`

@@ -1,17 +1,17 @@
 'use client'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import type { HandEdit } from '@/core/rulebook/change'
 import type { World } from '@/core/world'
 import type { LeftOut } from '@/usecases/desk/manyEdit'
 import type { EditPreview } from '@/usecases/desk/previewEdit'
 import type { DeskNames } from '@/usecases/desk/showDesk'
-import { call, Refusal, sentenceOf } from '../../kit/api'
+import { call, sentenceOf } from '../../kit/api'
 import { Beside } from '../../kit/Beside'
 import { Button } from '../../kit/Button'
-import { count, homeMoney, shortDay, toneOfCost } from '../../kit/format'
+import { count, homeMoney, orderCount, shortDay, toneOfCost } from '../../kit/format'
 import { DecideField } from '../deciding/DecideField'
-import { orderCount, useDecide } from '../deciding/useDecide'
+import { useDecide } from '../deciding/useDecide'
 import { WaysOut } from '../deciding/WaysOut'
 import { NewestEdits } from './NewestEdits'
 import { PasteColumn } from './PasteColumn'
@@ -43,15 +43,12 @@ export function EditMany({
   const { data, error, isFetching } = useQuery({
     queryKey: ['edits', 'preview', orders, edits],
     queryFn: () => call('POST /api/desk/edits/preview', { body: { orders, edits } }),
-    enabled: edits.length > 0 && orders.length > 0,
+    enabled: edits.length > 0,
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 0,
     meta: { quiet: true },
   })
-  useEffect(() => {
-    if (orders.length === 0) onClose()
-  }, [orders.length, onClose])
   const add = (edit: HandEdit, said: string): void =>
     setChosen((before) => [...before.filter((one) => !isSame(one.edit, edit)), { edit, said }])
   const apply = async (): Promise<void> => {
@@ -81,7 +78,7 @@ export function EditMany({
         )}
         {error && (
           <p role="alert" className="mt-3 text-lost">
-            {error instanceof Refusal ? error.message : sentenceOf(error)}
+            {sentenceOf(error)}
           </p>
         )}
         {seen && !error && <Preview seen={seen} names={names} of={orders.length} stale={isFetching} />}

@@ -2,8 +2,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
+import { orderCount } from '../../kit/format'
 import { When } from '../../kit/When'
-import { orderCount, useUndo } from '../deciding/useDecide'
+import { useUndo } from '../deciding/useDecide'
 
 /** What was decided for several orders lately, each with its undo. */
 export function NewestEdits() {
