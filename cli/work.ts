@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { openApplication, type Application } from '@/usecases/shared/application'
-import { receiveBounces } from '@/usecases/tracking/noticeNews'
+import { receiveLetters } from '@/usecases/tracking/noticeNews'
 import { workMessages } from '@/usecases/intake/messages'
 import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/worker/work'
 
@@ -76,7 +76,7 @@ async function takeBounces(gharry: Application): Promise<{ close: () => Promise<
   const { bounceDomain, bouncePort } = gharry.settings
   if (bounceDomain === '' || bouncePort === 0) return null
   try {
-    return await receiveBounces(gharry, bouncePort)
+    return await receiveLetters(gharry, bouncePort)
   } catch (error) {
     gharry.log.error({ err: error, port: bouncePort }, 'letters that come back are not taken in here')
     return null

@@ -21,9 +21,14 @@ export const htmlAnswer = (html: string, language: Language, status = 200): Resp
   })
 
 /** A page that is about no parcel, in the seller's own face. */
-export async function sellersPage(request: NextRequest, page: SellersPage, status = 200): Promise<Response> {
-  const seller = await sellersFace(await theApplication())
-  const language = languageAsked(request, 'en')
+export async function sellersPage(
+  request: NextRequest,
+  page: SellersPage,
+  status = 200,
+  of: { readonly channel?: string; readonly language?: Language } = {},
+): Promise<Response> {
+  const seller = await sellersFace(await theApplication(), of.channel)
+  const language = languageAsked(request, of.language ?? 'en')
   return htmlAnswer(drawSellersPage(seller, language, page), language, status)
 }
 

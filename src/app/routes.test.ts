@@ -136,6 +136,17 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },
   'POST /api/desk/orders/combine': { body: { groups: [[1, 99]] }, status: 409 },
+  'GET /api/desk/letters': { status: 200 },
+  'POST /api/desk/letters': {
+    body: { key: 'a key of letters', orders: [99], question: 'po box', text: { subject: '', body: '' }, hold: true },
+    status: 409,
+  },
+  'POST /api/desk/letters/preview': {
+    body: { orders: [1], question: 'telephone', text: { subject: '', body: '' }, hold: true },
+    status: 200,
+  },
+  'PUT /api/desk/letters/texts': { body: { name: 'Gift', text: { subject: 'A', body: 'Hello' } }, status: 200 },
+  'DELETE /api/desk/letters/texts': { body: { id: 99 }, status: 404 },
   'GET /api/desk/views': { status: 200 },
   'PUT /api/desk/views': {
     body: { name: 'Mine', shared: false, query: 'state=ready', columns: { hidden: [], order: [], sizes: {} } },

@@ -35,7 +35,10 @@ export async function unsilence(db: Database, address: string): Promise<void> {
 export interface CustomerWords {
   readonly id: number
   readonly orderId: number
+  /** 0 where it is about no shipment. */
   readonly labelId: number
+  /** The letter that it answers. */
+  readonly letterId: number | null
   readonly kind: 'note' | 'report'
   /** What it is about, of a short list. */
   readonly about: string
@@ -50,7 +53,7 @@ export interface CustomerWords {
 /** Keeps what a customer wrote; gives its number. */
 export async function addWords(
   db: Database,
-  words: Omit<CustomerWords, 'id' | 'closedAt' | 'answer'>,
+  words: Omit<CustomerWords, 'id' | 'closedAt' | 'answer' | 'letterId'> & Partial<Pick<CustomerWords, 'letterId'>>,
 ): Promise<number> {
   const [id] = (await db('customer_words').insert(words).returning('id')) as { id: number }[]
   return id!.id

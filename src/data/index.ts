@@ -85,6 +85,21 @@ export {
   type DeskSpread,
   mostListed,
 } from './desk'
+export {
+  addLetters,
+  keepLetterText,
+  letterById,
+  letterByToken,
+  letterOfRow,
+  type LetterRow,
+  lettersOfOrder,
+  type LetterTextRow,
+  letterTexts,
+  noteAnswered,
+  noteCameBack,
+  removeLetterText,
+  type StoredLetter,
+} from './letters'
 export { forgetView, keepView, viewsFor } from './deskViews'
 export {
   addEdit,

@@ -3,10 +3,12 @@ import type { Database } from './database'
 import { workTime } from './workClock'
 
 /** Tables of work that must not be lost: a row is taken under a lease, and is free again when its holder dies. */
-export type WorkTable = 'labels' | 'posts' | 'notices' | 'handovers' | 'webhook_messages' | 'imports' | 'jobs'
+export type WorkTable =
+  'labels' | 'posts' | 'notices' | 'letters' | 'handovers' | 'webhook_messages' | 'imports' | 'jobs'
 
 /** What is said to somebody outside: whoever dies while saying it may have said it. */
-const isMessage = (table: WorkTable): boolean => ['posts', 'notices', 'handovers', 'webhook_messages'].includes(table)
+const isMessage = (table: WorkTable): boolean =>
+  ['posts', 'notices', 'letters', 'handovers', 'webhook_messages'].includes(table)
 
 export interface WorkRow {
   readonly id: number

@@ -11,6 +11,14 @@ import type { showOrder } from './desk/showOrder'
 import type { showPacking } from './desk/showPacking'
 import type { removeView, saveView, showViews } from './desk/views'
 import type { showWays, takeWay } from './desk/waysOut'
+import type {
+  forgetLetterText,
+  previewLetters,
+  saveLetterText,
+  showLetterTexts,
+  ToWrite,
+  writeToBuyers,
+} from './desk/writeToBuyers'
 import type { buyBatch } from './dispatch/buyBatch'
 import type { dispatchBatch } from './dispatch/dispatchLabels'
 import type { planBatch } from './dispatch/planBatch'
@@ -199,6 +207,11 @@ export interface Endpoints {
   'POST /api/desk/numbers': { body: { orders: readonly number[] }; answer: Done<typeof numbersOf> }
   'POST /api/desk/ways': { body: { orders: readonly number[] }; answer: Done<typeof showWays> }
   'PUT /api/desk/ways': { body: Parameters<typeof takeWay>[1]; answer: Done<typeof takeWay> }
+  'GET /api/desk/letters': { answer: Shown<typeof showLetterTexts> }
+  'POST /api/desk/letters': { body: ToWrite & { readonly key: string }; answer: Done<typeof writeToBuyers> }
+  'POST /api/desk/letters/preview': { body: ToWrite; answer: Done<typeof previewLetters> }
+  'PUT /api/desk/letters/texts': { body: Parameters<typeof saveLetterText>[1]; answer: Done<typeof saveLetterText> }
+  'DELETE /api/desk/letters/texts': { body: { id: number }; answer: Done<typeof forgetLetterText> }
   'GET /api/desk/views': { answer: Shown<typeof showViews> }
   'PUT /api/desk/views': { body: Parameters<typeof saveView>[1]; answer: Done<typeof saveView> }
   'DELETE /api/desk/views': { body: { id: number }; answer: Done<typeof removeView> }

@@ -13,6 +13,8 @@ export interface Mail {
   readonly key: string
   /** Where it comes back to when it cannot be delivered; else to the sender. */
   readonly bounce?: string
+  /** Where an answer goes; else to the sender. */
+  readonly replyTo?: string
   readonly headers?: Readonly<Record<string, string>>
   readonly attachments?: readonly { readonly name: string; readonly type: string; readonly content: Buffer }[]
 }
@@ -36,7 +38,7 @@ export function smtpClient(host: string, port: number, connections = 10): MailCl
     socketTimeout: 15_000,
   })
   return {
-    send: async ({ from, to, subject, text, html, key, bounce, headers, attachments = [] }) => {
+    send: async ({ from, to, subject, text, html, key, bounce, replyTo, headers, attachments = [] }) => {
       if (!isOneAddress(to))
         return {
           ok: false,
@@ -54,6 +56,7 @@ export function smtpClient(host: string, port: number, connections = 10): MailCl
           html,
           messageId: `<${key}@gharry.example>`,
           ...(bounce === undefined ? {} : { envelope: { from: bounce, to } }),
+          ...(replyTo === undefined ? {} : { replyTo }),
           ...(headers === undefined ? {} : { headers }),
           attachments: attachments.map(({ name, type, content }) => ({ filename: name, contentType: type, content })),
         })

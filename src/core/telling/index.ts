@@ -21,3 +21,14 @@ export {
   usualFaces,
 } from './face'
 export { noticePlaceholders, usualText } from './usualText'
+export {
+  answerWords,
+  type BuyerLetter,
+  composeLetter,
+  type LetterFacts,
+  letterPlaceholders,
+  type LetterText,
+  type QuestionId,
+  questions,
+  questionText,
+} from './questions'

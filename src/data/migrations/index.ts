@@ -28,6 +28,7 @@ import { edits } from './026-edits'
 import { counts } from './027-counts'
 import { views } from './028-views'
 import { itemDays } from './029-item-days'
+import { letters } from './030-letters'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -59,4 +60,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '027-counts', up: counts },
   { name: '028-views', up: views },
   { name: '029-item-days', up: itemDays },
+  { name: '030-letters', up: letters },
 ]

@@ -1,5 +1,6 @@
 /** @jsxImportSource preact */
 import type { Face, Language, ReadableColours } from '@/core/telling'
+import type { LetterPage } from '@/usecases/tracking/letterAnswers'
 import { Foot, SellersName } from './CustomerPage'
 import { sayIn } from './words'
 
@@ -38,6 +39,57 @@ export function FindPage({ view, language, said }: Props) {
           <input name="email" type="email" required maxLength={254} autocomplete="email" />
         </label>
         <button>{say('find.send')}</button>
+      </form>
+      <Foot view={view} language={language} say={say} />
+    </main>
+  )
+}
+
+/** Where a buyer answers a letter; `said` is what became of what was just sent. */
+export function LetterAnswerPage({
+  view,
+  language,
+  said,
+  letter,
+  action,
+}: Props & { readonly letter: LetterPage; readonly action: string }) {
+  const say = sayIn(language)
+  const done = said === 'thanks'
+  return (
+    <main>
+      <SellersName view={view} say={say} />
+      <p class="soft">{say('letter.order', { number: letter.order })}</p>
+      <h1>{letter.subject}</h1>
+      {said && (
+        <p role={done ? 'status' : 'alert'} class="bad">
+          {say(done || said === 'too-long' ? `letter.${said}` : `said.${said}`)}
+        </p>
+      )}
+      <div lang={letter.language}>
+        {letter.paragraphs.map((text) => (
+          <p key={text} style="white-space:pre-line">
+            {text}
+          </p>
+        ))}
+      </div>
+      {letter.answers.length > 0 && (
+        <>
+          <h2>{say('letter.yours')}</h2>
+          <ul class="list">
+            {letter.answers.map(({ at, text }) => (
+              <li key={at} style="white-space:pre-line">
+                {text}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <form method="post" action={action}>
+        <label>
+          {say('letter.text')}
+          <textarea name="text" rows={5} maxLength={2000} required />
+        </label>
+        <button>{say('letter.send')}</button>
       </form>
       <Foot view={view} language={language} say={say} />
     </main>

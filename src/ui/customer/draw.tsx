@@ -1,9 +1,10 @@
 /** @jsxImportSource preact */
 import type { Language } from '@/core/telling'
+import type { LetterPage } from '@/usecases/tracking/letterAnswers'
 import type { ParcelView } from '@/usecases/tracking/trackParcel'
 import { CustomerPage } from './CustomerPage'
 import { pageHtml } from './html'
-import { DeadLinkPage, FindPage, type Seller, StopPage } from './OtherPages'
+import { DeadLinkPage, FindPage, LetterAnswerPage, type Seller, StopPage } from './OtherPages'
 import { sayIn } from './words'
 
 /** The page of a shipment as text; `said` is what became of what its customer just sent. */
@@ -14,9 +15,10 @@ export const drawCustomerPage = (view: ParcelView, language: Language, said?: st
     colours: view.colours,
   })
 
-/** The pages about no parcel: where one is found, a link that leads nowhere, and the end of all letters. */
+/** The pages about no parcel: where one is found, where a letter is answered, a link that leads nowhere, and the end of all letters. */
 export type SellersPage =
   | { readonly page: 'find'; readonly said?: string }
+  | { readonly page: 'letter'; readonly letter: LetterPage; readonly said?: string; readonly path: string }
   | { readonly page: 'dead' }
   | { readonly page: 'stop'; readonly done: boolean; readonly path: string }
 
@@ -32,6 +34,10 @@ function bodyOf(view: Seller, language: Language, page: SellersPage) {
   switch (page.page) {
     case 'find':
       return <FindPage view={view} language={language} said={page.said} />
+    case 'letter': {
+      const action = `${page.path}?lang=${language}`
+      return <LetterAnswerPage view={view} language={language} said={page.said} letter={page.letter} action={action} />
+    }
     case 'dead':
       return <DeadLinkPage view={view} language={language} />
     case 'stop':

@@ -19,6 +19,7 @@ import { keepSelection } from '../dispatch/selection'
 import { useDeskAddress } from './deskAddress'
 import { deskColumns } from './deskColumns'
 import { Filters } from './Filters'
+import { useMany } from './many/useMany'
 import { useDeskRows } from './useDeskRows'
 import { useKeptColumns } from './useKeptColumns'
 import { Views } from './Views'
@@ -40,6 +41,11 @@ const EditMany = dynamic(() => import('./many/EditMany').then((module) => module
   loading: () => <aside className="beside p-5 text-soft">Fetching what can be decided …</aside>,
 })
 
+const WriteToBuyers = dynamic(() => import('./letters/WriteToBuyers').then((module) => module.WriteToBuyers), {
+  ssr: false,
+  loading: () => <aside className="beside p-5 text-soft">Fetching the letters …</aside>,
+})
+
 const nothing: ReadonlySet<number> = new Set()
 
 /** The orders, exceptions first, with the order that is open beside them. */
@@ -55,8 +61,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const [cursor, setCursor] = useState(0)
   const [selected, setSelected] = useState(nothing)
   const [entered, setEntered] = useState(false)
-  /** Deciding for all that are selected, with what was pasted into the list; null when nobody does. */
-  const [deciding, setDeciding] = useState<string | null>(null)
+  const { many, begin, write, end } = useMany(address.query, selected)
   const open = Number(address.params.get('order')) || null
   const typing = address.params.get('new')
   const columns = useMemo(() => deskColumns(names), [names])
@@ -66,8 +71,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   // Other filters, another list; the same orders in another sequence are still selected.
   useEffect(() => {
     setSelected(nothing)
-    setDeciding(null)
-  }, [address.filter])
+    end()
+  }, [address.filter, end])
   useEffect(() => {
     setCursor(0)
     grid.current?.scrollToTop()
@@ -102,21 +107,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
         say(`${orderCount(ids.length)} selected`)
       },
     )
-  // As the list has them, so that a pasted column finds its orders.
-  const [sequence, setSequence] = useState<readonly number[]>([])
-  const decide = (pasted = ''): void => {
-    if (selected.size === 0) return say('Select the orders first: Space on a row, or A for all that are shown.')
-    void change(
-      () => call('GET /api/desk/ids', { query: new URLSearchParams(address.query) }),
-      (ids) => {
-        const listed = ids.filter((id) => selected.has(id))
-        setSequence([...listed, ...[...selected].filter((id) => !listed.includes(id))])
-        setDeciding(pasted)
-      },
-    )
-  }
-  const stopDeciding = (): void => {
-    setDeciding(null)
+  const endManyHere = (): void => {
+    end()
     grid.current?.focus()
   }
   const toDispatch = (): void => {
@@ -167,10 +159,13 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           />
           <Button onClick={() => address.set('new', 'order')}>New order</Button>
           <Button onClick={() => selectAll()}>Select all shown</Button>
-          <Button disabled={selected.size === 0} onClick={() => decide()}>
+          <Button disabled={selected.size === 0} onClick={() => begin('write')}>
+            Write
+          </Button>
+          <Button disabled={selected.size === 0} onClick={() => begin('decide')}>
             Decide
           </Button>
-          <Button kind={deciding === null ? 'filled' : 'plain'} disabled={selected.size === 0} onClick={toDispatch}>
+          <Button kind={many === null ? 'filled' : 'plain'} disabled={selected.size === 0} onClick={toDispatch}>
             Plan a batch
           </Button>
         </ScreenHead>
@@ -201,8 +196,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           onRange={(first, last) =>
             setRange((before) => (before[0] === first && before[1] === last ? before : [first, last]))
           }
-          letters={{ a: () => void selectAll(), b: toDispatch, e: () => decide() }}
-          onPaste={decide}
+          letters={{ a: () => void selectAll(), b: toDispatch, e: () => begin('decide'), w: () => begin('write') }}
+          onPaste={(pasted) => begin('decide', pasted)}
           onEscape={() => (open === null ? setSelected(nothing) : close())}
         >
           {failed && (
@@ -227,10 +222,11 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           onClose={() => address.set('new', null)}
         />
       )}
-      {deciding !== null && typing === null && (
-        <EditMany orders={sequence} names={names} world={world} pasted={deciding} onClose={stopDeciding} />
+      {many?.what === 'decide' && typing === null && (
+        <EditMany orders={many.orders} names={names} world={world} pasted={many.pasted} onClose={endManyHere} />
       )}
-      {open !== null && typing === null && deciding === null && (
+      {many?.what === 'write' && typing === null && <WriteToBuyers orders={many.orders} onClose={endManyHere} />}
+      {open !== null && typing === null && many === null && (
         <OrderDrawer
           id={open}
           names={names}
@@ -239,6 +235,7 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           onClose={close}
           onOpen={(order) => address.open(order)}
           onAgain={() => address.set('new', String(open))}
+          onWrite={() => write(open)}
         />
       )}
     </div>

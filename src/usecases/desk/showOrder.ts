@@ -22,6 +22,8 @@ import {
   type HandOverRow,
   handOversOfOrder,
   labelsOfOrder,
+  type LetterRow,
+  lettersOfOrder,
   logOf,
   newestWorld,
   noticesOfOrder,
@@ -91,6 +93,8 @@ export interface OrderView {
   readonly silenced: readonly Silenced[]
   /** What the customer wrote on the page of the parcel, or answered. */
   readonly words: readonly (CustomerWords & { readonly sentence: string })[]
+  /** What people wrote to its buyer; the link to answer is the buyer’s alone. */
+  readonly letters: readonly Omit<LetterRow, 'token' | 'key'>[]
   /** Why its buyer is not written to; empty when they are. */
   readonly unwritten: string
   /** What its carrier owes for it, or was asked for. */
@@ -138,6 +142,7 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     notices,
     silenced: (await Promise.all(written.map((address) => silencedBy(db, address)))).flatMap((one) => one ?? []),
     words: (await wordsOfOrders(db, [id])).map((one) => ({ ...one, sentence: wordsSentence(one) })),
+    letters: (await lettersOfOrder(db, id)).map(({ token: _token, key: _key, ...letter }) => letter),
     unwritten: whyNobody(await channelById(db, row.channelId)),
     claims: await claimsOfOrder(db, id),
     page: pageOf(labels, gharry.settings.publicUrl),

@@ -1,4 +1,3 @@
-import { createServer } from 'node:net'
 import { demoWorld } from '../../../demo/world'
 import type { ShopOrder } from '../../../standins/shop'
 import { type NoticePlan, usualPlan } from '@/core/telling'
@@ -9,9 +8,9 @@ import { workOnce } from '../worker/work'
 import { planBatch } from '../dispatch/planBatch'
 import { requestVoid } from '../dispatch/voidLabel'
 import { followParcels } from '../tracking/followParcels'
-import { hearMessenger, receiveBounces } from '../tracking/noticeNews'
+import { hearMessenger, receiveLetters } from '../tracking/noticeNews'
 import { stopLetters } from '../tracking/customerWords'
-import { makeRig, soundOrders, type Rig } from './rig'
+import { freePort, makeRig, orderTo, soundOrders, type Rig } from './rig'
 
 /* Customers are told: read back from the inbox and the telephones. */
 let rig: Rig
@@ -21,42 +20,6 @@ afterEach(async () => {
   bounces = undefined
   await rig.close()
 })
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number }
-      server.close(() => resolve(port))
-    })
-  })
-
-const places: Readonly<Record<string, readonly [street: string, postcode: string, city: string]>> = {
-  BE: ['Coupure Links 88', '9000', 'Gent'],
-  NL: ['Oudegracht 12', '3511 AB', 'Utrecht'],
-  DE: ['Lindenstraße 4', '30159', 'Hannover'],
-  FR: ['Rue Nationale 9', '59000', 'Lille'],
-  PL: ['Długa 7', '60-101', 'Poznań'],
-}
-/** One order to an address, with what is to be different. */
-function orderTo(country: string, more: Partial<ShopOrder['customer']> = {}, id = 'N-1'): ShopOrder {
-  const [base] = soundOrders(1)
-  const [street, postcode, city] = places[country]!
-  return {
-    ...base!,
-    ...{ id, number: id, payment: 'card' },
-    customer: { ...base!.customer, email: 'ada@post.example', phone: '', ...more },
-    ship_to: {
-      ...base!.ship_to,
-      name: 'Ada Sample',
-      company: '',
-      street: [street],
-      postcode,
-      city,
-      region: '',
-      country,
-    },
-  }
-}
 
 const told = (change: (plan: NoticePlan) => Partial<NoticePlan>) =>
   saveDocument(
@@ -231,7 +194,7 @@ test('a letter that comes back is on its order, and the mailbox that is not ther
     [orderTo('BE', { email: 'nobody@post.example' }, 'N-1'), orderTo('BE', { email: 'full@post.example' }, 'N-2')],
     { bouncePort: port, env },
   )
-  bounces = await receiveBounces(rig.gharry, port)
+  bounces = await receiveLetters(rig.gharry, port)
   await buy(ids)
   for (let tries = 0; tries < 50; tries++) {
     const rows = await rig.gharry.db('notices').whereNotNull('received')

@@ -1,5 +1,5 @@
 import { mkdtempSync, rmSync } from 'node:fs'
-import type { AddressInfo } from 'node:net'
+import { type AddressInfo, createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { FastifyInstance } from 'fastify'
@@ -215,4 +215,41 @@ export function soundOrders(count: number): ShopOrder[] {
     if (made.length === count) break
   }
   return made
+}
+
+/** A port of the loopback that nobody uses. */
+export const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number }
+      server.close(() => resolve(port))
+    })
+  })
+
+const streets: Readonly<Record<string, readonly [street: string, postcode: string, city: string]>> = {
+  BE: ['Coupure Links 88', '9000', 'Gent'],
+  NL: ['Oudegracht 12', '3511 AB', 'Utrecht'],
+  DE: ['Lindenstraße 4', '30159', 'Hannover'],
+  FR: ['Rue Nationale 9', '59000', 'Lille'],
+  PL: ['Długa 7', '60-101', 'Poznań'],
+}
+/** One order to an address, with what is to be different. */
+export function orderTo(country: string, more: Partial<ShopOrder['customer']> = {}, id = 'N-1'): ShopOrder {
+  const [base] = soundOrders(1)
+  const [street, postcode, city] = streets[country]!
+  return {
+    ...base!,
+    ...{ id, number: id, payment: 'card' },
+    customer: { ...base!.customer, email: 'ada@post.example', phone: '', ...more },
+    ship_to: {
+      ...base!.ship_to,
+      name: 'Ada Sample',
+      company: '',
+      street: [street],
+      postcode,
+      city,
+      region: '',
+      country,
+    },
+  }
 }

@@ -5,8 +5,11 @@ import {
   type CustomerWords,
   type Database,
   labelByToken,
+  letterById,
   markWords,
   orderRow,
+  pinsOf,
+  removePin,
   setReport,
   silence,
   wordsById,
@@ -14,6 +17,8 @@ import {
   writeLog,
 } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { routeAgain } from '../shared/routeOrders'
+import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 
 /** What a note can be about, and what a report. */
 export const noteKinds = ['neighbour', 'place', 'another day', 'other'] as const
@@ -25,6 +30,8 @@ const reportWords: Readonly<Record<string, string>> = {
   damaged: 'The customer says that it is damaged',
   incomplete: 'The customer says that something is missing',
   'wrong item': 'The customer says that it is the wrong item',
+  answer: 'The buyer answered',
+  'not reached': 'A letter to the buyer came back',
   other: 'The customer says that something is wrong',
 }
 const noteWords: Readonly<Record<string, string>> = {
@@ -93,6 +100,7 @@ export async function closeCustomerWords(gharry: Application, id: number, answer
   const words = await wordsById(gharry.db, id)
   if (!words) return refuse('missing', 'There is no such note (any more).')
   const at = gharry.now().toISOString()
+  const inForce = words.letterId === null ? null : await rulebookInForce(gharry)
   await gharry.db.transaction(async (trx) => {
     if (!(await closeWords(trx, id, answer.trim().slice(0, longest), at))) return
     const open = (await wordsOfOrders(trx, [words.orderId])).filter(
@@ -100,12 +108,29 @@ export async function closeCustomerWords(gharry: Application, id: number, answer
     )
     const [next] = open
     await setReport(trx, words.orderId, next ? wordsSentence(next) : null)
-    const done = words.kind === 'report' ? 'The case is closed' : 'The note was read'
+    const done = doneWith(words)
     const sentence = answer.trim() === '' ? done : `${done}: ${answer.trim().slice(0, 300)}`
     await writeLog(trx, [{ order: words.orderId, at, author: gharry.settings.author, sentence }])
     await showWordsOnBoard(trx, words.orderId)
+    if (words.letterId !== null && inForce && open.every(({ letterId }) => letterId !== words.letterId))
+      await endHold(gharry, trx, words.letterId, inForce)
   })
   return { ok: true }
+}
+
+function doneWith({ kind, letterId }: CustomerWords): string {
+  if (letterId !== null) return 'The answer was read'
+  return kind === 'report' ? 'The case is closed' : 'The note was read'
+}
+
+/** What a letter held goes on once a person has read its answer; what somebody holds for another reason stays. */
+async function endHold(gharry: Application, trx: Database, letterId: number, inForce: InForce): Promise<void> {
+  const letter = await letterById(trx, letterId)
+  if (!letter || letter.hold === null) return
+  const pins = (await pinsOf(trx, [letter.orderId])).get(letter.orderId)
+  if (pins?.hold !== letter.hold) return
+  await removePin(trx, letter.orderId, 'hold')
+  await routeAgain(gharry, trx, [letter.orderId], inForce)
 }
 
 /** Ends all letters to whom a parcel's letters go, by the link in them. */

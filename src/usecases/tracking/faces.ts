@@ -26,16 +26,19 @@ export async function faceFor(
   }
 }
 
-/** The seller's face where no channel is known. */
-export async function sellersFace(gharry: Application): Promise<{
+/** The seller's face for a channel, or where none is known. */
+export async function sellersFace(
+  gharry: Application,
+  channel = '',
+): Promise<{
   readonly face: Face
   readonly colours: ReadableColours
   readonly seller: string
   readonly sellerMail: string
 }> {
-  const { all } = await publishedFaces(gharry.db)
+  const { face, colours } = await faceFor(gharry, channel)
   const { seller } = (await currentWorld(gharry.db)).world
-  return { face: all, colours: readable(all.colours), seller: seller?.name ?? '', sellerMail: seller?.mail ?? '' }
+  return { face, colours, seller: seller?.name ?? '', sellerMail: seller?.mail ?? '' }
 }
 
 export interface FacesView {

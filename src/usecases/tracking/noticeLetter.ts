@@ -36,21 +36,55 @@ function delivery(facts: NoticeFacts, recipient: { readonly country: string; rea
 // Within a script element a closing tag would end it (HTML, 4.12.1.3).
 const inScript = (data: object): string => JSON.stringify(data).replace(/</g, '\\u003c')
 
+const buttonHtml = (link: string, words: string, { accent, onAccent }: LetterColours): string =>
+  `<p style="margin:20px 0"><a href="${escapedHtml(link)}" style="display:inline-block;padding:10px 18px;background:${accent};color:${onAccent};text-decoration:none">${escapedHtml(words)}</a></p>`
+const paragraphsHtml = (paragraphs: readonly (string | null)[], button: string): string =>
+  paragraphs
+    .map((text) => (text === null ? button : `<p style="white-space:pre-line">${escapedHtml(text)}</p>`))
+    .join('')
+
+/** A letter on the seller's paper, with the logo above; `head` is what mailboxes read. */
+function onPaper(
+  content: string,
+  { language, seller, logo, head }: { language: string; seller: string; logo: string; head: string },
+  { paper, ink }: LetterColours,
+): string {
+  const top = logo ? `<p><img src="${escapedHtml(logo)}" alt="${escapedHtml(seller)}" height="40"></p>` : ''
+  return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">${head}</head><body style="margin:0;background:#F3F0E9;color:${ink};font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:${paper}">${top}${content}</div></body></html>`
+}
+
 /** A notice as the HTML of a mail. */
 export function letterHtml(
   { paragraphs, see, stopWords, language }: Notice,
   facts: NoticeFacts,
   recipient: { readonly country: string; readonly city: string },
-  { accent, onAccent, paper, ink }: LetterColours,
+  colours: LetterColours,
   logo: string,
 ): string {
-  const button = `<p style="margin:20px 0"><a href="${escapedHtml(facts.link)}" style="display:inline-block;padding:10px 18px;background:${accent};color:${onAccent};text-decoration:none">${escapedHtml(see)}</a></p>`
-  const body = paragraphs
-    .map((text) => (text === null ? button : `<p style="white-space:pre-line">${escapedHtml(text)}</p>`))
-    .join('')
-  const head = logo ? `<p><img src="${escapedHtml(logo)}" alt="${escapedHtml(facts.seller.name)}" height="40"></p>` : ''
-  const stop = `<p style="margin-top:28px;font-size:13px"><a href="${escapedHtml(facts.stop)}" style="color:${ink}">${escapedHtml(stopWords)}</a></p>`
-  return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><script type="application/ld+json">${inScript(delivery(facts, recipient))}</script></head><body style="margin:0;background:#F3F0E9;color:${ink};font:16px/1.5 sans-serif"><div style="max-width:34em;margin:0 auto;padding:24px;background:${paper}">${head}${body}${stop}</div></body></html>`
+  const body = paragraphsHtml(paragraphs, buttonHtml(facts.link, see, colours))
+  const stop = `<p style="margin-top:28px;font-size:13px"><a href="${escapedHtml(facts.stop)}" style="color:${colours.ink}">${escapedHtml(stopWords)}</a></p>`
+  const head = `<script type="application/ld+json">${inScript(delivery(facts, recipient))}</script>`
+  return onPaper(`${body}${stop}`, { language, seller: facts.seller.name, logo, head }, colours)
+}
+
+/** A letter that a person wrote, as the HTML of a mail: the button leads to where it is answered. */
+export function buyerLetterHtml(
+  letter: {
+    readonly paragraphs: readonly (string | null)[]
+    readonly button: string
+    readonly language: string
+    readonly seller: string
+    readonly link: string
+    /** Under it, small; empty for nothing. */
+    readonly foot: string
+  },
+  colours: LetterColours,
+  logo: string,
+): string {
+  const body = paragraphsHtml(letter.paragraphs, buttonHtml(letter.link, letter.button, colours))
+  const foot = letter.foot && `<p style="margin-top:28px;font-size:13px">${escapedHtml(letter.foot)}</p>`
+  const { language, seller } = letter
+  return onPaper(`${body}${foot}`, { language, seller, logo, head: '' }, colours)
 }
 
 /** A notice as a mail, with what mailboxes need to offer its end (RFC 2369, RFC 8058). */

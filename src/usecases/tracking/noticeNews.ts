@@ -1,4 +1,4 @@
-import { type Bounce, receiveBounces as listen, type TextNews } from '@/adapters'
+import { type Bounce, receiveLetters as listen, type TextNews } from '@/adapters'
 import {
   addWords,
   type Database,
@@ -15,6 +15,7 @@ import {
 } from '@/data'
 import type { Application } from '../shared/application'
 import { showWordsOnBoard } from './customerWords'
+import { answerByMail } from './letterAnswers'
 
 const mostPages = 50
 /** Words by which people say that they want no more; whatever their language, they read STOP in the message. */
@@ -83,6 +84,9 @@ export async function takeBounce(gharry: Application, { name, forGood, said }: B
   })
 }
 
-/** Listens for letters that come back. */
-export const receiveBounces = (gharry: Application, port: number): ReturnType<typeof listen> =>
-  listen(port, (bounce) => takeBounce(gharry, bounce))
+/** Listens for letters that come back, and for answers to those that people wrote. */
+export const receiveLetters = (gharry: Application, port: number): ReturnType<typeof listen> =>
+  listen(port, {
+    bounce: (bounce) => takeBounce(gharry, bounce),
+    letter: (answer) => answerByMail(gharry, answer),
+  })

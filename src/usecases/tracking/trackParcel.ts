@@ -185,7 +185,7 @@ async function view(gharry: Application, label: LabelRow): Promise<ParcelView | 
     stops: face.show.map ? stopsOf(world, label, order, events) : [],
     ...{ language: reader.language, zone: reader.zone },
     words: (await wordsOfOrders(db, [label.orderId]))
-      .filter(({ about }) => about !== 'answer')
+      .filter(({ about, letterId }) => about !== 'answer' && letterId === null)
       .map(({ kind, about, text, day, at, answer }) => ({ kind, about, text, day, at, answer })),
   }
 }

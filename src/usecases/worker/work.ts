@@ -15,6 +15,7 @@ import {
   jobById,
   keepLease,
   LeaseLost,
+  letterOfRow,
   learnSilence,
   newestWorld,
   putBack,
@@ -25,6 +26,7 @@ import {
   type LabelRow,
   type NoticeRow,
   type PostRow,
+  type StoredLetter,
   type WebhookMessage,
   type WorkTable,
   forgetWebhookMessages,
@@ -42,6 +44,7 @@ import { hearPartners } from '../dispatch/partnerNews'
 import { countFlow } from '../rules/countFlow'
 import { deliverPost } from '../tracking/deliverMessages'
 import { checkPosts } from '../tracking/checkPosts'
+import { deliverLetter } from '../tracking/deliverLetter'
 import { deliverNotice } from '../tracking/deliverNotice'
 import { hearMessenger } from '../tracking/noticeNews'
 import { tellDelays } from '../tracking/tellDelays'
@@ -86,6 +89,7 @@ export async function workOnce(gharry: Application): Promise<boolean> {
     ),
     each<PostRow>('posts', ['queued'], toldAtOnce, (post) => deliverPost(gharry, post)),
     each<NoticeRow>('notices', ['waiting'], toldAtOnce, (notice) => deliverNotice(gharry, notice)),
+    each<StoredLetter>('letters', ['waiting'], atOnce, (row) => deliverLetter(gharry, letterOfRow(row))),
     each<WebhookMessage>('webhook_messages', ['queued'], atOnce, (row) => deliverWebhook(gharry, row)),
     each<HandOverRow>('handovers', ['queued'], atOnce, (row) => deliverHandOver(gharry, row)),
   ])

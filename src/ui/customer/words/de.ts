@@ -82,6 +82,15 @@ export const de: CustomerTexts = {
       'Wir finden kein Paket zu dieser Bestellnummer und E-Mail-Adresse. Prüfen Sie beides, oder nehmen Sie den Link in unserer E-Mail.',
     'too-many-tries': 'Zu viele Versuche. Bitte warten Sie zehn Minuten, oder nehmen Sie den Link in unserer E-Mail.',
   },
+  letter: {
+    title: 'Ihre Antwort',
+    order: 'Ihre Bestellung {number}',
+    text: 'Ihre Antwort',
+    send: 'Antwort senden',
+    thanks: 'Danke: Wir haben Ihre Antwort.',
+    yours: 'Was Sie geantwortet haben',
+    'too-long': 'Bitte schreiben Sie höchstens 2.000 Zeichen.',
+  },
   dead: {
     title: 'Dieser Link führt zu keinem Paket',
     text: 'Vielleicht gibt es einen neueren: Sehen Sie in unserer letzten E-Mail nach, oder',

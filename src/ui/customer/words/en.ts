@@ -81,6 +81,15 @@ export const en = {
       'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.',
     'too-many-tries': 'Too many tries. Please wait ten minutes, or use the link in your mail.',
   },
+  letter: {
+    title: 'Your answer',
+    order: 'Your order {number}',
+    text: 'Your answer',
+    send: 'Send the answer',
+    thanks: 'Thank you: we have your answer.',
+    yours: 'What you answered',
+    'too-long': 'Please write at most 2,000 characters.',
+  },
   dead: {
     title: 'This link leads to no parcel',
     text: 'It may have been replaced by a newer one: look for our latest mail, or',

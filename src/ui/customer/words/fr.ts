@@ -76,6 +76,15 @@ export const fr: CustomerTexts = {
       'Nous ne trouvons aucun colis pour ce numéro de commande et cette adresse e-mail. Vérifiez les deux, ou utilisez le lien dans notre e-mail.',
     'too-many-tries': 'Trop d’essais. Attendez dix minutes, ou utilisez le lien dans notre e-mail.',
   },
+  letter: {
+    title: 'Votre réponse',
+    order: 'Votre commande {number}',
+    text: 'Votre réponse',
+    send: 'Envoyer la réponse',
+    thanks: 'Merci : nous avons votre réponse.',
+    yours: 'Ce que vous avez répondu',
+    'too-long': 'Merci d’écrire au plus 2 000 caractères.',
+  },
   dead: {
     title: 'Ce lien ne mène à aucun colis',
     text: 'Il a peut-être été remplacé : regardez notre dernier e-mail, ou',

@@ -82,6 +82,15 @@ export const nl: CustomerTexts = {
       'We vinden geen pakket bij dit bestelnummer en e-mailadres. Controleer beide, of gebruik de link in uw mail.',
     'too-many-tries': 'Te veel pogingen. Wacht tien minuten, of gebruik de link in uw mail.',
   },
+  letter: {
+    title: 'Uw antwoord',
+    order: 'Uw bestelling {number}',
+    text: 'Uw antwoord',
+    send: 'Antwoord sturen',
+    thanks: 'Dank u: we hebben uw antwoord.',
+    yours: 'Wat u antwoordde',
+    'too-long': 'Schrijf hoogstens 2000 tekens.',
+  },
   dead: {
     title: 'Deze link leidt naar geen pakket',
     text: 'Misschien is er een nieuwere: kijk naar onze laatste mail, of',

@@ -76,6 +76,15 @@ export const pl: CustomerTexts = {
       'Nie znajdujemy paczki dla tego numeru zamówienia i adresu e-mail. Prosimy sprawdzić oba albo użyć linku z naszej wiadomości.',
     'too-many-tries': 'Za dużo prób. Prosimy odczekać dziesięć minut albo użyć linku z naszej wiadomości.',
   },
+  letter: {
+    title: 'Państwa odpowiedź',
+    order: 'Zamówienie {number}',
+    text: 'Państwa odpowiedź',
+    send: 'Wyślij odpowiedź',
+    thanks: 'Dziękujemy: mamy Państwa odpowiedź.',
+    yours: 'Co Państwo odpowiedzieli',
+    'too-long': 'Prosimy napisać najwyżej 2000 znaków.',
+  },
   dead: {
     title: 'Ten link nie prowadzi do żadnej paczki',
     text: 'Mógł zostać zastąpiony nowszym: prosimy zajrzeć do ostatniej wiadomości albo',

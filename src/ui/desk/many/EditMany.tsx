@@ -13,6 +13,7 @@ import { count, homeMoney, orderCount, shortDay, toneOfCost } from '../../kit/fo
 import { DecideField } from '../deciding/DecideField'
 import { useDecide } from '../deciding/useDecide'
 import { WaysOut } from '../deciding/WaysOut'
+import { LeftOutOrders } from './LeftOutOrders'
 import { NewestEdits } from './NewestEdits'
 import { PasteColumn } from './PasteColumn'
 
@@ -130,12 +131,7 @@ function Preview({ seen, names, of, stale }: { seen: EditPreview; names: DeskNam
         {summary.newlyStuck > 0 && <span className="text-wait">{count(summary.newlyStuck)} need attention</span>}
         {summary.noLongerStuck > 0 && <span className="text-done">{count(summary.noLongerStuck)} can go</span>}
       </p>
-      {left.map(({ why, count: n, numbers }) => (
-        <p key={why} className="mt-1.5 text-wait">
-          △ {orderCount(n)} ({numbers.join(', ')}
-          {n > numbers.length && ' …'}) stay as they are. {why}
-        </p>
-      ))}
+      <LeftOutOrders left={left} said="stay as they are" />
       {changes.length > 0 && (
         <table className="mt-2 w-full">
           <thead>

@@ -1,10 +1,8 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { z } from 'zod'
 import type { Address } from '@/core/order'
 import { call } from '../../kit/api'
-import { countryCodes } from '../../kit/countryName'
 import { Button } from '../../kit/Button'
 import { Field, TextArea, TextInput } from '../../kit/Field'
 import { writeHalfDone } from '../../kit/halfDone'
@@ -13,31 +11,8 @@ import { useSay } from '../../kit/Toast'
 import { useHalfDone } from '../../kit/useEdit'
 import { useEditForm } from '../../kit/useEditForm'
 import { useChange } from '../../kit/useChange'
+import { addressForm, addressOf, type Form, formOf, halfOf } from './addressForm'
 
-const addressForm = z.object({
-  name: z.string().trim().min(1, 'Who is it for?').max(200),
-  company: z.string().trim().max(200),
-  lines: z.string().trim().min(1, 'At least one line, with the street and the number.').max(1000),
-  postcode: z.string().trim().max(200),
-  city: z.string().trim().min(1, 'Which town?').max(200),
-  region: z.string().trim().max(200),
-  country: z
-    .string()
-    .trim()
-    .toUpperCase()
-    .refine((code) => countryCodes.includes(code), 'Two letters, such as BE or GB.'),
-})
-type Form = z.infer<typeof addressForm>
-const formOf = ({ lines, ...rest }: Address): Form => ({ ...rest, lines: lines.join('\n') })
-const addressOf = ({ lines, ...rest }: Form): Address => ({
-  ...rest,
-  lines: lines
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean),
-})
-/** Where the half-done address of an order is kept. */
-const halfOf = (order: number): string => `address ${order}`
 const oneLine = ({ name, company, lines, postcode, city, region, country }: Address): string =>
   [name, company, ...lines, [postcode, city].filter(Boolean).join(' '), region, country].filter(Boolean).join(', ')
 

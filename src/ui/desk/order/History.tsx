@@ -1,6 +1,7 @@
 'use client'
 import type { OrderView } from '@/usecases/desk/showOrder'
 import { CustomerTold } from './CustomerTold'
+import { LettersWritten } from './LettersWritten'
 import { StateMark } from '../../kit/StateMark'
 import { Section } from './Section'
 import { When } from '../../kit/When'
@@ -30,6 +31,7 @@ export function History({ view }: { view: OrderView }) {
         </Section>
       )}
       <CustomerTold view={view} />
+      <LettersWritten view={view} />
       {view.handOvers.length > 0 && (
         <Section title="Handed over">
           {view.handOvers.map((one) => (

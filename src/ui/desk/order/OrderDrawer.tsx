@@ -47,6 +47,7 @@ export function OrderDrawer({
   onClose,
   onOpen,
   onAgain,
+  onWrite,
 }: {
   id: number
   names: DeskNames
@@ -57,6 +58,7 @@ export function OrderDrawer({
   onOpen: (order: number) => void
   /** Types another order to the same address. */
   onAgain: () => void
+  onWrite: () => void
 }) {
   const { data, error, dataUpdatedAt, refetch } = useQuery({
     queryKey: ['order', id],
@@ -81,7 +83,15 @@ export function OrderDrawer({
       className="beside outline-offset-[-2px]"
     >
       {data && !gone && (
-        <Order view={data} names={names} world={world} onClose={onClose} onOpen={onOpen} onAgain={onAgain} />
+        <Order
+          view={data}
+          names={names}
+          world={world}
+          onClose={onClose}
+          onOpen={onOpen}
+          onAgain={onAgain}
+          onWrite={onWrite}
+        />
       )}
       {data && !gone && error && (
         <p role="alert" className="order-first bg-lost-soft px-4 py-1.5 text-lost">
@@ -108,6 +118,7 @@ function Order({
   onClose,
   onOpen,
   onAgain,
+  onWrite,
 }: {
   view: OrderView
   names: DeskNames
@@ -116,6 +127,8 @@ function Order({
   onOpen: (order: number) => void
   /** Types another order to the same address. */
   onAgain: () => void
+  /** Writes to its buyer. */
+  onWrite: () => void
 }) {
   const { row, order } = view
   const [trying, setTrying] = useState(false)
@@ -144,6 +157,9 @@ function Order({
           <h2 className="font-mono text-lead">{row.number}</h2>
           <span className="ml-auto flex flex-wrap items-center justify-end gap-x-1">
             {row.state === 'ready' && <BuyOne view={view} names={names} />}
+            <Button kind="quiet" title="Ask or tell the buyer something by letter" onClick={onWrite}>
+              Write
+            </Button>
             <Button kind="quiet" title="Type another order with this address and buyer" onClick={onAgain}>
               Send again
             </Button>
