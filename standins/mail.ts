@@ -60,6 +60,29 @@ async function sendBack(port: number, sender: string, to: string, { status, said
   transport.close()
 }
 
+/** Answers a letter as a customer's mail program does: with the letter quoted beneath. */
+async function answerMail(port: number, mail: StoredMail, to: string, text: string): Promise<string> {
+  const transport = createTransport({ host: '127.0.0.1', port, secure: false, ignoreTLS: true })
+  const quoted = mail.text.split('\n').map((line) => `> ${line}`)
+  const letter = { from: mail.to, to, subject: `Re: ${mail.subject}`, inReplyTo: mail.id }
+  try {
+    await transport.sendMail({
+      ...letter,
+      text: [text, '', `On ${mail.at.slice(0, 10)} you wrote:`, ...quoted].join('\n'),
+    })
+    return 'The answer is sent'
+  } catch (error) {
+    return `The answer was not taken: ${error instanceof Error ? error.message : 'unknown'}`
+  } finally {
+    transport.close()
+  }
+}
+
+const answerForm = (mail: StoredMail, port: number): string =>
+  port > 0 && mail.headers['reply-to']
+    ? `<form method="post" action="/answer"><input type="hidden" name="id" value="${escapeHtml(mail.id)}"><p><textarea name="text" rows="3" cols="60" aria-label="Answer"></textarea></p><button>Answer by mail</button></form>`
+    : ''
+
 /** A mail server with a web inbox. Mails with the same Message-ID are one mail; how often it came is counted. */
 export function mailStandIn(file: string, bouncePort = 0): { app: FastifyInstance; smtp: SMTPServer; books: Books } {
   const app = makeServer()
@@ -136,9 +159,17 @@ export function mailStandIn(file: string, bouncePort = 0): { app: FastifyInstanc
       .send(
         page(
           mail.subject,
-          `<p>To ${escapeHtml(mail.to)}</p><iframe title="HTML" style="width:100%;height:22rem;border:1px solid #ccc" sandbox="allow-top-navigation-by-user-activation" srcdoc="${escapeHtml(mail.html.replace('<a ', '<a target="_top" '))}"></iframe><pre style="white-space:pre-wrap">${escapeHtml(mail.text)}</pre>`,
+          `${answerForm(mail, bouncePort)}<p>To ${escapeHtml(mail.to)}</p><iframe title="HTML" style="width:100%;height:22rem;border:1px solid #ccc" sandbox="allow-top-navigation-by-user-activation" srcdoc="${escapeHtml(mail.html.replace('<a ', '<a target="_top" '))}"></iframe><pre style="white-space:pre-wrap">${escapeHtml(mail.text)}</pre>`,
         ),
       )
+  })
+  app.post('/answer', async (request, reply) => {
+    const { id = '', text = '' } = request.body as { id?: string; text?: string }
+    const mail = books.get<StoredMail>('mail', id)
+    const to = mail?.headers['reply-to']
+    if (!mail || !to) return reply.code(404).type('text/html').send(page('Nobody to answer', ''))
+    const said = await answerMail(bouncePort, mail, to, text)
+    return reply.type('text/html').send(page(said, '<p><a href="/">Inbox</a></p>'))
   })
   app.addHook('onClose', async () => {
     await new Promise<void>((resolve) => void smtp.close(() => resolve()))

@@ -10,7 +10,7 @@ import { requestVoid } from '../dispatch/voidLabel'
 import { followParcels } from '../tracking/followParcels'
 import { hearMessenger, receiveLetters } from '../tracking/noticeNews'
 import { stopLetters } from '../tracking/customerWords'
-import { freePort, makeRig, orderTo, soundOrders, type Rig } from './rig'
+import { freePort, makeRig, orderTo, type Rig } from './rig'
 
 /* Customers are told: read back from the inbox and the telephones. */
 let rig: Rig
