@@ -4,6 +4,7 @@ import { benchAddresses } from './addresses'
 import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
 import { benchBoard } from './board'
+import { benchBuying } from './buying'
 import { benchDeciding } from './deciding'
 import { benchDesk, benchDeskOf } from './desk'
 import { benchFind } from './find'
@@ -41,6 +42,7 @@ const kinds = [
   'find',
   'growth',
   'deciding',
+  'buying',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -116,6 +118,12 @@ if (wanted('deciding')) {
   const { orders, first, preview, applied, undone, exceptions, ways } = await benchDeciding(75_000)
   say(
     `deciding: ${orders} orders edited at once: looked at in ${Math.round(first)} ms, again in ${Math.round(preview)} ms, applied in ${Math.round(applied)} ms, put back in ${Math.round(undone)} ms; ways out of ${exceptions} exceptions in ${Math.round(ways)} ms`,
+  )
+}
+if (wanted('buying')) {
+  const { labels, perSecond, peer, beside } = await benchBuying(1500)
+  say(
+    `buying: ${labels} labels at six carriers that take 50 ms, ${perSecond}/s (the calls alone: ${peer}/s); while the largest takes 8 s for each, ${beside}/s of the others`,
   )
 }
 if (wanted('messages')) {

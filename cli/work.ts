@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os'
 import { openApplication, type Application } from '@/usecases/shared/application'
 import { receiveLetters } from '@/usecases/tracking/noticeNews'
 import { workMessages } from '@/usecases/intake/messages'
-import { workBySchedule, workImport, workOneJob, workOnce } from '@/usecases/worker/work'
+import { buyingDone, workBySchedule, workImport, workOneJob, startBuying, tellOnce } from '@/usecases/worker/work'
 
 const maxThreads = 4
 
@@ -53,7 +53,9 @@ export async function work(script: URL): Promise<void> {
   }
 
   const loops = [
-    loop('labels, posts, notices', 300, () => workOnce(gharry)),
+    // Lanes go on by themselves: this looks where one is to be begun.
+    loop('labels', 200, () => startBuying(gharry).then(() => false)),
+    loop('posts, notices', 300, () => tellOnce(gharry)),
     // Each by itself: a trial holds up neither an import nor a re-routing.
     loop('messages of channels', 200, () => workMessages(gharry)),
     loop('imports', 500, () => workImport(gharry)),
@@ -66,6 +68,7 @@ export async function work(script: URL): Promise<void> {
 
   gharry.log.info('worker started')
   await Promise.all(loops)
+  await buyingDone(gharry)
   await bounces?.close()
   await gharry.close()
   gharry.log.info('worker stopped')

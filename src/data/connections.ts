@@ -23,6 +23,8 @@ export interface ConnectionRow {
   readonly endsAt: string | null
   /** Of a carrier: the locations that use this account, as a JSON list; null for all of them. */
   readonly locations: string | null
+  /** Of a carrier: so many labels are asked for in a second at most; null where only its answers say. */
+  readonly perSecond: number | null
   /** Its tokens, as JSON, sealed; null where it needs none, or was not authorised. */
   readonly tokens: string | null
 }
@@ -54,7 +56,10 @@ export const connectionsOfCarrier = (db: Database, carrier: string): Promise<Con
 export const carrierConnections = (db: Database): Promise<ConnectionRow[]> =>
   db('connections').where({ role: 'carrier' }).orderBy(['madeAt', 'id'])
 
-type Settings = Pick<ConnectionRow, 'kind' | 'name' | 'settings' | 'secrets' | 'on' | 'endsAt' | 'tokens' | 'locations'>
+type Settings = Pick<
+  ConnectionRow,
+  'kind' | 'name' | 'settings' | 'secrets' | 'on' | 'endsAt' | 'tokens' | 'locations' | 'perSecond'
+>
 
 /** Adds one; false when its identifier is taken. */
 export async function addConnection(

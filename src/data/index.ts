@@ -229,7 +229,17 @@ export {
   anyLabel,
   countUses,
 } from './labels'
-export { changeHeld, handBack, keepLease, LeaseLost, putBack, releaseWaiting, takeDue, type WorkTable } from './leases'
+export {
+  carriersDue,
+  changeHeld,
+  handBack,
+  keepLease,
+  LeaseLost,
+  putBack,
+  releaseWaiting,
+  takeDue,
+  type WorkTable,
+} from './leases'
 export {
   addLedger,
   type LedgerEntry,

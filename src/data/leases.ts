@@ -32,6 +32,8 @@ export interface Due {
   readonly states: readonly string[]
   /** Jobs: only of these kinds. */
   readonly kinds?: readonly string[]
+  /** Labels: only of this carrier. */
+  readonly carrier?: string
   /** The youngest first; otherwise the one that is due longest. */
   readonly newest?: boolean
 }
@@ -44,7 +46,7 @@ export interface Due {
 export async function takeDue<Row extends WorkRow>(
   db: Database,
   table: WorkTable,
-  { states, kinds, newest = false }: Due,
+  { states, kinds, carrier, newest = false }: Due,
   wall: Date,
   most: number,
   seconds: number,
@@ -60,6 +62,7 @@ export async function takeDue<Row extends WorkRow>(
     .orderBy(newest ? [{ column: 'id', order: 'desc' as const }] : [{ column: 'next_at' }, { column: 'id' }])
     .limit(most)
   if (kinds) void due.whereIn('kind', kinds)
+  if (carrier !== undefined) void due.where({ carrier })
   if (table === 'posts' || table === 'handovers')
     void due.whereNotExists(
       db({ earlier: table })
@@ -78,6 +81,17 @@ export async function takeDue<Row extends WorkRow>(
     })
     .returning('*')
   return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))
+}
+
+/** The carriers of which a label is due. */
+export async function carriersDue(db: Database, wall: Date): Promise<string[]> {
+  const at = (await workTime(db, wall)).toISOString()
+  const rows = (await db('labels')
+    .whereIn('state', ['queued', 'voiding'])
+    .where('next_at', '<=', at)
+    .where((q) => void q.whereNull('lease_until').orWhere('lease_until', '<', at))
+    .distinct('carrier')) as { carrier: string }[]
+  return rows.map(({ carrier }) => carrier)
 }
 
 /** Prolongs a lease while its holder is still at work; whoever has lost it is stopped. */

@@ -29,6 +29,7 @@ import { counts } from './027-counts'
 import { views } from './028-views'
 import { itemDays } from './029-item-days'
 import { letters } from './030-letters'
+import { pace } from './031-pace'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -61,4 +62,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '028-views', up: views },
   { name: '029-item-days', up: itemDays },
   { name: '030-letters', up: letters },
+  { name: '031-pace', up: pace },
 ]

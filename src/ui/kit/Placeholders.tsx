@@ -4,7 +4,7 @@ export const Placeholders = ({ list }: { list: readonly (readonly [name: string,
     <tbody>
       {list.map(([name, about]) => (
         <tr key={name} className="border-b border-hair/60">
-          <td className="py-0.5 pr-3 font-mono text-small">{`{{ ${name} }}`}</td>
+          <td className="py-0.5 pr-3 font-mono text-small whitespace-nowrap">{`{{ ${name} }}`}</td>
           <td className="text-soft">{about}</td>
         </tr>
       ))}

@@ -180,6 +180,7 @@ async function withChannel(trx: Database, now: Date): Promise<void> {
       settings: '{}',
       secrets: null,
       locations: null,
+      perSecond: null,
       tokens: null,
       endsAt: null,
       on: true,

@@ -8,10 +8,10 @@ import {
   fromJson,
   moveLabel,
   numberParcels,
-  orderRow,
+  type OrderRow,
+  orderRows,
   putBack,
   putOnBoard,
-  releaseWaiting,
   setShipmentState,
   takeEarlyEvents,
   writeLog,
@@ -20,10 +20,11 @@ import {
   type LabelRow,
   setProblem,
 } from '@/data'
+import type { Purchase, PurchaseBook } from './purchaseBook'
 import { takeNews } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
-import { rulebookInForce } from '../shared/rulebookInForce'
+import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 import { announce } from '../open/announce'
 import { queueHandOver } from './handOver'
@@ -32,7 +33,7 @@ import { tellTheWorld } from '../tracking/tellTheWorld'
 /**
  * Buys one queued label that the worker holds the lease of. The same key goes out at every try, so it is bought once.
  */
-export async function buyLabel(gharry: Application, label: LabelRow): Promise<void> {
+export async function buyLabel(gharry: Application, label: LabelRow, record: PurchaseBook): Promise<void> {
   const carrier = await gharry.carrier(label.carrier, { account: label.account, location: label.location })
   if (!carrier) return fail(gharry, label, `The carrier "${label.carrier}" has no connection.`)
   const result = await carrier.buy(fromJson<LabelRequest>(label.request), label.key)
@@ -55,25 +56,85 @@ export async function buyLabel(gharry: Application, label: LabelRow): Promise<vo
       sentence: `It did not give one tracking number for each of ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`,
       retryAfter: 60,
     })
-  const inForce = await rulebookInForce(gharry)
-  // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the
-  // invoice comes.
-  const charged = inForce ? (toHome(result.body.charged, inForce.ready.world.rates) ?? label.quoted) : label.quoted
-  await gharry.db.transaction((trx) => recordPurchase(gharry, trx, label, parcels, charged))
-  // It answers again: what else waits for it need not wait longer.
-  await releaseWaiting(gharry.db, 'labels', { carrier: label.carrier }, gharry.now())
+  await record({ label, parcels, charged: result.body.charged })
 }
 
-async function recordPurchase(
+/**
+ * Writes purchases and all that follows from them, in one transaction. Of one that somebody else has taken meanwhile nothing is
+ * written.
+ */
+export async function recordPurchases(
   gharry: Application,
   trx: Database,
-  label: LabelRow,
-  parcels: BoughtLabel['parcels'],
-  charged: number,
+  purchases: readonly Purchase[],
+  inForce: InForce | null,
 ): Promise<void> {
   const now = gharry.now().toISOString()
-  const [first] = parcels
-  const moved = await moveLabel(
+  const mine: Recorded[] = []
+  for (const purchase of purchases) {
+    const { label, parcels } = purchase
+    // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the
+    // invoice comes.
+    const charged = (inForce && toHome(purchase.charged, inForce.ready.world.rates)) ?? label.quoted
+    if (!(await markBought(trx, label, parcels, charged, now))) continue
+    await numberParcels(trx, label.id, parcels)
+    await setShipmentState(trx, label.orderId, 'labelled')
+    mine.push({ label, parcels, charged })
+  }
+  if (mine.length === 0) return
+  const ids = mine.map(({ label }) => label.id)
+  const orders = new Map(
+    (
+      await orderRows(
+        trx,
+        mine.map(({ label }) => label.orderId),
+      )
+    ).map((row) => [row.id, row]),
+  )
+  const day = await sellersDay(gharry, trx)
+  const home = await homeCurrency(trx)
+  await addLabelPapers(
+    trx,
+    mine.flatMap(({ label, parcels }) => papersIn(label.id, parcels)),
+  )
+  await addLedger(
+    trx,
+    mine.map(({ label: { id, carrier, service, zone }, charged }) => ({
+      ...{ labelId: id, kind: 'buy' as const, at: now, day, carrier, service, zone, amount: charged },
+    })),
+  )
+  await writeLog(
+    trx,
+    mine.map((one) => ({ order: one.label.orderId, at: now, author: 'Gharry', sentence: boughtSentence(one, home) })),
+  )
+  for (const { label } of mine) {
+    await tellTheWorld(gharry, trx, label.id, orders.get(label.orderId)!, 'bought')
+    await queueHandOver(gharry, trx, label)
+  }
+  await putOnBoard(trx, ids)
+  await announce(
+    trx,
+    gharry.now(),
+    mine.map((one) => ({ type: 'label.bought', data: announced(one, orders.get(one.label.orderId)!, home) })),
+  )
+  await takeEarlyNews(gharry, trx, mine)
+}
+
+/** A purchase as it stands in the books; `charged` in home minor units. */
+interface Recorded {
+  readonly label: LabelRow
+  readonly parcels: BoughtLabel['parcels']
+  readonly charged: number
+}
+
+const markBought = (
+  trx: Database,
+  label: LabelRow,
+  [first]: BoughtLabel['parcels'],
+  charged: number,
+  now: string,
+): Promise<boolean> =>
+  moveLabel(
     trx,
     label.id,
     ['queued'],
@@ -91,70 +152,39 @@ async function recordPurchase(
     },
     label.leaseOwner,
   )
-  if (!moved) return
-  await numberParcels(trx, label.id, parcels)
-  await addLabelPapers(trx, papersIn(label.id, parcels))
-  await setShipmentState(trx, label.orderId, 'labelled')
-  await addLedger(trx, [
-    {
-      labelId: label.id,
-      kind: 'buy',
-      at: now,
-      day: await sellersDay(gharry, trx),
-      carrier: label.carrier,
-      service: label.service,
-      zone: label.zone,
-      amount: charged,
-    },
-  ])
-  const home = await homeCurrency(trx)
+
+function boughtSentence({ label, parcels, charged }: Recorded, home: string): string {
   const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, home))} was quoted)`
-  await writeLog(trx, [
-    {
-      order: label.orderId,
-      at: now,
-      author: 'Gharry',
-      sentence: `Label bought: ${parcels.map(({ trackingNumber }) => trackingNumber).join(', ')} for ${formatMoney(money(charged, home))}${more}`,
-    },
-  ])
-  const order = (await orderRow(trx, label.orderId))!
-  await tellTheWorld(gharry, trx, label.id, order, 'bought')
-  await queueHandOver(gharry, trx, label)
-  await putOnBoard(trx, [label.id])
-  await announce(trx, gharry.now(), [
-    {
-      type: 'label.bought',
-      data: {
-        ...{
-          id: label.id,
-          order: { id: order.id, number: order.number },
-          carrier: label.carrier,
-          service: label.service,
-        },
-        ...{ charged, currency: home, trackingNumbers: parcels.map(({ trackingNumber }) => trackingNumber) },
-      },
-    },
-  ])
-  // The carrier may have told of its parcels before the purchase was written here.
-  const early = await takeEarlyEvents(
-    trx,
-    label.carrier,
-    parcels.map(({ trackingNumber }) => trackingNumber),
-  )
-  if (early.length > 0)
+  const numbers = parcels.map(({ trackingNumber }) => trackingNumber).join(', ')
+  return `Label bought: ${numbers} for ${formatMoney(money(charged, home))}${more}`
+}
+
+const announced = (
+  { label, parcels, charged }: Recorded,
+  { id, number }: Pick<OrderRow, 'id' | 'number'>,
+  currency: string,
+): object => ({
+  ...{ id: label.id, order: { id, number }, carrier: label.carrier, service: label.service },
+  ...{ charged, currency, trackingNumbers: parcels.map(({ trackingNumber }) => trackingNumber) },
+})
+
+/** The carrier may have told of its parcels before the purchase was written here. */
+async function takeEarlyNews(gharry: Application, trx: Database, mine: readonly Recorded[]): Promise<void> {
+  for (const carrier of new Set(mine.map(({ label }) => label.carrier))) {
+    const numbers = mine
+      .filter(({ label }) => label.carrier === carrier)
+      .flatMap(({ parcels }) => parcels.map(({ trackingNumber }) => trackingNumber))
+    const early = await takeEarlyEvents(trx, carrier, numbers)
+    if (early.length === 0) continue
     await takeNews(
       gharry,
       trx,
-      label.carrier,
+      carrier,
       early.map(({ remoteId, trackingNumber, at, status, place, text }) => ({
-        id: remoteId,
-        trackingNumber: trackingNumber,
-        at,
-        status: status as CarrierEvent['status'],
-        place,
-        text,
+        ...{ id: remoteId, trackingNumber, at, status: status as CarrierEvent['status'], place, text },
       })),
     )
+  }
 }
 
 /** The labels that the carrier drew, as they are kept. */

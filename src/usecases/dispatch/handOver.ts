@@ -21,6 +21,7 @@ import {
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { freshToken } from '../shared/freshId'
+import { onceIn } from '../shared/onceIn'
 import { settleMessage } from '../shared/settleMessage'
 import { itemsIn } from './parcelItems'
 import { papersOf } from './printBatch'
@@ -33,7 +34,9 @@ function partnerFor(decided: Routed | undefined, location: string, world: World)
 
 /** Queues the hand-over of what was just bought, in the transaction of its purchase; nothing where it stays here. */
 export async function queueHandOver(gharry: Application, trx: Database, label: LabelRow): Promise<void> {
-  const { world } = await currentWorld(trx)
+  const { world } = await onceIn(trx, 'world', () => currentWorld(trx))
+  // Most orders stay in the house: what was decided is asked only where somebody could take them.
+  if ((world.partners ?? []).length === 0) return
   const partner = partnerFor((await decisionOf(trx, label.orderId))?.outcome, label.location, world)
   if (partner === null) return
   const now = gharry.now().toISOString()

@@ -83,6 +83,8 @@ export interface ConnectionView extends Pick<
   }
   /** The locations that use it; all of them when there is none here. Of carriers only. */
   readonly locations: readonly string[]
+  /** So many labels are asked for in a second at most; null where only its answers say. Of carriers only. */
+  readonly perSecond: number | null
   /** How its channel is set; absent for carriers. */
   readonly channel?: ChannelSettings
 }
@@ -171,6 +173,7 @@ function viewOf(row: ConnectionRow): Omit<ConnectionView, 'health' | 'hours' | '
     settings: fromJson<Record<string, string>>(row.settings),
     kept: row.secrets === null ? [] : secret.map((field) => field.id),
     locations: locationsOf(row) ?? [],
+    perSecond: row.perSecond,
   }
 }
 
@@ -203,6 +206,8 @@ export interface ConnectionInput {
   readonly channel?: Partial<Omit<ChannelSettings, 'name' | 'retired'>>
   /** Of a carrier: the locations that buy with this account; all of them when none is named. */
   readonly locations?: readonly string[]
+  /** Of a carrier: so many labels are asked for in a second at most; null where only its answers say. */
+  readonly perSecond?: number | null
 }
 
 type Wrong = { readonly fields: Readonly<Record<string, string>> }
@@ -280,6 +285,7 @@ export async function saveConnection(
     secrets: secret.size === 0 ? null : vault.seal(JSON.stringify(part(true)), own),
     on: input.on,
     locations: (input.locations ?? []).length === 0 ? null : JSON.stringify(input.locations),
+    perSecond: input.perSecond === undefined ? (before?.perSecond ?? null) : input.perSecond,
     endsAt: before?.endsAt ?? null,
     tokens: before && isAtSamePlace(check.kind, before, check.values) ? before.tokens : null,
   }

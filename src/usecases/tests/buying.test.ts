@@ -10,7 +10,7 @@ import { showLedger } from '@/usecases/ledger/showLedger'
 import { findByOrder, trackByLink } from '@/usecases/tracking/trackParcel'
 import { changeWorld, currentWorld } from '@/usecases/shared/changeWorld'
 import { requestVoid } from '@/usecases/dispatch/voidLabel'
-import { buyByItself } from '@/usecases/worker/work'
+import { buyByItself, buyingDone, startBuying } from '@/usecases/worker/work'
 import { demoRulebook } from '../../../demo/rulebook'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -297,4 +297,48 @@ test('a number that cannot be its carrier’s is not told to the channel: the po
   expect(await retryWork(rig.gharry, 'posts', (await post()).id)).toMatchObject({ ok: true })
   await rig.workAll()
   expect((await rig.shopOrders())[0]!.fulfilments).toHaveLength(1)
+})
+
+test('a carrier that says nothing holds up no other', async () => {
+  const ids = await begin(24)
+  const carriers = (await planBatch(rig.gharry, ids)).labels.map(({ carrier }) => carrier)
+  expect(new Set(carriers).size).toBeGreaterThan(1)
+  const [silent] = carriers
+  await rig.faults(silent!, { latencyMs: 20_000 })
+  await buyAll(ids)
+  await startBuying(rig.gharry)
+  const others = async () => (await rig.labels()).filter(({ carrier }) => carrier !== silent)
+  for (let i = 0; i < 60 && (await others()).some(({ state }) => state !== 'bought'); i++)
+    await new Promise((resolve) => setTimeout(resolve, 20))
+  expect((await others()).every(({ state }) => state === 'bought')).toBe(true)
+  expect(
+    (await rig.labels()).filter(({ carrier }) => carrier === silent).every(({ state }) => state === 'queued'),
+  ).toBe(true)
+  await rig.faults(silent!, { latencyMs: 0 })
+  await buyingDone(rig.gharry)
+  await rig.workAll()
+  expect((await rig.labels()).every(({ state }) => state === 'bought')).toBe(true)
+})
+
+test('an account that takes so many labels a second is asked no faster', async () => {
+  const ids = await begin(24)
+  const { connections } = await showConnections(rig.gharry)
+  for (const one of connections.filter(({ role }) => role === 'carrier')) {
+    const { id, role, kind, name, on, settings, version } = one
+    const saved = await saveConnection(rig.gharry, id, { role, kind, name, on, settings, version, perSecond: 4 })
+    expect(saved).toMatchObject({ ok: true })
+  }
+  await buyAll(ids)
+  await rig.workAll()
+  const labels = await rig.labels()
+  expect(labels.every(({ state }) => state === 'bought')).toBe(true)
+  for (const carrier of new Set(labels.map((label) => label.carrier))) {
+    const asked = (await rig.received(carrier)).filter(
+      ({ method, url }) => method === 'POST' && /labels|shipments/.test(url),
+    )
+    const at = asked.map((call) => Date.parse((call as unknown as { at: string }).at)).sort((a, b) => a - b)
+    expect(asked.length).toBe(labels.filter((label) => label.carrier === carrier).length)
+    // A fifth within a second of the first of them would be one too many; clocks are read in another moment.
+    for (let i = 4; i < at.length; i++) expect(at[i]! - at[i - 4]!).toBeGreaterThan(850)
+  }
 })

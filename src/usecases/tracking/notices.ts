@@ -27,6 +27,7 @@ import {
   type OrderRow,
 } from '@/data'
 import type { Application } from '../shared/application'
+import { onceIn } from '../shared/onceIn'
 
 /** How customers are told: as it was published, else the usual way. */
 export async function noticePlan(db: Database): Promise<NoticePlan> {
@@ -40,6 +41,10 @@ export function whyNobody(channel: Pick<ChannelRow, 'kind' | 'mailBuyers' | 'nam
   if (channelKindOf(channel.kind)?.can.mail === false) return `${channel.name} forbids that its buyers are written to.`
   return channel.mailBuyers ? '' : `The settings of ${channel.name} say that its buyers are not written to.`
 }
+
+/** A channel, read once in a transaction. */
+export const channelIn = (trx: Database, id: string): Promise<ChannelRow | undefined> =>
+  onceIn(trx, `channel ${id}`, () => channelById(trx, id))
 
 /** Who a customer is to notices: language, time zone, and where they are reached. */
 export interface Reader {
@@ -71,6 +76,12 @@ export interface Told {
   readonly place?: string
 }
 
+/** What the caller has read of the order already, in the same transaction. */
+interface KnownOrder {
+  readonly row: OrderRow
+  readonly order: Order
+}
+
 /** Whether a customer is told of a step by a medium. */
 function isWanted(plan: NoticePlan, step: NoticeStep, medium: Medium, order: OrderRow, reader: Reader): boolean {
   const to = { channel: order.channelId, country: order.country, language: reader.language }
@@ -86,21 +97,13 @@ function keyOf({ labelId, step, position = 0, day = '' }: Told, medium: Medium):
   return `${medium === 'mail' ? 'notice' : 'text'}-${labelId}${rest}`
 }
 
-/** Read once in a transaction: a page of news asks for it with each of them. */
-const plansRead = new WeakMap<object, Promise<NoticePlan>>()
-function planIn(trx: Database): Promise<NoticePlan> {
-  const known = plansRead.get(trx) ?? noticePlan(trx)
-  plansRead.set(trx, known)
-  return known
-}
-
 /**
  * Queues what a customer is told of a step, in the caller's transaction: by the mediums that the notices are set to, after their
  * waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
  */
-export async function tellCustomer(gharry: Application, trx: Database, told: Told): Promise<void> {
+export async function tellCustomer(gharry: Application, trx: Database, told: Told, known?: KnownOrder): Promise<void> {
   const { orderId, labelId, step, position = 0, day = '', place = '' } = told
-  const order = await orderRow(trx, orderId)
+  const order = known?.row ?? (await orderRow(trx, orderId))
   if (!order) return
   const waiting = await waitingNotices(trx, orderId)
   const overtaken = waiting.filter(
@@ -112,13 +115,13 @@ export async function tellCustomer(gharry: Application, trx: Database, told: Tol
       overtaken.map(({ id }) => id),
       `Not said any more: ${step}.`,
     )
-  const plan = await planIn(trx)
+  const plan = await onceIn(trx, 'notice plan', () => noticePlan(trx))
   const { mail, text } = plan.steps[step]
   if (!mail.on && !text.on && !order.toldSteps.split(',').includes(step)) return
-  const [stored] = await ordersById(trx, [orderId])
-  const channel = await channelById(trx, order.channelId)
+  const stored = known?.order ?? (await ordersById(trx, [orderId]))[0]?.order
+  const channel = await channelIn(trx, order.channelId)
   if (!stored || whyNobody(channel) !== '') return
-  const reader = readerOf(stored.order, channel)
+  const reader = readerOf(stored, channel)
   const now = gharry.now()
   const wait = Math.max(gharry.settings.noticeWaitSeconds, plan.waits * 60)
   const from = afterQuiet(new Date(now.getTime() + wait * 1000).toISOString(), reader.zone, plan.quiet)

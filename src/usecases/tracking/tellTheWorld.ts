@@ -1,7 +1,6 @@
 import { channelKindOf } from '@/adapters'
 import {
   addPosts,
-  channelById,
   membersOf,
   orderRows,
   ordersById,
@@ -12,7 +11,7 @@ import {
 } from '@/data'
 import type { Application } from '../shared/application'
 import { linesFor } from '../dispatch/parcelItems'
-import { tellCustomer } from './notices'
+import { channelIn, tellCustomer } from './notices'
 
 type Moment = NonNullable<OrderRow['tellWhen']>
 
@@ -32,7 +31,7 @@ export async function tellTheWorld(
   const parcels = (await parcelsOfLabels(trx, [label])).get(label) ?? []
   const [shipment] = await ordersById(trx, [order.id])
   for (const told of members.length > 0 ? members : [order]) {
-    const channel = await channelById(trx, told.channelId)
+    const channel = await channelIn(trx, told.channelId)
     if (!channel || !channelKindOf(channel.kind)?.can.told || (order.tellWhen ?? channel.tellWhen) !== moment) continue
     const inside = parcels.filter(
       (parcel) => !shipment || linesFor(told.id, order.id, shipment.order, parcel).length > 0,
@@ -50,11 +49,12 @@ export async function tellTheWorld(
       now.toISOString(),
     )
   }
-  const channel = await channelById(trx, order.channelId)
+  const channel = await channelIn(trx, order.channelId)
   const own = order.tellWhen ?? channel?.tellWhen
   if (own === moment) {
     const step = (await wasToldDeadNumber(trx, order.id, label)) ? 'number changed' : 'label made'
-    await tellCustomer(gharry, trx, { orderId: order.id, labelId: label, step })
+    const known = shipment && { row: order, order: shipment.order }
+    await tellCustomer(gharry, trx, { orderId: order.id, labelId: label, step }, known)
   }
 }
 

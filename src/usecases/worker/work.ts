@@ -3,7 +3,6 @@ import {
   addChanges,
   changeHeld,
   changeJob,
-  flagStuckLabel,
   forgetAnswers,
   forgetBoard,
   forgetHours,
@@ -14,16 +13,13 @@ import {
   holdsThatEnd,
   jobById,
   keepLease,
-  LeaseLost,
   letterOfRow,
   learnSilence,
   newestWorld,
-  putBack,
   takeDue,
   type HandOverRow,
   type ImportRow,
   type JobRow,
-  type LabelRow,
   type NoticeRow,
   type PostRow,
   type StoredLetter,
@@ -37,7 +33,6 @@ import {
 import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
 import { workEdit } from '../desk/editMany'
-import { buyLabel } from '../dispatch/buyLabels'
 import { deliverWebhook } from '../open/webhooks'
 import { deliverHandOver } from '../dispatch/handOver'
 import { hearPartners } from '../dispatch/partnerNews'
@@ -54,6 +49,8 @@ import { workMessages } from '../intake/messages'
 import { forgetLeft } from '../intake/importFile'
 import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
 import { heedOutages } from '../shared/heedOutages'
+import { buyingLanes, type Lanes } from './buyingQueue'
+import { guarded, type Piece } from './guarded'
 import { learnWorld } from './learnWorld'
 import { findClaims } from '../ledger/claims'
 import { topUpByMark } from '../ledger/balances'
@@ -61,14 +58,31 @@ import { planBatch } from '../dispatch/planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { runTrial } from '../rules/runTrial'
-import { voidLabel } from '../dispatch/voidLabel'
 
 const atOnce = 8
 /** Posts and notices wait for the other side most of their time. */
 const toldAtOnce = 80
 
+const lanesOf = new WeakMap<object, Lanes>()
+
+/** Buys and voids what is due, each carrier in a lane of its own; true when something was due. Lanes go on behind it. */
+export function startBuying(gharry: Application): Promise<boolean> {
+  const lanes = lanesOf.get(gharry.db) ?? buyingLanes(gharry)
+  lanesOf.set(gharry.db, lanes)
+  return lanes.start()
+}
+/** Until all that was begun is bought, or put off. */
+export const buyingDone = (gharry: Application): Promise<void> => lanesOf.get(gharry.db)?.done() ?? Promise.resolve()
+
 /** One round of everything that is due; true when something was done, so that the next round may follow at once. */
 export async function workOnce(gharry: Application): Promise<boolean> {
+  const bought = await startBuying(gharry)
+  const [told] = await Promise.all([tellOnce(gharry), buyingDone(gharry)])
+  return bought || told
+}
+
+/** One round of all that is told; true when something was. */
+export async function tellOnce(gharry: Application): Promise<boolean> {
   const { db, now, settings } = gharry
   const lease = settings.leaseSeconds
   let worked = false
@@ -82,11 +96,7 @@ export async function workOnce(gharry: Application): Promise<boolean> {
     if (rows.length > 0) worked = true
     await Promise.all(rows.map((row) => guarded(gharry, table, row, () => work(row))))
   }
-  // Beside each other: a carrier that takes its time holds up neither channels nor customers.
   await Promise.all([
-    each<LabelRow>('labels', ['queued', 'voiding'], atOnce, (label) =>
-      label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label),
-    ),
     each<PostRow>('posts', ['queued'], toldAtOnce, (post) => deliverPost(gharry, post)),
     each<NoticeRow>('notices', ['waiting'], toldAtOnce, (notice) => deliverNotice(gharry, notice)),
     each<StoredLetter>('letters', ['waiting'], atOnce, (row) => deliverLetter(gharry, letterOfRow(row))),
@@ -134,36 +144,6 @@ export async function workLong(gharry: Application): Promise<boolean> {
   const heard = await workMessages(gharry)
   const [imported, quick] = [await workImport(gharry), await workOneJob(gharry, true)]
   return (await workOneJob(gharry, false)) || heard || imported || quick
-}
-
-type Piece = { readonly id: number; readonly attempts: number; readonly leaseOwner?: string | null }
-
-// An error that Gharry itself makes does not go away by itself: after so many tries a person has to look.
-const maxErrors = 20
-
-/**
- * Does one piece of work. Nothing is swallowed: when it fails, its row keeps the reason and comes back later; after
- * many failures it stays with its reason where people see it. Only a label goes on being asked for, as it may have been
- * bought: its order says so.
- */
-async function guarded(gharry: Application, table: WorkTable, row: Piece, work: () => Promise<void>): Promise<void> {
-  try {
-    await work()
-  } catch (error) {
-    if (error instanceof LeaseLost)
-      return gharry.log.warn({ table, id: row.id }, 'somebody else has taken it meanwhile')
-    gharry.log.error({ table, id: row.id, err: error }, 'work failed')
-    const problem = `An error in Gharry: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`
-    if (row.attempts + 1 < maxErrors) return putBack(gharry.db, table, row, gharry.now(), problem)
-    if (table !== 'labels')
-      return changeHeld(gharry.db, table, row, {
-        state: 'failed',
-        problem: `${problem} Given up after ${maxErrors} tries.`,
-        leaseUntil: null,
-      })
-    await flagStuckLabel(gharry.db, row.id, problem)
-    await putBack(gharry.db, table, row, gharry.now(), problem, 600)
-  }
 }
 
 async function workJob(gharry: Application, job: JobRow): Promise<void> {

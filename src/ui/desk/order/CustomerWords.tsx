@@ -11,7 +11,13 @@ import { beginAddress } from './addressForm'
 /** What the customer wrote and nobody has dealt with yet: each is answered, or read, and closed. */
 export function CustomerWords({ view }: { view: OrderView }) {
   const open = view.words.filter(({ closedAt }) => closedAt === null)
-  if (open.length === 0) return null
+  const asked = view.letters.findLast(({ hold, answeredAt, state }) => hold && !answeredAt && state !== 'dropped')
+  if (open.length === 0)
+    return asked ? (
+      <p className="mt-3 text-soft">
+        The buyer was asked <When at={asked.madeAt} />: {asked.about}. No answer yet.
+      </p>
+    ) : null
   return (
     <ul className="mt-3 grid gap-2" aria-label="What the customer wrote">
       {open.map((words) => (
@@ -29,7 +35,7 @@ function One({ words, order, country }: { words: OrderView['words'][number]; ord
   const close = (): Promise<boolean> =>
     change(() => call('PUT /api/desk/words', { body: { id: words.id, answer } }), closedWord(words))
   return (
-    <li className={report ? 'bg-lost-soft p-2.5' : 'bg-wait-soft p-2.5'}>
+    <li className={report && !asked ? 'bg-lost-soft p-2.5' : 'bg-wait-soft p-2.5'}>
       <p className="flex items-baseline gap-2">
         <b className="min-w-0 flex-1 font-semibold">{words.sentence}</b>
         <span className="text-soft">

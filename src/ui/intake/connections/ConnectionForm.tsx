@@ -158,6 +158,21 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
         ))}
         {role === 'channel' && kind && <ChannelFields can={kind.can} register={register} />}
         <AccountOf role={role} control={form.control} locations={locations} />
+        {role === 'carrier' && (
+          <Field
+            label="Labels a second, at most"
+            hint="As the contract says. Empty: as fast as it answers; when it asks for fewer calls, it gets fewer."
+            wrong={errors.perSecond?.message}
+          >
+            <TextInput
+              inputMode="numeric"
+              {...register('perSecond', {
+                validate: (text) =>
+                  /^\s*(?:[1-9]\d{0,2}|1000)?\s*$/.test(text) || 'A whole number from 1 to 1,000, or nothing.',
+              })}
+            />
+          </Field>
+        )}
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-(--act)" {...register('on')} /> It is used
         </label>

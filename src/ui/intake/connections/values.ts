@@ -9,6 +9,8 @@ export type Values = {
   on: boolean
   /** Of a carrier: the locations that use the account; all of them when none is ticked. */
   locations: string[]
+  /** Of a carrier: labels a second, as it is typed; empty where only the carrier's answers say. */
+  perSecond: string
   settings: Record<string, string>
   channel: Omit<ChannelSettings, 'name' | 'retired' | 'fromDay'> & { fromDay: string }
 }
@@ -33,6 +35,7 @@ export function valuesOf(connection: ConnectionView | undefined, kind: string, c
     carrier,
     on: connection?.on ?? true,
     locations: [...(connection?.locations ?? [])],
+    perSecond: connection?.perSecond?.toString() ?? '',
     settings: { ...connection?.settings },
     channel: { ...channelDefaults, ...channel, fromDay: fromDay ?? '' },
   }
@@ -49,7 +52,9 @@ export function inputOf(values: Values, role: ConnectionView['role'], version: n
     on: values.on,
     ...(version === undefined ? {} : { version }),
     ...(role === 'carrier' && values.carrier ? { carrier: values.carrier } : {}),
-    ...(role === 'carrier' ? { locations: values.locations } : {}),
+    ...(role === 'carrier'
+      ? { locations: values.locations, perSecond: values.perSecond.trim() === '' ? null : Number(values.perSecond) }
+      : {}),
     ...(role === 'channel'
       ? {
           channel: {

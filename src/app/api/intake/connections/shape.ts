@@ -9,6 +9,13 @@ export const connectionInput = z.object({
   settings: z.record(z.string().max(60), z.string().max(10_000)),
   on: z.boolean(),
   locations: z.array(z.string().max(64)).max(500).optional(),
+  perSecond: z
+    .number()
+    .int()
+    .min(1, 'At least one a second.')
+    .max(1000, 'At most 1,000 a second.')
+    .nullable()
+    .optional(),
   version: z.int().optional(),
   channel: z
     .object({
