@@ -21,6 +21,7 @@ const coreMay = [
   'i18n-iso-countries',
   'liquidjs',
   'libphonenumber-js',
+  'gs1-barcode-parser-mod',
   'luxon',
   'postcode-validator',
   'sms-segments-calculator',

@@ -136,6 +136,15 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },
   'POST /api/desk/orders/combine': { body: { groups: [[1, 99]] }, status: 409 },
+  'GET /api/dispatch/bench': { query: 'bench=One', status: 200 },
+  'POST /api/dispatch/bench': { body: { bench: 'One', code: 'nothing', take: false }, status: 404 },
+  'POST /api/dispatch/bench/scans': {
+    body: { check: 99, scans: [{ key: 'a key of a scan', code: 'A', typed: null, at: '2026-01-01T00:00:00.000Z' }] },
+    status: 404,
+  },
+  'DELETE /api/dispatch/bench/scans': { body: { check: 99 }, status: 404 },
+  'PUT /api/dispatch/bench/weight': { body: { check: 99, grams: 10, why: '' }, status: 404 },
+  'PUT /api/dispatch/bench/aside': { body: { check: 99, why: 'torn' }, status: 404 },
   'GET /api/desk/letters': { status: 200 },
   'POST /api/desk/letters': {
     body: { key: 'a key of letters', orders: [99], question: 'po box', text: { subject: '', body: '' }, hold: true },

@@ -100,6 +100,25 @@ export {
   removeLetterText,
   type StoredLetter,
 } from './letters'
+export {
+  addScan,
+  beginCheck,
+  changeCheck,
+  checkById,
+  checkOfParcel,
+  type CheckRow,
+  checksOfOrder,
+  countChecked,
+  markChecked,
+  ordersByNumber,
+  parcelsByNumber,
+  putAside,
+  reopenCheck,
+  type ScanRow,
+  scansOf,
+  undoScan,
+  waitingSingle,
+} from './checks'
 export { forgetView, keepView, viewsFor } from './deskViews'
 export {
   addEdit,

@@ -30,6 +30,8 @@ export interface LabelRow {
   readonly dispatchedAt: string | null
   readonly deliveredAt: string | null
   readonly printedAt: string | null
+  /** When the last of its parcels was checked at a bench; null while one is not. */
+  readonly checkedAt: string | null
   readonly status: string | null
   readonly arrivesOn: string | null
   readonly problem: string | null

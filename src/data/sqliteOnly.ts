@@ -200,3 +200,7 @@ export const daysAfter = (day: string, from: string): string =>
   `CAST(ROUND(JULIANDAY(SUBSTR(${day}, 1, 10)) - JULIANDAY(${from})) AS INTEGER)`
 /** SQL: the weekday of a day; 0 is Sunday. */
 export const weekdayOfDay = (day: string): string => `CAST(STRFTIME('%w', ${day}) AS INTEGER)`
+
+/** Whether the facts of an order in a JSON column are of one line, of this SKU. */
+export const onlyItemIs = (db: Knex, column: string, sku: string): Knex.Raw =>
+  db.raw(`json_array_length(??, '$.items') = 1 AND json_extract(??, '$.items[0].sku') = ?`, [column, column, sku])

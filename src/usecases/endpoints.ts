@@ -19,6 +19,9 @@ import type {
   ToWrite,
   writeToBuyers,
 } from './desk/writeToBuyers'
+import type { putParcelAside, scanItems, undoLast, weighParcel } from './dispatch/bench/checkParcel'
+import type { openParcel } from './dispatch/bench/openParcel'
+import type { showBench } from './dispatch/bench/showBench'
 import type { buyBatch } from './dispatch/buyBatch'
 import type { dispatchBatch } from './dispatch/dispatchLabels'
 import type { planBatch } from './dispatch/planBatch'
@@ -243,6 +246,12 @@ export interface Endpoints {
     body: { orders: readonly number[] }
     answer: { ok: true } & Awaited<ReturnType<typeof planBatch>>
   }
+  'GET /api/dispatch/bench': { query: TextQuery; answer: Shown<typeof showBench> }
+  'POST /api/dispatch/bench': { body: Parameters<typeof openParcel>[1]; answer: Done<typeof openParcel> }
+  'POST /api/dispatch/bench/scans': { body: Parameters<typeof scanItems>[1]; answer: Done<typeof scanItems> }
+  'DELETE /api/dispatch/bench/scans': { body: { check: number }; answer: Done<typeof undoLast> }
+  'PUT /api/dispatch/bench/weight': { body: Parameters<typeof weighParcel>[1]; answer: Done<typeof weighParcel> }
+  'PUT /api/dispatch/bench/aside': { body: Parameters<typeof putParcelAside>[1]; answer: Done<typeof putParcelAside> }
   'GET /api/dispatch/batches': { answer: Shown<typeof showBatches> }
   'POST /api/dispatch/batches': {
     body: { orders: readonly number[]; expected: number; approval?: string }

@@ -19,4 +19,5 @@ export {
   waitingStates,
 } from './order'
 export { orderSchema } from './schema'
+export { hasCheckDigit, isGtin } from './gtin'
 export { cleanText, cutText, foldText, isBlank, plainText, postcodeKey, trimSigns } from './text'

@@ -1,5 +1,6 @@
 import { ambiguity, parseLength, parseWeight, plainLength, plainWeight } from '@/core/units'
 import { countryCode } from './country'
+import { isGtin } from './gtin'
 import type { ItemCard } from './normalise'
 import { type Handling, handlings } from './order'
 import { cleanText, cutText } from './text'
@@ -17,6 +18,7 @@ export const itemColumns = [
   'hs code',
   'origin',
   'dangerous goods',
+  'gtin',
 ] as const
 type Column = (typeof itemColumns)[number]
 export type ItemRow = Readonly<Partial<Record<Column, string>>>
@@ -40,6 +42,7 @@ export const writeItemTable = (cards: readonly ItemCard[]): ItemRow[] =>
     'hs code': card.hsCode,
     origin: card.origin,
     'dangerous goods': card.dangerousGoods,
+    gtin: (card.gtins ?? []).join('; '),
   }))
 
 // A lone dash empties a cell, so a text of dashes is written with one more.
@@ -129,6 +132,16 @@ function readCard(
     },
     `handling: write ${handlings.join(', ')}, with ; between`,
   )
+  const gtins = given(
+    'gtin',
+    card.gtins ?? [],
+    [] as readonly string[],
+    (cell) => {
+      const parts = list(cell)
+      return parts.every(isGtin) ? parts : null
+    },
+    'GTIN: 8, 12, 13 or 14 digits, the last of which fits the others',
+  )
   return {
     sku,
     title: given('title', card.title, '', (cell) => cutText(cell, 200), 'title'),
@@ -151,5 +164,6 @@ function readCard(
       'UN number such as UN 3481',
     ),
     ...(handling.length > 0 ? { handling } : {}),
+    ...(gtins.length > 0 ? { gtins } : {}),
   }
 }

@@ -88,6 +88,8 @@ export interface ItemCard {
   readonly hsCode: string
   readonly origin: string
   readonly handling?: readonly Handling[]
+  /** Its GTINs with 8, 12, 13 or 14 digits: what stands on it as a bar code. */
+  readonly gtins?: readonly string[]
   /** Measured by ourselves: weight and size go before what a channel says. */
   readonly measured?: boolean
 }

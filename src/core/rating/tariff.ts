@@ -209,6 +209,10 @@ export interface Location {
   readonly closedOn?: readonly string[]
   /** Whose place it is: what is bought for it is handed over to this partner. Absent for one's own. */
   readonly partner?: string
+  /** Parcels are checked at the bench before they are handed over. */
+  readonly checked?: boolean
+  /** Each is weighed there. */
+  readonly weighed?: boolean
   /** Nothing is sent from here any more; what was sent from here keeps its name. */
   readonly retired?: boolean
   /** Until when it is switched off, in words; only in a world that was made ready for a moment. */

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { numberChecks } from '@/core/tracking'
-import { handlings } from '@/core/order'
+import { handlings, isGtin } from '@/core/order'
 import { blockKinds } from '@/core/papers'
 import { labelFormats, offers, pickSchema, speeds, surchargeKinds } from '@/core/rating'
 import { outageKinds } from './outages'
@@ -161,6 +161,8 @@ export const locationSchema = z.strictObject({
   openDays: weekdays.optional(),
   closedOn: z.array(day).max(400).optional(),
   partner: id.optional(),
+  checked: z.boolean().optional(),
+  weighed: z.boolean().optional(),
   retired: z.boolean().optional(),
 })
 
@@ -231,6 +233,7 @@ export const worldSchema = z.strictObject({
       hsCode: z.string(),
       origin: z.string(),
       handling: z.array(z.enum(handlings)).optional(),
+      gtins: z.array(z.string().refine(isGtin, 'is no GTIN')).max(20).optional(),
       measured: z.boolean().optional(),
     }),
   ),

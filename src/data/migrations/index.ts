@@ -30,6 +30,7 @@ import { views } from './028-views'
 import { itemDays } from './029-item-days'
 import { letters } from './030-letters'
 import { pace } from './031-pace'
+import { bench } from './032-bench'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -63,4 +64,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '029-item-days', up: itemDays },
   { name: '030-letters', up: letters },
   { name: '031-pace', up: pace },
+  { name: '032-bench', up: bench },
 ]

@@ -35,6 +35,7 @@ const cells: readonly (readonly [column: Column, head: string, width: string, ri
   ['hs code', 'HS code', 'w-20'],
   ['origin', 'Origin', 'w-14'],
   ['dangerous goods', 'UN', 'w-20'],
+  ['gtin', 'GTIN', 'w-32'],
 ]
 const needs: Partial<Record<Column, string>> = {
   weight: 'weight',

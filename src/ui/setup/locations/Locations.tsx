@@ -1,10 +1,11 @@
 'use client'
-import type { UseFormReturn } from 'react-hook-form'
+import { Controller, type UseFormReturn } from 'react-hook-form'
 import type { Location } from '@/core/rating'
 import type { SetupView } from '@/usecases/setup/showSetup'
 import { countryCodes, countryName } from '../../kit/countryName'
 import { Field, Select, TextArea, TextInput } from '../../kit/Field'
 import { count } from '../../kit/format'
+import { Tick } from '../../kit/Tick'
 import { Ticks } from '../../kit/Ticks'
 import { useInBrowser } from '../../kit/useInBrowser'
 import { weekdayNames } from '../../kit/weekdays'
@@ -149,6 +150,21 @@ function Fields({
           </div>
         </Part>
       )}
+      <Part title="At the bench">
+        {(
+          [
+            ['checked', 'Nothing is handed over that was not checked by scan'],
+            ['weighed', 'Each parcel is weighed'],
+          ] as const
+        ).map(([key, label]) => (
+          <Controller
+            key={key}
+            control={form.control}
+            name={key}
+            render={({ field }) => <Tick label={label} on={field.value} onChange={field.onChange} />}
+          />
+        ))}
+      </Part>
       <Part title="When parcels are handed over here">
         <Ticks control={form.control} name="openDays" label="Open on" of={weekdayNames()} />
         {errors.openDays && (

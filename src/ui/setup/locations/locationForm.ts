@@ -21,6 +21,8 @@ export const locationForm = z.object({
   city: z.string().trim().min(1, 'Enter the town.').max(100),
   phone: z.string().trim().max(40, 'At most 40 characters.'),
   partner: z.string(),
+  checked: z.boolean(),
+  weighed: z.boolean(),
   openDays: z.array(z.number()).min(1, 'On one day at least.'),
   closedOn: z.string().transform((text, context): string[] => {
     const days = text.split(/[\s,;]+/).filter(Boolean)
@@ -41,6 +43,8 @@ export const locationFormOf = ({
   timeZone,
   address,
   partner,
+  checked,
+  weighed,
   openDays,
   closedOn,
 }: Location): LocationForm => ({
@@ -51,20 +55,38 @@ export const locationFormOf = ({
   city: address.city,
   phone: address.phone,
   partner: partner ?? '',
+  checked: checked ?? false,
+  weighed: weighed ?? false,
   openDays: [...(openDays ?? everyDay)],
   closedOn: (closedOn ?? []).join('; '),
 })
 
 export function withLocationValues(
   location: Location,
-  { name, country, timeZone, company, lines, postcode, city, phone, partner, openDays, closedOn }: LocationValues,
+  {
+    name,
+    country,
+    timeZone,
+    company,
+    lines,
+    postcode,
+    city,
+    phone,
+    partner,
+    checked,
+    weighed,
+    openDays,
+    closedOn,
+  }: LocationValues,
 ): Location {
-  const { openDays: _open, closedOn: _closed, partner: _partner, ...rest } = location
+  const { openDays: _open, closedOn: _closed, partner: _partner, checked: _check, weighed: _weigh, ...rest } = location
   return {
     ...rest,
     ...{ name, country, timeZone },
     address: { company, lines, postcode, city, phone },
     ...(partner === '' ? {} : { partner }),
+    ...(checked ? { checked } : {}),
+    ...(weighed ? { weighed } : {}),
     ...(openDays.length === everyDay.length ? {} : { openDays: [...openDays].sort() }),
     ...(closedOn.length === 0 ? {} : { closedOn }),
   }

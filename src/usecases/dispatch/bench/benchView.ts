@@ -1,0 +1,126 @@
+import type { BenchParcel } from '@/core/bench'
+import { type Handling, handlings, isHandled, type Order } from '@/core/order'
+import type { World } from '@/core/world'
+import {
+  type CheckRow,
+  type Database,
+  decisionOf,
+  labelById,
+  type LabelParcel,
+  type LabelRow,
+  orderRow,
+  ordersById,
+  type OrderRow,
+  parcelsOfLabels,
+  type ScanRow,
+  scansOf,
+} from '@/data'
+import { currentWorld } from '../../shared/changeWorld'
+import { itemsIn } from '../parcelItems'
+
+/** A parcel at a bench, with all that its packer needs to see. */
+export interface BenchView {
+  readonly check: number
+  readonly state: CheckRow['state']
+  readonly order: number
+  readonly number: string
+  readonly to: string
+  readonly parcel: BenchParcel & {
+    readonly position: number
+    readonly of: number
+    readonly preset: string
+    readonly trackingNumber: string
+  }
+  readonly label: number
+  readonly service: string
+  /** What to watch for, in a few words each. */
+  readonly watch: readonly string[]
+  readonly inserts: readonly string[]
+  readonly counted: readonly number[]
+  /** Grams, as it was worked out; and whether it has to be weighed here. */
+  readonly computed: number
+  readonly weighed: boolean
+  readonly weight: number | null
+  readonly scans: readonly Pick<ScanRow, 'key' | 'at' | 'code' | 'verdict' | 'line' | 'pieces'>[]
+}
+
+/** A parcel of a label, with what it rests on. */
+export interface ParcelFacts {
+  readonly row: OrderRow
+  readonly order: Order
+  readonly label: LabelRow
+  readonly parcel: LabelParcel
+  readonly of: number
+  readonly world: World
+}
+
+/** The facts of a parcel; null when it is not there. */
+export async function parcelFacts(db: Database, labelId: number, position: number): Promise<ParcelFacts | null> {
+  const label = await labelById(db, labelId)
+  const row = label && (await orderRow(db, label.orderId))
+  const stored = row && (await ordersById(db, [row.id]))[0]
+  const parcels = label ? ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []) : []
+  const parcel = parcels.find((one) => one.position === position)
+  if (!label || !row || !stored || !parcel) return null
+  return { row, order: stored.order, label, parcel, of: parcels.length, world: (await currentWorld(db)).world }
+}
+
+/** What belongs in a parcel, and the codes that name it. */
+export function benchParcel({ row, order, parcel, world }: ParcelFacts): BenchParcel {
+  const cards = new Map(world.items.map((card) => [card.sku, card]))
+  return {
+    lines: itemsIn(order, parcel).map(({ sku, title, quantity }) => ({
+      ...{ sku, title: title || sku, quantity },
+      gtins: (cards.get(sku)?.gtins ?? []).map((gtin) => gtin.padStart(14, '0')),
+    })),
+    own: [row.number, ...(parcel.trackingNumber ? [parcel.trackingNumber] : [])],
+  }
+}
+
+const handlingWords: Readonly<Record<Handling, string>> = {
+  live: 'live',
+  fragile: 'fragile',
+  'this side up': 'this side up',
+  'own box': 'in a box of its own',
+  alone: 'alone in its parcel',
+  'not stackable': 'nothing on top',
+}
+
+function watchFor(order: Order, items: ReturnType<typeof itemsIn>): string[] {
+  const handled = handlings.flatMap((handling) =>
+    items.some((item) => isHandled(item, handling)) ? [handlingWords[handling]] : [],
+  )
+  const dangerous = [...new Set(items.map(({ dangerousGoods }) => dangerousGoods).filter(Boolean))]
+  return [...dangerous, ...handled, ...(order.message ? [`The buyer writes: ${order.message}`] : [])]
+}
+
+/** A check as the bench shows it. */
+export async function benchView(db: Database, check: CheckRow, facts: ParcelFacts): Promise<BenchView> {
+  const { row, order, label, parcel, of, world } = facts
+  const items = itemsIn(order, parcel)
+  const decided = (await decisionOf(db, row.id))?.outcome
+  const location = world.locations.find(({ id }) => id === label.location)
+  return {
+    check: check.id,
+    state: check.state,
+    order: row.id,
+    number: row.number,
+    to: [order.shipTo.name, order.shipTo.city, order.shipTo.country].filter(Boolean).join(', '),
+    parcel: {
+      ...benchParcel(facts),
+      ...{ position: parcel.position, of, trackingNumber: parcel.trackingNumber ?? '' },
+      preset: world.presets.find(({ id }) => id === parcel.preset)?.name ?? parcel.preset,
+    },
+    label: label.id,
+    service: world.services.find(({ id }) => id === label.service)?.name ?? label.service,
+    watch: watchFor(order, items),
+    inserts: parcel.position === 1 ? (decided?.decisions.inserts ?? []).map(({ name }) => name) : [],
+    counted: check.counted,
+    computed: check.computed,
+    weighed: location?.weighed ?? false,
+    weight: check.weight,
+    scans: (await scansOf(db, check.id))
+      .slice(-30)
+      .map(({ key, at, code, verdict, line, pieces }) => ({ key, at, code, verdict, line, pieces })),
+  }
+}
