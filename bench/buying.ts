@@ -107,12 +107,12 @@ async function queue(gharry: Application, count: number): Promise<readonly Label
 
 async function boughtOf(gharry: Application, labels: readonly LabelRow[]): Promise<number> {
   const carriers = [...new Set(labels.map(({ carrier }) => carrier))]
-  const [row] = (await gharry
+  const rows = await gharry
     .db('labels')
     .where({ batchId: labels[0]!.batchId, state: 'bought' })
     .whereIn('carrier', carriers)
-    .count({ n: '*' })) as { n: number }[]
-  return Number(row!.n)
+    .select<{ id: number }[]>('id')
+  return rows.length
 }
 
 /** The same labels asked for once more under their keys, a lane for each carrier: what the outside alone allows. */

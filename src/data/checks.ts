@@ -52,7 +52,7 @@ export async function beginCheck(
 
 /** A check; undefined when there is none. */
 export const checkById = async (db: Database, id: number): Promise<CheckRow | undefined> =>
-  checkOf(await db('checks').where({ id }).first())
+  checkOf((await db('checks').where({ id }).first()) as Stored | undefined)
 
 /** The check of a parcel that is open or done; undefined when there is none. */
 export const checkOfParcel = async (db: Database, labelId: number, position: number): Promise<CheckRow | undefined> =>

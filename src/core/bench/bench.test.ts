@@ -37,7 +37,7 @@ describe('a code', () => {
     ['an element string that is cut off', ']d2010950600', /damaged|no item/],
     ['one that names no item', ']C110AB12', /no item/],
   ])('%s', (_what, scanned, why) =>
-    expect(readCode(scanned)).toMatchObject({ kind: 'unreadable', why: expect.stringMatching(why) }),
+    expect(readCode(scanned)).toMatchObject({ kind: 'unreadable', why: expect.stringMatching(why) as string }),
   )
 
   test('a check digit tells every wrong digit', () => {

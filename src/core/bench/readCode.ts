@@ -25,7 +25,7 @@ export function readCode(scanned: string): Code {
       kind: 'unreadable',
       why: `This code has ${scanned.length} characters: it is none of a slip, a label or an item.`,
     }
-  const bare = scanned.replace(/[\r\n\t]+$/, '').trim()
+  const bare = scanned.trim()
   if (/^[a-z][a-z0-9+.-]{1,20}:\/\//i.test(bare))
     return {
       kind: 'unreadable',
@@ -48,7 +48,8 @@ const isElementString = (text: string): boolean =>
 
 function elementsIn(text: string): Code | null {
   if (!isElementString(text)) return null
-  const raw = text.replace(/\)([^(]*)\((?=\d{2,4}\))/g, `)$1${separator}(`).replace(/\((\d{2,4})\)/g, '$1')
+  // As in a code itself: each element but the first begins behind a separator.
+  const raw = text.replace(/\((\d{2,4})\)/g, (_, ai: string, at: number) => (at === 0 ? ai : separator + ai))
   let found: ReadonlyMap<string, string>
   try {
     found = new Map(parseBarcode(raw).parsedCodeItems.map(({ ai, raw: value }) => [ai, value]))

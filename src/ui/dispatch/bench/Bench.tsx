@@ -1,0 +1,222 @@
+'use client'
+import { useQuery } from '@tanstack/react-query'
+import { ArrowLeft, Check, CircleAlert, Scan, Undo2, X } from 'lucide-react'
+import Link from 'next/link'
+import { useEffect, useRef, useState } from 'react'
+import { call } from '../../kit/api'
+import { Button } from '../../kit/Button'
+import { count } from '../../kit/format'
+import { PrintButton } from '../PrintButton'
+import { usePrintProfile } from '../printProfile'
+import { AsideForm } from './AsideForm'
+import { BenchLines } from './BenchLines'
+import { BenchName } from './BenchName'
+import { type Said } from './benchState'
+import { ScanField } from './ScanField'
+import { type Bench as BenchOf, useBench } from './useBench'
+import { WeighForm } from './WeighForm'
+
+/** A bench, on the whole screen: what was scanned last, what belongs in the parcel, and what to watch for. */
+export function Bench() {
+  const [name, setName] = useState<string | null>(null)
+  useEffect(() => setName(localStorage.getItem(keptName) ?? ''), [])
+  if (name === null) return null
+  return name === '' ? (
+    <BenchName
+      onName={(given) => {
+        localStorage.setItem(keptName, given)
+        setName(given)
+      }}
+    />
+  ) : (
+    <OpenBench
+      key={name}
+      name={name}
+      onLeave={() => {
+        localStorage.removeItem(keptName)
+        setName('')
+      }}
+    />
+  )
+}
+
+const keptName = 'gharry.bench.name.1'
+
+function OpenBench({ name, onLeave }: { name: string; onLeave: () => void }) {
+  const bench = useBench(name)
+  const { state, offline, busy, elsewhere } = bench
+  const { view, stopped } = state
+  const field = useRef<HTMLInputElement>(null)
+  const [asking, setAsking] = useState(false)
+  return (
+    <div className="flex h-dvh flex-col bg-paper">
+      <header className="flex items-center gap-3 border-b border-hair bg-sheet px-4 py-2 max-[599px]:flex-wrap max-[599px]:gap-y-0 max-[599px]:px-2">
+        <Link href="/dispatch" aria-label="Back to Dispatch" className="grid size-8 place-items-center text-act">
+          <ArrowLeft className="size-5" />
+        </Link>
+        <h1 className="text-lead font-bold">{name}</h1>
+        <Button kind="quiet" onClick={onLeave}>
+          Another bench
+        </Button>
+        <Shift name={name} done={view?.state ?? ''} />
+        {(offline || state.kept.length > 3) && (
+          <span role="status" className="ml-auto bg-wait-soft px-2 py-0.5 text-wait">
+            △ {offline ? 'No connection: ' : ''}
+            {count(state.kept.length)} {state.kept.length === 1 ? 'scan waits' : 'scans wait'} to be sent
+          </span>
+        )}
+      </header>
+      <Band said={state.said} busy={busy} />
+      <main id="main" className="min-h-0 flex-1 overflow-auto">
+        {elsewhere && (
+          <p className="flex justify-center gap-3 p-6">
+            <Button kind="filled" onClick={bench.takeOver}>
+              Take it over
+            </Button>
+          </p>
+        )}
+        {stopped && (
+          <p className="flex justify-center p-4">
+            <Button kind="danger" className="px-6 py-3 text-head" onClick={bench.takenOut}>
+              <X className="size-6" /> It is out of the parcel
+            </Button>
+          </p>
+        )}
+        {view ? <Open bench={bench} onAside={() => setAsking(true)} /> : <Waiting name={name} />}
+        {asking && view && (
+          <AsideForm
+            number={view.number}
+            onAside={async (why) => {
+              if (await bench.aside(why)) setAsking(false)
+              field.current?.focus()
+            }}
+            onClose={() => setAsking(false)}
+          />
+        )}
+      </main>
+      <ScanField ref={field} typed={state.typed} onScan={bench.scan} held={asking} />
+    </div>
+  )
+}
+
+const looks: Readonly<Record<Said['tone'], string>> = {
+  idle: 'bg-tint text-ink',
+  right: 'bg-done-soft text-done',
+  done: 'bg-done text-paper',
+  wrong: 'bg-lost text-paper',
+  ask: 'bg-wait-soft text-wait',
+}
+const marks = { idle: Scan, right: Check, done: Check, wrong: X, ask: CircleAlert } as const
+
+/** What was scanned last, so large that one second is enough. */
+function Band({ said, busy }: { said: Said; busy: boolean }) {
+  const Mark = marks[said.tone]
+  return (
+    <div
+      role={said.tone === 'wrong' ? 'alert' : 'status'}
+      aria-busy={busy}
+      className={`flex items-center gap-5 px-6 py-4 max-[599px]:gap-3 max-[599px]:px-3 ${looks[said.tone]} ${said.tone === 'wrong' ? 'border-y-8 border-double border-paper' : ''}`}
+    >
+      <Mark className="size-14 shrink-0 max-[599px]:size-9" strokeWidth={2.5} aria-hidden />
+      <p className="min-w-0">
+        <b className="block text-[32px] leading-tight font-bold max-[599px]:text-[22px]">
+          {busy ? 'One moment …' : said.words}
+        </b>
+        {said.more && !busy && <span className="text-head">{said.more}</span>}
+      </p>
+    </div>
+  )
+}
+
+/** The parcel that is open. */
+function Open({ bench, onAside }: { bench: BenchOf; onAside: () => void }) {
+  const { view, counted } = bench.state
+  const print = usePrintProfile()
+  if (!view) return null
+  const { parcel } = view
+  return (
+    <div className="grid gap-4 p-4 min-[900px]:grid-cols-[1fr_22rem]">
+      <BenchLines lines={parcel.lines} counted={counted} />
+      <section aria-label="The parcel" className="grid content-start gap-3">
+        <div>
+          <p className="font-mono text-head">{view.number}</p>
+          <p>{view.to}</p>
+          <p className="text-soft">
+            {view.service}, {parcel.preset}
+            {parcel.of > 1 && `, parcel ${parcel.position} of ${parcel.of}`}
+          </p>
+        </div>
+        {view.watch.length > 0 && (
+          <ul aria-label="Watch for" className="grid gap-1">
+            {view.watch.map((words) => (
+              <li key={words} className="bg-wait-soft px-3 py-1.5 text-lead font-semibold text-wait">
+                △ {words}
+              </li>
+            ))}
+          </ul>
+        )}
+        {view.inserts.length > 0 && (
+          <p className="bg-act-soft px-3 py-1.5 text-lead">
+            Put in: <b className="font-semibold">{view.inserts.join(', ')}</b>
+          </p>
+        )}
+        <WeighForm view={view} onWeigh={bench.weigh} />
+        <p className="flex flex-wrap gap-2">
+          <Button onClick={() => bench.undo()}>
+            <Undo2 className="size-4" /> Undo the last scan
+          </Button>
+          {view.state === 'open' && <Button onClick={onAside}>Put aside</Button>}
+          <PrintButton
+            endpoint="POST /api/dispatch/labels/:id/print"
+            id={view.label}
+            profile={print.profile}
+            className="rounded-[3px] border border-act px-3 py-1 text-act hover:bg-act-soft"
+          >
+            Print its papers
+          </PrintButton>
+        </p>
+      </section>
+    </div>
+  )
+}
+
+/** How many this bench has checked in its shift. */
+function Shift({ name, done }: { name: string; done: string }) {
+  const { data } = useQuery({
+    queryKey: ['bench', name, done],
+    queryFn: () => call('GET /api/dispatch/bench', { query: { bench: name } }),
+    placeholderData: (before) => before,
+    refetchInterval: 30_000,
+    meta: { quiet: true },
+  })
+  return data ? (
+    <span className="text-soft">
+      {count(data.checked)} {data.checked === 1 ? 'parcel' : 'parcels'} checked this shift
+    </span>
+  ) : null
+}
+
+/** While nothing is open: what was put aside, so that nothing is forgotten. */
+function Waiting({ name }: { name: string }) {
+  const { data } = useQuery({
+    queryKey: ['bench', name],
+    queryFn: () => call('GET /api/dispatch/bench', { query: { bench: name } }),
+    refetchInterval: 30_000,
+    meta: { quiet: true },
+  })
+  if (!data || data.aside.length === 0) return null
+  return (
+    <section aria-label="Put aside" className="p-4">
+      <h2 className="border-b border-hair pb-1 text-lead">Put aside, and not checked since</h2>
+      <ul>
+        {data.aside.map(({ number, bench, why }) => (
+          <li key={number + why} className="flex gap-3 border-b border-hair/60 py-1.5">
+            <span className="font-mono">{number}</span>
+            <span className="min-w-0 flex-1">{why}</span>
+            <span className="text-soft">{bench}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,175 @@
+'use client'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { call, Refusal, sentenceOf } from '../../kit/api'
+import {
+  afterScan,
+  afterTakenOut,
+  afterView,
+  type BenchState,
+  emptyBench,
+  isFinished,
+  type KeptScan,
+  type Said,
+} from './benchState'
+import { sound } from './sounds'
+
+const again = 1000
+/** Where a bench keeps what it is at: a reload or a power cut in the middle of a parcel loses no scan. */
+const keptAs = (bench: string): string => `gharry.bench.1.${bench}`
+
+function restored(bench: string): BenchState {
+  try {
+    const text = localStorage.getItem(keptAs(bench))
+    return text === null ? emptyBench : (JSON.parse(text) as BenchState)
+  } catch {
+    return emptyBench
+  }
+}
+
+/** What a bench can be told, and how it stands. */
+export interface Bench {
+  readonly state: BenchState
+  /** Why scans wait: the server does not answer. */
+  readonly offline: boolean
+  readonly busy: boolean
+  /** Another bench has the parcel of this code. */
+  readonly elsewhere: string | null
+  readonly scan: (text: string) => void
+  readonly takeOver: () => void
+  readonly takenOut: () => void
+  readonly undo: () => Promise<void>
+  readonly weigh: (grams: number, why: string) => Promise<string | null>
+  readonly aside: (why: string) => Promise<boolean>
+}
+
+/** A bench of this browser. */
+export function useBench(bench: string): Bench {
+  const [state, setState] = useState(() => restored(bench))
+  const [offline, setOffline] = useState(false)
+  const [busy, setBusy] = useState(false)
+  const [elsewhere, setElsewhere] = useState<string | null>(null)
+  const now = useRef(state)
+  const put = useCallback(
+    (next: BenchState, heard = false): void => {
+      now.current = next
+      setState(next)
+      if (heard) sound(next.said.tone)
+      try {
+        localStorage.setItem(keptAs(bench), JSON.stringify(next))
+      } catch {
+        // A browser that keeps nothing: it is kept as long as the page is there.
+      }
+    },
+    [bench],
+  )
+  const say = useCallback((said: Said): void => put({ ...now.current, said }, true), [put])
+  const flush = useFlush(now, put, setOffline, say)
+
+  const open = async (code: string, take = false): Promise<void> => {
+    setBusy(true)
+    setElsewhere(null)
+    try {
+      // What was scanned before goes first.
+      await flush()
+      const { view } = await call('POST /api/dispatch/bench', { body: { bench, code, take } })
+      put(afterView(now.current, view, true), true)
+    } catch (error) {
+      if (error instanceof Refusal && error.code === 'under-way') setElsewhere(code)
+      say({
+        tone: error instanceof Refusal && error.code === 'under-way' ? 'ask' : 'wrong',
+        words: 'Not opened',
+        more: sentenceOf(error),
+      })
+    } finally {
+      setBusy(false)
+    }
+  }
+  const told = async (work: () => Promise<{ view: NonNullable<BenchState['view']> }>): Promise<string | null> => {
+    try {
+      await flush()
+      const { view } = await work()
+      put(afterView({ ...now.current, kept: [] }, view))
+      return null
+    } catch (error) {
+      sound('ask')
+      return sentenceOf(error)
+    }
+  }
+  const check = (): number => now.current.view?.check ?? 0
+  return {
+    ...{ state, offline, busy, elsewhere },
+    scan: (text) => {
+      const step = afterScan(now.current, text, crypto.randomUUID(), new Date().toISOString())
+      if (step.do === 'open') return void open(step.code)
+      put(step.state, true)
+      // Whoever scans does not wait for it: it is tried again by itself.
+      flush().catch(() => undefined)
+    },
+    takeOver: () => elsewhere && void open(elsewhere, true),
+    takenOut: () => put(afterTakenOut(now.current)),
+    undo: async () => {
+      const why = await told(() => call('DELETE /api/dispatch/bench/scans', { body: { check: check() } }))
+      if (why === null) put({ ...now.current, stopped: false })
+      say(why === null ? { tone: 'idle', words: 'Taken back' } : { tone: 'ask', words: 'Not taken back', more: why })
+    },
+    weigh: async (grams, why) => {
+      const wrong = await told(() => call('PUT /api/dispatch/bench/weight', { body: { check: check(), grams, why } }))
+      const { view } = now.current
+      if (wrong === null && view && isFinished(now.current))
+        say({ tone: 'done', words: `${view.number} is complete`, more: 'Close it. Scan the next one.' })
+      return wrong
+    },
+    aside: async (why) => {
+      const wrong = await told(() => call('PUT /api/dispatch/bench/aside', { body: { check: check(), why } }))
+      if (wrong === null) put({ ...emptyBench, said: { tone: 'idle', words: 'Put aside. Scan the next one.' } })
+      else say({ tone: 'ask', words: 'Not put aside', more: wrong })
+      return wrong === null
+    },
+  }
+}
+
+/** Sends what was scanned, in its order, until the server has it; one sending at a time. */
+function useFlush(
+  now: { current: BenchState },
+  put: (next: BenchState) => void,
+  setOffline: (offline: boolean) => void,
+  say: (said: Said) => void,
+): () => Promise<void> {
+  const sending = useRef<Promise<void> | null>(null)
+  const send = useCallback(async (): Promise<void> => {
+    for (let first = now.current.kept[0]; first; first = now.current.kept[0]) {
+      const { check } = first
+      const part = now.current.kept.filter((scan) => scan.check === check)
+      const without = (): readonly KeptScan[] =>
+        now.current.kept.filter(({ key }) => !part.some((sent) => sent.key === key))
+      try {
+        const scans = part.map(({ key, code, typed, at }) => ({ key, code, typed, at }))
+        const { view } = await call('POST /api/dispatch/bench/scans', { body: { check, scans } })
+        setOffline(false)
+        const next = { ...now.current, kept: without() }
+        put(now.current.view?.check === check ? afterView(next, view) : next)
+      } catch (error) {
+        if (!(error instanceof Refusal) || error.passing) {
+          setOffline(true)
+          throw error
+        }
+        // What the server refuses is not sent again: the parcel is somebody else's by now.
+        put({ ...now.current, kept: without(), view: null, stopped: false })
+        say({ tone: 'wrong', words: 'No longer at this bench', more: sentenceOf(error) })
+      }
+    }
+  }, [now, put, setOffline, say])
+  const flush = useCallback((): Promise<void> => {
+    sending.current ??= send().finally(() => {
+      sending.current = null
+    })
+    return sending.current
+  }, [send])
+  useEffect(() => {
+    const timer = setInterval(() => {
+      if (now.current.kept.length > 0) flush().catch(() => undefined)
+    }, again)
+    return () => clearInterval(timer)
+  }, [flush, now])
+  return flush
+}
