@@ -41,8 +41,8 @@ export async function benchBuying(count: number): Promise<BuyingFigures> {
       ...{ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_PRIVATE_ADDRESSES: 'yes', GHARRY_STANDINS: 'none' },
       GHARRY_CALL_TIMEOUT_MS: '15000',
     })
-    await orders(gharry, carriers, 3 * count)
-    const first = await queue(gharry, count)
+    await readyOrders(gharry, carriers, 3 * count)
+    const first = await queueLabels(gharry, count)
     const perSecond = await rate(first, async () => {
       await startBuying(gharry)
       await buyingDone(gharry)
@@ -50,7 +50,7 @@ export async function benchBuying(count: number): Promise<BuyingFigures> {
     const bought = await boughtOf(gharry, first)
     const peer = await rate(first, () => callsAlone(gharry, first))
     await carriers.faults([slow], { latencyMs: 8000 })
-    const second = (await queue(gharry, count)).filter(({ carrier }) => carrier !== slow)
+    const second = (await queueLabels(gharry, count)).filter(({ carrier }) => carrier !== slow)
     const beside = await rate(second, async () => {
       await startBuying(gharry)
       while ((await boughtOf(gharry, second)) < second.length) await new Promise((resolve) => setTimeout(resolve, 25))
@@ -71,7 +71,8 @@ async function rate(labels: readonly unknown[], work: () => Promise<unknown>): P
   return Math.round(labels.length / ((performance.now() - began) / 1000))
 }
 
-async function orders(
+/** A world with carriers, and so many orders that are decided. */
+export async function readyOrders(
   gharry: Application,
   { urls, token }: { readonly urls: ReadonlyMap<string, string>; readonly token: string },
   count: number,
@@ -89,7 +90,7 @@ async function orders(
 }
 
 /** Queues labels for so many orders that are ready. */
-async function queue(gharry: Application, count: number): Promise<readonly LabelRow[]> {
+export async function queueLabels(gharry: Application, count: number): Promise<readonly LabelRow[]> {
   const ready = await gharry.db('orders').where({ state: 'ready' }).limit(count).select<{ id: number }[]>('id')
   const plan = await planBatch(
     gharry,

@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os'
 import { benchAddresses } from './addresses'
 import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
+import { benchBenches } from './benches'
 import { benchBoard } from './board'
 import { benchBuying } from './buying'
 import { benchDeciding } from './deciding'
@@ -43,6 +44,7 @@ const kinds = [
   'growth',
   'deciding',
   'buying',
+  'benches',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -124,6 +126,12 @@ if (wanted('buying')) {
   const { labels, perSecond, peer, beside } = await benchBuying(1500)
   say(
     `buying: ${labels} labels at six carriers that take 50 ms, ${perSecond}/s (the calls alone: ${peer}/s); while the largest takes 8 s for each, ${beside}/s of the others`,
+  )
+}
+if (wanted('benches')) {
+  const { benches, scans, median, p95, most } = await benchBenches(20, 400)
+  say(
+    `benches: ${benches} at once, ${scans} scans, from scan to answer ${median} ms (median; 95 of 100 below ${p95} ms, most ${most} ms)`,
   )
 }
 if (wanted('messages')) {

@@ -25,6 +25,13 @@ const item = (
   ...(handling.length > 0 ? { handling } : {}),
 })
 
+/** Numbers of the house, as a seller gives goods without one (GS1 General Specifications: prefix 20, for use within a company). */
+function numbered<T extends ItemCard>(card: T, i: number): T {
+  const digits = `20${String(1000 + i).padStart(10, '0')}`
+  const sum = [...digits].reduce((all, digit, at) => all + Number(digit) * (at % 2 === 0 ? 1 : 3), 0)
+  return { ...card, gtins: [`${digits}${(10 - (sum % 10)) % 10}`] }
+}
+
 /** What Mossgill Aquatics sells. Weights in grams, sizes in millimetres. */
 export const demoItems: readonly (ItemCard & { readonly price: string })[] = [
   item('PLT-ANUB-NANA', 'Anubias nana on root', '12.90', 180, [180, 120, 80], '0602.90', 'PL', ['live'], '', ['live']),
@@ -81,4 +88,4 @@ export const demoItems: readonly (ItemCard & { readonly price: string })[] = [
   item('FLT-EXT-250', 'Canister filter 250', '119.00', 3900, [380, 240, 240], '8421.21', 'IT'),
   item('FLT-SPONGE', 'Filter sponge, pack of 4', '7.20', 85, [200, 140, 60], '3921.13', 'DE'),
   item('HTR-100', 'Heater 100 W', '27.90', 380, [330, 60, 50], '8516.10', 'IT', ['glass'], '', ['fragile']),
-]
+].map(numbered)

@@ -56,7 +56,9 @@ export const checkById = async (db: Database, id: number): Promise<CheckRow | un
 
 /** The check of a parcel that is open or done; undefined when there is none. */
 export const checkOfParcel = async (db: Database, labelId: number, position: number): Promise<CheckRow | undefined> =>
-  checkOf(await db('checks').where({ labelId, position }).whereIn('state', ['open', 'done']).first())
+  checkOf(
+    (await db('checks').where({ labelId, position }).whereIn('state', ['open', 'done']).first()) as Stored | undefined,
+  )
 
 /** The checks of an order's parcels, the oldest first. */
 export const checksOfOrder = async (db: Database, orderId: number): Promise<CheckRow[]> =>

@@ -3,6 +3,7 @@ import { PartsHead } from '../kit/PartsHead'
 
 const parts = [
   ['batches', '/dispatch', 'Batches'],
+  ['bench', '/bench', 'Bench'],
   ['slips', '/dispatch/slips', 'Slips'],
 ] as const
 

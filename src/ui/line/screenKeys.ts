@@ -38,6 +38,7 @@ const byPath: Readonly<Record<string, Keys>> = {
     ['a', 'in the list: select all shown'],
     ['b', 'in the list: plan a batch of the selected'],
     ['e', 'in the list: decide by hand for the selected'],
+    ['w', 'in the list: write to the buyers of the selected'],
     ['Ctrl V', 'in the list: a column of a spreadsheet for the selected'],
     ['1 … 6', 'take a way out of what is wrong with the order'],
     ['Shift ← →', 'at the head of a column: narrower, wider'],
