@@ -19,6 +19,8 @@ const profile = z.object({
     .default(203),
   parts: z.enum(['both', 'labels', 'slips']).default('both'),
   sort: z.enum(['batch', 'location', 'service', 'sku', 'number']).default('batch'),
+  bench: z.coerce.number().int().min(1).max(50).default(1),
+  benches: z.coerce.number().int().min(1).max(50).default(1),
 })
 
 /**

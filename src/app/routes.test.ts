@@ -136,6 +136,8 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/desk/spread': { status: 200 },
   'POST /api/desk/address': { body: { text: 'Ann Peeters\nKouter 1\n9000 Gent', country: 'BE' }, status: 200 },
   'POST /api/desk/orders/combine': { body: { groups: [[1, 99]] }, status: 409 },
+  'GET /api/dispatch/day': { status: 200 },
+  'PUT /api/dispatch/waves': { body: { version: 0, rules: [] }, status: 200 },
   'GET /api/dispatch/bench': { query: 'bench=One', status: 200 },
   'POST /api/dispatch/bench': { body: { bench: 'One', code: 'nothing', take: false }, status: 404 },
   'POST /api/dispatch/bench/scans': {
@@ -191,6 +193,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/dispatch/batches/:id': { id: '99', status: 404 },
   'POST /api/dispatch/batches/:id': { id: '99', body: { dispatched: true }, status: 404 },
   'POST /api/dispatch/batches/:id/print': { id: '99', body: {}, status: 404 },
+  'POST /api/dispatch/batches/:id/picks': { id: '99', body: {}, status: 404 },
   'POST /api/dispatch/labels/:id/print': { id: '99', body: {}, status: 404 },
   'POST /api/dispatch/labels/:id/void': { id: '99', body: {}, status: 404 },
   'GET /api/dispatch/slips': { status: 200 },

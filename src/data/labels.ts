@@ -291,6 +291,9 @@ export interface BatchSummary {
   readonly author: string
   readonly madeAt: string
   readonly quoted: number
+  /** What it is called as a wave, and until when it has to leave; empty and null for others. */
+  readonly name: string
+  readonly leavesBy: string | null
   readonly labels: number
   readonly queued: number
   readonly bought: number
@@ -299,6 +302,8 @@ export interface BatchSummary {
   readonly charged: number
   readonly printed: number
   readonly dispatched: number
+  /** Checked at a bench. */
+  readonly checked: number
 }
 
 /** Batches with their sums, the newest first; of one only with `id`. */
@@ -307,7 +312,7 @@ export async function batchSummaries(db: Database, id?: number): Promise<BatchSu
     db.raw(`SUM(CASE WHEN labels.state IN (${states}) THEN 1 ELSE 0 END)`)
   const query = db('batches')
     .leftJoin('labels', 'labels.batch_id', 'batches.id')
-    .select('batches.id', 'batches.author', 'batches.made_at', 'batches.quoted', {
+    .select('batches.id', 'batches.author', 'batches.made_at', 'batches.quoted', 'batches.name', 'batches.leaves_by', {
       labels: db.raw('COUNT(labels.id)'),
       queued: count(`'queued'`),
       bought: count(`'bought','voiding'`),
@@ -318,6 +323,7 @@ export async function batchSummaries(db: Database, id?: number): Promise<BatchSu
       ),
       printed: db.raw('SUM(CASE WHEN labels.printed_at IS NOT NULL THEN 1 ELSE 0 END)'),
       dispatched: db.raw('SUM(CASE WHEN labels.dispatched_at IS NOT NULL THEN 1 ELSE 0 END)'),
+      checked: db.raw('SUM(CASE WHEN labels.checked_at IS NOT NULL THEN 1 ELSE 0 END)'),
     })
     .groupBy('batches.id')
     .orderBy('batches.id', 'desc')

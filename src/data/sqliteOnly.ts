@@ -204,3 +204,10 @@ export const weekdayOfDay = (day: string): string => `CAST(STRFTIME('%w', ${day}
 /** Whether the facts of an order in a JSON column are of one line, of this SKU. */
 export const onlyItemIs = (db: Knex, column: string, sku: string): Knex.Raw =>
   db.raw(`json_array_length(??, '$.items') = 1 AND json_extract(??, '$.items[0].sku') = ?`, [column, column, sku])
+
+/** The SKU of orders of one piece, from their facts; null for others. `orders` is the table that is asked. */
+export const skuOfOnlyPiece = (db: Knex, orders: string): Knex.Raw =>
+  db.raw(
+    `CASE WHEN ??.quantity = 1 THEN (SELECT json_extract(order_facts.facts, '$.items[0].sku') FROM order_facts WHERE order_facts.order_id = ??.id) END`,
+    [orders, orders],
+  )

@@ -29,6 +29,7 @@ import type { PrintProfile } from './dispatch/printBatch'
 import type { showBatch, showBatches } from './dispatch/showBatches'
 import type { previewSlip, removeSlip, saveSlip, showSlips } from './dispatch/slips'
 import type { requestVoid } from './dispatch/voidLabel'
+import type { saveWaves, showDay } from './dispatch/waves'
 import type { changeChannelSettings, cancelImport, retryAll } from './intake/changeChannel'
 import type { findItems, showRecipient, typeOrder, TypedOrder, TypedQuote } from './desk/typeOrder'
 import type { removeConnection, saveConnection, showConnections, testConnection } from './intake/connections'
@@ -252,14 +253,22 @@ export interface Endpoints {
   'DELETE /api/dispatch/bench/scans': { body: { check: number }; answer: Done<typeof undoLast> }
   'PUT /api/dispatch/bench/weight': { body: Parameters<typeof weighParcel>[1]; answer: Done<typeof weighParcel> }
   'PUT /api/dispatch/bench/aside': { body: Parameters<typeof putParcelAside>[1]; answer: Done<typeof putParcelAside> }
+  'GET /api/dispatch/day': { answer: Shown<typeof showDay> }
+  'PUT /api/dispatch/waves': { body: Parameters<typeof saveWaves>[1]; answer: Done<typeof saveWaves> }
   'GET /api/dispatch/batches': { answer: Shown<typeof showBatches> }
   'POST /api/dispatch/batches': {
-    body: { orders: readonly number[]; expected: number; approval?: string }
+    body: {
+      orders: readonly number[]
+      expected: number
+      approval?: string
+      wave?: { name: string; leavesBy: string | null } | null
+    }
     answer: Done<typeof buyBatch>
   }
   'GET /api/dispatch/batches/:id': { answer: Shown<typeof showBatch> }
   'POST /api/dispatch/batches/:id': { body: { dispatched: true }; answer: Done<typeof dispatchBatch> }
   'POST /api/dispatch/batches/:id/print': Printing
+  'POST /api/dispatch/batches/:id/picks': Printing
   'POST /api/dispatch/labels/:id/print': Printing
   'POST /api/dispatch/labels/:id/void': { body: Nothing; answer: Done<typeof requestVoid> }
   'GET /api/dispatch/slips': { answer: Shown<typeof showSlips> }

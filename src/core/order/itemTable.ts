@@ -19,6 +19,7 @@ export const itemColumns = [
   'origin',
   'dangerous goods',
   'gtin',
+  'place',
 ] as const
 type Column = (typeof itemColumns)[number]
 export type ItemRow = Readonly<Partial<Record<Column, string>>>
@@ -43,6 +44,7 @@ export const writeItemTable = (cards: readonly ItemCard[]): ItemRow[] =>
     origin: card.origin,
     'dangerous goods': card.dangerousGoods,
     gtin: (card.gtins ?? []).join('; '),
+    place: placesWritten(card.places ?? {}),
   }))
 
 // A lone dash empties a cell, so a text of dashes is written with one more.
@@ -95,6 +97,26 @@ export const emptyCard = (sku: string): ItemCard => ({
   origin: '',
 })
 
+const placesWritten = (places: Readonly<Record<string, string>>): string =>
+  Object.entries(places)
+    .map(([location, place]) => (location === '' ? place : `${location}: ${place}`))
+    .join('; ')
+
+/** Places as they are written: one for everywhere, or one for each location. Null where a part is too long, or there are two for one. */
+function readPlaces(cell: string): Readonly<Record<string, string>> | null {
+  const places = new Map<string, string>()
+  for (const part of cell
+    .split(';')
+    .map((one) => one.trim())
+    .filter(Boolean)) {
+    const [first = '', ...rest] = part.split(':').map((one) => one.trim())
+    const [location, place] = rest.length === 0 ? ['', first] : [first.toLowerCase(), rest.join(':')]
+    if (place === '' || place.length > 40 || location.length > 60 || places.has(location)) return null
+    places.set(location, place)
+  }
+  return Object.fromEntries(places)
+}
+
 const text = (cell: string | undefined): string => cleanText(cell ?? '')
 const list = (cell: string): string[] => [
   ...new Set(
@@ -142,6 +164,7 @@ function readCard(
     },
     'GTIN: 8, 12, 13 or 14 digits, the last of which fits the others',
   )
+  const places = given('place', card.places ?? {}, {}, readPlaces, 'place such as A-03-2, or ghent: A-03; poznan: 7')
   return {
     sku,
     title: given('title', card.title, '', (cell) => cutText(cell, 200), 'title'),
@@ -165,5 +188,6 @@ function readCard(
     ),
     ...(handling.length > 0 ? { handling } : {}),
     ...(gtins.length > 0 ? { gtins } : {}),
+    ...(Object.keys(places).length > 0 ? { places } : {}),
   }
 }

@@ -90,6 +90,8 @@ export interface ItemCard {
   readonly handling?: readonly Handling[]
   /** Its GTINs with 8, 12, 13 or 14 digits: what stands on it as a bar code. */
   readonly gtins?: readonly string[]
+  /** Where it lies, by location; under the empty name, everywhere else. */
+  readonly places?: Readonly<Record<string, string>>
   /** Measured by ourselves: weight and size go before what a channel says. */
   readonly measured?: boolean
 }

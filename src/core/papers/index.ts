@@ -9,7 +9,8 @@ export {
 } from './customs'
 export type { Mark, Page, TextMark } from './drawing'
 export { type LabelAddress, type LabelContent, layoutLabel } from './label'
-export { fitInto, type SheetLayout, sheetLayouts } from './labelSheet'
+export { fitInto, type SheetLayout, sheetLayouts, wholeSheet } from './labelSheet'
+export { layoutPickSheet, type PickHead, type PickLine } from './pickSheet'
 export { placeholders } from './placeholders'
 export {
   type BlockKind,

@@ -45,6 +45,12 @@ export const sheetLayouts: readonly SheetLayout[] = [
   upOn('letter-4', 'Letter, four on a sheet', 215.9, 279.4, 4),
 ]
 
+/** A whole sheet of office paper, for lists. */
+export const wholeSheet = (paper: 'A4' | 'Letter'): SheetLayout => {
+  const [width, height] = paper === 'A4' ? [210, 297] : [215.9, 279.4]
+  return { id: paper, name: paper, width, height, cells: [{ x: 0, y: 0, width, height, turned: false }] }
+}
+
 // Office printers leave an edge of some millimetres white.
 const edge = 3
 

@@ -234,6 +234,7 @@ export const worldSchema = z.strictObject({
       origin: z.string(),
       handling: z.array(z.enum(handlings)).optional(),
       gtins: z.array(z.string().refine(isGtin, 'is no GTIN')).max(20).optional(),
+      places: z.record(z.string().max(60), z.string().max(40)).optional(),
       measured: z.boolean().optional(),
     }),
   ),

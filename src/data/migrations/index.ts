@@ -31,6 +31,7 @@ import { itemDays } from './029-item-days'
 import { letters } from './030-letters'
 import { pace } from './031-pace'
 import { bench } from './032-bench'
+import { waves } from './033-waves'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -65,4 +66,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '030-letters', up: letters },
   { name: '031-pace', up: pace },
   { name: '032-bench', up: bench },
+  { name: '033-waves', up: waves },
 ]

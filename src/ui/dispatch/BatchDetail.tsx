@@ -59,7 +59,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
     >
       <header className="border-b border-hair px-4 py-3">
         <div className="flex items-center">
-          <h2 className="text-lead">Batch {id}</h2>
+          <h2 className="text-lead">{summary.name ? `${summary.name}, batch ${id}` : `Batch ${id}`}</h2>
           <button aria-label="Close the batch" className="ml-auto p-1 text-soft hover:text-act" onClick={onClose}>
             <X className="size-4" />
           </button>
@@ -67,6 +67,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
         <p className="text-soft">
           {count(Number(summary.bought))} of {count(labels.length)} bought, {homeMoney(Number(summary.charged))}{' '}
           charged, {homeMoney(summary.quoted)} quoted
+          {Number(summary.checked) > 0 && `, ${count(Number(summary.checked))} checked at the bench`}
         </p>
         <div className="mt-2 flex gap-2">
           {bought.length > 0 && (
@@ -79,6 +80,14 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
               Print {count(bought.length)} {papersName(print.profile.parts, bought.length)}
             </PrintButton>
           )}
+          <PrintButton
+            endpoint="POST /api/dispatch/batches/:id/picks"
+            id={id}
+            profile={print.profile}
+            className="rounded-[3px] border border-act px-3 py-1 text-act hover:bg-act-soft"
+          >
+            Pick list
+          </PrintButton>
           {bought.length > 0 && Number(summary.dispatched) < bought.length && (
             <Button
               onClick={() =>

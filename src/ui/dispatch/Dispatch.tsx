@@ -9,6 +9,9 @@ import { count, homeMoney } from '../kit/format'
 import { useChange } from '../kit/useChange'
 import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
+import { DayPlan } from './day/DayPlan'
+import { type WaveName, Waves } from './day/Waves'
+import { WaveRules } from './day/WaveRules'
 import { DispatchHead } from './DispatchHead'
 import { PlanBatch } from './PlanBatch'
 import { keepSelection, keptSelection } from './selection'
@@ -20,6 +23,13 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
   const search = useSearchParams()
   const open = Number(search.get('batch')) || null
   const [orders, setOrders] = useState<readonly number[]>([])
+  const [wave, setWave] = useState<WaveName | null>(null)
+  const [gathering, setGathering] = useState(false)
+  const { data: day } = useQuery({
+    queryKey: ['day'],
+    queryFn: () => call('GET /api/dispatch/day'),
+    refetchInterval: 10_000,
+  })
   useEffect(() => setOrders(search.get('from') === 'desk' ? keptSelection() : []), [search])
   const { data } = useQuery({
     queryKey: ['batches'],
@@ -35,6 +45,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
       (ids) => {
         keepSelection(ids)
         setOrders(ids)
+        setWave(null)
         go('/dispatch?from=desk')
       },
     )
@@ -54,6 +65,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
               <PlanBatch
                 key={orders.join()}
                 orders={orders}
+                wave={wave}
                 names={names}
                 onClose={() => {
                   keepSelection([])
@@ -72,7 +84,23 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
               />
             </div>
           )}
-          <h2 className="mt-3 mb-1 text-lead">Batches</h2>
+          {orders.length === 0 && day && (
+            <>
+              <DayPlan day={day} names={names} />
+              <Waves
+                day={day}
+                names={names}
+                onPlan={(next, named) => {
+                  keepSelection(next)
+                  setOrders(next)
+                  setWave(named)
+                  go('/dispatch?from=desk')
+                }}
+                onRules={() => setGathering(true)}
+              />
+            </>
+          )}
+          <h2 className="mt-4 mb-1 text-lead">Batches</h2>
           {data.length === 0 ? (
             <Plain title="No batch yet">
               Select orders on the{' '}
@@ -122,6 +150,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
                         >
                           Batch {batch.id}
                         </button>
+                        {batch.name && <span className="block text-small text-soft">{batch.name}</span>}
                       </td>
                       <td>
                         <When at={batch.madeAt} /> {open === null && <span className="text-soft">{batch.author}</span>}
@@ -193,7 +222,10 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
           )}
         </div>
       </div>
-      {open !== null && <BatchDetail key={open} id={open} names={names} onClose={() => go('/dispatch')} />}
+      {gathering && day && <WaveRules day={day} names={names} onClose={() => setGathering(false)} />}
+      {open !== null && !gathering && (
+        <BatchDetail key={open} id={open} names={names} onClose={() => go('/dispatch')} />
+      )}
     </div>
   )
 }

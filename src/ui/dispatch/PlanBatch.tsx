@@ -10,18 +10,22 @@ import { Confirm } from '../kit/Confirm'
 import { count, homeMoney } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { useSay } from '../kit/Toast'
+import type { WaveName } from './day/Waves'
 import { PlanRows } from './PlanRows'
 import { shortOf } from './shortOf'
 
 /** What buying the chosen orders would cost, each of them, and what cannot be bought and why; then one confirmation. */
 export function PlanBatch({
   orders,
+  wave,
   names,
   onClose,
   onBought,
   onOrders,
 }: {
   orders: readonly number[]
+  /** What the batch is called, and until when it leaves. */
+  wave: WaveName | null
   names: DeskNames
   onClose: () => void
   onBought: (batch: number) => void
@@ -58,7 +62,7 @@ export function PlanBatch({
     setBusy(true)
     try {
       const { batch } = await call('POST /api/dispatch/batches', {
-        body: { orders: labels.map((label) => label.order), expected: total, approval },
+        body: { orders: labels.map((label) => label.order), expected: total, approval, wave },
       })
       await client.invalidateQueries({ queryKey: ['batches'] })
       onBought(batch)

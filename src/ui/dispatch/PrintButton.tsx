@@ -13,7 +13,10 @@ export function PrintButton({
   onPrinted,
   children,
 }: {
-  endpoint: 'POST /api/dispatch/batches/:id/print' | 'POST /api/dispatch/labels/:id/print'
+  endpoint:
+    | 'POST /api/dispatch/batches/:id/print'
+    | 'POST /api/dispatch/batches/:id/picks'
+    | 'POST /api/dispatch/labels/:id/print'
   id: number
   profile: PrintProfile
   className: string

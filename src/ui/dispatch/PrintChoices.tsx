@@ -76,6 +76,24 @@ export function PrintChoices({ profile, put }: Pick<ReturnType<typeof usePrintPr
             (start) => put({ start: Number(start) }),
           )}
         {choice(
+          'This bench',
+          `${profile.bench ?? 1} ${profile.benches ?? 1}`,
+          [1, 2, 3, 4, 5, 6].flatMap((benches) =>
+            Array.from(
+              { length: benches },
+              (_, i) =>
+                [
+                  `${i + 1} ${benches}`,
+                  benches === 1 ? 'packs all of it' : `packs part ${i + 1} of ${benches}`,
+                ] as const,
+            ),
+          ),
+          (value) => {
+            const [bench, benches] = value.split(' ').map(Number)
+            put({ bench, benches })
+          },
+        )}
+        {choice(
           'Sorted by',
           profile.sort,
           [

@@ -1,7 +1,7 @@
 import { homeCurrency } from '../shared/homeCurrency'
 import { randomUUID } from 'node:crypto'
 import { formatMoney, money } from '@/core/units'
-import { addBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
+import { addBatch, nameBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { freshToken } from '../shared/freshId'
 import { basisOf, planBatch } from './planBatch'
@@ -12,13 +12,14 @@ const largestBatch = 5000
  * Confirms a batch: one queued label for each order, each with its own idempotency key, in one transaction with the
  * orders' new state. From here on the worker buys; nothing is lost or bought twice whatever dies.
  * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an
- * `approval`, a reason, is needed.
+ * `approval`, a reason, is needed. A wave gives the batch its name, and says until when it leaves.
  */
 export async function buyBatch(
   gharry: Application,
   ids: readonly number[],
   expected: number,
   approval = '',
+  wave: { readonly name: string; readonly leavesBy: string | null } | null = null,
 ): Promise<Answer<{ batch: number; labels: number; total: number }>> {
   if (ids.length > largestBatch) return refuse('batch-too-large', `A batch takes ${largestBatch} orders: make two.`)
   const plan = await planBatch(gharry, ids)
@@ -77,6 +78,7 @@ export async function buyBatch(
       })),
       now,
     )
+    if (wave) await nameBatch(trx, batch, wave.name, wave.leavesBy)
     await setState(
       trx,
       plan.labels.map((label) => label.order),

@@ -33,6 +33,9 @@ export interface PrintProfile {
   readonly dpi: PrinterDpi
   readonly parts: 'both' | 'labels' | 'slips'
   readonly sort: 'batch' | 'location' | 'service' | 'sku' | 'number'
+  /** One of several benches that share the batch: which, and of how many. */
+  readonly bench?: number
+  readonly benches?: number
 }
 
 export const usualProfile: PrintProfile = {
@@ -60,12 +63,13 @@ const types: Readonly<Record<string, string>> = {
 }
 const hour = 3_600_000
 
-const folderOf = (gharry: Application): string => join(gharry.settings.dataDir, 'prints')
+/** Where print files are, for an hour. */
+export const folderOfPrints = (gharry: Application): string => join(gharry.settings.dataDir, 'prints')
 
 /** A print file that was made before; null when it is not kept any more. */
 export function openPrint(gharry: Application, name: string): Omit<PrintFile, 'pages'> | null {
   const match = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)
-  const path = match && join(folderOf(gharry), name)
+  const path = match && join(folderOfPrints(gharry), name)
   if (!path || !existsSync(path)) return null
   return { content: createReadStream(path), type: types[match[1]!]!, extension: match[1]!, name }
 }
@@ -79,8 +83,18 @@ export async function printBatch(
   batch: number,
   profile: PrintProfile = usualProfile,
 ): Promise<PrintFile | Refused | null> {
-  const labels = (await labelsOfBatch(gharry.db, batch)).filter((label) => label.state === 'bought')
+  const all = (await labelsOfBatch(gharry.db, batch)).filter((label) => label.state === 'bought')
+  const labels = shareOf(await sorted(gharry, all, profile.sort), profile)
   return labels.length === 0 ? null : print(gharry, labels, `Batch ${batch}`, profile)
+}
+
+/** The part of a batch that one of its benches packs: parts of the same size, one behind the other. */
+export function shareOf<T>(
+  labels: readonly T[],
+  { bench = 1, benches = 1 }: Pick<PrintProfile, 'bench' | 'benches'>,
+): readonly T[] {
+  const each = Math.ceil(labels.length / Math.max(1, benches))
+  return benches <= 1 ? labels : labels.slice((bench - 1) * each, bench * each)
 }
 
 /** Slip and label of a single order. */
@@ -132,7 +146,7 @@ async function print(
   )
   const odd = profile.parts === 'slips' ? [] : [...drawn].filter(([, format]) => format !== profile.format)
   if (odd.length > 0) return otherFormat(labels, odd, profile.format)
-  const folder = folderOf(gharry)
+  const folder = folderOfPrints(gharry)
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   forgetOld(folder, gharry.now().getTime())
   const name = `${randomUUID()}.${profile.format}`

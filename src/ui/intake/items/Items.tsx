@@ -36,6 +36,7 @@ const cells: readonly (readonly [column: Column, head: string, width: string, ri
   ['origin', 'Origin', 'w-14'],
   ['dangerous goods', 'UN', 'w-20'],
   ['gtin', 'GTIN', 'w-32'],
+  ['place', 'Place', 'w-28'],
 ]
 const needs: Partial<Record<Column, string>> = {
   weight: 'weight',

@@ -7,7 +7,9 @@ import {
   checkOfParcel,
   type CheckRow,
   type Database,
+  labelsOfBatch,
   labelsOfOrder,
+  orderRow,
   ordersByNumber,
   parcelsByNumber,
   parcelsOfLabels,
@@ -70,6 +72,8 @@ async function parcelNamed(db: Database, scanned: string): Promise<Named | Refus
   const code = readCode(scanned)
   if (code.kind === 'unreadable') return refuse('bad-value', code.why)
   const plain = scanned.trim()
+  const tote = /^T(\d{1,9})-(\d{1,5})$/i.exec(plain)
+  if (tote) return inTote(db, Number(tote[1]), Number(tote[2]))
   const numbers = code.kind === 'unit' ? [code.sscc, `00${code.sscc}`] : [plain, cleanTrackingNumber(plain) ?? plain]
   const [labelled] = await parcelsByNumber(db, [...new Set(numbers)])
   if (labelled) return labelled
@@ -82,6 +86,14 @@ async function parcelNamed(db: Database, scanned: string): Promise<Named | Refus
     if (single) return single
   }
   return refuse('not-found', `“${plain.slice(0, 60)}” is no order, label or item that waits here.`)
+}
+
+async function inTote(db: Database, batch: number, tote: number): Promise<Named | Refused> {
+  const label = (await labelsOfBatch(db, batch)).find(({ position }) => position === tote - 1)
+  const row = label && (await orderRow(db, label.orderId))
+  return row
+    ? firstUnchecked(db, row.id, row.number, row.state)
+    : refuse('not-found', `Batch ${batch} has no tote ${tote}.`)
 }
 
 async function firstUnchecked(db: Database, order: number, number: string, state: string): Promise<Named | Refused> {

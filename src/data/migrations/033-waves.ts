@@ -1,0 +1,9 @@
+import type { Knex } from 'knex'
+
+/** What a batch is called, and until when it has to leave: a wave is a batch that leaves together. */
+export async function waves(db: Knex): Promise<void> {
+  await db.schema.alterTable('batches', (t) => {
+    t.text('name').notNullable().defaultTo('')
+    t.text('leaves_by')
+  })
+}
