@@ -2,6 +2,7 @@ import type { World } from '@/core/world'
 import { demoRulebook } from '../../../demo/rulebook'
 import { demoWorld } from '../../../demo/world'
 import { checksOfOrder, logOf, scansOf } from '@/data'
+import { buyAtBench, offerAtBench } from '../dispatch/bench/buyAtBench'
 import { putParcelAside, scanItems, undoLast, weighParcel } from '../dispatch/bench/checkParcel'
 import { openParcel } from '../dispatch/bench/openParcel'
 import { showBench } from '../dispatch/bench/showBench'
@@ -207,3 +208,30 @@ test('an item opens the order that has waited longest for it alone, by SKU or GT
   expect(second.order).not.toBe(first.order)
   expect(await scan(second.check, `(01)0${gtin}(10)LOT7`)).toMatchObject({ ok: true, view: { state: 'done' } })
 })
+
+test('an order without a label is bought at the bench for the price that was seen, and opened at once', async () => {
+  rig = await makeRig({ rulebook: demoRulebook, world: asked({}) })
+  await rig.stockShop(soundOrders(2))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const [order] = await rig.orders()
+  expect(await open(order!.number)).toMatchObject({ ok: false, code: 'nothing-to-buy' })
+  const offer = await offerAtBench(rig.gharry, order!.number)
+  if (!offer.ok) throw new Error(offer.sentence)
+  expect(offer.cost).toBe(order!.cost)
+  const buy = (expected: number) => buyAtBench(rig.gharry, { bench: 'Bench 1', code: order!.number, expected })
+  expect(await buy(offer.cost + 1)).toMatchObject({ ok: false, code: 'total-moved' })
+  const [bought] = await Promise.all([buy(offer.cost), worked()])
+  expect(bought).toMatchObject({ ok: true, view: { number: order!.number, state: 'open' } })
+  expect(await buy(offer.cost)).toMatchObject({ ok: false, sentence: expect.stringMatching(/already/) as string })
+  expect(await offerAtBench(rig.gharry, 'NOTHING')).toMatchObject({ ok: false, code: 'unknown-order' })
+  expect((await rig.carrierLabels()).length).toBe(1)
+})
+
+/** The worker, while somebody waits at a bench. */
+async function worked(): Promise<void> {
+  for (let i = 0; i < 20 && !(await rig.labels()).some(({ state }) => state === 'bought'); i++) {
+    await new Promise((resolve) => setTimeout(resolve, 50))
+    await rig.workAll()
+  }
+}

@@ -5,7 +5,9 @@ import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
-import { count } from '../../kit/format'
+import { count, homeMoney } from '../../kit/format'
+import type { DeskNames } from '@/usecases/desk/showDesk'
+import { Packing } from '../../desk/order/Packing'
 import { PrintButton } from '../PrintButton'
 import { usePrintProfile } from '../printProfile'
 import { AsideForm } from './AsideForm'
@@ -17,7 +19,7 @@ import { type Bench as BenchOf, useBench } from './useBench'
 import { WeighForm } from './WeighForm'
 
 /** A bench, on the whole screen: what was scanned last, what belongs in the parcel, and what to watch for. */
-export function Bench() {
+export function Bench({ names }: { names: DeskNames }) {
   const [name, setName] = useState<string | null>(null)
   useEffect(() => setName(localStorage.getItem(keptName) ?? ''), [])
   if (name === null) return null
@@ -32,6 +34,7 @@ export function Bench() {
     <OpenBench
       key={name}
       name={name}
+      names={names}
       onLeave={() => {
         localStorage.removeItem(keptName)
         setName('')
@@ -42,7 +45,7 @@ export function Bench() {
 
 const keptName = 'gharry.bench.name.1'
 
-function OpenBench({ name, onLeave }: { name: string; onLeave: () => void }) {
+function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; onLeave: () => void }) {
   const bench = useBench(name)
   const { state, offline, busy, elsewhere } = bench
   const { view, stopped } = state
@@ -72,6 +75,15 @@ function OpenBench({ name, onLeave }: { name: string; onLeave: () => void }) {
           <p className="flex justify-center gap-3 p-6">
             <Button kind="filled" onClick={bench.takeOver}>
               Take it over
+            </Button>
+          </p>
+        )}
+        {bench.offer && (
+          <p className="flex flex-wrap items-center justify-center gap-4 p-6 text-head">
+            Its label costs {homeMoney(bench.offer.cost)} by{' '}
+            {names.services[bench.offer.service] ?? bench.offer.service}.
+            <Button kind="filled" onClick={bench.buy}>
+              Buy it
             </Button>
           </p>
         )}
@@ -136,7 +148,13 @@ function Open({ bench, onAside }: { bench: BenchOf; onAside: () => void }) {
   const { parcel } = view
   return (
     <div className="grid gap-4 p-4 min-[900px]:grid-cols-[1fr_22rem]">
-      <BenchLines lines={parcel.lines} counted={counted} />
+      <div>
+        <BenchLines lines={parcel.lines} counted={counted} />
+        <section aria-label="How it is packed" className="mt-5">
+          <h2 className="mb-2 border-b border-hair pb-1 text-small text-soft">How it is packed</h2>
+          <Packing order={view.order} />
+        </section>
+      </div>
       <section aria-label="The parcel" className="grid content-start gap-3">
         <div>
           <p className="font-mono text-head">{view.number}</p>

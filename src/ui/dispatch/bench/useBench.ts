@@ -1,5 +1,6 @@
 'use client'
 import { useCallback, useEffect, useRef, useState } from 'react'
+import type { BenchOffer } from '@/usecases/dispatch/bench/buyAtBench'
 import { call, Refusal, sentenceOf } from '../../kit/api'
 import {
   afterScan,
@@ -36,6 +37,9 @@ export interface Bench {
   readonly elsewhere: string | null
   readonly scan: (text: string) => void
   readonly takeOver: () => void
+  /** The order that was scanned has no label: what it would cost. */
+  readonly offer: BenchOffer | null
+  readonly buy: () => Promise<void>
   readonly takenOut: () => void
   readonly undo: () => Promise<void>
   readonly weigh: (grams: number, why: string) => Promise<string | null>
@@ -48,6 +52,7 @@ export function useBench(bench: string): Bench {
   const [offline, setOffline] = useState(false)
   const [busy, setBusy] = useState(false)
   const [elsewhere, setElsewhere] = useState<string | null>(null)
+  const [offer, setOffer] = useState<BenchOffer | null>(null)
   const now = useRef(state)
   const put = useCallback(
     (next: BenchState, heard = false): void => {
@@ -68,6 +73,7 @@ export function useBench(bench: string): Bench {
   const open = async (code: string, take = false): Promise<void> => {
     setBusy(true)
     setElsewhere(null)
+    setOffer(null)
     try {
       // What was scanned before goes first.
       await flush()
@@ -75,6 +81,7 @@ export function useBench(bench: string): Bench {
       put(afterView(now.current, view, true), true)
     } catch (error) {
       if (error instanceof Refusal && error.code === 'under-way') setElsewhere(code)
+      if (error instanceof Refusal && error.code === 'nothing-to-buy') setOffer(await offerOf(code))
       say({
         tone: error instanceof Refusal && error.code === 'under-way' ? 'ask' : 'wrong',
         words: 'Not opened',
@@ -97,7 +104,22 @@ export function useBench(bench: string): Bench {
   }
   const check = (): number => now.current.view?.check ?? 0
   return {
-    ...{ state, offline, busy, elsewhere },
+    ...{ state, offline, busy, elsewhere, offer },
+    buy: async () => {
+      if (!offer) return
+      setBusy(true)
+      try {
+        const { view } = await call('POST /api/dispatch/bench/buying', {
+          body: { bench, code: offer.number, expected: offer.cost },
+        })
+        setOffer(null)
+        put(afterView(now.current, view, true), true)
+      } catch (error) {
+        say({ tone: 'ask', words: 'Not bought', more: sentenceOf(error) })
+      } finally {
+        setBusy(false)
+      }
+    },
     scan: (text) => {
       const step = afterScan(now.current, text, crypto.randomUUID(), new Date().toISOString())
       if (step.do === 'open') return void open(step.code)
@@ -127,6 +149,10 @@ export function useBench(bench: string): Bench {
     },
   }
 }
+
+/** What the label of an order would cost; null where it cannot be bought. */
+const offerOf = (code: string): Promise<BenchOffer | null> =>
+  call('PUT /api/dispatch/bench/buying', { body: { code } }).catch(() => null)
 
 /** Sends what was scanned, in its order, until the server has it; one sending at a time. */
 function useFlush(

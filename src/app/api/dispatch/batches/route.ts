@@ -14,7 +14,10 @@ export const POST = changing(
       .refine((ids) => new Set(ids).size === ids.length, 'names an order twice'),
     expected: z.int(),
     approval: z.string().max(300).default(''),
-    wave: z.object({ name: z.string().max(120), leavesBy: z.iso.datetime().nullable() }).nullable().default(null),
+    wave: z
+      .object({ name: z.string().max(120), leavesBy: z.iso.datetime().nullable() })
+      .nullable()
+      .default(null),
   }),
   (gharry, { orders, expected, approval, wave }) => buyBatch(gharry, orders, expected, approval, wave),
 )
