@@ -23,6 +23,7 @@ import {
   type LedgerEntry,
 } from '@/data'
 import { openApplication, type Application } from '@/usecases/shared/application'
+import { saveWaves } from '@/usecases/dispatch/waves'
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { learnWorld } from '@/usecases/worker/learnWorld'
 import { beginAuthorisation, finishAuthorisation } from '@/usecases/intake/authoriseConnection'
@@ -146,10 +147,23 @@ async function foundations(gharry: Application): Promise<void> {
   await connectDemo(gharry, standIns, { everyMinutes: 1 })
   await giveFace(gharry)
   await replaceDraft(db, demoRulebook, 0, at)
+  await gather(gharry)
   await learnWorld(gharry)
 }
 
 /** Orders of the past: routed as of their day, labelled at the routed cost, delivered, and in the stand-ins' books. */
+/** How the demo's orders are gathered into waves. */
+async function gather(gharry: Application): Promise<void> {
+  const any = { locations: [], carriers: [], priorities: [], singles: 0, most: 120 }
+  const rules = [
+    { ...any, id: 'urgent', name: 'Urgent', priorities: ['urgent'] },
+    { ...any, id: 'freight', name: 'Pallets and long goods', carriers: ['bramble'] },
+    { ...any, id: 'singles', name: 'One piece each', singles: 5, most: 60 },
+  ]
+  const saved = await saveWaves(gharry, { version: 0, rules })
+  if (!saved.ok) throw new Error(saved.sentence)
+}
+
 async function storePast(gharry: Application, orders: readonly ShopOrder[]): Promise<void> {
   const { db } = gharry
   const inForce = (await rulebookInForce(gharry))!

@@ -1,5 +1,5 @@
 import { type Database, fromJson, toJson } from './database'
-import { onlyItemIs } from './sqliteOnly'
+import { onlyItemIs, standing } from './sqliteOnly'
 
 /** One parcel at a bench. */
 export interface CheckRow {
@@ -156,9 +156,9 @@ export const waitingSingle = (db: Database, sku: string): Promise<{ labelId: num
     .whereIn(
       'labels.id',
       db('labels')
+        .whereRaw(standing)
         .where({ state: 'bought' })
         .whereNull('checked_at')
-        .whereNull('dispatched_at')
         .orderBy('id')
         .limit(2000)
         .select('id'),

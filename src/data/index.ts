@@ -119,7 +119,7 @@ export {
   undoScan,
   waitingSingle,
 } from './checks'
-export { nameBatch, packedSince, type ReadyOrder, readyOrders, type WayCount, workByWay } from './waves'
+export { nameBatch, packedSince, readyOrders, workByWay } from './waves'
 export { forgetView, keepView, viewsFor } from './deskViews'
 export {
   addEdit,

@@ -211,3 +211,6 @@ export const skuOfOnlyPiece = (db: Knex, orders: string): Knex.Raw =>
     `CASE WHEN ??.quantity = 1 THEN (SELECT json_extract(order_facts.facts, '$.items[0].sku') FROM order_facts WHERE order_facts.order_id = ??.id) END`,
     [orders, orders],
   )
+
+/** Of labels whose parcels stand here still, word for word as the index of them has it (migration 033). */
+export const standing = `dispatched_at IS NULL AND COALESCE(status, 'announced') = 'announced'`

@@ -1,6 +1,6 @@
 import { priorities } from '@/core/rulebook/language'
 import type { Database } from './database'
-import { skuOfOnlyPiece } from './sqliteOnly'
+import { skuOfOnlyPiece, standing } from './sqliteOnly'
 
 /** An order that is ready, with what waves ask of it. */
 export interface ReadyOrder {
@@ -40,23 +40,22 @@ export interface WayCount {
 
 /** What is to be done before cut-offs: orders that wait, and labels that are not handed over, by location and service. */
 export async function workByWay(db: Database): Promise<WayCount[]> {
-  const waiting = (await db('orders')
+  const waiting = (await db('order_counts')
     .whereIn('state', ['ready', 'attention', 'held'])
-    .whereNotNull('service')
-    .whereNotNull('location')
+    .whereNot({ location: '' })
+    .whereNot({ service: '' })
     .groupBy('location', 'service', 'state')
     .select('location', 'service', 'state')
-    .count({ n: '*' })) as (Omit<WayCount, 'n'> & { n: number })[]
-  const bought = (await db('labels')
+    .sum({ n: 'n' })) as (Omit<WayCount, 'n'> & { n: number })[]
+  const labels = (await db('labels')
+    .whereRaw(standing)
     .whereIn('state', ['queued', 'bought'])
-    .whereNull('dispatched_at')
-    .where((q) => void q.whereNull('status').orWhere('status', 'announced'))
     .groupBy('location', 'service', db.raw('checked_at IS NULL'))
     .select('location', 'service', { open: db.raw('checked_at IS NULL') })
     .count({ n: '*' })) as { location: string; service: string; open: number; n: number }[]
   return [
-    ...waiting.map((row) => ({ ...row, n: Number(row.n) })),
-    ...bought.map(({ location, service, open, n }) => ({
+    ...waiting.map((row) => ({ ...row, n: Number(row.n) })).filter(({ n }) => n > 0),
+    ...labels.map(({ location, service, open, n }) => ({
       ...{ location, service, n: Number(n) },
       state: Number(open) === 1 ? ('bought' as const) : ('packed' as const),
     })),

@@ -10,7 +10,7 @@ export {
 export type { Mark, Page, TextMark } from './drawing'
 export { type LabelAddress, type LabelContent, layoutLabel } from './label'
 export { fitInto, type SheetLayout, sheetLayouts, wholeSheet } from './labelSheet'
-export { layoutPickSheet, type PickHead, type PickLine } from './pickSheet'
+export { layoutPickSheet } from './pickSheet'
 export { placeholders } from './placeholders'
 export {
   type BlockKind,

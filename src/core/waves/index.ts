@@ -1,4 +1,4 @@
 /** The face of waves: what other rooms may use. */
-export { type CutOffOutlook, type CutOffWork, outlook } from './dayPlan'
+export { type CutOffOutlook, outlook } from './dayPlan'
 export { formWaves, type ProposedWave, type WaveOrder, type WaveRule, waveRulesSchema } from './formWaves'
-export { pickList, type PickStop, type Wanted } from './pickList'
+export { pickList, type Wanted } from './pickList'

@@ -6,4 +6,8 @@ export async function waves(db: Knex): Promise<void> {
     t.text('name').notNullable().defaultTo('')
     t.text('leaves_by')
   })
+  // What stands here still: a handful of all labels that ever were.
+  await db.raw(
+    `CREATE INDEX labels_standing ON labels (state, location, service, checked_at) WHERE dispatched_at IS NULL AND COALESCE(status, 'announced') = 'announced'`,
+  )
 }

@@ -20,7 +20,7 @@ export function DayPlan({ day, names }: { day: DayView; names: DeskNames }) {
     <section aria-label="What leaves when" className="mt-3">
       <h2 className="flex flex-wrap items-baseline gap-x-4 text-lead">
         What leaves when
-        <span className="flex flex-wrap gap-x-4 text-small text-soft">
+        <span className="flex flex-wrap gap-x-4 text-small font-normal text-soft">
           {parts.map(([key, words, look]) => (
             <span key={key} className="flex items-center gap-1.5">
               <i aria-hidden className={`inline-block size-2.5 ${look}`} /> {words}

@@ -1,10 +1,15 @@
 'use client'
+import { useState } from 'react'
 import type { ProposedWave } from '@/core/waves'
 import type { DayView } from '@/usecases/dispatch/waves'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { Button } from '../../kit/Button'
 import { count, homeMoney } from '../../kit/format'
 import { When } from '../../kit/When'
+
+/** So many are shown at first: what leaves soonest. */
+const few = 8
+const most = 300
 
 /** A wave as its batch is called, and until when it has to leave. */
 export interface WaveName {
@@ -24,14 +29,15 @@ export function Waves({
   onPlan: (orders: readonly number[], wave: WaveName) => void
   onRules: () => void
 }) {
+  const [all, setAll] = useState(false)
   return (
     <section aria-label="Waves" className="mt-4">
       <h2 className="flex items-baseline gap-3 text-lead">
         Waves
-        <span className="text-small text-soft">
+        <span className="text-small font-normal text-soft">
           {day.waves.length === 0 ? 'Nothing is ready to be bought.' : 'orders that are ready, as they leave together'}
         </span>
-        <Button kind="quiet" className="ml-auto text-data" onClick={onRules}>
+        <Button kind="quiet" className="ml-auto text-data font-normal" onClick={onRules}>
           How orders are gathered
         </Button>
       </h2>
@@ -50,7 +56,7 @@ export function Waves({
             </tr>
           </thead>
           <tbody>
-            {day.waves.slice(0, 60).map((wave) => (
+            {day.waves.slice(0, all ? most : few).map((wave) => (
               <tr key={`${wave.rule} ${wave.orders[0]}`} className="border-b border-hair/70 hover:bg-tint">
                 <td className="px-3 py-1">
                   {wave.name}
@@ -84,6 +90,11 @@ export function Waves({
             ))}
           </tbody>
         </table>
+      )}
+      {day.waves.length > few && (
+        <Button kind="quiet" className="mt-1" onClick={() => setAll(!all)}>
+          {all ? 'Show the first alone' : `Show all ${count(day.waves.length)} waves`}
+        </Button>
       )}
     </section>
   )

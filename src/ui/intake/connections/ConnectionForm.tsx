@@ -157,22 +157,8 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
           />
         ))}
         {role === 'channel' && kind && <ChannelFields can={kind.can} register={register} />}
+        {role === 'carrier' && <PaceOf register={register} wrong={errors.perSecond?.message} />}
         <AccountOf role={role} control={form.control} locations={locations} />
-        {role === 'carrier' && (
-          <Field
-            label="Labels a second, at most"
-            hint="As the contract says. Empty: as fast as it answers; when it asks for fewer calls, it gets fewer."
-            wrong={errors.perSecond?.message}
-          >
-            <TextInput
-              inputMode="numeric"
-              {...register('perSecond', {
-                validate: (text) =>
-                  /^\s*(?:[1-9]\d{0,2}|1000)?\s*$/.test(text) || 'A whole number from 1 to 1,000, or nothing.',
-              })}
-            />
-          </Field>
-        )}
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-(--act)" {...register('on')} /> It is used
         </label>
@@ -215,6 +201,24 @@ const takenOut: Readonly<Record<Props['role'], string>> = {
     'No text messages are sent any more. Those that wait go by the next gateway. Its credentials are forgotten.',
   partner: 'Nothing is handed over to it any more. What it has stays there. Its credentials are forgotten.',
 }
+
+/** How many labels an account may be asked for in a second; asked of carriers. */
+const PaceOf = ({ register, wrong }: { register: UseFormRegister<Values>; wrong: string | undefined }) => (
+  <Field
+    label="Labels a second, at most"
+    hint="As the contract says. Empty: as fast as it answers; when it asks for fewer calls, it gets fewer."
+    wrong={wrong}
+  >
+    <TextInput
+      inputMode="numeric"
+      {...register('perSecond', {
+        setValueAs: (text: string) => text.trim(),
+        validate: (text) =>
+          /^(?:[1-9]\d{0,2}|1000)?$/.test(text.trim()) || 'A whole number from 1 to 1,000, or nothing.',
+      })}
+    />
+  </Field>
+)
 
 /** Which locations buy with an account; asked of carriers where there are several. */
 function AccountOf({ role, control, locations }: Pick<Props, 'role' | 'locations'> & { control: Control<Values> }) {
