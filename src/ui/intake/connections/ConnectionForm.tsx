@@ -157,7 +157,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
           />
         ))}
         {role === 'channel' && kind && <ChannelFields can={kind.can} register={register} />}
-        {role === 'carrier' && <PaceOf register={register} wrong={errors.perSecond?.message} />}
+        <PaceOf role={role} register={register} wrong={errors.perSecond} />
         <AccountOf role={role} control={form.control} locations={locations} />
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-(--act)" {...register('on')} /> It is used
@@ -203,22 +203,29 @@ const takenOut: Readonly<Record<Props['role'], string>> = {
 }
 
 /** How many labels an account may be asked for in a second; asked of carriers. */
-const PaceOf = ({ register, wrong }: { register: UseFormRegister<Values>; wrong: string | undefined }) => (
-  <Field
-    label="Labels a second, at most"
-    hint="As the contract says. Empty: as fast as it answers; when it asks for fewer calls, it gets fewer."
-    wrong={wrong}
-  >
-    <TextInput
-      inputMode="numeric"
-      {...register('perSecond', {
-        setValueAs: (text: string) => text.trim(),
-        validate: (text) =>
-          /^(?:[1-9]\d{0,2}|1000)?$/.test(text.trim()) || 'A whole number from 1 to 1,000, or nothing.',
-      })}
-    />
-  </Field>
-)
+function PaceOf({
+  role,
+  register,
+  wrong,
+}: Pick<Props, 'role'> & { register: UseFormRegister<Values>; wrong: { readonly message?: string } | undefined }) {
+  if (role !== 'carrier') return null
+  return (
+    <Field
+      label="Labels a second, at most"
+      hint="As the contract says. Empty: as fast as it answers; when it asks for fewer calls, it gets fewer."
+      wrong={wrong?.message}
+    >
+      <TextInput
+        inputMode="numeric"
+        {...register('perSecond', {
+          setValueAs: (text: string) => text.trim(),
+          validate: (text) =>
+            /^(?:[1-9]\d{0,2}|1000)?$/.test(text.trim()) || 'A whole number from 1 to 1,000, or nothing.',
+        })}
+      />
+    </Field>
+  )
+}
 
 /** Which locations buy with an account; asked of carriers where there are several. */
 function AccountOf({ role, control, locations }: Pick<Props, 'role' | 'locations'> & { control: Control<Values> }) {
