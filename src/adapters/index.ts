@@ -22,10 +22,22 @@ export { escaped } from './files/formulas'
 export { type DateOrder, dateOrders, decimalIn } from './files/signs'
 export { csvFile, csvRows, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsxFile } from './files/spreadsheet'
 export { changeKey, LostKey, openVault, type Vault } from './vault'
+export type { PrinterClient } from './printers/printer'
+export { ippPrinter } from './printers/ippPrinter'
+export { rawPort, rawPrinter } from './printers/rawPrinter'
 export { publicHolidays } from './holidays'
 export { type Bounce, type LetterAnswer, receiveLetters } from './mail/letterbox'
 export { type Place, placeNamed, zoneOf } from './places'
-export { askStandIns, type CallFailure, callJson, type CallResult, failure, type Outside, sendMessage } from './http'
+export {
+  askStandIns,
+  type CallFailure,
+  callJson,
+  type CallResult,
+  failure,
+  type Outside,
+  outsideAddress,
+  sendMessage,
+} from './http'
 export { escapedHtml } from './mail/html'
 export { type MailClient, smtpClient } from './mail/smtp'
 export { givenPages, withGivenPages } from './papers/given'

@@ -119,6 +119,7 @@ export {
   undoScan,
   waitingSingle,
 } from './checks'
+export { addPrintJob, newestPrintJobs, type PrintJobRow } from './printJobs'
 export { nameBatch, packedSince, readyOrders, workByWay } from './waves'
 export { forgetView, keepView, viewsFor } from './deskViews'
 export {

@@ -32,6 +32,7 @@ import { letters } from './030-letters'
 import { pace } from './031-pace'
 import { bench } from './032-bench'
 import { waves } from './033-waves'
+import { printing } from './034-printing'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -67,4 +68,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '031-pace', up: pace },
   { name: '032-bench', up: bench },
   { name: '033-waves', up: waves },
+  { name: '034-printing', up: printing },
 ]

@@ -22,6 +22,7 @@ import {
   type JobRow,
   type NoticeRow,
   type PostRow,
+  type PrintJobRow,
   type StoredLetter,
   type WebhookMessage,
   type WorkTable,
@@ -34,6 +35,7 @@ import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
 import { workEdit } from '../desk/editMany'
 import { deliverWebhook } from '../open/webhooks'
+import { deliverPrint } from '../dispatch/bench/benchPrinter'
 import { deliverHandOver } from '../dispatch/handOver'
 import { hearPartners } from '../dispatch/partnerNews'
 import { countFlow } from '../rules/countFlow'
@@ -101,6 +103,7 @@ export async function tellOnce(gharry: Application): Promise<boolean> {
     each<NoticeRow>('notices', ['waiting'], toldAtOnce, (notice) => deliverNotice(gharry, notice)),
     each<StoredLetter>('letters', ['waiting'], atOnce, (row) => deliverLetter(gharry, letterOfRow(row))),
     each<WebhookMessage>('webhook_messages', ['queued'], atOnce, (row) => deliverWebhook(gharry, row)),
+    each<PrintJobRow>('print_jobs', ['queued'], atOnce, (row) => deliverPrint(gharry, row)),
     each<HandOverRow>('handovers', ['queued'], atOnce, (row) => deliverHandOver(gharry, row)),
   ])
   return worked
