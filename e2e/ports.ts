@@ -21,11 +21,14 @@ export const e2ePorts = {
   GHARRY_WAREHOUSE_SFTP_PORT: first + 24,
   GHARRY_TEXTS_PORT: first + 27,
   GHARRY_BOUNCE_PORT: first + 28,
+  GHARRY_PRINTERS_PORT: first + 29,
+  GHARRY_RAW_PRINTER_PORT: first + 31,
   GHARRY_SMTP_PORT: first + 25,
 } as const
 export const shopUrl = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`
 export const heronUrl = `http://127.0.0.1:${e2ePorts.GHARRY_HERON_PORT}`
 export const corvidUrl = `http://127.0.0.1:${e2ePorts.GHARRY_CORVID_PORT}`
 export const textsUrl = `http://127.0.0.1:${e2ePorts.GHARRY_TEXTS_PORT}`
+export const printersUrl = `http://127.0.0.1:${e2ePorts.GHARRY_PRINTERS_PORT}`
 export const mailUrl = `http://127.0.0.1:${e2ePorts.GHARRY_MAIL_PORT}`
 export const laneUrl = `http://127.0.0.1:${e2ePorts.GHARRY_LANE_PORT}`

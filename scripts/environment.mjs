@@ -28,6 +28,8 @@ const ports = {
   GHARRY_SMTP_PORT: 4625,
   GHARRY_TEXTS_PORT: 4627,
   GHARRY_BOUNCE_PORT: 4628,
+  GHARRY_PRINTERS_PORT: 4629,
+  GHARRY_RAW_PRINTER_PORT: 4631,
 }
 /** The carriers of the demo, by the names that their ports have. */
 export const carriers = ['heron', 'corvid', 'northlight', 'skua', 'bramble', 'dray']

@@ -12,13 +12,14 @@ import { deskStandIn } from './desk'
 import { warehouseCredentials } from '../demo/warehouse'
 import { warehouseStandIn } from './warehouse'
 import { laneStandIn } from './lane'
+import { printersStandIn } from './printers'
 import { listen } from './server'
 import { quillStandIn } from './quill'
 import { shopStandIn } from './shop'
 import { textsStandIn } from './texts'
 import { textsCredentials } from '../demo/texts'
 
-/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts`. Ports and folder come from the environment. */
+/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts | printers`. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
@@ -134,6 +135,12 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
     case 'texts': {
       const { app } = textsStandIn({ file: join(folder, 'texts.db'), token: textsCredentials.token })
       await listen(app, port('GHARRY_TEXTS_PORT', 4627), 'Text messages', 'GHARRY_TEXTS_PORT')
+      return app
+    }
+    case 'printers': {
+      const { app, raw } = printersStandIn(join(folder, 'printers.db'))
+      await listen(app, port('GHARRY_PRINTERS_PORT', 4629), 'The printers', 'GHARRY_PRINTERS_PORT')
+      raw.listen(port('GHARRY_RAW_PRINTER_PORT', 4631), '127.0.0.1')
       return app
     }
     case 'mail': {

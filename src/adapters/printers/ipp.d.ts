@@ -1,7 +1,9 @@
 declare module 'ipp' {
-  /** A request as bytes (RFC 8010). */
-  function serialize(request: object): Buffer
-  function parse(bytes: Buffer): Record<string, unknown>
-  const ipp: { serialize: typeof serialize; parse: typeof parse }
+  const ipp: {
+    /** A request, or an answer, as bytes (RFC 8010). */
+    readonly serialize: (message: object) => Buffer
+    /** What bytes say; the file behind them comes as a text, and is damaged by it. */
+    readonly parse: (bytes: Buffer) => Record<string, unknown>
+  }
   export default ipp
 }

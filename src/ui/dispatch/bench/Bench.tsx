@@ -1,21 +1,24 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
-import { ArrowLeft, Check, CircleAlert, Scan, Undo2, X } from 'lucide-react'
+import { ArrowLeft, Check, CircleAlert, Printer, Scan, Undo2, X } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { count, homeMoney } from '../../kit/format'
 import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { BenchDay } from '@/usecases/dispatch/bench/showBench'
 import { Packing } from '../../desk/order/Packing'
 import { PrintButton } from '../PrintButton'
 import { usePrintProfile } from '../printProfile'
 import { AsideForm } from './AsideForm'
 import { BenchLines } from './BenchLines'
 import { BenchName } from './BenchName'
+import { BenchPrinter, LastPrint } from './BenchPrinter'
 import { type Said } from './benchState'
 import { ScanField } from './ScanField'
 import { type Bench as BenchOf, useBench } from './useBench'
+import { usePrint, usePrinting } from './usePrinting'
 import { WeighForm } from './WeighForm'
 
 /** A bench, on the whole screen: what was scanned last, what belongs in the parcel, and what to watch for. */
@@ -51,6 +54,9 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
   const { view, stopped } = state
   const field = useRef<HTMLInputElement>(null)
   const [asking, setAsking] = useState(false)
+  const [printer, setPrinter] = useState(false)
+  const day = useDay(name, `${view?.check} ${view?.state}`)
+  usePrinting(name, day?.settings, view)
   return (
     <div className="flex h-dvh flex-col bg-paper">
       <header className="flex items-center gap-3 border-b border-hair bg-sheet px-4 py-2 max-[599px]:flex-wrap max-[599px]:gap-y-0 max-[599px]:px-2">
@@ -61,15 +67,23 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
         <Button kind="quiet" onClick={onLeave}>
           Another bench
         </Button>
-        <Shift name={name} done={view?.state ?? ''} />
+        {day && (
+          <span className="text-soft">
+            {count(day.checked)} {day.checked === 1 ? 'parcel' : 'parcels'} checked this shift
+          </span>
+        )}
+        <Button kind="quiet" className="ml-auto" onClick={() => setPrinter(true)}>
+          <Printer className="size-4" /> Printer
+        </Button>
         {(offline || state.kept.length > 3) && (
-          <span role="status" className="ml-auto bg-wait-soft px-2 py-0.5 text-wait">
+          <span role="status" className="bg-wait-soft px-2 py-0.5 text-wait">
             △ {offline ? 'No connection: ' : ''}
             {count(state.kept.length)} {state.kept.length === 1 ? 'scan waits' : 'scans wait'} to be sent
           </span>
         )}
       </header>
       <Band said={state.said} busy={busy} />
+      {day && <LastPrint prints={day.prints} />}
       <main id="main" className="min-h-0 flex-1 overflow-auto">
         {elsewhere && (
           <p className="flex justify-center gap-3 p-6">
@@ -94,7 +108,12 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
             </Button>
           </p>
         )}
-        {view ? <Open bench={bench} onAside={() => setAsking(true)} /> : <Waiting name={name} />}
+        {view ? (
+          <Open name={name} settings={day?.settings} bench={bench} onAside={() => setAsking(true)} />
+        ) : (
+          <Waiting day={day} />
+        )}
+        {printer && day && <BenchPrinter bench={name} settings={day.settings} onClose={() => setPrinter(false)} />}
         {asking && view && (
           <AsideForm
             number={view.number}
@@ -106,7 +125,7 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
           />
         )}
       </main>
-      <ScanField ref={field} typed={state.typed} onScan={bench.scan} held={asking} />
+      <ScanField ref={field} typed={state.typed} onScan={bench.scan} held={asking || printer} />
     </div>
   )
 }
@@ -141,7 +160,18 @@ function Band({ said, busy }: { said: Said; busy: boolean }) {
 }
 
 /** The parcel that is open. */
-function Open({ bench, onAside }: { bench: BenchOf; onAside: () => void }) {
+function Open({
+  name,
+  settings,
+  bench,
+  onAside,
+}: {
+  name: string
+  settings: BenchDay['settings'] | undefined
+  bench: BenchOf
+  onAside: () => void
+}) {
+  const printHere = usePrint(name)
   const { view, counted } = bench.state
   const print = usePrintProfile()
   if (!view) return null
@@ -184,50 +214,44 @@ function Open({ bench, onAside }: { bench: BenchOf; onAside: () => void }) {
             <Undo2 className="size-4" /> Undo the last scan
           </Button>
           {view.state === 'open' && <Button onClick={onAside}>Put aside</Button>}
-          <PrintButton
-            endpoint="POST /api/dispatch/labels/:id/print"
-            id={view.label}
-            profile={print.profile}
-            className="rounded-[3px] border border-act px-3 py-1 text-act hover:bg-act-soft"
-          >
-            Print its papers
-          </PrintButton>
+          {settings && settings.printer !== 'none' ? (
+            <Button onClick={() => printHere(view.label)}>Print its papers</Button>
+          ) : (
+            <PrintButton
+              endpoint="POST /api/dispatch/labels/:id/print"
+              id={view.label}
+              profile={print.profile}
+              className="rounded-[3px] border border-act px-3 py-1 text-act hover:bg-act-soft"
+            >
+              Print its papers
+            </PrintButton>
+          )}
         </p>
       </section>
     </div>
   )
 }
 
-/** How many this bench has checked in its shift. */
-function Shift({ name, done }: { name: string; done: string }) {
+/** What the server knows of this bench: its shift, its printer, what was put aside. */
+function useDay(name: string, stamp: string): BenchDay | undefined {
   const { data } = useQuery({
-    queryKey: ['bench', name, done],
+    queryKey: ['bench', name, stamp],
     queryFn: () => call('GET /api/dispatch/bench', { query: { bench: name } }),
     placeholderData: (before) => before,
-    refetchInterval: 30_000,
+    refetchInterval: (query) => (query.state.data?.prints.some(({ state }) => state === 'queued') ? 1000 : 15_000),
     meta: { quiet: true },
   })
-  return data ? (
-    <span className="text-soft">
-      {count(data.checked)} {data.checked === 1 ? 'parcel' : 'parcels'} checked this shift
-    </span>
-  ) : null
+  return data
 }
 
 /** While nothing is open: what was put aside, so that nothing is forgotten. */
-function Waiting({ name }: { name: string }) {
-  const { data } = useQuery({
-    queryKey: ['bench', name],
-    queryFn: () => call('GET /api/dispatch/bench', { query: { bench: name } }),
-    refetchInterval: 30_000,
-    meta: { quiet: true },
-  })
-  if (!data || data.aside.length === 0) return null
+function Waiting({ day }: { day: BenchDay | undefined }) {
+  if (!day || day.aside.length === 0) return null
   return (
     <section aria-label="Put aside" className="p-4">
       <h2 className="border-b border-hair pb-1 text-lead">Put aside, and not checked since</h2>
       <ul>
-        {data.aside.map(({ number, bench, why }) => (
+        {day.aside.map(({ number, bench, why }) => (
           <li key={number + why} className="flex gap-3 border-b border-hair/60 py-1.5">
             <span className="font-mono">{number}</span>
             <span className="min-w-0 flex-1">{why}</span>
