@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page, test } from '@playwright/test'
 import { message } from './message'
+import { printersUrl, rawPrinter } from './ports'
 
 /* A packer's minute: right and wrong items, a quantity, a line that is down, another bench, a parcel put aside. */
 
@@ -136,4 +137,37 @@ test('two benches, a parcel put aside, and slow keys that are no scanner', async
   await expect(phone.getByRole('region', { name: 'Put aside' })).toContainText(one!.number)
   await context.close()
   await expect(message(page, 'failed')).toHaveCount(0)
+})
+
+test('a bench prints by itself when a parcel is opened; a printer without paper is said', async ({ page, request }) => {
+  const [one, two] = await buy(page, 4)
+  await begin(page, 'Bench 4')
+  await page.getByRole('button', { name: 'Printer' }).click()
+  const form = page.getByRole('form', { name: 'The printer of this bench' })
+  await form.getByLabel('Kind').selectOption('raw')
+  await form.getByLabel('Prints slip and label').selectOption('opened')
+  await form.getByLabel('Address').fill('not an address')
+  await form.getByRole('button', { name: 'Save' }).click()
+  await expect(message(page, 'Enter the printer’s name or number')).toBeVisible()
+  await form.getByLabel('Address').fill(rawPrinter)
+  await form.getByRole('button', { name: 'Save' }).click()
+  await expect(form).toBeHidden()
+  const jobs = async () => (await (await request.get(`${printersUrl}/admin/jobs`)).json()) as { content: string }[]
+  const before = (await jobs()).length
+  await scan(page, one!.number)
+  await expect.poll(async () => (await jobs()).length).toBe(before + 1)
+  expect(Buffer.from((await jobs())[0]!.content, 'base64').toString()).toContain(one!.tracking)
+  // Loaded anew, it is the same printing.
+  await page.reload()
+  await said(page, one!.number)
+  await page.waitForTimeout(2500)
+  expect((await jobs()).length).toBe(before + 1)
+
+  await request.post(`${printersUrl}/admin/faults`, { data: { off: true } })
+  for (const { sku, quantity } of one!.lines) for (let i = 0; i < quantity; i++) await scan(page, sku)
+  await said(page, 'is complete')
+  await scan(page, two!.number)
+  await said(page, /Printing|Not printed/)
+  await request.post(`${printersUrl}/admin/faults`, { data: { off: false } })
+  await expect.poll(async () => (await jobs()).length, { timeout: 60_000 }).toBe(before + 2)
 })

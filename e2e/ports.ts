@@ -30,5 +30,6 @@ export const heronUrl = `http://127.0.0.1:${e2ePorts.GHARRY_HERON_PORT}`
 export const corvidUrl = `http://127.0.0.1:${e2ePorts.GHARRY_CORVID_PORT}`
 export const textsUrl = `http://127.0.0.1:${e2ePorts.GHARRY_TEXTS_PORT}`
 export const printersUrl = `http://127.0.0.1:${e2ePorts.GHARRY_PRINTERS_PORT}`
+export const rawPrinter = `127.0.0.1:${e2ePorts.GHARRY_RAW_PRINTER_PORT}`
 export const mailUrl = `http://127.0.0.1:${e2ePorts.GHARRY_MAIL_PORT}`
 export const laneUrl = `http://127.0.0.1:${e2ePorts.GHARRY_LANE_PORT}`

@@ -173,8 +173,8 @@ test('a channel that is told at dispatch hears nothing before; changes upstream 
     state: 'cancelled',
     flag: null,
   })
-  expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 1 })
-  expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 0 })
+  expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 1, unchecked: 0 })
+  expect(await dispatchBatch(rig.gharry, batch)).toEqual({ ok: true, dispatched: 0, unchecked: 0 })
   await rig.workAll()
   expect((await rig.shopOrders()).map((order) => order.status).sort()).toEqual(['cancelled', 'fulfilled'])
 })
