@@ -142,8 +142,8 @@ test('two benches, a parcel put aside, and slow keys that are no scanner', async
 test('a bench prints by itself when a parcel is opened; a printer without paper is said', async ({ page, request }) => {
   const [one, two] = await buy(page, 4)
   await begin(page, 'Bench 4')
-  await page.getByRole('button', { name: 'Printer' }).click()
-  const form = page.getByRole('form', { name: 'The printer of this bench' })
+  await page.getByRole('button', { name: 'Printer, scale' }).click()
+  const form = page.getByRole('form', { name: 'Printer and scale of this bench' })
   await form.getByLabel('Kind').selectOption('raw')
   await form.getByLabel('Prints slip and label').selectOption('opened')
   await form.getByLabel('Address').fill('not an address')

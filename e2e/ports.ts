@@ -23,6 +23,7 @@ export const e2ePorts = {
   GHARRY_BOUNCE_PORT: first + 28,
   GHARRY_PRINTERS_PORT: first + 29,
   GHARRY_RAW_PRINTER_PORT: first + 31,
+  GHARRY_SCALE_PORT: first + 32,
   GHARRY_SMTP_PORT: first + 25,
 } as const
 export const shopUrl = `http://127.0.0.1:${e2ePorts.GHARRY_SHOP_PORT}`

@@ -80,7 +80,7 @@ Gharry is up:         ${env.GHARRY_URL}
   the carriers        ${carriers.map((carrier) => `${carrier} :${carrierPort(env, carrier)}`).join(', ')}
   customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
   customers' phones   ${env.GHARRY_TEXTS_URL}
-  printers            http://127.0.0.1:${env.GHARRY_PRINTERS_PORT} (labels at 127.0.0.1:${env.GHARRY_RAW_PRINTER_PORT})
+  printers            http://127.0.0.1:${env.GHARRY_PRINTERS_PORT} (labels at 127.0.0.1:${env.GHARRY_RAW_PRINTER_PORT}, a scale at 127.0.0.1:${env.GHARRY_SCALE_PORT})
   its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}
 Ctrl+C stops everything; the data stays.
 `)

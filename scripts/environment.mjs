@@ -30,6 +30,7 @@ const ports = {
   GHARRY_BOUNCE_PORT: 4628,
   GHARRY_PRINTERS_PORT: 4629,
   GHARRY_RAW_PRINTER_PORT: 4631,
+  GHARRY_SCALE_PORT: 4632,
 }
 /** The carriers of the demo, by the names that their ports have. */
 export const carriers = ['heron', 'corvid', 'northlight', 'skua', 'bramble', 'dray']

@@ -13,6 +13,7 @@ import { warehouseCredentials } from '../demo/warehouse'
 import { warehouseStandIn } from './warehouse'
 import { laneStandIn } from './lane'
 import { printersStandIn } from './printers'
+import { scaleStandIn } from './scale'
 import { listen } from './server'
 import { quillStandIn } from './quill'
 import { shopStandIn } from './shop'
@@ -139,8 +140,10 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
     }
     case 'printers': {
       const { app, raw } = printersStandIn(join(folder, 'printers.db'))
+      const scale = scaleStandIn(app)
       await listen(app, port('GHARRY_PRINTERS_PORT', 4629), 'The printers', 'GHARRY_PRINTERS_PORT')
       raw.listen(port('GHARRY_RAW_PRINTER_PORT', 4631), '127.0.0.1')
+      scale.listen(port('GHARRY_SCALE_PORT', 4632), '127.0.0.1')
       return app
     }
     case 'mail': {

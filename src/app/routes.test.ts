@@ -148,10 +148,11 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'PUT /api/dispatch/bench/buying': { body: { code: 'NOTHING' }, status: 404 },
   'POST /api/dispatch/bench/buying': { body: { bench: 'One', code: 'NOTHING', expected: 0 }, status: 404 },
   'PUT /api/dispatch/bench/settings': {
-    body: { bench: 'One', settings: { printer: 'raw', address: 'printer-1', prints: 'asked' } },
+    body: { bench: 'One', settings: { printer: 'raw', address: 'printer-1', prints: 'asked', scale: '' } },
     status: 200,
   },
   'POST /api/dispatch/bench/prints': { body: { bench: 'One', label: 99, key: 'a key of a print' }, status: 409 },
+  'POST /api/dispatch/bench/weight': { body: { bench: 'Nine' }, status: 404 },
   'PUT /api/dispatch/bench/weight': { body: { check: 99, grams: 10, why: '' }, status: 404 },
   'PUT /api/dispatch/bench/aside': { body: { check: 99, why: 'torn' }, status: 404 },
   'GET /api/desk/letters': { status: 200 },

@@ -91,7 +91,7 @@ export async function recentPrecedents(
   }))
 }
 
-/** Weight corrections that people pinned to orders, the youngest first. */
+/** Weight corrections that people pinned to orders, and those that a scale showed and a packer confirmed, the youngest first. */
 export async function weightCorrections(
   db: Database,
 ): Promise<{ order: number; items: Order['items']; grams: number }[]> {
@@ -105,9 +105,26 @@ export async function weightCorrections(
     value: string
     facts: string
   }[]
-  return rows.map(({ orderId, value, facts }) => ({
-    order: orderId,
-    items: fromJson<Order>(facts).items,
-    grams: Number(JSON.parse(value)),
-  }))
+  // A parcel that is not all of an order says nothing of one item.
+  const weighed = (await db('checks')
+    .where('checks.state', 'done')
+    .whereNot('checks.why', '')
+    .whereNotNull('checks.weight')
+    .join('order_facts', 'order_facts.order_id', 'checks.order_id')
+    .whereNotExists(
+      db('label_parcels')
+        .select(db.raw('1'))
+        .whereRaw('label_parcels.label_id = checks.label_id AND label_parcels.position > 1'),
+    )
+    .orderBy('checks.id', 'desc')
+    .limit(2000)
+    .select('checks.order_id', 'order_facts.facts', { grams: db.raw('checks.weight - checks.computed') })) as {
+    orderId: number
+    facts: string
+    grams: number
+  }[]
+  return [
+    ...rows.map(({ orderId, value, facts }) => ({ order: orderId, facts, grams: Number(JSON.parse(value)) })),
+    ...weighed.map(({ orderId, facts, grams }) => ({ order: orderId, facts, grams: Number(grams) })),
+  ].map(({ facts, ...rest }) => ({ ...rest, items: fromJson<Order>(facts).items }))
 }

@@ -19,7 +19,7 @@ import type {
   ToWrite,
   writeToBuyers,
 } from './desk/writeToBuyers'
-import type { printAtBench, saveBench } from './dispatch/bench/benchPrinter'
+import type { printAtBench, readScale, saveBench } from './dispatch/bench/benchPrinter'
 import type { buyAtBench, offerAtBench } from './dispatch/bench/buyAtBench'
 import type { putParcelAside, scanItems, undoLast, weighParcel } from './dispatch/bench/checkParcel'
 import type { openParcel } from './dispatch/bench/openParcel'
@@ -257,6 +257,7 @@ export interface Endpoints {
   'POST /api/dispatch/bench/buying': { body: Parameters<typeof buyAtBench>[1]; answer: Done<typeof buyAtBench> }
   'PUT /api/dispatch/bench/settings': { body: Parameters<typeof saveBench>[1]; answer: Done<typeof saveBench> }
   'POST /api/dispatch/bench/prints': { body: Parameters<typeof printAtBench>[1]; answer: Done<typeof printAtBench> }
+  'POST /api/dispatch/bench/weight': { body: { bench: string }; answer: Done<typeof readScale> }
   'PUT /api/dispatch/bench/weight': { body: Parameters<typeof weighParcel>[1]; answer: Done<typeof weighParcel> }
   'PUT /api/dispatch/bench/aside': { body: Parameters<typeof putParcelAside>[1]; answer: Done<typeof putParcelAside> }
   'GET /api/dispatch/day': { answer: Shown<typeof showDay> }

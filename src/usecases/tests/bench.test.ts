@@ -7,12 +7,11 @@ import { putParcelAside, scanItems, undoLast, weighParcel } from '../dispatch/be
 import { openParcel } from '../dispatch/bench/openParcel'
 import { showBench } from '../dispatch/bench/showBench'
 import type { BenchView } from '../dispatch/bench/benchView'
-import { buyBatch } from '../dispatch/buyBatch'
 import { dispatchBatch } from '../dispatch/dispatchLabels'
-import { planBatch } from '../dispatch/planBatch'
 import { requestVoid } from '../dispatch/voidLabel'
+import { showItems } from '../intake/items'
 import { requestImport } from '../intake/importOrders'
-import { makeRig, soundOrders, type Rig } from './rig'
+import { buyReady, makeRig, soundOrders, type Rig } from './rig'
 
 /* A bench: parcels are opened by scan, filled by scan, weighed, put aside, and handed over only when they were checked. */
 let rig: Rig
@@ -27,21 +26,7 @@ const asked = (more: Partial<World['locations'][number]>): World => ({
 
 async function begin(count: number, more: Partial<World['locations'][number]> = {}): Promise<number> {
   rig = await makeRig({ rulebook: demoRulebook, world: asked(more) })
-  await rig.stockShop(soundOrders(count))
-  await requestImport(rig.gharry, 'mossgill-shop')
-  await rig.workAll()
-  const plan = await planBatch(
-    rig.gharry,
-    (await rig.orders()).map(({ id }) => id),
-  )
-  const answer = await buyBatch(
-    rig.gharry,
-    plan.labels.map(({ order }) => order),
-    plan.total,
-  )
-  if (!answer.ok) throw new Error(answer.sentence)
-  await rig.workAll()
-  return answer.batch
+  return buyReady(rig, soundOrders(count))
 }
 const open = (code: string, bench = 'Bench 1', take = false) => openParcel(rig.gharry, { bench, code, take })
 const opened = async (code: string, bench = 'Bench 1'): Promise<BenchView> => {
@@ -189,19 +174,7 @@ test('an item opens the order that has waited longest for it alone, by SKU or GT
     ...order,
     lines: order.lines.slice(0, 1).map((line) => ({ ...line, sku, quantity: 1 })),
   }))
-  await rig.stockShop(orders)
-  await requestImport(rig.gharry, 'mossgill-shop')
-  await rig.workAll()
-  const plan = await planBatch(
-    rig.gharry,
-    (await rig.orders()).map(({ id }) => id),
-  )
-  await buyBatch(
-    rig.gharry,
-    plan.labels.map(({ order }) => order),
-    plan.total,
-  )
-  await rig.workAll()
+  await buyReady(rig, orders)
   const first = await opened(gtin)
   expect(await scan(first.check, gtin)).toMatchObject({ ok: true, view: { state: 'done' } })
   const second = await opened(sku)
@@ -226,6 +199,25 @@ test('an order without a label is bought at the bench for the price that was see
   expect(await buy(offer.cost)).toMatchObject({ ok: false, sentence: expect.stringMatching(/already/) as string })
   expect(await offerAtBench(rig.gharry, 'NOTHING')).toMatchObject({ ok: false, code: 'unknown-order' })
   expect((await rig.carrierLabels()).length).toBe(1)
+})
+
+test('what scales show again and again is proposed as the weight of an item', async () => {
+  const sku = demoWorld.items[0]!.sku
+  rig = await makeRig({ rulebook: demoRulebook, world: asked({ weighed: true }) })
+  await buyReady(
+    rig,
+    soundOrders(4).map((order) => ({
+      ...order,
+      lines: order.lines.slice(0, 1).map((line) => ({ ...line, sku, quantity: 1, weight_grams: 180 })),
+    })),
+  )
+  for (let i = 0; i < 3; i++) {
+    const view = await opened(sku)
+    await scan(view.check, sku)
+    await weighParcel(rig.gharry, { check: view.check, grams: view.computed + 60, why: 'a heavier pot' })
+  }
+  const { learned } = (await showItems(rig.gharry, ''))!
+  expect(learned).toMatchObject([{ sku, after: 240 }])
 })
 
 /** The worker, while somebody waits at a bench. */

@@ -7,11 +7,8 @@ import { demoRulebook } from '../../../demo/rulebook'
 import { type PrintedJob, printersStandIn } from '../../../standins/printers'
 import { newestPrintJobs, type LabelRow } from '@/data'
 import { type BenchSettings, printAtBench, saveBench } from '../dispatch/bench/benchPrinter'
-import { buyBatch } from '../dispatch/buyBatch'
-import { planBatch } from '../dispatch/planBatch'
-import { requestImport } from '../intake/importOrders'
 import { tellOnce } from '../worker/work'
-import { makeRig, soundOrders, type Rig } from './rig'
+import { buyReady, makeRig, soundOrders, type Rig } from './rig'
 
 /* Papers of a bench on their printers: read back from what was printed. */
 let rig: Rig
@@ -29,23 +26,14 @@ async function begin(env: Record<string, string> = {}): Promise<LabelRow> {
   await new Promise<void>((resolve) => void printers.raw.listen(0, '127.0.0.1', resolve))
   raw = `127.0.0.1:${(printers.raw.address() as AddressInfo).port}`
   rig = await makeRig({ rulebook: demoRulebook, env: { GHARRY_CALL_TIMEOUT_MS: '400', ...env } })
-  await rig.stockShop(soundOrders(1))
-  await requestImport(rig.gharry, 'mossgill-shop')
-  await rig.workAll()
-  const plan = await planBatch(
-    rig.gharry,
-    (await rig.orders()).map(({ id }) => id),
-  )
-  await buyBatch(
-    rig.gharry,
-    plan.labels.map(({ order }) => order),
-    plan.total,
-  )
-  await rig.workAll()
+  await buyReady(rig, soundOrders(1))
   return (await rig.labels())[0]!
 }
 const set = (settings: Partial<BenchSettings>) =>
-  saveBench(rig.gharry, { bench: 'Bench 1', settings: { printer: 'raw', address: raw, prints: 'asked', ...settings } })
+  saveBench(rig.gharry, {
+    bench: 'Bench 1',
+    settings: { printer: 'raw', address: raw, prints: 'asked', scale: '', ...settings },
+  })
 const print = (label: LabelRow, key = 'one printing') =>
   printAtBench(rig.gharry, { bench: 'Bench 1', label: label.id, key })
 const jobs = async (): Promise<PrintedJob[]> =>

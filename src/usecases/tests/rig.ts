@@ -6,7 +6,10 @@ import type { FastifyInstance } from 'fastify'
 import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { addEdition, addWorld, replaceDraft, type LabelRow, type OrderRow } from '@/data'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { planBatch } from '@/usecases/dispatch/planBatch'
 import type { PrintFile } from '@/usecases/dispatch/printBatch'
+import { requestImport } from '@/usecases/intake/importOrders'
 import { openApplication, type Application, type Refused } from '@/usecases/shared/application'
 import { saveConnection } from '@/usecases/intake/connections'
 import { workLong, workOnce } from '@/usecases/worker/work'
@@ -252,4 +255,23 @@ export function orderTo(country: string, more: Partial<ShopOrder['customer']> = 
       country,
     },
   }
+}
+
+/** Imports orders of the shop and buys the labels of all that are ready; gives the batch. */
+export async function buyReady(rig: Rig, orders: readonly ShopOrder[]): Promise<number> {
+  await rig.stockShop(orders)
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const plan = await planBatch(
+    rig.gharry,
+    (await rig.orders()).map(({ id }) => id),
+  )
+  const answer = await buyBatch(
+    rig.gharry,
+    plan.labels.map(({ order }) => order),
+    plan.total,
+  )
+  if (!answer.ok) throw new Error(answer.sentence)
+  await rig.workAll()
+  return answer.batch
 }

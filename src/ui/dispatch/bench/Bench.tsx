@@ -73,7 +73,7 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
           </span>
         )}
         <Button kind="quiet" className="ml-auto" onClick={() => setPrinter(true)}>
-          <Printer className="size-4" /> Printer
+          <Printer className="size-4" /> Printer, scale
         </Button>
         {(offline || state.kept.length > 3) && (
           <span role="status" className="bg-wait-soft px-2 py-0.5 text-wait">
@@ -82,50 +82,52 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
           </span>
         )}
       </header>
-      <Band said={state.said} busy={busy} />
-      {day && <LastPrint prints={day.prints} />}
-      <main id="main" className="min-h-0 flex-1 overflow-auto">
-        {elsewhere && (
-          <p className="flex justify-center gap-3 p-6">
-            <Button kind="filled" onClick={bench.takeOver}>
-              Take it over
-            </Button>
-          </p>
-        )}
-        {bench.offer && (
-          <p className="flex flex-wrap items-center justify-center gap-4 p-6 text-head">
-            Its label costs {homeMoney(bench.offer.cost)} by{' '}
-            {names.services[bench.offer.service] ?? bench.offer.service}.
-            <Button kind="filled" onClick={bench.buy}>
-              Buy it
-            </Button>
-          </p>
-        )}
-        {stopped && (
-          <p className="flex justify-center p-4">
-            <Button kind="danger" className="px-6 py-3 text-head" onClick={bench.takenOut}>
-              <X className="size-6" /> It is out of the parcel
-            </Button>
-          </p>
-        )}
-        {view ? (
-          <Open name={name} settings={day?.settings} bench={bench} onAside={() => setAsking(true)} />
-        ) : (
-          <Waiting day={day} />
-        )}
-        {printer && day && <BenchPrinter bench={name} settings={day.settings} onClose={() => setPrinter(false)} />}
-        {asking && view && (
-          <AsideForm
-            number={view.number}
-            onAside={async (why) => {
-              if (await bench.aside(why)) setAsking(false)
-              field.current?.focus()
-            }}
-            onClose={() => setAsking(false)}
-          />
-        )}
+      <main id="main" className="flex min-h-0 flex-1 flex-col">
+        <Band said={state.said} busy={busy} />
+        {day && <LastPrint prints={day.prints} />}
+        <div className="min-h-0 flex-1 overflow-auto">
+          {elsewhere && (
+            <p className="flex justify-center gap-3 p-6">
+              <Button kind="filled" onClick={bench.takeOver}>
+                Take it over
+              </Button>
+            </p>
+          )}
+          {bench.offer && (
+            <p className="flex flex-wrap items-center justify-center gap-4 p-6 text-head">
+              Its label costs {homeMoney(bench.offer.cost)} by{' '}
+              {names.services[bench.offer.service] ?? bench.offer.service}.
+              <Button kind="filled" onClick={bench.buy}>
+                Buy it
+              </Button>
+            </p>
+          )}
+          {stopped && (
+            <p className="flex justify-center p-4">
+              <Button kind="danger" className="px-6 py-3 text-head" onClick={bench.takenOut}>
+                <X className="size-6" /> It is out of the parcel
+              </Button>
+            </p>
+          )}
+          {view ? (
+            <Open name={name} settings={day?.settings} bench={bench} onAside={() => setAsking(true)} />
+          ) : (
+            <Waiting day={day} />
+          )}
+          {printer && day && <BenchPrinter bench={name} settings={day.settings} onClose={() => setPrinter(false)} />}
+          {asking && view && (
+            <AsideForm
+              number={view.number}
+              onAside={async (why) => {
+                if (await bench.aside(why)) setAsking(false)
+                field.current?.focus()
+              }}
+              onClose={() => setAsking(false)}
+            />
+          )}
+        </div>
+        <ScanField ref={field} typed={state.typed} onScan={bench.scan} held={asking || printer} />
       </main>
-      <ScanField ref={field} typed={state.typed} onScan={bench.scan} held={asking || printer} />
     </div>
   )
 }
@@ -208,7 +210,7 @@ function Open({
             Put in: <b className="font-semibold">{view.inserts.join(', ')}</b>
           </p>
         )}
-        <WeighForm view={view} onWeigh={bench.weigh} />
+        <WeighForm view={view} scale={settings?.scale ? name : null} onWeigh={bench.weigh} />
         <p className="flex flex-wrap gap-2">
           <Button onClick={() => bench.undo()}>
             <Undo2 className="size-4" /> Undo the last scan

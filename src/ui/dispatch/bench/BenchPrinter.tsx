@@ -27,13 +27,13 @@ export function BenchPrinter({
   const save = async (): Promise<void> => {
     const done = await change(
       () => call('PUT /api/dispatch/bench/settings', { body: { bench, settings: value } }),
-      'The printer is kept for this bench',
+      'Kept for this bench',
     )
     if (done) onClose()
   }
   return (
     <form
-      aria-label="The printer of this bench"
+      aria-label="Printer and scale of this bench"
       className="m-4 grid max-w-2xl gap-3 bg-sheet p-4"
       onSubmit={(event) => {
         event.preventDefault()
@@ -41,7 +41,7 @@ export function BenchPrinter({
       }}
       onKeyDown={(event) => event.key === 'Escape' && onClose()}
     >
-      <h2 className="text-lead">The printer of {bench}</h2>
+      <h2 className="text-lead">Printer and scale of {bench}</h2>
       <div className="grid gap-3 min-[600px]:grid-cols-2">
         <Field label="Kind">
           <Select
@@ -71,6 +71,18 @@ export function BenchPrinter({
             disabled={value.printer === 'none'}
             value={value.address}
             onChange={(event) => setValue({ ...value, address: event.target.value })}
+          />
+        </Field>
+        <Field
+          label="Scale"
+          hint="Its name or number in your network, or that of its bridge; the port is 4305 if you name none. It is asked by SICS. Empty: weights are typed."
+          className="min-[600px]:col-span-2"
+        >
+          <TextInput
+            className="w-full"
+            maxLength={300}
+            value={value.scale}
+            onChange={(event) => setValue({ ...value, scale: event.target.value })}
           />
         </Field>
       </div>

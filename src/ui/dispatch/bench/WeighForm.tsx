@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { weightTolerance } from '@/core/bench'
 import { typedWeight } from '../../kit/read'
 import type { BenchView } from '@/usecases/dispatch/bench/benchView'
+import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
 import { weightText } from '../../kit/format'
@@ -10,9 +11,12 @@ import { weightText } from '../../kit/format'
 /** What the parcel weighs: as the scale shows it; one that is off is asked about. */
 export function WeighForm({
   view,
+  scale,
   onWeigh,
 }: {
   view: BenchView
+  /** The bench whose scale can be asked; null where weights are typed. */
+  scale: string | null
   onWeigh: (grams: number, why: string) => Promise<string | null>
 }) {
   const [typed, setTyped] = useState('')
@@ -27,6 +31,16 @@ export function WeighForm({
       setAsked(null)
       setTyped('')
       setWhy('')
+    }
+  }
+  const read = async (bench: string): Promise<void> => {
+    try {
+      const { grams } = await call('POST /api/dispatch/bench/weight', { body: { bench } })
+      setWrong('')
+      setTyped(weightText(grams))
+      await send(grams, '')
+    } catch (error) {
+      setWrong(sentenceOf(error))
     }
   }
   return (
@@ -67,6 +81,7 @@ export function WeighForm({
             />
           </Field>
           <Button type="submit">Weigh</Button>
+          {scale !== null && <Button onClick={() => read(scale)}>Read the scale</Button>}
         </div>
       )}
       {asked && (

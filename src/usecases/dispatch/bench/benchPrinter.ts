@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ippPrinter, outsideAddress, type PrinterClient, rawPort, rawPrinter } from '@/adapters'
+import { ippPrinter, outsideAddress, type PrinterClient, rawPort, rawPrinter, scalePort, sicsScale } from '@/adapters'
 import {
   addPrintJob,
   changeHeld,
@@ -25,8 +25,10 @@ export interface BenchSettings {
   readonly address: string
   /** As a parcel is opened, as it is checked, or when somebody asks for it. */
   readonly prints: 'opened' | 'checked' | 'asked'
+  /** The scale of the bench, or its bridge: `scale-1`, `10.0.0.9:4305`; empty where weights are typed. */
+  readonly scale: string
 }
-const usual: BenchSettings = { printer: 'none', address: '', prints: 'asked' }
+const usual: BenchSettings = { printer: 'none', address: '', prints: 'asked', scale: '' }
 
 const hostAndPort = /^([a-z0-9.-]{1,200}|\[[0-9a-f:.]{2,45}\])(?::(\d{1,5}))?$/i
 const settings = z
@@ -34,6 +36,13 @@ const settings = z
     printer: z.enum(['none', 'raw', 'ipp']),
     address: z.string().trim().max(300),
     prints: z.enum(['opened', 'checked', 'asked']),
+    scale: z
+      .string()
+      .trim()
+      .max(300)
+      .refine((text) => text === '' || hostAndPort.test(text), {
+        message: 'Enter the scale’s name or number in your network, such as 10.0.0.9 or 10.0.0.9:4305.',
+      }),
   })
   .refine(({ printer, address }) => printer !== 'raw' || hostAndPort.test(address), {
     message: 'Enter the printer’s name or number in your network, such as 10.0.0.7 or 10.0.0.7:9100.',
@@ -46,7 +55,7 @@ const settings = z
 /** How a bench prints. */
 export async function benchSettings(db: Database, bench: string): Promise<BenchSettings> {
   const kept = (await documentBy<Record<string, BenchSettings>>(db, name))?.published ?? {}
-  return kept[bench] ?? usual
+  return { ...usual, ...kept[bench] }
 }
 
 /** Says how a bench prints. */
@@ -75,10 +84,25 @@ export async function printAtBench(
   return { ok: true }
 }
 
+/** What stands on the scale of a bench, in grams. */
+export async function readScale(gharry: Application, bench: string): Promise<Answer<{ grams: number }>> {
+  const { scale } = await benchSettings(gharry.db, bench)
+  const place = placeOf(scale)
+  if (!place) return refuse('missing', `${bench} has no scale: name one, or type what yours shows.`)
+  const result = await sicsScale(place.host, place.port ?? scalePort, gharry.outside).read()
+  return result.ok ? { ok: true, grams: result.body } : refuse('bad-value', result.sentence)
+}
+
+/** Name and port of something in the house; null where nothing is named. */
+function placeOf(address: string): { readonly host: string; readonly port: number | null } | null {
+  const [, host = '', port] = hostAndPort.exec(address) ?? []
+  return host === '' ? null : { host: host.replace(/[[\]]/g, ''), port: port === undefined ? null : Number(port) }
+}
+
 function printerOf(gharry: Application, { printer, address }: BenchSettings): PrinterClient | null {
   if (printer === 'ipp') return ippPrinter(address, gharry.outside)
-  const [, host = '', port] = hostAndPort.exec(address) ?? []
-  return printer === 'raw' ? rawPrinter(host.replace(/[[\]]/g, ''), Number(port ?? rawPort), gharry.outside) : null
+  const place = printer === 'raw' ? placeOf(address) : null
+  return place && rawPrinter(place.host, place.port ?? rawPort, gharry.outside)
 }
 
 /** A packer waits for it: after so many tries somebody has to look at the printer. */

@@ -10,6 +10,7 @@ export const PUT = changing(
       printer: z.enum(['none', 'raw', 'ipp']),
       address: z.string().max(300),
       prints: z.enum(['opened', 'checked', 'asked']),
+      scale: z.string().max(300),
     }),
   }),
   (gharry, body) => saveBench(gharry, body),
