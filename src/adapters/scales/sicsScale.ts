@@ -67,20 +67,23 @@ function asked(host: string, port: number, timeoutMs: number): Promise<string | 
 
 /** What an answer says: `S S` is a weight that is still, `S I` not now, `S +` and `S -` beyond what the scale can weigh. */
 function weightIn(line: string): CallResult<number> {
-  const [, state, value = '', unit = ''] = /^S +([SDI+-]) *(-?[\d.]{1,12})? *([a-z]{1,3})?$/.exec(line.trim()) ?? []
+  const [name, state = '', value = '', unit = ''] = line.trim().split(/ +/, 4)
+  if (name !== 'S') return garbled(line)
   if (state === '+') return failure('refused', 'This is too heavy for the scale.')
   if (state === '-') return failure('refused', 'The scale shows less than nothing: empty it, and set it to zero.')
   if (state === 'I' || state === 'D')
     return failure('refused', 'The scale does not come to rest: let go of the parcel.')
   const grams = state === 'S' && unit in perUnit ? Math.round(Number(value) * perUnit[unit]!) : NaN
-  if (!Number.isFinite(grams))
-    return failure('garbled answer', `The scale answered “${line.slice(0, 40)}”, which is no weight.`)
+  if (value === '' || !Number.isFinite(grams)) return garbled(line)
   if (grams > 0) return { ok: true, body: grams }
   return failure(
     'refused',
     grams < 0 ? 'The scale shows less than nothing: empty it, and set it to zero.' : 'Nothing stands on the scale.',
   )
 }
+
+const garbled = (line: string): CallResult<never> =>
+  failure('garbled answer', `The scale answered “${line.slice(0, 40)}”, which is no weight.`)
 
 /** Grams; pound and ounce as defined in 1959. What a scale shows is rounded to whole grams: it is a reading, nothing typed. */
 const perUnit: Readonly<Record<string, number>> = { g: 1, kg: 1000, lb: 453.592_37, oz: 28.349_523_125 }
