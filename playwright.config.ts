@@ -7,7 +7,8 @@ import { e2ePorts } from './e2e/ports'
  * `npm test` runs the files in two halves beside each other, each with a demo of its own (scripts/test.mjs). These files, together
  * about half of the time, are the second; without GHARRY_HALF all are run.
  */
-const second = /(4-setup|9-(keys-and-places|without-a-mouse|few-keys|under-hands|places))\.spec\.ts$/
+const second =
+  /(4-setup|5-(customer|board-and-find)|9-(keys-and-places|without-a-mouse|few-keys|under-hands|places))\.spec\.ts$/
 const half = process.env.GHARRY_HALF
 
 /** The real interface in Debian's Chromium, against the whole demo on ports and data of its own. */

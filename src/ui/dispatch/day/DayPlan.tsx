@@ -17,7 +17,7 @@ export function DayPlan({ day, names }: { day: DayView; names: DeskNames }) {
   if (day.cutOffs.length === 0) return null
   const largest = Math.max(...day.cutOffs.map(sumOf))
   return (
-    <section aria-label="What leaves when" className="mt-3">
+    <section aria-label="Cut-offs of the day" className="mt-3">
       <h2 className="flex flex-wrap items-baseline gap-x-4 text-lead">
         What leaves when
         <span className="flex flex-wrap gap-x-4 text-small font-normal text-soft">
