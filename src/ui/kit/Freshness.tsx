@@ -4,7 +4,9 @@ import { useCallback, useSyncExternalStore } from 'react'
 import { Refusal, sentenceOf } from './api'
 import { Button } from './Button'
 
-const failing = (query: Query): boolean => query.getObserversCount() > 0 && query.state.status === 'error'
+/** Those that are quiet (`meta`) say what is wrong themselves, where it stands. */
+const failing = (query: Query): boolean =>
+  query.getObserversCount() > 0 && query.state.status === 'error' && query.meta?.quiet !== true
 
 /** What could not be fetched again, whichever screen shows it: since when it is true, why, and what can be done. */
 export function Freshness() {
