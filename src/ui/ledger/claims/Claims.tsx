@@ -121,7 +121,9 @@ export function Claims({ initial }: { initial: ClaimsView }) {
                 <th className="px-3 py-1 text-right font-normal">Amount</th>
                 <th className="px-3 py-1 font-normal">{show ? 'Settled' : 'Claim by'}</th>
                 <th className="px-3 py-1 font-normal">State</th>
-                <th className="py-1 pr-5" />
+                <th className="py-1 pr-5">
+                  <span className="sr-only">What comes next</span>
+                </th>
               </tr>
             </thead>
             <tbody>

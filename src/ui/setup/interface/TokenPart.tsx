@@ -66,7 +66,9 @@ export function TokenPart({
               <th className="text-left">Begins with</th>
               <th className="text-left">May</th>
               <th className="text-left">Used last</th>
-              <th />
+              <th>
+                <span className="sr-only">End it</span>
+              </th>
             </tr>
           </thead>
           <tbody>
