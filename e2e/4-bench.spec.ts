@@ -43,8 +43,14 @@ async function buy(page: Page, wanted: number): Promise<Bought[]> {
 
 /** What a scanner sends: fast keys, and Enter where it is set so. */
 async function scan(page: Page, code: string, enter = true): Promise<void> {
-  await page.getByLabel('Scan or type a code').pressSequentially(code, { delay: 1 })
-  if (enter) await page.keyboard.press('Enter')
+  const field = page.getByLabel('Scan or type a code')
+  if (enter) {
+    await field.pressSequentially(code, { delay: 1 })
+    return page.keyboard.press('Enter')
+  }
+  await field.focus()
+  await page.keyboard.insertText(code)
+  await expect(field).toHaveValue('')
 }
 const said = (page: Page, words: string | RegExp) =>
   expect(page.getByRole('status').or(page.getByRole('alert')).filter({ hasText: words }).first()).toBeVisible()
