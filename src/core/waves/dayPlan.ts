@@ -11,9 +11,12 @@ export interface CutOffWork {
   readonly stuck: number
 }
 
+/** What is further away is not judged by one hour: nobody packs through the night. */
+const furthestMs = 12 * 3_600_000
+
 /** How a cut-off is likely to come out. */
 export interface CutOffOutlook extends CutOffWork {
-  /** How many are likely not packed by then, at the pace of the last hour; null while nobody packs. */
+  /** How many are likely not packed by then, at the pace of the last hour; null while nobody packs, and more than 12 hours before. */
   readonly behind: number | null
 }
 
@@ -34,7 +37,7 @@ export function outlook(
       const before = done.get(one.location) ?? 0
       const own = one.ready + one.bought
       done.set(one.location, before + own)
-      if (pace === 0) return { ...one, behind: null }
+      if (pace === 0 || one.cutOff - now > furthestMs) return { ...one, behind: null }
       const can = Math.floor((pace * Math.max(0, one.cutOff - now)) / 3_600_000)
       return { ...one, behind: Math.min(own, Math.max(0, before + own - can)) }
     })

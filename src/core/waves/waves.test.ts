@@ -107,4 +107,5 @@ test('what is before an earlier cut-off is packed first; what is left over then 
     [2, 20],
   ])
   expect(outlook([at(hour, 1, 1)], new Map(), 0)[0]!.behind).toBeNull()
+  expect(outlook([at(40 * hour, 900, 0)], new Map([['ghent', 1]]), 0)[0]!.behind).toBeNull()
 })

@@ -34,15 +34,17 @@ export function DayPlan({ day, names }: { day: DayView; names: DeskNames }) {
             key={`${one.location} ${one.cutOff}`}
             className="flex items-center gap-3 border-b border-hair/60 py-1 max-[899px]:flex-wrap"
           >
-            <span className="w-28 shrink-0 whitespace-nowrap">
+            <span className="w-36 shrink-0 whitespace-nowrap">
               <b className="font-semibold">
                 <When at={new Date(one.cutOff).toISOString()} />
               </b>
             </span>
-            <span className="w-20 shrink-0 truncate">{names.locations[one.location] ?? one.location}</span>
-            <span className="w-24 shrink-0 text-right text-soft">{leftText(one.cutOff - Date.parse(day.now))}</span>
+            <span className="w-28 shrink-0 truncate">{names.locations[one.location] ?? one.location}</span>
+            <span className="w-24 shrink-0 text-right whitespace-nowrap text-soft">
+              {leftText(one.cutOff - Date.parse(day.now))}
+            </span>
             <Bar work={one} largest={largest} />
-            <span className="w-64 shrink-0 text-right max-[899px]:w-auto">
+            <span className="shrink-0 text-right whitespace-nowrap">
               <Outlook work={one} />
             </span>
           </li>
@@ -96,5 +98,7 @@ function Outlook({ work }: { work: CutOffOutlook }) {
 
 function leftText(ms: number): string {
   const minutes = Math.max(0, Math.floor(ms / 60_000))
-  return minutes < 60 ? `in ${minutes} min` : `in ${Math.floor(minutes / 60)} h ${minutes % 60} min`
+  if (minutes < 60) return `in ${minutes} min`
+  const hours = Math.floor(minutes / 60)
+  return hours < 10 ? `in ${hours} h ${minutes % 60} min` : `in ${hours} h`
 }
