@@ -35,7 +35,7 @@ const cells: readonly (readonly [column: Column, head: string, width: string, ri
   ['hs code', 'HS code', 'w-18'],
   ['origin', 'Origin', 'w-14'],
   ['dangerous goods', 'UN', 'w-18'],
-  ['gtin', 'GTIN', 'w-31'],
+  ['gtin', 'GTIN', 'w-36'],
   ['place', 'Place', 'w-16'],
 ]
 const needs: Partial<Record<Column, string>> = {
