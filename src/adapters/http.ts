@@ -67,6 +67,16 @@ export async function lookedUp(host: string, { privateAddresses }: Outside): Pro
   return found.find(({ address }) => privateAddresses || isPublic(address))?.address ?? null
 }
 
+/** The address behind the name of something in the house, for calls that are not HTTP; or why it is not called. `what` is how it is named. */
+export async function addressOf(host: string, what: string, outside: Outside): Promise<CallResult<string>> {
+  try {
+    const address = await lookedUp(host, outside)
+    return address === null ? failure('not allowed', forbidden) : { ok: true, body: address }
+  } catch {
+    return failure('unreachable', `The ${what} ${host} is not known in this network.`)
+  }
+}
+
 export interface Call {
   readonly method: 'GET' | 'POST'
   readonly url: string

@@ -1,5 +1,5 @@
 import { connect, type Socket } from 'node:net'
-import { failure, forbidden, lookedUp, type CallResult, type Outside } from '../http'
+import { addressOf, failure, type CallResult, type Outside } from '../http'
 import type { PrinterClient } from './printer'
 
 /** The port of printers that take what comes. */
@@ -12,14 +12,9 @@ export const rawPort = 9100
 export function rawPrinter(host: string, port: number, outside: Outside): PrinterClient {
   return {
     print: async ({ content }, begins) => {
-      let address: string | null
-      try {
-        address = await lookedUp(host, outside)
-      } catch {
-        return failure('unreachable', `The printer ${host} is not known in this network.`)
-      }
-      if (address === null) return failure('not allowed', forbidden)
-      const socket = await connected(address, port, outside.timeoutMs)
+      const found = await addressOf(host, 'printer', outside)
+      if (!found.ok) return found
+      const socket = await connected(found.body, port, outside.timeoutMs)
       if (socket === null) return failure('unreachable', 'The printer does not answer: is it on, and in the network?')
       await begins()
       return sent(socket, content, outside.timeoutMs)

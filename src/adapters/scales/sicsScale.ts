@@ -1,5 +1,5 @@
 import { connect } from 'node:net'
-import { failure, forbidden, lookedUp, type CallResult, type Outside } from '../http'
+import { addressOf, failure, type CallResult, type Outside } from '../http'
 
 /** The port of scales and their bridges that name none. */
 export const scalePort = 4305
@@ -19,14 +19,9 @@ const longestAnswer = 200
 export function sicsScale(host: string, port: number, outside: Outside): ScaleClient {
   return {
     read: async () => {
-      let address: string | null
-      try {
-        address = await lookedUp(host, outside)
-      } catch {
-        return failure('unreachable', `The scale ${host} is not known in this network.`)
-      }
-      if (address === null) return failure('not allowed', forbidden)
-      const line = await asked(address, port, outside.timeoutMs)
+      const found = await addressOf(host, 'scale', outside)
+      if (!found.ok) return found
+      const line = await asked(found.body, port, outside.timeoutMs)
       return typeof line === 'string' ? weightIn(line) : line
     },
   }

@@ -2,3 +2,4 @@
 export { type CutOffOutlook, outlook } from './dayPlan'
 export { formWaves, type ProposedWave, type WaveOrder, type WaveRule, waveRulesSchema } from './formWaves'
 export { pickList, type Wanted } from './pickList'
+export { readTote, toteCode } from './tote'

@@ -1,18 +1,13 @@
-import { randomUUID } from 'node:crypto'
-import { createReadStream, mkdirSync } from 'node:fs'
-import { join } from 'node:path'
+import { createReadStream } from 'node:fs'
 import { pdfFile } from '@/adapters'
 import { layoutPickSheet, wholeSheet } from '@/core/papers'
-import { pickList, type Wanted } from '@/core/waves'
+import { pickList, toteCode, type Wanted } from '@/core/waves'
 import { usualSeller } from '@/core/world'
 import { batchSummaries, labelsOfBatch, newestWorld, ordersById, parcelsOfLabels } from '@/data'
 import type { Application } from '../shared/application'
 import { writeNewFile } from '../shared/writeNewFile'
 import { itemsIn } from './parcelItems'
-import { folderOfPrints, type PrintFile } from './printBatch'
-
-/** The code of a tote: what opens its order at the bench. */
-export const toteCode = (batch: number, tote: number): string => `T${batch}-${tote}`
+import { keepPrint, type PrintFile } from './printBatch'
 
 /** The pick list of a batch: each SKU once along the places, and a tote for each order. Null when nothing is to be picked. */
 export async function printPickSheet(gharry: Application, batch: number): Promise<PrintFile | null> {
@@ -58,15 +53,14 @@ export async function printPickSheet(gharry: Application, batch: number): Promis
     stops,
     paper,
   )
-  const folder = folderOfPrints(gharry)
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
-  const file = `${randomUUID()}.pdf`
-  const pdf = pdfFile(`Pick list ${batch}`, paper)
-  for (const page of pages) pdf.add(page)
-  pdf.end()
-  await writeNewFile(join(folder, file), pdf.stream)
+  const { name, path } = await keepPrint(gharry, 'pdf', (file) => {
+    const pdf = pdfFile(`Pick list ${batch}`, paper)
+    for (const page of pages) pdf.add(page)
+    pdf.end()
+    return writeNewFile(file, pdf.stream)
+  })
   return {
-    content: createReadStream(join(folder, file)),
-    ...{ type: 'application/pdf', extension: 'pdf', name: file, pages: pages.length },
+    content: createReadStream(path),
+    ...{ type: 'application/pdf', extension: 'pdf', name, pages: pages.length },
   }
 }

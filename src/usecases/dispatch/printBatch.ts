@@ -63,13 +63,12 @@ const types: Readonly<Record<string, string>> = {
 }
 const hour = 3_600_000
 
-/** Where print files are, for an hour. */
-export const folderOfPrints = (gharry: Application): string => join(gharry.settings.dataDir, 'prints')
+const folderOf = (gharry: Application): string => join(gharry.settings.dataDir, 'prints')
 
 /** A print file that was made before; null when it is not kept any more. */
 export function openPrint(gharry: Application, name: string): Omit<PrintFile, 'pages'> | null {
   const match = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)
-  const path = match && join(folderOfPrints(gharry), name)
+  const path = match && join(folderOf(gharry), name)
   if (!path || !existsSync(path)) return null
   return { content: createReadStream(path), type: types[match[1]!]!, extension: match[1]!, name }
 }
@@ -146,11 +145,6 @@ async function print(
   )
   const odd = profile.parts === 'slips' ? [] : [...drawn].filter(([, format]) => format !== profile.format)
   if (odd.length > 0) return otherFormat(labels, odd, profile.format)
-  const folder = folderOfPrints(gharry)
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
-  forgetOld(folder, gharry.now().getTime())
-  const name = `${randomUUID()}.${profile.format}`
-  const path = join(folder, name)
   let pages = 0
   const counted = async function* (): AsyncGenerator<Sheet> {
     for await (const page of pagesOf(gharry, labels, profile)) {
@@ -158,15 +152,32 @@ async function print(
       yield page
     }
   }
-  try {
-    await writeNewFile(path, contentOf(counted(), title, profile, drawn.size > 0))
+  const { name, path } = await keepPrint(gharry, profile.format, async (file) => {
+    await writeNewFile(file, contentOf(counted(), title, profile, drawn.size > 0))
     if (pages === 0) throw new Error('The print file has no page.')
+  })
+  await markPrinted(gharry, labels)
+  return { content: createReadStream(path), type: types[profile.format]!, extension: profile.format, name, pages }
+}
+
+/** Keeps a print file for an hour under a name of its own; one that cannot be written whole leaves nothing behind. */
+export async function keepPrint(
+  gharry: Application,
+  extension: PrintProfile['format'],
+  write: (path: string) => Promise<void>,
+): Promise<{ readonly name: string; readonly path: string }> {
+  const folder = folderOf(gharry)
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  forgetOld(folder, gharry.now().getTime())
+  const name = `${randomUUID()}.${extension}`
+  const path = join(folder, name)
+  try {
+    await write(path)
   } catch (error) {
     rmSync(path, { force: true })
     throw error
   }
-  await markPrinted(gharry, labels)
-  return { content: createReadStream(path), type: types[profile.format]!, extension: profile.format, name, pages }
+  return { name, path }
 }
 
 /** Labels that carriers drew are printed as they came, or not at all. */

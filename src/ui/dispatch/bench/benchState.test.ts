@@ -11,7 +11,7 @@ const view = (more: Partial<BenchView> = {}): BenchView => ({
     own: ['MG-1', 'CP1'],
     ...{ position: 1, of: 1, preset: 'Box', trackingNumber: 'CP1' },
   },
-  ...{ watch: [], inserts: [], counted: [0, 0], computed: 900, weighed: false, weight: null, scans: [] },
+  ...{ watch: [], inserts: [], counted: [0, 0], computed: 900, weighed: false, weight: null },
   ...more,
 })
 let n = 0

@@ -1,5 +1,5 @@
 import type { BenchParcel } from '@/core/bench'
-import { type Handling, handlings, isHandled, type Order } from '@/core/order'
+import { type Handling, handlings, isHandled, type Item, type Order } from '@/core/order'
 import type { World } from '@/core/world'
 import {
   type CheckRow,
@@ -12,8 +12,6 @@ import {
   ordersById,
   type OrderRow,
   parcelsOfLabels,
-  type ScanRow,
-  scansOf,
 } from '@/data'
 import { currentWorld } from '../../shared/changeWorld'
 import { itemsIn } from '../parcelItems'
@@ -41,7 +39,6 @@ export interface BenchView {
   readonly computed: number
   readonly weighed: boolean
   readonly weight: number | null
-  readonly scans: readonly Pick<ScanRow, 'key' | 'at' | 'code' | 'verdict' | 'line' | 'pieces'>[]
 }
 
 /** A parcel of a label, with what it rests on. */
@@ -52,6 +49,10 @@ export interface ParcelFacts {
   readonly parcel: LabelParcel
   readonly of: number
   readonly world: World
+  /** What belongs in it, and the codes that name it. */
+  readonly inside: BenchParcel
+  /** It has to be weighed here. */
+  readonly weighed: boolean
 }
 
 /** The facts of a parcel; null when it is not there. */
@@ -62,14 +63,18 @@ export async function parcelFacts(db: Database, labelId: number, position: numbe
   const parcels = label ? ((await parcelsOfLabels(db, [label.id])).get(label.id) ?? []) : []
   const parcel = parcels.find((one) => one.position === position)
   if (!label || !row || !stored || !parcel) return null
-  return { row, order: stored.order, label, parcel, of: parcels.length, world: (await currentWorld(db)).world }
+  const { world } = await currentWorld(db)
+  const weighed = world.locations.find(({ id }) => id === label.location)?.weighed ?? false
+  const inside = benchParcel(row, itemsIn(stored.order, parcel), parcel, world)
+  return { row, order: stored.order, label, parcel, of: parcels.length, world, inside, weighed }
 }
 
-/** What belongs in a parcel, and the codes that name it. */
-export function benchParcel({ row, order, parcel, world }: ParcelFacts): BenchParcel {
-  const cards = new Map(world.items.map((card) => [card.sku, card]))
+function benchParcel(row: OrderRow, items: readonly Item[], parcel: LabelParcel, world: World): BenchParcel {
+  // Of a list of many thousands only these are asked for, at each scan.
+  const asked = new Set(items.map(({ sku }) => sku))
+  const cards = new Map(world.items.flatMap((card) => (asked.has(card.sku) ? [[card.sku, card] as const] : [])))
   return {
-    lines: itemsIn(order, parcel).map(({ sku, title, quantity }) => ({
+    lines: items.map(({ sku, title, quantity }) => ({
       ...{ sku, title: title || sku, quantity },
       gtins: (cards.get(sku)?.gtins ?? []).map((gtin) => gtin.padStart(14, '0')),
     })),
@@ -96,10 +101,9 @@ function watchFor(order: Order, items: ReturnType<typeof itemsIn>): string[] {
 
 /** A check as the bench shows it. */
 export async function benchView(db: Database, check: CheckRow, facts: ParcelFacts): Promise<BenchView> {
-  const { row, order, label, parcel, of, world } = facts
+  const { row, order, label, parcel, of, world, inside, weighed } = facts
   const items = itemsIn(order, parcel)
   const decided = (await decisionOf(db, row.id))?.outcome
-  const location = world.locations.find(({ id }) => id === label.location)
   return {
     check: check.id,
     state: check.state,
@@ -107,7 +111,7 @@ export async function benchView(db: Database, check: CheckRow, facts: ParcelFact
     number: row.number,
     to: [order.shipTo.name, order.shipTo.city, order.shipTo.country].filter(Boolean).join(', '),
     parcel: {
-      ...benchParcel(facts),
+      ...inside,
       ...{ position: parcel.position, of, trackingNumber: parcel.trackingNumber ?? '' },
       preset: world.presets.find(({ id }) => id === parcel.preset)?.name ?? parcel.preset,
     },
@@ -117,10 +121,7 @@ export async function benchView(db: Database, check: CheckRow, facts: ParcelFact
     inserts: parcel.position === 1 ? (decided?.decisions.inserts ?? []).map(({ name }) => name) : [],
     counted: check.counted,
     computed: check.computed,
-    weighed: location?.weighed ?? false,
+    weighed,
     weight: check.weight,
-    scans: (await scansOf(db, check.id))
-      .slice(-30)
-      .map(({ key, at, code, verdict, line, pieces }) => ({ key, at, code, verdict, line, pieces })),
   }
 }

@@ -14,7 +14,7 @@ import {
   writeLog,
 } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../../shared/application'
-import { benchParcel, type BenchView, benchView, type ParcelFacts, parcelFacts } from './benchView'
+import { type BenchView, benchView, type ParcelFacts, parcelFacts } from './benchView'
 
 /** A scan as the bench made it; the key makes one that is sent twice one scan. */
 export interface BenchScan {
@@ -38,7 +38,6 @@ export async function scanItems(
     gharry,
     id,
     async (trx, check, facts) => {
-      const parcel = benchParcel(facts)
       const counted = [...check.counted]
       const known = new Map((await scansOf(trx, id)).map((scan) => [scan.key, scan.verdict]))
       for (const { key, code, typed, at } of scans) {
@@ -48,7 +47,7 @@ export async function scanItems(
           verdicts.push(before)
           continue
         }
-        const said = judgeScan(parcel, counted, code, typed)
+        const said = judgeScan(facts.inside, counted, code, typed)
         const right = said.verdict === 'right'
         const fresh = await addScan(trx, {
           ...{ checkId: id, key, at, code: code.slice(0, longestCode), verdict: said.verdict },
@@ -62,7 +61,7 @@ export async function scanItems(
       return null
     },
     // Scans that were kept while the line was down come late: what they say is known by then.
-    (check, facts) => check.state === 'done' && isComplete(benchParcel(facts), check.counted),
+    (check, facts) => check.state === 'done' && isComplete(facts.inside, check.counted),
   ).then((answer) => (answer.ok ? { ...answer, verdicts } : answer))
 }
 
@@ -117,8 +116,7 @@ export const putParcelAside = (
 
 /** All of it is in the parcel, and it was weighed where it has to be: it is checked. */
 async function finishWhenWhole(gharry: Application, trx: Database, check: CheckRow, facts: ParcelFacts): Promise<void> {
-  const weighed = facts.world.locations.find(({ id }) => id === facts.label.location)?.weighed ?? false
-  if (!isComplete(benchParcel(facts), check.counted) || (weighed && check.weight === null)) return
+  if (!isComplete(facts.inside, check.counted) || (facts.weighed && check.weight === null)) return
   const at = gharry.now().toISOString()
   if (!(await changeCheck(trx, check.id, { state: 'done', doneAt: at }))) return
   await markChecked(trx, check.labelId, at)

@@ -1,5 +1,6 @@
 import { readCode } from '@/core/bench'
 import { cleanTrackingNumber } from '@/core/tracking'
+import { readTote } from '@/core/waves'
 import {
   beginCheck,
   changeCheck,
@@ -17,7 +18,7 @@ import {
 } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../../shared/application'
 import { currentWorld } from '../../shared/changeWorld'
-import { benchParcel, type BenchView, benchView, parcelFacts } from './benchView'
+import { type BenchView, benchView, parcelFacts } from './benchView'
 
 /** A parcel that a code names. */
 interface Named {
@@ -53,7 +54,7 @@ export async function openParcel(
     if (open) await changeCheck(trx, open.id, { state: 'left', why: `taken over by ${bench}`, doneAt: at })
     const id = await beginCheck(trx, {
       ...{ labelId: label.id, position: parcel.position, orderId: row.id, bench, author: gharry.settings.author },
-      ...{ counted: benchParcel(facts).lines.map(() => 0), computed: parcel.weight, beganAt: at },
+      ...{ counted: facts.inside.lines.map(() => 0), computed: parcel.weight, beganAt: at },
     })
     const begun = id === undefined ? undefined : await checkById(trx, id)
     return begun ?? refuse('taken', `${row.number} was checked meanwhile.`)
@@ -72,8 +73,8 @@ async function parcelNamed(db: Database, scanned: string): Promise<Named | Refus
   const code = readCode(scanned)
   if (code.kind === 'unreadable') return refuse('bad-value', code.why)
   const plain = scanned.trim()
-  const tote = /^T(\d{1,9})-(\d{1,5})$/i.exec(plain)
-  if (tote) return inTote(db, Number(tote[1]), Number(tote[2]))
+  const tote = readTote(plain)
+  if (tote) return inTote(db, tote.batch, tote.tote)
   const numbers = code.kind === 'unit' ? [code.sscc, `00${code.sscc}`] : [plain, cleanTrackingNumber(plain) ?? plain]
   const [labelled] = await parcelsByNumber(db, [...new Set(numbers)])
   if (labelled) return labelled
