@@ -93,6 +93,11 @@ export default tseslint.config(
           message: 'Import a room of the core by its face, not past it.',
         },
         { selector: 'ExportAllDeclaration', message: 'Say by name what leaves a room.' },
+        {
+          selector:
+            "JSXOpeningElement[name.name='Button'] > JSXAttribute[name.name='onClick'] > JSXExpressionContainer > ArrowFunctionExpression > UnaryExpression[operator='void']",
+          message: 'Give back the promise: the button takes no other click until it is settled.',
+        },
       ],
       complexity: ['error', { max: 28, variant: 'modified' }],
       eqeqeq: 'error',

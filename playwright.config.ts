@@ -4,19 +4,21 @@ import { defineConfig } from '@playwright/test'
 import { e2ePorts } from './e2e/ports'
 
 /**
- * `npm test` runs the files in two halves beside each other, each with a demo of its own (scripts/test.mjs). These files, together
- * about half of the time, are the second; without GHARRY_HALF all are run.
+ * `npm test` runs the files in three parts, two beside each other, each with a demo of its own (scripts/test.mjs). What is named here
+ * is the second and the third, all else the first; without GHARRY_PART all are run.
  */
-const second =
-  /(4-setup|5-(customer|board-and-find)|9-(keys-and-places|without-a-mouse|few-keys|under-hands|places))\.spec\.ts$/
-const half = process.env.GHARRY_HALF
+const parts: Readonly<Record<string, RegExp>> = {
+  2: /(5-every-view|9-(places|few-keys|under-hands))\.spec\.ts$/,
+  3: /(4-(day|floor)|5-(customer|board-and-find|returns)|9-(keys-and-places|without-a-mouse))\.spec\.ts$/,
+}
+const part = process.env.GHARRY_PART
 
 /** The real interface in Debian's Chromium, against the whole demo on ports and data of its own. */
 export default defineConfig({
   testDir: 'e2e',
-  ...(half === '1' && { testIgnore: second }),
-  ...(half === '2' && { testMatch: second }),
-  outputDir: `test-results/${half ?? 'all'}`,
+  ...(part === '1' && { testIgnore: Object.values(parts) }),
+  ...(part && parts[part] && { testMatch: parts[part] }),
+  outputDir: `test-results/${part ?? 'all'}`,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   workers: 1,

@@ -3,7 +3,7 @@ import { cpus, totalmem } from 'node:os'
 import { benchAddresses } from './addresses'
 import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
-import { benchBenches } from './benches'
+import { benchBenches, benchDoors } from './benches'
 import { benchBoard } from './board'
 import { benchBuying } from './buying'
 import { benchDeciding } from './deciding'
@@ -45,6 +45,7 @@ const kinds = [
   'deciding',
   'buying',
   'benches',
+  'doors',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -129,9 +130,16 @@ if (wanted('buying')) {
   )
 }
 if (wanted('benches')) {
-  const { benches, scans, median, p95, most } = await benchBenches(20, 400)
+  const benches = 20
+  const { scans, median, p95, most } = await benchBenches(benches, 400)
   say(
     `benches: ${benches} at once, ${scans} scans, from scan to answer ${median} ms (median; 95 of 100 below ${p95} ms, most ${most} ms)`,
+  )
+}
+if (wanted('doors')) {
+  const { scans, median, p95, most } = await benchDoors(5000)
+  say(
+    `doors: ${scans} parcels loaded, from scan to answer ${median} ms (median; 95 of 100 below ${p95} ms, most ${most} ms)`,
   )
 }
 if (wanted('messages')) {

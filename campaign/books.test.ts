@@ -1,4 +1,5 @@
 import { requestImport } from '@/usecases/intake/importOrders'
+import { countByHand } from '@/usecases/dispatch/stock/showStock'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { topUp } from '@/usecases/ledger/balances'
@@ -22,6 +23,8 @@ beforeAll(async () => {
   await requestImport(rig.gharry, 'mossgill-shop')
   await rig.workAll()
   const ids = (await rig.orders()).map(({ id }) => id)
+  for (const sku of new Set(stocked.flatMap(({ lines }) => lines.map((line) => line.sku))))
+    await countByHand(rig.gharry, { location: 'ghent', sku, onHand: 50, note: '' })
   const plan = await planBatch(rig.gharry, ids)
   expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: true, labels: 6 })
   await rig.workAll()
@@ -153,4 +156,23 @@ test('what was promised is looked for', async () => {
   ).join('\n')
   for (const said of [/edition 7 was promised/, /handed over, and the books forgot it/, /the pin of order 1 is gone/])
     expect(faults).toMatch(said)
+})
+
+test('stock that is lost, or promised to nobody, is said', async () => {
+  const { db } = rig.gharry
+  const held = db('stock_held').where({ state: 'held' }).limit(1).select('label_id')
+  expect(await held.clone()).toHaveLength(1)
+  for (const [change, back, said] of [
+    [{ onHand: db.raw('on_hand - 1') }, { onHand: db.raw('on_hand + 1') }, /onHand is 49, its moves come to 50/],
+    [{ reserved: db.raw('reserved + 1') }, { reserved: db.raw('reserved - 1') }, /are promised, labels hold/],
+  ] as const) {
+    await db('stock').update(change)
+    expect((await compareBooks(books, promised)).join('\n')).toMatch(said)
+    await db('stock').update(back)
+  }
+  const [{ labelId }] = (await held) as [{ labelId: number }]
+  await db('stock_held').where({ labelId }).update({ state: 'back' })
+  expect((await compareBooks(books, promised)).join('\n')).toMatch(/as back, it is held/)
+  await db('stock_held').where({ labelId }).update({ state: 'held' })
+  expect(await compareBooks(books, promised)).toEqual([])
 })

@@ -133,6 +133,7 @@ export async function compareBooks(books: Books, promised: Promised): Promise<st
   await money(books, say)
   await editionsAndPins(books, promised, say)
   await deskCounts(books, say)
+  await stock(books, say)
   await stuck(books, say)
   return faults
 }
@@ -366,6 +367,48 @@ async function deskCounts({ db }: Books, say: Say): Promise<void> {
     new Map(keptTags.map(({ tag, n }) => [tag, n])),
     sizes(grouped((await db('order_tags').select('tag')) as { tag: string }[], ({ tag }) => tag)),
   )
+}
+
+/** What is in stock against all that moved it, and what is promised against the labels that hold it. */
+async function stock({ db, labels: all }: Books, say: Say): Promise<void> {
+  interface Row {
+    readonly location: string
+    readonly sku: string
+    readonly onHand: number
+    readonly reserved: number
+  }
+  const keyOf = ({ location, sku }: Pick<Row, 'location' | 'sku'>): string => `${sku} in ${location}`
+  const moved = grouped((await db('stock_moves')) as Row[], keyOf)
+  const held = grouped(
+    (await db('stock_held')) as (Row & {
+      readonly labelId: number
+      readonly quantity: number
+      readonly state: string
+    })[],
+    keyOf,
+  )
+  const byId = new Map(all.map((label) => [label.id, label]))
+  for (const row of (await db('stock')) as Row[]) {
+    const key = keyOf(row)
+    for (const side of ['onHand', 'reserved'] as const) {
+      const sum = (moved.get(key) ?? []).reduce((total, move) => total + move[side], 0)
+      if (row[side] !== sum) say(`${key}: ${side} is ${row[side]}, its moves come to ${sum}`)
+    }
+    let promisedPieces = 0
+    for (const { labelId, quantity, state } of held.get(key) ?? []) {
+      const label = byId.get(labelId)
+      const wanted = label === undefined ? 'nothing' : heldAs(label)
+      if (wanted !== state) say(`label ${labelId} holds ${key} as ${state}, it is ${wanted}`)
+      if (wanted === 'held') promisedPieces += quantity
+    }
+    if (promisedPieces !== row.reserved) say(`${key}: ${row.reserved} are promised, labels hold ${promisedPieces}`)
+  }
+}
+
+/** How a label holds its pieces, as its own row says it. */
+function heldAs({ state, dispatchedAt }: LabelRow): 'held' | 'sent' | 'back' {
+  if (state === 'voided' || state === 'failed') return 'back'
+  return dispatchedAt === null ? 'held' : 'sent'
 }
 
 /** Work that waits though nothing keeps it from being done, and failures that no refusal explains. */

@@ -123,14 +123,20 @@ test('tracking numbers of the past never meet each other, nor those of today', (
   expect(Date.parse(String(label.deliveredAt))).toBeGreaterThanOrEqual(Date.parse('2026-11-10T00:00:00Z'))
 })
 
-test('of the parcels of the past days some are on their way, late, silent, held and back', () => {
+test('of the parcels of the past days some are on their way, late, silent, held, back and never handed over', () => {
   const row = (id: number, arrivesOn: string, country = 'BE'): PastOrder => ({
     ...{ id, remoteId: `s-${id}`, state: 'ready', carrier: 'heron', service: 's', zone: 'z' },
     ...{ location: 'ghent', country, cost: 500, arrivesOn },
   })
-  const fates = (arrivesOn: string, country?: string) =>
-    Array.from({ length: 400 }, (_, id) => fateOf(row(id, arrivesOn, country), '2026-11-20', 7, '2026-11-27'))
-  expect(fates('2026-11-28').every(({ status, goesOn }) => status === 'in transit' && goesOn)).toBe(true)
+  const fates = (arrivesOn: string, country?: string, day = '2026-11-20') =>
+    Array.from({ length: 400 }, (_, id) => fateOf(row(id, arrivesOn, country), day, 7, '2026-11-27'))
+  const open = fates('2026-11-28')
+  const unseen = open.filter(({ status }) => status === 'announced')
+  expect(unseen.filter(({ forgotten }) => forgotten).length).toBeGreaterThan(3)
+  expect(unseen.filter(({ forgotten }) => !forgotten).length).toBeGreaterThan(0)
+  expect(open.length - unseen.length).toBe(
+    open.filter(({ status, goesOn }) => status === 'in transit' && goesOn).length,
+  )
   const recent = fates('2026-11-24')
   const count = (status: string) => recent.filter((fate) => fate.status === status).length
   for (const status of ['in transit', 'collected', 'returned']) expect(count(status)).toBeGreaterThan(3)
@@ -138,7 +144,7 @@ test('of the parcels of the past days some are on their way, late, silent, held 
   expect(
     fates('2026-11-24', 'GB').some(({ news }) => news.some(({ text }) => text.startsWith('Held at customs'))),
   ).toBe(true)
-  expect(fates('2026-11-10').every(({ status }) => status === 'delivered')).toBe(true)
+  expect(fates('2026-11-10', 'BE', '2026-11-05').every(({ status }) => status === 'delivered')).toBe(true)
 })
 
 test('the source of numbers: the same seed gives the same ones, spread evenly; weights are kept', () => {

@@ -61,6 +61,8 @@ export interface Fate {
   readonly news: readonly News[]
   /** Whether its carrier goes on telling of it. */
   readonly goesOn: boolean
+  /** It was bought, and never handed over. */
+  readonly forgotten?: boolean
 }
 
 const hours = (day: string, n: number): string =>
@@ -72,6 +74,15 @@ const astray: readonly (readonly [share: number, what: 'late' | 'silent' | 'retu
   [10, 'returned'],
 ]
 const daysAstray = 7
+/** Of a hundred parcels of the last days, so many no carrier has scanned; two of three of them were left behind. */
+const daysForgotten = 10
+const forgottenShare = 4
+/** Of a hundred orders of the last weeks, so many had a label before that was voided. */
+const voidedShare = 2
+export const daysOfVoids = 40
+export const hadVoid = (row: PastOrder, seed: number): boolean =>
+  createHash('sha256').update(`void ${seed} ${row.id}`).digest()[0]! % 100 < voidedShare
+const daysBetween = (from: string, until: string): number => (Date.parse(until) - Date.parse(from)) / 86_400_000
 /** Of what was delivered in the last days every step is known, as carriers told it. */
 const daysOfNews = 30
 
@@ -91,8 +102,11 @@ export function fateOf(row: PastOrder, day: string, seed: number, anchor: string
     news,
     goesOn,
   })
+  const unseen = { status: 'announced', deliveredAt: null, news: [], goesOn: false } as const
+  if (daysBetween(day, anchor) <= daysForgotten && chance[3]! % 100 < forgottenShare)
+    return { ...unseen, forgotten: chance[4]! % 3 > 0 }
   if (row.arrivesOn >= anchor) return open(told(collected, onItsWay), true)
-  const days = (Date.parse(anchor) - Date.parse(row.arrivesOn)) / 86_400_000
+  const days = daysBetween(row.arrivesOn, anchor)
   const [, what] = days <= daysAstray ? (astray.find(([share]) => chance[2]! % 100 < share) ?? []) : []
   const abroad = ['GB', 'CH', 'NO', 'US'].includes(row.country)
   if (what === 'late' || (days <= daysAstray && abroad && chance[2]! % 3 === 0))
@@ -149,7 +163,8 @@ export function pastLabel(row: PastOrder, day: string, seed: number, fate: Fate)
     routing: row.zone,
     madeAt: at,
     boughtAt: at,
-    dispatchedAt: at,
+    ...(fate.forgotten ? {} : { dispatchedAt: at }),
+    shipOn: day,
     ...(fate.deliveredAt ? { deliveredAt: fate.deliveredAt } : {}),
     printedAt: at,
     status: fate.status,

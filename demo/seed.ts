@@ -1,6 +1,7 @@
 import { rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { shopRawOrder } from '@/adapters'
+import type { Agreement } from '@/core/collections'
 import {
   accountSums,
   addEdition,
@@ -8,37 +9,61 @@ import {
   addJob,
   addLabelParcels,
   addLedger,
+  addManifest,
+  addRefund,
+  addToManifest,
   addWorld,
   analyse,
   book,
   changeChannel,
+  changeManifest,
+  countStock,
   insertPastLabels,
+  newestWorld,
   replaceDraft,
+  ordersById,
   outcomesOf,
   putOnBoard,
   setCarrierAccount,
   setState,
+  seeToStale,
+  staleSkus,
   type Database,
   type LabelParcel,
   type LedgerEntry,
 } from '@/data'
+import { pictureItems } from './itemPictures'
 import { openApplication, type Application } from '@/usecases/shared/application'
+import { saveAgreements } from '@/usecases/dispatch/collections/agreements'
 import { saveWaves } from '@/usecases/dispatch/waves'
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { learnWorld } from '@/usecases/worker/learnWorld'
 import { beginAuthorisation, finishAuthorisation } from '@/usecases/intake/authoriseConnection'
+import { saveConnection } from '@/usecases/intake/connections'
 import { storeOrders } from '@/usecases/intake/storeOrders'
 import type { CarrierLabel } from '../standins/carrier'
 import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'
 import { connectDemo } from './connect'
+import { comingBack } from './comingBack'
+import { withCounter } from './counter'
 import { consent } from './consent'
 import { deskFiles } from './deskFiles'
 import { asLaneOrder } from './laneOrders'
 import { asQuillOrder } from './quillOrders'
 import { demoOrders, orderCounts, type DemoSize } from './orders'
-import { type Fate, fateOf, numberOfPast, pastLabel, type PastLabel, type PastOrder } from './past'
+import {
+  daysOfVoids,
+  type Fate,
+  fateOf,
+  hadVoid,
+  numberOfPast,
+  pastLabel,
+  type PastLabel,
+  type PastOrder,
+} from './past'
 import { giveFace } from './face'
+import { withReturnRules } from './returns'
 import { demoRulebook } from './rulebook'
 import { demoWorld } from './world'
 
@@ -116,6 +141,8 @@ if ((await gharry.db('editions').first()) !== undefined) {
   await post(`${quillUrl}/admin/habits`, { to: `${gharry.settings.publicUrl}/api/hooks/quillmart` })
   for (const file of deskFiles(anchor)) await post(`${deskUrl}/admin/files`, file)
   await authorise(gharry)
+  await comingBack(gharry, carrierUrls)
+  await countAll(gharry)
   await addJob(gharry.db, 'count flow', 'flow-1', { edition: 1 }, gharry.now().toISOString())
   await analyse(gharry.db)
   rmSync(half)
@@ -126,6 +153,20 @@ await gharry.close()
 /** The youngest orders of a marketplace's own buyers: they wait there for the first import. */
 function young(which: number, counts: Readonly<Record<DemoSize, number>>): ShopOrder[] {
   return [...demoOrders('small', seed + which, anchor)].slice(-counts[size])
+}
+
+/** What stands in Ghent and Poznań, counted this morning: enough of everything, so that nothing of the demo waits. */
+async function countAll(gharry: Application): Promise<void> {
+  const { world } = (await newestWorld(gharry.db))!
+  const at = `${anchor}T05:40:00.000Z`
+  for (const location of ['ghent', 'poznan'])
+    await countStock(
+      gharry.db,
+      location,
+      world.items.map(({ sku }, i) => ({ sku, onHand: 2000 + ((i * 137 + location.length * 61) % 1900) })),
+      { at, kind: 'count', note: 'the morning count', author: 'Demo' },
+    )
+  await seeToStale(gharry.db, await staleSkus(gharry.db, 100_000))
 }
 
 /** What a person does on the marketplace's page of consent. */
@@ -141,17 +182,53 @@ async function authorise(gharry: Application): Promise<void> {
 async function foundations(gharry: Application): Promise<void> {
   const { db } = gharry
   const at = gharry.now().toISOString()
-  await addWorld(db, demoWorld, at)
-  await addEdition(db, demoRulebook, 'The rulebook the demo begins with', 'Demo', at)
+  await addWorld(db, withCounter(demoWorld), at)
+  await addEdition(db, withReturnRules(demoRulebook), 'The rulebook the demo begins with', 'Demo', at)
   // After the first edition: connecting a partner changes the world, which would make an empty one.
   await connectDemo(gharry, standIns, { everyMinutes: 1 })
+  const counter = {
+    role: 'carrier',
+    kind: 'counter',
+    name: 'Counter',
+    carrier: 'counter',
+    settings: {},
+    on: true,
+  } as const
+  const connected = await saveConnection(gharry, null, counter)
+  if (!connected.ok) throw new Error(connected.sentence)
   await giveFace(gharry)
-  await replaceDraft(db, demoRulebook, 0, at)
+  await pictureItems(gharry)
+  await replaceDraft(db, withReturnRules(demoRulebook), 0, at)
   await gather(gharry)
+  await agree(gharry)
   await learnWorld(gharry)
 }
 
-/** Orders of the past: routed as of their day, labelled at the routed cost, delivered, and in the stand-ins' books. */
+/** Whose drivers come by themselves, and who is asked for each day. */
+async function agree(gharry: Application): Promise<void> {
+  const workdays = { weekdays: [1, 2, 3, 4, 5], notes: '' }
+  const agreements: Agreement[] = [
+    {
+      ...{ ...workdays, id: 'heron-ghent', carrier: 'heron', location: 'ghent', unasked: true },
+      ...{ from: '16:30', until: '17:30', place: 'Door 2' },
+    },
+    {
+      ...{ ...workdays, id: 'corvid-ghent', carrier: 'corvid', location: 'ghent', unasked: true },
+      ...{ from: '15:30', until: '16:00', place: 'Door 1' },
+    },
+    {
+      ...{ ...workdays, id: 'northlight-ghent', carrier: 'northlight', location: 'ghent', unasked: false },
+      ...{ from: '15:00', until: '18:00', place: 'Door 2' },
+    },
+    {
+      ...{ ...workdays, id: 'heron-poznan', carrier: 'heron', location: 'poznan', unasked: false },
+      ...{ from: '14:00', until: '18:00', place: 'Gate B', notes: 'Report at the porter’s lodge' },
+    },
+  ]
+  const saved = await saveAgreements(gharry, { version: 0, agreements })
+  if (!saved.ok) throw new Error(saved.sentence)
+}
+
 /** How the demo's orders are gathered into waves. */
 async function gather(gharry: Application): Promise<void> {
   const any = { locations: [], carriers: [], priorities: [], singles: 0, most: 120 }
@@ -164,6 +241,7 @@ async function gather(gharry: Application): Promise<void> {
   if (!saved.ok) throw new Error(saved.sentence)
 }
 
+/** Orders of the past: routed as of their day, labelled at the routed cost, delivered, and in the stand-ins' books. */
 async function storePast(gharry: Application, orders: readonly ShopOrder[]): Promise<void> {
   const { db } = gharry
   const inForce = (await rulebookInForce(gharry))!
@@ -193,7 +271,11 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
       )
       const fates = done.map((row) => fateOf(row, day, seed, anchor))
       const labels = done.map((row, i) => pastLabel(row, day, seed, fates[i]!))
-      const ids = await insertPastLabels(trx, labels)
+      const known = await reportedOf(trx, done)
+      const ids = await insertPastLabels(
+        trx,
+        labels.map((label, i) => ({ ...label, ...known[i] })),
+      )
       const parcels = await packedAs(trx, done, ids, fates)
       await addEvents(
         trx,
@@ -216,14 +298,108 @@ async function storePast(gharry: Application, orders: readonly ShopOrder[]): Pro
           amount: label.charged,
         })),
       )
-      for (const state of ['delivered', 'dispatched'] as const)
+      const stateOf = ({ status, forgotten }: Fate): 'delivered' | 'labelled' | 'dispatched' => {
+        if (forgotten) return 'labelled'
+        return status === 'delivered' ? 'delivered' : 'dispatched'
+      }
+      for (const state of ['delivered', 'labelled', 'dispatched'] as const)
         await setState(
           trx,
-          done.filter((_, i) => (fates[i]!.status === 'delivered') === (state === 'delivered')).map((row) => row.id),
+          done.filter((_, i) => stateOf(fates[i]!) === state).map((row) => row.id),
           state,
         )
+      await voidPast(trx, day, done, labels)
+      await handOverPast(trx, day, labels, ids, parcels, fates)
       await tellStandIns(list, done, labels, parcels, fates)
     })
+  }
+}
+
+/** What reports ask of past shipments, as they were decided. */
+async function reportedOf(trx: Database, rows: readonly PastOrder[]): Promise<Record<string, unknown>[]> {
+  const ids = rows.map(({ id }) => id)
+  const outcomes = await outcomesOf(trx, ids)
+  const orders = new Map((await ordersById(trx, ids)).map(({ id, order }) => [id, order]))
+  return rows.map(({ id }) => {
+    const outcome = outcomes.get(id)
+    const by = outcome?.trail.decisions.find(({ decision }) => decision === 'picks')?.by
+    return {
+      weight: (outcome?.parcels ?? []).reduce((sum, { weight }) => sum + weight, 0),
+      listPrice: outcome?.quote?.list ?? null,
+      buyerPaid: orders.get(id)?.shippingPaid.minor ?? null,
+      rule: by?.kind === 'rule' ? by.rule : '',
+    }
+  })
+}
+
+/** Labels that were bought first and voided: their refunds are on their way, some later than was promised. */
+async function voidPast(
+  trx: Database,
+  day: string,
+  rows: readonly PastOrder[],
+  labels: readonly PastLabel[],
+): Promise<void> {
+  if (Date.parse(anchor) - Date.parse(day) > daysOfVoids * 86_400_000) return
+  const at = `${day}T09:30:00.000Z`
+  const first = labels.flatMap((label, i) =>
+    hadVoid(rows[i]!, seed)
+      ? [
+          {
+            ...label,
+            ...{ key: `${label.key}-void`, token: `v${label.token}`.slice(0, 24), state: 'voided', voidedAt: at },
+            trackingNumber: numberOfPast(rows[i]!, 9),
+          },
+        ]
+      : [],
+  )
+  const ids = await insertPastLabels(trx, first)
+  await trx('labels').whereIn('id', ids).update({ dispatchedAt: null, deliveredAt: null, status: null })
+  const entries = first.flatMap(({ carrier, service, zone, charged }, i): LedgerEntry[] => {
+    const of = { labelId: ids[i]!, at, day, carrier, service, zone }
+    return [
+      { ...of, kind: 'buy', amount: charged },
+      { ...of, kind: 'refund pending', amount: -charged },
+    ]
+  })
+  await addLedger(trx, entries)
+  for (const [i, { carrier, charged }] of first.entries())
+    await addRefund(trx, {
+      ...{ labelId: ids[i]!, carrier, amount: charged, voidedAt: at },
+      ...{ dueOn: new Date(Date.parse(at) + 14 * 86_400_000).toISOString().slice(0, 10), nextAsk: null },
+    })
+}
+
+/** The manifests of the last days, with who took them. */
+async function handOverPast(
+  trx: Database,
+  day: string,
+  labels: readonly PastLabel[],
+  ids: readonly number[],
+  parcels: readonly LabelParcel[],
+  fates: readonly Fate[],
+): Promise<void> {
+  if (Date.parse(anchor) - Date.parse(day) > 6 * 86_400_000) return
+  const drivers = ['Ilse Maes', 'Tomasz Lis', 'Jo Peeters', 'Ewa Nowak']
+  const ways = new Map<string, number[]>()
+  labels.forEach(({ carrier, location }, i) => {
+    if (fates[i]!.forgotten) return
+    const key = `${String(carrier)} ${String(location)}`
+    ways.set(key, [...(ways.get(key) ?? []), ids[i]!])
+  })
+  for (const [way, some] of ways) {
+    const [carrier = '', location = ''] = way.split(' ')
+    const closedAt = `${day}T15:45:00.000Z`
+    const reference = `M-${day}-${carrier}-${location}`
+    const id = await addManifest(trx, { carrier, location, reference, author: 'Demo' }, `${day}T14:50:00.000Z`, true)
+    await addToManifest(
+      trx,
+      id,
+      parcels.filter(({ labelId }) => some.includes(labelId)),
+      { containerId: null, scanned: true, at: closedAt, author: 'Demo' },
+    )
+    const driver = drivers[id % drivers.length]!
+    const confirmation = `MF${610_000 + id}`
+    await changeManifest(trx, id, ['kept'], { closedAt, driver, state: 'sent', sentAt: closedAt, confirmation })
   }
 }
 

@@ -29,7 +29,11 @@ const livePlantsBlocks: readonly SlipBlock[] = [
 
 /** The world of Mossgill Aquatics, as far as its rules look at it. */
 export const demoWorld: World = {
-  seller: { name: 'Mossgill Aquatics', mail: 'hello@mossgill.example', units: 'metric', paper: 'A4' },
+  // A prefix of the range for codes within a house (GS1 General Specifications, 2.1.11): it is nobody's.
+  seller: {
+    ...{ name: 'Mossgill Aquatics', mail: 'hello@mossgill.example', units: 'metric', paper: 'A4' },
+    gs1Prefix: '2000417',
+  },
   rates: {
     home: 'EUR',
     micro: {

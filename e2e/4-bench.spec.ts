@@ -1,59 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page, test } from '@playwright/test'
+import { buy, said, scan } from './floor'
 import { message } from './message'
 import { printersUrl, rawPrinter } from './ports'
 
 /* A packer's minute: right and wrong items, a quantity, a line that is down, another bench, a parcel put aside. */
-
-interface Line {
-  readonly sku: string
-  readonly quantity: number
-}
-interface Bought {
-  readonly number: string
-  readonly tracking: string
-  readonly lines: readonly Line[]
-}
-
-/** Buys labels for ready orders of one parcel, and says what is in them. */
-async function buy(page: Page, wanted: number): Promise<Bought[]> {
-  const ask = async <T>(method: 'get' | 'post', path: string, data?: object): Promise<T> => {
-    const answer = await page.request[method](path, data ? { data } : undefined)
-    expect(answer.ok(), await answer.text()).toBe(true)
-    return (await answer.json()) as T
-  }
-  const ids = (await ask<number[]>('get', '/api/desk/ids?state=ready&service=heron-road')).slice(0, wanted)
-  const plan = await ask<{ total: number; labels: { order: number }[] }>('post', '/api/dispatch/plan', { orders: ids })
-  const orders = plan.labels.map(({ order }) => order)
-  await ask('post', '/api/dispatch/batches', { orders, expected: plan.total, approval: 'a test' })
-  const found: Bought[] = []
-  for (const id of orders) {
-    let parcels: { number: string }[] = []
-    let order: { order: { number: string; items: Line[] }; labels: { state: string; parcels: typeof parcels }[] }
-    do {
-      await page.waitForTimeout(200)
-      order = await ask('get', `/api/desk/orders/${id}`)
-      parcels = order.labels.at(-1)?.parcels ?? []
-    } while (parcels.length === 0)
-    if (parcels.length === 1)
-      found.push({ number: order.order.number, tracking: parcels[0]!.number, lines: order.order.items })
-  }
-  return found
-}
-
-/** What a scanner sends: fast keys, and Enter where it is set so. */
-async function scan(page: Page, code: string, enter = true): Promise<void> {
-  const field = page.getByLabel('Scan or type a code')
-  if (enter) {
-    await field.pressSequentially(code, { delay: 1 })
-    return page.keyboard.press('Enter')
-  }
-  await field.focus()
-  await page.keyboard.insertText(code)
-  await expect(field).toHaveValue('')
-}
-const said = (page: Page, words: string | RegExp) =>
-  expect(page.getByRole('status').or(page.getByRole('alert')).filter({ hasText: words }).first()).toBeVisible()
 
 async function begin(page: Page, name: string): Promise<void> {
   await page.goto('/bench')
@@ -94,6 +45,43 @@ test('a parcel is packed by scan: a wrong item stops, a quantity is typed, the l
   await page.goto(`/desk?q=${one.number}`)
   await page.getByRole('row').nth(1).click()
   await expect(page.getByText('was checked at Bench 1')).toBeVisible()
+})
+
+test('several parcels at once: the letter says where an item goes, a stranger stops all, and each is finished at its place', async ({
+  page,
+}) => {
+  const bought = (await buy(page, 14)).filter(({ lines }) => new Set(lines.map(({ sku }) => sku)).size === lines.length)
+  const [one] = bought
+  const skus = new Set(one!.lines.map(({ sku }) => sku))
+  const two = bought.find(({ lines }) => lines.every(({ sku }) => !skus.has(sku)))!
+  await begin(page, 'Bench many')
+  await page.getByRole('button', { name: 'Several at once' }).click()
+  await scan(page, one!.number)
+  await said(page, `A: ${one!.number}`)
+  await scan(page, two.number)
+  await said(page, `B: ${two.number}`)
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(violations.map(({ id }) => id)).toEqual([])
+  await expect(page.getByRole('button', { name: 'Several at once' })).toBeDisabled()
+
+  // An item of the first, while the second is shown: it is turned to by itself.
+  await scan(page, one!.lines[0]!.sku)
+  await said(page, /^A: /)
+  await scan(page, 'OF-NEITHER-OF-THEM')
+  await said(page, 'Belongs in none of these parcels')
+  await scan(page, two.lines[0]!.sku)
+  await said(page, 'Belongs in none of these parcels')
+  await page.getByRole('button', { name: 'It is out of the parcel' }).click()
+
+  for (const [place, { lines }] of [['B', two], ['A', one!]] as const) {
+    for (const [i, { sku, quantity }] of lines.entries()) {
+      const left = quantity - (place === 'A' && i === 0 ? 1 : 0)
+      if (left > 1) await scan(page, String(left))
+      if (left > 0) await scan(page, sku)
+    }
+    await said(page, new RegExp(`^${place}: .* is complete`))
+  } // prettier-ignore
+  await expect(page.getByText(/2 parcels checked this shift/)).toBeVisible()
 })
 
 test('with the line down, scans count and are kept over a reload; then they are sent, each once', async ({

@@ -153,7 +153,7 @@ test('two parcels, one delivered and one coming back: dispatcher, agent and cust
   await dutch.getByRole('button', { name: 'Meld het' }).click()
   await expect(dutch.getByRole('status')).toHaveText('Zeg het in een paar woorden.')
   await dutch.getByText('Klopt er iets niet?').first().click()
-  await dutch.getByLabel('Het is beschadigd').check()
+  await dutch.getByLabel('Het is beschadigd').first().check()
   await dutch.getByLabel('Wat er gebeurd is').fill('De zak is gescheurd <b>&amp;')
   await dutch.getByRole('button', { name: 'Meld het' }).click()
   await expect(dutch.getByRole('status')).toContainText('Dank u')

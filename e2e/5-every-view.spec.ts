@@ -82,6 +82,37 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Balance', '/ledger/balance', (page) => page.getByRole('heading', { name: 'Bookings' }).waitFor()],
   ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],
   ['Bench', '/bench', (page) => page.getByLabel('Its name').waitFor()],
+  [
+    'Collections',
+    '/dispatch/collections',
+    async (page) => {
+      await page
+        .getByRole('button', { name: /^Skua Air, Ghent/ })
+        .nth(3)
+        .click()
+      await page
+        .getByRole('complementary')
+        .getByText(/Parcels|does not collect/)
+        .first()
+        .waitFor()
+    },
+  ],
+  ['Hand-over', '/dispatch/handover', (page) => page.getByRole('heading', { name: 'Closed manifests' }).waitFor()],
+  ['Door', '/door?carrier=heron&location=ghent', (page) => page.getByText(/parcels on the lorry,/).waitFor()],
+  ['Counter', '/counter', (page) => page.getByRole('heading', { name: 'On the shelf' }).waitFor()],
+  ['Returns', '/tracking/returns', (page) => page.getByRole('button', { name: 'Answer …' }).first().click()],
+  [
+    'Stock',
+    '/dispatch/stock',
+    (page) =>
+      page
+        .getByLabel(/^On hand of/)
+        .first()
+        .waitFor(),
+  ],
+  ['Returns that come', '/returns', (page) => page.getByRole('heading', { name: 'Returns' }).waitFor()],
+  ['Refunds', '/ledger/refunds', (page) => page.getByText('Promised by').waitFor()],
+  ['Reports', '/ledger/report', (page) => page.locator('svg text').first().waitFor()],
   ['Slips', '/dispatch/slips', (page) => page.getByRole('img', { name: /^Page 1 of the slip/ }).waitFor()],
   [
     'Desk with an address to correct',

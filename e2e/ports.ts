@@ -1,5 +1,5 @@
-/** The second half of the tests runs beside the first (playwright.config.ts); GHARRY_E2E_PORTS names other ones. */
-const first = Number(process.env.GHARRY_E2E_PORTS ?? (process.env.GHARRY_HALF === '2' ? 4800 : 4700))
+/** Parts of the tests run beside each other (playwright.config.ts); GHARRY_E2E_PORTS names other ones. */
+const first = Number(process.env.GHARRY_E2E_PORTS ?? 4600 + 100 * Number(process.env.GHARRY_PART ?? 1))
 
 /** Ports of the browser tests, apart from the demo's own. */
 export const e2ePorts = {

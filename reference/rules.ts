@@ -61,6 +61,9 @@ const stageOf: Readonly<Record<string, string>> = {
   reference: 'papers',
   buyByItself: 'papers',
   returnLabel: 'papers',
+  returns: 'papers',
+  returnServices: 'papers',
+  returnPaidByBuyer: 'papers',
   notice: 'papers',
   textMessage: 'papers',
   toldSteps: 'papers',
@@ -97,6 +100,9 @@ const standard: Readonly<Record<string, unknown>> = {
   reference: '{number}',
   buyByItself: false,
   returnLabel: false,
+  returns: null,
+  returnServices: [],
+  returnPaidByBuyer: false,
   notice: true,
   textMessage: true,
   toldSteps: [],
@@ -337,6 +343,12 @@ export function interpret(
         return ['number', atHome(order.value, rates) ?? undefined]
       case 'discount':
         return ['number', atHome(order.discount, rates) ?? undefined]
+      case 'return reason':
+        return ['text', order.comesBack?.reason]
+      case 'return days':
+        return ['number', order.comesBack?.days]
+      case 'return value':
+        return ['number', order.comesBack?.value && (atHome(order.comesBack.value, rates) ?? undefined)]
       case 'returning buyer':
         return ['yes/no', buyer.returning]
       case 'has e-mail':

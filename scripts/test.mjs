@@ -1,6 +1,6 @@
 /* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build and browser tests. */
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { build, environment, install, nodeIsNewEnough } from './environment.mjs'
@@ -10,6 +10,8 @@ install()
 programs()
 const env = environment()
 const reports = mkdtempSync(join(tmpdir(), 'gharry-tests-'))
+// The framework's own types are of the build before, whose routes may be others.
+rmSync('.next/types', { recursive: true, force: true })
 // The unit tests leave a processor free for all that reads the source.
 const checked = beside([
   ['prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
@@ -18,30 +20,41 @@ const checked = beside([
   ['knip/bin/knip.js', '--no-config-hints'],
 ])
 const tested = one('inherit', 'jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`)
-if (!(await Promise.all([checked, tested])).every(Boolean)) process.exit(1)
-build(env)
-const halves = await Promise.all(['1', '2'].map(browserTests))
-if (halves.some(({ failed }) => failed)) process.exit(1)
+// The build goes on with the processor that the checks have used, and then the browser tests; the unit tests' is theirs when it is free.
+const built = checked.then((well) => {
+  if (well) build(env)
+  return well
+})
+const waiting = ['3', '1', '2']
+const browser = []
+const rounds = await Promise.all(
+  [built, Promise.all([built, tested]).then((all) => all.every(Boolean))].map(async (ready) => {
+    if (!(await ready)) return false
+    for (let part = waiting.shift(); part; part = waiting.shift()) browser.push(await browserTests(part))
+    return true
+  }),
+)
+if (!rounds.every(Boolean) || browser.some(({ failed }) => failed)) process.exit(1)
 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
-const browser = halves.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
-const sum = (name) => browser.reduce((total, stats) => total + stats[name], 0)
+const stats = browser.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
+const sum = (name) => stats.reduce((total, one) => total + one[name], 0)
 console.log(
   `${jest.numPassedTests + sum('expected') + sum('flaky')} passed, ${jest.numFailedTests + sum('unexpected')} failed`,
 )
 
 /**
- * One half of the browser tests, with a demo, ports and data of its own: they have the plain environment. What it says is printed
- * when it is done, so that the two are not mixed.
+ * A part of the browser tests, with a demo, ports and data of its own: they have the plain environment. What it says is printed
+ * when it is done, so that those of the other part are not mixed in.
  */
-function browserTests(half) {
-  const report = join(reports, `browser-${half}.json`)
+function browserTests(part) {
+  const report = join(reports, `browser-${part}.json`)
   const env = {
     ...process.env,
     NEXT_TELEMETRY_DISABLED: '1',
     PLAYWRIGHT_JSON_OUTPUT_NAME: report,
     PLAYWRIGHT_FORCE_TTY: '0',
-    GHARRY_HALF: half,
+    GHARRY_PART: part,
   }
   const child = spawn('node', ['node_modules/@playwright/test/cli.js', 'test'], {
     env,
@@ -52,7 +65,7 @@ function browserTests(half) {
   child.stderr.on('data', (data) => said.push(data))
   return new Promise((resolve) => {
     child.on('close', (status) => {
-      process.stdout.write(`Browser tests, half ${half}:\n${Buffer.concat(said)}`)
+      process.stdout.write(`Browser tests, part ${part}:\n${Buffer.concat(said)}`)
       resolve({ failed: status !== 0, report })
     })
   })

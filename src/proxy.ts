@@ -20,7 +20,8 @@ export function proxy(request: NextRequest): NextResponse {
   const development = process.env.NODE_ENV === 'development'
   const policy = [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ''}`,
+    // WebAssembly is compiled, and nothing else: the camera reads codes with it.
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${development ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self' data:",
@@ -44,6 +45,6 @@ export function proxy(request: NextRequest): NextResponse {
 // together.
 export const config = {
   matcher: [
-    '/((?!track/|track$|logo/|_next/static|_next/image|favicon.ico|api/intake/files|api/intake/items/file|api/ledger/tariffs/file|api/ledger/balance/invoices|api/setup/zones|api/setup/pictures|api/tracking/page/logo).*)',
+    '/((?!track/|track$|logo/|_next/static|_next/image|favicon.ico|api/intake/files|api/intake/items/file|api/ledger/tariffs/file|api/ledger/balance/invoices|api/setup/zones|api/dispatch/stock/file|api/setup/pictures|api/intake/items/pictures|api/tracking/page/logo).*)',
   ],
 }

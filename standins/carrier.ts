@@ -5,9 +5,12 @@ import { drawnLabel } from './drawnLabel'
 import { depots } from './depots'
 import { withFreightDocuments } from './freight'
 import { openBooks, type Books } from './books'
+import { withCollections } from './collections'
 import { withFaults } from './faults'
 import type { Habits } from './habits'
 import { card, page, table } from './html'
+import { withManifests } from './manifests'
+import { type CarrierReturn, releaseReturns, returnSerial, withReturns } from './returns'
 import { priceOf } from './price'
 import { makeServer } from './server'
 
@@ -21,11 +24,12 @@ export interface CarrierLabel {
   boughtAt: string
   /** The day on which it is handed over. */
   shipOn: string
+  voidedAt?: string
   released: number
   service: string
   reference: string
 }
-interface CarrierEvent {
+export interface CarrierEvent {
   id: string
   trackingNumber: string
   at: string
@@ -90,7 +94,6 @@ const labelRequest = z.object({
 })
 
 const hour = 3_600_000
-const returnSerial = 69_999_999
 interface Way {
   transitDays: number
   from?: string
@@ -170,7 +173,6 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
         .code(402)
         .send({ message: `The balance is ${(short / 100).toFixed(2)} ${priced.currency} short: top it up.` })
     const serial = books.count('parcel')
-    // Numbers of returns are taken from the far end, so that they never meet those of parcels.
     const back = (i: number): string => settings.habits.number(returnSerial - serial - i, parsed.data.toCountry)
     const parcels = parsed.data.parcels.map((_, i) => ({
       trackingNumber: settings.habits.number(serial + i + 1, parsed.data.fromCountry),
@@ -197,7 +199,16 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       books.put('way', label.trackingNumber, {
         ...{ transitDays: priced.transitDays, from: parsed.data.fromCountry, to: parsed.data.toCountry },
       } satisfies Way)
-      for (const { trackingNumber } of parcels) books.put('parcel', trackingNumber, { label: label.trackingNumber })
+      for (const { trackingNumber, returnNumber } of parcels) {
+        books.put('parcel', trackingNumber, { label: label.trackingNumber })
+        // It travels once somebody has dropped it; what it costs is a matter of the invoice.
+        if (returnNumber)
+          books.put('return', returnNumber, {
+            ...{ trackingNumber: returnNumber, key: `box-${returnNumber}`, service: label.service, used: null },
+            ...{ charged: label.charged, transitDays: priced.transitDays, released: 0, droppedAt: null },
+          } satisfies CarrierReturn)
+        if (returnNumber) books.put('parcel', returnNumber, { label: '' })
+      }
     })
     return reply.code(201).send(await answered(label, parsed.data))
   })
@@ -211,10 +222,23 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     const kept = settings.habits.keeps?.(label, clock.now())
     if (kept) return reply.code(409).send({ message: kept })
     books.together(() => {
-      books.put('label', trackingNumber, { ...label, state: 'voided' })
+      books.put('label', trackingNumber, { ...label, state: 'voided', voidedAt: clock.now() })
       prepaid.add(label.charged.minor)
     })
     return { refund: 'pending' }
+  })
+  // Asked for, a refund is granted once its days are over; some labels are not paid back.
+  app.post('/api/labels/refund', (request, reply) => {
+    const { trackingNumber } = z.object({ trackingNumber: z.string() }).parse(request.body)
+    const label = books.get<CarrierLabel>('label', trackingNumber)
+    if (!label) return reply.code(404).send({ message: 'There is no such label.' })
+    if (label.state !== 'voided') return reply.code(409).send({ message: 'The label is not voided.' })
+    const against = settings.habits.keepsMoney?.(label)
+    if (against) return { state: 'refused', amount: null, message: against }
+    const days = (Date.parse(clock.now()) - Date.parse(label.voidedAt ?? label.boughtAt)) / (24 * hour)
+    return days < settings.habits.refundDays
+      ? { state: 'pending', amount: null, message: `Refunds take ${settings.habits.refundDays} days.` }
+      : { state: 'granted', amount: label.charged, message: '' }
   })
   app.post('/api/balance', (request) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
@@ -246,6 +270,7 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
       .object({ after: z.string().default(''), limit: z.coerce.number().int().min(1).max(1000).default(200) })
       .parse(request.query)
     releaseEvents(books, clock.now())
+    releaseReturns(books, clock.now(), (minor) => prepaid.add(-minor))
     const rows = books.changedAfter<CarrierEvent>('event', Number(after) || 0, limit + 1)
     const some = rows.slice(0, limit)
     const events = some.map((row) => row.document)
@@ -329,6 +354,9 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
         ),
       )
   })
+  withReturns(app, books, settings, clock.now, (minor) => prepaid.add(-minor))
+  withManifests(app, books, clock.now)
+  withCollections(app, books, settings.habits.collections, clock.now, (minor) => prepaid.add(-minor))
   withFreightDocuments(app, settings.token)
   app.addHook('onClose', () => books.close())
   return { app, books }

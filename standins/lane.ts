@@ -5,6 +5,7 @@ import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
 import { card, escapeHtml, page, table } from './html'
 import { laneAuthorisation, type LaneApplication } from './laneAuthorisation'
+import { type ChannelRefund, takeRefund } from './refunds'
 import { makeServer } from './server'
 
 export interface LaneDespatch {
@@ -40,6 +41,7 @@ export interface LaneOrder {
   }
   lines: { lineId: string; sellerSku: string; title: string; quantity: number; unitPrice: number; grams: number }[]
   despatches: LaneDespatch[]
+  refunds?: ChannelRefund[]
 }
 /** A carrier as the marketplace names it, with the form that its tracking numbers have. */
 export interface LaneCarrier {
@@ -136,6 +138,35 @@ export function laneStandIn(settings: LaneSettings): { app: FastifyInstance; boo
     )
     save({ ...order, despatches, state: order.state === 'DESPATCHED' ? 'TO_DESPATCH' : order.state })
     return { trackingNumber }
+  })
+  app.post<{ Params: { id: string } }>('/api/orders/:id/refunds', (request, reply) => {
+    const key = z.string().min(8).parse(request.headers['idempotency-key'])
+    const order = find(request.params.id)
+    if (!order) return reply.code(404).send({ message: 'There is no such order.' })
+    const { refunds = [], amounts } = order
+    const body = z
+      .object({
+        lines: z.array(z.object({ lineId: z.string(), quantity: z.number().int().positive() })),
+        ...{ amount: z.number().int().nonnegative(), currency: z.string(), reason: z.string() },
+      })
+      .parse(request.body)
+    const asked = {
+      lines: body.lines.map(({ lineId, quantity }) => ({ line: lineId, quantity })),
+      ...{ minor: body.amount, currency: body.currency, reason: body.reason },
+    }
+    const taken = takeRefund(
+      {
+        currency: order.currency,
+        paidMinor: amounts.goods + amounts.delivery - (amounts.discount ?? 0),
+        lines: new Map(order.lines.map(({ lineId, quantity }) => [lineId, quantity])),
+      },
+      refunds,
+      key,
+      asked,
+    )
+    if ('wrong' in taken) return reply.code(422).send({ message: taken.wrong })
+    if (taken.fresh) save({ ...order, refunds: [...refunds, taken.refund] })
+    return reply.code(taken.fresh ? 201 : 200).send({ refundId: taken.refund.id })
   })
   const save = (order: LaneOrder): void => books.put('order', order.orderId, order)
 

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
 import { card, escapeHtml, page } from './html'
+import { type ChannelRefund, takeRefund } from './refunds'
 import { makeServer } from './server'
 
 export interface QuillShipment {
@@ -41,6 +42,7 @@ export interface QuillOrder {
   }
   positions: { no: string; sku: string; name: string; ordered: number; cancelled: number; each: string }[]
   shipments: QuillShipment[]
+  refunds?: ChannelRefund[]
 }
 export interface QuillSettings {
   readonly file: string
@@ -154,6 +156,37 @@ export function quillStandIn(settings: QuillSettings): { app: FastifyInstance; b
     )
     save({ ...order, shipments, status: statusOf(order, shipments) })
     return { shipment: found.shipment }
+  })
+
+  app.post<{ Params: { id: string } }>('/api/orders/:id/refunds', (request, reply) => {
+    const key = z.string().min(8).parse(request.headers['idempotency-key'])
+    const order = find(request.params.id)
+    if (!order) return reply.code(404).send({ message: 'There is no such order.' })
+    const { refunds = [] } = order
+    const body = z
+      .object({
+        positions: z.array(z.object({ no: z.string(), pieces: z.number().int().positive() })),
+        ...{ amount: z.string().regex(/^\d+(?:\.\d{2})?$/), currency: z.string(), because: z.string() },
+      })
+      .parse(request.body)
+    const minors = (amount: string): number => Math.round(Number(amount) * 100)
+    const asked = {
+      lines: body.positions.map(({ no, pieces }) => ({ line: no, quantity: pieces })),
+      ...{ minor: minors(body.amount), currency: body.currency, reason: body.because },
+    }
+    const taken = takeRefund(
+      {
+        currency: order.currency,
+        paidMinor: minors(order.goods) + minors(order.postage),
+        lines: new Map(order.positions.map(({ no, ordered, cancelled }) => [no, ordered - cancelled])),
+      },
+      refunds,
+      key,
+      asked,
+    )
+    if ('wrong' in taken) return reply.code(409).send({ message: taken.wrong })
+    if (taken.fresh) save({ ...order, refunds: [...refunds, taken.refund] })
+    return reply.code(taken.fresh ? 201 : 200).send({ refund: taken.refund.id })
   })
 
   /** Each change has a moment of its own, and leaves as a message. */

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { openBooks, type Books } from './books'
 import { withFaults } from './faults'
 import { card, escapeHtml, page, table } from './html'
+import { type ChannelRefund, takeRefund } from './refunds'
 import { makeServer } from './server'
 
 export interface ShopFulfilment {
@@ -56,6 +57,7 @@ export interface ShopOrder {
   }
   lines: ShopLine[]
   fulfilments: ShopFulfilment[]
+  refunds?: ChannelRefund[]
 }
 
 export interface ShopProduct extends Omit<ShopLine, 'id' | 'quantity'> {
@@ -167,6 +169,63 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
       })
     return { id: fulfilment.id }
   })
+
+  app.post<{ Params: { id: string } }>('/api/orders/:id/refunds', (request, reply) => {
+    const key = z.string().min(8).parse(request.headers['idempotency-key'])
+    const order = find(request.params.id)
+    if (!order) return reply.code(404).send({ message: 'There is no such order.' })
+    const { refunds = [] } = order
+    const body = z
+      .object({
+        lines: z.array(z.object({ line: z.string(), quantity: z.number().int().positive() })),
+        ...{ amount: z.string().regex(/^\d+\.\d{2}$/), currency: z.string(), reason: z.string() },
+      })
+      .parse(request.body)
+    const cents = (amount: string): number => Number(amount.replace('.', ''))
+    const asked = { ...body, minor: cents(body.amount) }
+    const taken = takeRefund(
+      {
+        currency: order.currency,
+        paidMinor: cents(order.total_items) + cents(order.shipping) - cents(order.discount),
+        lines: new Map(order.lines.map(({ id, quantity }) => [id, quantity])),
+      },
+      refunds,
+      key,
+      asked,
+    )
+    if ('wrong' in taken) return reply.code(409).send({ message: taken.wrong })
+    if (taken.fresh) save({ ...order, refunds: [...refunds, taken.refund] })
+    return reply.code(taken.fresh ? 201 : 200).send({ id: taken.refund.id })
+  })
+
+  // What the shop counts itself, and what it was told that can be sold.
+  app.get('/api/stock', (request) => {
+    const { cursor } = z.object({ cursor: z.string().regex(/^\d*$/).default('') }).parse(request.query)
+    const rows = books.changedAfter<{ on_hand: number }>('counted', Number(cursor) || 0, 501)
+    const some = rows.slice(0, 500)
+    return {
+      levels: some.map(({ id, document }) => ({ sku: id, on_hand: document.on_hand })),
+      cursor: String(some.at(-1)?.seq ?? cursor),
+      more: rows.length > 500,
+    }
+  })
+  app.put('/api/stock', (request) => {
+    const { levels } = z
+      .object({ levels: z.array(z.object({ sku: z.string(), available: z.number().int().min(0) })).max(1000) })
+      .parse(request.body)
+    books.together(() => levels.forEach(({ sku, available }) => books.put('available', sku, { available })))
+    return { stored: levels.length }
+  })
+  app.post('/admin/stock', (request) => {
+    const counts = z.record(z.string(), z.number().int().min(0)).parse(request.body)
+    books.together(() => Object.entries(counts).forEach(([sku, on_hand]) => books.put('counted', sku, { on_hand })))
+    return {}
+  })
+  app.get('/admin/stock', () =>
+    Object.fromEntries(
+      books.newest<{ available: number }>('available', 100_000).map(({ id, document }) => [id, document.available]),
+    ),
+  )
 
   const save = (order: ShopOrder): void =>
     books.put('order', order.id, { ...order, changed_at: new Date().toISOString() })

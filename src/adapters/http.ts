@@ -78,7 +78,7 @@ export async function addressOf(host: string, what: string, outside: Outside): P
 }
 
 export interface Call {
-  readonly method: 'GET' | 'POST'
+  readonly method: 'GET' | 'POST' | 'PUT'
   readonly url: string
   readonly headers: Readonly<Record<string, string>>
   readonly body?: unknown

@@ -1,9 +1,29 @@
-export type { BoughtLabel, CarrierClient, CarrierEvent, LabelRequest, OfferedServices } from './carriers/carrier'
+export type {
+  BookedCollection,
+  BoughtLabel,
+  CarrierClient,
+  CarrierEvent,
+  CollectionTerms,
+  CollectionWish,
+  LabelRequest,
+  ReturnRequest,
+  ManifestNote,
+  OfferedServices,
+  RefundStanding,
+} from './carriers/carrier'
 export type { ChannelClient, Fulfilment } from './channels/channel'
 export type { MessengerClient, TextNews } from './messengers/messenger'
 export type { HandedFile, HandOver, PartnerClient, PartnerNews } from './partners/partner'
 export { shopRawOrder } from './channels/keyed-shop/client'
-export { type Access, fieldsOf, type Grant, type Kind, type Message, type SettingField } from './connections/kind'
+export {
+  type Access,
+  type CarrierCan,
+  fieldsOf,
+  type Grant,
+  type Kind,
+  type Message,
+  type SettingField,
+} from './connections/kind'
 export { type Tokens, tokensShape } from './connections/oauth'
 export { type CallReport, watched } from './connections/watched'
 export { carrierKindOf, channelKindOf, kindOf, kinds, messengerKindOf, partnerKindOf } from './connections/registry'

@@ -20,7 +20,9 @@ export const uploadPaths = [
   '/api/ledger/tariffs/file',
   '/api/ledger/balance/invoices',
   '/api/setup/zones',
+  '/api/dispatch/stock/file',
   '/api/setup/pictures',
+  '/api/intake/items/pictures',
   '/api/tracking/page/logo',
 ] as const
 

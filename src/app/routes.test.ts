@@ -60,6 +60,13 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
     status: 200,
   },
   'PUT /api/tracking/page/logo': { body: {}, status: 422 },
+  'GET /api/ledger/report': { query: 'by=week', status: 200 },
+  'GET /api/ledger/report/rules': { status: 200 },
+  'PUT /api/ledger/report': { body: { version: 0, accounts: {} }, status: 422 },
+  'POST /api/ledger/report/print': { body: { month: '2020-01' }, status: 404 },
+  'GET /api/ledger/refunds': { query: 'settled=yes&days=7', status: 200 },
+  'POST /api/ledger/refunds': { body: { labels: [999] }, status: 200 },
+  'PUT /api/ledger/refunds': { body: { label: 999, granted: 100, note: '' }, status: 404 },
   'GET /api/ledger/claims': { query: 'settled=yes', status: 200 },
   'POST /api/ledger/claims': { body: { ids: [999] }, status: 200 },
   'PUT /api/ledger/claims': { body: { id: 999, granted: 100, note: '' }, status: 404 },
@@ -204,6 +211,72 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'POST /api/dispatch/batches/:id/picks': { id: '99', body: {}, status: 404 },
   'POST /api/dispatch/labels/:id/print': { id: '99', body: {}, status: 404 },
   'POST /api/dispatch/labels/:id/void': { id: '99', body: {}, status: 404 },
+  'POST /api/dispatch/labels/void': { body: { labels: [99] }, status: 200 },
+  'GET /api/dispatch/manifests': { status: 200 },
+  'POST /api/dispatch/manifests': { body: { again: 99 }, status: 409 },
+  'PUT /api/dispatch/manifests': { body: { labels: [99], left: true }, status: 409 },
+  'POST /api/dispatch/manifests/:id/print': { id: '99', body: {}, status: 404 },
+  'POST /api/dispatch/manifests/:id/containers': { id: '99', body: {}, status: 404 },
+  'GET /api/dispatch/door': { query: 'carrier=heron&location=ghent', status: 200 },
+  'POST /api/dispatch/door': {
+    body: { manifest: 99, driver: '', signature: [], leaving: 0, parcels: 0 },
+    status: 404,
+  },
+  'POST /api/dispatch/door/scans': {
+    body: { carrier: 'heron', location: 'nowhere', code: 'X', container: null },
+    status: 422,
+  },
+  'DELETE /api/dispatch/door/scans': { body: { manifest: 99, label: 1, position: 1 }, status: 404 },
+  'POST /api/dispatch/door/containers': { body: { carrier: 'nobody', location: 'ghent' }, status: 404 },
+  'GET /api/tracking/returns': { query: 'list=asked', status: 200 },
+  'POST /api/tracking/returns': {
+    body: { label: 99, pieces: [{ item: 0, quantity: 1 }], reason: 'damaged', words: '' },
+    status: 404,
+  },
+  'PUT /api/tracking/returns': {
+    body: { id: 99, take: true, why: '', service: '', paidByBuyer: false },
+    status: 404,
+  },
+  'PUT /api/tracking/returns/paid': { body: { id: 99 }, status: 404 },
+  'POST /api/tracking/returns/arrivals': { body: { code: 'NOTHING' }, status: 404 },
+  'PUT /api/tracking/returns/arrivals': {
+    body: {
+      id: 99,
+      found: [{ item: 0, quantity: 1, condition: 'as new', kept: true }],
+      ...{ amount: null, withShipping: true, note: '' },
+    },
+    status: 404,
+  },
+  'GET /api/dispatch/stock': { query: 'location=ghent&only=short', status: 200 },
+  'PUT /api/dispatch/stock': { body: { location: 'nowhere', sku: 'A', onHand: 1, note: '' }, status: 422 },
+  'GET /api/dispatch/stock/moves': { query: 'location=ghent&sku=TLS-TWEEZ', status: 200 },
+  'PUT /api/dispatch/stock/channels': { body: { channel: 'nobody', stock: 'told', location: '' }, status: 404 },
+  'GET /api/dispatch/counter': { query: 'location=ghent', status: 200 },
+  'POST /api/dispatch/counter': { body: { location: 'ghent', words: 'Nobody' }, status: 404 },
+  'PUT /api/dispatch/counter': { body: { label: 99, to: 'Ada', signature: [[1, 1, 2, 2]] }, status: 404 },
+  'PUT /api/dispatch/counter/shelf': { body: { location: 'ghent', code: 'NOTHING', place: 'A1' }, status: 404 },
+  'PUT /api/dispatch/counter/late': { body: { label: 99, what: 'keep' }, status: 404 },
+  'GET /api/dispatch/collections': { query: 'from=2026-11-30', status: 200 },
+  'POST /api/dispatch/collections': {
+    body: {
+      ...{ carrier: 'heron', location: 'ghent', day: '2026-01-01', confirmation: '', key: 'a key of a collection' },
+      plan: { from: '14:00', until: '18:00', place: '', notes: '', parcels: 1, pallets: 0, weight: 0 },
+    },
+    status: 422,
+  },
+  'PUT /api/dispatch/collections': {
+    body: {
+      ...{ id: 99, confirmation: '' },
+      plan: { from: '14:00', until: '18:00', place: '', notes: '', parcels: 1, pallets: 0, weight: 0 },
+    },
+    status: 404,
+  },
+  'DELETE /api/dispatch/collections': { body: { id: 99 }, status: 404 },
+  'POST /api/dispatch/collections/terms': {
+    body: { carrier: 'heron', location: 'nowhere', day: '2026-11-30' },
+    status: 422,
+  },
+  'PUT /api/dispatch/collections/agreements': { body: { version: 9, agreements: [] }, status: 409 },
   'GET /api/dispatch/slips': { status: 200 },
   'PUT /api/dispatch/slips': { body: { slip: {}, version: 1 }, status: 422 },
   'DELETE /api/dispatch/slips': { body: { id: 'nothing', version: 99 }, status: 409 },
@@ -250,6 +323,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'PUT /api/setup/webhooks': { body: { id: 'nobody', change: { on: true } }, status: 404 },
   'GET /api/setup/outside': { status: 200 },
   'POST /api/setup/outside': { body: { name: 'nobody' }, status: 404 },
+  'PUT /api/intake/items/pictures': { query: 'name=none', body: {}, status: 404 },
   'PUT /api/setup/pictures': { query: 'preset=none', body: {}, status: 404 },
   'POST /api/setup/zones': { body: {}, status: 422 },
   'GET /api/ledger/tariffs': { status: 200 },
@@ -270,8 +344,8 @@ beforeAll(async () => {
   Object.assign(globalThis, { gharryOpen: Promise.resolve(rig.gharry) })
   const folder = resolve('src/app/api')
   for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
-    if (!file.endsWith('route.ts')) continue
-    const path = `/api/${file.slice(0, -'/route.ts'.length)}`.replace(/\[([a-z]+)\]/g, ':$1')
+    if (!file.endsWith('/calls.ts')) continue
+    const path = `/api/${file.slice(0, -'/calls.ts'.length)}`.replace(/\[([a-z]+)\]/g, ':$1')
     const routes = (await import(join(folder, file))) as Record<string, unknown>
     for (const method of ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'])
       if (typeof routes[method] === 'function') handlers.set(`${method} ${path}`, routes[method] as Handler)

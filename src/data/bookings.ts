@@ -3,7 +3,16 @@ import { chunks, type Database } from './database'
 /** The accounts of the books: money at the carriers, money that carriers owe us, what shipping cost, and the bank. */
 export const accounts = ['balance', 'refunds due', 'shipping', 'bank'] as const
 export type Account = (typeof accounts)[number]
-export const bookingKinds = ['purchase', 'void', 'refund', 'top-up', 'correction', 'claim'] as const
+export const bookingKinds = [
+  'purchase',
+  'void',
+  'refund',
+  'top-up',
+  'correction',
+  'claim',
+  'collection',
+  'return',
+] as const
 export type BookingKind = (typeof bookingKinds)[number]
 
 /** One booking: an amount (minor units of the home currency, above 0) from one account to another. */

@@ -24,6 +24,13 @@ export interface ChannelRow {
   readonly language: string
   /** It is not asked any more; its orders stay. */
   readonly retired: boolean
+  /** `says`: what it says is in stock at `stockLocation`; `told`: it is told what is there; empty: neither. */
+  readonly stock: '' | 'says' | 'told'
+  readonly stockLocation: string
+  readonly stockCursor: string
+  /** The newest move that it was told of. */
+  readonly stockTold: number
+  readonly stockProblem: string | null
 }
 
 /** What people set of a channel. */
@@ -40,6 +47,9 @@ export type ChannelSettings = Pick<
   | 'language'
   | 'retired'
 >
+
+/** How a channel and the stock go together. */
+export type ChannelStock = Pick<ChannelRow, 'stock' | 'stockLocation' | 'stockCursor' | 'stockTold' | 'stockProblem'>
 
 /** All channels, by identifier. */
 export const listChannels = (db: Database): Promise<ChannelRow[]> => db('channels').select('*').orderBy('id')
@@ -60,7 +70,7 @@ export async function addChannel(
 export async function changeChannel(
   db: Database,
   id: string,
-  change: Partial<ChannelSettings & Pick<ChannelRow, 'cursor' | 'lastImportAt'>>,
+  change: Partial<ChannelSettings & ChannelStock & Pick<ChannelRow, 'cursor' | 'lastImportAt'>>,
 ): Promise<void> {
   if (Object.keys(change).length > 0) await db('channels').where({ id }).update(change)
 }

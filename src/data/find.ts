@@ -60,7 +60,7 @@ export async function findOrders(db: Database, text: string, most: number): Prom
 /** Parcels whose number begins so, on their way or of the past. */
 export async function findParcels(db: Database, number: string, most: number): Promise<FoundParcel[]> {
   if (number.length < 4) return []
-  return (await db('label_parcels')
+  const sent = (await db('label_parcels')
     .join('labels', 'labels.id', 'label_parcels.label_id')
     .join('orders', 'orders.id', 'labels.order_id')
     .where('label_parcels.tracking_number', '>=', number)
@@ -75,4 +75,20 @@ export async function findParcels(db: Database, number: string, most: number): P
         `CASE labels.state WHEN 'bought' THEN COALESCE(label_parcels.status, 'announced') ELSE labels.state END`,
       ),
     })) as FoundParcel[]
+  return [...sent, ...(await findComingBack(db, number, most))].slice(0, most)
 }
+
+/** What comes back under a number that begins so. */
+const findComingBack = async (db: Database, number: string, most: number): Promise<FoundParcel[]> =>
+  (await db('returns')
+    .join('orders', 'orders.id', 'returns.order_id')
+    .where('returns.tracking_number', '>=', number)
+    .where('returns.tracking_number', '<', `${number}\uffff`)
+    .orderBy('returns.tracking_number')
+    .limit(most)
+    .select({
+      orderId: 'orders.id',
+      number: 'orders.number',
+      trackingNumber: 'returns.tracking_number',
+      status: db.raw(`'coming back'`),
+    })) as FoundParcel[]

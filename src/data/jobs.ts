@@ -4,7 +4,7 @@ import { insertMany } from './sqliteOnly'
 
 export interface JobRow {
   readonly id: number
-  readonly kind: 'route again' | 'count flow' | 'edit orders' | 'trial'
+  readonly kind: 'route again' | 'stock' | 'count flow' | 'edit orders' | 'trial' | 'rule costs'
   readonly key: string
   readonly payload: string
   readonly state: 'queued' | 'done' | 'failed' | 'cancelled'
@@ -64,6 +64,9 @@ export async function changeJob(
 /** The newest job of a kind; undefined when there is none. */
 export const newestJob = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> =>
   db('jobs').where({ kind }).orderBy('id', 'desc').first()
+/** The newest job of a kind that is done; undefined when there is none. */
+export const newestDone = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> =>
+  db('jobs').where({ kind, state: 'done' }).orderBy('id', 'desc').first()
 
 /** How far the cost of a change moved; what has a service on one side only counts as the whole cost. */
 const sizeOf = ({ before, after }: TrialChange): number => Math.abs((after.cost ?? 0) - (before.cost ?? 0))

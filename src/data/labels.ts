@@ -34,6 +34,14 @@ export interface LabelRow {
   readonly checkedAt: string | null
   readonly status: string | null
   readonly arrivesOn: string | null
+  /** The day on which it is to be handed over; null for labels of others. */
+  readonly shipOn: string | null
+  /** Grams of all its parcels; with the list price, what the buyer paid for shipping (home minor units), and the rule that chose, for reports. */
+  readonly weight: number | null
+  readonly listPrice: number | null
+  readonly buyerPaid: number | null
+  /** Empty where no rule chose; `by hand` where a person did. */
+  readonly rule: string
   readonly problem: string | null
   readonly attempts: number
   readonly leaseOwner?: string | null
@@ -76,6 +84,11 @@ export interface NewLabel extends Pick<
   | 'request'
   | 'quoted'
   | 'arrivesOn'
+  | 'shipOn'
+  | 'weight'
+  | 'listPrice'
+  | 'buyerPaid'
+  | 'rule'
 > {
   readonly parcels: readonly Pick<LabelParcel, 'preset' | 'weight' | 'size' | 'contents'>[]
 }
@@ -236,6 +249,12 @@ export async function moveLabel(
 
 /** One label; undefined when there is none. */
 export const labelById = (db: Database, id: number): Promise<LabelRow | undefined> => db('labels').where({ id }).first()
+/** Labels by their numbers, in any order. */
+export async function labelsByIds(db: Database, ids: readonly number[]): Promise<LabelRow[]> {
+  const rows: LabelRow[] = []
+  for (const part of chunks(ids, 500)) rows.push(...((await db('labels').whereIn('id', part)) as LabelRow[]))
+  return rows
+}
 /** The label of a tracking link; undefined when there is none. */
 export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> =>
   db('labels').where({ token }).first()
@@ -273,15 +292,18 @@ export async function labelsByReturn(
   db: Database,
   carrier: string,
   numbers: readonly string[],
-): Promise<Map<string, LabelRow>> {
-  const found = new Map<string, LabelRow>()
+): Promise<Map<string, { readonly label: LabelRow; readonly position: number }>> {
+  const found = new Map<string, { label: LabelRow; position: number }>()
   for (const part of chunks(numbers, 500)) {
     const rows = (await db('label_parcels')
       .join('labels', 'labels.id', 'label_parcels.label_id')
       .where({ carrier })
       .whereIn('return_number', part)
-      .select('labels.*', { back: 'return_number' })) as (LabelRow & { back: string })[]
-    for (const { back, ...label } of rows) found.set(back, label)
+      .select('labels.*', { back: 'return_number', place: 'label_parcels.position' })) as (LabelRow & {
+      back: string
+      place: number
+    })[]
+    for (const { back, place, ...label } of rows) found.set(back, { label, position: place })
   }
   return found
 }

@@ -4,11 +4,21 @@ import { workTime } from './workClock'
 
 /** Tables of work that must not be lost: a row is taken under a lease, and is free again when its holder dies. */
 export type WorkTable =
-  'labels' | 'posts' | 'notices' | 'letters' | 'handovers' | 'webhook_messages' | 'print_jobs' | 'imports' | 'jobs'
+  | 'labels'
+  | 'posts'
+  | 'notices'
+  | 'letters'
+  | 'handovers'
+  | 'webhook_messages'
+  | 'print_jobs'
+  | 'manifests'
+  | 'collections'
+  | 'returns'
+  | 'imports'
+  | 'jobs'
 
 /** What is said to somebody outside: whoever dies while saying it may have said it. */
-const isMessage = (table: WorkTable): boolean =>
-  ['posts', 'notices', 'letters', 'handovers', 'webhook_messages', 'print_jobs'].includes(table)
+const isMessage = (table: WorkTable): boolean => table !== 'labels' && table !== 'imports' && table !== 'jobs'
 
 export interface WorkRow {
   readonly id: number

@@ -3,7 +3,7 @@ import { chunks, type Database } from './database'
 
 export interface LedgerEntry {
   readonly labelId: number
-  readonly kind: 'buy' | 'refund pending' | `claim ${number}`
+  readonly kind: 'buy' | 'refund pending' | 'refund refused' | `claim ${number}` | `return ${number}`
   readonly at: string
   readonly day: string
   readonly carrier: string
@@ -36,6 +36,8 @@ export async function addLedger(db: Database, entries: readonly LedgerEntry[]): 
 function waysOf(kind: LedgerEntry['kind']): Pick<Booking, 'kind' | 'debit' | 'credit'> {
   if (kind === 'buy') return { kind: 'purchase', debit: 'shipping', credit: 'balance' }
   if (kind === 'refund pending') return { kind: 'void', debit: 'refunds due', credit: 'shipping' }
+  if (kind === 'refund refused') return { kind: 'correction', debit: 'shipping', credit: 'refunds due' }
+  if (kind.startsWith('return')) return { kind: 'return', debit: 'shipping', credit: 'balance' }
   return { kind: 'claim', debit: 'balance', credit: 'shipping' }
 }
 
@@ -91,41 +93,21 @@ export async function spendByDayAndCarrier(
     .orderBy('day')
 }
 
-/** What was spent and what is still to come back, home minor units, and the days of the first and the last booking. */
+/** What was spent, home minor units, and the days of the first and the last booking. */
 export async function ledgerTotals(
   db: Database,
-): Promise<{ spend: number; pending: number; labels: number; firstDay: string | null; lastDay: string | null }> {
+): Promise<{ spend: number; labels: number; firstDay: string | null; lastDay: string | null }> {
   const [row] = (await db('ledger')
     .sum({ spend: 'amount' })
     .min({ firstDay: 'day' })
     .max({ lastDay: 'day' })
     .select({
-      pending: db.raw(`COALESCE(SUM(CASE WHEN kind = 'refund pending' THEN -amount ELSE 0 END), 0)`),
       labels: db.raw(`COALESCE(SUM(CASE WHEN kind = 'buy' THEN 1 ELSE 0 END), 0)`),
-    })) as { spend: number | null; pending: number; labels: number; firstDay: string | null; lastDay: string | null }[]
+    })) as { spend: number | null; labels: number; firstDay: string | null; lastDay: string | null }[]
   return {
     spend: Number(row?.spend ?? 0),
-    pending: Number(row?.pending ?? 0),
     labels: Number(row?.labels ?? 0),
     firstDay: row?.firstDay ?? null,
     lastDay: row?.lastDay ?? null,
   }
 }
-
-/** How many refunds are pending; `pendingRefunds` gives the newest of them. */
-export async function countPendingRefunds(db: Database): Promise<number> {
-  const [row] = (await db('ledger').where({ kind: 'refund pending' }).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
-
-/** Refunds that carriers owe, with order and tracking number. */
-export const pendingRefunds = (
-  db: Database,
-): Promise<(LedgerEntry & { number: string; orderId: number; trackingNumber: string })[]> =>
-  db('ledger')
-    .join('labels', 'labels.id', 'ledger.label_id')
-    .join('orders', 'orders.id', 'labels.order_id')
-    .select('ledger.*', 'orders.number', 'labels.order_id', 'labels.tracking_number')
-    .where('ledger.kind', 'refund pending')
-    .orderBy('ledger.id', 'desc')
-    .limit(200)

@@ -13,7 +13,7 @@ export interface OutboxRow {
 
 /** Tracking posts (to channels) and notices (to customers): written with their cause, delivered by the worker. */
 export interface PostRow extends OutboxRow {
-  readonly kind: 'fulfil' | 'withdraw'
+  readonly kind: 'fulfil' | 'withdraw' | 'refund'
   readonly orderId: number
   readonly labelId: number
   /** Which parcel of the shipment; 1 is the first. */
@@ -21,6 +21,9 @@ export interface PostRow extends OutboxRow {
   readonly channelId: string
   readonly key: string
   readonly state: 'queued' | 'sent' | 'failed' | 'dropped'
+  /** Refunds: for which return, and how much, in minor units of the order's currency. */
+  readonly returnId: number | null
+  readonly amount: number | null
   /** When it was read back from the channel, and what the channel shows otherwise; null when it shows the same. */
   readonly checkedAt: string | null
   readonly differs: string | null
@@ -41,17 +44,20 @@ export interface NoticeRow extends OutboxRow {
   /** A day that it names, and a place; empty for none. */
   readonly day: string
   readonly place: string
+  /** The return that it is about. */
+  readonly returnId: number | null
   /** By which name the other side knows it, and what it said became of it. */
   readonly receipt: string | null
   readonly received: string | null
 }
 export type NewNotice = Pick<NoticeRow, 'orderId' | 'labelId' | 'recipient' | 'key'> &
-  Partial<Pick<NoticeRow, 'step' | 'medium' | 'position' | 'day' | 'place'>>
+  Partial<Pick<NoticeRow, 'step' | 'medium' | 'position' | 'day' | 'place' | 'returnId'>>
 
 /** Queues posts to channels; one of the same key is queued once. */
 export async function addPosts(
   db: Database,
-  posts: readonly Pick<PostRow, 'kind' | 'orderId' | 'labelId' | 'parcel' | 'channelId' | 'key'>[],
+  posts: readonly (Pick<PostRow, 'kind' | 'orderId' | 'labelId' | 'parcel' | 'channelId' | 'key'> &
+    Partial<Pick<PostRow, 'returnId' | 'amount'>>)[],
   now: string,
 ): Promise<void> {
   for (const part of chunks(posts, 100))

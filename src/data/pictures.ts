@@ -1,4 +1,4 @@
-import type { Database } from './database'
+import { chunks, type Database } from './database'
 
 export interface Picture {
   /** A media type, such as `image/png`. */
@@ -23,3 +23,29 @@ export const pictureOf = (db: Database, preset: string): Promise<Picture | undef
 /** The package presets that have a photograph. */
 export const presetsWithPicture = async (db: Database): Promise<string[]> =>
   ((await db('pictures').select('preset')) as { preset: string }[]).map(({ preset }) => preset)
+
+/** Keeps the picture of an item (WebP) in place of the one before; null takes it away. */
+export async function putItemPicture(db: Database, sku: string, content: Buffer | null, now: string): Promise<void> {
+  if (content)
+    await db('item_pictures')
+      .insert({ ...{ sku, content }, changedAt: now })
+      .onConflict('sku')
+      .merge()
+  else await db('item_pictures').where({ sku }).delete()
+}
+
+/** The picture of an item as WebP; undefined when there is none. */
+export const itemPictureOf = async (db: Database, sku: string): Promise<Buffer | undefined> =>
+  ((await db('item_pictures').where({ sku }).first('content')) as { content: Buffer } | undefined)?.content
+
+/** When the picture of each of these items was changed, of those that have one. */
+export async function itemPictures(db: Database, skus: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const found = new Map<string, string>()
+  for (const part of chunks(skus, 500))
+    for (const { sku, changedAt } of (await db('item_pictures').whereIn('sku', part).select('sku', 'changedAt')) as {
+      sku: string
+      changedAt: string
+    }[])
+      found.set(sku, changedAt)
+  return found
+}

@@ -164,6 +164,42 @@ export async function keepOrderCounts(db: Knex): Promise<void> {
   await db.raw(`CREATE TRIGGER tags_counted_out AFTER DELETE ON order_tags BEGIN ${addTag('OLD', -1)} END`)
 }
 
+/**
+ * Keeps what is in stock as its moves are written, and what labels hold of it as they are voided or leave: by triggers, so that no
+ * way on which a label changes can forget it.
+ */
+export async function keepStock(db: Knex): Promise<void> {
+  const now = "strftime('%Y-%m-%dT%H:%M:%fZ', 'now')"
+  // Corrections, and what begins or ends to be there, may change where waiting orders leave from.
+  await db.raw(
+    `CREATE TRIGGER stock_moved AFTER INSERT ON stock_moves BEGIN
+       INSERT INTO stock(location, sku, on_hand, reserved, move_id, stale)
+       VALUES (NEW.location, NEW.sku, NEW.on_hand, NEW.reserved, NEW.id, 1)
+       ON CONFLICT(location, sku) DO UPDATE SET
+         stale = CASE WHEN stale = 1 OR NEW.kind NOT IN ('bought', 'given back', 'sent', 'put back')
+           OR (on_hand > reserved) <> (on_hand + NEW.on_hand > reserved + NEW.reserved) THEN 1 ELSE 0 END,
+         on_hand = on_hand + NEW.on_hand, reserved = reserved + NEW.reserved, move_id = NEW.id;
+     END`,
+  )
+  const held = (kind: string, states: string, onHand: string, reserved: string, after: string): string =>
+    `INSERT INTO stock_moves(at, location, sku, kind, on_hand, reserved, label_id)
+       SELECT ${now}, location, sku, ${kind}, ${onHand}, ${reserved}, label_id FROM stock_held
+       WHERE label_id = NEW.id AND state IN (${states});
+     UPDATE stock_held SET state = '${after}' WHERE label_id = NEW.id AND state IN (${states});`
+  await db.raw(
+    `CREATE TRIGGER stock_given_back AFTER UPDATE OF state ON labels
+     WHEN NEW.state IN ('voided', 'failed') AND OLD.state NOT IN ('voided', 'failed') BEGIN
+       ${held("CASE state WHEN 'sent' THEN 'put back' ELSE 'given back' END", "'held', 'sent'", "CASE state WHEN 'sent' THEN quantity ELSE 0 END", "CASE state WHEN 'held' THEN -quantity ELSE 0 END", 'back')}
+     END`,
+  )
+  await db.raw(
+    `CREATE TRIGGER stock_sent AFTER UPDATE OF dispatched_at ON labels
+     WHEN NEW.dispatched_at IS NOT NULL AND OLD.dispatched_at IS NULL BEGIN
+       ${held("'sent'", "'held'", '-quantity', '-quantity', 'sent')}
+     END`,
+  )
+}
+
 /** How many orders hold every word, counted up to `most`. */
 export async function countFound(db: Knex, words: readonly string[], most: number): Promise<number> {
   const found = db('orders').select(db.raw('1')).limit(most)

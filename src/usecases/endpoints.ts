@@ -26,11 +26,32 @@ import type { openParcel } from './dispatch/bench/openParcel'
 import type { showBench } from './dispatch/bench/showBench'
 import type { buyBatch } from './dispatch/buyBatch'
 import type { dispatchBatch } from './dispatch/dispatchLabels'
+import type { saveAgreements } from './dispatch/collections/agreements'
+import type {
+  bookCollection,
+  cancelCollection,
+  CollectionFor,
+  replanCollection,
+  showTerms,
+} from './dispatch/collections/planCollection'
+import type { showCollections } from './dispatch/collections/showCollections'
+import type { findAtCounter, handOut, settleLate } from './dispatch/counter/handOut'
+import type { shelveOrder } from './dispatch/counter/shelve'
+import type { showCounter } from './dispatch/counter/showCounter'
+import type { closeDoor, Closing } from './dispatch/door/closeDoor'
+import type { sendManifestAgain } from './dispatch/door/deliverManifest'
+import type { showDoor } from './dispatch/door/doorView'
+import type { DoorScan, newContainer, scanAtDoor, takeOff } from './dispatch/door/scanAtDoor'
+import type { settleLeftBehind, showManifests } from './dispatch/door/showManifests'
 import type { planBatch } from './dispatch/planBatch'
 import type { PrintProfile } from './dispatch/printBatch'
 import type { showBatch, showBatches } from './dispatch/showBatches'
 import type { previewSlip, removeSlip, saveSlip, showSlips } from './dispatch/slips'
+import type { setChannelStock } from './dispatch/stock/channelsStock'
+import type { countByHand, showMoves, showStock } from './dispatch/stock/showStock'
+import type { previewStock, takeStockFile } from './dispatch/stock/stockFile'
 import type { requestVoid } from './dispatch/voidLabel'
+import type { voidMany } from './dispatch/voidMany'
 import type { saveWaves, showDay } from './dispatch/waves'
 import type { changeChannelSettings, cancelImport, retryAll } from './intake/changeChannel'
 import type { findItems, showRecipient, typeOrder, TypedOrder, TypedQuote } from './desk/typeOrder'
@@ -44,6 +65,9 @@ import type { markClaimed, settleClaim, showClaims } from './ledger/claims'
 import type { setMark, showMoney, topUp } from './ledger/balances'
 import type { lookAtInvoice, takeInvoice, takeInvoiceBack } from './ledger/invoices'
 import type { Exploration, exploreRates } from './ledger/exploreRates'
+import type { ReportAsked, saveAccounts, showReport } from './ledger/report'
+import type { showRuleCosts } from './rules/ruleCosts'
+import type { markAsked, settleRefund, showRefunds } from './ledger/refunds'
 import type { showLedger } from './ledger/showLedger'
 import type { previewTariffs, removeTariff, showTariffPrices, showTariffs, takeTariffs } from './ledger/tariffs'
 import type { changeWebhook, makeWebhook, showWebhooks } from './open/webhooks'
@@ -60,6 +84,7 @@ import type { connectOutside, showOutside } from './setup/outside'
 import type { setDemand } from './setup/demands'
 import type { ListChange, ListName } from './setup/lists'
 import type { takePicture } from './setup/pictures'
+import type { takeItemPicture } from './intake/itemPictures'
 import type { saveSeller, SellerSettings } from './setup/seller'
 import type { showSetup } from './setup/showSetup'
 import type { readZoneFile } from './setup/zoneFile'
@@ -74,6 +99,11 @@ import type { showArrivals, showLanes } from './tracking/showArrivals'
 import type { NumberLine, takeNumbers } from './tracking/manyNumbers'
 import type { OwnNumbers, recordOwnNumbers } from './tracking/ownNumbers'
 import type { showBoard, showBoardDays, spreadBoard } from './tracking/showBoard'
+import type { answerReturn } from './tracking/returns/answerReturn'
+import type { askReturnFor } from './tracking/returns/askReturn'
+import type { CheckedReturn, checkReturn, findReturn } from './tracking/returns/checkReturn'
+import type { paidByHand } from './tracking/returns/payBack'
+import type { ReturnList, showReturns } from './tracking/returns/showReturns'
 import type { showTracking } from './tracking/showTracking'
 
 // What use cases take and give is said once, by themselves.
@@ -147,6 +177,7 @@ export interface Endpoints {
     answer: Done<typeof saveSeller>
   }
   'PUT /api/setup/demands': { body: { demand: Parameters<typeof setDemand>[1] }; answer: Done<typeof setDemand> }
+  'PUT /api/intake/items/pictures': { file: true; query: { name: string }; answer: Done<typeof takeItemPicture> }
   'PUT /api/setup/pictures': { file: true; query: { preset: string }; answer: Done<typeof takePicture> }
   'POST /api/setup/carriers/:id': { body: Nothing; answer: Done<typeof showOwnServices> }
   'PUT /api/setup/carriers/:id': { body: { services: readonly string[] }; answer: Done<typeof takeOwnServices> }
@@ -278,6 +309,61 @@ export interface Endpoints {
   'POST /api/dispatch/batches/:id/picks': Printing
   'POST /api/dispatch/labels/:id/print': Printing
   'POST /api/dispatch/labels/:id/void': { body: Nothing; answer: Done<typeof requestVoid> }
+  'POST /api/dispatch/labels/void': { body: { labels: readonly number[] }; answer: Done<typeof voidMany> }
+  'GET /api/dispatch/manifests': { answer: Shown<typeof showManifests> }
+  'POST /api/dispatch/manifests': { body: { again: number }; answer: Done<typeof sendManifestAgain> }
+  'PUT /api/dispatch/manifests': {
+    body: Parameters<typeof settleLeftBehind>[1]
+    answer: Done<typeof settleLeftBehind>
+  }
+  'POST /api/dispatch/manifests/:id/print': Printing
+  'POST /api/dispatch/manifests/:id/containers': Printing
+  'GET /api/dispatch/door': { query: { carrier: string; location: string }; answer: Shown<typeof showDoor> }
+  'POST /api/dispatch/door': { body: Closing; answer: Done<typeof closeDoor> }
+  'POST /api/dispatch/door/scans': { body: DoorScan; answer: Done<typeof scanAtDoor> }
+  'DELETE /api/dispatch/door/scans': { body: Parameters<typeof takeOff>[1]; answer: Done<typeof takeOff> }
+  'POST /api/dispatch/door/containers': {
+    body: Parameters<typeof newContainer>[1]
+    answer: Done<typeof newContainer>
+  }
+  'GET /api/tracking/returns': { query: { list?: ReturnList }; answer: Shown<typeof showReturns> }
+  'POST /api/tracking/returns': { body: Parameters<typeof askReturnFor>[1]; answer: Done<typeof askReturnFor> }
+  'PUT /api/tracking/returns': { body: Parameters<typeof answerReturn>[1]; answer: Done<typeof answerReturn> }
+  'PUT /api/tracking/returns/paid': { body: { id: number }; answer: Done<typeof paidByHand> }
+  'POST /api/tracking/returns/arrivals': { body: { code: string }; answer: Done<typeof findReturn> }
+  'PUT /api/tracking/returns/arrivals': { body: CheckedReturn; answer: Done<typeof checkReturn> }
+  'GET /api/dispatch/stock': {
+    query: { location?: string; search?: string; only?: 'short' | 'none'; skip?: string }
+    answer: Shown<typeof showStock>
+  }
+  'PUT /api/dispatch/stock': { body: Parameters<typeof countByHand>[1]; answer: Done<typeof countByHand> }
+  'GET /api/dispatch/stock/moves': { query: { location: string; sku: string }; answer: Shown<typeof showMoves> }
+  'PUT /api/dispatch/stock/channels': {
+    body: Parameters<typeof setChannelStock>[1]
+    answer: Done<typeof setChannelStock>
+  }
+  'POST /api/dispatch/stock/file': { file: true; answer: Done<typeof previewStock> }
+  'PUT /api/dispatch/stock/file': { file: true; answer: Done<typeof takeStockFile> }
+  'GET /api/dispatch/counter': { query: { location: string }; answer: Shown<typeof showCounter> }
+  'POST /api/dispatch/counter': { body: Parameters<typeof findAtCounter>[1]; answer: Done<typeof findAtCounter> }
+  'PUT /api/dispatch/counter': { body: Parameters<typeof handOut>[1]; answer: Done<typeof handOut> }
+  'PUT /api/dispatch/counter/shelf': { body: Parameters<typeof shelveOrder>[1]; answer: Done<typeof shelveOrder> }
+  'PUT /api/dispatch/counter/late': { body: Parameters<typeof settleLate>[1]; answer: Done<typeof settleLate> }
+  'GET /api/dispatch/collections': { query: { from?: string }; answer: Shown<typeof showCollections> }
+  'POST /api/dispatch/collections': {
+    body: Parameters<typeof bookCollection>[1]
+    answer: Done<typeof bookCollection>
+  }
+  'PUT /api/dispatch/collections': {
+    body: Parameters<typeof replanCollection>[1]
+    answer: Done<typeof replanCollection>
+  }
+  'DELETE /api/dispatch/collections': { body: { id: number }; answer: Done<typeof cancelCollection> }
+  'POST /api/dispatch/collections/terms': { body: CollectionFor; answer: Done<typeof showTerms> }
+  'PUT /api/dispatch/collections/agreements': {
+    body: { version: number; agreements: readonly unknown[] }
+    answer: Done<typeof saveAgreements>
+  }
   'GET /api/dispatch/slips': { answer: Shown<typeof showSlips> }
   'PUT /api/dispatch/slips': { body: Version & { slip: unknown }; answer: Done<typeof saveSlip> }
   'DELETE /api/dispatch/slips': { body: Version & { id: string }; answer: Done<typeof removeSlip> }
@@ -332,6 +418,22 @@ export interface Endpoints {
     answer: Done<typeof takeInvoice>
   }
   'DELETE /api/ledger/balance/invoices': { body: { invoice: number }; answer: Done<typeof takeInvoiceBack> }
+  'GET /api/ledger/report': {
+    query: { by: ReportAsked['by']; from?: string; until?: string }
+    answer: Shown<typeof showReport>
+  }
+  'GET /api/ledger/report/rules': { answer: Shown<typeof showRuleCosts> }
+  'PUT /api/ledger/report': { body: Parameters<typeof saveAccounts>[1]; answer: Done<typeof saveAccounts> }
+  'POST /api/ledger/report/print': {
+    body: { month: string }
+    answer: { readonly ok: true; readonly file: string; readonly pages: number }
+  }
+  'GET /api/ledger/refunds': {
+    query: { settled?: string; carrier?: string; days?: string }
+    answer: Shown<typeof showRefunds>
+  }
+  'POST /api/ledger/refunds': { body: { labels: readonly number[] }; answer: Done<typeof markAsked> }
+  'PUT /api/ledger/refunds': { body: Parameters<typeof settleRefund>[1]; answer: Done<typeof settleRefund> }
   'GET /api/ledger/claims': { query: { settled?: string; carrier?: string }; answer: Shown<typeof showClaims> }
   'POST /api/ledger/claims': { body: { ids: readonly number[] }; answer: Done<typeof markClaimed> }
   'PUT /api/ledger/claims': {

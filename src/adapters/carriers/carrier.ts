@@ -62,6 +62,38 @@ export interface BoughtLabel {
   readonly charged: Money
 }
 
+/** What a carrier is told to let a buyer send something back. */
+export interface ReturnRequest {
+  readonly service: string
+  readonly from: LabelAddress
+  readonly fromCountry: string
+  readonly fromPostcode: string
+  readonly to: LabelAddress
+  readonly toCountry: string
+  readonly toPostcode: string
+  /** Grams, and millimetres. */
+  readonly weight: number
+  readonly size: readonly number[]
+  /** UN numbers. */
+  readonly dangerousGoods: readonly string[]
+  readonly reference: string
+  /** What is inside, for customs; null where there are none. */
+  readonly customs: readonly DeclaredItem[] | null
+}
+/** A label with which a buyer sends something back; nothing is charged until it is used. */
+export interface ReturnLabel {
+  readonly trackingNumber: string
+  readonly symbology: 'code128' | 'gs1-128'
+  readonly routing: string
+  /** Shown at the carrier's counter, where it is printed; empty where the buyer prints it. */
+  readonly code: string
+  /** The last day on which it can be used, `YYYY-MM-DD`. */
+  readonly validUntil: string
+  /** What is charged once it is used. */
+  readonly charge: Money
+  readonly document?: DrawnLabel
+}
+
 export interface CarrierEvent {
   readonly id: string
   readonly trackingNumber: string
@@ -78,6 +110,73 @@ export interface OfferedServices {
   readonly tariffs: readonly Tariff[]
 }
 
+/** Parcels that were given to a driver, as the carrier is told of them. */
+export interface ManifestNote {
+  /** Names the manifest for both sides. */
+  readonly reference: string
+  /** When the door was closed. */
+  readonly closedAt: string
+  readonly country: string
+  readonly postcode: string
+  /** Who signed for them; empty where nobody did. */
+  readonly driver: string
+  readonly parcels: readonly { readonly trackingNumber: string; readonly container: string }[]
+}
+
+/** When a driver may come, and what that costs. */
+export interface CollectionWindow {
+  /** `HH:MM` where the parcels are. */
+  readonly from: string
+  readonly until: string
+  /** Null where it is a part of the agreement. */
+  readonly charge: Money | null
+}
+/** Where and when. */
+export type CollectionPlace = Pick<CollectionWish, 'day' | 'country' | 'postcode'>
+/** On what terms a carrier collects on a day. */
+export interface CollectionTerms {
+  /** None on days on which it does not come. */
+  readonly windows: readonly CollectionWindow[]
+  /** Until when it can be booked, changed and cancelled. */
+  readonly bookUntil: string
+  /** Fewer parcels are not fetched. */
+  readonly least: number
+}
+/** What is asked of a carrier: come, where to, and for what. */
+export interface CollectionWish {
+  readonly reference: string
+  readonly day: string
+  readonly from: string
+  readonly until: string
+  readonly country: string
+  readonly postcode: string
+  readonly address: readonly string[]
+  /** Where the parcels stand: a door, a gate. */
+  readonly place: string
+  readonly notes: string
+  readonly parcels: number
+  readonly pallets: number
+  /** Grams. */
+  readonly weight: number
+}
+/** A collection as the carrier has it. */
+export interface BookedCollection {
+  readonly confirmation: string
+  readonly state: 'booked' | 'cancelled' | 'collected'
+  readonly day: string
+  readonly from: string
+  readonly until: string
+  readonly charge: Money | null
+}
+
+/** How the refund of a label stands that the carrier has taken back. */
+export interface RefundStanding {
+  readonly state: 'pending' | 'granted' | 'refused'
+  /** What was granted; null where nothing is yet. */
+  readonly amount: Money | null
+  readonly message: string
+}
+
 /** What Gharry needs of a carrier. Keys make every order to the carrier repeatable. */
 export interface CarrierClient {
   readonly buy: (request: LabelRequest, key: string) => Promise<CallResult<BoughtLabel>>
@@ -86,5 +185,18 @@ export interface CarrierClient {
   readonly topUp: (amount: Money, key: string) => Promise<CallResult<unknown>>
   /** The services of this account, where the interface lists them. */
   readonly services?: () => Promise<CallResult<OfferedServices>>
+  /** Where the interface takes them: refunds that are asked for again, return labels by themselves, manifests, and collections, asked for, changed and cancelled under keys. */
+  readonly refund?: (trackingNumber: string, key: string) => Promise<CallResult<RefundStanding>>
+  readonly returnLabel?: (request: ReturnRequest, key: string) => Promise<CallResult<ReturnLabel>>
+  readonly manifest?: (note: ManifestNote, key: string) => Promise<CallResult<{ readonly confirmation: string }>>
+  readonly collectionTerms?: (at: CollectionPlace) => Promise<CallResult<CollectionTerms>>
+  readonly bookCollection?: (wish: CollectionWish, key: string) => Promise<CallResult<BookedCollection>>
+  readonly changeCollection?: (
+    confirmation: string,
+    wish: CollectionWish,
+    key: string,
+  ) => Promise<CallResult<BookedCollection>>
+  readonly cancelCollection?: (confirmation: string, key: string) => Promise<CallResult<BookedCollection>>
+  readonly collection?: (confirmation: string) => Promise<CallResult<BookedCollection>>
   readonly events: (cursor: string) => Promise<CallResult<{ events: CarrierEvent[]; cursor: string; more: boolean }>>
 }

@@ -1,4 +1,5 @@
 import type { RawOrder } from '@/core/order'
+import type { Money } from '@/core/units'
 import type { CallResult } from '../http'
 
 /** One page of a channel's orders; entries that make no sense come as text with the reason. */
@@ -22,6 +23,15 @@ export interface Fulfilment {
   readonly trackingUrl: string
 }
 
+/** What a buyer gets back for pieces that came back. */
+export interface ChannelRefund {
+  readonly remoteOrder: string
+  readonly lines: readonly { readonly line: string; readonly quantity: number }[]
+  /** All of it: for the pieces, and for shipping. */
+  readonly amount: Money
+  readonly reason: string
+}
+
 /** A despatch as the channel shows it; those that were taken back are left out. */
 export interface ShownDespatch {
   readonly trackingNumber: string
@@ -37,6 +47,20 @@ export interface ChannelClient {
   readonly fulfil: (fulfilment: Fulfilment, key: string) => Promise<CallResult<unknown>>
   /** What the channel shows of an order’s despatches; only where it can be asked. */
   readonly despatches?: (remoteOrder: string) => Promise<CallResult<readonly ShownDespatch[]>>
+  /** Has what came back paid back; the same key twice is one refund. Only where the channel pays. */
+  readonly refund?: (refund: ChannelRefund, key: string) => Promise<CallResult<unknown>>
+  /** What it says is in stock, what has changed since a cursor; only where it is asked for it. */
+  readonly stock?: (cursor: string) => Promise<
+    CallResult<{
+      readonly levels: readonly { readonly sku: string; readonly onHand: number }[]
+      readonly cursor: string
+      readonly more: boolean
+    }>
+  >
+  /** Tells it what can be sold of each SKU: what it is told twice is the same. */
+  readonly tellStock?: (
+    levels: readonly { readonly sku: string; readonly free: number }[],
+  ) => Promise<CallResult<unknown>>
   /** Takes a fulfilment back whose label was voided. */
   readonly withdraw: (remoteOrder: string, trackingNumber: string, key: string) => Promise<CallResult<unknown>>
 }

@@ -96,6 +96,10 @@ export interface ChannelCan {
   readonly files: boolean
   /** It is told of parcels. */
   readonly told: boolean
+  /** It is told what buyers get back, and pays it; otherwise a person does. */
+  readonly refunds: boolean
+  /** It says what it has in stock, and takes what is told of it. */
+  readonly stock: boolean
   /** Its buyers may be written to; a marketplace may forbid it. */
   readonly mail: boolean
 }
@@ -107,6 +111,14 @@ export interface ChannelKind extends KindOf<'channel', ChannelClient, ChannelCan
 export interface CarrierCan {
   /** Its balance is topped up in advance. */
   readonly prepaid: boolean
+  /** It says how refunds stand; otherwise a person asks. */
+  readonly refunds: boolean
+  /** It makes labels for what buyers send back, after the parcel has left. */
+  readonly returns: boolean
+  /** It is told which parcels a driver got. */
+  readonly manifests: boolean
+  /** Collections are booked with it; otherwise a person calls, and Gharry keeps the record. */
+  readonly collections: boolean
 }
 export type CarrierKind = KindOf<'carrier', CarrierClient, CarrierCan>
 

@@ -1,3 +1,4 @@
+import { counter } from '../carriers/counter/kind'
 import { jsonLabels } from '../carriers/json-labels/kind'
 import { xmlFreight } from '../carriers/xml-freight/kind'
 import { authorisedMarket } from '../channels/authorised-market/kind'
@@ -13,7 +14,7 @@ import type { CarrierKind, ChannelKind, Kind, MessengerKind, PartnerKind } from 
 
 /** Every kind of connection: a new one is a folder, and a line here. */
 const channelKinds: readonly ChannelKind[] = [keyedShop, authorisedMarket, pushingMarket, sftpFolder, files, byHand]
-const carrierKinds: readonly CarrierKind[] = [jsonLabels, xmlFreight]
+const carrierKinds: readonly CarrierKind[] = [jsonLabels, xmlFreight, counter]
 
 const partnerKinds: readonly PartnerKind[] = [warehouse, papersByMail]
 const messengerKinds: readonly MessengerKind[] = [textGateway]

@@ -32,7 +32,7 @@ const book = (sheet: string | Uint8Array, more: Record<string, Uint8Array> = {})
             : sheet,
         ...more,
       },
-      { level: 9 },
+      { level: 6 },
     ),
   )
 const cell = (at: string, text: string): string => `<c r="${at}" t="inlineStr"><is><t>${text}</t></is></c>`
@@ -41,8 +41,8 @@ const read = (content: Buffer) => readSheet(content, ['sku', 'title'], ['sku'])
 
 test('a plain spreadsheet is read, whatever else is packed with it', async () => {
   expect(await read(book(good))).toEqual({ ok: true, rows: [{ line: 2, cells: { sku: 'A', title: 'Tank' } }] })
-  // 600 MB of nothing in a part that nobody needs: it is never unpacked.
-  const unused = Buffer.alloc(600_000_000)
+  // More than a table may unpack to, of nothing, in a part that nobody needs: it is never unpacked.
+  const unused = Buffer.alloc(130_000_000)
   const file = book(good, { 'xl/media/image1.bin': unused })
   expect(file.length).toBeLessThan(1_000_000)
   const before = performance.now()
@@ -58,8 +58,8 @@ test.each<[string, () => Buffer, RegExp]>([
   ],
   ['one cell far down', () => book(`${good}<row r="1048576">${cell('A1048576', 'x')}</row>`), /more than 200,000 rows/],
   [
-    'a cell of 100 MB',
-    () => book(`<row r="1">${cell('A1', 'x'.repeat(100_000_000))}</row>`),
+    'a cell of 70 MB',
+    () => book(`<row r="1">${cell('A1', 'x'.repeat(70_000_000))}</row>`),
     /unpacks to more than 60 MB/,
   ],
   [

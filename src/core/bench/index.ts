@@ -1,3 +1,3 @@
 /** The face of the bench: what other rooms may use. */
 export { type BenchLine, type BenchParcel, isComplete, isNear, judgeScan, weightTolerance } from './judge'
-export { readCode } from './readCode'
+export { parcelNumbers, readCode } from './readCode'

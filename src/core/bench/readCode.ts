@@ -1,5 +1,6 @@
 import { parseBarcode } from 'gs1-barcode-parser-mod'
 import { cleanText, hasCheckDigit, isGtin } from '@/core/order'
+import { cleanTrackingNumber } from '@/core/tracking'
 
 /** What a scanned code says. */
 export type Code =
@@ -63,4 +64,11 @@ function elementsIn(text: string): Code | null {
   if (!gtin || !isGtin(gtin)) return { kind: 'unreadable', why: 'This code names no item that could be known.' }
   const pieces = Number(found.get('37') ?? found.get('30') ?? 1)
   return { kind: 'item', gtin, pieces: Number.isInteger(pieces) && pieces > 0 && pieces < 100_000 ? pieces : 1 }
+}
+
+/** The ways in which the number of a parcel may be kept that was scanned so: with or without blanks, an SSCC with or without its `00`. */
+export function parcelNumbers(code: Code, scanned: string): readonly string[] {
+  if (code.kind === 'unit') return [code.sscc, `00${code.sscc}`]
+  const plain = scanned.trim()
+  return [...new Set([plain, cleanTrackingNumber(plain) ?? plain])]
 }

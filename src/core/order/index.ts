@@ -8,6 +8,7 @@ export { type ItemCard, normaliseOrder, type RawItem, type RawOrder, type Wishes
 export {
   type Address,
   closedAs,
+  type ComesBack,
   type Handling,
   handlings,
   isHandled,

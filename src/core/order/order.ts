@@ -68,8 +68,20 @@ export interface Order {
   readonly items: readonly Item[]
   /** What the buyer wants to be written on the slip, as for a gift; absent for none. */
   readonly message?: string
+  /** What its buyer wants to send back; only while that is decided. */
+  readonly comesBack?: ComesBack
   /** What normalisation could not make sense of; each sentence says what to do. */
   readonly problems: readonly OrderProblem[]
+}
+
+/** A return, as rules see it. */
+export interface ComesBack {
+  /** Why (`core/returns`); absent where nobody has said it. */
+  readonly reason?: string
+  /** Whole days since it was delivered. */
+  readonly days?: number
+  /** What the pieces were sold for. */
+  readonly value?: Money
 }
 
 export interface OrderProblem {

@@ -30,3 +30,17 @@ export function moduleFor(widths: readonly number[], available: number): number 
   const dots = Math.min(4, Math.floor(available / (modules * dot203)))
   return dots >= 1 ? dots * dot203 : null
 }
+
+/**
+ * A QR code (ISO/IEC 18004) of a text as squares: how many there are on a side, and the dark ones, line by line. Null when the text
+ * cannot be encoded.
+ */
+export function squareCode(text: string): { readonly side: number; readonly dark: readonly boolean[] } | null {
+  try {
+    const [symbol] = bwipjs.raw({ bcid: 'qrcode', text })
+    if (!symbol || !('pixs' in symbol)) return null
+    return { side: Number(symbol.pixx), dark: [...(symbol.pixs as readonly number[])].map((pixel) => pixel === 1) }
+  } catch {
+    return null
+  }
+}

@@ -1,3 +1,4 @@
+export { squareCode } from './barcode'
 export { gs1CheckDigit, s10CheckDigit } from './checkDigit'
 export {
   cn22Limit,
@@ -10,6 +11,8 @@ export {
 export type { Mark, Page, TextMark } from './drawing'
 export { type LabelAddress, type LabelContent, layoutLabel } from './label'
 export { fitInto, type SheetLayout, sheetLayouts, wholeSheet } from './labelSheet'
+export { layoutContainerLabel, layoutManifest } from './manifestSheet'
+export { layoutMonth, type MonthTable } from './monthSheet'
 export { layoutPickSheet } from './pickSheet'
 export { placeholders } from './placeholders'
 export {

@@ -47,7 +47,7 @@ export function chooseQuote(
         quote,
         pick,
         runnerUp: best(
-          quotes.filter((other) => other !== quote),
+          sent(quotes).filter((other) => other !== quote),
           cheaper,
         ),
       }
@@ -60,18 +60,21 @@ function chooseBy(quotes: readonly Quote[], pick: Pick, promisedBy: string, chan
     case 'service':
       return quotes.find((quote) => quote.service === pick.service) ?? null
     case 'cheapest':
-      return best(quotes, cheaper)
+      return best(sent(quotes), cheaper)
     case 'fastest':
-      return best(quotes, faster)
+      return best(sent(quotes), faster)
     case 'cheapest by promise':
       return best(
-        quotes.filter(
+        sent(quotes).filter(
           (quote) => promisedBy === '' || (quote.arrivesOn <= promisedBy && keeps(chanceOf(quote), pick.chance)),
         ),
         cheaper,
       )
   }
 }
+
+/** Without what the buyer would have to fetch: that is taken only when it is named. */
+const sent = (quotes: readonly Quote[]): readonly Quote[] => quotes.filter(({ fetched }) => !fetched)
 
 /** Whether a chance (per mille; null for one that is not known) is as good as wanted (per cent). */
 export const keeps = (chance: number | null, wanted: number | undefined): boolean =>

@@ -29,6 +29,8 @@ export interface Quote {
    */
   readonly onTime: number | null
   readonly tracked: boolean
+  /** The buyer fetches it: it is chosen only when it is named. */
+  readonly fetched?: boolean
 }
 
 export type RefusalCode =
@@ -149,12 +151,13 @@ export const endFor = (lane: Lane, from: Location, country: string, postcode: st
   lane.collections.has(from.id) ? endOf(lane, from.country, country, postcodeKey(postcode)) : null
 
 /**
- * The least that any service asks for a shipment, in minor units of the home currency; Infinity when none carries it.
+ * The least that any service that sends asks for a shipment, in minor units of the home currency; Infinity when none carries it.
  */
 export function leastCost(book: RateBook, shipment: Shipment): number {
   const asked = askedOf(shipment)
   let least = Infinity
   for (const lane of book.lanes) {
+    if (lane.service.fetched) continue
     const cost = costOf(book, lane, endFor(lane, shipment.from, asked.country, asked.postcode), asked, scratch)
     if (cost !== noQuote && cost < least) least = cost
   }
@@ -269,6 +272,7 @@ export function quoteOne(book: RateBook, lane: Lane, asked: Asked, from: Locatio
     arrivesOn: dayText(asked.ready.day + arrivesAfter(days)),
     onTime: onTime < 0 ? null : onTime,
     tracked: service.offers.includes('tracking'),
+    ...(service.fetched ? { fetched: true } : {}),
   }
 }
 

@@ -9,6 +9,8 @@ export interface Carrier {
   /** The forms of its tracking numbers; without any, all may be its own. */
   readonly numbers?: readonly NumberForm[]
   readonly retired?: boolean
+  /** By how many days after a void it has promised the refund; 14 where nothing is said. */
+  readonly refundDays?: number
 }
 
 export interface Zone {
@@ -84,6 +86,8 @@ export interface Service {
     readonly damaged?: { readonly within: number }
   }
   readonly formats?: readonly LabelFormat[]
+  /** The buyer fetches it where it is packed: nothing is sent. It is taken only when it is named, never as the cheapest. */
+  readonly fetched?: boolean
   /** Nothing goes by it any more; what went by it keeps its name. */
   readonly retired?: boolean
   /** Until when it is switched off, in words; only in a world that was made ready for a moment. */

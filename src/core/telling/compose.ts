@@ -24,6 +24,8 @@ export interface NoticeFacts {
   readonly link: string
   /** Where a customer says that nothing more shall be written. */
   readonly stop: string
+  /** About something that the customer sends back: what is paid back for it, and why it was answered as it was. */
+  readonly back?: { readonly refund: string; readonly why: string }
 }
 
 /** A day as it is said in a language. */
@@ -49,6 +51,7 @@ function scopeOf(facts: NoticeFacts, language: Language, words: NoticeWords, lin
       note: parcels.numbers.length < parcels.of ? words.about(parcels.positions.join(', '), parcels.of) : '',
     },
     ...{ day: dayIn(language, facts.day), place, items, link, stop },
+    ...{ refund: facts.back?.refund ?? '', why: facts.back?.why ?? '' },
   }
 }
 
@@ -107,7 +110,8 @@ function filled(
   const body = fillText(own.body, scope, budget, 'text')
   if (!body.ok) return { sentence: body.sentence }
   const oneLine = subject.text.replace(/\s+/g, ' ').trim().slice(0, 200)
-  const rest = { see: words.see, stopWords: words.stop, language, problem: null }
+  const see = words.steps[step].see
+  const rest = { see: see ?? words.see, stopWords: words.stop, language, problem: null }
   if (medium === 'text') {
     const text = body.text.replace(/\s+/g, ' ').trim()
     return text === ''
@@ -121,7 +125,7 @@ function filled(
     .filter((part) => part !== '')
     .map((part) => (part === linkMark ? null : part.replaceAll(linkMark, facts.link)))
   if (paragraphs.length === 0) return { sentence: 'The text cannot be filled: it comes out empty.' }
-  const text = paragraphs.map((part) => part ?? `${words.where}: ${facts.link}`).join('\n\n')
+  const text = paragraphs.map((part) => part ?? `${see ?? words.where}: ${facts.link}`).join('\n\n')
   return { notice: { subject: oneLine || facts.order.number, text: `${text}\n`, paragraphs, ...rest } }
 }
 
@@ -140,4 +144,5 @@ export const sampleFacts: NoticeFacts = {
   items: [{ title: 'An item', quantity: 2 }],
   link: 'https://shop.example/track/…',
   stop: 'https://shop.example/stop/…',
+  back: { refund: '34.90 EUR', why: '' },
 }

@@ -21,8 +21,8 @@ export interface Face {
   readonly show: Readonly<Record<Shown, boolean>>
   /** Texts of the seller's own, by language; a language without one has none. */
   readonly texts: Readonly<Partial<Record<string, { readonly above: string; readonly below: string }>>>
-  /** Whether customers may leave a note, and may report that something is wrong. */
-  readonly asks: { readonly note: boolean; readonly report: boolean }
+  /** Whether customers may leave a note, may report that something is wrong, and (unless it says no) may ask to send something back. */
+  readonly asks: { readonly note: boolean; readonly report: boolean; readonly returns?: boolean }
 }
 export const shownParts = ['items', 'address', 'events', 'map'] as const
 export type Shown = (typeof shownParts)[number]
@@ -48,7 +48,7 @@ const face = z.strictObject({
     .max(6, 'are more than six'),
   show: z.strictObject({ items: z.boolean(), address: z.boolean(), events: z.boolean(), map: z.boolean() }),
   texts: z.partialRecord(z.enum(languages), z.strictObject({ above: words, below: words })),
-  asks: z.strictObject({ note: z.boolean(), report: z.boolean() }),
+  asks: z.strictObject({ note: z.boolean(), report: z.boolean(), returns: z.boolean().optional() }),
 })
 export const facesSchema = z.strictObject({ all: face, channels: z.record(z.string().min(1).max(64), face) })
 
@@ -58,7 +58,7 @@ export const usualFace: Face = {
   links: [],
   show: { items: true, address: true, events: true, map: true },
   texts: {},
-  asks: { note: true, report: true },
+  asks: { note: true, report: true, returns: true },
 }
 export const usualFaces: Faces = { all: usualFace, channels: {} }
 

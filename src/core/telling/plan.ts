@@ -61,6 +61,7 @@ export const noticePlanSchema = z.strictObject({
 const everybody = (on: boolean): Telling => ({ on, channels: [], countries: [], languages: [] })
 const usuallyMailed: ReadonlySet<NoticeStep> = new Set([
   ...(['label made', 'number changed', 'waiting to be fetched', 'delayed', 'delivery failed', 'coming back'] as const),
+  ...(['return agreed', 'return refused', 'return arrived', 'paid back'] as const),
 ])
 
 /** How customers are told before anybody says otherwise: by mail, of what they have to know, and nothing more. */

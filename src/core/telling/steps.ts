@@ -12,6 +12,10 @@ export const noticeSteps = [
   'delivery failed',
   'coming back',
   'arrived back',
+  'return agreed',
+  'return refused',
+  'return arrived',
+  'paid back',
 ] as const
 export type NoticeStep = (typeof noticeSteps)[number]
 
@@ -26,7 +30,16 @@ const urgent: ReadonlySet<string> = new Set<NoticeStep>([
   'delivery failed',
   'coming back',
   'number changed',
+  // They answer what a customer has just asked.
+  'return agreed',
+  'return refused',
 ])
+/** Steps of what a customer sends back. */
+const ofReturns: ReadonlySet<string> = new Set<NoticeStep>([
+  ...(['return agreed', 'return refused', 'return arrived', 'paid back'] as const),
+])
+/** Whether a step is about what a customer sends back, and not about what was sent. */
+export const isOfReturn = (step: string): boolean => ofReturns.has(step)
 /** Whether a step is said at once, whatever was said within the last hour. */
 export const isUrgent = (step: string): boolean => urgent.has(step)
 
@@ -51,6 +64,7 @@ const along: readonly NoticeStep[] = ['label made', 'number changed', 'collected
  * once it is with the driver. What went wrong is not overtaken, but by the delivery.
  */
 export function isOvertaken(step: string, by: string): boolean {
+  if (isOfReturn(step) || isOfReturn(by)) return step === 'return arrived' && by === 'paid back'
   if (by === 'delivered') return step !== 'delivered' && step !== 'coming back' && step !== 'arrived back'
   // What goes back is not awaited any more.
   if (by === 'coming back' || by === 'arrived back')

@@ -1,5 +1,5 @@
 import type { Language } from './language'
-import type { Medium, NoticeStep } from './steps'
+import { isOfReturn, type Medium, type NoticeStep } from './steps'
 import { de } from './words/de'
 import { en } from './words/en'
 import { fr } from './words/fr'
@@ -25,6 +25,8 @@ export const noticePlaceholders: readonly (readonly [name: string, is: string])[
   ['day', 'when it should come, or came'],
   ['place', 'where the carrier saw it'],
   ['items', 'what is in the order: item.title, item.quantity'],
+  ['refund', 'what is paid back for a return'],
+  ['why', 'why a return is not taken'],
   ['link', 'the customer’s page'],
   ['stop', 'where letters are stopped'],
 ]
@@ -35,6 +37,7 @@ export function usualText(step: NoticeStep, medium: Medium, language: Language):
   const { subject, says, sms } = words.steps[step]
   if (medium === 'text') return { subject: '', body: sms }
   const hello = `${words.hello} {{ buyer.firstName }},`
-  const numbers = `${words.numbers}: {{ parcel.numbers }}`
+  const number = `${words.numbers}: {{ parcel.numbers }}`
+  const numbers = isOfReturn(step) ? `{% if parcel.numbers != "" %}${number}{% endif %}` : number
   return { subject, body: [hello, says, '{{ parcel.note }}', '{{ link }}', numbers, '{{ seller.name }}'].join('\n\n') }
 }

@@ -1,3 +1,4 @@
+export { fetchedServices, isCounter } from './counters'
 export {
   isMapped,
   readyWordings,
@@ -24,3 +25,4 @@ export {
   wordingTables,
   worldSchema,
 } from './worldSchema'
+export { printedLocation } from './printedLocation'

@@ -61,6 +61,7 @@ export const serviceSchema = z.strictObject({
     })
     .optional(),
   formats: z.array(z.enum(labelFormats)).optional(),
+  fetched: z.boolean().optional(),
   retired: z.boolean().optional(),
 })
 
@@ -191,6 +192,7 @@ export const carrierSchema = z.strictObject({
     )
     .max(20)
     .optional(),
+  refundDays: z.int().min(0, 'is no number of days').max(366, 'is more than a year').optional(),
   retired: z.boolean().optional(),
 })
 
@@ -211,6 +213,10 @@ export const sellerSchema = z.strictObject({
   mail: z.union([z.literal(''), z.email('is no e-mail address').max(200)]),
   units: z.enum(unitSystems),
   paper: z.enum(papers),
+  gs1Prefix: z
+    .string()
+    .regex(/^\d{4,12}$/, 'is no company prefix: 4 to 12 digits')
+    .optional(),
 })
 
 /** Everything a decision may look at besides order and rulebook, as the command line reads it. */

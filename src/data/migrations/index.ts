@@ -33,6 +33,13 @@ import { pace } from './031-pace'
 import { bench } from './032-bench'
 import { waves } from './033-waves'
 import { printing } from './034-printing'
+import { handing } from './035-handing'
+import { refunds } from './036-refunds'
+import { counter } from './037-counter'
+import { reports } from './038-reports'
+import { comingBack } from './039-coming-back'
+import { stock } from './040-stock'
+import { itemPictures } from './041-item-pictures'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -69,4 +76,11 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '032-bench', up: bench },
   { name: '033-waves', up: waves },
   { name: '034-printing', up: printing },
+  { name: '035-handing', up: handing },
+  { name: '036-refunds', up: refunds },
+  { name: '037-counter', up: counter },
+  { name: '038-reports', up: reports },
+  { name: '039-coming-back', up: comingBack },
+  { name: '040-stock', up: stock },
+  { name: '041-item-pictures', up: itemPictures },
 ]

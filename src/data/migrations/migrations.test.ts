@@ -174,5 +174,6 @@ test('books of the time before tariffs and several parcels are brought into the 
     ['purchase', 'shipping', 'balance', 434],
     ['void', 'refunds due', 'shipping', 434],
   ])
+  expect(await db('refunds')).toMatchObject([{ label_id: 7, amount: 434, state: 'pending' }])
   await db.destroy()
 })

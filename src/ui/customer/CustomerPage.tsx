@@ -3,6 +3,7 @@ import { DateTime } from 'luxon'
 import { type Language, languageNames, languages } from '@/core/telling'
 import { progressOf } from '@/core/tracking'
 import type { ParcelView, TrackedParcel } from '@/usecases/tracking/trackParcel'
+import { Returns, type TypedReturn } from './Returns'
 import { stopsMap } from './stopsMap'
 import { type Say, sayIn } from './words'
 
@@ -11,6 +12,8 @@ interface Props {
   readonly language: Language
   /** What became of what was just sent: a key of `said`. */
   readonly said?: string
+  /** What was typed of a return that could not be asked for. */
+  readonly typed?: TypedReturn | undefined
 }
 
 // English is read in many countries: day before month, as most of them write it.
@@ -27,7 +30,7 @@ const momentIn = (language: string, at: string, zone: string): string =>
   })
 
 /** What a customer reads on a phone: where is it, when will it come, and how to say something about it. */
-export function CustomerPage({ view, language, said }: Props) {
+export function CustomerPage({ view, language, said, typed }: Props) {
   const say = sayIn(language)
   const { face, parcels } = view
   const own = face.texts[language]
@@ -86,6 +89,7 @@ export function CustomerPage({ view, language, said }: Props) {
           say={say}
         />
       )}
+      <Returns view={view} language={language} say={say} day={(text) => dayIn(language, text)} typed={typed} />
       {own?.below && <p style="white-space:pre-line">{own.below}</p>}
       <Foot view={view} language={language} say={say} />
     </main>

@@ -5,11 +5,12 @@ import type { ParcelView } from '@/usecases/tracking/trackParcel'
 import { CustomerPage } from './CustomerPage'
 import { pageHtml } from './html'
 import { DeadLinkPage, FindPage, LetterAnswerPage, type Seller, StopPage } from './OtherPages'
+import type { TypedReturn } from './Returns'
 import { sayIn } from './words'
 
-/** The page of a shipment as text; `said` is what became of what its customer just sent. */
-export const drawCustomerPage = (view: ParcelView, language: Language, said?: string): string =>
-  pageHtml(<CustomerPage view={view} language={language} said={said} />, {
+/** The page of a shipment as text; `said` is what became of what its customer just sent, `typed` what was wrong of it. */
+export const drawCustomerPage = (view: ParcelView, language: Language, said?: string, typed?: TypedReturn): string =>
+  pageHtml(<CustomerPage view={view} language={language} said={said} typed={typed} />, {
     language,
     title: sayIn(language)('title'),
     colours: view.colours,

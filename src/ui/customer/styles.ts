@@ -18,6 +18,7 @@ section.parcel{border-top:2px solid var(--h);margin-top:2rem;padding-top:.4rem}s
 svg.map{display:block;width:100%;height:auto;border:1px solid var(--h);background:var(--t)}
 details{border:1px solid var(--h);padding:.2rem .9rem;margin-top:.8rem}summary{padding:.6rem 0;cursor:pointer;font-weight:600}
 form{display:grid;gap:.8rem;padding:.2rem 0 1rem}label{display:grid;gap:.2rem}.radio{display:flex;gap:.6rem;align-items:baseline;min-height:1.75rem}
+.pieces{display:grid;grid-template-columns:5rem 1fr;gap:.7rem;align-items:center;margin-bottom:.4rem}svg.code{width:11rem;height:11rem;display:block;margin:.4rem 0}
 fieldset{border:0;padding:0;margin:0}legend{padding:0;margin-bottom:.3rem}
 input:not([type=radio]),textarea{font:inherit;color:inherit;background:var(--p);border:1px solid var(--s);border-radius:3px;padding:.55rem .7rem;width:100%}
 button{font:inherit;font-weight:600;color:var(--oa);background:var(--a);border:0;border-radius:3px;padding:.7rem 1rem;cursor:pointer}

@@ -1,13 +1,13 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
-import Link from 'next/link'
 import { useRef, useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Confirm } from '../kit/Confirm'
 import { count, homeMoney } from '../kit/format'
+import { OrderLink } from '../kit/OrderLink'
 import { StateMark } from '../kit/StateMark'
 import { PrintChoices } from './PrintChoices'
 import { PrintButton } from './PrintButton'
@@ -91,7 +91,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
           {bought.length > 0 && Number(summary.dispatched) < bought.length && (
             <Button
               onClick={() =>
-                void act(
+                act(
                   call('POST /api/dispatch/batches/:id', { path: { id: String(id) }, body: { dispatched: true } }),
                   'Marked as handed over',
                 )
@@ -113,12 +113,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
           <li key={row.id} className="border-b border-hair/60 py-1.5">
             <p className="flex items-center gap-2">
               <StateMark state={row.state} />
-              <Link
-                href={`/desk?order=${row.orderId}&q=${encodeURIComponent(row.number)}`}
-                className="font-mono text-small text-act underline decoration-hair underline-offset-4"
-              >
-                {row.number}
-              </Link>
+              <OrderLink id={row.orderId} number={row.number} />
               <span className="truncate">{row.buyer}</span>
               <span className="ml-auto">{homeMoney(row.charged ?? row.quoted)}</span>
             </p>

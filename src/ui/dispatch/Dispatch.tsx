@@ -4,6 +4,7 @@ import { useSearchParams } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import type { BatchLine } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
+import type { DayView } from '@/usecases/dispatch/waves'
 import { call } from '../kit/api'
 import { count, homeMoney } from '../kit/format'
 import { useChange } from '../kit/useChange'
@@ -19,7 +20,16 @@ import { Button } from '../kit/Button'
 import { When } from '../kit/When'
 
 /** Batches: plan one, see what it costs, buy it, watch it, print it, hand it over. */
-export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; names: DeskNames }) {
+export function Dispatch({
+  initial,
+  initialDay,
+  names,
+}: {
+  initial: readonly BatchLine[]
+  /** With it from the first moment, so that nothing below it moves when it comes. */
+  initialDay: DayView
+  names: DeskNames
+}) {
   const search = useSearchParams()
   const open = Number(search.get('batch')) || null
   const [orders, setOrders] = useState<readonly number[]>([])
@@ -28,6 +38,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
   const { data: day } = useQuery({
     queryKey: ['day'],
     queryFn: () => call('GET /api/dispatch/day'),
+    initialData: initialDay,
     refetchInterval: 10_000,
   })
   useEffect(() => setOrders(search.get('from') === 'desk' ? keptSelection() : []), [search])
@@ -84,7 +95,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
               />
             </div>
           )}
-          {orders.length === 0 && day && (
+          {orders.length === 0 && (
             <>
               <DayPlan day={day} names={names} />
               <Waves
@@ -222,7 +233,7 @@ export function Dispatch({ initial, names }: { initial: readonly BatchLine[]; na
           )}
         </div>
       </div>
-      {gathering && day && <WaveRules day={day} names={names} onClose={() => setGathering(false)} />}
+      {gathering && <WaveRules day={day} names={names} onClose={() => setGathering(false)} />}
       {open !== null && !gathering && (
         <BatchDetail key={open} id={open} names={names} onClose={() => go('/dispatch')} />
       )}

@@ -4,6 +4,10 @@ import { PartsHead } from '../kit/PartsHead'
 const parts = [
   ['batches', '/dispatch', 'Batches'],
   ['bench', '/bench', 'Bench'],
+  ['collections', '/dispatch/collections', 'Collections'],
+  ['handover', '/dispatch/handover', 'Hand-over'],
+  ['stock', '/dispatch/stock', 'Stock'],
+  ['counter', '/counter', 'Counter'],
   ['slips', '/dispatch/slips', 'Slips'],
 ] as const
 

@@ -17,6 +17,8 @@ export function PrintButton({
     | 'POST /api/dispatch/batches/:id/print'
     | 'POST /api/dispatch/batches/:id/picks'
     | 'POST /api/dispatch/labels/:id/print'
+    | 'POST /api/dispatch/manifests/:id/print'
+    | 'POST /api/dispatch/manifests/:id/containers'
   id: number
   profile: PrintProfile
   className: string

@@ -207,7 +207,7 @@ function Channel({ channel, busy, act }: { channel: ChannelView; busy: boolean; 
             className="py-0.5"
             disabled={busy}
             onClick={() =>
-              void act(() => call('POST /api/intake/channels/:id/import', { path: { id: channel.id }, body: {} }))
+              act(() => call('POST /api/intake/channels/:id/import', { path: { id: channel.id }, body: {} }))
             }
           >
             {busy ? 'Importing …' : 'Import now'}

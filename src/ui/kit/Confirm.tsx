@@ -52,7 +52,7 @@ export function Confirm({
               kind={danger ? 'danger' : 'filled'}
               disabled={waits}
               aria-busy={waits || undefined}
-              onClick={() => void confirm()}
+              onClick={() => confirm()}
             >
               {action}
             </Button>

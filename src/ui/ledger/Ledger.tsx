@@ -3,6 +3,7 @@ import { homeSign } from '../kit/locale'
 import { useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { parseAsString, useQueryStates } from 'nuqs'
+import Link from 'next/link'
 import { useMemo } from 'react'
 import type { LedgerView } from '@/usecases/ledger/showLedger'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -11,7 +12,6 @@ import { amount, count, homeMoney, shortDay } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
 import { countryName } from '../kit/countryName'
-import { When } from '../kit/When'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), {
   ssr: false,
@@ -58,7 +58,14 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
         about={
           <>
             <b className="text-ink">{homeMoney(view.spend)}</b> for {count(view.labels)} labels
-            {view.totals.pending > 0 && <>, {homeMoney(view.totals.pending)} refunds pending</>}
+            {view.pending > 0 && (
+              <>
+                ,{' '}
+                <Link className="text-act underline decoration-hair underline-offset-4" href="/ledger/refunds">
+                  {homeMoney(view.pending)} refunds pending
+                </Link>
+              </>
+            )}
           </>
         }
       >
@@ -127,35 +134,6 @@ export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNam
               </div>
             </details>
           </>
-        )}
-        {view.refunds.length > 0 && (
-          <section className="mt-5">
-            <h2 className="mb-1 text-lead">Refunds pending</h2>
-            <table className="w-full bg-sheet">
-              <thead>
-                <tr className="border-y border-hair text-small text-soft">
-                  <th className="px-3 py-1.5">Voided</th>
-                  <th>Order</th>
-                  <th>Tracking number</th>
-                  <th>Carrier</th>
-                  <th className="pr-3 text-right">{homeSign()}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {view.refunds.map((row) => (
-                  <tr key={row.labelId} className="border-b border-hair/70">
-                    <td className="px-3 py-1">
-                      <When at={row.at} />
-                    </td>
-                    <td className="font-mono text-small">{row.number}</td>
-                    <td className="font-mono text-small">{row.trackingNumber}</td>
-                    <td>{names.carriers[row.carrier] ?? row.carrier}</td>
-                    <td className="pr-3 text-right">{amount(-row.amount)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
         )}
       </div>
     </div>

@@ -3,7 +3,9 @@ import { PartsHead } from '../kit/PartsHead'
 
 const parts = [
   ['spend', '/ledger', 'Spend'],
+  ['report', '/ledger/report', 'Reports'],
   ['balance', '/ledger/balance', 'Balance'],
+  ['refunds', '/ledger/refunds', 'Refunds'],
   ['claims', '/ledger/claims', 'Claims'],
   ['tariffs', '/ledger/tariffs', 'Tariffs'],
   ['rates', '/ledger/rates', 'Compare rates'],

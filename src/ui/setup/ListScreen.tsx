@@ -70,7 +70,7 @@ export function ListScreen<T extends object, In extends FieldValues, Out extends
               value={q}
               onChange={(event) => void go({ q: event.target.value || null }, { history: 'replace' })}
             />
-            <Button onClick={() => void go({ add: true, one: null })}>New {kind.one}</Button>
+            <Button onClick={() => go({ add: true, one: null })}>New {kind.one}</Button>
           </p>
           <div className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label={listLabel(kind.list)}>
             {groups.map((group) => (

@@ -1,12 +1,12 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
-import Link from 'next/link'
 import { parseAsString, useQueryState } from 'nuqs'
 import { useState, type ReactNode } from 'react'
 import type { TrackingView } from '@/usecases/tracking/showTracking'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { count } from '../kit/format'
+import { OrderLink } from '../kit/OrderLink'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
@@ -147,12 +147,7 @@ function Column({
               <span className="w-20 shrink-0">
                 <StateMark state={row.state} />
               </span>
-              <Link
-                href={`/desk?order=${row.orderId}&q=${encodeURIComponent(row.number)}`}
-                className="font-mono text-small text-act underline decoration-hair underline-offset-4"
-              >
-                {row.number}
-              </Link>
+              <OrderLink id={row.orderId} number={row.number} />
               <span className="min-w-0 flex-1 truncate text-soft">{what(row)}</span>
               <span className="text-soft">
                 <When at={row.sentAt ?? row.nextAt} />

@@ -4,6 +4,7 @@ import { PartsHead } from '../kit/PartsHead'
 const parts = [
   ['board', '/tracking', 'Board'],
   ['told', '/tracking/told', 'Notifications'],
+  ['returns', '/tracking/returns', 'Returns'],
   ['arrivals', '/tracking/arrivals', 'Arrivals'],
   ['numbers', '/tracking/numbers', 'Numbers'],
   ['notices', '/tracking/notices', 'Notices'],

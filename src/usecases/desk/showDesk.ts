@@ -1,4 +1,5 @@
 import type { OrderState } from '@/core/order'
+import { reasonFrom } from '@/core/rulebook/decide'
 import {
   deskCount,
   deskDistribution,
@@ -37,7 +38,18 @@ export async function showDesk(
 ): Promise<DeskView> {
   const { n, more } = await deskCount(gharry.db, filter)
   const rows = offset >= mostListed ? [] : await deskPage(gharry.db, filter, sorts, offset, most)
-  return { rows, total: n, more, listed: Math.min(n, mostListed), offset }
+  return { rows: await withPlaces(gharry, rows), total: n, more, listed: Math.min(n, mostListed), offset }
+}
+
+/** Reasons that are of the place name it. */
+async function withPlaces(gharry: Application, rows: readonly OrderRow[]): Promise<readonly OrderRow[]> {
+  if (!rows.some(({ state }) => state === 'attention')) return rows
+  const names = new Map((await newestWorld(gharry.db))?.world.locations.map(({ id, name }) => [id, name]))
+  return rows.map((row) =>
+    row.reason === null || row.location === null
+      ? row
+      : { ...row, reason: reasonFrom(row.reason, names.get(row.location) ?? row.location) },
+  )
 }
 
 const spreads = new Map<string, { at: number; spread: Promise<DeskSpread> }>()

@@ -39,6 +39,8 @@ import {
   parcelsOfLabels,
   pinDetails,
   postsOfOrder,
+  returnsOf,
+  type ReturnState,
   type LabelRow,
   type NoticeRow,
   type OrderRow,
@@ -97,6 +99,15 @@ export interface OrderView {
   readonly letters: readonly Omit<LetterRow, 'token' | 'key'>[]
   /** Why its buyer is not written to; empty when they are. */
   readonly unwritten: string
+  /** What comes back of it. */
+  readonly returns: readonly {
+    readonly id: number
+    readonly state: ReturnState
+    readonly reason: string
+    readonly number: string
+    readonly askedAt: string
+    readonly pieces: number
+  }[]
   /** What its carrier owes for it, or was asked for. */
   readonly claims: readonly ClaimRow[]
   /** The customer’s page of what was bought last; empty while nothing is. */
@@ -144,6 +155,12 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
     words: (await wordsOfOrders(db, [id])).map((one) => ({ ...one, sentence: wordsSentence(one) })),
     letters: (await lettersOfOrder(db, id)).map(({ token: _token, key: _key, ...letter }) => letter),
     unwritten: whyNobody(await channelById(db, row.channelId)),
+    returns: (await returnsOf(db, { orderId: id })).map(
+      ({ id: own, state, reason, trackingNumber, askedAt, pieces }) => ({
+        ...{ id: own, state, reason, askedAt, number: trackingNumber ?? '' },
+        pieces: pieces.reduce((sum, { quantity }) => sum + quantity, 0),
+      }),
+    ),
     claims: await claimsOfOrder(db, id),
     page: pageOf(labels, gharry.settings.publicUrl),
     handOvers: (await handOversOfOrder(db, id)).map(({ token: _token, ...row }) => ({

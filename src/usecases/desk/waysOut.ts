@@ -62,7 +62,11 @@ export async function showWays(gharry: Application, orders: readonly number[]): 
     stuck++
     const ways = waysOut(order, routed, own, deciding)
     if (ways.length === 0) without++
-    for (const way of ways) found.set(way.key, [...(found.get(way.key) ?? []), { ...way, order: id }])
+    for (const way of ways) {
+      const same = found.get(way.key)
+      if (same) same.push({ ...way, order: id })
+      else found.set(way.key, [{ ...way, order: id }])
+    }
     if (++worked % portion === 0) await new Promise((resolve) => setImmediate(resolve))
   }
   const ways = [...found.values()].map(shared)

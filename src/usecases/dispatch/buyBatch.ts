@@ -4,7 +4,9 @@ import { formatMoney, money } from '@/core/units'
 import { addBatch, nameBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { freshToken } from '../shared/freshId'
+import { stockKeepers, stockTaker } from '../shared/stockInForce'
 import { basisOf, planBatch } from './planBatch'
+import { holdForBatch } from './stock/holdForLabels'
 
 const largestBatch = 5000
 
@@ -37,6 +39,7 @@ export async function buyBatch(
       `This is ${formatMoney(money(above, home))} above what may be spent today without approval: say why it is bought all the same.`,
     )
   const now = gharry.now().toISOString()
+  const keeps = await stockKeepers(gharry.db)
   return gharry.db.transaction(async (trx): Promise<Answer<{ batch: number; labels: number; total: number }>> => {
     const rows = await orderRows(
       trx,
@@ -58,6 +61,14 @@ export async function buyBatch(
     )
     if (changed)
       return refuse('order-moved', `Order ${changed.number} has changed meanwhile: look once more and confirm.`)
+    const take = await stockTaker(
+      trx,
+      keeps,
+      plan.labels.map(({ order, location }) => ({ location, items: facts.get(order)!.items })),
+    )
+    const sold = plan.labels.find(({ order, location }) => take(location, facts.get(order)!.items) !== null)
+    if (sold)
+      return refuse('order-moved', `What order ${sold.number} needs was sold meanwhile: look once more and confirm.`)
     const batch = await addBatch(
       trx,
       gharry.settings.author,
@@ -74,10 +85,14 @@ export async function buyBatch(
         request: JSON.stringify(label.request),
         quoted: label.cost,
         arrivesOn: label.arrivesOn,
+        shipOn: label.request.shipOn,
+        weight: label.parcels.reduce((sum, { weight }) => sum + weight, 0),
+        ...{ listPrice: label.listPrice, buyerPaid: label.buyerPaid, rule: label.rule },
         parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
       })),
       now,
     )
+    await holdForBatch(trx, batch, facts, keeps, now)
     if (wave) await nameBatch(trx, batch, wave.name, wave.leavesBy)
     await setState(
       trx,

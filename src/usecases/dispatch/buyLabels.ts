@@ -1,5 +1,5 @@
 import { homeCurrency } from '../shared/homeCurrency'
-import type { BoughtLabel, CallFailure, CarrierEvent, LabelRequest } from '@/adapters'
+import type { BoughtLabel, CallFailure, LabelRequest } from '@/adapters'
 import { cleanTrackingNumber } from '@/core/tracking'
 import { formatMoney, money, toHome } from '@/core/units'
 import {
@@ -13,7 +13,6 @@ import {
   putBack,
   putOnBoard,
   setShipmentState,
-  takeEarlyEvents,
   writeLog,
   type Database,
   type LabelPaper,
@@ -21,6 +20,7 @@ import {
   setProblem,
 } from '@/data'
 import type { Purchase, PurchaseBook } from './purchaseBook'
+import { earlyNews } from '../tracking/earlyNews'
 import { takeNews } from '../tracking/followParcels'
 import type { Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
@@ -174,16 +174,8 @@ async function takeEarlyNews(gharry: Application, trx: Database, mine: readonly 
     const numbers = mine
       .filter(({ label }) => label.carrier === carrier)
       .flatMap(({ parcels }) => parcels.map(({ trackingNumber }) => trackingNumber))
-    const early = await takeEarlyEvents(trx, carrier, numbers)
-    if (early.length === 0) continue
-    await takeNews(
-      gharry,
-      trx,
-      carrier,
-      early.map(({ remoteId, trackingNumber, at, status, place, text }) => ({
-        ...{ id: remoteId, trackingNumber, at, status: status as CarrierEvent['status'], place, text },
-      })),
-    )
+    const early = await earlyNews(trx, carrier, numbers)
+    if (early.length > 0) await takeNews(gharry, trx, carrier, early)
   }
 }
 

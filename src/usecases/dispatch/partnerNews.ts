@@ -1,6 +1,7 @@
 import { partnerKindOf, type PartnerNews } from '@/adapters'
 import {
   answerHandOver,
+  countStock,
   handOverBy,
   labelById,
   listConnections,
@@ -16,7 +17,7 @@ import {
   type HandOverRow,
 } from '@/data'
 import { type Answer, type Application, refuse } from '../shared/application'
-import { changeWorld, currentWorld } from '../shared/changeWorld'
+import { currentWorld } from '../shared/changeWorld'
 import { hasNumbers, readOwnNumbers, recordOwnNumbersIn } from '../tracking/ownNumbers'
 import { requestVoid } from './voidLabel'
 
@@ -69,7 +70,7 @@ async function takePartnerNews(
   partner: Pick<ConnectionRow, 'id' | 'name'>,
   news: PartnerNews,
 ): Promise<string | null> {
-  if (news.kind === 'stock') return takeStock(gharry, partner, news.items)
+  if (news.kind === 'stock') return takeStock(gharry, trx, partner, news.items)
   const row = await handOverBy(trx, { reference: news.reference, partner: partner.id })
   if (!row) return `it names ${news.reference}, which was not handed over to ${partner.name}`
   if (news.kind === 'despatched') return left(gharry, trx, row, partner.name, news)
@@ -79,22 +80,16 @@ async function takePartnerNews(
 /** What a partner counts is what is in stock at its places; SKUs that it does not name stay as they are. */
 async function takeStock(
   gharry: Application,
+  trx: Database,
   { id, name }: Pick<ConnectionRow, 'id' | 'name'>,
   items: readonly { readonly sku: string; readonly quantity: number }[],
 ): Promise<string | null> {
-  const { world } = await currentWorld(gharry.db)
+  const { world } = await currentWorld(trx)
   const places = world.locations.filter(({ partner }) => partner === id)
   if (places.length === 0) return 'it reports stock, but no location is theirs (Set-up, Locations)'
-  const counted = Object.fromEntries(items.map(({ sku, quantity }) => [sku, quantity]))
-  const differs = places.some(({ stock = {} }) => items.some(({ sku, quantity }) => stock[sku] !== quantity))
-  if (!differs) return null
-  const cause = `${name} reported its stock`
-  await changeWorld(gharry, null, cause, (current) => ({
-    ...current,
-    locations: current.locations.map((location) =>
-      location.partner === id ? { ...location, stock: { ...location.stock, ...counted } } : location,
-    ),
-  }))
+  const counts = items.map(({ sku, quantity }) => ({ sku, onHand: quantity }))
+  const at = gharry.now().toISOString()
+  for (const place of places) await countStock(trx, place.id, counts, { at, kind: 'partner', note: '', author: name })
   return null
 }
 

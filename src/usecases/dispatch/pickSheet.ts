@@ -1,13 +1,10 @@
-import { createReadStream } from 'node:fs'
-import { pdfFile } from '@/adapters'
 import { layoutPickSheet, wholeSheet } from '@/core/papers'
 import { pickList, toteCode, type Wanted } from '@/core/waves'
 import { usualSeller } from '@/core/world'
 import { batchSummaries, labelsOfBatch, newestWorld, ordersById, parcelsOfLabels } from '@/data'
 import type { Application } from '../shared/application'
-import { writeNewFile } from '../shared/writeNewFile'
 import { itemsIn } from './parcelItems'
-import { keepPrint, type PrintFile } from './printBatch'
+import { keepPages, type PrintFile } from './printBatch'
 
 /** The pick list of a batch: each SKU once along the places, and a tote for each order. Null when nothing is to be picked. */
 export async function printPickSheet(gharry: Application, batch: number): Promise<PrintFile | null> {
@@ -53,14 +50,5 @@ export async function printPickSheet(gharry: Application, batch: number): Promis
     stops,
     paper,
   )
-  const { name, path } = await keepPrint(gharry, 'pdf', (file) => {
-    const pdf = pdfFile(`Pick list ${batch}`, paper)
-    for (const page of pages) pdf.add(page)
-    pdf.end()
-    return writeNewFile(file, pdf.stream)
-  })
-  return {
-    content: createReadStream(path),
-    ...{ type: 'application/pdf', extension: 'pdf', name, pages: pages.length },
-  }
+  return keepPages(gharry, `Pick list ${batch}`, pages, paper)
 }

@@ -2,9 +2,11 @@ import { createHash } from 'node:crypto'
 import { cutText, isHandled, type Order, unNumbers } from '@/core/order'
 import { carrierKindOf, type LabelRequest } from '@/adapters'
 import { isPostOfficeBox, printedAddress } from '@/core/address'
+import { printedLocation } from '@/core/world'
 import type { Parcel } from '@/core/packing'
 import { amountToInsure } from '@/core/rulebook/decide'
 import type { Pins, Routed } from '@/core/rulebook/language'
+import { toHome } from '@/core/units'
 import {
   balanceOf,
   carrierAccounts,
@@ -23,6 +25,7 @@ import { declaredItems } from './parcelPapers'
 import { decide } from '../shared/routeOrders'
 import { accountFor } from '../shared/accounts'
 import { rulebookInForce, type InForce } from '../shared/rulebookInForce'
+import { stockKeepers, stockTaker } from '../shared/stockInForce'
 
 /** One order of a batch before it is bought. */
 export interface PlannedLabel {
@@ -37,6 +40,12 @@ export interface PlannedLabel {
   /** The connection of the account that it is bought with. */
   readonly account: string
   readonly cost: number
+  /** Without the contract's discount. */
+  readonly listPrice: number
+  /** What the buyer paid for shipping; null where its currency has no rate. */
+  readonly buyerPaid: number | null
+  /** The rule that chose the service; empty without one. */
+  readonly rule: string
   readonly lines: readonly { readonly what: string; readonly minor: number }[]
   readonly arrivesOn: string
   readonly daysLate: number | null
@@ -77,6 +86,12 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
   const labels: PlannedLabel[] = []
   const blocked: { order: number; number: string; reason: string }[] = []
   let moved = 0
+  const decided = new Map([...facts].flatMap(([id, order]) => (inForce ? [[id, decide(order, inForce, gharry.now(), pins.get(id))] as const] : []))) // prettier-ignore
+  const take = await stockTaker(
+    gharry.db,
+    await stockKeepers(gharry.db),
+    [...decided].map(([id, { location }]) => ({ location: location ?? '', items: facts.get(id)!.items })),
+  )
   for (const id of byPriority(ids, rows)) {
     const row = rows.get(id)
     const order = facts.get(id)
@@ -88,8 +103,9 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
       })
       continue
     }
-    const routed = decide(order, inForce, gharry.now(), pins.get(id))
-    const reason = whyNot(row, routed, accounts)
+    const routed = decided.get(id)!
+    const reason =
+      whyNot(row, routed, accounts) ?? outOfStock(take(routed.location ?? '', order.items), routed, inForce)
     if (reason) blocked.push({ order: id, number: row.number, reason })
     else {
       const planned = {
@@ -113,6 +129,18 @@ export async function planBatch(gharry: Application, ids: readonly number[]): Pr
     moved,
     together: togetherOf(labels, rows),
   }
+}
+
+/** Why an order waits for what is not there; null when all of it is. */
+function outOfStock(
+  missing: { readonly sku: string; readonly left: number } | null,
+  { location }: Routed,
+  { ready }: InForce,
+): string | null {
+  if (missing === null) return null
+  const place = ready.world.locations.find(({ id }) => id === location)?.name ?? location
+  const left = missing.left === 0 ? 'none' : `only ${missing.left}`
+  return `Not in stock in ${place}: ${left} of ${missing.sku} is free. Count it under Dispatch, Stock, if it is there.`
 }
 
 async function balancesFor(
@@ -191,6 +219,9 @@ function plan(
     zone: quote.zone,
     location: location.id,
     cost: quote.cost,
+    listPrice: quote.list,
+    buyerPaid: toHome(order.shippingPaid, inForce.ready.world.rates),
+    rule: ruleOf(routed),
     lines: quote.lines,
     arrivesOn: quote.arrivesOn,
     daysLate: routed.daysLate,
@@ -202,15 +233,7 @@ function plan(
       toCountry: order.shipTo.country,
       toPostcode: order.shipTo.postcode,
       from: {
-        lines: printedAddress({
-          name: '',
-          company: location.address.company,
-          lines: location.address.lines,
-          postcode: location.address.postcode,
-          city: location.address.city,
-          region: '',
-          country: location.country,
-        }),
+        lines: printedLocation(location),
       },
       to: { lines: printedAddress(order.shipTo) },
       parcels: routed.parcels.map(({ weight, size, dangerousGoods, notStackable }) => ({
@@ -234,6 +257,13 @@ function plan(
       insured: amountToInsure(routed.decisions.insurance, row.value, inForce.ready) ?? 0,
     },
   }
+}
+
+/** Which rule chose the service; a person's choice is no rule's. */
+function ruleOf({ trail }: Routed): string {
+  const by = trail.decisions.find(({ decision }) => decision === 'picks')?.by
+  if (by?.kind === 'rule') return by.rule
+  return by?.kind === 'pin' ? 'by hand' : ''
 }
 
 const fillReference = (template: string, order: Order): string =>

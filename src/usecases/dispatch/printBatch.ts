@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { buffer } from 'node:stream/consumers'
 import { givenPages, pdfFile, pngOf, withGivenPages } from '@/adapters'
-import { type Page, pageToZpl, type PrinterDpi, sheetLayouts } from '@/core/papers'
+import { fetchedServices } from '@/core/world'
+import { type Page, pageToZpl, type PrinterDpi, type SheetLayout, sheetLayouts } from '@/core/papers'
 import {
   chunks,
   drawnElsewhere,
@@ -161,7 +162,7 @@ async function print(
 }
 
 /** Keeps a print file for an hour under a name of its own; one that cannot be written whole leaves nothing behind. */
-export async function keepPrint(
+async function keepPrint(
   gharry: Application,
   extension: PrintProfile['format'],
   write: (path: string) => Promise<void>,
@@ -178,6 +179,25 @@ export async function keepPrint(
     throw error
   }
   return { name, path }
+}
+
+/** Keeps pages that are lists, not papers of labels, as a print file. */
+export async function keepPages(
+  gharry: Application,
+  title: string,
+  pages: readonly Page[],
+  layout: SheetLayout,
+): Promise<PrintFile> {
+  const { name, path } = await keepPrint(gharry, 'pdf', (file) => {
+    const pdf = pdfFile(title, layout)
+    for (const page of pages) pdf.add(page)
+    pdf.end()
+    return writeNewFile(file, pdf.stream)
+  })
+  return {
+    content: createReadStream(path),
+    ...{ type: 'application/pdf', extension: 'pdf', name, pages: pages.length },
+  }
 }
 
 /** Labels that carriers drew are printed as they came, or not at all. */
@@ -254,6 +274,7 @@ async function* pagesOf(
   { parts }: PrintProfile,
 ): AsyncGenerator<Sheet> {
   const world = (await newestWorld(gharry.db))!.world
+  const fetched = new Set(fetchedServices(world))
   const channels = new Map((await listChannels(gharry.db)).map((channel) => [channel.id, channel.name]))
   for (const part of chunks(labels, 20)) {
     const orders = new Map(
@@ -282,8 +303,10 @@ async function* pagesOf(
           channelName: channels.get(order.channel) ?? order.channel,
           reprint: label.printedAt ? `REPRINT · first printed ${label.printedAt.slice(0, 16).replace('T', ' ')}` : '',
         }
-        if (parts !== 'labels') for (const page of await slipPages(gharry.db, printed)) yield page
-        if (parts !== 'slips') {
+        const isFetched = fetched.has(label.service)
+        // What is fetched has no label: its slip says whose it is.
+        if (parts !== 'labels' || isFetched) for (const page of await slipPages(gharry.db, printed)) yield page
+        if (parts !== 'slips' && !isFetched) {
           const of = (what: LabelPaper['what']): LabelPaper[] =>
             drawn.filter((paper) => paper.position === parcel.position && paper.what === what)
           const label = await givenSheets(of('label'))

@@ -2,6 +2,7 @@ import { fromJson, handOverBy, labelById, ordersById, parcelsOfLabels } from '@/
 import type { LabelRequest } from '@/adapters'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
+import { isLinkToken } from '../shared/links'
 import { itemsIn } from './parcelItems'
 import { type Papers, papersOf } from './printBatch'
 
@@ -25,11 +26,9 @@ export interface HandOverView {
   readonly cancelled: boolean
 }
 
-const tokenForm = /^[\w-]{20,64}$/
-
 /** By the link of the mail; null when it leads to none. */
 export async function showHandOver(gharry: Application, token: string): Promise<HandOverView | null> {
-  const row = tokenForm.test(token) ? await handOverBy(gharry.db, { token }) : undefined
+  const row = isLinkToken(token) ? await handOverBy(gharry.db, { token }) : undefined
   const label = row && (await labelById(gharry.db, row.labelId))
   const [stored] = row ? await ordersById(gharry.db, [row.orderId]) : []
   if (!row || !label || !stored) return null
@@ -57,7 +56,7 @@ export async function showHandOver(gharry: Application, token: string): Promise<
 
 /** The papers once more, as PDF where they can be; null when the link leads to none, or the shipment must not go. */
 export async function handedPapers(gharry: Application, token: string): Promise<Papers | null> {
-  const row = tokenForm.test(token) ? await handOverBy(gharry.db, { token }) : undefined
+  const row = isLinkToken(token) ? await handOverBy(gharry.db, { token }) : undefined
   const label = row && (await labelById(gharry.db, row.labelId))
   return label?.state === 'bought' && !label.own ? papersOf(gharry, label, 'pdf') : null
 }

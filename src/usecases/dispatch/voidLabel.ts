@@ -8,6 +8,9 @@ import {
   membersOf,
   moveLabel,
   orderRows,
+  type Database,
+  changePickup,
+  pickupOf,
   ordersById,
   putBack,
   putOnBoard,
@@ -19,9 +22,11 @@ import {
   type LabelRow,
 } from '@/data'
 import { announce } from '../open/announce'
+import { takeOffVoided } from './door/scanAtDoor'
 import { takeBackHandOvers } from './handOver'
 import { recordOwnNumbersIn, replacementOf } from '../tracking/ownNumbers'
 import { postKey } from '../tracking/tellTheWorld'
+import { expectRefund } from '../ledger/refunds'
 import { openShipment } from '../desk/combineOrders'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
@@ -38,7 +43,8 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
     const label = await labelById(trx, labelId)
     if (!label) return refuse('unknown-label', 'There is no such label.')
     if (label.state !== 'bought') return refuse('not-bought', `The label is ${label.state}: there is nothing to void.`)
-    if (label.deliveredAt || (label.status && label.status !== 'announced'))
+    const hasLeft = label.status !== null && label.status !== 'announced' && !(await isOnShelf(trx, label.id))
+    if (label.deliveredAt || hasLeft)
       return refuse(
         'on-its-way',
         'The parcel is on its way already: a label can be voided until the carrier has collected it.',
@@ -51,6 +57,7 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
       problem: null,
       leaseUntil: null,
     })
+    await takeOffVoided(gharry, trx, label)
     await writeLog(trx, [
       {
         order: label.orderId,
@@ -61,6 +68,12 @@ export async function requestVoid(gharry: Application, labelId: number): Promise
     ])
     return { ok: true }
   })
+}
+
+/** What lies on one's own shelf has not left. */
+const isOnShelf = async (trx: Database, label: number): Promise<boolean> => {
+  const line = await pickupOf(trx, label)
+  return line !== undefined && line.handedAt === null
 }
 
 /** Nothing was bought for a shipment that left under numbers of somebody else: there is nobody to ask. */
@@ -120,6 +133,7 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
       ))
     )
       return
+    await changePickup(trx, label.id, { putBackAt: now })
     await putOnBoard(trx, [label.id])
     await announce(trx, gharry.now(), [
       {
@@ -156,6 +170,7 @@ export async function voidLabel(gharry: Application, label: LabelRow): Promise<v
           amount: -(label.charged ?? 0),
         },
       ])
+    if (!label.own) await expectRefund(gharry, trx, label)
     await setFlag(trx, label.orderId, null)
     const [stored] = await ordersById(trx, [label.orderId])
     if (other) {

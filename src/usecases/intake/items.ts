@@ -14,6 +14,7 @@ import {
 import type { World } from '@/core/world'
 import { itemUses, newestWorld, orderRows, removePin, weightCorrections, type ItemUse } from '@/data'
 import { changeWorld, currentWorld } from '../shared/changeWorld'
+import { pictureAddresses } from './itemPictures'
 import { refuse, type Answer, type Application } from '../shared/application'
 
 export interface ItemView {
@@ -24,6 +25,8 @@ export interface ItemView {
   /** It is in orders, but not in the list yet. */
   readonly unlisted: boolean
   readonly measured: boolean
+  /** Where its picture is. */
+  readonly picture: string | null
 }
 
 export interface ItemsView {
@@ -55,15 +58,21 @@ export async function showItems(gharry: Application, search: string): Promise<It
     missing: missingOf(card),
     unlisted: !listed.has(card.sku),
     measured: card.measured ?? false,
+    picture: null,
   }))
   const found = items.filter(({ row }) =>
     words.every((word) => `${row.sku} ${row.title} ${row.tags}`.toLowerCase().includes(word)),
   )
   const harm = (item: ItemView): number => (item.missing.length > 0 ? item.use.waiting : 0)
   found.sort((a, b) => harm(b) - harm(a) || b.use.recent - a.use.recent || (a.row.sku! < b.row.sku! ? -1 : 1))
+  const shown = found.slice(0, maxShown)
+  const pictures = await pictureAddresses(
+    gharry.db,
+    shown.map(({ row }) => row.sku!),
+  )
   return {
     version: newest.version,
-    items: found.slice(0, maxShown),
+    items: shown.map((item) => ({ ...item, picture: pictures[item.row.sku!] ?? null })),
     total: found.length,
     harmed: items.filter(({ missing }) => missing.length > 0).reduce((sum, { use }) => sum + use.waiting, 0),
     learned: await learnedNow(gharry, newest.world),

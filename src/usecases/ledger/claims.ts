@@ -2,7 +2,7 @@ import { csvFile, xlsxFile } from '@/adapters'
 import { claimsOwed, type Consigned } from '@/core/claims'
 import type { Order } from '@/core/order'
 import type { TrackingStatus } from '@/core/tracking'
-import { minorDigits, toHome } from '@/core/units'
+import { toHome } from '@/core/units'
 import type { World } from '@/core/world'
 import {
   addClaims,
@@ -23,6 +23,7 @@ import {
 import { refuse, type Answer, type Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { sellersDay } from '../shared/sellersDay'
+import { decimalAmount } from './decimalAmount'
 
 const dayMs = 86_400_000
 /** Nothing is owed for longer. */
@@ -107,12 +108,6 @@ export async function showClaims(gharry: Application, settled: boolean, carrier?
   }
 }
 
-/** An amount as programs read it: a point before decimals, no sign of a currency. */
-function decimal(minor: number, currency: string): string {
-  const digits = minorDigits(currency)
-  return (minor / 10 ** digits).toFixed(digits)
-}
-
 const columns = [
   ...['claim', 'reference', 'tracking number', 'service', 'for', 'because', 'sent on', 'foreseen for'],
   ...['delivered at', 'amount', 'currency', 'claim by'],
@@ -129,7 +124,7 @@ export async function claimFile(gharry: Application, carrier: string, format: 'c
     ...{ claim: `G-${line.id}`, reference: line.number, 'tracking number': line.trackingNumber },
     ...{ service: nameOf(line.service), for: line.kind, because: line.reason, 'sent on': line.boughtAt.slice(0, 10) },
     ...{ 'foreseen for': line.arrivesOn ?? '', 'delivered at': line.deliveredAt ?? '' },
-    ...{ amount: decimal(line.amount, home), currency: home, 'claim by': line.claimBy },
+    ...{ amount: decimalAmount(line.amount, home), currency: home, 'claim by': line.claimBy },
   }))
   return format === 'xlsx' ? xlsxFile('Claims', columns, rows) : csvFile(columns, rows)
 }

@@ -16,11 +16,16 @@ import {
   bookingsOfInvoice,
   invoiceById,
   labelsByNumbers,
+  labelsByIds,
   labelsByReturn,
   markTakenBack,
+  moveRefund,
+  refundOf,
   newestWorld,
   parcelsOfLabels,
+  returnsByNumbers,
   type Booking,
+  type Database,
   type LabelRow,
   numbersOf,
 } from '@/data'
@@ -132,6 +137,7 @@ export async function takeInvoice(
     )
     if (id === undefined) return refuse('taken-before', `The invoice ${number.trim()} was taken before.`)
     const day = await sellersDay(gharry, trx)
+    const granted = await grantByInvoice(trx, read.lines, at)
     const bookings = read.lines.flatMap(({ line, label, billed, expected, what }): Booking[] => {
       const base = {
         key: `invoice-${id}-${line}`,
@@ -142,8 +148,11 @@ export async function takeInvoice(
         author,
         note: `Invoice ${number.trim()}, line ${line}: ${what}`,
       }
-      if (label?.state === 'voided' && billed < 0)
+      if (label?.state === 'voided' && billed < 0) {
+        // Granted before, by message or by hand: the invoice says it once more.
+        if (granted.has(label.id)) return []
         return [{ ...base, kind: 'refund', debit: 'balance', credit: 'refunds due', amount: -billed }]
+      }
       const difference = billed - (expected ?? 0)
       return difference === 0
         ? []
@@ -175,6 +184,9 @@ export async function takeInvoiceBack(gharry: Application, id: number): Promise<
     if (!(await markTakenBack(trx, invoice, at))) return refuse('taken-back', 'This invoice was taken back before.')
     const day = await sellersDay(gharry, trx)
     const booked = await bookingsOfInvoice(trx, id)
+    for (const { kind, labelId } of booked)
+      if (kind === 'refund' && labelId !== null)
+        await moveRefund(trx, labelId, 'granted', { state: 'pending', settledAt: null, granted: null })
     await book(
       trx,
       booked.map((booking) => ({
@@ -190,6 +202,18 @@ export async function takeInvoiceBack(gharry: Application, id: number): Promise<
     )
     return { ok: true, bookings: booked.length }
   })
+}
+
+/** Settles the refunds that an invoice grants; gives the labels whose refund was granted before. */
+async function grantByInvoice(trx: Database, lines: readonly Matched[], at: string): Promise<ReadonlySet<number>> {
+  const before = new Set<number>()
+  for (const { label, billed } of lines) {
+    if (label?.state !== 'voided' || billed >= 0) continue
+    const settled = { state: 'granted' as const, settledAt: at, granted: -billed, nextAsk: null }
+    if (!(await moveRefund(trx, label.id, 'pending', settled)) && (await refundOf(trx, label.id))?.state === 'granted')
+      before.add(label.id)
+  }
+  return before
 }
 
 // More lines than this are several invoices.
@@ -248,10 +272,34 @@ async function matchInvoice(
     carrier,
     rows.flatMap(({ trackingNumber }) => (found.has(trackingNumber) ? [] : [trackingNumber])),
   )
+  const rowsBack = await returnsByNumbers(
+    gharry.db,
+    carrier,
+    rows.flatMap(({ trackingNumber }) => (found.has(trackingNumber) ? [] : [trackingNumber])),
+  )
+  const sentBack = new Map(
+    (
+      await labelsByIds(
+        gharry.db,
+        [...rowsBack.values()].map(({ labelId }) => labelId),
+      )
+    ).map((row) => [row.id, row]),
+  )
   const seen = new Set<number>()
+  const charged = new Set<number>()
   const lines = rows.map(({ line, trackingNumber, billed, weight, description }): Matched => {
     const match = found.get(trackingNumber)
-    const back = match ? undefined : returned.get(trackingNumber)
+    const back = match ? undefined : returned.get(trackingNumber)?.label
+    const row = match ? undefined : rowsBack.get(trackingNumber)
+    // One whose price the carrier has said is held to it, once.
+    if (row && row.charge > 0 && sentBack.has(row.labelId)) {
+      const expected = row.usedAt !== null && !charged.has(row.id) ? row.charge : 0
+      charged.add(row.id)
+      return {
+        ...{ line, trackingNumber, label: sentBack.get(row.labelId)!, billed, expected },
+        what: billed === expected ? 'as charged' : description || 'the return label was used',
+      }
+    }
     if (back)
       return {
         line,

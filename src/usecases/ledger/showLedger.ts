@@ -1,4 +1,4 @@
-import { ledgerTotals, pendingRefunds, spendBy, spendByCountry, spendByDayAndCarrier, type Spend } from '@/data'
+import { ledgerTotals, pendingSum, spendBy, spendByCountry, spendByDayAndCarrier, type Spend } from '@/data'
 import type { Application } from '../shared/application'
 
 export interface LedgerView {
@@ -12,7 +12,8 @@ export interface LedgerView {
   readonly byZone: readonly Spend[]
   readonly byCountry: readonly Spend[]
   readonly byDay: readonly { readonly day: string; readonly carrier: string; readonly amount: number }[]
-  readonly refunds: Awaited<ReturnType<typeof pendingRefunds>>
+  /** What carriers owe for labels that were voided. */
+  readonly pending: number
 }
 
 /** What was spent, net of refunds, in a range of days; without a range, the last 30 days there are entries for. */
@@ -33,6 +34,6 @@ export async function showLedger(gharry: Application, range: { from?: string; un
     byZone: await spendBy(db, 'zone', from, until),
     byCountry: await spendByCountry(db, from, until),
     byDay: await spendByDayAndCarrier(db, from, until),
-    refunds: await pendingRefunds(db),
+    pending: (await pendingSum(db)).amount,
   }
 }

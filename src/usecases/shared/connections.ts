@@ -175,6 +175,13 @@ const deadCarrier = (why: string): CarrierClient => ({
   buy: failure(why),
   voidLabel: failure(why),
   topUp: failure(why),
+  refund: failure(why),
+  manifest: failure(why),
+  collectionTerms: failure(why),
+  bookCollection: failure(why),
+  changeCollection: failure(why),
+  cancelCollection: failure(why),
+  collection: failure(why),
   events: failure(why),
 })
 const deadPartner = (why: string): PartnerClient => ({ handOver: failure(why), takeBack: failure(why) })

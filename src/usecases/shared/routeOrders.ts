@@ -123,3 +123,25 @@ export async function routeNextPage(
   )
   return { last: page[page.length - 1]!.id, count: page.length, changes }
 }
+
+/** Routes a page of the waiting orders that hold one of some SKUs again; gives where it ends, null when there are no more. */
+export async function routePageWith(
+  gharry: Application,
+  trx: Database,
+  inForce: InForce,
+  skus: ReadonlySet<string>,
+  after: number,
+): Promise<number | null> {
+  const page = await pageOfOrders(trx, waitingStates, after, 500)
+  if (page.length === 0) return null
+  const own = page.filter(({ order }) => order.items.some(({ sku }) => skus.has(sku)))
+  if (own.length > 0) {
+    await routeAndRecord(trx, own, inForce, gharry.now())
+    await announceOrders(
+      trx,
+      gharry.now(),
+      own.map(({ id }) => id),
+    )
+  }
+  return page.at(-1)!.id
+}

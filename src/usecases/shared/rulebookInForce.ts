@@ -3,6 +3,7 @@ import type { Rulebook } from '@/core/rulebook/language'
 import { outagesNow, readyWorld, type ReadyWorld, worldAt } from '@/core/world'
 import { editionInForce, newestWorld, versionsInForce } from '@/data'
 import type { Application } from './application'
+import { type StockNow, stockNow, withStock } from './stockInForce'
 
 export interface InForce {
   readonly edition: number
@@ -12,12 +13,15 @@ export interface InForce {
   readonly ready: ReadyWorld
   /** What is switched off. */
   readonly outages: string
+  /** As of which move of the stock. */
+  readonly stock: number
 }
 
-const kept = new WeakMap<object, InForce>()
+/** Kept without the stock, which moves all day, and as it was last given out with it. */
+const kept = new WeakMap<object, { readonly bare: InForce; readonly given: InForce }>()
 
 /**
- * The edition in force with the newest world as it is now, compiled once and kept until either changes, or an outage begins
+ * The edition in force with the newest world as it is now and what is in stock, compiled once and kept until either changes, or an outage begins
  * or ends. Null before there is any.
  */
 export async function rulebookInForce(gharry: Application): Promise<InForce | null> {
@@ -25,12 +29,14 @@ export async function rulebookInForce(gharry: Application): Promise<InForce | nu
   const moment = gharry.now()
   const now = moment.toISOString()
   const versions = await versionsInForce(gharry.db, now)
+  const stock = await stockNow(gharry.db)
   const before = kept.get(gharry.db)
   const world = await newestWorld(gharry.db)
   if (!world) return null
   const outages = outagesNow(world.world, moment.getTime())
-  if (before?.edition === versions.edition && before.worldVersion === versions.world && before.outages === outages)
-    return before
+  const { bare } = before ?? {}
+  if (bare?.edition === versions.edition && bare.worldVersion === versions.world && bare.outages === outages)
+    return before!.given.stock === stock.version ? before!.given : give(gharry.db, bare, stock)
   const edition = await editionInForce(gharry.db, now)
   if (!edition) return null
   const inForce: InForce = {
@@ -40,7 +46,15 @@ export async function rulebookInForce(gharry: Application): Promise<InForce | nu
     program: compileRulebook(edition.rulebook, world.world.rates),
     ready: readyWorld(worldAt(world.world, moment.getTime())),
     outages,
+    stock: 0,
   }
-  kept.set(gharry.db, inForce)
-  return inForce
+  return give(gharry.db, inForce, stock)
+}
+
+/** With what is in stock now: all that is worked out from the rest of the world is the same. */
+function give(db: object, bare: InForce, stock: StockNow): InForce {
+  const { ready } = bare
+  const given = { ...bare, stock: stock.version, ready: { ...ready, world: withStock(ready.world, stock) } }
+  kept.set(db, { bare, given })
+  return given
 }

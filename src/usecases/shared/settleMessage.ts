@@ -12,7 +12,7 @@ const minAttempts = 12
  */
 export async function settleMessage(
   gharry: Application,
-  table: Message | 'letters' | 'webhook_messages',
+  table: Message | 'letters' | 'webhook_messages' | 'manifests',
   row: OutboxRow,
   result: CallResult<unknown>,
   of: Readonly<Record<string, string>>,

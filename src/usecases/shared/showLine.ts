@@ -2,14 +2,16 @@ import {
   claimSums,
   countByState,
   countOpenImports,
+  countRefusedHandOvers,
   countStuckLabels,
-  countPendingRefunds,
+  pendingSum,
   readDraft,
   versionsInForce,
   workByState,
 } from '@/data'
 import { illConnections } from '../intake/connections'
 import type { Application } from './application'
+import { sellersDay } from './sellersDay'
 
 export interface LineStop {
   readonly count: number
@@ -31,13 +33,16 @@ export async function showLine(gharry: Application): Promise<LineView> {
   const handOvers = await workByState(db, 'handovers')
   const draft = await readDraft(db)
   const { edition } = await versionsInForce(db, gharry.now().toISOString())
-  const refunds = await countPendingRefunds(db)
+  const { n: refunds } = await pendingSum(db)
   const owed = (await claimSums(db)).reduce((sum, { state, n: of }) => sum + (state === 'owed' ? of : 0), 0)
   return {
     intake: { count: imports.open, stuck: imports.stuck + ill },
     rules: { count: draft?.rulebook.rules.length ?? 0, stuck: edition === 0 ? 1 : 0 },
     desk: { count: n('attention') + n('held') + n('ready'), stuck: n('attention') },
-    dispatch: { count: n('ready') + n('buying'), stuck: stuckLabels },
+    dispatch: {
+      count: n('ready') + n('buying'),
+      stuck: stuckLabels + (await countRefusedHandOvers(db, await sellersDay(gharry, db))),
+    },
     tracking: {
       count: n('labelled') + n('dispatched'),
       stuck: (posts.failed ?? 0) + (notices.failed ?? 0) + (handOvers.failed ?? 0),

@@ -1,7 +1,7 @@
 import type { World } from '@/core/world'
 import { demoRulebook } from '../../../demo/rulebook'
 import { demoWorld } from '../../../demo/world'
-import { checksOfOrder, logOf, scansOf } from '@/data'
+import { checksOfOrder, logOf, ordersById, scansOf } from '@/data'
 import { buyAtBench, offerAtBench } from '../dispatch/bench/buyAtBench'
 import { putParcelAside, scanItems, undoLast, weighParcel } from '../dispatch/bench/checkParcel'
 import { openParcel } from '../dispatch/bench/openParcel'
@@ -42,6 +42,17 @@ const fill = async (view: BenchView): Promise<void> => {
     for (let i = 0; i < quantity; i++)
       expect(await scan(view.check, sku)).toMatchObject({ ok: true, verdicts: ['right'] })
 }
+
+test('where several parcels are open, an item opens none; an order number, a label or a tote does', async () => {
+  await begin(6)
+  const single = (await rig.orders()).find(({ quantity }) => quantity === 1)!
+  const [stored] = await ordersById(rig.gharry.db, [single.id])
+  const { sku } = stored!.order.items[0]!
+  const several = (code: string) => openParcel(rig.gharry, { bench: 'Bench 1', code, take: false, items: false })
+  expect(await several(sku)).toMatchObject({ ok: false, code: 'not-found' })
+  expect(await open(sku)).toMatchObject({ ok: true })
+  expect(await several(single.number)).toMatchObject({ ok: true, view: { number: single.number } })
+})
 
 test('a parcel is opened by slip or label, filled by scan, and checked when all is in it; every scan is written down', async () => {
   await begin(4)

@@ -102,7 +102,7 @@ test('voiding: the order returns, the refund is pending, a waiting notice is dro
   await rig.workAll()
   expect((await rig.labels())[0]).toMatchObject({ state: 'voided' })
   expect((await rig.orders())[0]).toMatchObject({ state: 'ready' })
-  expect(await showLedger(rig.gharry, {})).toMatchObject({ spend: 0, totals: { pending: label!.charged } })
+  expect(await showLedger(rig.gharry, {})).toMatchObject({ spend: 0, pending: label!.charged })
   expect(await rig.mails()).toHaveLength(0)
   expect((await rig.shopOrders())[0]).toMatchObject({ status: 'open', fulfilments: [{ withdrawn: true }] })
   expect(await trackByLink(rig.gharry, label!.token)).toBeNull()
@@ -338,7 +338,10 @@ test('an account that takes so many labels a second is asked no faster', async (
     )
     const at = asked.map((call) => Date.parse((call as unknown as { at: string }).at)).sort((a, b) => a - b)
     expect(asked.length).toBe(labels.filter((label) => label.carrier === carrier).length)
-    // A fifth within a second of the first of them would be one too many; clocks are read in another moment.
-    for (let i = 4; i < at.length; i++) expect(at[i]! - at[i - 4]!).toBeGreaterThan(850)
+    // A fifth within a second of the first of them would be one too many. A call may arrive later than it left, by as much as a
+    // busy machine takes: without a limit all of them come within some hundredths.
+    const late = 500
+    for (let i = 4; i < at.length; i++) expect(at[i]! - at[i - 4]!).toBeGreaterThan(1000 - late)
+    expect(at.at(-1)! - at[0]!).toBeGreaterThanOrEqual(1000 * Math.floor((at.length - 1) / 4) - late)
   }
 })

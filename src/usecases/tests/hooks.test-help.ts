@@ -8,7 +8,7 @@ export async function withHooks(
   gharry: Application,
 ): Promise<{ url: (id: string) => string; close: () => Promise<void> }> {
   ;(globalThis as { gharryOpen?: Promise<Application> }).gharryOpen = Promise.resolve(gharry)
-  const { POST } = await import('@/app/api/hooks/[id]/route')
+  const { POST } = await import('@/app/api/hooks/[id]/calls')
   const server = createServer((incoming, outgoing) => {
     const chunks: Buffer[] = []
     incoming.on('data', (chunk: Buffer) => chunks.push(chunk))

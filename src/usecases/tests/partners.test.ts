@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
 import { parse } from 'csv-parse/sync'
 import { readUblOrder } from '@/adapters/channels/sftp-folder/ublOrder'
-import { connectionById, handOversOfOrder } from '@/data'
+import { connectionById, handOversOfOrder, stockPage } from '@/data'
 import { warehouseStandIn } from '../../../standins/warehouse'
 import { buyBatch } from '../dispatch/buyBatch'
 import { answerByHand, hearPartners } from '../dispatch/partnerNews'
@@ -262,7 +262,8 @@ test('a hand pin says who gets the papers, or nobody; a rule names no partner th
 
 test('reported stock is what is at the place; nonsense, strangers’ references and files too large are said', async () => {
   const partner = await partnered(bySftp())
-  const stockNow = async () => (await currentWorld(rig.gharry.db)).world.locations[0]!.stock
+  const stockNow = async () =>
+    Object.fromEntries((await stockPage(rig.gharry.db, {}, 0, 10)).map(({ sku, onHand }) => [sku, onHand]))
   await tell('/admin/answers', { kind: 'stock', items: [{ sku: 'W-1', quantity: 12 }] })
   await tell('/admin/files', {
     room: 'answers',

@@ -275,7 +275,7 @@ test('the line counts what waits at each stop; a batch, the posts and the ledger
   await requestVoid(rig.gharry, labels[0]!.id)
   await rig.workAll()
   expect((await showLine(rig.gharry)).ledger.count).toBe(1)
-  expect((await showLedger(rig.gharry, {})).refunds).toHaveLength(1)
+  expect((await showLedger(rig.gharry, {})).pending).toBeGreaterThan(0)
 }, 60_000)
 
 test('imports are listed with how they went; a failed one is stuck at Intake', async () => {

@@ -4,7 +4,6 @@ import {
   countWords,
   type CustomerWords,
   type Database,
-  labelByToken,
   letterById,
   markWords,
   orderRow,
@@ -17,6 +16,7 @@ import {
   writeLog,
 } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { labelByLink } from '../shared/links'
 import { routeAgain } from '../shared/routeOrders'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 
@@ -51,6 +51,13 @@ export const wordsSentence = ({ kind, about, day }: Pick<CustomerWords, 'kind' |
 const mostADay = 5
 const longest = 1000
 
+/** What a customer wrote, without control characters and runs of blanks. */
+export const oneLine = (text: string): string =>
+  text
+    .replace(/\p{Cc}/gu, ' ')
+    .replace(/ {2,}/g, ' ')
+    .trim()
+
 /** Takes what a customer writes on the page of a parcel; a report makes a case on the Desk. */
 export async function takeCustomerWords(
   gharry: Application,
@@ -58,13 +65,10 @@ export async function takeCustomerWords(
   given: { readonly kind: 'note' | 'report'; readonly about: string; readonly text: string; readonly day: string },
 ): Promise<Answer<object>> {
   const { db } = gharry
-  const label = /^[\w-]{20,64}$/.test(token) ? await labelByToken(db, token) : undefined
+  const label = await labelByLink(db, token)
   if (!label || label.state !== 'bought') return refuse('not-found', 'There is no such parcel.')
   const kinds: readonly string[] = given.kind === 'note' ? noteKinds : reportKinds
-  const text = given.text
-    .replace(/\p{Cc}/gu, ' ')
-    .replace(/ {2,}/g, ' ')
-    .trim()
+  const text = oneLine(given.text)
   if (!kinds.includes(given.about)) return refuse('bad-value', 'choose')
   if (text.length > longest) return refuse('bad-value', 'too-long')
   if (text === '' && (given.about === 'other' || given.about === 'place')) return refuse('bad-value', 'say-it')
@@ -135,7 +139,7 @@ async function endHold(gharry: Application, trx: Database, letterId: number, inF
 
 /** Ends all letters to whom a parcel's letters go, by the link in them. */
 export async function stopLetters(gharry: Application, token: string): Promise<boolean> {
-  const label = /^[\w-]{20,64}$/.test(token) ? await labelByToken(gharry.db, token) : undefined
+  const label = await labelByLink(gharry.db, token)
   const order = label && (await orderRow(gharry.db, label.orderId))
   if (!order) return false
   const at = gharry.now().toISOString()

@@ -1,10 +1,22 @@
 import { readNumber } from '@/core/tracking'
+import type { Order } from '@/core/order'
+import { money } from '@/core/units'
 import { currentWorld } from '../shared/changeWorld'
-import { changeHeld, channelById, handBack, labelById, ordersById, parcelsOfLabels, type PostRow } from '@/data'
+import {
+  changeHeld,
+  channelById,
+  handBack,
+  labelById,
+  ordersById,
+  parcelsOfLabels,
+  type PostRow,
+  returnById,
+} from '@/data'
 import type { Application } from '../shared/application'
 import { settleMessage } from '../shared/settleMessage'
 import { linesFor } from '../dispatch/parcelItems'
 import { rulebookInForce } from '../shared/rulebookInForce'
+import { linesBack } from './returns/payBack'
 
 /** Tells a channel about one parcel (or takes it back). The key makes a repeated post the same post. */
 export async function deliverPost(gharry: Application, post: PostRow): Promise<void> {
@@ -18,6 +30,7 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
       problem: 'The order or channel does not exist any more.',
       leaseUntil: null,
     })
+  if (post.kind === 'refund') return deliverRefund(gharry, post, channel, stored.order)
   // The carrier has not answered yet whether it takes the label back.
   if (post.kind === 'fulfil' && label.state === 'voiding') return handBack(db, 'posts', post, gharry.now(), 2)
   const parcel = (await parcelsOfLabels(db, [label.id])).get(label.id)?.find(({ position }) => position === post.parcel)
@@ -51,6 +64,32 @@ export async function deliverPost(gharry: Application, post: PostRow): Promise<v
           post.key,
         )
       : await client.withdraw(stored.order.remoteId, parcel.trackingNumber ?? '', post.key)
+  await settleMessage(gharry, 'posts', post, result, { channelId: post.channelId })
+}
+
+/** Has a channel pay back what came back of an order. */
+async function deliverRefund(
+  gharry: Application,
+  post: PostRow,
+  channel: { readonly id: string; readonly name: string },
+  own: Order,
+): Promise<void> {
+  const row = await returnById(gharry.db, post.returnId ?? 0)
+  const [shipment] = row ? await ordersById(gharry.db, [row.orderId]) : []
+  const client = await gharry.channel(channel.id)
+  if (!row || !shipment || !client.refund)
+    return changeHeld(gharry.db, 'posts', post, {
+      state: 'failed',
+      problem: `${channel.name} pays nothing back by itself (any more): pay it by hand, and say so under Tracking, Returns.`,
+      leaseUntil: null,
+    })
+  const result = await client.refund(
+    {
+      ...{ remoteOrder: own.remoteId, lines: linesBack(row, post.orderId, shipment.order) },
+      ...{ amount: money(post.amount ?? 0, own.value.currency), reason: row.reason || 'returned' },
+    },
+    post.key,
+  )
   await settleMessage(gharry, 'posts', post, result, { channelId: post.channelId })
 }
 

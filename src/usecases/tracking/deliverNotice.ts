@@ -1,5 +1,5 @@
 import type { Order } from '@/core/order'
-import { formatMoney } from '@/core/units'
+import { formatMoney, money } from '@/core/units'
 import {
   afterQuiet,
   composeNotice,
@@ -23,6 +23,8 @@ import {
   orderRow,
   ordersById,
   parcelsOfLabels,
+  returnById,
+  type ReturnRow,
   sentTogether,
   silencedBy,
   waitingNotices,
@@ -33,6 +35,7 @@ import { settleMessage } from '../shared/settleMessage'
 import { faceFor } from './faces'
 import { letterOf } from './noticeLetter'
 import { noticePlan, readerOf } from './notices'
+import { returnPdf } from './returns/returnPapers'
 
 const hourMs = 3_600_000
 
@@ -49,9 +52,11 @@ export function noticeFacts(
     readonly day: string
     readonly place: string
     readonly world: World
+    /** The return that it is about. */
+    readonly row?: ReturnRow
   },
 ): NoticeFacts {
-  const { order, channelName, label, parcels, positions, day, place, world } = given
+  const { order, channelName, label, parcels, positions, day, place, world, row } = given
   const { seller = usualSeller } = world
   const some = positions.length === 0 ? parcels : parcels.filter(({ position }) => positions.includes(position))
   const link = `${gharry.settings.publicUrl}/track/${label.token}`
@@ -70,8 +75,24 @@ export function noticeFacts(
     items: order.items.map(({ title, sku, quantity }) => ({ title: title || sku, quantity })),
     link,
     stop: `${link}/stop`,
+    ...(row ? factsOfReturn(row, order, world) : {}),
   }
 }
+
+/** A letter about what comes back names its carrier, its number and its day. */
+const factsOfReturn = (row: ReturnRow, order: Order, world: World): Partial<NoticeFacts> => ({
+  carrier: world.carriers.find(({ id }) => id === row.carrier)?.name ?? '',
+  parcels: { numbers: row.trackingNumber === null ? [] : [row.trackingNumber], positions: [1], of: 1 },
+  day: row.state === 'ready' ? (row.validUntil ?? '') : '',
+  items: row.pieces.flatMap(({ item, quantity }) => {
+    const one = order.items[item]
+    return one ? [{ title: one.title || one.sku, quantity }] : []
+  }),
+  back: {
+    refund: formatMoney(money(row.amount, order.value.currency)),
+    why: row.state === 'refused' ? row.why : '',
+  },
+})
 
 /** Puts a notice off until a moment. */
 const putOff = (gharry: Application, notice: NoticeRow, until: string): Promise<void> =>
@@ -118,7 +139,8 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
   const awake = afterQuiet(now, reader.zone, plan.quiet)
   if (awake > now) return putOff(gharry, notice, awake)
   const same = (await waitingNotices(db, notice.orderId, notice.medium)).filter(
-    ({ step, labelId, day }) => step === notice.step && labelId === notice.labelId && day === notice.day,
+    ({ step, labelId, day, returnId }) =>
+      step === notice.step && labelId === notice.labelId && day === notice.day && returnId === notice.returnId,
   )
   const [oldest] = same
   // The oldest speaks for all.
@@ -129,10 +151,12 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
 
   const { world } = await currentWorld(db)
   const step = notice.step as NoticeStep
+  const row = notice.returnId === null ? undefined : await returnById(db, notice.returnId)
   const facts = noticeFacts(gharry, {
     order: stored.order,
     channelName: channel?.name ?? '',
     label,
+    ...(row ? { row } : {}),
     parcels: (await parcelsOfLabels(db, [label.id])).get(label.id) ?? [],
     positions: same.some(({ position }) => position === 0) ? [] : same.map(({ position }) => position),
     ...{ day: notice.day, place: notice.place, world },
@@ -157,6 +181,7 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
     facts,
     first: last === null,
     key,
+    sentBack: step === 'return agreed' ? row : undefined,
   }
   const sent =
     notice.medium === 'text' ? await sendText(gharry, notice, letter) : await sendMail(gharry, notice, letter, world)
@@ -174,6 +199,8 @@ interface Letter {
   /** The first to this customer: it says how to end them. */
   readonly first: boolean
   readonly key: string
+  /** The return whose label goes with it. */
+  readonly sentBack: ReturnRow | undefined
 }
 /** What became of it; or what a person has to set up first. */
 type Sent =
@@ -196,11 +223,13 @@ async function sendMail(gharry: Application, notice: NoticeRow, letter: Letter, 
   const { bounceDomain } = gharry.settings
   const { colours, logo } = await faceFor(gharry, letter.channelId)
   const bounce = `notice+${notice.id}-${letter.label.token.slice(0, 12)}@${bounceDomain}`
+  const paper = letter.sentBack && (await returnPdf(gharry, letter.sentBack))
   const result = await gharry.mail.send({
     from: { name: seller.name, address: seller.mail },
     to: notice.recipient,
     key: letter.key,
     ...(bounceDomain === '' ? {} : { bounce }),
+    ...(paper ? { attachments: [{ name: 'return-label.pdf', type: 'application/pdf', content: paper }] } : {}),
     ...letterOf(letter.said, letter.facts, letter.order.shipTo, colours, logo),
   })
   return { result }

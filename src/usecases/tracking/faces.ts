@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto'
-import sharp from 'sharp'
 import { type Faces, facesSchema, readable, type ReadableColours, type Face, usualFaces } from '@/core/telling'
 import { documentBy, type Database, keepLogo, logoBy, saveDocument } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
+import { drawnAnew } from '../shared/drawnAnew'
 import { forgetRecent, recently } from '../shared/recently'
 
 const name = 'customers page'
@@ -72,33 +72,20 @@ export async function saveFaces(
     : refuse('world-changed', 'Somebody else has changed the page meanwhile: look at theirs first.')
 }
 
-/** Most bytes of a logo as it is sent, and most pixels of it. */
+/** Most bytes of a logo as it is sent. */
 export const maxLogoBytes = 2_000_000
-const maxPixels = 16_000_000
 
-/**
- * Takes a logo in: a PNG, JPEG or WebP picture, drawn anew at the size it is shown in (no drawing with scripts, nothing that is
- * hidden in a file).
- */
+/** Takes a logo in, drawn anew at the size it is shown in. */
 export async function takeLogo(gharry: Application, content: Buffer): Promise<Answer<{ logo: string }>> {
-  const wrong = refuse('bad-file', 'This is no picture that can be shown: take a PNG, JPEG or WebP file.')
-  try {
-    const picture = sharp(content, { limitInputPixels: maxPixels, failOn: 'error', animated: false })
-    const { format, width, height } = await picture.metadata()
-    if (!['png', 'jpeg', 'webp'].includes(format)) return wrong
-    if (width < 16 || height < 16) return refuse('bad-file', 'The picture is too small: 16 × 16 at least.')
-    const drawn = await picture
-      .rotate()
+  const drawn = await drawnAnew(content, (picture) =>
+    picture
       .resize({ width: 480, height: 160, fit: 'inside', withoutEnlargement: true })
-      .png({ palette: true, compressionLevel: 9 })
-      .toBuffer()
-    const logo = createHash('sha256').update(drawn).digest('base64url').slice(0, 32)
-    await keepLogo(gharry.db, { id: logo, type: 'image/png', content: drawn }, gharry.now().toISOString())
-    return { ok: true, logo }
-  } catch (error) {
-    const large = error instanceof Error && /pixel limit/i.test(error.message)
-    return large ? refuse('bad-file', 'The picture has too many pixels: at most 4,000 × 4,000.') : wrong
-  }
+      .png({ palette: true, compressionLevel: 9 }),
+  )
+  if (!drawn.ok) return drawn
+  const logo = createHash('sha256').update(drawn.content).digest('base64url').slice(0, 32)
+  await keepLogo(gharry.db, { id: logo, type: 'image/png', content: drawn.content }, gharry.now().toISOString())
+  return { ok: true, logo }
 }
 
 /** A logo by its name; undefined when there is none. */

@@ -18,8 +18,12 @@ import {
   setShipmentState,
   type Database,
 } from '@/data'
+import { fetchedServices } from '@/core/world'
 import { announce } from '../open/announce'
+import { currentWorld } from '../shared/changeWorld'
+import { onceIn } from '../shared/onceIn'
 import { tellCustomer } from './notices'
+import { takeReturnNews } from './returns/returnNews'
 import { tellTheWorld } from './tellTheWorld'
 import type { Application } from '../shared/application'
 
@@ -71,7 +75,9 @@ export async function takeNews(
   const ahead = new Date(now.getTime() + 366 * 86_400_000).toISOString()
   const events = told.map((event) => (event.at > ahead ? { ...event, at: now.toISOString() } : event))
   const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
-  const early = events.filter((event) => !labels.has(event.trackingNumber))
+  const unknown = events.filter((event) => !labels.has(event.trackingNumber))
+  const back = await takeReturnNews(gharry, trx, carrierId, unknown)
+  const early = unknown.filter((event) => !back.has(event.trackingNumber))
   if (early.length > 0) {
     await keepEarlyEvents(
       trx,
@@ -153,6 +159,8 @@ interface Shipment {
   readonly id: number
   readonly orderId: number
   readonly state: string
+  /** The buyer fetches it. */
+  readonly fetched: boolean
   status: string | null
   dispatchedAt: string | null
   readonly parcels: { readonly position: number; status: string | null; at: string | null }[]
@@ -165,12 +173,13 @@ async function shipmentsOf(
   ids: readonly number[],
 ): Promise<Map<number, Shipment>> {
   const parcels = await parcelsOfLabels(trx, ids)
+  const fetched = new Set(fetchedServices((await onceIn(trx, 'world', () => currentWorld(trx))).world))
   const shipments = new Map<number, Shipment>()
   for (const { label } of labels.values()) {
     const own = parcels.get(label.id) ?? []
     shipments.set(label.id, {
       ...{ id: label.id, orderId: label.orderId, state: label.state, status: label.status },
-      dispatchedAt: label.dispatchedAt,
+      ...{ dispatchedAt: label.dispatchedAt, fetched: fetched.has(label.service) },
       parcels: own.map(({ position, status, statusAt }) => ({ position, status, at: statusAt ?? null })),
     })
   }
@@ -184,7 +193,9 @@ async function moveAlong(gharry: Application, trx: Database, shipment: Shipment,
     shipment.parcels.length > 0 ? shipment.parcels.map((parcel) => parcel.status) : [event.status],
   )
   const delivered = status === 'delivered'
-  const leaves = status !== 'announced' && !shipment.dispatchedAt
+  // What waits at one's own counter has not left it.
+  const waits = shipment.fetched && status === 'waiting to be fetched'
+  const leaves = status !== 'announced' && !waits && !shipment.dispatchedAt
   if (status !== shipment.status || delivered || leaves)
     await changeLabel(trx, shipment.id, {
       status,

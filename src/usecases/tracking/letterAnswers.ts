@@ -16,6 +16,7 @@ import {
   writeLog,
 } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { isLinkToken } from '../shared/links'
 import { wordsSentence } from './customerWords'
 import { letterName } from './deliverLetter'
 
@@ -37,7 +38,7 @@ export interface LetterPage {
 }
 
 const openLetter = async (gharry: Application, token: string): Promise<LetterRow | undefined> => {
-  const letter = /^[\w-]{20,64}$/.test(token) ? await letterByToken(gharry.db, token) : undefined
+  const letter = isLinkToken(token) ? await letterByToken(gharry.db, token) : undefined
   return letter && gharry.now().getTime() - Date.parse(letter.madeAt) < openForMs ? letter : undefined
 }
 

@@ -63,7 +63,8 @@ export function letterHtml(
 ): string {
   const body = paragraphsHtml(paragraphs, buttonHtml(facts.link, see, colours))
   const stop = `<p style="margin-top:28px;font-size:13px"><a href="${escapedHtml(facts.stop)}" style="color:${colours.ink}">${escapedHtml(stopWords)}</a></p>`
-  const head = `<script type="application/ld+json">${inScript(delivery(facts, recipient))}</script>`
+  // What comes back is no delivery to whoever reads it.
+  const head = facts.back ? '' : `<script type="application/ld+json">${inScript(delivery(facts, recipient))}</script>`
   return onPaper(`${body}${stop}`, { language, seller: facts.seller.name, logo, head }, colours)
 }
 

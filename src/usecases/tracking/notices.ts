@@ -74,6 +74,8 @@ export interface Told {
   readonly position?: number
   readonly day?: string
   readonly place?: string
+  /** The return that it is about. */
+  readonly returnId?: number
 }
 
 /** What the caller has read of the order already, in the same transaction. */
@@ -91,9 +93,11 @@ function isWanted(plan: NoticePlan, step: NoticeStep, medium: Medium, order: Ord
 }
 
 /** The key under which a step is said once; that of the label is as it always was. */
-function keyOf({ labelId, step, position = 0, day = '' }: Told, medium: Medium): string {
+function keyOf({ labelId, step, position = 0, day = '', returnId }: Told, medium: Medium): string {
   const first = step === 'label made' || step === 'number changed'
-  const rest = first ? '' : `-${step.replaceAll(' ', '-')}-${position}${step === 'delayed' ? `-${day}` : ''}`
+  const rest = first
+    ? ''
+    : `-${step.replaceAll(' ', '-')}-${position}${step === 'delayed' ? `-${day}` : ''}${returnId === undefined ? '' : `-r${returnId}`}`
   return `${medium === 'mail' ? 'notice' : 'text'}-${labelId}${rest}`
 }
 
@@ -102,12 +106,13 @@ function keyOf({ labelId, step, position = 0, day = '' }: Told, medium: Medium):
  * waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
  */
 export async function tellCustomer(gharry: Application, trx: Database, told: Told, known?: KnownOrder): Promise<void> {
-  const { orderId, labelId, step, position = 0, day = '', place = '' } = told
+  const { orderId, labelId, step, position = 0, day = '', place = '', returnId = null } = told
   const order = known?.row ?? (await orderRow(trx, orderId))
   if (!order) return
   const waiting = await waitingNotices(trx, orderId)
   const overtaken = waiting.filter(
-    (row) => row.labelId === labelId && row.position === position && isOvertaken(row.step, step),
+    (row) =>
+      row.labelId === labelId && row.position === position && row.returnId === returnId && isOvertaken(row.step, step),
   )
   if (overtaken.length > 0)
     await dropNotices(
@@ -128,7 +133,7 @@ export async function tellCustomer(gharry: Application, trx: Database, told: Tol
   const rows = mediums.flatMap((medium): NewNotice[] => {
     if (!isWanted(plan, step, medium, order, reader)) return []
     const recipient = medium === 'mail' ? reader.mail : reader.phone
-    return [{ orderId, labelId, recipient, key: keyOf(told, medium), step, medium, position, day, place }]
+    return [{ orderId, labelId, recipient, key: keyOf(told, medium), step, medium, position, day, place, returnId }]
   })
   await addNotices(trx, rows, from, now.toISOString())
 }

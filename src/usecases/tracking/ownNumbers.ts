@@ -5,6 +5,7 @@ import {
   addOwnLabel,
   decisionOf,
   fromJson,
+  labelsByIds,
   labelsOfOrder,
   orderRow,
   ordersById,
@@ -20,6 +21,7 @@ import {
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { freshToken } from '../shared/freshId'
+import { takeForOwn } from '../dispatch/stock/holdForLabels'
 import { tellTheWorld } from './tellTheWorld'
 
 /** Numbers under which an order left without a label of ours. */
@@ -119,6 +121,8 @@ export async function recordOwnNumbersIn(
     })),
     now,
   )
+  const [made] = await labelsByIds(trx, [label])
+  if (made) await takeForOwn(trx, made, stored.order, now)
   await setShipmentState(trx, orderId, 'labelled')
   await setFlag(trx, orderId, null)
   const name = world.carriers.find(({ id }) => id === read.carrier)?.name ?? read.carrier

@@ -40,6 +40,6 @@ export async function sampleView(
     parcels: Array.from({ length: parcels }, (_, i) => one(i)),
     address: face.show.address ? 'Ada S., 3511·· Utrecht' : '',
     stops: face.show.map ? places : [],
-    ...{ zone: 'UTC', words: [] },
+    ...{ zone: 'UTC', words: [], back: { returns: [], can: [] } },
   }
 }

@@ -8,7 +8,6 @@ import type { World } from '@/core/world'
 import {
   channelById,
   eventsOf,
-  labelByToken,
   labelsOfOrder,
   type LabelParcel,
   type LabelRow,
@@ -24,10 +23,12 @@ import {
 } from '@/data'
 import { itemsIn } from '../dispatch/parcelItems'
 import { refuse, type Answer, type Application } from '../shared/application'
+import { labelByLink } from '../shared/links'
 import { recently } from '../shared/recently'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { publishedFaces } from './faces'
 import { readerOf } from './notices'
+import { type BackView, backView } from './returns/backView'
 import { dayStillAhead } from './dayStillAhead'
 
 /** One parcel as its customer sees it. Days are `YYYY-MM-DD`. */
@@ -62,6 +63,7 @@ export interface ParcelView {
   /** The customer's, where the browser prefers none. */
   readonly language: Language
   readonly zone: string
+  readonly back: BackView
   readonly words: readonly {
     readonly kind: 'note' | 'report'
     readonly about: string
@@ -80,8 +82,7 @@ const isOver = ({ deliveredAt: delivered, boughtAt: bought }: LabelRow, now: num
 
 /** The label behind the unguessable link of a mail, while the link leads somewhere. */
 async function labelBehind(gharry: Application, token: string): Promise<LabelRow | undefined> {
-  if (!/^[\w-]{20,64}$/.test(token)) return undefined
-  const label = await labelByToken(gharry.db, token)
+  const label = await labelByLink(gharry.db, token)
   return label && !isOver(label, gharry.now().getTime()) ? label : undefined
 }
 
@@ -184,6 +185,7 @@ async function view(gharry: Application, label: LabelRow): Promise<ParcelView | 
     address: face.show.address ? partOfAddress(order) : '',
     stops: face.show.map ? stopsOf(world, label, order, events) : [],
     ...{ language: reader.language, zone: reader.zone },
+    back: await backView(gharry, label, order, parcels, world, face.asks.returns !== false),
     words: (await wordsOfOrders(db, [label.orderId]))
       .filter(({ about, letterId }) => about !== 'answer' && letterId === null)
       .map(({ kind, about, text, day, at, answer }) => ({ kind, about, text, day, at, answer })),

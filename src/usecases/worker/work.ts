@@ -3,6 +3,7 @@ import {
   addChanges,
   changeHeld,
   changeJob,
+  collectionOfRow,
   forgetAnswers,
   forgetBoard,
   forgetHours,
@@ -19,30 +20,41 @@ import {
   takeDue,
   type HandOverRow,
   type ImportRow,
+  type ManifestRow,
   type JobRow,
   type NoticeRow,
   type PostRow,
   type PrintJobRow,
+  type StoredCollection,
   type StoredLetter,
+  type StoredReturn,
   type WebhookMessage,
   type WorkTable,
   forgetWebhookMessages,
   countItemDays,
   countWaiting,
   ordersToBuy,
+  lapseReturns,
+  returnOfRow,
 } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
 import { workEdit } from '../desk/editMany'
 import { deliverWebhook } from '../open/webhooks'
 import { deliverPrint } from '../dispatch/bench/benchPrinter'
+import { bookAgreed } from '../dispatch/collections/agreements'
+import { deliverCollection, seeCollections } from '../dispatch/collections/askCarrier'
+import { deliverManifest } from '../dispatch/door/deliverManifest'
 import { deliverHandOver } from '../dispatch/handOver'
 import { hearPartners } from '../dispatch/partnerNews'
+import { keepStockTold } from '../dispatch/stock/channelsStock'
+import { routeForStock } from '../dispatch/stock/routeForStock'
 import { countFlow } from '../rules/countFlow'
 import { deliverPost } from '../tracking/deliverMessages'
 import { checkPosts } from '../tracking/checkPosts'
 import { deliverLetter } from '../tracking/deliverLetter'
 import { deliverNotice } from '../tracking/deliverNotice'
+import { makeReturnLabel } from '../tracking/returns/makeReturnLabel'
 import { hearMessenger } from '../tracking/noticeNews'
 import { tellDelays } from '../tracking/tellDelays'
 import { followParcels } from '../tracking/followParcels'
@@ -55,10 +67,13 @@ import { buyingLanes, type Lanes } from './buyingQueue'
 import { guarded, type Piece } from './guarded'
 import { learnWorld } from './learnWorld'
 import { findClaims } from '../ledger/claims'
+import { askForRefunds } from '../ledger/refunds'
 import { topUpByMark } from '../ledger/balances'
 import { planBatch } from '../dispatch/planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
+import { sellersDay } from '../shared/sellersDay'
+import { askRuleCosts, workRuleCosts } from '../rules/ruleCosts'
 import { runTrial } from '../rules/runTrial'
 
 const atOnce = 8
@@ -105,6 +120,11 @@ export async function tellOnce(gharry: Application): Promise<boolean> {
     each<WebhookMessage>('webhook_messages', ['queued'], atOnce, (row) => deliverWebhook(gharry, row)),
     each<PrintJobRow>('print_jobs', ['queued'], atOnce, (row) => deliverPrint(gharry, row)),
     each<HandOverRow>('handovers', ['queued'], atOnce, (row) => deliverHandOver(gharry, row)),
+    each<ManifestRow>('manifests', ['queued'], atOnce, (row) => deliverManifest(gharry, row)),
+    each<StoredCollection>('collections', ['queued', 'changing', 'cancelling'], atOnce, (row) =>
+      deliverCollection(gharry, collectionOfRow(row)),
+    ),
+    each<StoredReturn>('returns', ['making'], atOnce, (row) => makeReturnLabel(gharry, returnOfRow(row))),
   ])
   return worked
 }
@@ -133,7 +153,11 @@ export async function workOneJob(gharry: Application, quick: boolean): Promise<b
   const rows = await takeDue<JobRow>(
     db,
     'jobs',
-    { states: ['queued'], kinds: quick ? ['route again', 'count flow', 'edit orders'] : ['trial'], newest: !quick },
+    {
+      states: ['queued'],
+      kinds: quick ? ['route again', 'stock', 'count flow', 'edit orders'] : ['trial', 'rule costs'],
+      newest: !quick,
+    },
     now(),
     1,
     settings.leaseSeconds,
@@ -154,7 +178,9 @@ async function workJob(gharry: Application, job: JobRow): Promise<void> {
     'count flow': () => countFlow(gharry),
     'edit orders': () => workEdit(gharry, fromJson<{ edit: number }>(job.payload).edit),
     'route again': () => routeWaiting(gharry, job),
+    stock: () => routeForStock(gharry, job),
     trial: () => runTrial(gharry, job),
+    'rule costs': () => workRuleCosts(gharry, job),
   }
   await work[job.kind]()
   if (gharry.stopping?.()) return handBack(gharry.db, 'jobs', job, gharry.now())
@@ -219,6 +245,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('imports', () => importBySchedule(gharry))
   await step('learning', () => learnDaily(gharry))
   await step('items by day', () => countItems(gharry))
+  await step('rule costs', () => askRuleCosts(gharry))
   await step('editions', () => bringIntoForce(gharry))
   await step('outages', () => heedOutages(gharry))
   await step('holds', () => releaseHolds(gharry))
@@ -227,10 +254,14 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('buying', () => buyByItself(gharry))
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))
+  await step('refunds', () => inTime('refunds', gharry, () => askForRefunds(gharry)))
   await step('delays', () => tellDelays(gharry))
+  await step('collections', () => inTime('agreed', gharry, () => bookAgreed(gharry)))
+  await step('collections seen', () => inTime('collections', gharry, () => seeCollections(gharry)))
   await step('posts read back', () => inTime('posts', gharry, () => checkPosts(gharry)))
   await step('text messages', () => inTime('texts', gharry, () => hearMessenger(gharry)))
   // Last, as a server that hangs takes its time.
+  await step('stock', () => inTime('stock', gharry, () => keepStockTold(gharry)))
   await step('partners', () => inTime('partners', gharry, () => hearPartners(gharry)))
 }
 
@@ -277,6 +308,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   await learnWorld(gharry)
   const day = 86_400_000
   await findClaims(gharry)
+  await lapseReturns(gharry.db, await sellersDay(gharry, gharry.db))
   await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
   await forgetWebhookMessages(gharry.db, new Date(now - 30 * day).toISOString())
   await forgetAnswers(gharry.db, new Date(now - day).toISOString())

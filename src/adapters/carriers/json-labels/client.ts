@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { isTrackingStatus } from '@/core/tracking'
 import { money } from '@/core/units'
-import { callJson, failure, type Outside } from '../../http'
+import { callJson, type CallResult, failure, type Outside } from '../../http'
 import { serviceSchema, tariffSchema } from '@/core/world'
 import { givenPages } from '../../papers/given'
 import type { BoughtLabel, CarrierClient, DrawnLabel, OfferedServices } from '../carrier'
@@ -43,6 +43,38 @@ const events = z.object({
   more: z.boolean(),
 })
 
+const returned = z.object({
+  trackingNumber: z.string().min(6).max(40),
+  symbology: z.enum(['code128', 'gs1-128']),
+  routing: z.string().max(40),
+  code: z.string().max(40),
+  validUntil: z.iso.date(),
+  charged: z.object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) }),
+  document: drawn.optional(),
+})
+
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/)
+const charge = z
+  .object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) })
+  .transform(({ minor, currency }) => money(minor, currency))
+  .nullable()
+const refund = z.object({
+  state: z.enum(['pending', 'granted', 'refused']),
+  amount: charge,
+  message: z.string().max(300),
+})
+const window = z.object({ from: clock, until: clock, charge })
+const terms = z.object({
+  windows: z.array(window).max(50),
+  bookUntil: z.iso.datetime(),
+  least: z.int().nonnegative().max(1_000_000),
+})
+const collection = window.extend({
+  confirmation: z.string().min(1).max(60),
+  state: z.enum(['booked', 'cancelled', 'collected']),
+  day: z.iso.date(),
+})
+
 /** The JSON interface: an access token, idempotency keys, events behind a cursor. `drawn` asks for labels as the carrier draws them. */
 export function carrierClient(
   baseUrl: string,
@@ -51,7 +83,43 @@ export function carrierClient(
   drawn: DrawnLabel['format'] | null,
 ): CarrierClient {
   const authorization = `Bearer ${token}`
+  const ask = <T>(
+    method: 'GET' | 'POST' | 'PUT',
+    path: string,
+    schema: z.ZodType<T>,
+    body?: unknown,
+    key?: string,
+  ): Promise<CallResult<T>> =>
+    callJson(
+      outside,
+      {
+        ...{ method, url: `${baseUrl}${path}` },
+        headers: { authorization, ...(key ? { 'idempotency-key': key } : {}) },
+        ...(body === undefined ? {} : { body }),
+      },
+      schema,
+    )
+  const booked = (confirmation: string): string => `/api/collections/${encodeURIComponent(confirmation)}`
   return {
+    refund: (trackingNumber, key) => ask('POST', '/api/labels/refund', refund, { trackingNumber }, key),
+    returnLabel: async (request, key) => {
+      // A buyer prints it, whatever the printers of benches take.
+      const body = { ...request, ...(drawn ? { document: 'pdf' } : {}) }
+      const result = await ask('POST', '/api/returns', returned, body, key)
+      if (!result.ok) return result
+      const { charged, document, ...label } = result.body
+      if (drawn && !(document?.format === 'pdf' && (await canBePrinted(document))))
+        return failure('garbled answer', 'Its return label cannot be used: it is no PDF.', 60)
+      const charge = money(charged.minor, charged.currency)
+      return { ok: true, body: { ...label, charge, ...(document ? { document } : {}) } }
+    },
+    manifest: (note, key) =>
+      ask('POST', '/api/manifests', z.object({ confirmation: z.string().min(1).max(60) }), note, key),
+    collectionTerms: (at) => ask('GET', `/api/collections/terms?${new URLSearchParams({ ...at }).toString()}`, terms),
+    bookCollection: (wish, key) => ask('POST', '/api/collections', collection, wish, key),
+    changeCollection: (confirmation, wish, key) => ask('PUT', booked(confirmation), collection, wish, key),
+    cancelCollection: (confirmation, key) => ask('POST', `${booked(confirmation)}/cancel`, collection, {}, key),
+    collection: (confirmation) => ask('GET', booked(confirmation), collection),
     buy: async (request, key) => {
       const result = await callJson(
         outside,
@@ -71,39 +139,13 @@ export function carrierClient(
       return { ok: true, body: { parcels, charged: money(charged.minor, charged.currency) } }
     },
     voidLabel: (trackingNumber, key) =>
-      callJson(
-        outside,
-        {
-          method: 'POST',
-          url: `${baseUrl}/api/labels/void`,
-          headers: { authorization, 'idempotency-key': key },
-          body: { trackingNumber },
-        },
-        z.object({ refund: z.string() }),
-      ),
-    topUp: (amount, key) =>
-      callJson(
-        outside,
-        {
-          method: 'POST',
-          url: `${baseUrl}/api/balance`,
-          headers: { authorization, 'idempotency-key': key },
-          body: { minor: amount.minor, currency: amount.currency },
-        },
-        z.object({ received: z.boolean() }),
-      ),
-    services: () =>
-      callJson(outside, { method: 'GET', url: `${baseUrl}/api/services`, headers: { authorization } }, offered),
+      ask('POST', '/api/labels/void', z.object({ refund: z.string() }), { trackingNumber }, key),
+    topUp: ({ minor, currency }, key) =>
+      ask('POST', '/api/balance', z.object({ received: z.boolean() }), { minor, currency }, key),
+    services: () => ask('GET', '/api/services', offered),
     events: async (cursor) => {
-      const result = await callJson(
-        outside,
-        {
-          method: 'GET',
-          url: `${baseUrl}/api/events?${new URLSearchParams({ after: cursor, limit: '500' }).toString()}`,
-          headers: { authorization },
-        },
-        events,
-      )
+      const after = new URLSearchParams({ after: cursor, limit: '500' }).toString()
+      const result = await ask('GET', `/api/events?${after}`, events)
       return result.ok
         ? {
             ok: true,

@@ -28,7 +28,7 @@ export const jsonLabels = carrierKind({
       ],
     }),
   }),
-  can: { prepaid: true },
+  can: { prepaid: true, refunds: true, returns: true, manifests: true, collections: true },
   open: ({ address, token, labels }, outside) =>
     carrierClient(address, token, outside, labels === 'pdf' || labels === 'zpl' ? labels : null),
 })

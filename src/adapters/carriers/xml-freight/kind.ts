@@ -19,6 +19,6 @@ export const xmlFreight = carrierKind({
       secret: true,
     }),
   }),
-  can: { prepaid: true },
+  can: { prepaid: true, refunds: false, returns: false, manifests: false, collections: false },
   open: (settings, outside) => freightClient(settings, outside),
 })

@@ -104,6 +104,19 @@ export function marketClient(address: string, codes: CarrierCodes, outside: Outs
         })),
       }
     },
+    refund: ({ remoteOrder, lines, amount, reason }, key) =>
+      call(
+        {
+          method: 'POST',
+          url: `${address}/api/orders/${encodeURIComponent(remoteOrder)}/refunds`,
+          body: {
+            lines: lines.map(({ line, quantity }) => ({ lineId: line, quantity })),
+            ...{ amount: amount.minor, currency: amount.currency, reason },
+          },
+        },
+        z.object({ refundId: z.string() }),
+        key,
+      ),
     withdraw: (order, trackingNumber, key) =>
       call({ method: 'POST', url: `${about(order)}/withdraw`, body: { trackingNumber } }, despatch, key),
   }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { RawOrder } from '@/core/order'
+import { plainAmount } from '@/core/units'
 import { callJson, type Call, type Outside } from '../../http'
 import type { ChannelClient } from '../channel'
 import { optionalText, readEntries } from '../entries'
@@ -14,6 +15,14 @@ const shownFulfilments = z.object({
       lines: z.array(z.object({ line: z.string(), quantity: z.number() })),
     }),
   ),
+})
+
+const shownStock = z.object({
+  levels: z
+    .array(z.object({ sku: z.string().min(1).max(200), on_hand: z.int().min(0).max(1_000_000_000) }))
+    .max(10_000),
+  cursor: z.string().max(200),
+  more: z.boolean(),
 })
 
 const amount = z
@@ -112,6 +121,35 @@ export function shopClient(baseUrl: string, key: string, secret: string, outside
       const shown = result.body.fulfilments.filter(({ withdrawn }) => !withdrawn)
       return { ok: true, body: shown.map(({ tracking_number: trackingNumber, lines }) => ({ trackingNumber, lines })) }
     },
+    stock: async (cursor) => {
+      const query = new URLSearchParams(cursor ? { cursor } : {})
+      const url = `${baseUrl}/api/stock?${query.toString()}`
+      const result = await callJson(outside, { method: 'GET', url, headers: { authorization } }, shownStock)
+      if (!result.ok) return result
+      const { levels, ...rest } = result.body
+      return { ok: true, body: { ...rest, levels: levels.map(({ sku, on_hand: onHand }) => ({ sku, onHand })) } }
+    },
+    tellStock: (levels) =>
+      callJson(
+        outside,
+        {
+          method: 'PUT',
+          url: `${baseUrl}/api/stock`,
+          headers: { authorization },
+          body: { levels: levels.map(({ sku, free }) => ({ sku, available: free })) },
+        },
+        z.object({ stored: z.number() }),
+      ),
+    refund: ({ remoteOrder, lines, amount, reason }, idempotencyKey) =>
+      callJson(
+        outside,
+        post(
+          `/api/orders/${encodeURIComponent(remoteOrder)}/refunds`,
+          { lines, amount: plainAmount(amount), currency: amount.currency, reason },
+          idempotencyKey,
+        ),
+        z.object({ id: z.string() }),
+      ),
     withdraw: (remoteOrder, trackingNumber, idempotencyKey) =>
       callJson(
         outside,

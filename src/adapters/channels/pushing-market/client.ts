@@ -1,6 +1,7 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
 import { z } from 'zod'
 import type { RawOrder } from '@/core/order'
+import { plainAmount } from '@/core/units'
 import { callJson, failure, type Call, type CallResult, type Outside } from '../../http'
 import type { Heard, Message } from '../../connections/kind'
 import type { ChannelClient } from '../channel'
@@ -148,6 +149,19 @@ export function pushingClient(address: string, key: string, outside: Outside): C
         })),
       }
     },
+    refund: ({ remoteOrder, lines, amount, reason }, intent) =>
+      call(
+        {
+          method: 'POST',
+          url: `${about(remoteOrder)}/refunds`,
+          body: {
+            positions: lines.map(({ line, quantity }) => ({ no: line, pieces: quantity })),
+            ...{ amount: plainAmount(amount), currency: amount.currency, because: reason },
+          },
+        },
+        z.object({ refund: z.string() }),
+        intent,
+      ),
     withdraw: (order, trackingNumber, intent) =>
       call(
         { method: 'POST', url: `${about(order)}/shipments/withdraw`, body: { tracking: trackingNumber } },

@@ -3,6 +3,7 @@ import { Suspense } from 'react'
 import { Dispatch } from '@/ui/dispatch/Dispatch'
 import { deskNames } from '@/usecases/desk/showDesk'
 import { showBatches } from '@/usecases/dispatch/showBatches'
+import { showDay } from '@/usecases/dispatch/waves'
 import { theApplication } from '../../application'
 
 export const metadata: Metadata = { title: 'Dispatch' }
@@ -11,7 +12,11 @@ export default async function DispatchPage() {
   const gharry = await theApplication()
   return (
     <Suspense>
-      <Dispatch initial={await showBatches(gharry)} names={await deskNames(gharry)} />
+      <Dispatch
+        initial={await showBatches(gharry)}
+        initialDay={await showDay(gharry)}
+        names={await deskNames(gharry)}
+      />
     </Suspense>
   )
 }

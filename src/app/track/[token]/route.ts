@@ -8,7 +8,10 @@ import { customerRoute, formOf, htmlAnswer, languageAsked, sellersPage } from '@
 type Context = { params: Promise<{ token: string }> }
 
 /** What was said of words that were sent: keys of the page's texts. */
-const sayings = ['thanks', 'choose', 'too-long', 'say-it', 'which-day', 'too-many', 'not-found']
+const sayings = [
+  ...['thanks', 'choose', 'too-long', 'say-it', 'which-day', 'too-many', 'not-found', 'thanks-return', 'which-pieces'],
+  ...['too-many-pieces', 'choose-reason', 'bad-photo'],
+]
 
 export const GET = customerRoute(async (request: NextRequest, { params }: Context) => {
   const view = await trackByLink(await theApplication(), (await params).token)

@@ -67,6 +67,8 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
   const { rateBook, world } = ready
   const { lanes } = rateBook
   const laneOf = new Map(lanes.map((lane, i) => [lane.service.id, i]))
+  // What the buyer would have to fetch is taken only when it is named.
+  const fetched = lanes.map(({ service }) => service.fetched === true)
   const out = new Float64Array(costSize)
   // The order at hand, what is asked for it, and where its prices begin.
   let block!: OrderBlock
@@ -150,7 +152,7 @@ export function serviceChooser(memory: OrderMemory): ServiceChooser {
   function best(before: Before, by: Day, besides = -1, also = (_lane: number): boolean => true): number {
     let found = -1
     for (let lane = 0; lane < lanes.length; lane++) {
-      if (lane === besides || !takes(lane)) continue
+      if (lane === besides || fetched[lane] || !takes(lane)) continue
       const at = first + lane
       if (
         arrivals[at]! <= by &&

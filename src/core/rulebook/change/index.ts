@@ -1,6 +1,7 @@
 export { decisionsTouched, type HandEdit, handEditor } from './handEdits'
 export { type Difference, rulebookDifference } from './rulebookDifference'
 export { type Precedent, type Suggestion, suggestRules } from './suggestRules'
+export { type RuleCost, ruleCosts } from './ruleCosts'
 export { tallyMany } from './tallyTrial'
 export {
   addSummary,

@@ -1,6 +1,6 @@
 import { type DecisionId, type Decisions } from '@/core/rulebook/language'
 import { differingIn, tally, type TrialCase, type TrialChange, type TrialSummary } from './trial'
-import type { ManyDecider } from '@/core/rulebook/bulk'
+import type { Decided, ManyDecider } from '@/core/rulebook/bulk'
 
 /**
  * Decides orders by two deciders, of two rulebooks or in two worlds; adds to the summary, and gives the orders that
@@ -12,12 +12,23 @@ export function tallyMany(
   before: ManyDecider,
   after: ManyDecider,
 ): TrialChange[] {
+  const block = before.memory.read(cases)
+  const read = after.memory === before.memory ? block : after.memory.read(cases)
+  return tallyAgainst(summary, cases, before.all(block), after, read)
+}
+
+/** The same against what was decided before, of orders that are read already: for many rulebooks beside one. */
+export function tallyAgainst(
+  summary: TrialSummary,
+  cases: readonly TrialCase[],
+  before: readonly Decided[],
+  after: ManyDecider,
+  block: Parameters<ManyDecider['decide']>[0],
+): TrialChange[] {
   const changes: TrialChange[] = []
   const differing = rememberedDifferences()
-  const block = before.memory.read(cases)
-  const old = before.all(block)
-  after.decide(after.memory === before.memory ? block : after.memory.read(cases), (i, next) => {
-    const change = tally(summary, cases[i]!, old[i]!, next, differing)
+  after.decide(block, (i, next) => {
+    const change = tally(summary, cases[i]!, before[i]!, next, differing)
     if (change) changes.push(change)
   })
   return changes

@@ -16,4 +16,4 @@ export {
   type Way,
   wayBetween,
 } from './settle'
-export { reasonInBrief } from './reasonInBrief'
+export { reasonFrom, reasonInBrief } from './reasonInBrief'

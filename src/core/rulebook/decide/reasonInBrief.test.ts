@@ -3,7 +3,7 @@ import type { RefusalCode } from '@/core/rating'
 import { compileRulebook } from '@/core/rulebook/compile'
 import { readyWorld } from '@/core/world'
 import { anyOrder, anyRulebook, testWorld } from '../language/arbitraries.test-help'
-import { reasonInBrief } from './reasonInBrief'
+import { reasonFrom, reasonInBrief } from './reasonInBrief'
 import { route } from './route'
 
 const refusals = (...given: [RefusalCode, string][]) =>
@@ -23,6 +23,13 @@ test('the reason says what keeps the order, the gravest that a person can change
   expect(brief('no-service')).toBe('No service')
   expect(brief('address-postcode')).toBe('Check the address')
   expect(brief('something new')).toBe('A long sentence.')
+})
+
+test('a reason that is one of the place names it; others, and orders without a place, do not', () => {
+  expect(reasonFrom('UN 1013: nobody takes it', 'Leeds (partner)')).toBe('Leeds: nobody takes UN 1013')
+  expect(reasonFrom(brief('no-service', ['not-covered', 'x'])!, 'Ghent')).toBe('Ghent: no service goes there')
+  expect(reasonFrom('UN 1013: nobody takes it', null)).toBe('UN 1013: nobody takes it')
+  expect(reasonFrom('Check the address', 'Leeds')).toBe('Check the address')
 })
 
 test('every order that needs a person has a reason that fits into its column', () => {

@@ -10,6 +10,28 @@ export function reasonInBrief({ problems, trail }: Pick<Routed, 'problems' | 'tr
   return briefs[problem.code] ?? problem.sentence
 }
 
+/**
+ * The reason with the place that it is true of: “Leeds: nobody takes UN 1013”. Reasons that would be the same from
+ * anywhere stay as they are, and so does one without a place. It still fits into its column.
+ *
+ * @param place the name of the location, null where there is none
+ */
+export function reasonFrom(reason: string, place: string | null): string {
+  if (place === null) return reason
+  const goods = /^(UN \d{4}): nobody takes it$/.exec(reason)?.[1]
+  if (!goods && !ofThePlace.has(reason)) return reason
+  // What stands in brackets behind a name says more than a column has room for.
+  const short = place.replace(/ \([^)]*\)$/, '')
+  return `${short}: ${goods ? `nobody takes ${goods}` : reason[0]!.toLowerCase() + reason.slice(1)}`
+}
+
+const ofThePlace: ReadonlySet<string> = new Set([
+  'Nobody takes live goods',
+  'No service goes there',
+  'No price for this weight',
+  'None is fast enough',
+])
+
 /** What a person could change goes before what the way itself rules out. */
 const inOrder: readonly (readonly [RefusalCode, string])[] = [
   ['barred', 'Rules leave no service'],

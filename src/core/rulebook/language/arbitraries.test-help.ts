@@ -177,7 +177,10 @@ export const testWorlds: readonly World[] = [
       testWorld.locations[1]!,
     ],
     presets: testWorld.presets.map((preset, i) => (i === 0 ? { ...preset, retired: true } : preset)),
-    services: testWorld.services.map((service, i) => (i === 0 ? { ...service, retired: true } : service)),
+    services: testWorld.services.map((service, i) => {
+      if (i === 0) return { ...service, retired: true }
+      return i === 1 ? { ...service, fetched: true } : service
+    }),
   },
   ...[0, 1].map((which): World =>
     worldAt(
@@ -231,6 +234,17 @@ export const anyOrder: fc.Arbitrary<Order> = fc
     postcode: fc.constantFrom(...postcodes),
     street: fc.constantFrom('Kaai 1', 'Postbus 12', ''),
     promised: fc.constantFrom('', '2026-11-24', '2026-12-01'),
+    back: fc.option(
+      fc.record(
+        {
+          reason: fc.constantFrom('damaged', 'changed mind'),
+          days: fc.constantFrom(0, 5, 40),
+          value: fc.constantFrom(money(1500, 'EUR'), money(5000, 'SEK')),
+        },
+        { requiredKeys: [] },
+      ),
+      { nil: undefined, freq: 2 },
+    ),
     items: fc.array(
       fc.record({
         sku: fc.constantFrom('A', 'B', 'ß'),
@@ -244,8 +258,8 @@ export const anyOrder: fc.Arbitrary<Order> = fc
       { maxLength: 3 },
     ),
   })
-  .map((given) =>
-    normaliseOrder(
+  .map(({ back, ...given }) => ({
+    ...normaliseOrder(
       {
         id: '1',
         number: 'N-1',
@@ -268,7 +282,8 @@ export const anyOrder: fc.Arbitrary<Order> = fc
       given.channel,
       new Map(given.handling.length > 0 ? [['A', { ...cardA, handling: given.handling }]] : []),
     ),
-  )
+    ...(back ? { comesBack: back } : {}),
+  }))
 
 const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined> => {
   if (op === 'is missing' || op === 'is known') return fc.constant(undefined)
@@ -285,7 +300,7 @@ const valueFor = (type: FactType, op: Operator): fc.Arbitrary<Value | undefined>
   }
   const list = fc.array(
     fc.oneof(
-      fc.constantFrom(...texts.slice(1), ...countries, ...tagsUsed, 'A', 'ß', 'ghent', 'small'),
+      fc.constantFrom(...texts.slice(1), ...countries, ...tagsUsed, 'A', 'ß', 'ghent', 'small', 'damaged'),
       fc.constant({ group: 'g' }),
     ),
     { minLength: 1, maxLength: 3 },

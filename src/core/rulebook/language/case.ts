@@ -53,6 +53,8 @@ export interface Case {
   readonly value: MinorUnits | undefined
   readonly shippingPaid: MinorUnits | undefined
   readonly discount: MinorUnits | undefined
+  /** What of it comes back was sold for. */
+  readonly returned: MinorUnits | undefined
   readonly postOfficeBox: boolean
   /** There is no company in the address. */
   readonly atHome: boolean
@@ -103,6 +105,7 @@ export function openCase(order: Order, ready: ReadyWorld, now: number, basket = 
     value: toHome(order.value, rates) ?? undefined,
     shippingPaid: toHome(order.shippingPaid, rates) ?? undefined,
     discount: toHome(order.discount, rates) ?? undefined,
+    returned: order.comesBack?.value && (toHome(order.comesBack.value, rates) ?? undefined),
     postOfficeBox: isPostOfficeBox(order.shipTo.lines),
     atHome: order.shipTo.company === '',
     residential: order.shipTo.company === '',
@@ -166,6 +169,7 @@ export function takeUp(c: Case, opened: Case, now: number, itemsWeight: Grams, z
   into.value = opened.value
   into.shippingPaid = opened.shippingPaid
   into.discount = opened.discount
+  into.returned = opened.returned
   into.postOfficeBox = opened.postOfficeBox
   into.atHome = opened.atHome
   into.remoteArea = opened.remoteArea

@@ -1,6 +1,7 @@
 import { isParcelLocker, territories, territoryOf } from '@/core/address'
 import { dayOf, endOfDay } from '@/core/calendar'
-import { isBlank, type Item, type Order } from '@/core/order'
+import { type ComesBack, isBlank, type Item, type Order } from '@/core/order'
+import { returnReasons } from '@/core/returns'
 import { money, type Rates, toHome } from '@/core/units'
 import { type Case, promiseChance } from './case'
 import { speeds } from '@/core/rating'
@@ -71,6 +72,8 @@ const buyer = (order: Order, change: Partial<Order['buyer']>): Order => ({
   ...order,
   buyer: { ...order.buyer, ...change },
 })
+/** A return with something of it changed. */
+const back = (order: Order, change: ComesBack): Order => ({ ...order, comesBack: { ...order.comesBack, ...change } })
 const amount = (value: FactValue, home: string): ReturnType<typeof money> =>
   typeof value === 'number' ? money(value, home) : money(0, 'XXX')
 const addressProblem = (code: string): boolean =>
@@ -374,6 +377,35 @@ export const facts: readonly Fact[] = [
     description: 'From the order to now',
     example: '3',
     read: (c) => hoursBetween(instant(c.order.placedAt) ?? c.now, c.now),
+  },
+  {
+    id: 'return reason',
+    name: 'return reason',
+    type: 'text',
+    values: returnReasons,
+    description: 'Why the buyer wants to send something back; missing while nothing comes back',
+    example: 'damaged',
+    read: (c) => c.order.comesBack?.reason,
+    write: (order, value) => back(order, { reason: asText(value) }),
+  },
+  {
+    id: 'return days',
+    name: 'return days after delivery',
+    type: 'number',
+    description:
+      'Whole days from the delivery to when the buyer asked to send it back; missing while nothing comes back',
+    example: '14',
+    read: (c) => c.order.comesBack?.days,
+    write: (order, value) => back(order, { days: typeof value === 'number' ? value : 0 }),
+  },
+  {
+    id: 'return value',
+    name: 'return value',
+    type: 'money',
+    description: 'What the pieces that come back were sold for; missing while nothing comes back',
+    example: '34.90 EUR',
+    read: (c) => c.returned,
+    write: (order, value, home) => back(order, { value: amount(value, home) }),
   },
   {
     id: 'tags',

@@ -60,5 +60,29 @@ export const de: NoticeWords = {
       says: 'Ihre Bestellung {{ order.number }} ist wieder bei uns angekommen. Wir schreiben Ihnen, wie es weitergeht.',
       sms: '{{ seller.name }}: Bestellung {{ order.number }} ist wieder bei uns. {{ link }}',
     },
+    'return agreed': {
+      see: 'Ihre Rücksendung',
+      subject: 'Sie können es zurücksenden: Bestellung {{ order.number }}',
+      says: 'Sie können zurücksenden, worum Sie zu Ihrer Bestellung {{ order.number }} gebeten haben.{% if parcel.numbers != "" %} Das Etikett liegt diesem Brief bei und steht auf der Seite unten{% if day != "" %}; es gilt bis {{ day }}{% endif %}.{% else %} Wohin, steht auf der Seite unten.{% endif %}',
+      sms: '{{ seller.name }}: Sie können aus Bestellung {{ order.number }} zurücksenden. {{ link }}',
+    },
+    'return refused': {
+      see: 'Ihre Rücksendung',
+      subject: 'Zu Ihrer Rücksendung aus Bestellung {{ order.number }}',
+      says: 'wir können nicht zurücknehmen, worum Sie zu Ihrer Bestellung {{ order.number }} gebeten haben.{% if why != "" %} {{ why }}{% endif %}',
+      sms: '{{ seller.name }}: zu Ihrer Rücksendung aus Bestellung {{ order.number }}: {{ link }}',
+    },
+    'return arrived': {
+      see: 'Ihre Rücksendung',
+      subject: 'Ihre Rücksendung aus Bestellung {{ order.number }} ist da',
+      says: 'was Sie aus Ihrer Bestellung {{ order.number }} zurückgesandt haben, ist bei uns. Wir sehen es an und schreiben Ihnen, was Sie zurückbekommen.',
+      sms: '{{ seller.name }}: Ihre Rücksendung aus Bestellung {{ order.number }} ist da. {{ link }}',
+    },
+    'paid back': {
+      see: 'Ihre Rücksendung',
+      subject: 'Sie bekommen {{ refund }} zurück: Bestellung {{ order.number }}',
+      says: 'wir haben angesehen, was Sie aus Ihrer Bestellung {{ order.number }} zurückgesandt haben. Sie bekommen {{ refund }} zurück, auf dem Weg, auf dem Sie bezahlt haben.',
+      sms: '{{ seller.name }}: Sie bekommen {{ refund }} zu Bestellung {{ order.number }} zurück. {{ link }}',
+    },
   },
 }

@@ -60,5 +60,29 @@ export const en: NoticeWords = {
       says: 'your order {{ order.number }} has arrived back with us. We write to you about what comes next.',
       sms: '{{ seller.name }}: order {{ order.number }} is back with us. {{ link }}',
     },
+    'return agreed': {
+      see: 'Your return',
+      subject: 'You can send it back: order {{ order.number }}',
+      says: 'you can send back what you asked for of your order {{ order.number }}.{% if parcel.numbers != "" %} The label is with this letter, and on the page below{% if day != "" %}; it can be used until {{ day }}{% endif %}.{% else %} Where to send it stands on the page below.{% endif %}',
+      sms: '{{ seller.name }}: you can send back what you asked for of order {{ order.number }}. {{ link }}',
+    },
+    'return refused': {
+      see: 'Your return',
+      subject: 'About your return of order {{ order.number }}',
+      says: 'we cannot take back what you asked for of your order {{ order.number }}.{% if why != "" %} {{ why }}{% endif %}',
+      sms: '{{ seller.name }}: about your return of order {{ order.number }}: {{ link }}',
+    },
+    'return arrived': {
+      see: 'Your return',
+      subject: 'Your return of order {{ order.number }} has arrived',
+      says: 'what you sent back of your order {{ order.number }} has arrived. We look at it and write to you about what you get back.',
+      sms: '{{ seller.name }}: your return of order {{ order.number }} has arrived. {{ link }}',
+    },
+    'paid back': {
+      see: 'Your return',
+      subject: 'You get {{ refund }} back: order {{ order.number }}',
+      says: 'we have looked at what you sent back of your order {{ order.number }}. You get {{ refund }} back, the way you paid.',
+      sms: '{{ seller.name }}: you get {{ refund }} back for order {{ order.number }}. {{ link }}',
+    },
   },
 }

@@ -60,5 +60,29 @@ export const fr: NoticeWords = {
       says: 'votre commande {{ order.number }} est revenue chez nous. Nous vous écrirons pour la suite.',
       sms: '{{ seller.name }} : la commande {{ order.number }} est revenue chez nous. {{ link }}',
     },
+    'return agreed': {
+      see: 'Votre retour',
+      subject: 'Vous pouvez le renvoyer : commande {{ order.number }}',
+      says: 'vous pouvez renvoyer ce que vous avez demandé de votre commande {{ order.number }}.{% if parcel.numbers != "" %} L’étiquette est jointe à ce message et se trouve sur la page ci-dessous{% if day != "" %} ; elle est valable jusqu’au {{ day }}{% endif %}.{% else %} L’adresse se trouve sur la page ci-dessous.{% endif %}',
+      sms: '{{ seller.name }} : vous pouvez renvoyer votre article de la commande {{ order.number }}. {{ link }}',
+    },
+    'return refused': {
+      see: 'Votre retour',
+      subject: 'À propos de votre retour de la commande {{ order.number }}',
+      says: 'nous ne pouvons pas reprendre ce que vous avez demandé de votre commande {{ order.number }}.{% if why != "" %} {{ why }}{% endif %}',
+      sms: '{{ seller.name }} : à propos de votre retour de la commande {{ order.number }} : {{ link }}',
+    },
+    'return arrived': {
+      see: 'Votre retour',
+      subject: 'Votre retour de la commande {{ order.number }} est arrivé',
+      says: 'ce que vous avez renvoyé de votre commande {{ order.number }} est arrivé. Nous l’examinons et vous écrivons ce qui vous est remboursé.',
+      sms: '{{ seller.name }} : votre retour de la commande {{ order.number }} est arrivé. {{ link }}',
+    },
+    'paid back': {
+      see: 'Votre retour',
+      subject: 'Vous êtes remboursé de {{ refund }} : commande {{ order.number }}',
+      says: 'nous avons examiné ce que vous avez renvoyé de votre commande {{ order.number }}. {{ refund }} vous sont remboursés, par le moyen de votre paiement.',
+      sms: '{{ seller.name }} : {{ refund }} vous sont remboursés pour la commande {{ order.number }}. {{ link }}',
+    },
   },
 }

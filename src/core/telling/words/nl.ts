@@ -60,5 +60,29 @@ export const nl: NoticeWords = {
       says: 'uw bestelling {{ order.number }} is terug bij ons aangekomen. We schrijven u over wat er nu gebeurt.',
       sms: '{{ seller.name }}: bestelling {{ order.number }} is terug bij ons. {{ link }}',
     },
+    'return agreed': {
+      see: 'Uw retour',
+      subject: 'U kunt het terugsturen: bestelling {{ order.number }}',
+      says: 'u kunt terugsturen waarom u vroeg van uw bestelling {{ order.number }}.{% if parcel.numbers != "" %} Het label zit bij deze mail en staat op de pagina hieronder{% if day != "" %}; het is te gebruiken tot en met {{ day }}{% endif %}.{% else %} Waarheen staat op de pagina hieronder.{% endif %}',
+      sms: '{{ seller.name }}: u kunt terugsturen van bestelling {{ order.number }}. {{ link }}',
+    },
+    'return refused': {
+      see: 'Uw retour',
+      subject: 'Over uw retour van bestelling {{ order.number }}',
+      says: 'we kunnen niet terugnemen waarom u vroeg van uw bestelling {{ order.number }}.{% if why != "" %} {{ why }}{% endif %}',
+      sms: '{{ seller.name }}: over uw retour van bestelling {{ order.number }}: {{ link }}',
+    },
+    'return arrived': {
+      see: 'Uw retour',
+      subject: 'Uw retour van bestelling {{ order.number }} is aangekomen',
+      says: 'wat u van uw bestelling {{ order.number }} hebt teruggestuurd, is bij ons. We bekijken het en schrijven u wat u terugkrijgt.',
+      sms: '{{ seller.name }}: uw retour van bestelling {{ order.number }} is aangekomen. {{ link }}',
+    },
+    'paid back': {
+      see: 'Uw retour',
+      subject: 'U krijgt {{ refund }} terug: bestelling {{ order.number }}',
+      says: 'we hebben bekeken wat u van uw bestelling {{ order.number }} hebt teruggestuurd. U krijgt {{ refund }} terug, op de manier waarop u betaalde.',
+      sms: '{{ seller.name }}: u krijgt {{ refund }} terug voor bestelling {{ order.number }}. {{ link }}',
+    },
   },
 }

@@ -60,5 +60,29 @@ export const pl: NoticeWords = {
       says: 'zamówienie {{ order.number }} wróciło do nas. Napiszemy, co dalej.',
       sms: '{{ seller.name }}: zamówienie {{ order.number }} wróciło do nas. {{ link }}',
     },
+    'return agreed': {
+      see: 'Twój zwrot',
+      subject: 'Możesz to odesłać: zamówienie {{ order.number }}',
+      says: 'możesz odesłać to, o co prosisz z zamówienia {{ order.number }}.{% if parcel.numbers != "" %} Etykieta jest w załączniku i na stronie poniżej{% if day != "" %}; jest ważna do: {{ day }}{% endif %}.{% else %} Adres jest na stronie poniżej.{% endif %}',
+      sms: '{{ seller.name }}: możesz odesłać z zamówienia {{ order.number }}. {{ link }}',
+    },
+    'return refused': {
+      see: 'Twój zwrot',
+      subject: 'W sprawie zwrotu z zamówienia {{ order.number }}',
+      says: 'nie możemy przyjąć zwrotu, o który prosisz z zamówienia {{ order.number }}.{% if why != "" %} {{ why }}{% endif %}',
+      sms: '{{ seller.name }}: w sprawie zwrotu z zamówienia {{ order.number }}: {{ link }}',
+    },
+    'return arrived': {
+      see: 'Twój zwrot',
+      subject: 'Twój zwrot z zamówienia {{ order.number }} dotarł',
+      says: 'to, co odesłano z zamówienia {{ order.number }}, dotarło do nas. Obejrzymy to i napiszemy, ile zwracamy.',
+      sms: '{{ seller.name }}: Twój zwrot z zamówienia {{ order.number }} dotarł. {{ link }}',
+    },
+    'paid back': {
+      see: 'Twój zwrot',
+      subject: 'Zwracamy {{ refund }}: zamówienie {{ order.number }}',
+      says: 'obejrzeliśmy to, co odesłano z zamówienia {{ order.number }}. Zwracamy {{ refund }} tą drogą, którą zapłacono.',
+      sms: '{{ seller.name }}: zwracamy {{ refund }} za zamówienie {{ order.number }}. {{ link }}',
+    },
   },
 }

@@ -6,6 +6,8 @@ export interface StepWords {
   /** The heart of a letter: one or two sentences. */
   readonly says: string
   readonly sms: string
+  /** What stands on the button, where it is not `see`. */
+  readonly see?: string
 }
 
 /** All that notices say in one language. */

@@ -18,6 +18,7 @@ import { BuyOne } from './BuyOne'
 import { DecisionTrail } from './DecisionTrail'
 import { History } from './History'
 import { Labels } from './Labels'
+import { OrderReturns } from './OrderReturns'
 import { OwnNumber } from './OwnNumber'
 import { Items, OrderFacts } from './OrderFacts'
 import { Packing } from './Packing'
@@ -237,6 +238,7 @@ function Order({
           </details>
         )}
         <Labels view={view} names={names} />
+        <OrderReturns view={view} />
         {waiting && <OwnNumber order={row.id} names={names} />}
         <OrderFacts view={view} />
         <History view={view} />

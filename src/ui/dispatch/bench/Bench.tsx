@@ -1,6 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
-import { ArrowLeft, Check, CircleAlert, Printer, Scan, Undo2, X } from 'lucide-react'
+import { ArrowLeft, LayoutGrid, Printer, Undo2, X } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import { call } from '../../kit/api'
@@ -11,12 +11,13 @@ import type { BenchDay } from '@/usecases/dispatch/bench/showBench'
 import { Packing } from '../../desk/order/Packing'
 import { PrintButton } from '../PrintButton'
 import { usePrintProfile } from '../printProfile'
+import { Band } from '../Band'
 import { AsideForm } from './AsideForm'
 import { BenchLines } from './BenchLines'
 import { BenchName } from './BenchName'
 import { BenchPrinter, LastPrint } from './BenchPrinter'
-import { type Said } from './benchState'
-import { ScanField } from './ScanField'
+import { Places } from './Places'
+import { ScanField } from '../ScanField'
 import { type Bench as BenchOf, useBench } from './useBench'
 import { usePrint, usePrinting } from './usePrinting'
 import { WeighForm } from './WeighForm'
@@ -72,7 +73,20 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
             {count(day.checked)} {day.checked === 1 ? 'parcel' : 'parcels'} checked this shift
           </span>
         )}
-        <Button kind="quiet" className="ml-auto" onClick={() => setPrinter(true)}>
+        <Button
+          kind="quiet"
+          className={`ml-auto ${state.several ? 'bg-act-soft' : ''}`}
+          aria-pressed={state.several}
+          disabled={state.others.length > 0}
+          title={state.others.length > 0 ? 'Finish the other parcels first' : 'Each gets a place: A, B, C …'}
+          onClick={() => {
+            bench.setSeveral(!state.several)
+            field.current?.focus()
+          }}
+        >
+          <LayoutGrid className="size-4" /> Several at once
+        </Button>
+        <Button kind="quiet" onClick={() => setPrinter(true)}>
           <Printer className="size-4" /> Printer, scale
         </Button>
         {(offline || state.kept.length > 3) && (
@@ -85,6 +99,15 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
       <main id="main" className="flex min-h-0 flex-1 flex-col">
         <Band said={state.said} busy={busy} />
         {day && <LastPrint prints={day.prints} />}
+        {state.several && view && (
+          <Places
+            state={state}
+            onTurn={(place) => {
+              bench.turn(place)
+              field.current?.focus()
+            }}
+          />
+        )}
         <div className="min-h-0 flex-1 overflow-auto">
           {elsewhere && (
             <p className="flex justify-center gap-3 p-6">
@@ -118,8 +141,8 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
           {asking && view && (
             <AsideForm
               number={view.number}
-              onAside={async (why) => {
-                if (await bench.aside(why)) setAsking(false)
+              onAside={async (why, short) => {
+                if (await bench.aside(why, short)) setAsking(false)
                 field.current?.focus()
               }}
               onClose={() => setAsking(false)}
@@ -128,35 +151,6 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
         </div>
         <ScanField ref={field} typed={state.typed} onScan={bench.scan} held={asking || printer} />
       </main>
-    </div>
-  )
-}
-
-const looks: Readonly<Record<Said['tone'], string>> = {
-  idle: 'bg-tint text-ink',
-  right: 'bg-done-soft text-done',
-  done: 'bg-done text-paper',
-  wrong: 'bg-lost text-paper',
-  ask: 'bg-wait-soft text-wait',
-}
-const marks = { idle: Scan, right: Check, done: Check, wrong: X, ask: CircleAlert } as const
-
-/** What was scanned last, so large that one second is enough. */
-function Band({ said, busy }: { said: Said; busy: boolean }) {
-  const Mark = marks[said.tone]
-  return (
-    <div
-      role={said.tone === 'wrong' ? 'alert' : 'status'}
-      aria-busy={busy}
-      className={`flex items-center gap-5 px-6 py-4 max-[599px]:gap-3 max-[599px]:px-3 ${looks[said.tone]} ${said.tone === 'wrong' ? 'border-y-8 border-double border-paper' : ''}`}
-    >
-      <Mark className="size-14 shrink-0 max-[599px]:size-9" strokeWidth={2.5} aria-hidden />
-      <p className="min-w-0">
-        <b className="block text-[32px] leading-tight font-bold max-[599px]:text-[22px]">
-          {busy ? 'One moment …' : said.words}
-        </b>
-        {said.more && !busy && <span className="text-head">{said.more}</span>}
-      </p>
     </div>
   )
 }
@@ -181,7 +175,7 @@ function Open({
   return (
     <div className="grid gap-4 p-4 min-[900px]:grid-cols-[1fr_22rem]">
       <div>
-        <BenchLines lines={parcel.lines} counted={counted} />
+        <BenchLines lines={parcel.lines} counted={counted} pictures={view.pictures} />
         <section aria-label="How it is packed" className="mt-5">
           <h2 className="mb-2 border-b border-hair pb-1 text-small text-soft">How it is packed</h2>
           <Packing order={view.order} />

@@ -3,7 +3,15 @@ import type { BenchLine } from '@/core/bench'
 import { count } from '../../kit/format'
 
 /** What belongs in the parcel: how many of each are in it, large enough for an arm's length. What is still missing comes first. */
-export function BenchLines({ lines, counted }: { lines: readonly BenchLine[]; counted: readonly number[] }) {
+export function BenchLines({
+  lines,
+  counted,
+  pictures,
+}: {
+  lines: readonly BenchLine[]
+  counted: readonly number[]
+  pictures: Readonly<Record<string, string>>
+}) {
   const rows = lines.map((line, i) => ({ line, i, inside: counted[i] ?? 0 }))
   const missing = rows.filter(({ line, inside }) => inside < line.quantity)
   const whole = rows.filter(({ line, inside }) => inside >= line.quantity)
@@ -22,6 +30,13 @@ export function BenchLines({ lines, counted }: { lines: readonly BenchLine[]; co
             >
               {done && <Check className="size-6" strokeWidth={3} />}
             </span>
+            {pictures[line.sku] !== undefined && (
+              <img
+                src={pictures[line.sku]}
+                alt=""
+                className={`size-20 shrink-0 bg-sheet object-contain max-[599px]:size-14 ${done ? 'opacity-60' : ''}`}
+              />
+            )}
             <span className="min-w-0 flex-1">
               <span className={`block text-head ${done ? '' : 'font-semibold'}`}>{line.title}</span>
               <span className="font-mono text-soft">{line.sku}</span>

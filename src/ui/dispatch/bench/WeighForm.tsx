@@ -48,6 +48,8 @@ export function WeighForm({
       className={`grid gap-2 p-3 ${view.weighed && view.weight === null ? 'bg-wait-soft' : 'bg-tint'}`}
       onSubmit={(event) => {
         event.preventDefault()
+        // Enter behind the reason answers what was asked.
+        if (asked && why.trim() !== '') return void send(asked.grams, why.trim())
         const grams = typedWeight(typed)
         setWrong(grams === null ? 'A weight such as 1.25 kg or 380 g.' : '')
         if (grams !== null) void send(grams, '')

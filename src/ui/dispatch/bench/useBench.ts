@@ -3,16 +3,19 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import type { BenchOffer } from '@/usecases/dispatch/bench/buyAtBench'
 import { call, Refusal, sentenceOf } from '../../kit/api'
 import {
+  afterGone,
   afterScan,
+  afterStranger,
   afterTakenOut,
+  afterTurn,
   afterView,
   type BenchState,
   emptyBench,
   isFinished,
   type KeptScan,
-  type Said,
 } from './benchState'
-import { sound } from './sounds'
+import type { Said } from '../Band'
+import { sound } from '../sounds'
 
 const again = 1000
 /** Where a bench keeps what it is at: a reload or a power cut in the middle of a parcel loses no scan. */
@@ -21,7 +24,7 @@ const keptAs = (bench: string): string => `gharry.bench.1.${bench}`
 function restored(bench: string): BenchState {
   try {
     const text = localStorage.getItem(keptAs(bench))
-    return text === null ? emptyBench : (JSON.parse(text) as BenchState)
+    return text === null ? emptyBench : { ...emptyBench, ...(JSON.parse(text) as BenchState) }
   } catch {
     return emptyBench
   }
@@ -43,7 +46,11 @@ export interface Bench {
   readonly takenOut: () => void
   readonly undo: () => Promise<void>
   readonly weigh: (grams: number, why: string) => Promise<string | null>
-  readonly aside: (why: string) => Promise<boolean>
+  readonly aside: (why: string, short: boolean) => Promise<boolean>
+  /** Shows another one of several parcels. */
+  readonly turn: (place: string) => void
+  /** Packs several parcels at once, or one by one. */
+  readonly setSeveral: (several: boolean) => void
 }
 
 /** A bench of this browser. */
@@ -71,22 +78,29 @@ export function useBench(bench: string): Bench {
   const flush = useFlush(now, put, setOffline, say)
 
   const open = async (code: string, take = false): Promise<void> => {
+    // Among several, an item opens no parcel by itself: it would be a wrong one that nobody hears.
+    const items = now.current.view === null || !now.current.several
     setBusy(true)
     setElsewhere(null)
     setOffer(null)
     try {
       // What was scanned before goes first.
       await flush()
-      const { view } = await call('POST /api/dispatch/bench', { body: { bench, code, take } })
+      const { view } = await call('POST /api/dispatch/bench', { body: { bench, code, take, items } })
       put(afterView(now.current, view, true), true)
     } catch (error) {
-      if (error instanceof Refusal && error.code === 'under-way') setElsewhere(code)
-      if (error instanceof Refusal && error.code === 'nothing-to-buy') setOffer(await offerOf(code))
-      say({
-        tone: error instanceof Refusal && error.code === 'under-way' ? 'ask' : 'wrong',
-        words: 'Not opened',
-        more: sentenceOf(error),
-      })
+      const why = error instanceof Refusal ? error.code : ''
+      // Nor is it passed by while the line is down: then no other parcel can be opened.
+      if (!items && (why === 'not-found' || why === '')) {
+        put(afterStranger(now.current, code, crypto.randomUUID(), new Date().toISOString()), true)
+        return void flush().catch(() => undefined)
+      }
+      const offered = why === 'nothing-to-buy' ? await offerOf(code) : null
+      if (why === 'under-way') setElsewhere(code)
+      setOffer(offered)
+      // What can be taken over, or bought here, is a question and no mistake.
+      const asks = why === 'under-way' || offered !== null
+      say({ tone: asks ? 'ask' : 'wrong', words: offered ? 'No label yet' : 'Not opened', more: sentenceOf(error) })
     } finally {
       setBusy(false)
     }
@@ -122,7 +136,10 @@ export function useBench(bench: string): Bench {
     },
     scan: (text) => {
       const step = afterScan(now.current, text, crypto.randomUUID(), new Date().toISOString())
-      if (step.do === 'open') return void open(step.code)
+      if (step.do === 'open') {
+        if (step.state) put(step.state)
+        return void open(step.code)
+      }
       put(step.state, true)
       // Whoever scans does not wait for it: it is tried again by itself.
       flush().catch(() => undefined)
@@ -138,15 +155,21 @@ export function useBench(bench: string): Bench {
       const wrong = await told(() => call('PUT /api/dispatch/bench/weight', { body: { check: check(), grams, why } }))
       const { view } = now.current
       if (wrong === null && view && isFinished(now.current))
-        say({ tone: 'done', words: `${view.number} is complete`, more: 'Close it. Scan the next one.' })
+        say({
+          ...{ tone: 'done', more: 'Close it. Scan the next one.' },
+          words: `${now.current.several ? `${now.current.place}: ` : ''}${view.number} is complete`,
+        })
       return wrong
     },
-    aside: async (why) => {
-      const wrong = await told(() => call('PUT /api/dispatch/bench/aside', { body: { check: check(), why } }))
-      if (wrong === null) put({ ...emptyBench, said: { tone: 'idle', words: 'Put aside. Scan the next one.' } })
+    aside: async (why, short) => {
+      const wrong = await told(() => call('PUT /api/dispatch/bench/aside', { body: { check: check(), why, short } }))
+      if (wrong === null)
+        put({ ...afterGone(now.current), said: { tone: 'idle', words: 'Put aside. Scan the next one.' } })
       else say({ tone: 'ask', words: 'Not put aside', more: wrong })
       return wrong === null
     },
+    turn: (place) => put(afterTurn(now.current, place)),
+    setSeveral: (several) => put({ ...now.current, several }),
   }
 }
 
@@ -173,14 +196,14 @@ function useFlush(
         const { view } = await call('POST /api/dispatch/bench/scans', { body: { check, scans } })
         setOffline(false)
         const next = { ...now.current, kept: without() }
-        put(now.current.view?.check === check ? afterView(next, view) : next)
+        put(afterView(next, view))
       } catch (error) {
         if (!(error instanceof Refusal) || error.passing) {
           setOffline(true)
           throw error
         }
         // What the server refuses is not sent again: the parcel is somebody else's by now.
-        put({ ...now.current, kept: without(), view: null, stopped: false })
+        put(afterGone({ ...now.current, kept: without() }, check))
         say({ tone: 'wrong', words: 'No longer at this bench', more: sentenceOf(error) })
       }
     }

@@ -1,7 +1,6 @@
 'use client'
-import { useState } from 'react'
 import type { ItemPreview } from '@/usecases/intake/items'
-import { Button } from '../../kit/Button'
+import { FileHead } from '../../kit/FileHead'
 import { count } from '../../kit/format'
 
 /** What taking a file of items would change, before it counts. */
@@ -16,34 +15,20 @@ export function ItemFile({
   onTake: () => Promise<void>
   onCancel: () => void
 }) {
-  const [busy, setBusy] = useState(false)
   const { problems, added, changed } = preview
   const nothing = added.length + changed.length === 0
   return (
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-8" tabIndex={0} role="region" aria-label="File of items">
-      <p className="flex items-center gap-3 py-3">
-        <b className="font-semibold">{file.name}</b>
-        <span className="text-soft">
-          {nothing
+      <FileHead
+        file={file}
+        about={
+          nothing
             ? 'says what is known already'
-            : `${count(added.length)} new items, ${count(changed.length)} cells that differ; not taken yet`}
-        </span>
-        <span className="ml-auto flex gap-2">
-          <Button onClick={onCancel}>Put it away</Button>
-          {problems.length === 0 && !nothing && (
-            <Button
-              kind="filled"
-              disabled={busy}
-              onClick={() => {
-                setBusy(true)
-                void onTake().finally(() => setBusy(false))
-              }}
-            >
-              Take it
-            </Button>
-          )}
-        </span>
-      </p>
+            : `${count(added.length)} new items, ${count(changed.length)} cells that differ; not taken yet`
+        }
+        onTake={problems.length === 0 && !nothing ? onTake : null}
+        onCancel={onCancel}
+      />
       {problems.length > 0 && (
         <section className="mb-4 bg-lost-soft">
           <p className="px-3 py-2 font-semibold text-lost">

@@ -14,6 +14,7 @@ import { useEdit } from '../../kit/useEdit'
 import { useChange } from '../../kit/useChange'
 import { TheirChange } from '../../kit/TheirChange'
 import { ItemFile } from './ItemFile'
+import { ItemPicture, ManyPictures } from './ItemPictures'
 import {
   type Changes,
   type Column,
@@ -173,6 +174,7 @@ export function Items({ initial }: { initial: ItemsView }) {
           />
           <Button type="submit">Add</Button>
         </form>
+        <ManyPictures />
         {changed > 0 && (
           <>
             <Button kind="quiet" onClick={edit.drop}>
@@ -206,7 +208,7 @@ export function Items({ initial }: { initial: ItemsView }) {
               <Button
                 className="ml-auto"
                 onClick={() =>
-                  void change(
+                  change(
                     () => call('POST /api/intake/items/learned', { body: { sku: learned.sku, version: view.version } }),
                     `${learned.sku} weighs ${weightText(learned.after)} now, in waiting orders too`,
                   )
@@ -221,6 +223,7 @@ export function Items({ initial }: { initial: ItemsView }) {
       <table className="w-full bg-sheet">
         <thead className="sticky top-0 z-10 bg-sheet">
           <tr className="border-y border-hair text-small text-soft">
+            <td className="w-7" />
             <th className="px-2 py-1.5">SKU</th>
             {cells.map(([column, head, , right]) => (
               <th key={column} className={`px-1 ${right ? 'text-right' : ''}`}>
@@ -272,9 +275,10 @@ function ItemRow({
   onSave: () => void
   onRemove: () => Promise<void>
 }) {
-  const { row, use, missing, unlisted, measured } = item
+  const { row, use, missing, unlisted, measured, picture } = item
   return (
     <tr className={`border-b border-hair/70 ${change ? 'bg-act-soft' : ''}`}>
+      <td>{!unlisted && <ItemPicture sku={row.sku!} picture={picture} />}</td>
       <td className="whitespace-nowrap px-2 font-mono text-small">
         {row.sku}
         {unlisted ? (

@@ -11,6 +11,7 @@ import { TextInput } from '../../kit/Field'
 import { count, homeMoney, plainHome, shortDay } from '../../kit/format'
 import { home } from '../../kit/locale'
 import { typedAmount } from '../../kit/read'
+import { OrderLink } from '../../kit/OrderLink'
 import { Plain } from '../../kit/Screen'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
@@ -134,12 +135,7 @@ export function Claims({ initial }: { initial: ClaimsView }) {
                     {line.reason}
                   </td>
                   <td className="px-3 py-1">
-                    <Link
-                      className="font-mono text-small text-act underline decoration-hair underline-offset-4"
-                      href={`/desk?order=${line.orderId}&q=${encodeURIComponent(line.number)}`}
-                    >
-                      {line.number}
-                    </Link>
+                    <OrderLink id={line.orderId} number={line.number} />
                   </td>
                   <td className="px-3 py-1 font-mono text-small">{line.trackingNumber}</td>
                   <td className="px-3 py-1">{name(line.carrier)}</td>

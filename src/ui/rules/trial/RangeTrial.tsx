@@ -121,7 +121,7 @@ export function RangeTrial({
             <Button
               kind="quiet"
               onClick={() =>
-                void change(() => call('DELETE /api/rules/trials/:id', { path: { id: String(trial.id) }, body: {} }))
+                change(() => call('DELETE /api/rules/trials/:id', { path: { id: String(trial.id) }, body: {} }))
               }
             >
               Cancel

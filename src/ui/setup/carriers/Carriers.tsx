@@ -31,6 +31,10 @@ const carrierForm = z.object({
     }
     return forms
   }),
+  refundDays: z
+    .string()
+    .trim()
+    .regex(/^(?:\d{1,2}|[12]\d\d|3[0-5]\d|36[0-6])?$/, 'A number of days, up to 366.'),
 })
 type CarrierForm = z.input<typeof carrierForm>
 
@@ -40,15 +44,17 @@ const kind: ThingKind<Carrier, CarrierForm, z.output<typeof carrierForm>> = {
   keyOf: ({ id }) => id,
   nameOf: ({ name }) => name,
   blank: { id: '', name: '' },
-  formOf: ({ name, numbers = [] }) => ({
+  formOf: ({ name, numbers = [], refundDays }) => ({
     name,
+    refundDays: refundDays === undefined ? '' : String(refundDays),
     numbers: numbers.map(({ form, check }) => (check === 'none' ? form : `${form} ${check}`)).join('\n'),
   }),
   schema: carrierForm,
-  withValues: ({ numbers: _before, ...carrier }, { name, numbers }) => ({
+  withValues: ({ numbers: _before, refundDays: _days, ...carrier }, { name, numbers, refundDays }) => ({
     ...carrier,
     name,
     ...(numbers.length === 0 ? {} : { numbers }),
+    ...(refundDays === '' ? {} : { refundDays: Number(refundDays) }),
   }),
 }
 
@@ -91,6 +97,15 @@ function Fields({ form }: { form: UseFormReturn<CarrierForm, unknown, z.output<t
               placeholder="NX77########## modulo 10"
               {...form.register('numbers')}
             />
+          </Field>
+        </div>
+        <div className="mt-3">
+          <Field
+            label="Refunds come within, days"
+            wrong={form.formState.errors.refundDays?.message}
+            hint="Of labels that are voided, as it has promised; 14 where nothing is said. Then it is asked again."
+          >
+            <TextInput className="w-20" inputMode="numeric" placeholder="14" {...form.register('refundDays')} />
           </Field>
         </div>
       </div>

@@ -10,7 +10,7 @@ export function ShownOnce({ what, secret, onDone }: { what: string; secret: stri
         <code className="border border-hair bg-sheet px-2 py-1 font-mono text-small break-all select-all">
           {secret}
         </code>
-        <Button onClick={() => void navigator.clipboard.writeText(secret)}>Copy</Button>
+        <Button onClick={() => navigator.clipboard.writeText(secret)}>Copy</Button>
         <Button kind="quiet" onClick={onDone}>
           I have it
         </Button>

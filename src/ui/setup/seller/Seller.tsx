@@ -42,6 +42,7 @@ export function Seller({ initial }: { initial: SetupView }) {
     `home currency: ${of.home}`,
     `units: ${of.units}`,
     `paper: ${of.paper}`,
+    `GS1 company prefix: ${of.gs1Prefix}`,
     ...of.rates.map(({ currency = '', rate = '' }) => `${currency}: ${rate}`),
   ]
   return (
@@ -95,6 +96,13 @@ export function Seller({ initial }: { initial: SetupView }) {
                   <option value="A4">A4</option>
                   <option value="Letter">Letter</option>
                 </Select>
+              </Field>
+              <Field
+                label="GS1 company prefix"
+                wrong={errors.gs1Prefix?.message}
+                hint="Pallets and cages get an SSCC of it. Without one their codes hold in this house alone."
+              >
+                <TextInput className="w-full" inputMode="numeric" {...form.register('gs1Prefix')} />
               </Field>
             </div>
           </Part>

@@ -14,6 +14,10 @@ export const sellerForm = z.object({
   home: z.string().trim().toUpperCase().refine(isCurrency, 'A currency code such as EUR.'),
   units: z.enum(unitSystems),
   paper: z.enum(papers),
+  gs1Prefix: z
+    .string()
+    .trim()
+    .regex(/^(?:\d{4,12})?$/, '4 to 12 digits, or nothing.'),
   rates: z.array(z.record(z.string(), z.string())).transform((rows, context): Record<string, number> => {
     const rates: Record<string, number> = {}
     rows.forEach((row, i) => {
@@ -40,14 +44,23 @@ export function wrongRate(row: Readonly<Record<string, string>>): string | undef
 
 export const sellerFormOf = ({ seller, home, micro: rates }: SellerSettings): SellerForm => ({
   ...{ name: seller.name, mail: seller.mail, home, units: seller.units, paper: seller.paper },
+  gs1Prefix: seller.gs1Prefix ?? '',
   rates: Object.entries(rates).map(([currency, millionths]) => ({
     currency,
     rate: String(millionths / micro).replace('.', notation().decimal),
   })),
 })
 
-export const withSellerValues = ({ name, mail, home, units, paper, rates }: SellerValues): SellerSettings => ({
-  seller: { name, mail, units, paper },
+export const withSellerValues = ({
+  name,
+  mail,
+  home,
+  units,
+  paper,
+  gs1Prefix,
+  rates,
+}: SellerValues): SellerSettings => ({
+  seller: { name, mail, units, paper, ...(gs1Prefix === '' ? {} : { gs1Prefix }) },
   home,
   micro: rates,
 })

@@ -67,6 +67,7 @@ function Fields({ form, service, view }: { form: Form; service: Service; view: S
       | 'zones'
       | 'postOfficeBox'
       | 'domesticOnly'
+      | 'fetched'
       | 'carrier'
     >,
     label: string,
@@ -77,7 +78,7 @@ function Fields({ form, service, view }: { form: Form; service: Service; view: S
       <TextInput placeholder={placeholder} className="w-full" {...form.register(key)} />
     </Field>
   )
-  const tick = (key: 'postOfficeBox' | 'domesticOnly', label: string) => (
+  const tick = (key: 'postOfficeBox' | 'domesticOnly' | 'fetched', label: string) => (
     <Controller
       control={form.control}
       name={key}
@@ -140,6 +141,7 @@ function Fields({ form, service, view }: { form: Form; service: Service; view: S
         <p className="flex gap-5">
           {tick('postOfficeBox', 'delivers to post-office boxes')}
           {tick('domesticOnly', 'stays within the country')}
+          {tick('fetched', 'the buyer fetches it where it is packed: only when it is named')}
         </p>
       </Part>
       <Part title="Offers">

@@ -25,6 +25,7 @@ export const serviceForm = z.object({
   ),
   postOfficeBox: z.boolean(),
   domesticOnly: z.boolean(),
+  fetched: z.boolean(),
   cash: orEmpty(amountField(), undefined),
   offers: z.array(z.enum(offers)),
   included: orEmpty(amountField(), 0),
@@ -70,6 +71,7 @@ export const formOf = (service: Service): ServiceForm => ({
   dangerousGoods: service.limits.dangerousGoods.join('; '),
   postOfficeBox: service.limits.postOfficeBox,
   domesticOnly: service.limits.domesticOnly ?? false,
+  fetched: service.fetched ?? false,
   cash: plainHome(service.limits.cashOnDelivery),
   offers: [...service.offers],
   included: plainHome(service.cover.included),
@@ -88,7 +90,7 @@ export function withValues(service: Service, values: ServiceValues): Service {
   const { name, carrier, code, locations, cutOff, claimsBorneBy, cash, parcels, domesticOnly, included, upTo } = values
   const { weight, longestSide, girth, postOfficeBox, dangerousGoods } = values
   const { cashOnDelivery: _cash, parcels: _parcels, domesticOnly: _domestic, ...limits } = service.limits
-  const { claimsBorneBy: borne, zones: before, claims: _claims, ...rest } = service
+  const { claimsBorneBy: borne, zones: before, claims: _claims, fetched: _fetched, ...rest } = service
   const claims = claimsIn(values)
   const zones = sameRows(before, values.zones) ? before : values.zones
   return {
@@ -96,6 +98,7 @@ export function withValues(service: Service, values: ServiceValues): Service {
     ...{ id: service.id || code, carrier, name, locations, cutOff, offers: values.offers, zones },
     ...(borne || claimsBorneBy.length > 0 ? { claimsBorneBy } : {}),
     ...(claims ? { claims } : {}),
+    ...(values.fetched ? { fetched: true } : {}),
     collects: inWeek(service.collects, values.collects),
     delivers: inWeek(service.delivers, values.delivers),
     cover: { included, upTo },

@@ -12,6 +12,10 @@ export const stepWords: Readonly<Record<NoticeStep, string>> = {
   'delivery failed': 'not delivered',
   'coming back': 'coming back',
   'arrived back': 'back with us',
+  'return agreed': 'to be sent back, with its label',
+  'return refused': 'not taken back',
+  'return arrived': 'sent back and here',
+  'paid back': 'sent back and paid',
 }
 export const mediumWords: Readonly<Record<Medium, string>> = { mail: 'by mail', text: 'by text message' }
 

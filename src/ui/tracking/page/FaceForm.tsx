@@ -111,6 +111,11 @@ export function FaceForm({ face, language, onChange }: Props) {
             on={face.asks.report}
             onChange={(report) => put({ asks: { ...face.asks, report } })}
           />
+          <Tick
+            label="“Send something back”"
+            on={face.asks.returns !== false}
+            onChange={(returns) => put({ asks: { ...face.asks, returns } })}
+          />
         </div>
       </section>
       <section className="grid gap-2">

@@ -15,6 +15,7 @@ import {
 } from '@/data'
 import { currentWorld } from '../../shared/changeWorld'
 import { itemsIn } from '../parcelItems'
+import { pictureAddresses } from '../../intake/itemPictures'
 
 /** A parcel at a bench, with all that its packer needs to see. */
 export interface BenchView {
@@ -35,6 +36,8 @@ export interface BenchView {
   readonly watch: readonly string[]
   readonly inserts: readonly string[]
   readonly counted: readonly number[]
+  /** Where the pictures of its items are, of those that have one, by SKU. */
+  readonly pictures: Readonly<Record<string, string>>
   /** Grams, as it was worked out; and whether it has to be weighed here. */
   readonly computed: number
   readonly weighed: boolean
@@ -120,6 +123,10 @@ export async function benchView(db: Database, check: CheckRow, facts: ParcelFact
     watch: watchFor(order, items),
     inserts: parcel.position === 1 ? (decided?.decisions.inserts ?? []).map(({ name }) => name) : [],
     counted: check.counted,
+    pictures: await pictureAddresses(
+      db,
+      items.map(({ sku }) => sku),
+    ),
     computed: check.computed,
     weighed,
     weight: check.weight,

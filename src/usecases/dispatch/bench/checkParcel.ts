@@ -14,6 +14,7 @@ import {
   writeLog,
 } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../../shared/application'
+import { correctShort } from '../stock/correctShort'
 import { type BenchView, benchView, type ParcelFacts, parcelFacts } from './benchView'
 
 /** A scan as the bench made it; the key makes one that is sent twice one scan. */
@@ -102,15 +103,31 @@ export const weighParcel = (
 /** Puts a parcel aside with a reason: it is asked about until it is checked, or its label is voided. */
 export const putParcelAside = (
   gharry: Application,
-  { check: id, why }: { readonly check: number; readonly why: string },
+  {
+    check: id,
+    why,
+    short = false,
+  }: {
+    readonly check: number
+    readonly why: string
+    /** What is missing is not on its shelf: the stock is corrected. */
+    readonly short?: boolean | undefined
+  },
 ): Promise<Answer<{ view: BenchView }>> =>
-  atCheck(gharry, id, async (trx, check, { row }) => {
+  atCheck(gharry, id, async (trx, check, { row, inside, label }) => {
     const reason = why.trim().slice(0, 300)
     if (reason === '') return refuse('bad-value', 'Say why it is put aside.')
     const at = gharry.now().toISOString()
     await changeCheck(trx, id, { state: 'aside', why: reason, doneAt: at })
     const sentence = `Put aside at ${check.bench}: ${reason}`
     await writeLog(trx, [{ order: row.id, at, author: check.author, sentence }])
+    if (short)
+      await correctShort(
+        trx,
+        label,
+        inside.lines.map(({ sku, quantity }, i) => ({ sku, missing: quantity - (check.counted[i] ?? 0) })),
+        { at, author: check.author, note: `${row.number} at ${check.bench}` },
+      )
     return null
   })
 

@@ -1,5 +1,4 @@
-import { readCode } from '@/core/bench'
-import { cleanTrackingNumber } from '@/core/tracking'
+import { parcelNumbers, readCode } from '@/core/bench'
 import { readTote } from '@/core/waves'
 import {
   beginCheck,
@@ -30,13 +29,19 @@ interface Named {
  * Opens the parcel that a scanned code names: its label, the slip of its order (the first parcel that is not checked), or an item that is
  * all of a waiting order. What cannot be packed is refused with why.
  * @param take another bench has it: it is taken over
+ * @param items whether an item may open the parcel that is waiting for it alone
  */
 export async function openParcel(
   gharry: Application,
-  { bench, code, take }: { readonly bench: string; readonly code: string; readonly take: boolean },
+  {
+    bench,
+    code,
+    take,
+    items = true,
+  }: { readonly bench: string; readonly code: string; readonly take: boolean; readonly items?: boolean },
 ): Promise<Answer<{ view: BenchView }>> {
   const { db } = gharry
-  const named = await parcelNamed(db, code)
+  const named = await parcelNamed(db, code, items)
   if ('ok' in named) return named
   const facts = await parcelFacts(db, named.labelId, named.position)
   if (!facts) return refuse('not-found', 'There is no such parcel (any more).')
@@ -69,21 +74,20 @@ function notBought(number: string, state: string): Refused {
   return refuse('not-bought', `The label of ${number} is ${state}: put the parcel aside, and take its label off.`)
 }
 
-async function parcelNamed(db: Database, scanned: string): Promise<Named | Refused> {
+async function parcelNamed(db: Database, scanned: string, items: boolean): Promise<Named | Refused> {
   const code = readCode(scanned)
   if (code.kind === 'unreadable') return refuse('bad-value', code.why)
   const plain = scanned.trim()
   const tote = readTote(plain)
   if (tote) return inTote(db, tote.batch, tote.tote)
-  const numbers = code.kind === 'unit' ? [code.sscc, `00${code.sscc}`] : [plain, cleanTrackingNumber(plain) ?? plain]
-  const [labelled] = await parcelsByNumber(db, [...new Set(numbers)])
+  const [labelled] = await parcelsByNumber(db, parcelNumbers(code, scanned))
   if (labelled) return labelled
   if (code.kind === 'text' || code.kind === 'item') {
     for (const order of await ordersByNumber(db, plain.toUpperCase())) {
       const found = await firstUnchecked(db, order.id, plain.toUpperCase(), order.state)
       if (found) return found
     }
-    const single = await singleOf(db, plain, code.kind === 'item' ? code.gtin : null)
+    const single = items && (await singleOf(db, plain, code.kind === 'item' ? code.gtin : null))
     if (single) return single
   }
   return refuse('not-found', `“${plain.slice(0, 60)}” is no order, label or item that waits here.`)

@@ -1,0 +1,63 @@
+import { expect, test, type Locator, type Page } from '@playwright/test'
+import { ruleAt } from './ruleAt'
+
+/* What is clicked twice is done once; what changes while one types is announced once. */
+
+/** Clicks twice in a moment, on a line that answers slowly, and says how often the server was told. */
+async function twice(page: Page, path: RegExp, button: Locator): Promise<number> {
+  let told = 0
+  const isIt = (url: URL): boolean => path.test(url.pathname)
+  await page.route(isIt, async (route) => {
+    if (route.request().method() === 'GET') return route.continue()
+    told++
+    await new Promise((resolve) => setTimeout(resolve, 600))
+    return route.continue()
+  })
+  await button.dblclick({ force: true })
+  await page.waitForTimeout(300)
+  // A third time, while it is under way.
+  if (await button.isVisible()) await button.click({ force: true, timeout: 1000 }).catch(() => undefined)
+  await expect.poll(() => told).toBeGreaterThan(0)
+  await page.waitForTimeout(1500)
+  await page.unroute(isIt)
+  return told
+}
+
+test('an import that is clicked twice, and once more, is asked for once', async ({ page }) => {
+  await page.goto('/intake')
+  const imports = page.getByRole('button', { name: 'Import now from Mossgill Shop' })
+  await imports.waitFor()
+  expect(await twice(page, /^\/api\/intake/, imports)).toBe(1)
+})
+
+test('a top-up is confirmed once, however often it is clicked', async ({ page }) => {
+  await page.goto('/ledger/balance')
+  const row = page.getByRole('row').filter({ hasText: 'Skua Air' }).first()
+  await row.getByLabel('Top-up of Skua Air').fill('31.07')
+  await row.getByRole('button', { name: 'Top up' }).click()
+  const confirm = page.getByRole('dialog').getByRole('button', { name: 'Top up by €31.07' })
+  expect(await twice(page, /^\/api\/ledger\/balance/, confirm)).toBe(1)
+  await expect(page.getByRole('row').filter({ hasText: '31.07' }).filter({ hasText: 'top-up' })).toHaveCount(1)
+})
+
+test('while a value is typed, a screen reader hears the result after a pause, and hears it once', async ({ page }) => {
+  await page.goto('/rules')
+  const rule = await ruleAt(page, 'v-rest')
+  await rule.getByRole('button', { name: 'the cheapest that arrives by the promised day' }).click()
+  const spoken = page.getByRole('status', { name: 'Announcements' })
+  await spoken.evaluate((element) => {
+    const heard: string[] = []
+    Object.assign(window, { heard })
+    new MutationObserver(() => heard.push(element.textContent)).observe(element, {
+      ...{ childList: true, characterData: true, subtree: true },
+    })
+  })
+  await page.keyboard.type('fastest', { delay: 60 })
+  await page.waitForTimeout(4000)
+  const heard = (await page.evaluate(() => (window as unknown as { heard: string[] }).heard)).filter(Boolean)
+  expect(heard.length).toBeGreaterThan(0)
+  expect(heard.length).toBeLessThanOrEqual(2)
+  expect(new Set(heard).size).toBe(heard.length)
+  for (const words of heard) expect(words).not.toMatch(/\bms\b|millisecond/)
+  await page.keyboard.press('Escape')
+})

@@ -1,0 +1,4 @@
+import { printManifest } from '@/usecases/dispatch/door/manifestPapers'
+import { printing } from '@/app/printAnswer'
+
+export const POST = printing((gharry, id) => printManifest(gharry, id))

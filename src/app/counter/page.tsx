@@ -1,0 +1,14 @@
+import type { Metadata } from 'next'
+import { Counter } from '@/ui/dispatch/counter/Counter'
+import { wholeScreen } from '../wholeScreen'
+
+export const metadata: Metadata = { title: 'Counter' }
+
+export default function CounterPage() {
+  return wholeScreen((names, { services }) => (
+    <Counter
+      names={names}
+      locations={[...new Set(services.flatMap(({ fetched, locations }) => (fetched ? locations : [])))]}
+    />
+  ))
+}
