@@ -2,6 +2,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { defineConfig } from '@playwright/test'
 import { e2ePorts } from './e2e/ports'
+import { signedInState } from './e2e/signedInState'
 
 /**
  * `npm test` runs the files in three parts, two beside each other, each with a demo of its own (scripts/test.mjs). What is named here
@@ -18,6 +19,7 @@ export default defineConfig({
   testDir: 'e2e',
   ...(part === '1' && { testIgnore: Object.values(parts) }),
   ...(part && parts[part] && { testMatch: parts[part] }),
+  globalSetup: './e2e/signIn.ts',
   outputDir: `test-results/${part ?? 'all'}`,
   timeout: 120_000,
   expect: { timeout: 20_000 },
@@ -26,6 +28,8 @@ export default defineConfig({
   retries: process.env.CI ? 1 : 0,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
   use: {
+    // Most tests are the operations lead's.
+    storageState: signedInState,
     baseURL: `http://127.0.0.1:${e2ePorts.GHARRY_PORT}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',

@@ -44,7 +44,8 @@ export async function ask<T>(
 ): Promise<T | undefined> {
   const answer = await fetch(`${house.url}${path}`, {
     method,
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    headers: { cookie: house.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
     signal: AbortSignal.timeout(15_000),
   }).catch(() => null)
   if (!answer) {

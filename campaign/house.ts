@@ -3,7 +3,8 @@ import { createServer } from 'node:net'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { addEdition, addWorld, replaceDraft, type Database } from '@/data'
+import { addEdition, addPerson, addWorld, personBy, replaceDraft, type Database } from '@/data'
+import { beginSignIn } from '@/usecases/people/signedIn'
 import { openApplication } from '@/usecases/shared/application'
 import { demoCarriers } from '../demo/carriers'
 import { connectDemo } from '../demo/connect'
@@ -23,6 +24,8 @@ export interface House {
   /** A connection of our own, to look at the books. */
   readonly db: Database
   readonly url: string
+  /** Of whoever asks: an owner. */
+  readonly cookie: string
   readonly outside: (which: string) => string
   readonly kill: (name: Process) => Promise<void>
   readonly start: (name: Process) => void
@@ -110,10 +113,16 @@ export async function openHouse(): Promise<House> {
     carriers: new Map(carrierIds.map((id) => [id, at(id)])),
     token: 'demo-carrier-token',
   })
+  const owner = await addPerson(db, {
+    ...{ name: 'Campaign', email: 'campaign@gharry.example', role: 'owner', location: null, madeAt: now },
+  })
+  const person = (await personBy(db, { id: owner! }))!
+  const secret = await beginSignIn(gharry, person, true, 'campaign', { address: '', agent: 'campaign' })
   for (const name of processes) start(name)
   return {
     db,
     url: at(''),
+    cookie: `gharry=${secret}`,
     outside: at,
     kill,
     start,

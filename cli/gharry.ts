@@ -21,6 +21,7 @@ import {
 import { openApplication } from '@/usecases/shared/application'
 import { rotateKey } from '@/usecases/shared/rotateKey'
 import { outputTo, sameFile } from './output'
+import { ownerLink, verify } from './people'
 
 /*
  * The command line. Exit codes: 0 done, 1 the rulebook has errors, 2 the words of the call are off, 3 a file cannot be
@@ -32,12 +33,16 @@ gharry route --rulebook RULEBOOK --world WORLD --orders FILE.csv|.jsonl [--out F
 gharry trial --rulebook DRAFT --against RULEBOOK --world WORLD --orders FILE [--as-of DAY] [--json] [--decimal . | ,] [--dates …]
 gharry export [FOLDER]
 gharry rotate-key
+gharry owner [--for E-MAIL] [--if-none]
+gharry audit
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
 first location where it names no zone; each order's own time otherwise. A CSV file says by itself which sign is before decimals and
 whether day or month comes first; where it does not, --decimal and --dates do.
-rotate-key seals the credentials of all connections under a new key; Gharry may run meanwhile.`
+rotate-key seals the credentials of all connections under a new key; Gharry may run meanwhile.
+owner prints a link that can be used once: it makes the first owner; with --for it lets an owner in who has lost their way.
+audit works out every hash of the audit again, and says the first line that is not as it was written.`
 
 class Usage extends Error {}
 
@@ -64,6 +69,8 @@ const options = {
   decimal: { type: 'string' },
   dates: { type: 'string' },
   json: { type: 'boolean' },
+  for: { type: 'string' },
+  'if-none': { type: 'boolean' },
   help: { type: 'boolean', short: 'h' },
 } as const
 
@@ -74,14 +81,16 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   trial: { words: 0, takes: ['rulebook', 'against', 'world', 'orders', 'as-of', 'json', 'decimal', 'dates'] },
   export: { words: 1, takes: [] },
   'rotate-key': { words: 0, takes: [] },
+  owner: { words: 0, takes: ['for', 'if-none'] },
+  audit: { words: 0, takes: [] },
 }
 
 function readArguments(): {
   command: string
   rest: string[]
   given: Partial<
-    Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of' | 'decimal' | 'dates', string>
-  > & { json?: boolean; help?: boolean }
+    Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of' | 'decimal' | 'dates' | 'for', string>
+  > & { json?: boolean; help?: boolean; 'if-none'?: boolean }
 } {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
@@ -142,6 +151,10 @@ async function main(): Promise<number> {
       return exportAll(rest[0] ?? '.')
     case 'rotate-key':
       return changeTheKey()
+    case 'owner':
+      return ownerLink(given.for, given['if-none'] === true)
+    case 'audit':
+      return verify()
     default:
       throw new Usage(command ? `There is no command "${command}".` : 'Name a command.')
   }

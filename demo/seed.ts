@@ -63,6 +63,7 @@ import {
   type PastOrder,
 } from './past'
 import { giveFace } from './face'
+import { addDemoPeople } from './staff'
 import { withReturnRules } from './returns'
 import { demoRulebook } from './rulebook'
 import { demoWorld } from './world'
@@ -183,6 +184,7 @@ async function foundations(gharry: Application): Promise<void> {
   const { db } = gharry
   const at = gharry.now().toISOString()
   await addWorld(db, withCounter(demoWorld), at)
+  await addDemoPeople(db, at)
   await addEdition(db, withReturnRules(demoRulebook), 'The rulebook the demo begins with', 'Demo', at)
   // After the first edition: connecting a partner changes the world, which would make an empty one.
   await connectDemo(gharry, standIns, { everyMinutes: 1 })

@@ -19,8 +19,19 @@ test.describe('in the United States', () => {
     test.setTimeout(240_000)
     const own = await ownGharry()
     try {
-      // Who has nothing is shown the first steps.
+      // Nobody is in before there is an owner, who is made from the terminal.
       await page.goto(own.url)
+      await expect(page).toHaveURL(/\/sign-in/)
+      await page.goto(own.ownerLink)
+      await page.getByLabel('Your name').fill('Wendell Haas')
+      await page.getByLabel('E-mail address').fill('wendell@thistledown.example')
+      await page.getByLabel('Password').fill('kite')
+      await page.getByLabel('Once more').fill('kite')
+      await page.getByRole('button', { name: 'Go in' }).click()
+      await expect(page.getByRole('alert').filter({ hasText: 'at least 15 characters' })).toBeVisible()
+      for (const label of ['Password', 'Once more']) await page.getByLabel(label).fill('long tails catch wind')
+      await page.getByRole('button', { name: 'Go in' }).click()
+      // Who has nothing is shown the first steps.
       await expect(page).toHaveURL(/\/setup$/)
       await expect(page.getByText('0 of 7 steps are done')).toBeVisible()
       await page.getByRole('link', { name: 'Say who sells' }).click()

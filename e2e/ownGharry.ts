@@ -1,11 +1,15 @@
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { e2ePorts } from './ports'
 
 /** A Gharry with a worker on an empty data folder, beside the demo's stand-ins. */
-export async function ownGharry(): Promise<{ readonly url: string; readonly close: () => Promise<void> }> {
+export async function ownGharry(): Promise<{
+  readonly url: string
+  readonly ownerLink: string
+  readonly close: () => Promise<void>
+}> {
   const port = e2ePorts.GHARRY_PORT + 30
   const url = `http://127.0.0.1:${port}`
   const folder = mkdtempSync(join(tmpdir(), 'gharry-own-'))
@@ -34,8 +38,11 @@ export async function ownGharry(): Promise<{ readonly url: string; readonly clos
       break
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
+  const gharry = ['scripts/run.mjs', 'cli/gharry.ts', 'owner']
+  const ownerLink = execFileSync('node', gharry, { env, encoding: 'utf8' }).trim()
   return {
     url,
+    ownerLink,
     close: async () => {
       await Promise.all(
         children.map((child) => {

@@ -70,6 +70,7 @@ if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')
   await stop(1)
 }
+const demo = JSON.parse(readFileSync(join(root, 'demo/staff.json'), 'utf8'))
 console.log(`
 Gharry is up:         ${env.GHARRY_URL}
   the shop            ${env.GHARRY_SHOP_URL}
@@ -81,6 +82,8 @@ Gharry is up:         ${env.GHARRY_URL}
   customers' inbox    http://127.0.0.1:${env.GHARRY_MAIL_PORT}
   customers' phones   ${env.GHARRY_TEXTS_URL}
   printers            http://127.0.0.1:${env.GHARRY_PRINTERS_PORT} (labels at 127.0.0.1:${env.GHARRY_RAW_PRINTER_PORT}, a scale at 127.0.0.1:${env.GHARRY_SCALE_PORT})
+${demo.people.map(({ role, email }) => `  ${role.padEnd(18)}  ${email}`).join('\n')}
+  they sign in with   ${demo.password}
   its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}
 Ctrl+C stops everything; the data stays.
 `)

@@ -1,4 +1,5 @@
 /* npm run screenshots: one picture of each main view, from the running demo (start it with --fresh first). */
+import { readFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 import { carrierPort, carriers, environment } from './environment.mjs'
 
@@ -19,6 +20,8 @@ const rule = async (id) => {
   return row
 }
 
+const { password, people } = JSON.parse(readFileSync('demo/staff.json', 'utf8'))
+await page.request.post(`${base}/api/people/sign-in`, { data: { email: people[0].email, password } })
 await open('/desk')
 await page.getByRole('row').nth(5).waitFor()
 await take('desk')

@@ -34,6 +34,8 @@ export function proxy(request: NextRequest): NextResponse {
   ].join('; ')
   const headers = new Headers(request.headers)
   headers.set('x-nonce', nonce)
+  // Where to come back to after signing in.
+  headers.set('x-path', path + request.nextUrl.search)
   headers.set('content-security-policy', policy)
   const response = NextResponse.next({ request: { headers } })
   response.headers.set('content-security-policy', policy)

@@ -3,6 +3,7 @@ import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
 import { isDeeperThan, maxDepth } from '@/core/rulebook/language'
 import type { AnswerOf, BodyOf, Endpoint, PathOf } from '@/usecases/endpoints'
+import { noteAsked } from '@/usecases/people/atTheDoor'
 import type { Application, Refused } from '@/usecases/shared/application'
 import { statusOf } from '@/usecases/shared/refusals'
 import { BadInput, bytesOf } from './body'
@@ -63,6 +64,7 @@ export function changing<E extends Endpoint, B>(
     guarded(async () => {
       const parsed = schema.safeParse(await jsonOf(request, most))
       if (!parsed.success) return problem(400, 'bad-request', firstIssue(parsed.error))
+      noteAsked(parsed.data)
       const answer = await work(await theApplication(), parsed.data, await context.params)
       return isRefused(answer) ? refused(answer) : NextResponse.json(answer)
     })
@@ -108,7 +110,8 @@ export async function guarded<R extends Response>(work: () => Promise<R>): Promi
   }
 }
 
-const firstIssue = (error: z.ZodError): string => {
+/** What is wrong with an input, with its place. */
+export const firstIssue = (error: z.ZodError): string => {
   const issue = error.issues[0]
   return issue ? `${issue.path.join('.') || 'input'}: ${issue.message}` : 'The input cannot be read.'
 }

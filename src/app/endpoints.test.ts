@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { callsAt } from './api/callsAt'
 import { calls } from './api/table'
+import { leavesNothing, needs, needsOfFiles } from '@/usecases/people/needs'
 
 const folder = 'src/app/api'
 const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' })
@@ -17,29 +18,8 @@ const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' })
 const declared = [...readFileSync('src/usecases/endpoints.ts', 'utf8').matchAll(/^ {2}'([A-Z]+ \/api\/[^']+)'/gm)].map(
   ([, endpoint]) => endpoint!,
 )
-// What is called from outside the screens: files to keep, photographs, print files, columns, whether the server is well, returns from
-// marketplaces, and their messages.
-const fetched = [
-  'GET /api/health',
-  'GET /api/dispatch/prints/:name',
-  'GET /api/intake/connections/callback',
-  'POST /api/hooks/:id',
-  'GET /api/intake/files/left',
-  'GET /api/intake/files/pattern',
-  'GET /api/intake/items/file',
-  'GET /api/desk/file',
-  'GET /api/dispatch/stock/file',
-  'GET /api/ledger/claims/file',
-  'GET /api/ledger/refunds/file',
-  'GET /api/ledger/report/file',
-  'GET /api/ledger/report/journal/file',
-  'GET /api/ledger/tariffs/file',
-  'GET /api/rules/trial/columns',
-  'GET /api/setup/pictures',
-  'GET /api/intake/items/pictures',
-  'GET /api/tracking/returns/photos/:id',
-  'GET /api/rules/trials/:id/file',
-]
+// What is called from outside the screens.
+const fetched = Object.keys(needsOfFiles)
 
 test('the table of endpoints and the routes are the same, but for what is fetched as a file', () => {
   expect(declared.length).toBeGreaterThan(60)
@@ -73,4 +53,22 @@ test('every folder with calls stands in the table, under its own name; names go 
     undefined,
     undefined,
   ])
+})
+
+test('each page says what it needs, but for those of customers, partners with a link, and whoever signs in', () => {
+  const open = ['sign-in', 'welcome/[token]', 'not-yours', 'partner/[token]']
+  const pages = readdirSync('src/app', { recursive: true, encoding: 'utf8' }).filter((file) =>
+    file.endsWith('page.tsx'),
+  )
+  expect(pages.length).toBeGreaterThan(40)
+  for (const page of pages) {
+    const source = readFileSync(join('src/app', page), 'utf8')
+    const asked = /(?:applicationFor|wholeScreen)\('[a-z.]+'/.test(source) || page === 'page.tsx'
+    expect([page, asked]).toEqual([page, !open.some((one) => page === `${one}/page.tsx`)])
+  }
+})
+
+test('each call says what it needs, and only calls do; what leaves nothing is a call that could', () => {
+  expect(Object.keys(needs).sort()).toEqual([...declared].sort())
+  for (const endpoint of leavesNothing) expect([endpoint, endpoint.startsWith('GET ')]).toEqual([endpoint, false])
 })

@@ -1,16 +1,20 @@
-import { readdirSync } from 'node:fs'
-import { join, resolve } from 'node:path'
 import { NextRequest } from 'next/server'
+import { may, type Role, roleIds } from '@/core/people'
+import { addPerson } from '@/data'
 import type { Endpoint } from '@/usecases/endpoints'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { demoOrders } from '../../demo/orders'
+import type { Application } from '@/usecases/shared/application'
+import { leavesNothing, needs } from '@/usecases/people/needs'
+import { beginSignIn } from '@/usecases/people/signedIn'
 import { makeRig, type Rig } from '../usecases/tests/rig'
+import * as door from './api/[...path]/route'
 
 /*
  * Every route handler is called as the framework calls it: with what it should take, with what it should refuse, and
  * with an identifier that is none.
  */
-type Handler = (request: NextRequest, context: { params: Promise<Record<string, string>> }) => Promise<Response>
+type Handler = (request: NextRequest, context: { params: Promise<{ path: string[] }> }) => Promise<Response>
 interface Example {
   readonly id?: string
   readonly query?: string
@@ -41,6 +45,30 @@ const typed = {
 /** A call for each endpoint, against five imported orders; a newer version of a list is refused with 409. */
 const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/files`>, Example>> = {
   'GET /api/line': { status: 200 },
+  'POST /api/people/sign-in': { body: { email: 'nobody@mossgill.example', password: 'not a password' }, status: 401 },
+  'POST /api/people/second': { body: { code: '123456' }, status: 401 },
+  'POST /api/people/sign-out': { body: { odd: 1 }, status: 400 },
+  'POST /api/people/welcome': { body: { secret: 'none', name: '', email: '', password: '' }, status: 404 },
+  'POST /api/people/passkey': { body: {}, status: 200 },
+  'PUT /api/people/passkey': { body: { key: 'none', response: { id: 'none' } }, status: 401 },
+  'GET /api/people/me': { status: 200 },
+  'PUT /api/people/me/password': { body: { before: 'not mine', password: 'four words do well' }, status: 422 },
+  'POST /api/people/me/second': { body: {}, status: 200 },
+  'PUT /api/people/me/second': { body: { code: 'abc' }, status: 422 },
+  'DELETE /api/people/me/second': { body: { code: 'abc' }, status: 422 },
+  'DELETE /api/people/me/sign-ins': { body: { which: 'others' }, status: 200 },
+  'POST /api/people/me/passkeys': { body: {}, status: 200 },
+  'PUT /api/people/me/passkeys': { body: { key: 'none', name: '', response: { id: 'none' } }, status: 409 },
+  'DELETE /api/people/me/passkeys': { body: { id: 99 }, status: 409 },
+  'GET /api/people': { status: 200 },
+  'POST /api/people': {
+    body: { name: 'Somebody', email: 'somebody@mossgill.example', role: 'reader', location: null },
+    status: 200,
+  },
+  'PUT /api/people': { body: { id: 99, ended: true }, status: 404 },
+  'POST /api/people/links': { body: { id: 1 }, status: 200 },
+  'DELETE /api/people/sign-ins': { body: { id: 99 }, status: 200 },
+  'GET /api/people/audit': { query: 'search=reader', status: 200 },
   'GET /api/find': { query: 'q=MG-1', status: 200 },
   'GET /api/setup/calendar': { status: 200 },
   'POST /api/setup/calendar': { body: {}, status: 200 },
@@ -333,7 +361,8 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
 }
 
 let rig: Rig
-const handlers = new Map<string, Handler>()
+/** Of one person a role. */
+const cookies = new Map<Role, string>()
 
 beforeAll(async () => {
   rig = await makeRig()
@@ -342,31 +371,47 @@ beforeAll(async () => {
   await rig.workAll()
   rig.realTime()
   Object.assign(globalThis, { gharryOpen: Promise.resolve(rig.gharry) })
-  const folder = resolve('src/app/api')
-  for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
-    if (!file.endsWith('/calls.ts')) continue
-    const path = `/api/${file.slice(0, -'/calls.ts'.length)}`.replace(/\[([a-z]+)\]/g, ':$1')
-    const routes = (await import(join(folder, file))) as Record<string, unknown>
-    for (const method of ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'])
-      if (typeof routes[method] === 'function') handlers.set(`${method} ${path}`, routes[method] as Handler)
-  }
+  for (const role of roleIds) cookies.set(role, await signedIn(rig.gharry, role))
 })
 afterAll(async () => {
   Object.assign(globalThis, { gharryOpen: undefined })
   await rig.close()
 })
 
-async function ask(endpoint: string, { id = '1', query = '', body }: Omit<Example, 'status'>): Promise<Response> {
+async function signedIn(gharry: Application, role: Role): Promise<string> {
+  const at = gharry.now().toISOString()
+  const named = {
+    name: `The ${role}`,
+    email: `${role}@mossgill.example`,
+    role,
+    location: role === 'partner' ? 'leeds' : null,
+  }
+  const id = (await addPerson(gharry.db, { ...named, madeAt: at }))!
+  return beginSignIn(gharry, { id, ...named, madeAt: at, endedAt: null }, true, 'test', { address: '', agent: '' })
+}
+
+async function ask(
+  endpoint: string,
+  { id = '1', query = '', body }: Omit<Example, 'status'>,
+  role: Role | null = 'owner',
+): Promise<Response> {
   const [method = '', pattern = ''] = endpoint.split(' ')
   const request = new NextRequest(
     `http://127.0.0.1:4600${pattern.replace(':id', encodeURIComponent(id))}${query && `?${query}`}`,
     {
       method,
-      headers: { host: '127.0.0.1:4600', 'content-type': 'application/json', 'sec-fetch-site': 'same-origin' },
+      headers: {
+        ...{ host: '127.0.0.1:4600', 'content-type': 'application/json', 'sec-fetch-site': 'same-origin' },
+        ...(role === null ? {} : { cookie: `gharry=${cookies.get(role)!}` }),
+      },
       ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     },
   )
-  return handlers.get(endpoint)!(request, { params: Promise.resolve({ id }) })
+  const path = pattern
+    .replace('/api/', '')
+    .split('/')
+    .map((part) => (part === ':id' ? id : part))
+  return (door as unknown as Record<string, Handler>)[method]!(request, { params: Promise.resolve({ path }) })
 }
 
 const refusal: Record<string, unknown> = {
@@ -376,8 +421,12 @@ const refusal: Record<string, unknown> = {
 const all = Object.entries(examples) as [Endpoint, Example][]
 
 test.each(all)('%s answers what its example asks', async (endpoint, example) => {
+  const before = await auditLength()
   const response = await ask(endpoint, example)
   const answer: unknown = await response.json()
+  // What changes something is in the audit, with who did it.
+  const changes = !endpoint.startsWith('GET ') && !leavesNothing.has(endpoint) && needs[endpoint] !== 'anybody'
+  if (response.ok) expect([endpoint, (await auditLength()) - before > 0]).toEqual([endpoint, changes])
   expect([endpoint, response.status, response.status < 300 ? '' : answer]).toEqual([
     endpoint,
     example.status,
@@ -404,3 +453,29 @@ test.each(ofOne)('%s knows no order, batch or label by an identifier that is non
     expect(await response.json()).toMatchObject(refusal)
   }
 })
+
+test('who has not signed in is answered nothing, and learns nothing', async () => {
+  for (const [endpoint, example] of all) {
+    if (needs[endpoint] === 'anybody') continue
+    const response = await ask(endpoint, example, null)
+    expect([endpoint, response.status]).toEqual([endpoint, 401])
+    expect(await response.json()).toEqual({ code: 'signed-out', sentence: expect.any(String) })
+  }
+})
+
+test.each(roleIds)('%s: what the role may not is refused, with who may, and leaves nothing behind', async (role) => {
+  const before = await auditLength()
+  for (const [endpoint, example] of all) {
+    const need = needs[endpoint]
+    if (need === 'anybody' || may(role, need)) continue
+    const response = await ask(endpoint, example, role)
+    expect([endpoint, response.status]).toEqual([endpoint, 403])
+    expect(await response.json()).toMatchObject({ code: 'not-allowed', sentence: expect.stringContaining('may not') })
+  }
+  expect(await auditLength()).toBe(before)
+})
+
+async function auditLength(): Promise<number> {
+  const [row] = (await rig.gharry.db('audit').count({ n: 'seq' })) as { n: number }[]
+  return Number(row!.n)
+}

@@ -1,3 +1,4 @@
+import { addAudit } from './audit'
 import { fromJson, toJson, type Database } from './database'
 
 /** A document that people edit as a draft, and that holds as it was published last. */
@@ -34,14 +35,27 @@ export async function saveDocument(
   publish: boolean,
   changedAt: string,
 ): Promise<boolean> {
+  if (!db.isTransaction) return db.transaction((trx) => saveDocument(trx, name, version, draft, publish, changedAt))
   const content = toJson(draft)
+  const before = await documentBy<unknown>(db, name)
+  const audited = (): Promise<void> =>
+    addAudit(
+      db,
+      { action: publish ? 'document published' : 'document saved', about: name, before: before?.draft, after: draft },
+      changedAt,
+    )
   const values = { draft: content, version: version + 1, changedAt, ...(publish ? { published: content } : {}) }
-  if (version > 0) return (await db('documents').where({ name, version }).update(values)) === 1
+  if (version > 0) {
+    const saved = (await db('documents').where({ name, version }).update(values)) === 1
+    if (saved) await audited()
+    return saved
+  }
   const [made] = await db('documents')
     .insert({ name, ...values })
     .onConflict('name')
     .ignore()
     .returning('name')
+  if (made !== undefined) await audited()
   return made !== undefined
 }
 

@@ -58,6 +58,7 @@ const yesOrNo = new Set([
   'mail_buyers',
   'retired',
   'own',
+  'whole',
 ])
 
 /** Rows as the code has them: `orderId`, where the file has `order_id`. Rows of one answer have the same columns. */

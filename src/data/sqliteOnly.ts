@@ -250,3 +250,14 @@ export const skuOfOnlyPiece = (db: Knex, orders: string): Knex.Raw =>
 
 /** Of labels whose parcels stand here still, word for word as the index of them has it (migration 033). */
 export const standing = `dispatched_at IS NULL AND COALESCE(status, 'announced') = 'announced'`
+
+/** Keeps the audit as it was written: what is in it is never changed and never taken out. */
+export async function keepAudit(db: Knex): Promise<void> {
+  for (const [name, event] of [
+    ['audit_stays', 'UPDATE'],
+    ['audit_is_kept', 'DELETE'],
+  ])
+    await db.raw(
+      `CREATE TRIGGER ${name} BEFORE ${event} ON audit BEGIN SELECT RAISE(ABORT, 'the audit is only added to'); END`,
+    )
+}

@@ -72,6 +72,11 @@ import type { showLedger } from './ledger/showLedger'
 import type { previewTariffs, removeTariff, showTariffPrices, showTariffs, takeTariffs } from './ledger/tariffs'
 import type { changeWebhook, makeWebhook, showWebhooks } from './open/webhooks'
 import type { endToken, makeToken, showTokens } from './open/tokens'
+import type { askForPasskey, beginPasskey, keepPasskey, signInByPasskey } from './people/passkeys'
+import type { changePassword, endElsewhere, forgetPasskey, showAccount } from './people/account'
+import type { showAudit } from './people/audit'
+import type { changePersonBy, endAllOf, invite, newLink, PersonChange, PersonGiven, showPeople } from './people/people'
+import type { confirmSecond, proposeSecond, removeSecond } from './people/secondFactor'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
 import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startTrial } from './rules/runTrial'
@@ -122,6 +127,11 @@ interface Nothing {
 interface Printing {
   readonly body: Partial<PrintProfile>
   readonly answer: { readonly ok: true; readonly file: string; readonly pages: number }
+}
+/** A step of signing in: what comes next. What the browser keeps of it is no part of the answer. */
+interface Step {
+  readonly ok: true
+  readonly next: 'second' | 'done'
 }
 type TextQuery = Readonly<Record<string, string | number>>
 
@@ -449,6 +459,34 @@ export interface Endpoints {
   'POST /api/ledger/tariffs/file': { file: true; answer: Done<typeof previewTariffs> }
   'PUT /api/ledger/tariffs/file': { file: true; query: Version; answer: Done<typeof takeTariffs> }
   'POST /api/ledger/tariffs/quotes': { body: Exploration; answer: Done<typeof exploreRates> }
+
+  'POST /api/people/sign-in': { body: { email: string; password: string }; answer: Step }
+  'POST /api/people/second': { body: { code: string }; answer: Step }
+  'POST /api/people/sign-out': { body: Nothing; answer: { readonly ok: true } }
+  'POST /api/people/welcome': {
+    body: { secret: string; name: string; email: string; password: string }
+    answer: Step
+  }
+  'POST /api/people/passkey': { body: Nothing; answer: Done<typeof askForPasskey> }
+  'PUT /api/people/passkey': { body: Parameters<typeof signInByPasskey>[1]; answer: Step }
+  'GET /api/people/me': { answer: Shown<typeof showAccount> }
+  'PUT /api/people/me/password': { body: { before: string; password: string }; answer: Done<typeof changePassword> }
+  'POST /api/people/me/second': { body: Nothing; answer: Done<typeof proposeSecond> }
+  'PUT /api/people/me/second': { body: { code: string }; answer: Done<typeof confirmSecond> }
+  'DELETE /api/people/me/second': { body: { code: string }; answer: Done<typeof removeSecond> }
+  'DELETE /api/people/me/sign-ins': { body: { which: number | 'others' }; answer: Done<typeof endElsewhere> }
+  'POST /api/people/me/passkeys': { body: Nothing; answer: Done<typeof beginPasskey> }
+  'PUT /api/people/me/passkeys': { body: Parameters<typeof keepPasskey>[2]; answer: Done<typeof keepPasskey> }
+  'DELETE /api/people/me/passkeys': { body: { id: number }; answer: Done<typeof forgetPasskey> }
+  'GET /api/people': { answer: Shown<typeof showPeople> }
+  'POST /api/people': { body: PersonGiven; answer: Done<typeof invite> }
+  'PUT /api/people': { body: PersonChange; answer: Done<typeof changePersonBy> }
+  'POST /api/people/links': { body: { id: number }; answer: Done<typeof newLink> }
+  'DELETE /api/people/sign-ins': { body: { id: number }; answer: Done<typeof endAllOf> }
+  'GET /api/people/audit': {
+    query: { search?: string; actor?: string; before?: number }
+    answer: Shown<typeof showAudit>
+  }
 }
 
 export type Endpoint = keyof Endpoints

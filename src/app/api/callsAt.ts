@@ -6,8 +6,9 @@ interface Node {
   /** What stands for any text, and how it is called. */
   any: { readonly name: string; readonly node: Node } | null
   calls: Calls | null
+  folder: string
 }
-const fresh = (): Node => ({ named: new Map(), any: null, calls: null })
+const fresh = (): Node => ({ named: new Map(), any: null, calls: null, folder: '' })
 
 const root = fresh()
 for (const [folder, own] of Object.entries(calls)) {
@@ -24,12 +25,13 @@ for (const [folder, own] of Object.entries(calls)) {
     }
   }
   node.calls = own
+  node.folder = folder
 }
 
 /** The calls of an address, with what stands in it for any text; undefined when nothing is answered there. A name goes before any text. */
 export function callsAt(
   path: readonly string[],
-): { readonly calls: Calls; readonly params: Readonly<Record<string, string>> } | undefined {
+): { readonly calls: Calls; readonly folder: string; readonly params: Readonly<Record<string, string>> } | undefined {
   const params: Record<string, string> = {}
   let node = root
   for (const part of path) {
@@ -40,5 +42,5 @@ export function callsAt(
       node = node.any.node
     } else return undefined
   }
-  return node.calls ? { calls: node.calls, params } : undefined
+  return node.calls ? { calls: node.calls, folder: node.folder, params } : undefined
 }

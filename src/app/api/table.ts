@@ -104,6 +104,21 @@ import * as ledgerTariffsFile from './ledger/tariffs/file/calls'
 import * as ledgerTariffsPrices from './ledger/tariffs/prices/calls'
 import * as ledgerTariffsQuotes from './ledger/tariffs/quotes/calls'
 import * as line from './line/calls'
+import * as people from './people/calls'
+import * as peopleAudit from './people/audit/calls'
+import * as peopleAuditFile from './people/audit/file/calls'
+import * as peopleLinks from './people/links/calls'
+import * as peopleMe from './people/me/calls'
+import * as peopleMePasskeys from './people/me/passkeys/calls'
+import * as peopleMePassword from './people/me/password/calls'
+import * as peopleMeSecond from './people/me/second/calls'
+import * as peopleMeSignIns from './people/me/sign-ins/calls'
+import * as peoplePasskey from './people/passkey/calls'
+import * as peopleSecond from './people/second/calls'
+import * as peopleSignIn from './people/sign-in/calls'
+import * as peopleSignIns from './people/sign-ins/calls'
+import * as peopleSignOut from './people/sign-out/calls'
+import * as peopleWelcome from './people/welcome/calls'
 import * as rulesPinnedById from './rules/pinned/[id]/calls'
 import * as rulesRerouting from './rules/rerouting/calls'
 import * as rulesRulebook from './rules/rulebook/calls'
@@ -255,6 +270,21 @@ export const calls: Readonly<Record<string, Calls>> = {
   'ledger/tariffs/prices': ledgerTariffsPrices,
   'ledger/tariffs/quotes': ledgerTariffsQuotes,
   line: line,
+  people: people,
+  'people/audit': peopleAudit,
+  'people/audit/file': peopleAuditFile,
+  'people/links': peopleLinks,
+  'people/me': peopleMe,
+  'people/me/passkeys': peopleMePasskeys,
+  'people/me/password': peopleMePassword,
+  'people/me/second': peopleMeSecond,
+  'people/me/sign-ins': peopleMeSignIns,
+  'people/passkey': peoplePasskey,
+  'people/second': peopleSecond,
+  'people/sign-in': peopleSignIn,
+  'people/sign-ins': peopleSignIns,
+  'people/sign-out': peopleSignOut,
+  'people/welcome': peopleWelcome,
   'rules/pinned/[id]': rulesPinnedById,
   'rules/rerouting': rulesRerouting,
   'rules/rulebook': rulesRulebook,

@@ -5,5 +5,5 @@ import { wholeScreen } from '../wholeScreen'
 export const metadata: Metadata = { title: 'Bench' }
 
 export default function BenchPage() {
-  return wholeScreen((names) => <Bench names={names} />)
+  return wholeScreen('floor.work', (names) => <Bench names={names} />)
 }

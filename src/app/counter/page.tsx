@@ -5,7 +5,7 @@ import { wholeScreen } from '../wholeScreen'
 export const metadata: Metadata = { title: 'Counter' }
 
 export default function CounterPage() {
-  return wholeScreen((names, { services }) => (
+  return wholeScreen('floor.work', (names, { services }) => (
     <Counter
       names={names}
       locations={[...new Set(services.flatMap(({ fetched, locations }) => (fetched ? locations : [])))]}

@@ -6,7 +6,7 @@ import { wholeScreen } from '../wholeScreen'
 export const metadata: Metadata = { title: 'Door' }
 
 export default function DoorPage() {
-  return wholeScreen((names) => (
+  return wholeScreen('floor.work', (names) => (
     <Suspense>
       <Door names={names} />
     </Suspense>

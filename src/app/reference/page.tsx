@@ -1,11 +1,13 @@
 import type { Metadata } from 'next'
 import { headers } from 'next/headers'
 import { createElement } from 'react'
+import { applicationFor } from '../who'
 
 export const metadata: Metadata = { title: 'Open interface', robots: { index: false, follow: false } }
 
 /** The description of the open interface, to be read and tried; nothing of it is fetched from elsewhere. */
 export default async function ReferencePage() {
+  await applicationFor('access.change')
   const nonce = (await headers()).get('x-nonce') ?? undefined
   return (
     <main className="h-dvh">

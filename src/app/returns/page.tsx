@@ -5,5 +5,5 @@ import { wholeScreen } from '../wholeScreen'
 export const metadata: Metadata = { title: 'Returns that come' }
 
 export default function ReturnsBenchPage() {
-  return wholeScreen(() => <ReturnsBench />)
+  return wholeScreen('floor.work', () => <ReturnsBench />)
 }

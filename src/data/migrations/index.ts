@@ -40,6 +40,7 @@ import { reports } from './038-reports'
 import { comingBack } from './039-coming-back'
 import { stock } from './040-stock'
 import { itemPictures } from './041-item-pictures'
+import { people } from './042-people'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -83,4 +84,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '039-coming-back', up: comingBack },
   { name: '040-stock', up: stock },
   { name: '041-item-pictures', up: itemPictures },
+  { name: '042-people', up: people },
 ]

@@ -10,8 +10,11 @@ import { KeyHelp } from '../kit/KeyHelp'
 import { Find } from '../find/Find'
 import { useKeys } from '../kit/useKeys'
 import { keysOf } from './screenKeys'
+import type { Permission } from '@/core/people'
+import { PersonMenu } from '../people/PersonMenu'
+import { useMay } from '../kit/person'
 
-const stops = [
+const allStops = [
   { id: 'intake', name: 'Intake', what: 'imports running', stuck: 'imports or connections that need a person' },
   { id: 'rules', name: 'Rules', what: 'rules in the draft', stuck: 'no edition in force' },
   { id: 'desk', name: 'Desk', what: 'orders waiting', stuck: 'need attention' },
@@ -20,16 +23,28 @@ const stops = [
   { id: 'ledger', name: 'Ledger', what: 'refunds pending', stuck: '' },
 ] as const
 
+/** What each stop needs to be seen. */
+const seen: Readonly<Record<(typeof allStops)[number]['id'], Permission>> = {
+  intake: 'intake.see',
+  rules: 'rules.see',
+  desk: 'orders.see',
+  dispatch: 'labels.see',
+  tracking: 'orders.see',
+  ledger: 'money.see',
+}
+
 /**
  * The way of an order, which is the navigation: each stop with what waits there, and a mark where something is stuck.
  */
 export function Line({ initial }: { initial: LineView }) {
   const path = usePathname()
+  const may = useMay()
+  const stops = allStops.filter(({ id }) => may(seen[id]))
   const router = useRouter()
   useKeys(
     Object.fromEntries(
-      stops.map(({ id }, i) => [
-        `alt+${i + 1}`,
+      stops.map(({ id }) => [
+        `alt+${allStops.findIndex((stop) => stop.id === id) + 1}`,
         (event: KeyboardEvent) => {
           event.preventDefault()
           router.push(`/${id}`)
@@ -42,6 +57,7 @@ export function Line({ initial }: { initial: LineView }) {
     queryFn: () => call('GET /api/line'),
     initialData: initial,
     refetchInterval: 4000,
+    enabled: may('line.see'),
   })
   return (
     <nav
@@ -90,9 +106,9 @@ export function Line({ initial }: { initial: LineView }) {
           )
         })}
       </ol>
-      <Find />
+      {may('orders.see') && <Find />}
       <Link
-        href="/setup"
+        href={may('setup.see') ? '/setup' : '/setup/account'}
         aria-current={path.startsWith('/setup') ? 'page' : undefined}
         className={`ml-1 flex min-h-[24px] items-center rounded-[3px] px-2 py-1 max-[899px]:px-1 ${path.startsWith('/setup') ? 'bg-act text-on-act' : 'text-soft hover:text-act'}`}
         title="Locations, carriers, services, packages, outages"
@@ -101,6 +117,7 @@ export function Line({ initial }: { initial: LineView }) {
         <span className="sr-only">Set-up</span>
       </Link>
       <KeyHelp keys={keysOf(path)} />
+      <PersonMenu />
     </nav>
   )
 }

@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react'
+import type { Permission } from '@/core/people'
 import { PartsHead } from '../kit/PartsHead'
+import { useMay } from '../kit/person'
 
 const parts = [
   ['start', '/setup', 'First steps'],
@@ -11,10 +13,24 @@ const parts = [
   ['outages', '/setup/outages', 'Outages'],
   ['interface', '/setup/interface', 'Interface'],
   ['groups', '/rules?lists=groups', 'Groups'],
+  ['people', '/setup/people', 'People'],
+  ['audit', '/setup/audit', 'Audit'],
+  ['account', '/setup/account', 'You'],
 ] as const
 export type SetupPart = (typeof parts)[number][0]
 
-/** The head of Set-up with its surfaces. */
-export const SetupHead = (props: { at: SetupPart; about: ReactNode; children?: ReactNode }) => (
-  <PartsHead title="Set-up" parts={parts} {...props} />
-)
+/** What a surface needs beyond seeing the set-up. */
+const needs: Readonly<Partial<Record<SetupPart, Permission>>> = {
+  interface: 'access.change',
+  groups: 'rules.see',
+  people: 'people.manage',
+  audit: 'audit.see',
+  account: 'own.account',
+}
+
+/** The head of Set-up with its surfaces, as far as whoever looks may see them. */
+export function SetupHead(props: { at: SetupPart; about: ReactNode; children?: ReactNode }) {
+  const may = useMay()
+  const shown = parts.filter(([id]) => may(needs[id] ?? 'setup.see'))
+  return <PartsHead title="Set-up" parts={shown} {...props} />
+}

@@ -2,6 +2,7 @@ import { waitingStates } from '@/core/order'
 import { decisionsTouched, type HandEdit, handEditor, type TrialCase } from '@/core/rulebook/change'
 import type { DecisionId, Pins } from '@/core/rulebook/language'
 import {
+  addAudit,
   addEdit,
   addJob,
   changeJob,
@@ -69,7 +70,10 @@ export async function editMany(
       },
       orders.map(({ id }) => id).sort((a, b) => a - b),
     )
-    if (edit !== undefined) await addEditJob(trx, edit, 'under way', now)
+    if (edit === undefined) return
+    await addEditJob(trx, edit, 'under way', now)
+    const after = { edits: given.edits, orders: orders.map(({ id }) => id) }
+    await addAudit(trx, { action: 'orders edited', about: `edit ${edit}`, after }, now.toISOString())
   })
   const edit = (await editByKey(db, given.key))!
   await workEdit(gharry, edit.id)

@@ -1,6 +1,6 @@
 import { csvFile, xlsxFile } from '@/adapters'
 import { money, plainAmount } from '@/core/units'
-import { type DeskFilter, deskPage, type DeskSort, mostListed, type OrderRow } from '@/data'
+import { addAudit, type DeskFilter, deskPage, type DeskSort, mostListed, type OrderRow } from '@/data'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { deskNames, type DeskNames } from './showDesk'
@@ -58,5 +58,10 @@ export async function exportDesk(
     Object.fromEntries(shown.map(([name, value]) => [name, value(row, names, world.rates.home)])),
   )
   const heads = shown.map(([name]) => name)
+  await addAudit(
+    gharry.db,
+    { action: 'orders taken away as a file', about: `${rows.length} orders`, after: { columns: heads } },
+    gharry.now().toISOString(),
+  )
   return format === 'xlsx' ? xlsxFile('Orders', heads, table) : csvFile(heads, table)
 }

@@ -1,7 +1,7 @@
 import { waitingStates } from '@/core/order'
 import { missingReferences } from '@/core/rulebook/findings'
 import { decisionById, type DecisionId, decisionPhrase, decisionValues, defaults } from '@/core/rulebook/language'
-import { orderRow, removePin, setPin, writeLog } from '@/data'
+import { addAudit, orderRow, pinDetails, removePin, setPin, writeLog } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
@@ -41,7 +41,9 @@ export async function pinDecision(
   if (wrong) return wrong
   const kind = decisionById.get(decision)!
   return changePins(gharry, orderId, async (db, author, now) => {
+    const before = (await pinDetails(db, orderId)).find((pin) => pin.decision === kind.id)?.value
     await setPin(db, orderId, kind.id, value, author, now)
+    await addAudit(db, { action: `${kind.name} pinned by hand`, about: `order ${orderId}`, before, after: value }, now)
     return `${kind.name} pinned by hand: ${pinPhrase(decision, value, inForce)}`
   })
 }
@@ -50,9 +52,12 @@ export async function pinDecision(
 export async function releasePin(gharry: Application, orderId: number, decision: string): Promise<Answer<object>> {
   const kind = decisionById.get(decision)
   if (!kind) return refuse('unknown-decision', `There is no decision "${decision}".`)
-  return changePins(gharry, orderId, async (db) =>
-    (await removePin(db, orderId, kind.id)) ? `${kind.name}: hand pin released, the rules decide again` : null,
-  )
+  return changePins(gharry, orderId, async (db, _author, now) => {
+    const before = (await pinDetails(db, orderId)).find((pin) => pin.decision === kind.id)?.value
+    if (!(await removePin(db, orderId, kind.id))) return null
+    await addAudit(db, { action: `${kind.name} released`, about: `order ${orderId}`, before }, now)
+    return `${kind.name}: hand pin released, the rules decide again`
+  })
 }
 
 async function changePins(

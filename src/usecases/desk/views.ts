@@ -1,4 +1,4 @@
-import { forgetView, fromJson, keepView, toJson, viewsFor } from '@/data'
+import { forgetView, fromJson, keepView, listPeople, toJson, viewsFor, whoActs } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 
 /** Which columns a list shows, in which order, and how wide those are that were sized. */
@@ -21,12 +21,14 @@ export interface SavedView {
 }
 
 /** The views that a person keeps, and those that others share. */
-export async function showViews({ db, settings }: Application): Promise<{ views: readonly SavedView[] }> {
-  const rows = await viewsFor(db, settings.author)
+export async function showViews({ db }: Application): Promise<{ views: readonly SavedView[] }> {
+  const own = whoActs().id
+  const rows = await viewsFor(db, own)
+  const names = new Map((await listPeople(db)).map(({ id, name }) => [`person:${id}`, name]))
   return {
     views: rows.map(({ id, name, shared, owner, query, columns }) => ({
-      ...{ id, name, shared, owner, query },
-      ...{ mine: owner === settings.author, columns: fromJson<ViewColumns>(columns) },
+      ...{ id, name, shared, owner: names.get(owner) ?? owner, query },
+      ...{ mine: owner === own, columns: fromJson<ViewColumns>(columns) },
     })),
   }
 }
@@ -35,24 +37,24 @@ const mostViews = 100
 
 /** Keeps a view under a name; under the same name again it is replaced. */
 export async function saveView(
-  { db, settings, now }: Application,
+  { db, now }: Application,
   view: Pick<SavedView, 'name' | 'shared' | 'query' | 'columns'>,
 ): Promise<Answer<object>> {
   const name = view.name.trim().replace(/\s+/g, ' ')
   if (name === '') return refuse('incomplete', 'Give the view a name.')
-  const known = await viewsFor(db, settings.author)
-  const mine = known.filter(({ owner }) => owner === settings.author)
+  const known = await viewsFor(db, whoActs().id)
+  const mine = known.filter(({ owner }) => owner === whoActs().id)
   if (mine.length >= mostViews && !mine.some((row) => row.name === name))
     return refuse('taken', `At most ${mostViews} views are kept: forget one first.`)
   await keepView(db, {
-    ...{ owner: settings.author, name, shared: view.shared, query: view.query },
+    ...{ owner: whoActs().id, name, shared: view.shared, query: view.query },
     ...{ columns: toJson(view.columns), madeAt: now().toISOString() },
   })
   return { ok: true }
 }
 
 /** Forgets a view; those of others stay. */
-export const removeView = async ({ db, settings }: Application, id: number): Promise<Answer<object>> =>
-  (await forgetView(db, settings.author, id))
+export const removeView = async ({ db }: Application, id: number): Promise<Answer<object>> =>
+  (await forgetView(db, whoActs().id, id))
     ? { ok: true }
     : refuse('missing', 'There is no such view of yours (any more).')

@@ -13,6 +13,7 @@ import {
   type SettingField,
 } from '@/adapters'
 import {
+  addAudit,
   addChannel,
   addConnection,
   changeChannel,
@@ -302,9 +303,34 @@ export async function saveConnection(
     }
     if (input.role === 'channel') await changeChannel(trx, own, { name: row.name, ...input.channel })
     if (input.role === 'partner') await namePartner({ ...gharry, db: trx }, own, row.name)
+    await addAudit(
+      trx,
+      {
+        ...{ action: before ? 'connection changed' : 'connection made', about: `connection ${own}` },
+        before: before && auditable(before),
+        after: { ...auditable(row), credentials: before?.secrets === row.secrets ? 'as before' : 'given' },
+      },
+      gharry.now().toISOString(),
+    )
     return { ok: true as const, id: own, version: (input.version ?? 0) + 1 }
   })
 }
+
+/** What the audit says of a connection: nothing secret. */
+const auditable = ({
+  kind,
+  name,
+  settings,
+  on,
+}: {
+  kind: string
+  name: string
+  settings: string
+  on: boolean
+}): object => ({
+  ...{ kind, name, on },
+  settings: fromJson<unknown>(settings),
+})
 
 /** Rules and locations name partners, so the world has a list of them. */
 const namePartner = (gharry: Application, id: string, name: string | null): Promise<Answer<object>> =>

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { money } from '@/core/units'
 import type { Rulebook } from '@/core/rulebook/language'
 import {
+  addAudit,
   accountSums,
   addTopUp,
   balanceOf,
@@ -111,6 +112,11 @@ export async function topUp(
       askedAt: gharry.now().toISOString(),
       day: await sellersDay(gharry, trx),
     })
+    await addAudit(
+      trx,
+      { action: 'top-up asked for', about: `carrier ${carrier}`, after: { amount } },
+      gharry.now().toISOString(),
+    )
     return { ok: true, row: (await topUpByKey(trx, key))! }
   })
   if (!intent.ok) return intent

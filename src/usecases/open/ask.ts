@@ -1,6 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible'
-import { freeKey, keepAnswer, takeKey } from '@/data'
+import { actingAs, addAudit, askedSoFar, freeKey, keepAnswer, takeKey } from '@/data'
+import { plainForAudit } from '../people/plainForAudit'
 import type { Application } from '../shared/application'
 import { statusOf } from '../shared/refusals'
 import { openDocument } from './document'
@@ -76,7 +77,17 @@ export async function ask(gharry: Application, question: Question): Promise<Open
     )
   const rate = await counted(who)
   if (!rate.ok) return rate.answer
-  const answer = await answerTo(gharry, who, question)
+  const actor = { id: `token:${who.id}`, name: who.name, role: 'machine', address: '', request: randomUUID() }
+  const answer = await actingAs(actor, async () => {
+    const given = await answerTo(gharry, who, question)
+    if (question.method !== 'GET' && given.status < 300 && askedSoFar().written === 0)
+      await addAudit(
+        gharry.db,
+        { action: `${question.method} /api/v1${question.path}`, about: '', after: plainForAudit(question.body) },
+        gharry.now().toISOString(),
+      )
+    return given
+  })
   return { ...answer, headers: { ...rate.headers, ...answer.headers } }
 }
 

@@ -3,7 +3,9 @@ import type { PinnedResult } from '@/core/rulebook/decide'
 import { checkRulebook, type Finding, findLogic, newGaps } from '@/core/rulebook/findings'
 import { emptyRulebook, type Rulebook, rulebookSchema } from '@/core/rulebook/language'
 import { emptyWorld, firstZone, type World } from '@/core/world'
+import { rulebookDifference } from '@/core/rulebook/change'
 import {
+  addAudit,
   addEdition,
   editionInForce,
   editionNumbered,
@@ -159,6 +161,10 @@ export async function publishDraft(
     if (published !== undefined) return refuse('published-before', `This draft is edition ${published} already.`)
     if ((await readDraft(trx))?.revision !== revision)
       return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+    const inForceBefore = await editionInForce(trx, now)
+    const changes = rulebookDifference(inForceBefore?.rulebook ?? emptyRulebook, draft.rulebook, world)
+      .slice(0, 100)
+      .map(({ sentence }) => sentence)
     const number = await addEdition(
       trx,
       draft.rulebook,
@@ -169,6 +175,15 @@ export async function publishDraft(
       revision,
     )
     if (from === '') await routeByEdition(trx, number, now)
+    await addAudit(
+      trx,
+      {
+        ...{ action: 'rulebook published', about: `edition ${number}` },
+        before: { edition: inForceBefore?.number ?? null },
+        after: { note, inForceAt, changes },
+      },
+      now,
+    )
     await announce(trx, gharry.now(), [{ type: 'edition.published', data: { edition: number, note, inForceAt } }])
     gharry.log.info({ edition: number, inForceAt }, 'rulebook published')
     return { ok: true, edition: number, inForceAt }
@@ -177,7 +192,13 @@ export async function publishDraft(
 
 /** Takes back an edition before it comes into force. */
 export async function withdrawScheduled(gharry: Application, number: number): Promise<Answer<object>> {
-  return (await withdrawEdition(gharry.db, number, gharry.now().toISOString()))
+  const now = gharry.now().toISOString()
+  const withdrawn = await gharry.db.transaction(async (trx) => {
+    const done = await withdrawEdition(trx, number, now)
+    if (done) await addAudit(trx, { action: 'edition withdrawn', about: `edition ${number}` }, now)
+    return done
+  })
+  return withdrawn
     ? { ok: true }
     : refuse(
         'in-force',

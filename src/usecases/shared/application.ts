@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
 import { z } from 'zod'
 import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
-import { openDatabase, type Database } from '@/data'
+import { nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
@@ -46,7 +46,6 @@ const environment = z.object({
   GHARRY_PROXIES: z.coerce.number().int().min(0).max(5).default(0),
   GHARRY_LEASE_SECONDS: z.coerce.number().int().min(1).default(20),
   GHARRY_NOTICE_WAIT_SECONDS: z.coerce.number().int().min(0).default(30),
-  GHARRY_AUTHOR: z.string().default('Operations lead'),
   GHARRY_SMTP_HOST: z.string().default('127.0.0.1'),
   GHARRY_SMTP_PORT: z.coerce.number().int().default(4625),
   /** How many letters go out at once. */
@@ -77,6 +76,7 @@ export interface Settings {
   readonly proxies: number
   readonly leaseSeconds: number
   readonly noticeWaitSeconds: number
+  /** The name of whoever acts now. */
   readonly author: string
   /** Empty where letters come back to the seller's own mailbox. */
   readonly bounceDomain: string
@@ -148,7 +148,10 @@ export async function openApplication(env: Record<string, string | undefined> = 
       proxies: vars.GHARRY_PROXIES,
       leaseSeconds: vars.GHARRY_LEASE_SECONDS,
       noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
-      author: vars.GHARRY_AUTHOR,
+      // Whoever acts; what nobody asks for is Gharry's own.
+      get author() {
+        return nameActing('Gharry')
+      },
       bounceDomain: vars.GHARRY_BOUNCE_DOMAIN,
       bouncePort: vars.GHARRY_BOUNCE_PORT,
       keyGiven: vars.GHARRY_KEY !== undefined,

@@ -1,7 +1,18 @@
 import { emptyRulebook } from '@/core/rulebook/language'
 import { emptyWorld, type World } from '@/core/world'
-import { addEdition, addJob, addWorld, listEditions, newestWorld, type Database, type WorldVersion } from '@/data'
+import {
+  addAudit,
+  addEdition,
+  addJob,
+  addWorld,
+  type Database,
+  listEditions,
+  newestWorld,
+  whoActs,
+  type WorldVersion,
+} from '@/data'
 import { refuse, type Answer, type Application, type Refused } from './application'
+import { worldChange } from './worldChange'
 
 /** The newest world; a seller who begins has an empty one. */
 export const currentWorld = async (db: Database): Promise<WorldVersion> =>
@@ -29,6 +40,8 @@ export async function changeWorld(
     if ('ok' in next) return next
     const now = gharry.now().toISOString()
     const made = await addWorld(trx, next, now)
+    if (whoActs().id !== 'gharry')
+      await addAudit(trx, { action: 'world changed', about: `world ${made}`, ...worldChange(current.world, next) }, now)
     if ((await listEditions(trx)).length === 0)
       await addEdition(trx, emptyRulebook, 'No rules yet: everything goes by the cheapest service', 'Gharry', now)
     if (cause !== '') await addJob(trx, 'route again', `world-${made}`, { after: 0, cause }, now)

@@ -1,5 +1,9 @@
 /** Why a use case does not do what it was asked for, with the HTTP status that says what kind of refusal it is. */
 export const statusOf = {
+  // Who asks is not known, or may not.
+  'signed-out': 401,
+  'wrong-sign-in': 401,
+  'not-allowed': 403,
   // Nothing there is called so.
   missing: 404,
   'not-found': 404,
@@ -23,6 +27,7 @@ export const statusOf = {
   'has-errors': 409,
   'in-force': 409,
   'in-use': 409,
+  'last-owner': 409,
   'last-slip': 409,
   'new-gaps': 409,
   'no-edition': 409,
@@ -58,6 +63,7 @@ export const statusOf = {
   'bad-day': 422,
   'bad-file': 422,
   'bad-item': 422,
+  'bad-password': 422,
   'bad-range': 422,
   'bad-rulebook': 422,
   'bad-service': 422,

@@ -1,5 +1,6 @@
 import { changeKey } from '@/adapters'
-import { listConnections, resealConnection } from '@/data'
+import { changePerson, factorsOf, listConnections, listPeople, resealConnection } from '@/data'
+import { sealedAs } from '../people/secondFactor'
 import { refuse, type Answer, type Application } from './application'
 
 /** Seals all credentials under a new key; the former one is kept beside it in the data folder. */
@@ -17,6 +18,11 @@ export async function rotateKey(gharry: Application): Promise<Answer<{ keyId: st
         const anew = (text: string | null): string | null => text && next.seal(next.open(text, row.id), row.id)
         await resealConnection(trx, row.id, { secrets: anew(row.secrets), tokens: anew(row.tokens) })
         sealed++
+      }
+      for (const { id } of await listPeople(trx)) {
+        const { second } = await factorsOf(trx, id)
+        if (second !== null)
+          await changePerson(trx, id, { second: next.seal(next.open(second, sealedAs(id)), sealedAs(id)) })
       }
     }),
   )

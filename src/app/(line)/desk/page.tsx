@@ -3,12 +3,12 @@ import { Suspense } from 'react'
 import { Desk } from '@/ui/desk/Desk'
 import { showWorld } from '@/usecases/rules/editRulebook'
 import { deskNames } from '@/usecases/desk/showDesk'
-import { theApplication } from '../../application'
+import { applicationFor } from '../../who'
 
 export const metadata: Metadata = { title: 'Desk' }
 
 export default async function DeskPage() {
-  const gharry = await theApplication()
+  const gharry = await applicationFor('orders.see')
   return (
     <Suspense>
       <Desk names={await deskNames(gharry)} world={await showWorld(gharry)} />

@@ -4,12 +4,12 @@ import { Dispatch } from '@/ui/dispatch/Dispatch'
 import { deskNames } from '@/usecases/desk/showDesk'
 import { showBatches } from '@/usecases/dispatch/showBatches'
 import { showDay } from '@/usecases/dispatch/waves'
-import { theApplication } from '../../application'
+import { applicationFor } from '../../who'
 
 export const metadata: Metadata = { title: 'Dispatch' }
 
 export default async function DispatchPage() {
-  const gharry = await theApplication()
+  const gharry = await applicationFor('labels.see')
   return (
     <Suspense>
       <Dispatch

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { Start } from '@/ui/setup/start/Start'
 import { showSetup } from '@/usecases/setup/showSetup'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'First steps' }
 
 export default async function SetupPage() {
-  return <Start initial={await showSetup(await theApplication())} />
+  return <Start initial={await showSetup(await applicationFor('setup.see'))} />
 }

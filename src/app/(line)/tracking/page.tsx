@@ -1,8 +1,10 @@
 import type { Metadata } from 'next'
 import { Board } from '@/ui/tracking/board/Board'
+import { applicationFor } from '../../who'
 
 export const metadata: Metadata = { title: 'Tracking' }
 
-export default function TrackingPage() {
+export default async function TrackingPage() {
+  await applicationFor('orders.see')
   return <Board />
 }

@@ -1,11 +1,16 @@
+import { randomUUID } from 'node:crypto'
 import type { NextRequest } from 'next/server'
-import { problem } from '@/app/answer'
+import { guarded, problem, refused } from '@/app/answer'
+import { theApplication } from '@/app/application'
+import { fromOf, secretOf } from '@/app/who'
+import { asWhoAsks, unlessMayCall } from '@/usecases/people/atTheDoor'
+import { whoIs } from '@/usecases/people/signedIn'
 import type { Method } from '../calls'
 import { callsAt } from '../callsAt'
 
 /*
  * All calls by one door: the framework builds each route by itself, with all that it rests on, and a hundred and fifty of them took most of
- * the time of a build.
+ * the time of a build. Here stands who may come in, and the audit.
  */
 type Context = { params: Promise<{ path: string[] }> }
 
@@ -16,7 +21,18 @@ const answering =
     if (!found) return problem(404, 'not-found', 'There is no such call.')
     const handler = found.calls[method]
     if (!handler) return problem(405, 'not-answered', `This address does not answer ${method}.`)
-    return handler(request, { params: Promise.resolve(found.params as never) })
+    const endpoint = `${method} /api/${found.folder.replace(/\[(\w+)\]/g, ':$1')}`
+    const work = (): Promise<Response> => handler(request, { params: Promise.resolve(found.params as never) })
+    // A machine asks this when there may be no books.
+    if (endpoint === 'GET /api/health') return work()
+    return guarded(async () => {
+      const gharry = await theApplication()
+      const person = await whoIs(gharry, secretOf(request))
+      const refusal = unlessMayCall(endpoint, person)
+      if (refusal) return refused(refusal)
+      const from = { ...fromOf(gharry, request), request: randomUUID() }
+      return asWhoAsks(gharry, { endpoint, params: found.params }, person, from, work)
+    })
   }
 
 export const GET = answering('GET')

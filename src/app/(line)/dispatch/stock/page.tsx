@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { Stock } from '@/ui/dispatch/stock/Stock'
 import { showStock } from '@/usecases/dispatch/stock/showStock'
-import { theApplication } from '../../../application'
+import { applicationFor } from '../../../who'
 
 export const metadata: Metadata = { title: 'Stock' }
 
 export default async function StockPage() {
-  return <Stock initial={await showStock(await theApplication(), {}, 0)} />
+  return <Stock initial={await showStock(await applicationFor('labels.see'), {}, 0)} />
 }

@@ -2,7 +2,7 @@ import type { Metadata } from 'next'
 import { IntakeHead } from '@/ui/intake/IntakeHead'
 import { Items } from '@/ui/intake/items/Items'
 import { showItems } from '@/usecases/intake/items'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Items' }
 
@@ -12,7 +12,13 @@ export default async function ItemsPage() {
       <IntakeHead at="items" />
       <Items
         initial={
-          (await showItems(await theApplication(), '')) ?? { version: 0, items: [], total: 0, harmed: 0, learned: [] }
+          (await showItems(await applicationFor('intake.see'), '')) ?? {
+            version: 0,
+            items: [],
+            total: 0,
+            harmed: 0,
+            learned: [],
+          }
         }
       />
     </div>

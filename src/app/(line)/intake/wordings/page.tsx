@@ -2,7 +2,7 @@ import type { Metadata } from 'next'
 import { IntakeHead } from '@/ui/intake/IntakeHead'
 import { Wordings } from '@/ui/intake/Wordings'
 import { showWordings } from '@/usecases/intake/wordings'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Wording tables' }
 
@@ -10,7 +10,7 @@ export default async function WordingsPage() {
   return (
     <div className="flex h-full flex-col">
       <IntakeHead at="wordings" />
-      <Wordings initial={await showWordings(await theApplication())} />
+      <Wordings initial={await showWordings(await applicationFor('intake.see'))} />
     </div>
   )
 }

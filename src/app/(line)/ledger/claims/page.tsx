@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { Claims } from '@/ui/ledger/claims/Claims'
 import { showClaims } from '@/usecases/ledger/claims'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Claims' }
 
 export default async function ClaimsPage() {
-  return <Claims initial={await showClaims(await theApplication(), false)} />
+  return <Claims initial={await showClaims(await applicationFor('money.see'), false)} />
 }

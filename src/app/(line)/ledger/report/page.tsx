@@ -2,14 +2,14 @@ import type { Metadata } from 'next'
 import { Suspense } from 'react'
 import { Report } from '@/ui/ledger/report/Report'
 import { showReport } from '@/usecases/ledger/report'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Reports' }
 
 export default async function ReportPage() {
   return (
     <Suspense>
-      <Report initial={await showReport(await theApplication(), { by: 'carrier' })} />
+      <Report initial={await showReport(await applicationFor('money.see'), { by: 'carrier' })} />
     </Suspense>
   )
 }

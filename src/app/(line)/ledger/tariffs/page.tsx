@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { Tariffs } from '@/ui/ledger/tariffs/Tariffs'
 import { showTariffs } from '@/usecases/ledger/tariffs'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Tariffs' }
 
@@ -9,7 +9,7 @@ export default async function TariffsPage() {
   return (
     <Tariffs
       initial={
-        (await showTariffs(await theApplication())) ?? {
+        (await showTariffs(await applicationFor('money.see'))) ?? {
           version: 0,
           carriers: [],
           services: [],

@@ -4,12 +4,12 @@ import { announcements } from '@/usecases/open/announce'
 import { scopes } from '@/usecases/open/scopes'
 import { showTokens } from '@/usecases/open/tokens'
 import { showWebhooks } from '@/usecases/open/webhooks'
-import { theApplication } from '../../../application'
+import { applicationFor } from '../../../who'
 
 export const metadata: Metadata = { title: 'Open interface' }
 
 export default async function InterfacePage() {
-  const gharry = await theApplication()
+  const gharry = await applicationFor('access.change')
   return (
     <OpenInterface
       scopes={Object.entries(scopes)}

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { Outages } from '@/ui/setup/outages/Outages'
 import { showSetup } from '@/usecases/setup/showSetup'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Outages' }
 
 export default async function OutagesPage() {
-  return <Outages initial={await showSetup(await theApplication())} />
+  return <Outages initial={await showSetup(await applicationFor('setup.see'))} />
 }

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { Seller } from '@/ui/setup/seller/Seller'
 import { showSetup } from '@/usecases/setup/showSetup'
-import { theApplication } from '@/app/application'
+import { applicationFor } from '@/app/who'
 
 export const metadata: Metadata = { title: 'Seller' }
 
 export default async function SellerPage() {
-  return <Seller initial={await showSetup(await theApplication())} />
+  return <Seller initial={await showSetup(await applicationFor('setup.see'))} />
 }

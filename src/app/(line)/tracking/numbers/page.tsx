@@ -1,8 +1,10 @@
 import type { Metadata } from 'next'
 import { Numbers } from '@/ui/tracking/numbers/Numbers'
+import { applicationFor } from '../../../who'
 
 export const metadata: Metadata = { title: 'Numbers' }
 
-export default function NumbersPage() {
+export default async function NumbersPage() {
+  await applicationFor('orders.see')
   return <Numbers />
 }

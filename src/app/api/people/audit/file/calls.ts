@@ -1,0 +1,9 @@
+import { auditFile } from '@/usecases/people/audit'
+import { auditQuery } from '@/app/auditQuery'
+import { downloading } from '@/app/fileAnswer'
+
+export const GET = downloading('audit', async (gharry, format, asked) => {
+  const { format: _, ...given } = Object.fromEntries(asked)
+  const query = auditQuery.safeParse(given)
+  return query.success ? auditFile(gharry, format, query.data) : null
+})

@@ -1,0 +1,122 @@
+import { createHash } from 'node:crypto'
+import { countWritten, whoActs } from './acting'
+import { toJson, type Database } from './database'
+
+/** A line of the audit: who did what to what, from where, and what it was before and after. */
+export interface AuditRow {
+  readonly seq: number
+  readonly at: string
+  readonly actor: string
+  readonly name: string
+  readonly role: string
+  readonly address: string
+  readonly request: string
+  readonly action: string
+  readonly about: string
+  /** JSON; null where there was nothing. */
+  readonly before: string | null
+  readonly after: string | null
+  /** The hash of the line before; empty for the first one. */
+  readonly previous: string
+  /** SHA-256 over all that stands before it. */
+  readonly hash: string
+}
+export interface Audited {
+  /** What was done, in a few words. */
+  readonly action: string
+  /** To what: `edition 7`, `order 12`, `person 3`. */
+  readonly about: string
+  readonly before?: unknown
+  readonly after?: unknown
+}
+
+const fields = [
+  'seq',
+  'at',
+  'actor',
+  'name',
+  'role',
+  'address',
+  'request',
+  'action',
+  'about',
+  'before',
+  'after',
+] as const
+const hashOf = (row: Omit<AuditRow, 'hash'>): string =>
+  createHash('sha256')
+    .update(toJson([...fields.map((field) => row[field]), row.previous]))
+    .digest('hex')
+const kept = (value: unknown): string | null => (value === undefined || value === null ? null : toJson(value))
+
+/**
+ * Writes a line of what whoever acts does, chained to the one before. In the transaction of the change itself it stands or
+ * falls with it; writers wait for each other, so the chain has no forks.
+ */
+export async function addAudit(db: Database, { action, about, before, after }: Audited, at: string): Promise<void> {
+  if (!db.isTransaction) return db.transaction((trx) => addAudit(trx, { action, about, before, after }, at))
+  const last = (await db('audit').orderBy('seq', 'desc').first('seq', 'hash')) as
+    { seq: number; hash: string } | undefined
+  const { id, ...actor } = whoActs()
+  const row = {
+    ...{ seq: (last?.seq ?? 0) + 1, at, actor: id, ...actor, action, about },
+    ...{ before: kept(before), after: kept(after), previous: last?.hash ?? '' },
+  }
+  await db('audit').insert({ ...row, hash: hashOf(row) })
+  countWritten()
+}
+
+/** What is looked for in the audit; all of it has to hold. */
+export interface AuditFilter {
+  readonly search?: string
+  readonly actor?: string
+  /** Only lines before this one. */
+  readonly before?: number
+}
+
+/** Lines of the audit, the youngest first. */
+export async function readAudit(db: Database, filter: AuditFilter, most: number): Promise<AuditRow[]> {
+  const query = db('audit').orderBy('seq', 'desc').limit(most)
+  if (filter.actor) void query.where({ actor: filter.actor })
+  if (filter.before) void query.where('seq', '<', filter.before)
+  for (const word of (filter.search ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8))
+    void query.where((q) => {
+      for (const column of ['name', 'action', 'about', 'before', 'after', 'address'])
+        void q.orWhereRaw(
+          `LOWER(${column === 'before' || column === 'after' ? `COALESCE("${column}", '')` : column}) LIKE ? ESCAPE '\\'`,
+          [`%${word.replace(/[\\%_]/g, '\\$&')}%`],
+        )
+    })
+  return (await query) as AuditRow[]
+}
+
+/** Everybody whose deeds are in the audit, by their newest name. */
+export const auditActors = (db: Database): Promise<{ actor: string; name: string }[]> =>
+  db('audit').select('actor').max({ name: 'name' }).groupBy('actor').orderBy('name') as unknown as Promise<
+    { actor: string; name: string }[]
+  >
+
+/** What a look at the whole chain says. `wrong` is the first line that is not as it was written, or is missing. */
+export interface ChainCheck {
+  readonly lines: number
+  /** The hash of the last line: kept elsewhere, it shows whether lines were cut off at the end. */
+  readonly head: string
+  readonly wrong: { readonly seq: number; readonly why: string } | null
+}
+
+/** Reads the audit from its first line, and works out every hash again. */
+export async function checkChain(db: Database): Promise<ChainCheck> {
+  let [lines, head] = [0, '']
+  for (;;) {
+    const rows = (await db('audit').where('seq', '>', lines).orderBy('seq').limit(1000)) as AuditRow[]
+    if (rows.length === 0) return { lines, head, wrong: null }
+    for (const row of rows) {
+      const wrong = (why: string): ChainCheck => ({ lines, head, wrong: { seq: lines + 1, why } })
+      if (row.seq !== lines + 1) return wrong('It is missing.')
+      if (row.previous !== head) return wrong('It does not follow from the line before.')
+      if (row.hash !== hashOf(row)) return wrong('It is not as it was written.')
+      lines = row.seq
+      head = row.hash
+    }
+  }
+}

@@ -1,0 +1,43 @@
+import { actingAs, addAudit, askedSoFar, noteAsked as noted } from '@/data'
+import { refuse, type Application, type Refused } from '../shared/application'
+import { leavesNothing, needOf } from './needs'
+import { plainForAudit } from './plainForAudit'
+import { actorOf, type From, type Person, unlessMay } from './signedIn'
+
+/** Keeps what a call was asked for, for the audit: without secrets, and without what is personal of buyers. */
+export const noteAsked = (body: unknown): void => noted(plainForAudit(body))
+
+/** Refuses who may not call this; null when they may. Nobody is let in where it is not said who may. */
+export function unlessMayCall(endpoint: string, person: Person | null): Refused | null {
+  const need = needOf(endpoint)
+  if (need === 'anybody') return null
+  if (!person) return refuse('signed-out', 'You are signed out. Sign in again to go on.')
+  return need === undefined
+    ? refuse('not-allowed', 'Nobody may do this: it is not said who may.')
+    : unlessMay(person, need)
+}
+
+/**
+ * Does a call as whoever asks. What it changed is in the audit: mostly written by what changes it, in the same transaction; else here,
+ * with what was asked for.
+ */
+export async function asWhoAsks<R extends { readonly ok: boolean }>(
+  gharry: Application,
+  call: { readonly endpoint: string; readonly params: Readonly<Record<string, string>> },
+  person: Person | null,
+  from: From & { readonly request: string },
+  work: () => Promise<R>,
+): Promise<R> {
+  if (!person) return work()
+  return actingAs(actorOf(person, from.address, from.request), async () => {
+    const answer = await work()
+    const { asked, written } = askedSoFar()
+    if (answer.ok && written === 0 && !call.endpoint.startsWith('GET ') && !leavesNothing.has(call.endpoint))
+      await addAudit(
+        gharry.db,
+        { action: call.endpoint, about: Object.values(call.params).join(' '), after: asked },
+        gharry.now().toISOString(),
+      )
+    return answer
+  })
+}

@@ -1,0 +1,133 @@
+import {
+  generateAuthenticationOptions,
+  generateRegistrationOptions,
+  type AuthenticationResponseJSON,
+  type AuthenticatorTransport,
+  type PublicKeyCredentialCreationOptionsJSON,
+  type PublicKeyCredentialRequestOptionsJSON,
+  type RegistrationResponseJSON,
+  verifyAuthenticationResponse,
+  verifyRegistrationResponse,
+} from '@simplewebauthn/server'
+import { addAudit, addPasskey, fromJson, notePasskey, passkeyBy, passkeysOf, personBy, toJson } from '@/data'
+import { refuse, type Answer, type Application } from '../shared/application'
+import { freshSecret } from './secrets'
+import { enter } from './signIn'
+import type { From, Person } from './signedIn'
+import { countTry, tooManyTries } from './tries'
+
+/**
+ * Challenges that were given out, for some minutes: each is answered once. They are kept by what only the asking browser
+ * gets back with its answer.
+ */
+const challenges = new Map<string, { readonly challenge: string; readonly until: number }>()
+const goodFor = 5 * 60_000
+const most = 10_000
+
+function giveOut(challenge: string, at: Date): string {
+  const now = at.getTime()
+  for (const [key, { until }] of challenges) if (until < now || challenges.size >= most) challenges.delete(key)
+  const key = freshSecret()
+  challenges.set(key, { challenge, until: now + goodFor })
+  return key
+}
+function takeBack(key: string, at: Date): string | undefined {
+  const kept = challenges.get(key)
+  challenges.delete(key)
+  return kept && kept.until > at.getTime() ? kept.challenge : undefined
+}
+
+/** The site that passkeys are for: by the address under which Gharry was reached, one of its own names. */
+export interface Site {
+  readonly origin: string
+}
+const nameOf = ({ origin }: Site): string => new URL(origin).hostname
+
+const tooOld = 'That took too long. Try again.'
+
+/** What the browser needs to make a passkey for whoever is signed in. */
+export async function beginPasskey(
+  { db, now }: Application,
+  person: Person,
+  site: Site,
+): Promise<Answer<{ readonly key: string; readonly options: PublicKeyCredentialCreationOptionsJSON }>> {
+  const had = await passkeysOf(db, person.id)
+  const options = await generateRegistrationOptions({
+    ...{ rpName: 'Gharry', rpID: nameOf(site), userName: person.email, userDisplayName: person.name },
+    userID: new TextEncoder().encode(`person:${person.id}`),
+    attestationType: 'none',
+    excludeCredentials: had.map(({ credential }) => ({ id: credential })),
+    authenticatorSelection: { residentKey: 'required', userVerification: 'required' },
+  })
+  return { ok: true, key: giveOut(options.challenge, now()), options }
+}
+
+/** Keeps a passkey that the browser has made. */
+export async function keepPasskey(
+  { db, now }: Application,
+  person: Person,
+  given: { readonly key: string; readonly name: string; readonly response: RegistrationResponseJSON },
+  site: Site,
+): Promise<Answer<object>> {
+  const at = now()
+  const expectedChallenge = takeBack(given.key, at)
+  if (expectedChallenge === undefined) return refuse('not-known', tooOld)
+  const made = await verifyRegistrationResponse({
+    ...{ response: given.response, expectedChallenge },
+    ...{ expectedOrigin: site.origin, expectedRPID: nameOf(site), requireUserVerification: true },
+  }).catch(() => null)
+  if (!made?.verified) return refuse('bad-value', 'This passkey cannot be used here. Try again.')
+  const { credential } = made.registrationInfo
+  const kept = await addPasskey(db, {
+    ...{ person: person.id, credential: credential.id, publicKey: Buffer.from(credential.publicKey) },
+    ...{ counter: credential.counter, transports: toJson(credential.transports ?? []) },
+    ...{ name: given.name.trim().slice(0, 60) || 'Passkey', madeAt: at.toISOString() },
+  })
+  if (!kept) return refuse('taken', 'This passkey is known already.')
+  await addAudit(db, { action: 'passkey added', about: `person ${person.id}` }, at.toISOString())
+  return { ok: true }
+}
+
+/** What the browser needs to sign in with a passkey: it asks the person which one. */
+export async function askForPasskey(
+  { now }: Application,
+  site: Site,
+): Promise<Answer<{ readonly key: string; readonly options: PublicKeyCredentialRequestOptionsJSON }>> {
+  const options = await generateAuthenticationOptions({ rpID: nameOf(site), userVerification: 'required' })
+  return { ok: true, key: giveOut(options.challenge, now()), options }
+}
+
+/** Signs in with a passkey. It is two factors in one: what one has, and a finger or a code that its device asks for. */
+export async function signInByPasskey(
+  gharry: Application,
+  given: { readonly key: string; readonly response: AuthenticationResponseJSON },
+  site: Site,
+  from: From,
+): Promise<Answer<{ readonly cookie: string }>> {
+  const many = await tooManyTries('passkeys', from.address)
+  if (many) return many
+  const at = gharry.now()
+  const expectedChallenge = takeBack(given.key, at)
+  if (expectedChallenge === undefined) return refuse('signed-out', tooOld)
+  const passkey = await passkeyBy(gharry.db, String(given.response.id))
+  const person = passkey && (await personBy(gharry.db, { id: passkey.person }))
+  const shown =
+    passkey &&
+    person?.endedAt === null &&
+    (await verifyAuthenticationResponse({
+      ...{ response: given.response, expectedChallenge },
+      ...{ expectedOrigin: site.origin, expectedRPID: nameOf(site), requireUserVerification: true },
+      credential: {
+        id: passkey.credential,
+        publicKey: new Uint8Array(passkey.publicKey),
+        counter: passkey.counter,
+        transports: fromJson<AuthenticatorTransport[]>(passkey.transports),
+      },
+    }).catch(() => null))
+  if (!passkey || !person || !shown || !shown.verified) {
+    await countTry('passkeys', from.address)
+    return refuse('wrong-sign-in', 'This passkey is not known here. Sign in with your password.')
+  }
+  await notePasskey(gharry.db, passkey.id, shown.authenticationInfo.newCounter, at.toISOString())
+  return { ok: true, cookie: await enter(gharry, person, 'passkey', from) }
+}
