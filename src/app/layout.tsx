@@ -6,6 +6,7 @@ import '@fontsource/b612-mono/latin-400.css'
 import '@fontsource/b612-mono/latin-700.css'
 import { LocaleProvider } from '@/ui/kit/locale'
 import { wantedLocale } from './wantedLocale'
+import { personHere } from './who'
 import './globals.css'
 import { preload } from 'react-dom'
 import latin from '@fontsource-variable/commissioner/files/commissioner-latin-wght-normal.woff2'
@@ -20,8 +21,10 @@ export const dynamic = 'force-dynamic'
 export default async function RootLayout({ children }: { children: ReactNode }) {
   preload(latin, { as: 'font', type: 'font/woff2', crossOrigin: 'anonymous' })
   const locale = wantedLocale((await headers()).get('accept-language'))
+  // Customers' and partners' pages are there without anybody.
+  const person = await personHere().catch(() => null)
   return (
-    <html lang="en" data-locale={locale}>
+    <html lang="en" data-locale={locale} data-person={person?.id}>
       <body>
         <LocaleProvider locale={locale}>{children}</LocaleProvider>
       </body>

@@ -165,7 +165,12 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           <Button disabled={selected.size === 0} onClick={() => begin('decide')}>
             Decide
           </Button>
-          <Button kind={many === null ? 'filled' : 'plain'} disabled={selected.size === 0} onClick={toDispatch}>
+          <Button
+            kind={many === null ? 'filled' : 'plain'}
+            calls="POST /api/dispatch/plan"
+            disabled={selected.size === 0}
+            onClick={toDispatch}
+          >
             Plan a batch
           </Button>
         </ScreenHead>

@@ -126,6 +126,7 @@ export function BatchDetail({ id, names, onClose }: { id: number; names: DeskNam
               {row.state === 'bought' && (row.status ?? 'announced') === 'announced' && (
                 <Button
                   kind="quiet"
+                  calls="POST /api/dispatch/labels/:id/void"
                   className="ml-auto text-lost"
                   aria-label={`Void the label of ${row.number}`}
                   onClick={() => setAsking(row.id)}

@@ -65,7 +65,11 @@ export function Dispatch({
       <div className="flex min-w-0 flex-1 flex-col">
         <DispatchHead at="batches" about="Buy, print and hand over in batches">
           {orders.length === 0 && (
-            <Button kind={open === null ? 'filled' : 'plain'} onClick={() => planAllReady()}>
+            <Button
+              kind={open === null ? 'filled' : 'plain'}
+              calls="POST /api/dispatch/plan"
+              onClick={() => planAllReady()}
+            >
               Plan all ready orders
             </Button>
           )}

@@ -107,7 +107,12 @@ export function PlanBatch({
           <Button kind="quiet" onClick={onClose}>
             Leave it
           </Button>
-          <Button kind="filled" disabled={labels.length === 0} onClick={() => setAsking(true)}>
+          <Button
+            kind="filled"
+            calls="POST /api/dispatch/batches"
+            disabled={labels.length === 0}
+            onClick={() => setAsking(true)}
+          >
             Buy {labelCount}
           </Button>
         </span>

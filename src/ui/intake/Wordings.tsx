@@ -102,7 +102,7 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
           )}
           <Button onClick={() => change([...rows, emptyRow])}>Add a row</Button>
           {edit.editing && (
-            <Button kind="filled" disabled={edit.overtaken} onClick={() => save(rows)}>
+            <Button kind="filled" calls="PUT /api/intake/wordings" disabled={edit.overtaken} onClick={() => save(rows)}>
               Save and route again
             </Button>
           )}

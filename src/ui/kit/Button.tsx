@@ -1,4 +1,6 @@
 'use client'
+import type { Endpoint } from '@/usecases/endpoints'
+import { useBarred } from './person'
 import { useState, type ButtonHTMLAttributes, type MouseEvent } from 'react'
 
 type Kind = 'filled' | 'plain' | 'quiet' | 'danger'
@@ -14,13 +16,16 @@ type Props = Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'onClick'> & {
   kind?: Kind
   /** What takes its time is done once: until it is settled, the button takes no other click. */
   onClick?: (event: MouseEvent<HTMLButtonElement>) => unknown
+  /** What it asks of the server: who may not is told so, and who may. */
+  calls?: Endpoint
 }
 
 /** At most one filled button a screen. */
-export function Button({ kind = 'plain', className = '', onClick, disabled, ...rest }: Props) {
+export function Button({ kind = 'plain', className = '', onClick, disabled, calls, title, ...rest }: Props) {
+  const barred = useBarred()(calls)
   const [busy, setBusy] = useState(false)
   const click = (event: MouseEvent<HTMLButtonElement>): void => {
-    if (busy) return event.preventDefault()
+    if (busy || barred !== null) return event.preventDefault()
     const work = onClick?.(event)
     if (!(work instanceof Promise)) return
     setBusy(true)
@@ -32,9 +37,10 @@ export function Button({ kind = 'plain', className = '', onClick, disabled, ...r
       className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-[3px] ${looks[kind]} ${className}`}
       disabled={disabled}
       // Not disabled, which would take the focus away.
-      aria-disabled={busy || undefined}
+      aria-disabled={busy || barred !== null || undefined}
       aria-busy={busy || undefined}
-      onClick={onClick && click}
+      title={barred ?? title}
+      onClick={barred !== null || onClick ? click : undefined}
       {...rest}
     />
   )

@@ -3,6 +3,7 @@ import { MutationCache, QueryClient, QueryClientProvider } from '@tanstack/react
 import { NuqsAdapter } from 'nuqs/adapters/next/app'
 import { useState, type ReactNode } from 'react'
 import { sentenceOf } from './api'
+import { SignedOut } from './SignedOut'
 import { MessageRegion, useSay } from './Toast'
 
 export function Providers({ children }: { children: ReactNode }) {
@@ -22,6 +23,7 @@ export function Providers({ children }: { children: ReactNode }) {
     <QueryClientProvider client={client}>
       <NuqsAdapter>{children}</NuqsAdapter>
       <MessageRegion />
+      <SignedOut />
     </QueryClientProvider>
   )
 }

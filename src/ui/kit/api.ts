@@ -1,4 +1,5 @@
 import type { AnswerOf, BodyOf, Endpoint, Endpoints, FileEndpoint, PathOf, QueryOf } from '@/usecases/endpoints'
+import { saySignedOut } from './signedOutNews'
 
 /** What the server says when something cannot be done: shown as it is. */
 export class Refusal extends Error {
@@ -94,6 +95,7 @@ async function ask<T>(address: string, init?: RequestInit): Promise<T> {
       sentence?: string
       fields?: Record<string, string>
     }
+    if (code === 'signed-out' && !address.startsWith('/api/people/')) saySignedOut()
     throw new Refusal(
       code ?? 'error',
       sentence ?? `The server answered ${response.status}.${unsaved(init)}`,

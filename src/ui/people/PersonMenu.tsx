@@ -3,10 +3,17 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import Link from 'next/link'
 import { roles } from '@/core/people'
 import { call } from '../kit/api'
-import { usePerson } from '../kit/person'
+import { useMay, usePerson } from '../kit/person'
 import { useChange } from '../kit/useChange'
 
 const item = 'block w-full px-4 py-1.5 text-left data-focus:bg-act-soft'
+
+const floorScreens = [
+  ['/bench', 'Bench'],
+  ['/door', 'Door'],
+  ['/counter', 'Counter'],
+  ['/returns', 'Returns'],
+] as const
 
 /** Ends the sign-in of this browser. */
 export function useSignOut(): () => Promise<boolean> {
@@ -21,8 +28,11 @@ export function useSignOut(): () => Promise<boolean> {
 /** Who is here, at the end of the line: their account, and the way out. */
 export function PersonMenu() {
   const person = usePerson()
+  const may = useMay()
   const signOut = useSignOut()
   if (!person) return null
+  // Who sees no line goes from screen to screen by this.
+  const floor = may('floor.work') && !may('line.see') ? floorScreens : []
   return (
     <Menu>
       <MenuButton
@@ -37,6 +47,13 @@ export function PersonMenu() {
           <p className="font-semibold">{person.name}</p>
           <p className="text-small text-soft">{roles[person.role].name}</p>
         </div>
+        {floor.map(([href, name]) => (
+          <MenuItem key={href}>
+            <Link className={item} href={href}>
+              {name}
+            </Link>
+          </MenuItem>
+        ))}
         <MenuItem>
           <Link className={item} href="/setup/account">
             Your account

@@ -92,7 +92,7 @@ export function RulesHead({
           </span>
         )}
       </Button>
-      <Button kind="filled" disabled={!differs} onClick={onPublish}>
+      <Button kind="filled" calls="POST /api/rules/rulebook/publish" disabled={!differs} onClick={onPublish}>
         Publish
       </Button>
     </ScreenHead>

@@ -4,6 +4,8 @@ import type { Finding } from '@/core/rulebook/findings'
 import { equalJson, type Rulebook } from '@/core/rulebook/language'
 import { call, Refusal, sentenceOf } from '../kit/api'
 import { halfDone, writeHalfDone } from '../kit/halfDone'
+import { useBarred } from '../kit/person'
+import { useSay } from '../kit/Toast'
 import { draftSaver, type SaveState } from './draftSaver'
 
 export interface DraftEditor {
@@ -80,13 +82,17 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
     return () => window.removeEventListener('beforeunload', warn)
   }, [saver])
 
+  const barred = useBarred()('PUT /api/rules/rulebook')
+  const say = useSay()
   const change = useCallback(
-    (next: (before: Rulebook) => Rulebook) =>
+    (next: (before: Rulebook) => Rulebook) => {
+      if (barred !== null) return say(barred, { tone: 'bad' })
       setHistory((before) => {
         const now = next(before.now)
         return now === before.now ? before : { past: [...before.past.slice(-99), before.now], now, future: [] }
-      }),
-    [],
+      })
+    },
+    [barred, say],
   )
   const undo = useCallback(
     () =>

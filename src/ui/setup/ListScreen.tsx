@@ -180,6 +180,7 @@ function Editor<T extends object, In extends FieldValues, Out extends FieldValue
               {(edit.editing || !thing) && (
                 <Button
                   kind="filled"
+                  calls="PUT /api/setup/lists"
                   type="submit"
                   disabled={(thing !== null && edit.overtaken) || form.formState.isSubmitting}
                 >

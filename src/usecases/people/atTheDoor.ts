@@ -32,7 +32,9 @@ export async function asWhoAsks<R extends { readonly ok: boolean }>(
   return actingAs(actorOf(person, from.address, from.request), async () => {
     const answer = await work()
     const { asked, written } = askedSoFar()
-    if (answer.ok && written === 0 && !call.endpoint.startsWith('GET ') && !leavesNothing.has(call.endpoint))
+    const changes =
+      !call.endpoint.startsWith('GET ') && needOf(call.endpoint) !== 'anybody' && !leavesNothing.has(call.endpoint)
+    if (answer.ok && written === 0 && changes)
       await addAudit(
         gharry.db,
         { action: call.endpoint, about: Object.values(call.params).join(' '), after: asked },

@@ -88,7 +88,12 @@ export function WriteToBuyers({ orders, onClose }: { orders: readonly number[]; 
         {data && !error && <Seen seen={data} stale={isFetching} />}
       </div>
       <p className="flex items-center gap-3 border-t border-hair px-4 py-3">
-        <Button kind="filled" disabled={count === 0 || Boolean(error) || rested !== wanted} onClick={send}>
+        <Button
+          kind="filled"
+          calls="POST /api/desk/letters"
+          disabled={count === 0 || Boolean(error) || rested !== wanted}
+          onClick={send}
+        >
           {count === 1 ? 'Send the letter' : `Send ${count} letters`}
         </Button>
         <span className="text-soft">{data && data.held > 0 && `${orderCount(data.held)} will be held`}</span>

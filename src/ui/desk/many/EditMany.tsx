@@ -88,7 +88,7 @@ export function EditMany({
       </div>
       {chosen.length > 0 && (
         <p className="flex items-center gap-3 border-t border-hair px-4 py-2.5">
-          <Button kind="filled" disabled={!seen || error !== null} onClick={apply}>
+          <Button kind="filled" calls="POST /api/desk/edits" disabled={!seen || error !== null} onClick={apply}>
             Decide for {orderCount(orders.length - leftIn(seen?.left))}
           </Button>
           <span className="text-soft">It can be undone in one go.</span>

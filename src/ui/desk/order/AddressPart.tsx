@@ -157,7 +157,7 @@ function AddressForm({
         {text('country', 'Country')}
       </div>
       <p className="flex gap-2">
-        <Button type="submit" disabled={formState.isSubmitting}>
+        <Button type="submit" calls="PUT /api/desk/orders/:id/address" disabled={formState.isSubmitting}>
           Use this address
         </Button>
         <Button kind="quiet" onClick={onCancel}>

@@ -36,6 +36,7 @@ export function DecisionTrail({
         view.row.hold && waiting ? (
           <Button
             kind="quiet"
+            calls="POST /api/desk/edits"
             onClick={() => decide([view.row.id], [{ do: 'pin', decision: 'hold', value: null }], 'hold released')}
           >
             Release the hold
@@ -49,7 +50,7 @@ export function DecisionTrail({
             <span className="w-28 shrink-0 text-soft">{line.name}</span>
             <b className="min-w-0 flex-1 font-semibold break-words">{line.value}</b>
             {waiting && line.pinned && (
-              <Button kind="quiet" onClick={() => release(line.decision)}>
+              <Button kind="quiet" calls="DELETE /api/desk/orders/:id/pins" onClick={() => release(line.decision)}>
                 Release
               </Button>
             )}

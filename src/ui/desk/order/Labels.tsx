@@ -73,7 +73,12 @@ export function Labels({ view, names }: { view: OrderView; names: DeskNames }) {
                 </PrintButton>
               )}
               {(row.status ?? 'announced') === 'announced' && (
-                <Button kind="danger" className="py-0.5" onClick={() => setAsking(row.id)}>
+                <Button
+                  kind="danger"
+                  className="py-0.5"
+                  calls="POST /api/dispatch/labels/:id/void"
+                  onClick={() => setAsking(row.id)}
+                >
                   {row.own ? 'Take the number back' : 'Void'}
                 </Button>
               )}

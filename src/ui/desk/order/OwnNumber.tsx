@@ -87,7 +87,12 @@ export function OwnNumber({ order, names }: { order: number; names: DeskNames })
         </Select>
       </Field>
       <p className="flex gap-2">
-        <Button kind="filled" type="submit" disabled={form.formState.isSubmitting}>
+        <Button
+          kind="filled"
+          calls="POST /api/desk/orders/:id/numbers"
+          type="submit"
+          disabled={form.formState.isSubmitting}
+        >
           It has left
         </Button>
         <Button kind="quiet" onClick={leave}>

@@ -122,7 +122,7 @@ export function TypeOrder({
         <footer className="border-t border-hair px-4 py-2">
           <Quoted quote={quote} names={names} />
           <p className="mt-2 flex gap-2">
-            <Button kind="filled" type="submit">
+            <Button kind="filled" calls="POST /api/desk/typed" type="submit">
               Take it in
             </Button>
             <Button

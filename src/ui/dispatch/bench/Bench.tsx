@@ -1,7 +1,6 @@
 'use client'
 import { useQuery } from '@tanstack/react-query'
-import { ArrowLeft, LayoutGrid, Printer, Undo2, X } from 'lucide-react'
-import Link from 'next/link'
+import { LayoutGrid, Printer, Undo2, X } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
@@ -11,6 +10,7 @@ import type { BenchDay } from '@/usecases/dispatch/bench/showBench'
 import { Packing } from '../../desk/order/Packing'
 import { PrintButton } from '../PrintButton'
 import { usePrintProfile } from '../printProfile'
+import { FloorBack } from '../FloorBack'
 import { Band } from '../Band'
 import { AsideForm } from './AsideForm'
 import { BenchLines } from './BenchLines'
@@ -61,9 +61,7 @@ function OpenBench({ name, names, onLeave }: { name: string; names: DeskNames; o
   return (
     <div className="flex h-dvh flex-col bg-paper">
       <header className="flex items-center gap-3 border-b border-hair bg-sheet px-4 py-2 max-[599px]:flex-wrap max-[599px]:gap-y-0 max-[599px]:px-2">
-        <Link href="/dispatch" aria-label="Back to Dispatch" className="grid size-8 place-items-center text-act">
-          <ArrowLeft className="size-5" />
-        </Link>
+        <FloorBack to="/dispatch" name="Dispatch" />
         <h1 className="text-lead font-bold">{name}</h1>
         <Button kind="quiet" onClick={onLeave}>
           Another bench

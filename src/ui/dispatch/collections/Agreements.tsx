@@ -136,7 +136,12 @@ export function Agreements({ view, names, onClose }: { view: CollectionsView; na
         </Button>
       </div>
       <p className="border-t border-hair px-4 py-3">
-        <Button kind="filled" disabled={!edit.editing || edit.overtaken} onClick={save}>
+        <Button
+          kind="filled"
+          calls="PUT /api/dispatch/collections/agreements"
+          disabled={!edit.editing || edit.overtaken}
+          onClick={save}
+        >
           Save
         </Button>
       </p>

@@ -100,7 +100,7 @@ function PlanForm({ terms, ...props }: Props & { terms: CollectionTerms | null }
       )}
       <Load typed={typed} wrong={wrong} put={put} />
       <p className="flex gap-2">
-        <Button kind="filled" type="submit">
+        <Button kind="filled" calls="POST /api/dispatch/collections" type="submit">
           {saveWord(row !== null, electronic)}
         </Button>
         {onBack && (

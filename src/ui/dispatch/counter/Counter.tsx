@@ -1,6 +1,5 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { ArrowLeft } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import type { PickupLine } from '@/data'
@@ -12,6 +11,7 @@ import { Select } from '../../kit/Field'
 import { count, shortDay } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
 import { useChange } from '../../kit/useChange'
+import { FloorBack } from '../FloorBack'
 import { Band, type Said } from '../Band'
 import { parcelCount } from '../parcelCount'
 import { ScanField } from '../ScanField'
@@ -134,9 +134,7 @@ function OpenCounter({ location, choice }: { location: string; choice: React.Rea
   return (
     <div className="flex h-dvh flex-col bg-paper">
       <header className="flex items-center gap-3 border-b border-hair bg-sheet px-4 py-2 max-[599px]:px-2">
-        <Link href="/dispatch" aria-label="Back to Dispatch" className="grid size-8 place-items-center text-act">
-          <ArrowLeft className="size-5" />
-        </Link>
+        <FloorBack to="/dispatch" name="Dispatch" />
         <h1 className="text-lead font-bold">Counter</h1>
         {choice}
         {view && (

@@ -132,7 +132,7 @@ export function WaveRules({ day, names, onClose }: { day: DayView; names: DeskNa
         </Button>
       </div>
       <p className="flex items-center gap-3 border-t border-hair px-4 py-3">
-        <Button kind="filled" disabled={!edit.editing || edit.overtaken} onClick={save}>
+        <Button kind="filled" calls="PUT /api/dispatch/waves" disabled={!edit.editing || edit.overtaken} onClick={save}>
           Save
         </Button>
         <span className="text-soft">Nothing is bought by it: waves are planned and bought by hand.</span>

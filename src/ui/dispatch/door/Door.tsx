@@ -1,7 +1,5 @@
 'use client'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { ArrowLeft } from 'lucide-react'
-import Link from 'next/link'
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useRef, useState } from 'react'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -12,6 +10,7 @@ import { Field } from '../../kit/Field'
 import { NamedChoice } from '../../kit/NamedChoice'
 import { count, weightText } from '../../kit/format'
 import { useChange } from '../../kit/useChange'
+import { FloorBack } from '../FloorBack'
 import { Band, type Said } from '../Band'
 import { parcelCount } from '../parcelCount'
 import { PrintButton } from '../PrintButton'
@@ -134,13 +133,7 @@ function OpenDoor({ carrier, location, names }: At & { names: DeskNames }) {
   return (
     <div className="flex h-dvh flex-col bg-paper">
       <header className="flex items-center gap-3 border-b border-hair bg-sheet px-4 py-2 max-[599px]:flex-wrap max-[599px]:gap-y-0 max-[599px]:px-2">
-        <Link
-          href="/dispatch/handover"
-          aria-label="Back to Hand-over"
-          className="grid size-8 place-items-center text-act"
-        >
-          <ArrowLeft className="size-5" />
-        </Link>
+        <FloorBack to="/dispatch/handover" name="Hand-over" />
         <h1 className="text-lead font-bold">
           {names.carriers[carrier]}, {names.locations[location]}
         </h1>

@@ -52,7 +52,12 @@ export function Slips({ initial }: { initial: SlipsView }) {
         <DispatchHead at="slips" about="What goes into the parcel on paper" />
         <Plain title="There is no slip template yet">
           <p>Without one, slips say the channel, the order, its address and its items.</p>
-          <Button kind="filled" className="mt-3" onClick={() => beginEdit(`slip ${firstSlip.id}`, firstSlip)}>
+          <Button
+            kind="filled"
+            calls="PUT /api/dispatch/slips"
+            className="mt-3"
+            onClick={() => beginEdit(`slip ${firstSlip.id}`, firstSlip)}
+          >
             Begin one
           </Button>
         </Plain>
@@ -103,6 +108,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
         {edit.editing && (
           <Button
             kind="filled"
+            calls="PUT /api/dispatch/slips"
             disabled={edit.overtaken || (preview.data?.problems.length ?? 0) > 0}
             title={preview.data?.problems.length ? 'A block cannot be printed: correct it first' : undefined}
             onClick={() => save()}

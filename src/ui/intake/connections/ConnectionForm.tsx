@@ -163,7 +163,7 @@ export function ConnectionForm({ connection, role, kinds, carriers, locations, c
           <input type="checkbox" className="accent-(--act)" {...register('on')} /> It is used
         </label>
         <p className="flex flex-wrap gap-2">
-          <Button kind="filled" type="submit" disabled={formState.isSubmitting}>
+          <Button kind="filled" calls="POST /api/intake/connections" type="submit" disabled={formState.isSubmitting}>
             {connection ? 'Save' : 'Connect'}
           </Button>
           <Button onClick={() => handleSubmit(test)()}>Test</Button>

@@ -80,7 +80,11 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
             </p>
           )}
           <p className="mb-2 flex flex-wrap gap-2">
-            <Button kind={chosen || role ? 'plain' : 'filled'} onClick={() => setOpen('new-channel')}>
+            <Button
+              kind={chosen || role ? 'plain' : 'filled'}
+              calls="POST /api/intake/connections"
+              onClick={() => setOpen('new-channel')}
+            >
               Connect a channel
             </Button>
             <Button onClick={() => setOpen('new-carrier')}>Connect a carrier</Button>

@@ -180,7 +180,7 @@ export function Items({ initial }: { initial: ItemsView }) {
             <Button kind="quiet" onClick={edit.drop}>
               Put back
             </Button>
-            <Button kind="filled" disabled={overtaken.length > 0} onClick={() => save()}>
+            <Button kind="filled" calls="PUT /api/intake/items" disabled={overtaken.length > 0} onClick={() => save()}>
               Save {count(changed)} {changed === 1 ? 'item' : 'items'}
             </Button>
           </>

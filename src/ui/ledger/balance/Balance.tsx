@@ -384,7 +384,7 @@ function CarrierRow({
         <span className="flex items-center gap-2">
           {field('Top-up', '0.00', hand.value, hand.put)}
           {hand.value !== '' && (
-            <Button className="py-0.5" onClick={topUp}>
+            <Button className="py-0.5" calls="POST /api/ledger/balance/top-up" onClick={topUp}>
               Top up
             </Button>
           )}

@@ -42,6 +42,7 @@ export function InvoicePanel({
         {look.problems.length === 0 && (
           <Button
             kind="filled"
+            calls="PUT /api/ledger/balance/invoices"
             disabled={busy}
             onClick={() => {
               setBusy(true)

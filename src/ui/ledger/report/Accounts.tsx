@@ -51,7 +51,13 @@ export function Accounts({ view, onClose }: { view: ReportView; onClose: () => v
             </Field>
           ))}
         </div>
-        <Button kind="filled" type="submit" className="mt-4" disabled={!edit.editing || edit.overtaken}>
+        <Button
+          kind="filled"
+          calls="PUT /api/ledger/report"
+          type="submit"
+          className="mt-4"
+          disabled={!edit.editing || edit.overtaken}
+        >
           Save
         </Button>
       </form>

@@ -39,6 +39,7 @@ export function PreviewPanel({
         {!blocked && differences.length > 0 && (
           <Button
             kind="filled"
+            calls="PUT /api/ledger/tariffs/file"
             disabled={busy}
             onClick={() => {
               setBusy(true)

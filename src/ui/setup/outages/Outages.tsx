@@ -104,7 +104,7 @@ export function Outages({ initial }: { initial: SetupView }) {
               <TextInput className="w-full" placeholder="Strike at the depot" {...form.register('note')} />
             </Field>
             <span className="flex gap-2 pt-5">
-              <Button kind="filled" type="submit" disabled={form.formState.isSubmitting}>
+              <Button kind="filled" calls="PUT /api/setup/lists" type="submit" disabled={form.formState.isSubmitting}>
                 Switch it off
               </Button>
               {edit.editing && (

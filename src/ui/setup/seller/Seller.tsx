@@ -131,7 +131,12 @@ export function Seller({ initial }: { initial: SetupView }) {
           </Part>
           {(edit.editing || !done.seller) && (
             <p className="flex gap-2">
-              <Button kind="filled" type="submit" disabled={edit.overtaken || form.formState.isSubmitting}>
+              <Button
+                kind="filled"
+                calls="PUT /api/setup/seller"
+                type="submit"
+                disabled={edit.overtaken || form.formState.isSubmitting}
+              >
                 Save
               </Button>
               {edit.editing && (

@@ -49,7 +49,7 @@ export function Notices({ initial }: { initial: NoticesView }) {
           </Button>
         )}
         {edit.editing && (
-          <Button kind="filled" disabled={edit.overtaken} onClick={() => save()}>
+          <Button kind="filled" calls="PUT /api/tracking/notices" disabled={edit.overtaken} onClick={() => save()}>
             Save
           </Button>
         )}

@@ -83,7 +83,7 @@ export function Numbers() {
               Look at {lines.length === 1 ? '1 line' : `${count(lines.length)} lines`}
             </Button>
             {looked && looked.orders > 0 && (
-              <Button kind="filled" onClick={takeThem}>
+              <Button kind="filled" calls="POST /api/tracking/numbers" onClick={takeThem}>
                 Take {numbersText(looked.numbers)} of {ordersText(looked.orders)}
               </Button>
             )}

@@ -63,7 +63,7 @@ export function PageEditor({
           </Button>
         )}
         {unpublished && (
-          <Button kind="filled" disabled={edit.overtaken} onClick={() => save(true)}>
+          <Button kind="filled" calls="PUT /api/tracking/page" disabled={edit.overtaken} onClick={() => save(true)}>
             Publish
           </Button>
         )}

@@ -49,7 +49,7 @@ export function AnswerReturn({
             </Select>
           </Field>
           <Tick label="The label is taken off the refund" on={paidByBuyer} onChange={setPaid} />
-          <Button kind="filled" onClick={() => answer(true)}>
+          <Button kind="filled" calls="PUT /api/tracking/returns" onClick={() => answer(true)}>
             Take it back
           </Button>
         </div>

@@ -1,9 +1,8 @@
 'use client'
-import { ArrowLeft } from 'lucide-react'
-import Link from 'next/link'
 import { useRef, useState } from 'react'
 import { money } from '@/core/units'
 import type { ReturnToCheck } from '@/usecases/tracking/returns/checkReturn'
+import { FloorBack } from '../../dispatch/FloorBack'
 import { Band, type Said } from '../../dispatch/Band'
 import { ScanField } from '../../dispatch/ScanField'
 import { sound } from '../../dispatch/sounds'
@@ -49,13 +48,7 @@ export function ReturnsBench() {
   return (
     <div className="flex h-dvh flex-col bg-paper">
       <header className="flex items-center gap-3 border-b border-hair bg-sheet px-4 py-2 max-[599px]:px-2">
-        <Link
-          href="/tracking/returns"
-          aria-label="Back to Tracking"
-          className="grid size-8 place-items-center text-act"
-        >
-          <ArrowLeft className="size-5" />
-        </Link>
+        <FloorBack to="/tracking/returns" name="Tracking" needs="orders.see" />
         <h1 className="text-lead font-bold">Returns</h1>
       </header>
       <main id="main" className="flex min-h-0 flex-1 flex-col">
