@@ -2,6 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { callsAt } from './api/callsAt'
 import { calls } from './api/table'
+import type { Endpoint } from '@/usecases/endpoints'
+import { deeds } from '@/usecases/people/deeds'
 import { leavesNothing, needs, needsOfFiles } from '@/usecases/people/needs'
 
 const folder = 'src/app/api'
@@ -70,5 +72,13 @@ test('each page says what it needs, but for those of customers, partners with a 
 
 test('each call says what it needs, and only calls do; what leaves nothing is a call that could', () => {
   expect(Object.keys(needs).sort()).toEqual([...declared].sort())
+  const unsaid = declared.filter(
+    (endpoint) =>
+      !endpoint.startsWith('GET ') &&
+      !leavesNothing.has(endpoint) &&
+      needs[endpoint as Endpoint] !== 'anybody' &&
+      deeds[endpoint as Endpoint] === undefined,
+  )
+  expect(unsaid).toEqual([])
   for (const endpoint of leavesNothing) expect([endpoint, endpoint.startsWith('GET ')]).toEqual([endpoint, false])
 })

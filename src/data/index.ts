@@ -514,7 +514,6 @@ export { actingAs, type Actor, askedSoFar, nameActing, noteAsked, whoActs } from
 export {
   addAudit,
   auditActors,
-  type Audited,
   type AuditFilter,
   type AuditRow,
   type ChainCheck,
@@ -536,7 +535,6 @@ export {
   notePasskey,
   noteSignIn,
   passkeyBy,
-  type PasskeyRow,
   passkeysOf,
   personBy,
   type PersonRow,

@@ -19,7 +19,7 @@ export function SecondFactor({ since, left }: { since: string | null; left: numb
   const change = useChange(['me'])
   const codeOf = (event: FormEvent<HTMLFormElement>): string => {
     event.preventDefault()
-    return String(new FormData(event.currentTarget).get('code'))
+    return new FormData(event.currentTarget).get('code') as string
   }
   const confirm = (code: string): Promise<boolean> =>
     change(
@@ -79,7 +79,6 @@ export function SecondFactor({ since, left }: { since: string | null; left: numb
       {proposed && (
         <form className="grid gap-2" onSubmit={(event) => void confirm(codeOf(event))}>
           <p>Scan this with the program on your phone that shows codes, and give the code that it shows.</p>
-          {/* eslint-disable-next-line @next/next/no-img-element -- it is drawn here, and fetched from nowhere */}
           <img src={proposed.picture} alt="The secret of your second factor" className="size-44 bg-white p-2" />
           <p className="text-small">
             Or type it: <code className="font-mono break-all select-all">{proposed.secret}</code>

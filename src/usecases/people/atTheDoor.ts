@@ -1,5 +1,7 @@
 import { actingAs, addAudit, askedSoFar, noteAsked as noted } from '@/data'
 import { refuse, type Application, type Refused } from '../shared/application'
+import type { Endpoint } from '../endpoints'
+import { deeds } from './deeds'
 import { leavesNothing, needOf } from './needs'
 import { plainForAudit } from './plainForAudit'
 import { actorOf, type From, type Person, unlessMay } from './signedIn'
@@ -37,9 +39,22 @@ export async function asWhoAsks<R extends { readonly ok: boolean }>(
     if (answer.ok && written === 0 && changes)
       await addAudit(
         gharry.db,
-        { action: call.endpoint, about: Object.values(call.params).join(' '), after: asked },
+        { action: deeds[call.endpoint as Endpoint] ?? call.endpoint, about: aboutOf(call), after: asked },
         gharry.now().toISOString(),
       )
     return answer
   })
+}
+
+/** What stands in the path, with the kind of thing that it is: `order 7` of `/api/desk/orders/:id/address`. */
+function aboutOf({
+  endpoint,
+  params,
+}: {
+  readonly endpoint: string
+  readonly params: Readonly<Record<string, string>>
+}): string {
+  const [id] = Object.values(params)
+  const kind = /\/([a-z]+)\/:/.exec(endpoint)?.[1]?.replace(/(ch|)es$|s$/, '$1') ?? ''
+  return id === undefined ? '' : `${kind} ${id}`.trim()
 }

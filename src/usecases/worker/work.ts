@@ -5,6 +5,7 @@ import {
   changeJob,
   collectionOfRow,
   forgetAnswers,
+  forgetSignIns,
   forgetBoard,
   forgetHours,
   forgetMessages,
@@ -312,6 +313,7 @@ async function learnDaily(gharry: Application): Promise<void> {
   await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
   await forgetWebhookMessages(gharry.db, new Date(now - 30 * day).toISOString())
   await forgetAnswers(gharry.db, new Date(now - day).toISOString())
+  await forgetSignIns(gharry.db, new Date(now).toISOString())
   await forgetBoard(gharry.db, new Date(now - 120 * day).toISOString())
   forgetLeft(gharry)
   await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())

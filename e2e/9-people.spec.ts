@@ -1,0 +1,248 @@
+import AxeBuilder from '@axe-core/playwright'
+import { type Browser, expect, type Page, test } from '@playwright/test'
+import { TOTP } from 'otpauth'
+import { demoPassword, personOf } from './demoPeople'
+import { message } from './message'
+import { e2ePorts } from './ports'
+
+const base = `http://127.0.0.1:${e2ePorts.GHARRY_PORT}`
+
+/** A browser that nobody has signed in with. */
+async function freshPage(browser: Browser, baseURL = base): Promise<Page> {
+  return (await browser.newContext({ baseURL, storageState: { cookies: [], origins: [] } })).newPage()
+}
+
+async function signIn(page: Page, email: string, password = demoPassword): Promise<void> {
+  await page.getByLabel('E-mail address').fill(email)
+  await page.getByLabel('Password').fill(password)
+  await page.keyboard.press('Enter')
+}
+
+async function as(browser: Browser, role: string): Promise<Page> {
+  const page = await freshPage(browser)
+  await page.goto('/')
+  await signIn(page, personOf(role).email)
+  await page.waitForURL((url) => !url.pathname.startsWith('/sign-in'))
+  return page
+}
+
+const accessible = async (page: Page): Promise<void> => {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html)])).toEqual([])
+}
+
+const stops = (page: Page): Promise<string[]> =>
+  page.getByRole('navigation', { name: 'The line' }).getByRole('listitem').locator('.font-semibold').allTextContents()
+
+test('nobody gets anywhere without signing in, and comes back to where they were going', async ({ browser }) => {
+  const page = await freshPage(browser)
+  await page.goto('/desk?state=ready')
+  await expect(page).toHaveURL(/\/sign-in\?to=%2Fdesk%3Fstate%3Dready$/)
+  await expect(page.getByLabel('E-mail address')).toBeFocused()
+  await accessible(page)
+  const { email } = personOf('dispatcher')
+  await signIn(page, email, 'not the password, sorry')
+  await expect(page.getByRole('alert').filter({ hasText: 'is not right' })).toBeVisible()
+  await signIn(page, email)
+  await expect(page).toHaveURL(/\/desk\?state=ready$/)
+  expect(await page.evaluate(() => document.cookie)).toBe('')
+  const [cookie] = await page.context().cookies()
+  expect(cookie).toMatchObject({ name: 'gharry', httpOnly: true, sameSite: 'Lax' })
+  // Signed out elsewhere, the screen says so, and what is typed stays.
+  await page.context().clearCookies()
+  await page.getByLabel('Search orders').fill('MG')
+  await expect(page.getByRole('dialog').getByText('You are signed out')).toBeVisible()
+  await page.getByRole('link', { name: 'Sign in again' }).click()
+  await signIn(page, email)
+  await expect(page).toHaveURL(/\/desk\?.*q=MG/)
+  await page.getByRole('button', { name: /account and signing out/ }).click()
+  await page.getByRole('menuitem', { name: 'Sign out' }).click()
+  await expect(page).toHaveURL(/\/sign-in$/)
+  // The secret of before is none any more.
+  await page.context().addCookies([cookie!])
+  expect((await page.request.get('/api/line')).status()).toBe(401)
+})
+
+test('each role sees its own screens, and of others who may', async ({ browser }) => {
+  test.setTimeout(240_000)
+  const line = ['Intake', 'Rules', 'Desk', 'Dispatch', 'Tracking', 'Ledger']
+  for (const [role, home, seen, notTheirs] of [
+    ['owner', '/desk', line, null],
+    ['lead', '/desk', line, '/setup/people'],
+    ['dispatcher', '/desk', line, '/setup/audit'],
+    ['agent', '/desk', ['Desk', 'Dispatch', 'Tracking'], '/rules'],
+    ['accountant', '/ledger', ['Desk', 'Dispatch', 'Tracking', 'Ledger'], '/intake'],
+    ['reader', '/desk', line, '/setup/interface'],
+  ] as const) {
+    const page = await as(browser, role)
+    await expect(page).toHaveURL(new RegExp(`${home}$`))
+    expect([role, await stops(page)]).toEqual([role, seen])
+    if (notTheirs) {
+      await page.goto(notTheirs)
+      await expect(page.getByRole('heading', { name: 'This screen is not yours' })).toBeVisible()
+      await expect(page.getByText(/may not .*Ask one of those who may: .*the owner/)).toBeVisible()
+    }
+    await page.context().close()
+  }
+  const packer = await as(browser, 'packer')
+  await expect(packer).toHaveURL(/\/bench$/)
+  await packer.goto('/desk')
+  await expect(packer.getByText('Packers may not see orders and parcels.')).toBeVisible()
+  await accessible(packer)
+  expect((await packer.request.get('/api/desk')).status()).toBe(403)
+  expect((await packer.request.get('/api/dispatch/bench?bench=1')).status()).not.toBe(403)
+})
+
+test('a partner sees the orders of one location, by no way those of another', async ({ browser, request }) => {
+  const page = await as(browser, 'partner')
+  await expect(page).toHaveURL(/\/orders$/)
+  await expect(page.getByRole('heading', { name: 'Leeds' })).toBeVisible()
+  await accessible(page)
+  const { rows } = (await (await request.get('/api/desk?location=ghent&most=1&state=ready')).json()) as {
+    rows: { id: number; number: string }[]
+  }
+  const [{ id, number }] = rows as [{ id: number; number: string }]
+  await page.getByLabel('Search these orders').fill(number)
+  await page.getByRole('button', { name: 'Find' }).click()
+  await expect(page.getByText('No such orders here')).toBeVisible()
+  await page.goto('/orders?location=ghent&q=&state=ready%27')
+  await expect(page.getByText(number)).toHaveCount(0)
+  for (const path of [
+    `/api/desk/orders/${id}`,
+    `/api/find?q=${number}`,
+    '/api/desk?location=ghent',
+    '/api/desk/file?format=csv',
+    '/api/dispatch/prints/x.pdf',
+    '/api/rules/trial',
+    '/api/ledger',
+    '/api/setup/webhooks',
+    '/api/tracking/board',
+  ])
+    expect([path, (await page.request.get(path)).status()]).toEqual([path, 403])
+})
+
+test('what a role may not change says who may; a changed role holds at the next click', async ({ browser }) => {
+  test.setTimeout(240_000)
+  const owner = await as(browser, 'owner')
+  await owner.goto('/setup/people')
+  await expect(owner.getByRole('row', { name: /Noor Claes/ })).toBeVisible()
+  await accessible(owner)
+  await owner.getByLabel('Name', { exact: true }).fill('Sam Ortiz')
+  await owner.getByLabel('E-mail address').fill('sam@mossgill.example')
+  await owner.getByLabel('Role', { exact: true }).selectOption('reader')
+  await owner.getByRole('button', { name: 'Add, and make a link' }).click()
+  const link = (await owner.locator('code').filter({ hasText: '/welcome/' }).textContent())!
+  const page = await freshPage(browser)
+  await page.goto(link)
+  await expect(page.getByRole('heading', { name: 'Welcome, Sam Ortiz' })).toBeVisible()
+  await accessible(page)
+  await page.getByLabel('Password').fill('river stones and moss')
+  await page.getByLabel('Once more').fill('river stones and fern')
+  await page.getByRole('button', { name: 'Go in' }).click()
+  await expect(page.getByText('The two are not the same.')).toBeVisible()
+  await page.getByLabel('Once more').fill('river stones and moss')
+  await page.getByRole('button', { name: 'Go in' }).click()
+  await page.waitForURL(/\/desk$/)
+  await page.goto('/rules')
+  const publish = page.getByRole('button', { name: 'Publish' })
+  await expect(publish).toHaveAttribute(
+    'title',
+    /Readers may not publish the rulebook\. Those who may: the owner and operations leads/,
+  )
+  // A word of a rule is not theirs either.
+  const before = await (await page.request.get('/api/rules/rulebook')).text()
+  const answer = await page.request.put('/api/rules/rulebook', { data: { rulebook: {}, revision: 1 } })
+  expect([answer.status(), ((await answer.json()) as { code: string }).code]).toEqual([403, 'not-allowed'])
+  expect(await (await page.request.get('/api/rules/rulebook')).text()).toBe(before)
+  await owner.getByLabel('Role of Sam Ortiz').selectOption('agent')
+  await expect(message(owner, 'Sam Ortiz')).toBeVisible()
+  expect((await page.request.get('/api/rules/rulebook')).status()).toBe(403)
+  await owner
+    .getByRole('row', { name: /Sam Ortiz/ })
+    .getByRole('button', { name: 'End …' })
+    .click()
+  await owner.getByRole('button', { name: 'End', exact: true }).click()
+  await expect(message(owner, 'may not sign in any more')).toBeVisible()
+  expect((await page.request.get('/api/line')).status()).toBe(401)
+  // All of it is in the audit, with who did it.
+  await owner.goto('/setup/audit?q=person')
+  await expect(owner.getByRole('row', { name: /Ilse Vermaere.*person changed/ }).first()).toBeVisible()
+  await owner.getByRole('button', { expanded: false }).filter({ hasText: '"reader"' }).first().click()
+  await expect(owner.getByText('Before', { exact: true })).toBeVisible()
+  await accessible(owner)
+})
+
+test('a second factor is set up, asked for, and a recovery code stands in for the phone once', async ({ browser }) => {
+  const page = await as(browser, 'agent')
+  await page.goto('/setup/account')
+  await page.waitForLoadState('networkidle')
+  await page.getByRole('button', { name: 'Set one up …' }).click()
+  const secret = (await page.getByRole('region', { name: 'Second factor' }).locator('code').textContent())!
+  const code = (): string => new TOTP({ secret }).generate()
+  await page.getByLabel('Code').fill('000000')
+  await page.getByRole('button', { name: 'Switch it on' }).click()
+  await expect(message(page, 'This code is not right')).toBeVisible()
+  await page.getByLabel('Code').fill(code())
+  await page.getByRole('button', { name: 'Switch it on' }).click()
+  await expect(page.getByText('They are shown this once.')).toBeVisible()
+  const recovery = await page.getByRole('region', { name: 'Second factor' }).getByRole('listitem').allTextContents()
+  expect(recovery).toHaveLength(10)
+  await page.getByRole('button', { name: 'I have them' }).click()
+  const again = await freshPage(browser)
+  for (const [given, right] of [
+    [recovery[0]!, true],
+    [recovery[0]!, false],
+  ] as const) {
+    await again.context().clearCookies()
+    await again.goto('/sign-in')
+    await signIn(again, personOf('agent').email)
+    await expect(again.getByRole('heading', { name: 'One more step' })).toBeVisible()
+    // Half in is not in.
+    expect((await again.request.get('/api/line')).status()).toBe(401)
+    await again.getByLabel('Code').fill(given)
+    await again.keyboard.press('Enter')
+    if (right) await expect(again).toHaveURL(/\/desk$/)
+    else await expect(again.getByRole('alert').filter({ hasText: 'This code is not right' })).toBeVisible()
+  }
+  await page.getByRole('button', { name: 'Take it off …' }).click()
+  await page.getByLabel('Code').fill(recovery[1]!)
+  await page.getByRole('button', { name: 'Take it off', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'Set one up …' })).toBeVisible()
+})
+
+test('a passkey is made and signs in, without a word typed', async ({ browser }) => {
+  // Passkeys are for names, not for numbers.
+  const page = await freshPage(browser, base.replace('127.0.0.1', 'localhost'))
+  const client = await page.context().newCDPSession(page)
+  await client.send('WebAuthn.enable')
+  await client.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      ...{ protocol: 'ctap2', transport: 'internal', hasResidentKey: true, hasUserVerification: true },
+      isUserVerified: true,
+    },
+  })
+  await page.goto('/sign-in')
+  await signIn(page, personOf('accountant').email)
+  await expect(page).toHaveURL(/\/ledger$/)
+  await page.goto('/setup/account')
+  await page.waitForLoadState('networkidle')
+  await page.getByRole('button', { name: 'Add a passkey …' }).click()
+  await expect(message(page, 'The passkey is kept')).toBeVisible()
+  await page.context().clearCookies()
+  await page.goto('/sign-in')
+  await page.waitForLoadState('networkidle')
+  await page.getByRole('button', { name: 'With a passkey' }).click()
+  await expect(page).toHaveURL(/\/ledger$/)
+  await page.goto('/setup/account')
+  await expect(page.getByRole('row').filter({ hasText: 'here, now' })).toContainText('passkey')
+  await page.waitForLoadState('networkidle')
+  await page.getByRole('button', { name: 'Forget it' }).click()
+  await expect(page.getByText('None yet.')).toBeVisible()
+  await page.context().clearCookies()
+  await page.goto('/sign-in')
+  await page.waitForLoadState('networkidle')
+  await page.getByRole('button', { name: 'With a passkey' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'not known here' })).toBeVisible()
+})
