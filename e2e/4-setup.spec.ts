@@ -12,10 +12,7 @@ const part = (page: Page, name: string) =>
 
 test.describe('in the United States', () => {
   test.use({ locale: 'en-US' })
-  test('from an empty database to the first printed label, in dollars, pounds and inches', async ({
-    page,
-    request,
-  }) => {
+  test('from an empty database to the first printed label, in dollars, pounds and inches', async ({ page }) => {
     test.setTimeout(240_000)
     const own = await ownGharry()
     try {
@@ -139,7 +136,7 @@ test.describe('in the United States', () => {
       const print = order.getByRole('button', { name: 'Print slip and label' })
       await expect(print).toBeVisible({ timeout: 30_000 })
       const file = join(tmpdir(), `gharry-own-${process.pid}.pdf`)
-      writeFileSync(file, await printedBy(page, request, print))
+      writeFileSync(file, await printedBy(page, page.request, print))
       const printed = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' })
       expect(printed).toContain('Ada Kowalski')
       expect(printed).toContain('1 lb 9 oz')

@@ -348,3 +348,43 @@ test('two people at one wording table: the other’s change is shown beside mine
   await expect(mine.getByLabel('Weight, row 6')).toHaveValue(before)
   await other.close()
 })
+
+test('of 300 rules only those in view are drawn whole, also after a search is cleared; so are orders of a large plan', async ({
+  page,
+  request,
+}) => {
+  const { draft, revision } = (await (await request.get('/api/rules/rulebook')).json()) as {
+    draft: { rules: object[] }
+    revision: number
+  }
+  const many = Array.from({ length: 300 }, (_, i) => ({
+    ...{ id: `many-${i}`, stage: 'triage', name: `Tag number ${i}`, on: true },
+    when: { fact: 'weight', op: 'is over', value: 1000 + i },
+    then: [{ set: 'tags', to: [`t${i}`] }],
+  }))
+  expect(
+    (await request.put('/api/rules/rulebook', { data: { rulebook: { ...draft, rules: many }, revision } })).status(),
+  ).toBe(200)
+  await page.goto('/rules')
+  await expect(page.getByText('Tag number 0', { exact: true })).toBeVisible()
+  const rules = page.locator('[data-rule]')
+  const whole = rules.filter({ has: page.getByRole('button', { name: /^t\d+$/ }) })
+  await expect(rules).toHaveCount(300)
+  const few = async (): Promise<void> => {
+    await expect.poll(() => whole.count()).toBeGreaterThan(3)
+    expect(await whole.count()).toBeLessThan(60)
+  }
+  await few()
+  await page.getByLabel('Search rules, facts and values').fill('number 29')
+  await expect(rules).toHaveCount(11)
+  await page.getByLabel('Search rules, facts and values').fill('')
+  await expect(rules).toHaveCount(300)
+  await few()
+  await page.goto('/dispatch')
+  await page.getByRole('button', { name: 'Plan all ready orders' }).click()
+  const grid = page.getByRole('grid', { name: 'Orders of the batch' })
+  await grid.getByRole('row').nth(3).waitFor()
+  const [told, drawn] = [Number(await grid.getAttribute('aria-rowcount')), await grid.getByRole('row').count()]
+  expect(told).toBeGreaterThan(150)
+  expect(drawn).toBeLessThan(80)
+})

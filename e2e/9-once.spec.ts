@@ -40,6 +40,34 @@ test('a top-up is confirmed once, however often it is clicked', async ({ page })
   await expect(page.getByRole('row').filter({ hasText: '31.07' }).filter({ hasText: 'top-up' })).toHaveCount(1)
 })
 
+test('an example, a decision by hand, its release and an address are each asked for once', async ({ page }) => {
+  await page.goto('/desk?state=ready&country=BE')
+  await page.getByRole('row').nth(3).click()
+  const order = page.getByRole('complementary', { name: 'Order' })
+  await expect(order.getByText('Services for this parcel')).toBeVisible()
+  expect(await twice(page, /\/example$/, order.getByRole('button', { name: 'Pin as an example' }))).toBe(1)
+
+  const field = order.getByRole('combobox', { name: 'Decide by hand' })
+  await field.fill('priority later')
+  await expect(page.getByRole('option').first()).toContainText('later')
+  let decided = 0
+  page.on('request', (request) => {
+    if (request.method() !== 'GET' && /\/api\/desk\/(?:edits|orders\/\d+\/pins)$/.test(request.url())) decided++
+  })
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Enter')
+  await expect(order.getByRole('button', { name: 'Release', exact: true })).toBeVisible()
+  expect(decided).toBe(1)
+
+  expect(await twice(page, /\/pins$/, order.getByRole('button', { name: 'Release', exact: true }))).toBe(1)
+  await expect(order.getByRole('button', { name: 'Release', exact: true })).toHaveCount(0)
+
+  await order.getByRole('button', { name: 'Edit the address' }).click()
+  await order.getByLabel('Street lines').fill('Lindenlaan 12')
+  expect(await twice(page, /\/orders\/\d+\/address$/, order.getByRole('button', { name: 'Use this address' }))).toBe(1)
+  await expect(order).toContainText('Lindenlaan 12')
+})
+
 test('while a value is typed, a screen reader hears the result after a pause, and hears it once', async ({ page }) => {
   await page.goto('/rules')
   const rule = await ruleAt(page, 'v-rest')

@@ -51,17 +51,19 @@ test('nobody gets anywhere without signing in, and comes back to where they were
   const [cookie] = await page.context().cookies()
   expect(cookie).toMatchObject({ name: 'gharry', httpOnly: true, sameSite: 'Lax' })
   // Signed out elsewhere, the screen says so, and what is typed stays.
-  await page.context().clearCookies()
   await page.getByLabel('Search orders').fill('MG')
+  await expect(page).toHaveURL(/q=MG/)
+  await page.context().clearCookies()
   await expect(page.getByRole('dialog').getByText('You are signed out')).toBeVisible()
   await page.getByRole('link', { name: 'Sign in again' }).click()
   await signIn(page, email)
   await expect(page).toHaveURL(/\/desk\?.*q=MG/)
+  const [last] = await page.context().cookies()
   await page.getByRole('button', { name: /account and signing out/ }).click()
   await page.getByRole('menuitem', { name: 'Sign out' }).click()
   await expect(page).toHaveURL(/\/sign-in$/)
   // The secret of before is none any more.
-  await page.context().addCookies([cookie!])
+  await page.context().addCookies([last!])
   expect((await page.request.get('/api/line')).status()).toBe(401)
 })
 
@@ -131,7 +133,7 @@ test('what a role may not change says who may; a changed role holds at the next 
   await accessible(owner)
   await owner.getByLabel('Name', { exact: true }).fill('Sam Ortiz')
   await owner.getByLabel('E-mail address').fill('sam@mossgill.example')
-  await owner.getByLabel('Role', { exact: true }).selectOption('reader')
+  await owner.getByRole('form', { name: 'New person' }).getByLabel('Role').selectOption('reader')
   await owner.getByRole('button', { name: 'Add, and make a link' }).click()
   const link = (await owner.locator('code').filter({ hasText: '/welcome/' }).textContent())!
   const page = await freshPage(browser)
@@ -245,4 +247,75 @@ test('a passkey is made and signs in, without a word typed', async ({ browser })
   await page.waitForLoadState('networkidle')
   await page.getByRole('button', { name: 'With a passkey' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'not known here' })).toBeVisible()
+})
+
+test('a badge is made by the owner, scanned at the bench, and lets onto the floor alone', async ({ browser }) => {
+  const owner = await as(browser, 'owner')
+  await owner.goto('/setup/people')
+  await owner.waitForLoadState('networkidle')
+  const { name } = personOf('packer')
+  await owner.getByRole('row', { name }).getByRole('button', { name: 'Badge …' }).click()
+  await owner.getByRole('button', { name: 'Make a badge' }).click()
+  const shown = owner.getByRole('status').filter({ hasText: `The badge of ${name}` })
+  const badge = (await shown.getByRole('img').getAttribute('alt'))!.replace('Badge ', '')
+  const code = (await shown.locator('b').textContent())!
+  await accessible(owner)
+  const page = await freshPage(browser)
+  await page.goto('/sign-in')
+  await page.waitForLoadState('networkidle')
+  await page.getByRole('button', { name: 'With a badge' }).click()
+  // As a scanner types it.
+  await page.keyboard.type(`${badge}\n`)
+  await expect(page.getByLabel('Code')).toBeFocused()
+  await page.keyboard.type('12\n')
+  await expect(page.getByRole('alert').filter({ hasText: 'do not fit' })).toBeVisible()
+  await accessible(page)
+  await page.getByLabel('Code').fill(code)
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/bench$/)
+  expect((await page.request.get('/api/desk')).status()).toBe(403)
+  await page.getByRole('button', { name: /account and signing out/ }).click()
+  await page.getByRole('menuitem', { name: 'Counter' }).click()
+  await expect(page).toHaveURL(/\/counter$/)
+})
+
+test('people of the house come in by its provider, as what their groups say; a strange return opens nothing', async ({
+  browser,
+}) => {
+  const page = await freshPage(browser)
+  const come = async (who: string): Promise<void> => {
+    await page.context().clearCookies()
+    await page.goto('/sign-in?to=/tracking')
+    await page.getByRole('link', { name: 'With your Mossgill account' }).click()
+    await page.getByRole('button', { name: who }).click()
+  }
+  await come('Mira Dahl')
+  // Of her groups the one that may more counts.
+  await expect(page).toHaveURL(/\/tracking$/)
+  expect(await stops(page)).toContain('Ledger')
+  await page.goto('/setup/account')
+  await expect(page.getByText('Mira Dahl, Accountant, mira@mossgill.example')).toBeVisible()
+  // Her groups change: at the next sign-in they hold.
+  const identity = `http://127.0.0.1:${e2ePorts.GHARRY_IDENTITY_PORT}`
+  const mira = { sub: 'u-1002', name: 'Mira Dahl', email: 'mira@mossgill.example', verified: true, groups: ['packing'] }
+  await page.request.post(`${identity}/admin/people`, { data: mira })
+  await come('Mira Dahl')
+  await expect(page.getByText('Packers may not see orders and parcels.')).toBeVisible()
+  await come('Olu Brandt')
+  await expect(page.getByRole('alert').filter({ hasText: 'none of your groups may use Gharry' })).toBeVisible()
+  await come('Ilse Vermaere')
+  await expect(page.getByRole('alert').filter({ hasText: 'may use Gharry' })).toBeVisible()
+  expect((await page.request.get('/api/line')).status()).toBe(401)
+  await come('Nobody')
+  await expect(page.getByRole('alert').filter({ hasText: 'not let in there' })).toBeVisible()
+  // Somebody who is known here comes in as themselves.
+  await come('Tomasz Lis')
+  await expect(page).toHaveURL(/\/tracking$/)
+  // A return that this browser did not begin, or has used.
+  for (const path of ['?code=x&state=y', '?error=access_denied&state=y', '']) {
+    const fresh = await freshPage(browser)
+    await fresh.goto(`/api/people/provider/callback${path}`)
+    await expect(fresh.getByRole('alert').filter({ hasText: 'Try again' })).toBeVisible()
+    await fresh.context().close()
+  }
 })

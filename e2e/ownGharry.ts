@@ -10,7 +10,7 @@ export async function ownGharry(): Promise<{
   readonly ownerLink: string
   readonly close: () => Promise<void>
 }> {
-  const port = e2ePorts.GHARRY_PORT + 30
+  const port = e2ePorts.GHARRY_PORT + 40
   const url = `http://127.0.0.1:${port}`
   const folder = mkdtempSync(join(tmpdir(), 'gharry-own-'))
   const env = {

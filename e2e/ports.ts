@@ -22,6 +22,7 @@ export const e2ePorts = {
   GHARRY_TEXTS_PORT: first + 27,
   GHARRY_BOUNCE_PORT: first + 28,
   GHARRY_PRINTERS_PORT: first + 29,
+  GHARRY_IDENTITY_PORT: first + 30,
   GHARRY_RAW_PRINTER_PORT: first + 31,
   GHARRY_SCALE_PORT: first + 32,
   GHARRY_SMTP_PORT: first + 25,

@@ -32,6 +32,12 @@ if (!nodeIsNewEnough()) process.exit(1)
 const env = environment()
 // Letters that come back are taken in by the worker.
 env.GHARRY_BOUNCE_DOMAIN ??= 'bounces.gharry.example'
+// People of the house sign in by their accounts there, too.
+env.GHARRY_PROVIDER_ISSUER ??= `http://127.0.0.1:${env.GHARRY_IDENTITY_PORT}/provider`
+env.GHARRY_PROVIDER_CLIENT ??= 'gharry'
+env.GHARRY_PROVIDER_SECRET ??= 'demo-provider-secret'
+env.GHARRY_PROVIDER_NAME ??= 'Mossgill account'
+env.GHARRY_PROVIDER_ROLES ??= 'operations=lead,dispatch=dispatcher,packing=packer,books=accountant'
 if (!(await portsAreFree(env))) process.exit(1)
 install()
 build(env)
@@ -50,6 +56,7 @@ const outside = await Promise.all(
     env.GHARRY_MAIL_PORT,
     env.GHARRY_TEXTS_PORT,
     env.GHARRY_PRINTERS_PORT,
+    env.GHARRY_IDENTITY_PORT,
     ...carriers.map((carrier) => carrierPort(env, carrier)),
   ].map((port) => answers(`http://127.0.0.1:${port}/`)),
 )

@@ -2,7 +2,18 @@
 import { start } from './environment.mjs'
 
 /** The simulated outside, by the names that `standins/start.ts` knows. */
-export const standIns = ['shop', 'lane', 'quill', 'desk', 'warehouse', 'carriers', 'mail', 'texts', 'printers']
+export const standIns = [
+  'shop',
+  'lane',
+  'quill',
+  'desk',
+  'warehouse',
+  'carriers',
+  'mail',
+  'texts',
+  'printers',
+  'identity',
+]
 export const standIn = (name) => ['scripts/run.mjs', 'standins/start.ts', name]
 export const worker = ['scripts/run.mjs', 'cli/worker.ts']
 export const server = (env) => ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1']

@@ -11,6 +11,8 @@ import { deskCredentials } from '../demo/deskFiles'
 import { deskStandIn } from './desk'
 import { warehouseCredentials } from '../demo/warehouse'
 import { warehouseStandIn } from './warehouse'
+import { identityStandIn } from './identity'
+import { demoKnown } from '../demo/known'
 import { laneStandIn } from './lane'
 import { printersStandIn } from './printers'
 import { scaleStandIn } from './scale'
@@ -20,7 +22,7 @@ import { shopStandIn } from './shop'
 import { textsStandIn } from './texts'
 import { textsCredentials } from '../demo/texts'
 
-/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts | printers`. Ports and folder come from the environment. */
+/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts | printers | identity`. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
@@ -83,6 +85,18 @@ async function start(): Promise<{ close: () => Promise<unknown> }> {
         carriers: laneCarriers,
       })
       await listen(app, own, 'Tallow Lane', 'GHARRY_LANE_PORT')
+      return app
+    }
+    case 'identity': {
+      const own = port('GHARRY_IDENTITY_PORT', 4630)
+      const { app } = identityStandIn({
+        ...{ name: 'Mossgill accounts', address: `http://127.0.0.1:${own}`, people: demoKnown },
+        client: {
+          ...{ id: 'gharry', secret: 'demo-provider-secret' },
+          back: `${process.env.GHARRY_URL ?? 'http://127.0.0.1:4600'}/api/people/provider/callback`,
+        },
+      })
+      await listen(app, own, 'Mossgill accounts', 'GHARRY_IDENTITY_PORT')
       return app
     }
     case 'quill': {

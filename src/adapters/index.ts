@@ -14,6 +14,7 @@ export type {
 export type { ChannelClient, Fulfilment } from './channels/channel'
 export type { MessengerClient, TextNews } from './messengers/messenger'
 export type { HandedFile, HandOver, PartnerClient, PartnerNews } from './partners/partner'
+export { beginOAuth, finishIdentity, type Identity } from './connections/oauth'
 export { shopRawOrder } from './channels/keyed-shop/client'
 export {
   type Access,

@@ -60,6 +60,9 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'POST /api/people/me/passkeys': { body: {}, status: 200 },
   'PUT /api/people/me/passkeys': { body: { key: 'none', name: '', response: { id: 'none' } }, status: 409 },
   'DELETE /api/people/me/passkeys': { body: { id: 99 }, status: 409 },
+  'POST /api/people/badge': { body: { badge: 'GB000000000000', code: '123456' }, status: 401 },
+  'POST /api/people/badges': { body: { id: 4 }, status: 200 },
+  'DELETE /api/people/badges': { body: { id: 99 }, status: 404 },
   'GET /api/people': { status: 200 },
   'POST /api/people': {
     body: { name: 'Somebody', email: 'somebody@mossgill.example', role: 'reader', location: null },

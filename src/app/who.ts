@@ -20,6 +20,12 @@ const maxAge = 7 * 24 * 3600
 export const signInCookie = (secret: string | null): string =>
   `${cookieName()}=${secret ?? ''}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${secret === null ? 0 : maxAge}${secure() ? '; Secure' : ''}`
 
+/** What a browser keeps while its person is at the outside provider. */
+export const providerCookie = (kept: string | null): string =>
+  `${secure() ? '__Host-' : ''}gharry-provider=${kept ?? ''}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${kept === null ? 0 : 600}${secure() ? '; Secure' : ''}`
+export const keptForProvider = (request: NextRequest): string | undefined =>
+  request.cookies.get(`${secure() ? '__Host-' : ''}gharry-provider`)?.value
+
 /** What the request's cookie holds. */
 export const secretOf = (request: NextRequest): string | undefined => request.cookies.get(cookieName())?.value
 

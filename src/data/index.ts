@@ -511,15 +511,7 @@ export {
   stockVersion,
 } from './stock'
 export { actingAs, type Actor, askedSoFar, nameActing, noteAsked, whoActs } from './acting'
-export {
-  addAudit,
-  auditActors,
-  type AuditFilter,
-  type AuditRow,
-  type ChainCheck,
-  checkChain,
-  readAudit,
-} from './audit'
+export { addAudit, auditActors, type AuditFilter, type AuditRow, type ChainCheck, checkChain, readAudit } from './audit'
 export {
   addLink,
   addPasskey,

@@ -19,6 +19,11 @@ export interface Factors {
   readonly secondStep: number
   /** JSON list of hashes. */
   readonly recovery: string
+  /** What a badge hashes to. */
+  readonly badge: string | null
+  readonly badgeCode: string | null
+  /** Who they are at an outside provider. */
+  readonly subject: string | null
 }
 export interface SignInRow {
   readonly id: number
@@ -37,26 +42,49 @@ const shown = ['id', 'name', 'email', 'role', 'location', 'made_at', 'ended_at']
 /** Everybody, in the order in which they came, with when they were seen last and which factors they have. */
 export const listPeople = (
   db: Database,
-): Promise<(PersonRow & { seenAt: string | null; hasPassword: number; hasSecond: number; passkeys: number })[]> =>
+): Promise<
+  (PersonRow & {
+    seenAt: string | null
+    hasPassword: number
+    hasSecond: number
+    hasBadge: number
+    hasSubject: number
+    passkeys: number
+  })[]
+> =>
   db('people')
     .select(
       ...shown,
       { seenAt: db('sign_ins').max('seen_at').whereRaw('sign_ins.person = people.id') as never },
       { passkeys: db('passkeys').count('id').whereRaw('passkeys.person = people.id') as never },
       { hasPassword: db.raw('CASE WHEN people.password IS NULL THEN 0 ELSE 1 END') },
+      { hasBadge: db.raw('CASE WHEN people.badge IS NULL THEN 0 ELSE 1 END') },
+      { hasSubject: db.raw('CASE WHEN people.subject IS NULL THEN 0 ELSE 1 END') },
       { hasSecond: db.raw('CASE WHEN people.second_since IS NULL THEN 0 ELSE 1 END') },
     )
     .orderBy('people.id') as never
 
 /** One person; undefined when there is none. */
-export const personBy = (db: Database, by: { id: number } | { email: string }): Promise<PersonRow | undefined> =>
+export const personBy = (
+  db: Database,
+  by: { id: number } | { email: string } | { badge: string } | { subject: string },
+): Promise<PersonRow | undefined> =>
   db('people').select(shown).where(by).first() as unknown as Promise<PersonRow | undefined>
 
 /** What somebody signs in with. */
 export const factorsOf = (db: Database, id: number): Promise<Factors> =>
   db('people')
     .where({ id })
-    .first('password', 'second', 'second_since', 'second_step', 'recovery') as unknown as Promise<Factors>
+    .first(
+      'password',
+      'second',
+      'second_since',
+      'second_step',
+      'recovery',
+      'badge',
+      'badge_code',
+      'subject',
+    ) as unknown as Promise<Factors>
 
 /** Adds somebody; gives their number, or undefined when the address is somebody's already. */
 export async function addPerson(

@@ -75,6 +75,7 @@ import type { endToken, makeToken, showTokens } from './open/tokens'
 import type { askForPasskey, beginPasskey, keepPasskey, signInByPasskey } from './people/passkeys'
 import type { changePassword, endElsewhere, forgetPasskey, showAccount } from './people/account'
 import type { showAudit } from './people/audit'
+import type { endBadge, makeBadge } from './people/badges'
 import type { changePersonBy, endAllOf, invite, newLink, PersonChange, PersonGiven, showPeople } from './people/people'
 import type { confirmSecond, proposeSecond, removeSecond } from './people/secondFactor'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
@@ -478,6 +479,9 @@ export interface Endpoints {
   'POST /api/people/me/passkeys': { body: Nothing; answer: Done<typeof beginPasskey> }
   'PUT /api/people/me/passkeys': { body: Parameters<typeof keepPasskey>[2]; answer: Done<typeof keepPasskey> }
   'DELETE /api/people/me/passkeys': { body: { id: number }; answer: Done<typeof forgetPasskey> }
+  'POST /api/people/badge': { body: { badge: string; code: string }; answer: Step }
+  'POST /api/people/badges': { body: { id: number }; answer: Done<typeof makeBadge> }
+  'DELETE /api/people/badges': { body: { id: number }; answer: Done<typeof endBadge> }
   'GET /api/people': { answer: Shown<typeof showPeople> }
   'POST /api/people': { body: PersonGiven; answer: Done<typeof invite> }
   'PUT /api/people': { body: PersonChange; answer: Done<typeof changePersonBy> }

@@ -134,6 +134,46 @@ export const finishOAuth = (
     return tokensOf(await oauth.processAuthorizationCodeResponse(server, clientOf(client), response), null)
   })
 
+/** Who came back, as an OpenID provider says it (OpenID Connect Core 1.0, 5.1), with their groups. */
+const identityShape = z.object({
+  sub: z.string().min(1).max(255),
+  email: z.string().max(250).optional(),
+  email_verified: z.boolean().optional(),
+  name: z.string().max(250).optional(),
+  groups: z.array(z.string().max(250)).max(1000).optional(),
+})
+export type Identity = z.infer<typeof identityShape>
+
+/** Who came back with a code: by the ID token, and what the provider says of them besides. */
+export const finishIdentity = (
+  client: OAuthClient,
+  pending: string,
+  returned: URL,
+  outside: Outside,
+): Promise<CallResult<Identity>> =>
+  tried(async () => {
+    const { verifier, state, back } = pendingShape.parse(JSON.parse(pending))
+    const server = await serverOf(client, outside)
+    const own = clientOf(client)
+    const answer = oauth.validateAuthResponse(server, own, returned, state)
+    const secret = oauth.ClientSecretBasic(client.clientSecret)
+    const response = await oauth.authorizationCodeGrantRequest(
+      server,
+      own,
+      secret,
+      answer,
+      back,
+      verifier,
+      ways(outside),
+    )
+    const given = await oauth.processAuthorizationCodeResponse(server, own, response, { requireIdToken: true })
+    const { sub } = oauth.getValidatedIdTokenClaims(given)!
+    const more = await oauth.userInfoRequest(server, own, given.access_token, ways(outside))
+    const told = identityShape.safeParse(await oauth.processUserInfoResponse(server, own, sub, more))
+    if (!told.success) throw new CallFailed(failure('garbled answer', 'What it says of this person cannot be read.'))
+    return told.data
+  })
+
 /** Fresh tokens for the old ones; a failure says when the authorisation is over (`ended`). */
 export const renewOAuth = (client: OAuthClient, { refresh }: Tokens, outside: Outside): Promise<CallResult<Tokens>> =>
   tried(async () => {

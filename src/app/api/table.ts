@@ -107,6 +107,8 @@ import * as line from './line/calls'
 import * as people from './people/calls'
 import * as peopleAudit from './people/audit/calls'
 import * as peopleAuditFile from './people/audit/file/calls'
+import * as peopleBadge from './people/badge/calls'
+import * as peopleBadges from './people/badges/calls'
 import * as peopleLinks from './people/links/calls'
 import * as peopleMe from './people/me/calls'
 import * as peopleMePasskeys from './people/me/passkeys/calls'
@@ -114,6 +116,8 @@ import * as peopleMePassword from './people/me/password/calls'
 import * as peopleMeSecond from './people/me/second/calls'
 import * as peopleMeSignIns from './people/me/sign-ins/calls'
 import * as peoplePasskey from './people/passkey/calls'
+import * as peopleProvider from './people/provider/calls'
+import * as peopleProviderCallback from './people/provider/callback/calls'
 import * as peopleSecond from './people/second/calls'
 import * as peopleSignIn from './people/sign-in/calls'
 import * as peopleSignIns from './people/sign-ins/calls'
@@ -273,6 +277,8 @@ export const calls: Readonly<Record<string, Calls>> = {
   people: people,
   'people/audit': peopleAudit,
   'people/audit/file': peopleAuditFile,
+  'people/badge': peopleBadge,
+  'people/badges': peopleBadges,
   'people/links': peopleLinks,
   'people/me': peopleMe,
   'people/me/passkeys': peopleMePasskeys,
@@ -280,6 +286,8 @@ export const calls: Readonly<Record<string, Calls>> = {
   'people/me/second': peopleMeSecond,
   'people/me/sign-ins': peopleMeSignIns,
   'people/passkey': peoplePasskey,
+  'people/provider': peopleProvider,
+  'people/provider/callback': peopleProviderCallback,
   'people/second': peopleSecond,
   'people/sign-in': peopleSignIn,
   'people/sign-ins': peopleSignIns,

@@ -68,7 +68,7 @@ const table = {
   packer: {
     name: 'Packer',
     many: 'packers',
-    about: 'Packs, checks by scan, hands over at the door and the counter.',
+    about: 'Packs, checks by scan, hands over at the door and the counter; a badge is enough to sign in.',
     may: ['own.account', 'floor.work', 'labels.print'],
   },
   agent: {

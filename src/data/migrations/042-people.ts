@@ -20,6 +20,11 @@ export async function people(db: Knex): Promise<void> {
     t.integer('second_step').notNullable().defaultTo(0)
     // JSON list of what recovery codes hash to.
     t.text('recovery').notNullable().defaultTo('[]')
+    // What a badge hashes to, and the short code that goes with it as argon2id writes it.
+    t.text('badge').unique()
+    t.text('badge_code')
+    // Who they are at an outside provider.
+    t.text('subject').unique()
     t.text('made_at').notNullable()
     t.text('ended_at')
   })

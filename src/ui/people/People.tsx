@@ -12,13 +12,14 @@ import { useChange } from '../kit/useChange'
 import { When } from '../kit/When'
 import { ShownOnce } from '../setup/interface/ShownOnce'
 import { SetupHead } from '../setup/SetupHead'
+import { type Badge, BadgeShown } from './BadgeShown'
 import { InviteForm } from './InviteForm'
 
 type View = AnswerOf<'GET /api/people'>
 type PersonRow = View['people'][number]
 /** What is asked before it is done. */
 interface Asked {
-  readonly what: 'end' | 'link' | 'second'
+  readonly what: 'end' | 'link' | 'second' | 'badge'
   readonly person: PersonRow
 }
 
@@ -32,6 +33,7 @@ export function People({ initial }: { initial: View }) {
   })
   const change = useChange(['people'])
   const [link, setLink] = useState<{ readonly for: string; readonly link: string } | null>(null)
+  const [badge, setBadge] = useState<Badge | null>(null)
   const [asked, setAsked] = useState<Asked | null>(null)
   const set = (person: PersonRow, to: { role?: Role; location?: string }): Promise<boolean> => {
     const role = to.role ?? person.role
@@ -57,6 +59,7 @@ export function People({ initial }: { initial: View }) {
             onDone={() => setLink(null)}
           />
         )}
+        {badge && <BadgeShown badge={badge} onDone={() => setBadge(null)} />}
         <table className="w-full border-t border-hair bg-sheet">
           <thead>
             <tr className="border-b border-hair text-small text-soft">
@@ -105,6 +108,11 @@ export function People({ initial }: { initial: View }) {
               await change(
                 () => call('PUT /api/people', { body: { id: person.id, second: null } }),
                 'The second factor is off',
+              )
+            if (what === 'badge')
+              await change(
+                () => call('POST /api/people/badges', { body: { id: person.id } }),
+                (answer) => setBadge({ ...answer, name: person.name }),
               )
             if (what === 'link')
               await change(
@@ -190,6 +198,9 @@ function PersonLine({
                 Phone lost …
               </Button>
             )}
+            <Button kind="quiet" onClick={() => onAsk('badge')}>
+              Badge …
+            </Button>
             <Button kind="quiet" onClick={() => onAsk('link')}>
               New link …
             </Button>
@@ -218,6 +229,12 @@ const questions = {
     about:
       'Whoever has the link chooses a new password. When it is used, the old password, the second factor and all sign-ins end.',
   },
+  badge: {
+    title: (name: string) => `Make a badge for ${name}?`,
+    action: 'Make a badge',
+    about:
+      'Badge and code let them onto the floor for a shift: bench, door, counter, returns, and nothing else. A badge that they have already ends.',
+  },
   second: {
     title: (name: string) => `Take the second factor of ${name} off?`,
     action: 'Take it off',
@@ -239,7 +256,7 @@ function Question({
   return (
     <Confirm
       open
-      danger={asked.what !== 'link'}
+      danger={asked.what === 'end' || asked.what === 'second'}
       title={title(asked.person.name)}
       action={action}
       onClose={onClose}

@@ -110,6 +110,8 @@ export const deeds: Readonly<Partial<Record<Endpoint, string>>> = {
   'POST /api/people/me/passkeys': 'passkey begun',
   'PUT /api/people/me/passkeys': 'passkey added',
   'DELETE /api/people/me/passkeys': 'passkey forgotten',
+  'POST /api/people/badges': 'badge made',
+  'DELETE /api/people/badges': 'badge ended',
   'POST /api/people': 'person added',
   'PUT /api/people': 'person changed',
   'POST /api/people/links': 'link made',

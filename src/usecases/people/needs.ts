@@ -218,6 +218,9 @@ export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
   'POST /api/people/me/passkeys': 'own.account',
   'PUT /api/people/me/passkeys': 'own.account',
   'DELETE /api/people/me/passkeys': 'own.account',
+  'POST /api/people/badge': 'anybody',
+  'POST /api/people/badges': 'people.manage',
+  'DELETE /api/people/badges': 'people.manage',
   'GET /api/people': 'people.manage',
   'POST /api/people': 'people.manage',
   'PUT /api/people': 'people.manage',
@@ -230,6 +233,9 @@ export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
 export const needsOfFiles: Readonly<Record<string, Permission | 'anybody'>> = {
   // Whether the server is well: a machine asks.
   'GET /api/health': 'anybody',
+  // Whoever comes from a provider proves it by its code.
+  'GET /api/people/provider': 'anybody',
+  'GET /api/people/provider/callback': 'anybody',
   // Messages of channels are signed.
   'POST /api/hooks/:id': 'anybody',
   'GET /api/desk/file': 'orders.export',

@@ -31,12 +31,14 @@ export async function showPeople({ db }: Application): Promise<{
 }> {
   const [people, { world }] = await Promise.all([listPeople(db), currentWorld(db)])
   return {
-    people: people.map(({ hasPassword, hasSecond, passkeys, ...person }) => ({
+    people: people.map(({ hasPassword, hasSecond, hasBadge, hasSubject, passkeys, ...person }) => ({
       ...person,
       role: person.role as Role,
       factors: [
         ...(hasPassword ? ['Password'] : []),
         ...(hasSecond ? ['code'] : []),
+        ...(hasBadge ? ['badge'] : []),
+        ...(hasSubject ? ['provider'] : []),
         ...(passkeys > 0 ? [passkeys === 1 ? 'passkey' : `${passkeys} passkeys`] : []),
       ],
     })),

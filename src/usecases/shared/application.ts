@@ -3,6 +3,7 @@ import { chmodSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
 import { z } from 'zod'
+import { type Role, roleIds } from '@/core/people'
 import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
 import { nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
@@ -37,6 +38,19 @@ export interface Application {
   readonly close: () => Promise<void>
 }
 
+/** Roles by groups, as they are written in the environment. */
+function rolesOfGroups(text: string, context: z.RefinementCtx): ReadonlyMap<string, Role> {
+  const roles = new Map<string, Role>()
+  for (const part of text.split(',').filter((one) => one.trim() !== '')) {
+    const [group = '', role = ''] = part.split('=').map((one) => one.trim())
+    const known = roleIds.find((id) => id === role)
+    if (group === '' || !known || known === 'partner')
+      context.addIssue({ code: 'custom', message: `"${part}" is no group with a role, such as gharry-packers=packer.` })
+    else roles.set(group, known)
+  }
+  return roles
+}
+
 const environment = z.object({
   GHARRY_DATA: z.string().default('data'),
   GHARRY_URL: z.url().default('http://127.0.0.1:4600'),
@@ -61,6 +75,14 @@ const environment = z.object({
   /** The domain that letters come back to when they cannot be delivered; the worker takes them in at GHARRY_BOUNCE_PORT. */
   GHARRY_BOUNCE_DOMAIN: z.union([z.literal(''), z.hostname()]).default(''),
   GHARRY_BOUNCE_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
+  /** An OpenID provider whose people sign in here, by the groups that they have there. */
+  GHARRY_PROVIDER_ISSUER: z.union([z.literal(''), z.url()]).default(''),
+  GHARRY_PROVIDER_CLIENT: z.string().default(''),
+  GHARRY_PROVIDER_SECRET: z.string().default(''),
+  /** How its button is called. */
+  GHARRY_PROVIDER_NAME: z.string().max(40).default('company account'),
+  /** Which role a group gives: `gharry-packers=packer`, with commas between. */
+  GHARRY_PROVIDER_ROLES: z.string().default('').transform(rolesOfGroups),
   GHARRY_PAUSE_MS: z.coerce.number().int().min(1).default(5_000),
   GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
   GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
@@ -68,6 +90,15 @@ const environment = z.object({
 
 /** How often it is written down how calls went. */
 const notedEveryMs = 3_000
+
+/** An OpenID provider whose people sign in here. */
+export interface ProviderSettings {
+  readonly issuer: string
+  readonly clientId: string
+  readonly clientSecret: string
+  readonly name: string
+  readonly roles: ReadonlyMap<string, Role>
+}
 
 export interface Settings {
   readonly dataDir: string
@@ -86,6 +117,8 @@ export interface Settings {
   readonly keyGiven: boolean
   /** Where simulated outsides say that they run; empty where nobody is asked. */
   readonly standIns: string
+  /** Where people of the house can sign in besides; null where there is none. */
+  readonly provider: ProviderSettings | null
 }
 
 /** Opens Gharry as the environment says; a wrong variable is named. */
@@ -156,6 +189,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       bouncePort: vars.GHARRY_BOUNCE_PORT,
       keyGiven: vars.GHARRY_KEY !== undefined,
       standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
+      provider: providerOf(vars),
     },
     close: async () => {
       clearInterval(noting)
@@ -165,6 +199,17 @@ export async function openApplication(env: Record<string, string | undefined> = 
     },
   }
 }
+
+const providerOf = (vars: z.output<typeof environment>): ProviderSettings | null =>
+  vars.GHARRY_PROVIDER_ISSUER === ''
+    ? null
+    : {
+        issuer: vars.GHARRY_PROVIDER_ISSUER,
+        clientId: vars.GHARRY_PROVIDER_CLIENT,
+        clientSecret: vars.GHARRY_PROVIDER_SECRET,
+        name: vars.GHARRY_PROVIDER_NAME,
+        roles: vars.GHARRY_PROVIDER_ROLES,
+      }
 
 /**
  * An error without what the database or a library may have put into it: kind, code, the first line, and where it came

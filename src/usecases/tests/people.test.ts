@@ -1,7 +1,13 @@
+import { execFileSync } from 'node:child_process'
 import { createHmac } from 'node:crypto'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Resvg } from '@resvg/resvg-js'
 import { actingAs, addAudit, checkChain, readAudit } from '@/data'
 import { changePassword, endElsewhere, showAccount } from '../people/account'
 import { auditFile, showAudit } from '../people/audit'
+import { endBadge, makeBadge, signInByBadge } from '../people/badges'
 import { linkForOwner } from '../people/ownerLink'
 import { changePersonBy, endAllOf, invite, newLink, showPeople } from '../people/people'
 import { plainForAudit } from '../people/plainForAudit'
@@ -301,4 +307,33 @@ test('nothing secret and nothing of a buyer gets into the audit', () => {
   const kept = JSON.stringify(plainForAudit(body))
   for (const told of ['Noor', 'Coupure', 'noor@post', 'abc', 'far', 'xxxx']) expect(kept).not.toContain(told)
   for (const told of ['"weight":5', '80 in all', '500 characters', '…@…']) expect(kept).toContain(told)
+})
+
+test('a badge and its code let onto the floor for a shift, whoever’s it is; a found badge is not enough', async () => {
+  await owner()
+  const other = await somebody('dispatcher', 'tomasz@mossgill.example')
+  const { badge, code, picture } = done(await makeBadge(gharry, other.id))
+  const file = join(mkdtempSync(join(tmpdir(), 'gharry-badge-')), 'badge.png')
+  writeFileSync(
+    file,
+    new Resvg(Buffer.from(picture.split(',')[1]!, 'base64'), { background: 'white', fitTo: { mode: 'zoom', value: 2 } })
+      .render()
+      .asPng(),
+  )
+  expect(execFileSync('zbarimg', ['-q', '--raw', file], { encoding: 'utf8' }).trim()).toBe(badge)
+  const { cookie } = done(await signInByBadge(gharry, { badge: ` ${badge.toLowerCase()}`, code }, here))
+  expect((await whoIs(gharry, cookie))?.role).toBe('packer')
+  rig.put(10 * 60 + 1)
+  expect(await whoIs(gharry, cookie)).toBeNull()
+  const wrong = code === '000000' ? '000001' : '000000'
+  for (let i = 0; i < 5; i++)
+    expect(await signInByBadge(gharry, { badge, code: wrong }, at('192.0.2.3'))).toMatchObject({
+      code: 'wrong-sign-in',
+    })
+  expect(await signInByBadge(gharry, { badge, code }, at('192.0.2.3'))).toMatchObject({ code: 'too-many-tries' })
+  expect(await signInByBadge(gharry, { badge: 'GB000000000000', code }, here)).toMatchObject({ code: 'wrong-sign-in' })
+  done(await endBadge(gharry, other.id))
+  expect(await signInByBadge(gharry, { badge, code }, here)).toMatchObject({ code: 'wrong-sign-in' })
+  const kept = JSON.stringify([await gharry.db('people').select(), await gharry.db('audit').select()])
+  for (const secret of [badge, `"${code}"`]) expect(kept).not.toContain(secret)
 })

@@ -2,12 +2,16 @@
 import { useState } from 'react'
 import { Button } from '../../kit/Button'
 import { Field, TextInput } from '../../kit/Field'
+import { FloorBack } from '../FloorBack'
 
 /** Which bench this screen is: asked once for a browser. */
 export function BenchName({ onName }: { onName: (name: string) => void }) {
   const [name, setName] = useState('')
   return (
-    <main id="main" className="grid h-dvh place-items-center bg-paper p-4">
+    <main id="main" className="relative grid h-dvh place-items-center bg-paper p-4">
+      <div className="absolute top-2 left-4">
+        <FloorBack to="/dispatch" name="Dispatch" />
+      </div>
       <form
         className="grid w-full max-w-sm gap-4 bg-sheet p-6"
         onSubmit={(event) => {

@@ -36,7 +36,10 @@ function WhichDoor({ names }: { names: DeskNames }) {
   const [carrier, setCarrier] = useState(Object.keys(names.carriers)[0] ?? '')
   const [location, setLocation] = useState(Object.keys(names.locations)[0] ?? '')
   return (
-    <main id="main" className="grid h-dvh place-items-center bg-paper p-4">
+    <main id="main" className="relative grid h-dvh place-items-center bg-paper p-4">
+      <div className="absolute top-2 left-4">
+        <FloorBack to="/dispatch/handover" name="Hand-over" />
+      </div>
       <form
         className="grid w-full max-w-sm gap-4 bg-sheet p-6"
         onSubmit={(event) => {
