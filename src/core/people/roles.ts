@@ -65,11 +65,11 @@ const table = {
       ...(['rules.draft', 'rules.publish', 'telling.change', 'tariffs.change', 'money.spend', 'money.settle'] as const),
     ),
   },
-  packer: {
-    name: 'Packer',
-    many: 'packers',
-    about: 'Packs, checks by scan, hands over at the door and the counter; a badge is enough to sign in.',
-    may: ['own.account', 'floor.work', 'labels.print'],
+  accountant: {
+    name: 'Accountant',
+    many: 'accountants',
+    about: 'Settles refunds, claims and invoices, and takes reports away.',
+    may: [...seen, 'orders.export', 'labels.see', 'money.see', 'money.settle'],
   },
   agent: {
     name: 'Service agent',
@@ -77,17 +77,17 @@ const table = {
     about: 'Finds orders for customers on the phone, corrects addresses, writes to buyers, allows returns.',
     may: [...seen, 'orders.address', 'orders.type', 'customers.write', 'returns.allow', 'labels.see'],
   },
-  accountant: {
-    name: 'Accountant',
-    many: 'accountants',
-    about: 'Settles refunds, claims and invoices, and takes reports away.',
-    may: [...seen, 'orders.export', 'labels.see', 'money.see', 'money.settle'],
-  },
   reader: {
     name: 'Reader',
     many: 'readers',
     about: 'Looks at everything but people, and changes nothing.',
     may: [...seen, 'intake.see', 'rules.see', 'labels.see', 'money.see', 'setup.see'],
+  },
+  packer: {
+    name: 'Packer',
+    many: 'packers',
+    about: 'Packs, checks by scan, hands over at the door and the counter; a badge is enough to sign in.',
+    may: ['own.account', 'floor.work', 'labels.print'],
   },
   partner: {
     name: 'Partner',

@@ -1,7 +1,7 @@
 'use client'
 import { startAuthentication } from '@simplewebauthn/browser'
 import { Building2, KeyRound, ScanBarcode } from 'lucide-react'
-import { type FormEvent, useRef, useState } from 'react'
+import { type FormEvent, type Ref, useRef, useState } from 'react'
 import { call, sentenceOf } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Field, TextInput } from '../kit/Field'
@@ -62,43 +62,10 @@ export function SignIn({ to, provider, why }: { to: string; provider: string | n
   return (
     <Doorway title={titles[step].title} about={titles[step].about}>
       <form className="mt-4 grid gap-3" onSubmit={submit}>
-        {step === 'first' ? (
-          <>
-            <Field label="E-mail address">
-              <TextInput name="email" type="email" autoComplete="username" required autoFocus />
-            </Field>
-            <Field label="Password">
-              <TextInput name="password" type="password" autoComplete="current-password" required />
-            </Field>
-          </>
-        ) : step === 'badge' ? (
-          <>
-            <Field label="Badge">
-              <TextInput name="badge" className="font-mono" autoComplete="off" required autoFocus />
-            </Field>
-            <Field label="Code">
-              <TextInput
-                ref={code}
-                name="code"
-                type="password"
-                className="font-mono tracking-widest"
-                inputMode="numeric"
-                autoComplete="off"
-              />
-            </Field>
-          </>
-        ) : (
-          <Field label="Code">
-            <TextInput
-              name="code"
-              className="font-mono text-lead tracking-widest"
-              inputMode="numeric"
-              autoComplete="one-time-code"
-              required
-              autoFocus
-            />
-          </Field>
-        )}
+        {/* Each step has fields of its own: what was typed in one is not in the next. */}
+        {step === 'first' && <Account key="first" />}
+        {step === 'second' && <Second key="second" />}
+        {step === 'badge' && <Badge key="badge" code={code} />}
         {wrong && (
           <p role="alert" className="bg-lost-soft px-3 py-2 text-lost">
             {wrong}
@@ -142,3 +109,45 @@ export function SignIn({ to, provider, why }: { to: string; provider: string | n
     </Doorway>
   )
 }
+
+const Account = () => (
+  <>
+    <Field label="E-mail address">
+      <TextInput name="email" type="email" autoComplete="username" required autoFocus />
+    </Field>
+    <Field label="Password">
+      <TextInput name="password" type="password" autoComplete="current-password" required />
+    </Field>
+  </>
+)
+
+const Second = () => (
+  <Field label="Code">
+    <TextInput
+      name="code"
+      className="font-mono text-lead tracking-widest"
+      inputMode="numeric"
+      autoComplete="one-time-code"
+      required
+      autoFocus
+    />
+  </Field>
+)
+
+const Badge = ({ code }: { code: Ref<HTMLInputElement> }) => (
+  <>
+    <Field label="Badge">
+      <TextInput name="badge" className="font-mono" autoComplete="off" required autoFocus />
+    </Field>
+    <Field label="Code">
+      <TextInput
+        ref={code}
+        name="code"
+        type="password"
+        className="font-mono tracking-widest"
+        inputMode="numeric"
+        autoComplete="off"
+      />
+    </Field>
+  </>
+)
