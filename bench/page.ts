@@ -4,6 +4,7 @@ import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
+import { cookieOfOwner } from './owner'
 
 export const freePort = (): Promise<number> =>
   new Promise((resolve) => {
@@ -31,14 +32,16 @@ export async function whenUp(base: string): Promise<void> {
 /** Compressed JavaScript that the first load of Desk asks for. */
 export async function benchPage(): Promise<{ scripts: number; kilobytes: number }> {
   const port = await freePort()
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-page-'))
+  const cookie = `gharry=${await cookieOfOwner(folder)}`
   const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'], {
-    env: { ...process.env, GHARRY_DATA: mkdtempSync(join(tmpdir(), 'gharry-page-')) },
+    env: { ...process.env, GHARRY_DATA: folder },
     stdio: 'ignore',
   })
   try {
     const base = `http://127.0.0.1:${port}`
     await whenUp(base)
-    const html = await (await fetch(`${base}/desk`)).text()
+    const html = await (await fetch(`${base}/desk`, { headers: { cookie } })).text()
     // Browsers of today leave out what is marked noModule; the flight data names the rest of the page's chunks.
     const old = new Set([...html.matchAll(/<script src="([^"]+)" noModule/g)].map((match) => match[1]))
     const sources = new Set(

@@ -13,6 +13,7 @@ import { benchFindings } from './findings'
 import { benchIntake } from './intake'
 import { benchMessages } from './messages'
 import { benchPacking } from './packing'
+import { benchDoor } from './door'
 import { benchPage } from './page'
 import { benchPapers } from './papers'
 import { benchQuotes } from './quotes'
@@ -74,6 +75,10 @@ if (wanted('rulebook')) benchRulebook(say)
 if (wanted('page')) {
   const { scripts, kilobytes } = await benchPage()
   say(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
+}
+if (wanted('door')) {
+  const { byTheDoor, without } = await benchDoor(4000)
+  say(`the door: a signed-in call ${JSON.stringify(byTheDoor)} ms, without asking who ${JSON.stringify(without)} ms`)
 }
 if (wanted('typing'))
   for (const rules of [300, 1000]) {

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process'
 import { chromium } from '@playwright/test'
 import { addEdition } from '@/data'
 import { benchIntake } from './intake'
+import { cookieOfOwner } from './owner'
 import { freePort, whenUp } from './page'
 import { realisticRulebook } from './realistic'
 
@@ -19,6 +20,7 @@ export async function benchTyping(rules: number): Promise<{ key: number; slowest
   await benchIntake(2000, async (db, folder) => {
     await addEdition(db, realisticRulebook(rules), '', 'bench', '2026-11-20T08:00:00.000Z')
     const port = await freePort()
+    const cookie = await cookieOfOwner(folder)
     const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'], {
       env: { ...process.env, GHARRY_DATA: folder },
       stdio: 'ignore',
@@ -27,6 +29,7 @@ export async function benchTyping(rules: number): Promise<{ key: number; slowest
     try {
       await whenUp(`http://127.0.0.1:${port}`)
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+      await page.context().addCookies([{ name: 'gharry', value: cookie, url: `http://127.0.0.1:${port}` }])
       await page.goto(`http://127.0.0.1:${port}/rules`)
       await page.getByText('with findings').waitFor()
       await page.waitForTimeout(3000)

@@ -80,6 +80,7 @@ const views: readonly (readonly [name: string, path: string, ready: (page: Page)
   ['Set-up, presets', '/setup/presets', (page) => page.getByText('labels of the past').waitFor()],
   ['Set-up, outages', '/setup/outages', (page) => page.getByLabel('Until').waitFor()],
   ['Your account', '/setup/account', (page) => page.getByText('here, now').waitFor()],
+  ['To agree', '/setup/agree', (page) => page.getByText('Two people for').waitFor()],
   ['Audit', '/setup/audit', (page) => page.getByRole('row').nth(1).waitFor()],
   ['Balance', '/ledger/balance', (page) => page.getByRole('heading', { name: 'Bookings' }).waitFor()],
   ['Compare rates', '/ledger/rates', (page) => page.locator('svg text').first().waitFor()],

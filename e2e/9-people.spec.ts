@@ -319,3 +319,36 @@ test('people of the house come in by its provider, as what their groups say; a s
     await fresh.context().close()
   }
 })
+
+test('where the owner wants two people, what one begins waits until another one agrees', async ({ browser, page }) => {
+  const owner = await as(browser, 'owner')
+  await owner.goto('/setup/agree')
+  await owner.waitForLoadState('networkidle')
+  await owner.getByLabel('Top-ups, and what may be spent').check()
+  await expect(message(owner, 'From now on two people')).toBeVisible()
+  try {
+    await page.goto('/ledger/balance')
+    const row = page.getByRole('row').filter({ hasText: 'Skua Air' }).first()
+    await row.getByLabel('Top-up of Skua Air').fill('27.31')
+    await row.getByRole('button', { name: 'Top up' }).click()
+    await page.getByRole('dialog').getByRole('button', { name: 'Top up by €27.31' }).click()
+    await expect(message(page, 'It is written down, and done when somebody else agrees')).toBeVisible()
+    await page.goto('/setup/agree')
+    await expect(page.getByRole('listitem').filter({ hasText: 'Top-up asked for' })).toContainText('You have begun it')
+    await expect(page.getByRole('button', { name: 'Agree', exact: true })).toBeDisabled()
+    await owner.reload()
+    await owner.waitForLoadState('networkidle')
+    await accessible(owner)
+    await owner.getByRole('button', { name: 'Agree', exact: true }).click()
+    await expect(owner.getByRole('listitem').filter({ hasText: 'Top-up asked for' })).toContainText(
+      'done, Ilse Vermaere',
+    )
+    await page.goto('/ledger/balance')
+    await expect(page.getByRole('row').filter({ hasText: '27.31' }).filter({ hasText: 'top-up' })).toHaveCount(1)
+  } finally {
+    await owner.goto('/setup/agree')
+    await owner.waitForLoadState('networkidle')
+    await owner.getByLabel('Top-ups, and what may be spent').uncheck()
+    await expect(message(owner, 'One person is enough')).toBeVisible()
+  }
+})

@@ -1,6 +1,7 @@
 import { headers, cookies } from 'next/headers'
 import { redirect } from 'next/navigation'
 import type { NextRequest } from 'next/server'
+import { cache } from 'react'
 import type { Permission } from '@/core/people'
 import type { Application } from '@/usecases/shared/application'
 import { type From, type Person, unlessMay, whoIs } from '@/usecases/people/signedIn'
@@ -40,10 +41,10 @@ export const siteOf = (request: NextRequest): { readonly origin: string } => ({
   origin: request.headers.get('origin') ?? `${secure() ? 'https' : 'http'}://${request.headers.get('host') ?? ''}`,
 })
 
-/** Who looks at a page; null when nobody has signed in. */
-export async function personHere(): Promise<Person | null> {
-  return whoIs(await theApplication(), (await cookies()).get(cookieName())?.value)
-}
+/** Who looks at a page; null when nobody has signed in. It is asked once for each page, however many parts ask. */
+export const personHere = cache(async (): Promise<Person | null> =>
+  whoIs(await theApplication(), (await cookies()).get(cookieName())?.value),
+)
 
 /** Gharry for a page of whoever may see it; who has not signed in is asked to, and who may not is told who may. */
 export async function applicationFor(permission: Permission): Promise<Application> {

@@ -538,3 +538,4 @@ export {
   takeRecovery,
   useStep,
 } from './people'
+export { addProposal, listProposals, moveProposal, proposalBy } from './proposals'

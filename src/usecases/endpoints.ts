@@ -77,6 +77,7 @@ import type { changePassword, endElsewhere, forgetPasskey, showAccount } from '.
 import type { showAudit } from './people/audit'
 import type { endBadge, makeBadge } from './people/badges'
 import type { changePersonBy, endAllOf, invite, newLink, PersonChange, PersonGiven, showPeople } from './people/people'
+import type { chooseWatched, showProposals } from './people/proposals'
 import type { confirmSecond, proposeSecond, removeSecond } from './people/secondFactor'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
@@ -487,6 +488,12 @@ export interface Endpoints {
   'PUT /api/people': { body: PersonChange; answer: Done<typeof changePersonBy> }
   'POST /api/people/links': { body: { id: number }; answer: Done<typeof newLink> }
   'DELETE /api/people/sign-ins': { body: { id: number }; answer: Done<typeof endAllOf> }
+  'GET /api/people/proposals': { answer: Awaited<ReturnType<typeof showProposals>> }
+  'POST /api/people/proposals': {
+    body: { id: number; agree: boolean }
+    answer: { readonly ok: true; readonly outcome: string }
+  }
+  'PUT /api/people/proposals': { body: Version & { kinds: readonly string[] }; answer: Done<typeof chooseWatched> }
   'GET /api/people/audit': {
     query: { search?: string; actor?: string; before?: number }
     answer: Shown<typeof showAudit>

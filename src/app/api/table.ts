@@ -116,6 +116,7 @@ import * as peopleMePassword from './people/me/password/calls'
 import * as peopleMeSecond from './people/me/second/calls'
 import * as peopleMeSignIns from './people/me/sign-ins/calls'
 import * as peoplePasskey from './people/passkey/calls'
+import * as peopleProposals from './people/proposals/calls'
 import * as peopleProvider from './people/provider/calls'
 import * as peopleProviderCallback from './people/provider/callback/calls'
 import * as peopleSecond from './people/second/calls'
@@ -286,6 +287,7 @@ export const calls: Readonly<Record<string, Calls>> = {
   'people/me/second': peopleMeSecond,
   'people/me/sign-ins': peopleMeSignIns,
   'people/passkey': peoplePasskey,
+  'people/proposals': peopleProposals,
   'people/provider': peopleProvider,
   'people/provider/callback': peopleProviderCallback,
   'people/second': peopleSecond,

@@ -2,6 +2,7 @@
 export const permissions = {
   'own.account': 'change your own account',
   'line.see': 'see what waits along the line',
+  'pictures.see': 'see pictures of items and packages',
   'orders.see': 'see orders and parcels',
   'orders.export': 'take buyers’ names and addresses away as a file',
   'orders.decide': 'decide orders by hand',
@@ -31,6 +32,7 @@ export const permissions = {
   'setup.change': 'change the set-up',
   'access.change': 'give programs access',
   'people.manage': 'add people, change roles and end sign-ins',
+  'second.agree': 'agree to what somebody else has begun',
   'audit.see': 'read the audit',
   'location.see': 'see the orders of one location',
 } as const
@@ -38,7 +40,7 @@ export type Permission = keyof typeof permissions
 
 const all = Object.keys(permissions) as Permission[]
 const allBut = (...without: readonly Permission[]): readonly Permission[] => all.filter((one) => !without.includes(one))
-const seen = ['own.account', 'line.see', 'orders.see'] as const
+const seen = ['own.account', 'line.see', 'pictures.see', 'orders.see'] as const
 
 /** The roles by what people do: how each is called, alone and for several, and what it may. */
 const table = {
@@ -57,6 +59,7 @@ const table = {
       ...([
         'people.manage',
         'location.see',
+        'second.agree',
         'audit.see',
         'access.change',
         'connections.change',
@@ -87,7 +90,7 @@ const table = {
     name: 'Packer',
     many: 'packers',
     about: 'Packs, checks by scan, hands over at the door and the counter; a badge is enough to sign in.',
-    may: ['own.account', 'floor.work', 'labels.print'],
+    may: ['own.account', 'pictures.see', 'floor.work', 'labels.print'],
   },
   partner: {
     name: 'Partner',

@@ -62,6 +62,23 @@ export async function people(db: Knex): Promise<void> {
     t.text('ends_at').notNullable()
     t.text('used_at')
   })
+  await db.schema.createTable('proposals', (t) => {
+    t.increments('id')
+    t.text('endpoint').notNullable()
+    // Path and query as they were asked for.
+    t.text('path').notNullable()
+    // What was sent, sealed: it may hold credentials.
+    t.text('body').notNullable()
+    // What can be shown of it.
+    t.text('shown').notNullable()
+    t.integer('by').notNullable().references('id').inTable('people')
+    t.text('made_at').notNullable()
+    t.text('state').notNullable()
+    t.integer('agreed_by').references('id').inTable('people')
+    t.text('settled_at')
+    t.text('outcome').notNullable().defaultTo('')
+    t.index(['state', 'id'])
+  })
   await db.schema.createTable('audit', (t) => {
     t.integer('seq').primary()
     t.text('at').notNullable()

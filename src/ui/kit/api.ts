@@ -89,6 +89,11 @@ async function ask<T>(address: string, init?: RequestInit): Promise<T> {
   }
   if (response.status === 304 && before) return before.body as T
   const body: unknown = await response.json().catch(() => null)
+  // It is written down, and waits for somebody else: not done, and nothing to try again.
+  if (response.status === 202) {
+    const { code, sentence } = body as { code: string; sentence: string }
+    throw new Refusal(code, sentence)
+  }
   if (!response.ok) {
     const { code, sentence, fields } = (body ?? {}) as {
       code?: string

@@ -14,6 +14,7 @@ const parts = [
   ['interface', '/setup/interface', 'Interface'],
   ['groups', '/rules?lists=groups', 'Groups'],
   ['people', '/setup/people', 'People'],
+  ['agree', '/setup/agree', 'To agree'],
   ['audit', '/setup/audit', 'Audit'],
   ['account', '/setup/account', 'You'],
 ] as const
@@ -24,6 +25,7 @@ const needs: Readonly<Partial<Record<SetupPart, Permission>>> = {
   interface: 'access.change',
   groups: 'rules.see',
   people: 'people.manage',
+  agree: 'second.agree',
   audit: 'audit.see',
   account: 'own.account',
 }

@@ -112,6 +112,8 @@ export const deeds: Readonly<Partial<Record<Endpoint, string>>> = {
   'DELETE /api/people/me/passkeys': 'passkey forgotten',
   'POST /api/people/badges': 'badge made',
   'DELETE /api/people/badges': 'badge ended',
+  'POST /api/people/proposals': 'proposal settled',
+  'PUT /api/people/proposals': 'second pair of eyes changed',
   'POST /api/people': 'person added',
   'PUT /api/people': 'person changed',
   'POST /api/people/links': 'link made',

@@ -86,8 +86,8 @@ export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
   'PUT /api/desk/letters/texts': 'customers.write',
   'DELETE /api/desk/letters/texts': 'customers.write',
   'GET /api/desk/views': 'orders.see',
-  'PUT /api/desk/views': 'own.account',
-  'DELETE /api/desk/views': 'own.account',
+  'PUT /api/desk/views': 'orders.see',
+  'DELETE /api/desk/views': 'orders.see',
   'GET /api/desk/edits': 'orders.see',
   'POST /api/desk/edits': 'orders.decide',
   'DELETE /api/desk/edits': 'orders.decide',
@@ -226,6 +226,9 @@ export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
   'PUT /api/people': 'people.manage',
   'POST /api/people/links': 'people.manage',
   'DELETE /api/people/sign-ins': 'people.manage',
+  'GET /api/people/proposals': 'second.agree',
+  'POST /api/people/proposals': 'second.agree',
+  'PUT /api/people/proposals': 'people.manage',
   'GET /api/people/audit': 'audit.see',
 }
 
@@ -245,7 +248,7 @@ export const needsOfFiles: Readonly<Record<string, Permission | 'anybody'>> = {
   'GET /api/intake/files/left': 'intake.run',
   'GET /api/intake/files/pattern': 'intake.see',
   'GET /api/intake/items/file': 'intake.see',
-  'GET /api/intake/items/pictures': 'own.account',
+  'GET /api/intake/items/pictures': 'pictures.see',
   'GET /api/ledger/claims/file': 'money.settle',
   'GET /api/ledger/refunds/file': 'money.settle',
   'GET /api/ledger/report/file': 'money.see',
@@ -254,7 +257,7 @@ export const needsOfFiles: Readonly<Record<string, Permission | 'anybody'>> = {
   'GET /api/people/audit/file': 'audit.see',
   'GET /api/rules/trial/columns': 'rules.see',
   'GET /api/rules/trials/:id/file': 'rules.see',
-  'GET /api/setup/pictures': 'own.account',
+  'GET /api/setup/pictures': 'pictures.see',
   'GET /api/tracking/returns/photos/:id': 'orders.see',
 }
 

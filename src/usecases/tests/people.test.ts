@@ -12,6 +12,15 @@ import { linkForOwner } from '../people/ownerLink'
 import { changePersonBy, endAllOf, invite, newLink, showPeople } from '../people/people'
 import { plainForAudit } from '../people/plainForAudit'
 import { confirmSecond, proposeSecond, removeSecond } from '../people/secondFactor'
+import {
+  agreeTo,
+  chooseWatched,
+  propose,
+  refuseProposal,
+  settleProposal,
+  showProposals,
+  wantsTwo,
+} from '../people/proposals'
 import { actorOf, type Person, whoIs } from '../people/signedIn'
 import { giveSecond, signIn, signOut } from '../people/signIn'
 import { showWelcome, useWelcome } from '../people/welcome'
@@ -272,7 +281,7 @@ test('the audit: who, before and after, chained; it cannot be changed, and a cha
     () => gharry.db('audit').where({ seq: 2 }).update({ name: 'Nobody' }),
     () => gharry.db('audit').where({ seq: 2 }).delete(),
   ])
-    await expect((async () => void (await change()))()).rejects.toThrow()
+    await expect((async () => void (await change()))()).rejects.toMatchObject({ code: 'SQLITE_CONSTRAINT_TRIGGER' })
   await gharry.db.raw('DROP TRIGGER audit_stays')
   await gharry.db.raw('DROP TRIGGER audit_is_kept')
   const [second] = await gharry.db('audit').where({ seq: 2 })
@@ -336,4 +345,47 @@ test('a badge and its code let onto the floor for a shift, whoever’s it is; a 
   expect(await signInByBadge(gharry, { badge, code }, here)).toMatchObject({ code: 'wrong-sign-in' })
   const kept = JSON.stringify([await gharry.db('people').select(), await gharry.db('audit').select()])
   for (const secret of [badge, `"${code}"`]) expect(kept).not.toContain(secret)
+})
+
+test('a second pair of eyes: begun is not done; nobody agrees to their own; of two who agree at once one does it', async () => {
+  const first = await owner()
+  const lead = await somebody('lead', 'noor@mossgill.example')
+  const dispatcher = await somebody('dispatcher', 'tomasz@mossgill.example')
+  const endpoint = 'POST /api/rules/rulebook/publish'
+  expect(await wantsTwo(gharry, endpoint)).toBe(false)
+  expect(await chooseWatched(gharry, { version: 0, kinds: ['nothing'] })).toMatchObject({ code: 'bad-value' })
+  done(await chooseWatched(gharry, { version: 0, kinds: ['publish', 'spend'] }))
+  expect(await chooseWatched(gharry, { version: 0, kinds: [] })).toMatchObject({ code: 'world-changed' })
+  expect([await wantsTwo(gharry, endpoint), await wantsTwo(gharry, 'PUT /api/ledger/tariffs/file')]).toEqual([
+    true,
+    false,
+  ])
+  const body = Buffer.from(JSON.stringify({ revision: 3, note: 'as agreed', settings: { secret: 'hidden words' } }))
+  await propose(gharry, lead, { endpoint, path: '/api/rules/rulebook/publish', body })
+  const [waits] = (await showProposals(gharry, lead)).proposals
+  expect(waits).toMatchObject({
+    what: 'rulebook published',
+    by: 'A lead',
+    state: 'waits',
+    shown: { note: 'as agreed' },
+  })
+  for (const table of ['proposals', 'audit'])
+    expect(JSON.stringify(await gharry.db(table).select())).not.toContain('hidden words')
+  expect(await agreeTo(gharry, lead, waits!.id)).toMatchObject({ ok: false, code: 'not-allowed' })
+  expect(await agreeTo(gharry, dispatcher, waits!.id)).toMatchObject({ ok: false, code: 'not-allowed' })
+  const other = await somebody('lead', 'other@mossgill.example')
+  const both = await Promise.all([agreeTo(gharry, first, waits!.id), agreeTo(gharry, other, waits!.id)])
+  expect(both.filter(({ ok }) => ok)).toHaveLength(1)
+  const won = both.find((answer) => answer.ok)
+  expect(won).toMatchObject({ endpoint, path: '/api/rules/rulebook/publish' })
+  expect((won as unknown as { body: Buffer }).body.equals(body)).toBe(true)
+  await settleProposal(gharry, waits!.id, false, 'The draft has changed meanwhile.')
+  expect((await showProposals(gharry, first)).proposals[0]).toMatchObject({
+    state: 'failed',
+    outcome: 'The draft has changed meanwhile.',
+  })
+  expect(await refuseProposal(gharry, first, waits!.id)).toMatchObject({ code: 'taken-before' })
+  await propose(gharry, lead, { endpoint, path: '/api/rules/rulebook/publish', body })
+  done(await refuseProposal(gharry, lead, waits!.id + 1))
+  expect(await agreeTo(gharry, first, waits!.id + 1)).toMatchObject({ code: 'taken-before' })
 })

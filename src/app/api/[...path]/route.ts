@@ -3,7 +3,9 @@ import type { NextRequest } from 'next/server'
 import { guarded, problem, refused } from '@/app/answer'
 import { theApplication } from '@/app/application'
 import { fromOf, secretOf } from '@/app/who'
+import { writtenDown } from '@/app/secondEyes'
 import { asWhoAsks, unlessMayCall } from '@/usecases/people/atTheDoor'
+import { wantsTwo } from '@/usecases/people/proposals'
 import { whoIs } from '@/usecases/people/signedIn'
 import type { Method } from '../calls'
 import { callsAt } from '../callsAt'
@@ -31,6 +33,7 @@ const answering =
       const refusal = unlessMayCall(endpoint, person)
       if (refusal) return refused(refusal)
       const from = { ...fromOf(gharry, request), request: randomUUID() }
+      if (person && (await wantsTwo(gharry, endpoint))) return writtenDown(gharry, person, endpoint, request, from)
       return asWhoAsks(gharry, { endpoint, params: found.params }, person, from, work)
     })
   }
