@@ -324,7 +324,7 @@ test('where the owner wants two people, what one begins waits until another one 
   const owner = await as(browser, 'owner')
   await owner.goto('/setup/agree')
   await owner.waitForLoadState('networkidle')
-  await owner.getByLabel('Top-ups, and what may be spent').check()
+  await owner.getByLabel('Top-ups, and what may be spent').click()
   await expect(message(owner, 'From now on two people')).toBeVisible()
   try {
     await page.goto('/ledger/balance')
@@ -348,7 +348,7 @@ test('where the owner wants two people, what one begins waits until another one 
   } finally {
     await owner.goto('/setup/agree')
     await owner.waitForLoadState('networkidle')
-    await owner.getByLabel('Top-ups, and what may be spent').uncheck()
+    await owner.getByLabel('Top-ups, and what may be spent').click()
     await expect(message(owner, 'One person is enough')).toBeVisible()
   }
 })

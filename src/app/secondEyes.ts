@@ -1,7 +1,6 @@
 import { NextRequest, NextResponse } from 'next/server'
 import { maxTableBytes } from '@/adapters'
-import type { Refused } from '@/usecases/shared/application'
-import type { Application } from '@/usecases/shared/application'
+import type { Application, Refused } from '@/usecases/shared/application'
 import { asWhoAsks } from '@/usecases/people/atTheDoor'
 import { agreeTo, propose, settleProposal } from '@/usecases/people/proposals'
 import type { From, Person } from '@/usecases/people/signedIn'
