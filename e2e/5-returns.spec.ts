@@ -18,9 +18,11 @@ interface ShopOrder {
 /** An order that came a while ago, with a page for its buyer. */
 async function arrived(page: Page): Promise<Order> {
   const ids = await ask<number[]>(page, 'get', '/api/desk/ids?state=delivered&service=heron-road&country=BE')
+  // A second try has an order of its own.
+  let left = test.info().retry
   for (const id of ids.reverse()) {
     const order = await ask<Order>(page, 'get', `/api/desk/orders/${id}`)
-    if (order.page !== '' && order.order.items.every(({ tags }) => !tags.includes('live'))) return order
+    if (order.page !== '' && order.order.items.every(({ tags }) => !tags.includes('live')) && left-- === 0) return order
   }
   throw new Error('no order has arrived')
 }
@@ -84,11 +86,12 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
   const label = phone.getByRole('link', { name: /The label to print/ })
   const pdf = await phone.request.get((await label.getAttribute('href'))!)
   expect(pdf.headers()['content-type']).toBe('application/pdf')
-  const axe = await new AxeBuilder({ page: phone })
-    .withTags(['wcag2a', 'wcag2aa'])
-    .analyze()
-    .catch(() => null)
-  if (axe) expect(axe.violations.map(({ id }) => id)).toEqual([])
+  // The checker is a program in the page, so it looks at it where programs run.
+  const looked = await browser.newPage({ viewport: { width: 390, height: 844 }, locale: 'en-GB' })
+  await looked.goto(`${path}?lang=en`)
+  const axe = await new AxeBuilder({ page: looked }).withTags(['wcag2a', 'wcag2aa']).analyze()
+  expect(axe.violations.map(({ id }) => id)).toEqual([])
+  await looked.close()
 
   for (const status of ['collected', 'delivered'])
     await request.post(`${heronUrl}/admin/events`, {

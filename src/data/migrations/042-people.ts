@@ -98,5 +98,7 @@ export async function people(db: Knex): Promise<void> {
     t.index(['actor', 'seq'])
     t.index(['about', 'seq'])
   })
+  // Views were kept before anybody had a name: they are everybody's.
+  await db('desk_views').update({ shared: true })
   await keepAudit(db)
 }

@@ -14,7 +14,6 @@ import { refuse, type Answer, type Application } from '../shared/application'
 import { freshSecret } from './secrets'
 import { enter } from './signIn'
 import type { From, Person } from './signedIn'
-import { countTry, tooManyTries } from './tries'
 
 /**
  * Challenges that were given out, for some minutes: each is answered once. They are kept by what only the asking browser
@@ -104,8 +103,6 @@ export async function signInByPasskey(
   site: Site,
   from: From,
 ): Promise<Answer<{ readonly cookie: string }>> {
-  const many = await tooManyTries('passkeys', from.address)
-  if (many) return many
   const at = gharry.now()
   const expectedChallenge = takeBack(given.key, at)
   if (expectedChallenge === undefined) return refuse('signed-out', tooOld)
@@ -124,10 +121,9 @@ export async function signInByPasskey(
         transports: fromJson<AuthenticatorTransport[]>(passkey.transports),
       },
     }).catch(() => null))
-  if (!passkey || !person || !shown || !shown.verified) {
-    await countTry('passkeys', from.address)
+  // Nobody guesses a signature: wrong tries are not counted, so that nobody can shut others out by them.
+  if (!passkey || !person || !shown || !shown.verified)
     return refuse('wrong-sign-in', 'This passkey is not known here. Sign in with your password.')
-  }
   await notePasskey(gharry.db, passkey.id, shown.authenticationInfo.newCounter, at.toISOString())
   return { ok: true, cookie: await enter(gharry, person, 'passkey', from) }
 }
