@@ -70,7 +70,7 @@ export default tseslint.config(
             may('cli', ['cli', 'usecases', 'core']),
             may('standins', ['standins', 'core', 'demo']),
             may('demo', ['demo', 'standins', 'usecases', 'data', 'adapters', 'core']),
-            may('bench', ['bench', 'app', 'demo', 'standins', 'usecases', 'data', 'adapters', 'core', 'ui']),
+            may('bench', ['bench', 'demo', 'standins', 'usecases', 'data', 'adapters', 'core', 'ui']),
             may('reference', ['reference', 'standins', 'core']),
             may('campaign', ['campaign', 'reference', 'demo', 'standins', 'usecases', 'data', 'core']),
             ...['e2e', 'scripts'].map((room) => may(room, ['e2e', 'scripts', 'standins', 'demo', 'core'])),

@@ -1,30 +1,40 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { NextRequest } from 'next/server'
 import { openApplication } from '@/usecases/shared/application'
+import { asWhoAsks, unlessMayCall } from '@/usecases/people/atTheDoor'
+import { wantsTwo } from '@/usecases/people/proposals'
+import { whoIs } from '@/usecases/people/signedIn'
+import { showLine } from '@/usecases/shared/showLine'
 import { summary, type Times, timed } from './desk'
 import { signedInOwner } from './owner'
-import * as bare from '../src/app/api/line/calls'
-import * as door from '../src/app/api/[...path]/route'
 
-/** One call by the door, with who asks and whether they may, and the same call without; in turns, milliseconds. */
+/** A call with all that the door asks (who it is, whether they may, whether it wants two), and the same without; in turns, milliseconds. */
 export async function benchDoor(calls: number): Promise<{ readonly byTheDoor: Times; readonly without: Times }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-door-'))
   const gharry = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent' })
   try {
-    Object.assign(globalThis, { gharryOpen: Promise.resolve(gharry) })
-    const cookie = `gharry=${await signedInOwner(gharry)}`
-    const request = (): NextRequest => new NextRequest('http://127.0.0.1:4600/api/line', { headers: { cookie } })
+    const secret = await signedInOwner(gharry)
+    const call = { endpoint: 'GET /api/line', params: {} }
+    const from = { address: '192.0.2.1', agent: '', request: 'bench' }
+    const work = async (): Promise<{ readonly ok: true }> => {
+      await showLine(gharry)
+      return { ok: true }
+    }
     const [byTheDoor, without]: [number[], number[]] = [[], []]
     for (let i = 0; i < calls; i++) {
-      byTheDoor.push(await timed(() => door.GET(request(), { params: Promise.resolve({ path: ['line'] }) })))
-      without.push(await timed(() => bare.GET(request(), { params: Promise.resolve({}) })))
+      byTheDoor.push(
+        await timed(async () => {
+          const person = await whoIs(gharry, secret)
+          if (unlessMayCall(call.endpoint, person) || (await wantsTwo(gharry, call.endpoint))) throw new Error('barred')
+          await asWhoAsks(gharry, call, person, from, work)
+        }),
+      )
+      without.push(await timed(work))
     }
     // The first ones find nothing prepared.
     return { byTheDoor: summary(byTheDoor.slice(calls / 10)), without: summary(without.slice(calls / 10)) }
   } finally {
-    Object.assign(globalThis, { gharryOpen: undefined })
     await gharry.close()
     rmSync(folder, { recursive: true, force: true })
   }

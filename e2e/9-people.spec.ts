@@ -60,7 +60,7 @@ test('nobody gets anywhere without signing in, and comes back to where they were
   await expect(page).toHaveURL(/\/desk\?.*q=MG/)
   const [last] = await page.context().cookies()
   await page.getByRole('button', { name: /account and signing out/ }).click()
-  await page.getByRole('menuitem', { name: 'Sign out' }).click()
+  await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page).toHaveURL(/\/sign-in$/)
   // The secret of before is none any more.
   await page.context().addCookies([last!])
@@ -275,7 +275,7 @@ test('a badge is made by the owner, scanned at the bench, and lets onto the floo
   await expect(page).toHaveURL(/\/bench$/)
   expect((await page.request.get('/api/desk')).status()).toBe(403)
   await page.getByRole('button', { name: /account and signing out/ }).click()
-  await page.getByRole('menuitem', { name: 'Counter' }).click()
+  await page.getByRole('link', { name: 'Counter' }).click()
   await expect(page).toHaveURL(/\/counter$/)
 })
 

@@ -13,6 +13,6 @@ export function FloorBack({ to, name, needs = 'labels.see' }: { to: string; name
       <ArrowLeft className="size-5" />
     </Link>
   ) : (
-    <PersonMenu />
+    <PersonMenu side="left" />
   )
 }

@@ -1,39 +1,21 @@
 'use client'
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
-import { usePathname, useSearchParams } from 'next/navigation'
+import dynamic from 'next/dynamic'
 import { Suspense, useSyncExternalStore } from 'react'
 import { isSignedOut, onSignedOut } from './signedOutNews'
 
-/** Says that the sign-in is over, wherever one is: what was typed stays in the browser, and is offered again. */
-export const SignedOut = () => (
-  <Suspense>
-    <Said />
-  </Suspense>
-)
+// Hardly anybody sees it: it is fetched when it is needed.
+const SignedOutDialog = dynamic(() => import('./SignedOutDialog').then((module) => module.SignedOutDialog), {
+  ssr: false,
+})
 
-function Said() {
+/** Says that the sign-in is over, wherever one is: what was typed stays in the browser, and is offered again. */
+export function SignedOut() {
   const out = useSyncExternalStore(onSignedOut, isSignedOut, () => false)
-  const path = usePathname()
-  const search = useSearchParams().toString()
-  const to = search ? `${path}?${search}` : path
   return (
-    <Dialog open={out} onClose={() => undefined} className="relative z-50">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className="w-[26rem] bg-sheet p-6 shadow-xl">
-          <DialogTitle className="text-head">You are signed out</DialogTitle>
-          <p className="mt-3">What you typed is kept in this browser, and is offered again when you are back.</p>
-          <p className="mt-5">
-            <a
-              autoFocus
-              className="inline-flex rounded-[3px] bg-act px-3.5 py-1.5 font-semibold text-on-act hover:opacity-90"
-              href={`/sign-in?to=${encodeURIComponent(to)}`}
-            >
-              Sign in again
-            </a>
-          </p>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    out && (
+      <Suspense>
+        <SignedOutDialog />
+      </Suspense>
+    )
   )
 }
