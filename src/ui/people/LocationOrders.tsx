@@ -92,7 +92,7 @@ export function LocationOrders({
               {view.orders.map((order) => (
                 <tr key={order.id} className="border-b border-hair/70">
                   <td className="px-3 py-1.5 font-mono text-small">{order.number}</td>
-                  <td>{order.state}</td>
+                  <td>{order.state === 'attention' ? 'needs attention' : order.state}</td>
                   <td>{shortDay(order.placedAt)}</td>
                   <td>{order.promisedBy ? shortDay(order.promisedBy) : '–'}</td>
                   <td>

@@ -75,21 +75,22 @@ export function SignIn({ to, provider, why }: { to: string; provider: string | n
           <Button kind="filled" type="submit" disabled={busy}>
             {step === 'second' ? 'Go on' : 'Sign in'}
           </Button>
-          {step === 'first' ? (
-            <>
-              <Button kind="quiet" onClick={byPasskey}>
-                <KeyRound className="size-4" aria-hidden /> With a passkey
-              </Button>
-              <Button kind="quiet" onClick={() => turn('badge')}>
-                <ScanBarcode className="size-4" aria-hidden /> With a badge
-              </Button>
-            </>
-          ) : (
+          {step !== 'first' && (
             <Button kind="quiet" onClick={() => turn('first')}>
               Begin again
             </Button>
           )}
         </div>
+        {step === 'first' && (
+          <div className="-ml-1.5 flex flex-wrap gap-x-4">
+            <Button kind="quiet" onClick={byPasskey}>
+              <KeyRound className="size-4" aria-hidden /> With a passkey
+            </Button>
+            <Button kind="quiet" onClick={() => turn('badge')}>
+              <ScanBarcode className="size-4" aria-hidden /> With a badge
+            </Button>
+          </div>
+        )}
       </form>
       {step === 'first' && provider !== null && (
         <p className="mt-4">

@@ -23,7 +23,7 @@ export function ToAgree({ initial }: { initial: View }) {
   })
   return (
     <div className="flex h-full flex-col">
-      <SetupHead at="agree" about="What one person has begun, and another one has to agree to" />
+      <SetupHead at="agree" about="What waits for a second person" />
       <div
         className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
         tabIndex={0}
@@ -70,6 +70,7 @@ function Wanted({ view }: { view: View }) {
         <label key={id} className="flex min-h-[24px] items-center gap-2">
           <input
             type="checkbox"
+            className="size-4 accent-(--act)"
             checked={view.wanted.includes(id)}
             disabled={barred !== null}
             onChange={(event) => void set(id, event.target.checked)}
