@@ -2,7 +2,7 @@ import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
 import type { Answer, Application, Refused } from '@/usecases/shared/application'
 import type { AnswerOf, BodyOf, Endpoint } from '@/usecases/endpoints'
-import { type From, type Person, whoIs } from '@/usecases/people/signedIn'
+import type { From, Person } from '@/usecases/people/signedIn'
 import { firstIssue, guarded, jsonOf, problem, refused } from './answer'
 import { theApplication } from './application'
 import { fromOf, secretOf, signInCookie, siteOf } from './who'
@@ -17,6 +17,13 @@ export interface Asking {
   readonly secret: string | undefined
 }
 type Handler = (request: NextRequest) => Promise<NextResponse>
+/** What the door says of whoever asks: it lets nobody else to a call that is one's own. */
+interface Asks {
+  readonly person: Person | null
+}
+type OwnHandler = (request: NextRequest, context: Asks) => Promise<NextResponse>
+
+const signedOut = (): NextResponse => problem(401, 'signed-out', 'Sign in to go on.')
 
 async function asked<B>(request: NextRequest, schema: z.ZodType<B>) {
   const parsed = schema.safeParse(await jsonOf(request))
@@ -55,13 +62,12 @@ export function changingAs<E extends Endpoint, B>(
   _endpoint: E,
   schema: BodyOf<E> extends undefined ? never : z.ZodType<B>,
   work: (gharry: Application, person: Person, body: B, asking: Asking) => Promise<AnswerOf<E> | Refused>,
-): Handler {
-  return (request) =>
+): OwnHandler {
+  return (request, { person }) =>
     guarded(async () => {
       const given = await asked(request, schema)
       if (!given.ok) return given.answer
-      const person = await whoIs(given.gharry, given.asking.secret)
-      if (!person) return problem(401, 'signed-out', 'Sign in to go on.')
+      if (!person) return signedOut()
       const answer = (await work(given.gharry, person, given.body, given.asking)) as { readonly ok: true } | Refused
       return answer.ok ? NextResponse.json(answer) : refused(answer)
     })
@@ -71,13 +77,9 @@ export function changingAs<E extends Endpoint, B>(
 export function readingAs<E extends Endpoint>(
   _endpoint: E,
   work: (gharry: Application, person: Person) => Promise<AnswerOf<E>>,
-): Handler {
-  return (request) =>
-    guarded(async () => {
-      const gharry = await theApplication()
-      const person = await whoIs(gharry, secretOf(request))
-      return person ? NextResponse.json(await work(gharry, person)) : problem(401, 'signed-out', 'Sign in to go on.')
-    })
+): OwnHandler {
+  return (_request, { person }) =>
+    guarded(async () => (person ? NextResponse.json(await work(await theApplication(), person)) : signedOut()))
 }
 
 /** A question by whoever is about to sign in. */

@@ -45,7 +45,7 @@ export async function doAgreed(
   const method = agreed.endpoint.split(' ')[0] as Method
   const headers = { host, 'content-type': 'application/json', 'sec-fetch-site': 'same-origin' }
   const request = new NextRequest(url, { method, headers, body: new Uint8Array(agreed.body) })
-  const response = await found!.calls[method]!(request, { params: Promise.resolve(found!.params as never) })
+  const response = await found!.calls[method]!(request, { params: Promise.resolve(found!.params as never), person })
   const said = (await response.json().catch(() => null)) as { sentence?: string } | null
   const outcome = response.ok ? 'Done' : (said?.sentence ?? `It ended with status ${response.status}.`)
   await settleProposal(gharry, id, response.ok, outcome)

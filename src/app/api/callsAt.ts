@@ -6,9 +6,10 @@ interface Node {
   /** What stands for any text, and how it is called. */
   any: { readonly name: string; readonly node: Node } | null
   calls: Calls | null
-  folder: string
+  /** Its address, as the table of endpoints writes it. */
+  address: string
 }
-const fresh = (): Node => ({ named: new Map(), any: null, calls: null, folder: '' })
+const fresh = (): Node => ({ named: new Map(), any: null, calls: null, address: '' })
 
 const root = fresh()
 for (const [folder, own] of Object.entries(calls)) {
@@ -25,13 +26,13 @@ for (const [folder, own] of Object.entries(calls)) {
     }
   }
   node.calls = own
-  node.folder = folder
+  node.address = `/api/${folder.replace(/\[(\w+)\]/g, ':$1')}`
 }
 
 /** The calls of an address, with what stands in it for any text; undefined when nothing is answered there. A name goes before any text. */
 export function callsAt(
   path: readonly string[],
-): { readonly calls: Calls; readonly folder: string; readonly params: Readonly<Record<string, string>> } | undefined {
+): { readonly calls: Calls; readonly address: string; readonly params: Readonly<Record<string, string>> } | undefined {
   const params: Record<string, string> = {}
   let node = root
   for (const part of path) {
@@ -42,5 +43,5 @@ export function callsAt(
       node = node.any.node
     } else return undefined
   }
-  return node.calls ? { calls: node.calls, folder: node.folder, params } : undefined
+  return node.calls ? { calls: node.calls, address: node.address, params } : undefined
 }

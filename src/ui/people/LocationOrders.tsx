@@ -1,22 +1,11 @@
 'use client'
+import type { LocationOrder } from '@/usecases/people/locationOrders'
+import { Button } from '../kit/Button'
 import { countryName } from '../kit/countryName'
 import { count, shortDay, weightText } from '../kit/format'
+import { Select, TextInput } from '../kit/Field'
 import { Plain } from '../kit/Screen'
 import { PersonMenu } from './PersonMenu'
-
-interface Order {
-  readonly id: number
-  readonly number: string
-  readonly state: string
-  readonly placedAt: string
-  readonly promisedBy: string
-  readonly buyer: string
-  readonly city: string
-  readonly country: string
-  readonly quantity: number
-  readonly weight: number | null
-  readonly service: string
-}
 
 const states = [
   ['', 'All'],
@@ -31,7 +20,7 @@ export function LocationOrders({
   view,
 }: {
   asked: { readonly q: string; readonly state: string }
-  view: { readonly location: string; readonly total: number; readonly orders: readonly Order[] }
+  view: { readonly location: string; readonly total: number; readonly orders: readonly LocationOrder[] }
 }) {
   return (
     <div className="flex h-dvh flex-col bg-paper">
@@ -39,29 +28,22 @@ export function LocationOrders({
         <span className="text-lead font-bold tracking-tight text-act">Gharry</span>
         <h1 className="text-title">{view.location || 'No location'}</h1>
         <form className="ml-auto flex flex-wrap items-center gap-3" action="/orders" role="search">
-          <input
+          <TextInput
             type="search"
             name="q"
             defaultValue={asked.q}
             aria-label="Search these orders"
             placeholder="Number, name, place …"
-            className="w-60 rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft"
+            className="w-60"
           />
-          <select
-            name="state"
-            defaultValue={asked.state}
-            aria-label="State"
-            className="rounded-[3px] border border-hair bg-sheet px-2 py-1"
-          >
+          <Select name="state" defaultValue={asked.state} aria-label="State">
             {states.map(([id, name]) => (
               <option key={id} value={id}>
                 {name}
               </option>
             ))}
-          </select>
-          <button type="submit" className="rounded-[3px] border border-act px-3 py-1 text-act hover:bg-act-soft">
-            Find
-          </button>
+          </Select>
+          <Button type="submit">Find</Button>
         </form>
         <PersonMenu />
       </header>

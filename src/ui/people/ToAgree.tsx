@@ -5,6 +5,7 @@ import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Plain } from '../kit/Screen'
 import { useBarred } from '../kit/person'
+import { Tick } from '../kit/Tick'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 import { When } from '../kit/When'
@@ -67,16 +68,13 @@ function Wanted({ view }: { view: View }) {
     <fieldset className="flex flex-wrap gap-x-6 gap-y-1" title={barred ?? undefined}>
       <legend className="mb-1 text-lead">Two people for</legend>
       {view.kinds.map(({ id, name }) => (
-        <label key={id} className="flex min-h-[24px] items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-(--act)"
-            checked={view.wanted.includes(id)}
-            disabled={barred !== null}
-            onChange={(event) => void set(id, event.target.checked)}
-          />
-          {name}
-        </label>
+        <Tick
+          key={id}
+          label={name}
+          on={view.wanted.includes(id)}
+          disabled={barred !== null}
+          onChange={(on) => void set(id, on)}
+        />
       ))}
     </fieldset>
   )

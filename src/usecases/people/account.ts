@@ -49,8 +49,8 @@ export async function showAccount({ db, now }: Application, person: Person): Pro
 }
 
 /** What is wrong with a password for somebody; null when it may be theirs. */
-export function refusedPassword(password: string, own: readonly string[]): Refused | null {
-  const fault = passwordFault(password, leakedPasswords(), own)
+export async function refusedPassword(password: string, own: readonly string[]): Promise<Refused | null> {
+  const fault = passwordFault(password, await leakedPasswords(), own)
   return fault === null ? null : { ...refuse('bad-password', fault), fields: { password: fault } }
 }
 
@@ -70,7 +70,7 @@ export async function changePassword(
       fields: { before: 'This is not your password now.' },
     }
   }
-  const bad = refusedPassword(password, [person.name, person.email])
+  const bad = await refusedPassword(password, [person.name, person.email])
   if (bad) return bad
   const hash = await hashPassword(password)
   return db.transaction(async (trx) => {

@@ -18,8 +18,8 @@ export interface LocationOrder {
   readonly service: string
 }
 
-/** The states that a partner can look at, as they are called on the screen. */
-const locationStates = { '': 'All', ready: 'Ready', labelled: 'Labelled', dispatched: 'Dispatched' } as const
+/** The states that a partner can look at by themselves. */
+const looked = ['ready', 'labelled', 'dispatched'] as const
 
 const most = 200
 /** Control characters are no part of what anybody looks for. */
@@ -38,9 +38,9 @@ export async function showLocationOrders(
   const { world } = await currentWorld(db)
   const location = world.locations.find(({ id }) => id === person.location)
   if (!location) return { location: '', total: 0, orders: [] }
-  const state = asked.state in locationStates && asked.state !== '' ? [asked.state as 'ready'] : undefined
+  const state = looked.find((one) => one === asked.state)
   const search = typed(asked.q)
-  const filter = { locations: [location.id], ...(state ? { states: state } : {}), ...(search ? { search } : {}) }
+  const filter = { locations: [location.id], ...(state ? { states: [state] } : {}), ...(search ? { search } : {}) }
   const services = new Map(world.services.map(({ id, name }) => [id, name]))
   const [rows, { n }] = [
     await deskPage(db, filter, [{ column: 'placed_at', down: true }], 0, most),

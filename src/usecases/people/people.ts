@@ -55,6 +55,9 @@ export interface PersonGiven {
   readonly location: string | null
 }
 
+/** Whether somebody can sign in with this as their e-mail address. */
+export const isAddress = (email: string): boolean => /^[^\s@]{1,64}@[^\s@]{1,180}$/.test(email)
+
 /** A link is good for so long. */
 const linkHours = 72
 
@@ -168,8 +171,7 @@ async function whatIsWrong({ db }: Application, given: PersonGiven): Promise<Ref
   const { name, email, role, location } = plain(given)
   const fields: Record<string, string> = {}
   if (name === '' || name.length > 80) fields.name = 'Give a name of at most 80 characters.'
-  if (!/^[^\s@]{1,64}@[^\s@]{1,180}$/.test(email))
-    fields.email = 'Give an e-mail address: it is what they sign in with.'
+  if (!isAddress(email)) fields.email = 'Give an e-mail address: it is what they sign in with.'
   if (role === 'partner' && !(await currentWorld(db)).world.locations.some(({ id }) => id === location))
     fields.location = 'Choose the location whose orders they see.'
   const [first] = Object.values(fields)

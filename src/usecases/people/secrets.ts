@@ -1,6 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { hash, verify } from '@node-rs/argon2'
-import { dictionary } from '@zxcvbn-ts/language-common'
 
 /** A secret that cannot be guessed, as text that can stand in an address or a cookie. */
 export const freshSecret = (): string => randomBytes(32).toString('base64url')
@@ -24,7 +23,10 @@ export async function isPassword(kept: string | null, given: string): Promise<bo
   return right && kept !== null
 }
 
-let known: ReadonlySet<string> | null = null
-/** Passwords that have leaked, in lower case: the list that ships with a package. */
-export const leakedPasswords = (): ReadonlySet<string> =>
-  (known ??= new Set((dictionary['passwords-common'] as readonly string[]).map((word) => word.toLowerCase())))
+let known: Promise<ReadonlySet<string>> | null = null
+/** Passwords that have leaked, in lower case: the list that ships with a package, read when somebody first chooses one. */
+export const leakedPasswords = (): Promise<ReadonlySet<string>> =>
+  (known ??= import('@zxcvbn-ts/language-common').then(
+    ({ dictionary }) =>
+      new Set((dictionary['passwords-common'] as readonly string[]).map((word) => word.toLowerCase())),
+  ))

@@ -12,6 +12,7 @@ import {
 import { refuse, type Answer, type Application } from '../shared/application'
 import { refusedPassword } from './account'
 import { digest, hashPassword } from './secrets'
+import { isAddress } from './people'
 import { enter } from './signIn'
 import { actorOf, type From, type Person } from './signedIn'
 
@@ -37,9 +38,8 @@ export async function useWelcome(
   const whose = await showWelcome(gharry, given.secret)
   if (whose === undefined) return refuse('not-found', 'This link was used, or is too old. Ask the owner for a new one.')
   const { name, email } = whose ?? { name: given.name.trim(), email: given.email.trim().toLowerCase() }
-  if (name === '' || !/^[^\s@]{1,64}@[^\s@]{1,180}$/.test(email))
-    return refuse('bad-value', 'Give your name and your e-mail address.')
-  const bad = refusedPassword(given.password, [name, email])
+  if (name === '' || !isAddress(email)) return refuse('bad-value', 'Give your name and your e-mail address.')
+  const bad = await refusedPassword(given.password, [name, email])
   if (bad) return bad
   const [password, hash, at] = [await hashPassword(given.password), digest(given.secret), now().toISOString()]
   const person = await db.transaction(async (trx) => {

@@ -6,7 +6,7 @@ import { fromOf, secretOf } from '@/app/who'
 import { writtenDown } from '@/app/secondEyes'
 import { asWhoAsks, unlessMayCall } from '@/usecases/people/atTheDoor'
 import { wantsTwo } from '@/usecases/people/proposals'
-import { whoIs } from '@/usecases/people/signedIn'
+import { type Person, whoIs } from '@/usecases/people/signedIn'
 import type { Method } from '../calls'
 import { callsAt } from '../callsAt'
 
@@ -23,10 +23,11 @@ const answering =
     if (!found) return problem(404, 'not-found', 'There is no such call.')
     const handler = found.calls[method]
     if (!handler) return problem(405, 'not-answered', `This address does not answer ${method}.`)
-    const endpoint = `${method} /api/${found.folder.replace(/\[(\w+)\]/g, ':$1')}`
-    const work = (): Promise<Response> => handler(request, { params: Promise.resolve(found.params as never) })
+    const endpoint = `${method} ${found.address}`
+    const answer = (person: Person | null): Promise<Response> =>
+      handler(request, { params: Promise.resolve(found.params as never), person })
     // A machine asks this when there may be no books.
-    if (endpoint === 'GET /api/health') return work()
+    if (endpoint === 'GET /api/health') return answer(null)
     return guarded(async () => {
       const gharry = await theApplication()
       const person = await whoIs(gharry, secretOf(request))
@@ -34,7 +35,7 @@ const answering =
       if (refusal) return refused(refusal)
       const from = { ...fromOf(gharry, request), request: randomUUID() }
       if (person && (await wantsTwo(gharry, endpoint))) return writtenDown(gharry, person, endpoint, request, from)
-      return asWhoAsks(gharry, { endpoint, params: found.params }, person, from, work)
+      return asWhoAsks(gharry, { endpoint, params: found.params }, person, from, () => answer(person))
     })
   }
 

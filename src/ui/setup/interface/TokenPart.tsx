@@ -12,7 +12,7 @@ import { Ticks } from '../../kit/Ticks'
 import { useChange } from '../../kit/useChange'
 import { useEditForm } from '../../kit/useEditForm'
 import { When } from '../../kit/When'
-import { ShownOnce } from './ShownOnce'
+import { ShownOnce } from '../../kit/ShownOnce'
 
 const newToken = z.object({
   name: z.string().trim().min(1, 'Give it a name: who will use it, and for what.').max(80),

@@ -13,7 +13,7 @@ import { Ticks } from '../../kit/Ticks'
 import { useChange } from '../../kit/useChange'
 import { useEditForm } from '../../kit/useEditForm'
 import { When } from '../../kit/When'
-import { ShownOnce } from './ShownOnce'
+import { ShownOnce } from '../../kit/ShownOnce'
 
 const newWebhook = z.object({
   name: z.string().trim().min(1, 'Give it a name: whose it is.').max(80),

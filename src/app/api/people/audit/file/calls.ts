@@ -3,7 +3,6 @@ import { auditQuery } from '@/app/auditQuery'
 import { downloading } from '@/app/fileAnswer'
 
 export const GET = downloading('audit', async (gharry, format, asked) => {
-  const { format: _, ...given } = Object.fromEntries(asked)
-  const query = auditQuery.safeParse(given)
+  const query = auditQuery.safeParse(Object.fromEntries(asked))
   return query.success ? auditFile(gharry, format, query.data) : null
 })

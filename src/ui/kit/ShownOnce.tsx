@@ -1,5 +1,5 @@
 'use client'
-import { Button } from '../../kit/Button'
+import { Button } from './Button'
 
 /** Something secret that is shown this once. */
 export function ShownOnce({ what, secret, onDone }: { what: string; secret: string; onDone: () => void }) {
