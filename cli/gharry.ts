@@ -21,6 +21,7 @@ import {
 import { openApplication } from '@/usecases/shared/application'
 import { rotateKey } from '@/usecases/shared/rotateKey'
 import { outputTo, sameFile } from './output'
+import { backupNow, listBackups, restore, showBackupKey } from './backups'
 import { ownerLink, verify } from './people'
 
 /*
@@ -35,6 +36,10 @@ gharry export [FOLDER]
 gharry rotate-key
 gharry owner [--for E-MAIL] [--if-none]
 gharry audit
+gharry backup
+gharry backups [--from PLACE] [--key FILE]
+gharry restore [BACKUP] [--at TIME] [--from PLACE] [--key FILE] [--finish]
+gharry backup-key
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
@@ -42,7 +47,12 @@ first location where it names no zone; each order's own time otherwise. A CSV fi
 whether day or month comes first; where it does not, --decimal and --dates do.
 rotate-key seals the credentials of all connections under a new key; Gharry may run meanwhile.
 owner prints a link that can be used once: it makes the first owner; with --for it lets an owner in who has lost their way.
-audit works out every hash of the audit again, and says the first line that is not as it was written.`
+audit works out every hash of the audit again, and says the first line that is not as it was written.
+backup makes a backup now; backups lists those that are there. PLACE is a folder or sftp://user@host:port/folder; without --from it is
+that of GHARRY_BACKUPS. FILE holds the backup key; without --key it is that of this data folder, or of GHARRY_BACKUP_KEY.
+restore puts the books back as a backup has them, or as they were at TIME. Gharry must not run on the data folder. What is there now
+is kept beside. --finish goes on with a restore that was cut off at its last step.
+backup-key prints the key that backups are sealed with: keep it elsewhere. Without it no backup can be opened.`
 
 class Usage extends Error {}
 
@@ -70,6 +80,10 @@ const options = {
   dates: { type: 'string' },
   json: { type: 'boolean' },
   for: { type: 'string' },
+  at: { type: 'string' },
+  from: { type: 'string' },
+  key: { type: 'string' },
+  finish: { type: 'boolean' },
   'if-none': { type: 'boolean' },
   help: { type: 'boolean', short: 'h' },
 } as const
@@ -83,14 +97,33 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   'rotate-key': { words: 0, takes: [] },
   owner: { words: 0, takes: ['for', 'if-none'] },
   audit: { words: 0, takes: [] },
+  backup: { words: 0, takes: [] },
+  backups: { words: 0, takes: ['from', 'key'] },
+  restore: { words: 1, takes: ['at', 'from', 'key', 'finish'] },
+  'backup-key': { words: 0, takes: [] },
 }
 
 function readArguments(): {
   command: string
   rest: string[]
   given: Partial<
-    Record<'world' | 'rulebook' | 'against' | 'orders' | 'out' | 'now' | 'as-of' | 'decimal' | 'dates' | 'for', string>
-  > & { json?: boolean; help?: boolean; 'if-none'?: boolean }
+    Record<
+      | 'world'
+      | 'rulebook'
+      | 'against'
+      | 'orders'
+      | 'out'
+      | 'now'
+      | 'as-of'
+      | 'decimal'
+      | 'dates'
+      | 'for'
+      | 'at'
+      | 'from'
+      | 'key',
+      string
+    >
+  > & { json?: boolean; help?: boolean; 'if-none'?: boolean; finish?: boolean }
 } {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
@@ -155,6 +188,14 @@ async function main(): Promise<number> {
       return ownerLink(given.for, given['if-none'] === true)
     case 'audit':
       return verify()
+    case 'backup':
+      return backupNow()
+    case 'backups':
+      return listBackups(given)
+    case 'restore':
+      return restore(rest[0], { ...given, at: momentOf(given.at, null) })
+    case 'backup-key':
+      return showBackupKey()
     default:
       throw new Usage(command ? `There is no command "${command}".` : 'Name a command.')
   }

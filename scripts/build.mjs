@@ -6,4 +6,4 @@ import { bundle } from './bundle.mjs'
 import { build, environment } from './environment.mjs'
 
 build(environment())
-for (const program of ['cli/worker.ts', 'cli/gharry.ts']) console.log(await bundle(program))
+for (const program of ['cli/worker.ts', 'cli/keeper.ts', 'cli/gharry.ts']) console.log(await bundle(program))

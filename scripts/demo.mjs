@@ -18,7 +18,7 @@ import {
   run,
   throwAwayHalfMade,
 } from './environment.mjs'
-import { server, standIn, standIns, together, worker } from './processes.mjs'
+import { keeper, server, standIn, standIns, together, worker } from './processes.mjs'
 
 const args = process.argv.slice(2)
 const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
@@ -72,6 +72,7 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== env.GHARRY_SHOP_URL) {
   writeFileSync(stamp, env.GHARRY_SHOP_URL)
 }
 keep('worker', worker)
+keep('backups', keeper)
 keep('gharry', server(env))
 if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')

@@ -4,7 +4,7 @@
  */
 import { execFileSync } from 'node:child_process'
 import { answers, build, environment, install, nodeIsNewEnough, portsAreFree } from './environment.mjs'
-import { server, together, worker } from './processes.mjs'
+import { keeper, server, together, worker } from './processes.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
 const env = environment()
@@ -16,6 +16,7 @@ install()
 build(env)
 const { keep, stop } = together(env)
 keep('worker', worker)
+keep('backups', keeper)
 keep('gharry', server(env))
 if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')

@@ -212,6 +212,18 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     })
     return reply.code(201).send(await answered(label, parsed.data))
   })
+  app.get('/api/labels', (request) => {
+    const { since, after, limit } = z
+      .object({ since: z.iso.datetime(), after: z.string(), limit: z.coerce.number().int().min(1).max(1000) })
+      .parse(request.query)
+    const all = books
+      .newest<CarrierLabel>('label', 200_000)
+      .map((row) => row.document)
+      .filter((label) => label.boughtAt >= since)
+      .sort((a, b) => a.boughtAt.localeCompare(b.boughtAt) || a.trackingNumber.localeCompare(b.trackingNumber))
+    const from = Number(after) || 0
+    return { labels: all.slice(from, from + limit), cursor: String(from + limit), more: all.length > from + limit }
+  })
   app.post('/api/labels/void', (request, reply) => {
     const { trackingNumber } = z.object({ trackingNumber: z.string() }).parse(request.body)
     const label = books.get<CarrierLabel>('label', trackingNumber)

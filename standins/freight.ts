@@ -1,5 +1,6 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser'
 import type { FastifyInstance } from 'fastify'
+import type { CarrierLabel } from './carrier'
 
 type Node = Readonly<Record<string, unknown>>
 const parser = new XMLParser({
@@ -77,11 +78,12 @@ interface Inner {
 
 /** What a document asks for, of the carrier's own interface; undefined when it asks for nothing that is known. */
 function innerOf(request: Node): Inner | undefined {
-  const [book, cancel, pay, report] = [
+  const [book, cancel, pay, report, bookings] = [
     request.BookConsignment,
     request.CancelConsignment,
     request.PayIn,
     request.StatusReport,
+    request.BookingReport,
   ] as (Node | undefined)[]
   if (book)
     return {
@@ -123,6 +125,21 @@ function innerOf(request: Node): Inner | undefined {
           '@more': String(more),
           Event: events.map(({ id, trackingNumber, at, status, place, text }) => ({
             ...{ '@id': id, '@number': trackingNumber, '@at': at, '@status': status, '@place': place, '#text': text },
+          })),
+        },
+      }),
+    }
+  if (bookings)
+    return {
+      method: 'GET',
+      url: `/api/labels?${new URLSearchParams({ since: text(bookings, '@since'), after: text(bookings, '@after'), limit: String(bookings['@most']) }).toString()}`,
+      answer: ({ labels, cursor, more }: { labels: CarrierLabel[]; cursor: string; more: boolean }) => ({
+        Consignments: {
+          '@cursor': cursor,
+          '@more': String(more),
+          Booked: labels.map(({ key, reference, service, trackingNumber, state, boughtAt, charged }) => ({
+            ...{ '@message': key, '@reference': reference, '@service': service, '@number': trackingNumber },
+            ...{ '@state': state, '@at': boughtAt, '@charge': String(charged.minor), '@currency': charged.currency },
           })),
         },
       }),

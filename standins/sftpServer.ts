@@ -5,6 +5,7 @@ import {
   readdirSync,
   readFileSync,
   renameSync,
+  rmdirSync,
   rmSync,
   statSync,
   utimesSync,
@@ -229,5 +230,6 @@ function serve(sftp: SFTPWrapper, root: string, faults: z.infer<typeof faultsSha
   sftp.on('RENAME', (id, from, to) => done(id, () => renameSync(inside(from), inside(to))))
   sftp.on('REMOVE', (id, path) => done(id, () => rmSync(inside(path))))
   sftp.on('MKDIR', (id, path) => done(id, () => mkdirSync(inside(path))))
+  sftp.on('RMDIR', (id, path) => done(id, () => rmdirSync(inside(path))))
   sftp.on('SETSTAT', (id) => done(id, () => undefined)).on('FSETSTAT', (id) => done(id, () => undefined))
 }

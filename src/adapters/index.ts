@@ -6,6 +6,7 @@ export type {
   CollectionTerms,
   CollectionWish,
   LabelRequest,
+  ListedLabel,
   ReturnRequest,
   ManifestNote,
   OfferedServices,
@@ -42,7 +43,11 @@ export {
 export { escaped } from './files/formulas'
 export { type DateOrder, dateOrders, decimalIn } from './files/signs'
 export { csvFile, csvRows, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsxFile } from './files/spreadsheet'
-export { changeKey, LostKey, openVault, type Vault } from './vault'
+export { backupKey, changeKey, keyIn, LostKey, openVault, type Vault } from './vault'
+export { folderPlace } from './backups/folderPlace'
+export { type BackupPlace, PlaceProblem } from './backups/place'
+export { backupKeyName, openBytes, openFile, sealBytes, sealFile, Unsealable } from './backups/sealed'
+export { sftpPlace } from './backups/sftpPlace'
 export type { PrinterClient } from './printers/printer'
 export { ippPrinter } from './printers/ippPrinter'
 export { rawPort, rawPrinter } from './printers/rawPrinter'

@@ -78,37 +78,49 @@ export interface SftpFolder {
 }
 
 /** Each call is a connection of its own. The server must have the host key that it had when it was set up. */
-export function sftpCaller(place: SftpPlace, outside: Outside, missing: string) {
+export const sftpCaller =
+  (place: SftpPlace, outside: Outside, missing: string) =>
+  <T>(work: (folder: SftpFolder) => Promise<T>): Promise<CallResult<T>> =>
+    connectedSftp(place, outside, missing, outside.timeoutMs * 4, (sftp, path) => work(folderOf(sftp, path)))
+
+/**
+ * Work at an SFTP server within so much time, on a connection of its own. `path` names what is in the folder. `missing` says what
+ * to do where the folder is not there.
+ */
+export async function connectedSftp<T>(
+  place: SftpPlace,
+  outside: Outside,
+  missing: string,
+  withinMs: number,
+  work: (sftp: Sftp, path: (...parts: string[]) => string) => Promise<T>,
+): Promise<CallResult<T>> {
   const folder = place.folder.endsWith('/') ? place.folder.slice(0, -1) : place.folder
   // Without a folder it is where the user lands.
   const path = (...parts: string[]): string => [folder, ...parts].filter(Boolean).join('/')
-
-  return async function connected<T>(work: (folder: SftpFolder) => Promise<T>): Promise<CallResult<T>> {
-    const sftp = new Sftp()
-    let otherKey: string | undefined
-    try {
-      const host = await lookedUp(place.host, outside)
-      if (host === null) throw new Said(failure('not allowed', forbidden))
-      await sftp.connect({
-        host,
-        port: place.port,
-        username: place.user,
-        password: place.password,
-        readyTimeout: outside.timeoutMs,
-        retries: 0,
-        hostVerifier: (key: Buffer) => {
-          const seen = fingerprintOf(key)
-          if (seen === place.hostKey) return true
-          otherKey = seen
-          return false
-        },
-      })
-      return { ok: true, body: await within(outside.timeoutMs * 4, work(folderOf(sftp, path))) }
-    } catch (error) {
-      return otherKey === undefined ? failed(error, missing) : failure('not allowed', keySentence(otherKey))
-    } finally {
-      await sftp.end().catch(() => undefined)
-    }
+  const sftp = new Sftp()
+  let otherKey: string | undefined
+  try {
+    const host = await lookedUp(place.host, outside)
+    if (host === null) throw new Said(failure('not allowed', forbidden))
+    await sftp.connect({
+      host,
+      port: place.port,
+      username: place.user,
+      password: place.password,
+      readyTimeout: outside.timeoutMs,
+      retries: 0,
+      hostVerifier: (key: Buffer) => {
+        const seen = fingerprintOf(key)
+        if (seen === place.hostKey) return true
+        otherKey = seen
+        return false
+      },
+    })
+    return { ok: true, body: await within(withinMs, work(sftp, path)) }
+  } catch (error) {
+    return otherKey === undefined ? failed(error, missing) : failure('not allowed', keySentence(otherKey))
+  } finally {
+    await sftp.end().catch(() => undefined)
   }
 }
 

@@ -52,6 +52,20 @@ export async function changeKey(folder: string, reseal: (vault: Vault) => Promis
   return vault
 }
 
+/**
+ * The key that backups are sealed with: `GHARRY_BACKUP_KEY`, or a key file of the data folder that is made at first. It is another
+ * one than the vault's, which is in the backup itself.
+ */
+export function backupKey(folder: string, given: string | undefined): Buffer {
+  if (given) return readKey(given, 'GHARRY_BACKUP_KEY')
+  const file = join(folder, 'backup.key')
+  makeKey(file)
+  return readKey(readFileSync(file, 'utf8'), file)
+}
+
+/** A key that somebody kept in a file, or typed. */
+export const keyIn = (text: string, where: string): Buffer => readKey(text, where)
+
 const names = { now: 'key', next: 'key.next', before: 'key.before' } as const
 
 /** A vault that seals with the first of the keys, and opens what any of them has sealed. */
@@ -104,7 +118,9 @@ function makeKey(file: string): void {
 function readKey(text: string, where: string): Buffer {
   const key = Buffer.from(text.trim(), 'base64')
   if (key.length !== keyBytes)
-    throw new Error(`The environment variable ${where} is wrong: it must hold ${keyBytes} bytes in base64.`)
+    throw new Error(
+      `${where.startsWith('GHARRY_') ? `The environment variable ${where}` : where} is wrong: it must hold ${keyBytes} bytes in base64.`,
+    )
   return key
 }
 

@@ -104,19 +104,31 @@ export interface ChainCheck {
   readonly wrong: { readonly seq: number; readonly why: string } | null
 }
 
+/** Follows the chain line by line: `take` says whether a line is as it was written; after one that is not, nothing more counts. */
+export function chainReader(): { readonly take: (row: AuditRow) => boolean; readonly end: () => ChainCheck } {
+  let [lines, head] = [0, '']
+  let wrong: ChainCheck['wrong'] = null
+  const whyWrong = (row: AuditRow): string | null => {
+    if (row.seq !== lines + 1) return 'It is missing.'
+    if (row.previous !== head) return 'It does not follow from the line before.'
+    return row.hash === hashOf(row) ? null : 'It is not as it was written.'
+  }
+  return {
+    take: (row) => {
+      const why = wrong ? wrong.why : whyWrong(row)
+      if (why !== null) wrong ??= { seq: lines + 1, why }
+      else [lines, head] = [row.seq, row.hash]
+      return why === null
+    },
+    end: () => ({ lines, head, wrong }),
+  }
+}
+
 /** Reads the audit from its first line, and works out every hash again. */
 export async function checkChain(db: Database): Promise<ChainCheck> {
-  let [lines, head] = [0, '']
+  const chain = chainReader()
   for (;;) {
-    const rows = (await db('audit').where('seq', '>', lines).orderBy('seq').limit(1000)) as AuditRow[]
-    if (rows.length === 0) return { lines, head, wrong: null }
-    for (const row of rows) {
-      const wrong = (why: string): ChainCheck => ({ lines, head, wrong: { seq: lines + 1, why } })
-      if (row.seq !== lines + 1) return wrong('It is missing.')
-      if (row.previous !== head) return wrong('It does not follow from the line before.')
-      if (row.hash !== hashOf(row)) return wrong('It is not as it was written.')
-      lines = row.seq
-      head = row.hash
-    }
+    const rows = (await db('audit').where('seq', '>', chain.end().lines).orderBy('seq').limit(1000)) as AuditRow[]
+    if (rows.length === 0 || !rows.every((row) => chain.take(row))) return chain.end()
   }
 }

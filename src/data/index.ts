@@ -231,6 +231,7 @@ export {
   labelByToken,
   type LabelParcel,
   type LabelRow,
+  labelsByKeys,
   labelsByNumbers,
   labelsByReturn,
   labelsOfBatch,
@@ -511,6 +512,11 @@ export {
   stockVersion,
 } from './stock'
 export { actingAs, type Actor, askedSoFar, nameActing, noteAsked, whoActs } from './acting'
+export { booksAreOpen, copyBooks, formOfBooks, knowsForm } from './backups/copy'
+export { followBooks, type Following } from './backups/follow'
+export { type Inspected, inspectBooks } from './backups/inspect'
+export { applyPages, pagesToBytes } from './backups/replay'
+export { WalBroken, type WalPlace, type WrittenPages } from './backups/walFile'
 export { addAudit, auditActors, type AuditFilter, type AuditRow, type ChainCheck, checkChain, readAudit } from './audit'
 export {
   addLink,

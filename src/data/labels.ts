@@ -259,6 +259,13 @@ export async function labelsByIds(db: Database, ids: readonly number[]): Promise
 export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> =>
   db('labels').where({ token }).first()
 /** All labels of an order, the oldest first. */
+/** Labels by the keys under which they were asked for. */
+export async function labelsByKeys(db: Database, keys: readonly string[]): Promise<LabelRow[]> {
+  const rows: LabelRow[] = []
+  for (const part of chunks(keys, 500)) rows.push(...((await db('labels').whereIn('key', part)) as LabelRow[]))
+  return rows
+}
+
 export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> =>
   db('labels').where({ orderId: order }).orderBy('id')
 /** All labels of a batch. */

@@ -169,6 +169,20 @@ export interface BookedCollection {
   readonly charge: Money | null
 }
 
+/** A label as the carrier has it: what was asked for, and what became of it. */
+export interface ListedLabel {
+  /** Under which it was asked for. */
+  readonly key: string
+  /** The number of the order. */
+  readonly reference: string
+  readonly service: string
+  /** Of its first parcel. */
+  readonly trackingNumber: string
+  readonly state: 'bought' | 'voided'
+  readonly boughtAt: string
+  readonly charged: Money
+}
+
 /** How the refund of a label stands that the carrier has taken back. */
 export interface RefundStanding {
   readonly state: 'pending' | 'granted' | 'refused'
@@ -185,6 +199,11 @@ export interface CarrierClient {
   readonly topUp: (amount: Money, key: string) => Promise<CallResult<unknown>>
   /** The services of this account, where the interface lists them. */
   readonly services?: () => Promise<CallResult<OfferedServices>>
+  /** The labels that were bought since a moment, the oldest first, behind a cursor that is empty at first; where the interface lists them. */
+  readonly labelsSince?: (
+    since: string,
+    cursor: string,
+  ) => Promise<CallResult<{ readonly labels: readonly ListedLabel[]; readonly cursor: string; readonly more: boolean }>>
   /** Where the interface takes them: refunds that are asked for again, return labels by themselves, manifests, and collections, asked for, changed and cancelled under keys. */
   readonly refund?: (trackingNumber: string, key: string) => Promise<CallResult<RefundStanding>>
   readonly returnLabel?: (request: ReturnRequest, key: string) => Promise<CallResult<ReturnLabel>>

@@ -10,11 +10,25 @@ import { holdForBatch } from './stock/holdForLabels'
 
 const largestBatch = 5000
 
+/** A label that the carrier has and the books do not: asked for under its own key once more, it is told, and not bought. */
+export interface FoundLabel {
+  readonly key: string
+  readonly account: string
+  readonly carrier: string
+  readonly service: string
+}
+/** By order; with the numbers of those orders. */
+export interface FoundLabels {
+  readonly found: ReadonlyMap<number, FoundLabel>
+  readonly taking: ReadonlySet<string>
+}
+
 /**
  * Confirms a batch: one queued label for each order, each with its own idempotency key, in one transaction with the
  * orders' new state. From here on the worker buys; nothing is lost or bought twice whatever dies.
  * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an
- * `approval`, a reason, is needed. A wave gives the batch its name, and says until when it leaves.
+ * `approval`, a reason, is needed. A wave gives the batch its name, and says until when it leaves. `found` are labels of these
+ * orders that are bought already.
  */
 export async function buyBatch(
   gharry: Application,
@@ -22,9 +36,10 @@ export async function buyBatch(
   expected: number,
   approval = '',
   wave: { readonly name: string; readonly leavesBy: string | null } | null = null,
+  { found, taking }: FoundLabels = { found: new Map(), taking: new Set() },
 ): Promise<Answer<{ batch: number; labels: number; total: number }>> {
   if (ids.length > largestBatch) return refuse('batch-too-large', `A batch takes ${largestBatch} orders: make two.`)
-  const plan = await planBatch(gharry, ids)
+  const plan = await planBatch(gharry, ids, taking)
   const home = await homeCurrency(gharry.db)
   if (plan.labels.length === 0) return refuse('nothing-to-buy', 'None of these orders can be bought now.')
   if (plan.total !== expected)
@@ -80,9 +95,13 @@ export async function buyBatch(
         account: label.account,
         carrier: label.carrier,
         service: label.service,
+        ...found.get(label.order),
         zone: label.zone,
         location: label.location,
-        request: JSON.stringify(label.request),
+        request: JSON.stringify({
+          ...label.request,
+          service: found.get(label.order)?.service ?? label.request.service,
+        }),
         quoted: label.cost,
         arrivesOn: label.arrivesOn,
         shipOn: label.request.shipOn,

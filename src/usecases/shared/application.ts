@@ -1,12 +1,15 @@
+import { beforeMigrating } from '../backups/beforeMigrating'
+import { backupHouse } from '../backups/house'
 import type { RefusalCode } from './refusals'
 import { chmodSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
-import pino, { type Logger } from 'pino'
+import type { Logger } from 'pino'
 import { z } from 'zod'
 import { type Role, roleIds } from '@/core/people'
 import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
 import { nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
+import { makeLog } from './log'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
 export interface Application {
@@ -135,22 +138,9 @@ export async function openApplication(env: Record<string, string | undefined> = 
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     chmodSync(folder, 0o700)
   }
+  await beforeMigrating(backupHouse(env), new Date())
   const db = await openDatabase(join(dataDir, 'gharry.db'))
-  const log = pino({
-    level: vars.GHARRY_LOG,
-    base: null,
-    redact: [
-      '*.secret',
-      '*.token',
-      '*.authorization',
-      'authorization',
-      '*.email',
-      '*.recipient',
-      '*.buyer',
-      '*.address',
-    ],
-    serializers: { err: plainError },
-  })
+  const log = makeLog(vars.GHARRY_LOG)
   const outside: Outside = {
     timeoutMs: vars.GHARRY_CALL_TIMEOUT_MS,
     privateAddresses: vars.GHARRY_PRIVATE_ADDRESSES === 'yes',
@@ -210,27 +200,6 @@ const providerOf = (vars: z.output<typeof environment>): ProviderSettings | null
         name: vars.GHARRY_PROVIDER_NAME,
         roles: vars.GHARRY_PROVIDER_ROLES,
       }
-
-/**
- * An error without what the database or a library may have put into it: kind, code, the first line, and where it came
- * from.
- */
-function plainError(error: unknown): object {
-  const { name, code, message, stack } = error as { name?: string; code?: unknown; message?: string; stack?: string }
-  return {
-    name,
-    code,
-    message: (message ?? '')
-      .split('\n')[0]!
-      .slice(0, 300)
-      .replace(/[^\s@]{1,64}@[^\s@]{1,190}/g, '…@…'),
-    stack: (stack ?? '')
-      .split('\n')
-      .filter((line) => /^\s{1,8}at /.test(line))
-      .slice(0, 12)
-      .join('\n'),
-  }
-}
 
 /** What a use case answers when a person asked for something that cannot be done. */
 export interface Refused {

@@ -164,11 +164,12 @@ export async function makeRig(
       for (const carrier of carrierIds) await ask(carrier, '/admin/clock', { days: 1 })
     },
     workAll: async () => {
-      // Eleven quiet minutes are longer than any back-off.
-      for (let idle = 0, rounds = 0; idle < 11 && rounds < 5000; rounds++) {
+      // Eleven quiet minutes are longer than any back-off; the first steps are short, as most of what waits does not wait long.
+      for (let quietMs = 0, rounds = 0; quietMs < 660_000 && rounds < 5000; rounds++) {
         const worked = (await workLong(gharry)) || (await workOnce(gharry))
-        idle = worked ? 0 : idle + 1
-        if (!worked) ahead += 61_000
+        const step = quietMs < 120_000 ? 61_000 : 275_000
+        quietMs = worked ? 0 : quietMs + step
+        if (!worked) ahead += step
       }
     },
     orders: () => gharry.db('orders').orderBy('id'),

@@ -38,6 +38,7 @@ import {
   lapseReturns,
   returnOfRow,
 } from '@/data'
+import { compareWithCarriers } from '../backups/afterRestore'
 import { buyBatch } from '../dispatch/buyBatch'
 import { combineByRule } from '../desk/combineOrders'
 import { workEdit } from '../desk/editMany'
@@ -72,6 +73,7 @@ import { askForRefunds } from '../ledger/refunds'
 import { topUpByMark } from '../ledger/balances'
 import { planBatch } from '../dispatch/planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
+import { waitsForCarriers } from '../shared/restoredBooks'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 import { askRuleCosts, workRuleCosts } from '../rules/ruleCosts'
@@ -85,6 +87,8 @@ const lanesOf = new WeakMap<object, Lanes>()
 
 /** Buys and voids what is due, each carrier in a lane of its own; true when something was due. Lanes go on behind it. */
 export function startBuying(gharry: Application): Promise<boolean> {
+  // What the carriers know and the books do not is found first.
+  if (waitsForCarriers(gharry)) return Promise.resolve(false)
   const lanes = lanesOf.get(gharry.db) ?? buyingLanes(gharry)
   lanesOf.set(gharry.db, lanes)
   return lanes.start()
@@ -252,6 +256,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('holds', () => releaseHolds(gharry))
   await step('top-ups', () => topUpByMark(gharry))
   await step('combining', () => combineByRule(gharry))
+  await step('after a restore', () => compareWithCarriers(gharry))
   await step('buying', () => buyByItself(gharry))
   for (const carrier of (await newestWorld(gharry.db))?.world.carriers ?? [])
     await step(`parcels of ${carrier.id}`, () => followParcels(gharry, carrier.id))

@@ -53,6 +53,20 @@ const returned = z.object({
   document: drawn.optional(),
 })
 
+const listed = z.object({
+  labels: z.array(
+    z.object({
+      ...{ key: z.string().max(100), reference: z.string().max(200), service: z.string().max(100) },
+      trackingNumber: z.string().min(6).max(40),
+      state: z.enum(['bought', 'voided']),
+      boughtAt: z.iso.datetime(),
+      charged: z.object({ minor: z.int().nonnegative(), currency: z.string().regex(/^[A-Z]{3}$/) }),
+    }),
+  ),
+  cursor: z.string().max(100),
+  more: z.boolean(),
+})
+
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/)
 const charge = z
   .object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) })
@@ -143,6 +157,16 @@ export function carrierClient(
     topUp: ({ minor, currency }, key) =>
       ask('POST', '/api/balance', z.object({ received: z.boolean() }), { minor, currency }, key),
     services: () => ask('GET', '/api/services', offered),
+    labelsSince: async (since, cursor) => {
+      const query = new URLSearchParams({ since, after: cursor, limit: '500' }).toString()
+      const result = await ask('GET', `/api/labels?${query}`, listed)
+      if (!result.ok) return result
+      const labels = result.body.labels.map((label) => ({
+        ...label,
+        charged: money(label.charged.minor, label.charged.currency),
+      }))
+      return { ok: true, body: { ...result.body, labels } }
+    },
     events: async (cursor) => {
       const after = new URLSearchParams({ after: cursor, limit: '500' }).toString()
       const result = await ask('GET', `/api/events?${after}`, events)

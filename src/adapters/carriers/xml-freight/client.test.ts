@@ -97,3 +97,25 @@ test('a wrong password, a booking that makes no sense, an answer that is none', 
   })
   expect(await freight(`${url}/admin`).buy(request(), 'key-number-3')).toMatchObject({ ok: false, kind: 'refused' })
 })
+
+test('what was bought since a moment is listed with its keys, the same in both interfaces', async () => {
+  const url = await begin()
+  const began = new Date().toISOString()
+  expect(await freight(url).labelsSince!(began, '')).toMatchObject({ ok: true, body: { labels: [], more: false } })
+  const first = await freight(url).buy(request(), 'key-number-1')
+  await carrierClient(url, 't', here(), null).buy(request({ reference: 'MG-2' }), 'key-number-2')
+  if (!first.ok) throw new Error(first.sentence)
+  await freight(url).voidLabel(first.body.parcels[0]!.trackingNumber, 'void-key-1')
+  const listed = await freight(url).labelsSince!(began, '')
+  expect(listed).toEqual(await carrierClient(url, 't', here(), null).labelsSince!(began, ''))
+  expect(listed).toMatchObject({
+    body: {
+      labels: [
+        { key: 'key-number-1', reference: 'MG-1 "urgent"', state: 'voided', charged: first.body.charged },
+        { key: 'key-number-2', reference: 'MG-2', service: 'bramble-freight', state: 'bought' },
+      ],
+    },
+  })
+  const later = new Date(Date.now() + 60_000).toISOString()
+  expect(await freight(url).labelsSince!(later, '')).toMatchObject({ body: { labels: [] } })
+})

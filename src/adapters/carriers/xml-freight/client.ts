@@ -44,6 +44,25 @@ const report = z.object({
   }),
 })
 
+const bookings = z.object({
+  Consignments: z.object({
+    '@cursor': z.string(),
+    '@more': z.enum(['true', 'false']),
+    Booked: z
+      .array(
+        z.object({
+          ...{ '@message': z.string(), '@reference': z.string(), '@service': z.string() },
+          '@number': z.string().min(6).max(40),
+          '@state': z.enum(['bought', 'voided']),
+          '@at': z.iso.datetime(),
+          '@charge': minor,
+          '@currency': z.string().regex(/^[A-Z]{3}$/),
+        }),
+      )
+      .default([]),
+  }),
+})
+
 /** A carrier of freight that speaks XML: kilograms and centimetres, one address for everything. */
 export function freightClient(account: Account, outside: Outside): CarrierClient {
   return {
@@ -80,6 +99,24 @@ export function freightClient(account: Account, outside: Outside): CarrierClient
         { PayIn: { '@minor': String(amount.minor), '@currency': amount.currency } },
         z.object({ Received: z.unknown() }),
       ),
+    labelsSince: async (since, cursor) => {
+      const asked = { BookingReport: { '@since': since, '@after': cursor, '@most': '500' } }
+      const result = await ask(account, outside, '', asked, bookings)
+      if (!result.ok) return result
+      const { Booked: booked, '@cursor': next, '@more': more } = result.body.Consignments
+      return {
+        ok: true,
+        body: {
+          cursor: next,
+          more: more === 'true',
+          labels: booked.map((one) => ({
+            ...{ key: one['@message'], reference: one['@reference'], service: one['@service'] },
+            ...{ trackingNumber: one['@number'], state: one['@state'], boughtAt: one['@at'] },
+            charged: money(one['@charge'], one['@currency']),
+          })),
+        },
+      }
+    },
     events: async (cursor) => {
       const result = await ask(account, outside, '', { StatusReport: { '@after': cursor, '@most': '500' } }, report)
       if (!result.ok) return result
