@@ -1,4 +1,6 @@
 import { availableParallelism } from 'node:os'
+import { beginBeating } from '@/usecases/health/beat'
+import { tracesAsWanted } from '@/usecases/health/traces'
 import { openApplication, type Application } from '@/usecases/shared/application'
 import { receiveLetters } from '@/usecases/tracking/noticeNews'
 import { workMessages } from '@/usecases/intake/messages'
@@ -44,7 +46,8 @@ export async function work(script: URL): Promise<void> {
     while (!stopping) {
       let worked = false
       try {
-        worked = await round()
+        // What is begun could not be written down: all that waits goes on later.
+        worked = gharry.readOnly() === null && (await round())
       } catch (error) {
         gharry.log.error({ loop: name, err: error }, 'round failed')
       }
@@ -52,6 +55,7 @@ export async function work(script: URL): Promise<void> {
     }
   }
 
+  const endTraces = await tracesAsWanted('gharry-worker')
   const loops = [
     // Lanes go on by themselves: this looks where one is to be begun.
     loop('labels', 200, () => startBuying(gharry).then(() => false)),
@@ -65,11 +69,14 @@ export async function work(script: URL): Promise<void> {
   ]
 
   const bounces = await takeBounces(gharry)
+  const stopBeating = await beginBeating(gharry, 'worker')
 
   gharry.log.info('worker started')
   await Promise.all(loops)
   await buyingDone(gharry)
   await bounces?.close()
+  await stopBeating()
+  await endTraces()
   await gharry.close()
   gharry.log.info('worker stopped')
 }

@@ -4,6 +4,7 @@ import { isIP } from 'node:net'
 import ipaddr from 'ipaddr.js'
 import { Agent, fetch, type Headers, type Response } from 'undici'
 import { z } from 'zod'
+import { noteInTrace, traced } from './traces'
 
 /** Why a call to the outside did not give an answer; `known` says whether the other side surely did nothing. */
 export interface CallFailure {
@@ -114,11 +115,28 @@ interface Asking {
 type Reached = { readonly ok: true; readonly status: number; readonly headers: Headers; readonly text: string }
 
 /** Makes one call with a time-out, and reads its answer as far as it may go. Whatever its status, it was reached. */
-export async function reach(
+export const reach = (
+  outside: Outside,
+  url: string,
+  asking: Asking,
+  most = usualBytes,
+): Promise<Reached | CallFailure> =>
+  traced(
+    `${asking.method} ${new URL(url).host}`,
+    { 'http.request.method': asking.method, 'server.address': new URL(url).hostname },
+    async () => {
+      const answer = await reached(outside, url, asking, most)
+      noteInTrace(answer.ok ? { 'http.response.status_code': answer.status } : { 'error.type': answer.kind })
+      return answer
+    },
+    'CLIENT',
+  )
+
+async function reached(
   outside: Outside,
   url: string,
   { method, headers, body }: Asking,
-  most = usualBytes,
+  most: number,
 ): Promise<Reached | CallFailure> {
   const host = new URL(url).hostname.replace(/^\[|\]$/g, '')
   // A name is looked up, and checked, when the connection is made; a plain address is not.

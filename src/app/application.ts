@@ -1,3 +1,5 @@
+import { beginBeating } from '@/usecases/health/beat'
+import { tracesAsWanted } from '@/usecases/health/traces'
 import { openApplication, type Application } from '@/usecases/shared/application'
 
 /** One Gharry for the whole server process; kept across reloads of modules in development. */
@@ -6,8 +8,10 @@ const place = globalThis as { gharryOpen?: Promise<Application> | undefined; gha
 /** Opens it at the first call. An opening that fails is not kept: the next call tries again. */
 export function theApplication(): Promise<Application> {
   place.gharryOpen ??= openApplication().then(
-    (gharry) => {
+    async (gharry) => {
       place.gharryProblem = undefined
+      await beginBeating(gharry, 'server')
+      await tracesAsWanted('gharry-server')
       return gharry
     },
     (error: unknown) => {

@@ -42,6 +42,14 @@ const policy = [
   "frame-ancestors 'none'",
 ].join('; ')
 
+/** While nothing is changed, what customers write cannot be taken; pages are shown. */
+async function closedNow(request: NextRequest): Promise<Response | null> {
+  if (request.method === 'GET' || request.method === 'HEAD') return null
+  const gharry = await theApplication().catch(() => null)
+  if (!gharry || gharry.readOnly() === null) return null
+  return problem(503, 'read-only', 'This cannot be taken in right now. Please try again in some minutes.')
+}
+
 type Handler<C> = (request: NextRequest, context: C) => Promise<Response>
 
 /** A route of a customer's page: checked here, as the proxy leaves it out, whose pages have scripts. */
@@ -51,7 +59,7 @@ export function customerRoute<C>(work: Handler<C>): Handler<C> {
     const turned = turnedAway(request.method, pathname, request.headers, process.env)
     const response = turned
       ? problem(turned.status, turned.code, turned.sentence)
-      : await guarded(() => work(request, context))
+      : ((await closedNow(request)) ?? (await guarded(() => work(request, context))))
     const secure = (process.env.GHARRY_URL ?? '').startsWith('https:')
     for (const [name, value] of Object.entries(guardHeaders(pathname, secure))) response.headers.set(name, value)
     response.headers.set('content-security-policy', policy)

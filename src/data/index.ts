@@ -545,3 +545,16 @@ export {
   useStep,
 } from './people'
 export { addProposal, listProposals, moveProposal, proposalBy } from './proposals'
+export {
+  clockTrust,
+  dropProcess,
+  formAndEngine,
+  listProcesses,
+  noteProcess,
+  type ProcessRow,
+  queues,
+  recentProblems,
+  trustClock,
+  workedUntil,
+} from './running'
+export { slowestStatements } from './slowest'

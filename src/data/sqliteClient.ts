@@ -5,6 +5,7 @@
  */
 import BetterSqlite3Client from 'knex/lib/dialects/better-sqlite3/index.js'
 import SqliteTransaction from 'knex/lib/dialects/sqlite3/execution/sqlite-transaction.js'
+import { noteTime } from './slowest'
 
 interface Query {
   readonly sql: string
@@ -130,7 +131,9 @@ export class SqliteClient extends BetterSqlite3Client {
     const until = performance.now() + maxWait
     for (;;) {
       try {
+        const from = performance.now()
         const answer = await super._query(connection, query)
+        noteTime(query.sql, performance.now() - from)
         writers.note(query.sql)
         return answer
       } catch (error) {

@@ -261,3 +261,9 @@ export async function keepAudit(db: Knex): Promise<void> {
       `CREATE TRIGGER ${name} BEFORE ${event} ON audit BEGIN SELECT RAISE(ABORT, 'the audit is only added to'); END`,
     )
 }
+
+/** Which database, and of what version. */
+export async function engineVersion(db: Knex): Promise<string> {
+  const [row] = (await db.raw('SELECT sqlite_version() AS v')) as { v: string }[]
+  return `SQLite ${row?.v ?? ''}`
+}

@@ -1,4 +1,5 @@
 import type { Message } from '@/data'
+import type { settleRestored } from './backups/afterRestore'
 import type { combineGroups, takeApart } from './desk/combineOrders'
 import type { correctAddress, readBlock, showAddress } from './desk/correctAddress'
 import type { editMany, showEdits, undoEdit } from './desk/editMany'
@@ -92,6 +93,7 @@ import type { setDemand } from './setup/demands'
 import type { ListChange, ListName } from './setup/lists'
 import type { takePicture } from './setup/pictures'
 import type { takeItemPicture } from './intake/itemPictures'
+import type { sayClockIsRight, showHealth } from './health/showHealth'
 import type { saveSeller, SellerSettings } from './setup/seller'
 import type { showSetup } from './setup/showSetup'
 import type { readZoneFile } from './setup/zoneFile'
@@ -188,6 +190,9 @@ export interface Endpoints {
     body: { before: SellerSettings; after: SellerSettings }
     answer: Done<typeof saveSeller>
   }
+  'GET /api/setup/health': { answer: Shown<typeof showHealth> }
+  'POST /api/setup/health/restored': { body: Nothing; answer: Done<typeof settleRestored> }
+  'POST /api/setup/health/clock': { body: Nothing; answer: Done<typeof sayClockIsRight> }
   'PUT /api/setup/demands': { body: { demand: Parameters<typeof setDemand>[1] }; answer: Done<typeof setDemand> }
   'PUT /api/intake/items/pictures': { file: true; query: { name: string }; answer: Done<typeof takeItemPicture> }
   'PUT /api/setup/pictures': { file: true; query: { preset: string }; answer: Done<typeof takePicture> }

@@ -142,6 +142,9 @@ import * as setup from './setup/calls'
 import * as setupCalendar from './setup/calendar/calls'
 import * as setupCarriersById from './setup/carriers/[id]/calls'
 import * as setupDemands from './setup/demands/calls'
+import * as setupHealth from './setup/health/calls'
+import * as setupHealthClock from './setup/health/clock/calls'
+import * as setupHealthRestored from './setup/health/restored/calls'
 import * as setupLists from './setup/lists/calls'
 import * as setupListsEffect from './setup/lists/effect/calls'
 import * as setupOutside from './setup/outside/calls'
@@ -313,6 +316,9 @@ export const calls: Readonly<Record<string, Calls>> = {
   'setup/calendar': setupCalendar,
   'setup/carriers/[id]': setupCarriersById,
   'setup/demands': setupDemands,
+  'setup/health': setupHealth,
+  'setup/health/clock': setupHealthClock,
+  'setup/health/restored': setupHealthRestored,
   'setup/lists': setupLists,
   'setup/lists/effect': setupListsEffect,
   'setup/outside': setupOutside,

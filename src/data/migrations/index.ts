@@ -41,6 +41,7 @@ import { comingBack } from './039-coming-back'
 import { stock } from './040-stock'
 import { itemPictures } from './041-item-pictures'
 import { people } from './042-people'
+import { running } from './043-running'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -85,4 +86,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '040-stock', up: stock },
   { name: '041-item-pictures', up: itemPictures },
   { name: '042-people', up: people },
+  { name: '043-running', up: running },
 ]

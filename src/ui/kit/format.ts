@@ -34,6 +34,12 @@ export function signOf(minor: number): string {
 
 export const count = (n: number): string => notation().number(n)
 
+/** How large a file or disk is, to three figures. */
+export function bytes(n: number): string {
+  const step = n >= 1e9 ? ([1e9, 'GB'] as const) : ([1e6, 'MB'] as const)
+  return `${notation().number(n / step[0], n / step[0] < 10 ? 1 : 0)} ${step[1]}`
+}
+
 /** `1 order`, `2,103 orders`. */
 export const orderCount = (n: number): string => `${count(n)} ${n === 1 ? 'order' : 'orders'}`
 

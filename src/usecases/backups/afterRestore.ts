@@ -11,7 +11,7 @@ import {
 import { buyBatch } from '../dispatch/buyBatch'
 import { planBatch } from '../dispatch/planBatch'
 import { requestVoid } from '../dispatch/voidLabel'
-import type { Application } from '../shared/application'
+import { type Answer, type Application, refuse } from '../shared/application'
 import { keepRestored, restoredBooks, type RestoredBooks } from '../shared/restoredBooks'
 
 /*
@@ -133,4 +133,13 @@ async function takeOver(gharry: Application, label: RestoredBooks['open'][number
     },
   ])
   return null
+}
+
+/** A person has looked at what could not be taken over: nothing more is said of it, and those orders can be bought. */
+export function settleRestored(gharry: Application): Answer<object> {
+  const books = restoredBooks(gharry.settings.dataDir)
+  if (!books?.done)
+    return refuse('not-restored', 'Nothing is open after a restore, or the carriers have not answered yet.')
+  keepRestored(gharry, { ...books, open: [], without: [], compared: [...books.compared, ...books.without] })
+  return { ok: true }
 }

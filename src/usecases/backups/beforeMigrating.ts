@@ -1,10 +1,10 @@
 import { existsSync, mkdirSync, rmdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { formOfBooks, inspectBooks } from '@/data'
+import { restoreMark } from '../shared/restoredBooks'
 import type { BackupHouse } from './house'
 import { momentOfName, nameOfMoment } from './kept'
 import { copyOfBooks, makeBackup } from './oneBackup'
-import { restoreMark } from './restore'
 
 /** So many copies from before an upgrade are kept. */
 const mostKept = 3

@@ -2,7 +2,7 @@ import { copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, 
 import { dirname, join, normalize } from 'node:path'
 import { type BackupPlace, openBytes, openFile, PlaceProblem, Unsealable } from '@/adapters'
 import { applyPages, booksAreOpen, knowsForm } from '@/data'
-import { restoredMark } from '../shared/restoredBooks'
+import { restoredMark, restoreMark } from '../shared/restoredBooks'
 import type { BackupHouse } from './house'
 import { momentOfName } from './kept'
 import { backupNote, type BackupNote, BackupProblem, booksPart, type Inspect, notePart, sealedAs } from './oneBackup'
@@ -78,7 +78,7 @@ export async function storedBackups(
   }
 }
 
-/** A backup that was chosen, or the newest one that began by a moment. */
+/** A backup that was named, or the one that reaches furthest, or up to a moment. */
 export function chosenBackup(
   found: readonly StoredBackup[],
   wanted: { readonly name?: string; readonly at?: Date },
@@ -88,7 +88,9 @@ export function chosenBackup(
       (wanted.name === undefined || name === wanted.name) &&
       (wanted.at === undefined || Date.parse(note.made) <= wanted.at.getTime()),
   )
-  const chosen = fitting.at(-1)
+  // The one that reaches furthest; of those that reach as far, the newest.
+  const reach = ({ until }: StoredBackup): number => Math.min(until.getTime(), wanted.at?.getTime() ?? Infinity)
+  const chosen = [...fitting].sort((a, b) => reach(a) - reach(b) || a.note.made.localeCompare(b.note.made)).at(-1)
   if (chosen) return chosen
   if (wanted.name !== undefined && !wanted.at)
     throw new BackupProblem(`There is no whole backup "${wanted.name}": see gharry backups.`)
@@ -98,9 +100,6 @@ export function chosenBackup(
       : `No backup reaches back to then: the oldest one is of ${found[0]!.note.made}.`,
   )
 }
-
-/** Names what a cut-off restore still has to do; nothing else opens the books while it is there. */
-export const restoreMark = 'restore-under-way.json'
 
 /**
  * Puts the books back as they were, at the end of a backup or at a moment. All is fetched, opened and looked through beside the

@@ -58,6 +58,9 @@ export const problem = (
 export async function ask(gharry: Application, question: Question): Promise<OpenAnswer> {
   if (question.method === 'GET' && question.path === '/openapi.json')
     return json(200, openDocument(gharry.settings.publicUrl))
+  const readOnly = question.method === 'GET' ? null : gharry.readOnly()
+  if (readOnly !== null)
+    return problem(503, 'read-only', `Nothing is changed now. ${readOnly}`, { headers: { 'retry-after': '60' } })
   if (question.query.has('token') || question.query.has('access_token'))
     return problem(
       401,

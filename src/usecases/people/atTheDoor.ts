@@ -19,6 +19,19 @@ export function unlessMayCall(endpoint: string, person: Person | null): Refused 
     : unlessMay(person, need)
 }
 
+/** Done even while nothing else is changed: coming in and going, and saying that the clock is right. */
+const always = (endpoint: string): boolean =>
+  endpoint === 'POST /api/setup/health/clock' ||
+  endpoint === 'POST /api/people/sign-out' ||
+  (needOf(endpoint) === 'anybody' && !endpoint.includes('/hooks/'))
+
+/** Refuses what would change something while nothing is changed, with the reason; null when it may be done. */
+export function whileReadOnly(gharry: Application, endpoint: string): Refused | null {
+  const reason = gharry.readOnly()
+  if (reason === null || endpoint.startsWith('GET ') || leavesNothing.has(endpoint) || always(endpoint)) return null
+  return refuse('read-only', `Nothing is changed now. ${reason}`)
+}
+
 /**
  * Does a call as whoever asks. What it changed is in the audit: mostly written by what changes it, in the same transaction; else here,
  * with what was asked for.

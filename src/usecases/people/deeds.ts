@@ -18,6 +18,8 @@ export const deeds: Readonly<Partial<Record<Endpoint, string>>> = {
   'PUT /api/intake/wordings': 'wordings changed',
   'PUT /api/setup/lists': 'set-up changed',
   'PUT /api/setup/seller': 'seller changed',
+  'POST /api/setup/health/restored': 'labels found after a restore seen to',
+  'POST /api/setup/health/clock': 'clock of the machine taken for right',
   'PUT /api/setup/demands': 'demand of a channel changed',
   'PUT /api/intake/items/pictures': 'picture of an item taken',
   'PUT /api/setup/pictures': 'picture of a package taken',

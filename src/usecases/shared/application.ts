@@ -9,6 +9,7 @@ import { type Role, roleIds } from '@/core/people'
 import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
 import { nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
+import { openGuard } from '../health/readOnly'
 import { makeLog } from './log'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
@@ -38,6 +39,10 @@ export interface Application {
   readonly trialThreads?: { readonly script: URL; readonly count: number }
   /** Whether the worker was asked to stop: long work ends at its next step, and goes on when it is started again. */
   readonly stopping?: () => boolean
+  /** Why nothing is changed now, with what to do; null where all is well. */
+  readonly readOnly: () => string | null
+  /** Looks at disk and clock at once. */
+  readonly lookAgain: () => Promise<void>
   readonly close: () => Promise<void>
 }
 
@@ -88,6 +93,8 @@ const environment = z.object({
   GHARRY_PROVIDER_ROLES: z.string().default('').transform(rolesOfGroups),
   GHARRY_PAUSE_MS: z.coerce.number().int().min(1).default(5_000),
   GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
+  /** Below so much free disk nothing is changed. */
+  GHARRY_LEAST_FREE_MB: z.coerce.number().min(0).max(1_000_000).default(300),
   GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
 })
 
@@ -150,6 +157,8 @@ export async function openApplication(env: Record<string, string | undefined> = 
   const vault = openVault(dataDir, vars.GHARRY_KEY, vars.GHARRY_KEY_BEFORE.split(',').filter(Boolean))
   const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT, vars.GHARRY_SMTP_CONNECTIONS)
   const connections = openConnections({ db, log, vault, outside, mail, now })
+  const leastFreeBytes = vars.GHARRY_LEAST_FREE_MB * 1e6
+  const guard = await openGuard(db, { dataDir, leastFreeBytes, log })
   const noting = setInterval(() => void connections.note(), notedEveryMs)
   noting.unref()
   return {
@@ -165,6 +174,8 @@ export async function openApplication(env: Record<string, string | undefined> = 
     messenger: connections.messenger,
     noteHeard: connections.heard,
     noteCalls: connections.note,
+    readOnly: guard.readOnly,
+    lookAgain: guard.look,
     settings: {
       dataDir,
       publicUrl: vars.GHARRY_URL.replace(/\/$/, ''),
@@ -183,6 +194,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     },
     close: async () => {
       clearInterval(noting)
+      guard.end()
       await connections.note()
       mail.close()
       await db.destroy()

@@ -37,6 +37,7 @@ export const statusOf = {
   'not-failed': 409,
   'not-known': 409,
   'not-learned': 409,
+  'not-restored': 409,
   'not-running': 409,
   'not-together': 409,
   'not-topped-up': 409,
@@ -90,6 +91,8 @@ export const statusOf = {
   'not-reached': 502,
   // Too often.
   'too-many-tries': 429,
+  // Nothing is changed now.
+  'read-only': 503,
   // No room.
   'disk-full': 507,
 } as const satisfies Readonly<Record<string, number>>

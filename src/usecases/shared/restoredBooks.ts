@@ -5,6 +5,8 @@ import type { Application } from './application'
 
 /** The file of the data folder that a restore leaves: what is to be compared with the carriers before anything is bought. */
 export const restoredMark = 'restored.json'
+/** Names what a restore that was cut off still has to do; nobody opens the books while it is there. */
+export const restoreMark = 'restore-under-way.json'
 
 const foundLabel = z.object({
   ...{ account: z.string(), carrier: z.string(), key: z.string(), reference: z.string(), service: z.string() },

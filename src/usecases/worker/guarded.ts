@@ -1,3 +1,4 @@
+import { traced } from '@/adapters'
 import { changeHeld, flagStuckLabel, LeaseLost, putBack, type WorkTable } from '@/data'
 import type { Application } from '../shared/application'
 
@@ -19,7 +20,7 @@ export async function guarded(
   work: () => Promise<void>,
 ): Promise<void> {
   try {
-    await work()
+    await traced(`work on ${table}`, { 'gharry.attempts': row.attempts }, work)
   } catch (error) {
     if (error instanceof LeaseLost)
       return gharry.log.warn({ table, id: row.id }, 'somebody else has taken it meanwhile')

@@ -87,6 +87,8 @@ const lanesOf = new WeakMap<object, Lanes>()
 
 /** Buys and voids what is due, each carrier in a lane of its own; true when something was due. Lanes go on behind it. */
 export function startBuying(gharry: Application): Promise<boolean> {
+  // What is bought could not be written down.
+  if (gharry.readOnly() !== null) return Promise.resolve(false)
   // What the carriers know and the books do not is found first.
   if (waitsForCarriers(gharry)) return Promise.resolve(false)
   const lanes = lanesOf.get(gharry.db) ?? buyingLanes(gharry)

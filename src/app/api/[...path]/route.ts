@@ -4,7 +4,9 @@ import { guarded, problem, refused } from '@/app/answer'
 import { theApplication } from '@/app/application'
 import { fromOf, secretOf } from '@/app/who'
 import { writtenDown } from '@/app/secondEyes'
-import { asWhoAsks, unlessMayCall } from '@/usecases/people/atTheDoor'
+import { asWhoAsks, unlessMayCall, whileReadOnly } from '@/usecases/people/atTheDoor'
+import { noteAnswer } from '@/usecases/health/metrics'
+import { tracedCall } from '@/usecases/health/traces'
 import { wantsTwo } from '@/usecases/people/proposals'
 import { type Person, whoIs } from '@/usecases/people/signedIn'
 import type { Method } from '../calls'
@@ -28,16 +30,32 @@ const answering =
       handler(request, { params: Promise.resolve(found.params as never), person })
     // A machine asks this when there may be no books.
     if (endpoint === 'GET /api/health') return answer(null)
-    return guarded(async () => {
-      const gharry = await theApplication()
-      const person = await whoIs(gharry, secretOf(request))
-      const refusal = unlessMayCall(endpoint, person)
-      if (refusal) return refused(refusal)
-      const from = { ...fromOf(gharry, request), request: randomUUID() }
-      if (person && (await wantsTwo(gharry, endpoint))) return writtenDown(gharry, person, endpoint, request, from)
-      return asWhoAsks(gharry, { endpoint, params: found.params }, person, from, () => answer(person))
-    })
+    return told(endpoint, (id) =>
+      guarded(async () => {
+        const gharry = await theApplication()
+        const person = await whoIs(gharry, secretOf(request))
+        const refusal = unlessMayCall(endpoint, person) ?? whileReadOnly(gharry, endpoint)
+        if (refusal) return refused(refusal)
+        const from = { ...fromOf(gharry, request), request: id }
+        if (person && (await wantsTwo(gharry, endpoint))) return writtenDown(gharry, person, endpoint, request, from)
+        return asWhoAsks(gharry, { endpoint, params: found.params }, person, from, () => answer(person))
+      }),
+    )
   }
+
+/** Does a call under a name of its own, by which its lines in the log and the audit are found; and says how long it took. */
+async function told(endpoint: string, work: (id: string) => Promise<Response>): Promise<Response> {
+  const [id, from] = [randomUUID(), performance.now()]
+  const response = await tracedCall(endpoint, () => work(id))
+  const ms = performance.now() - from
+  noteAnswer(endpoint, response.status, ms)
+  const gharry = await theApplication().catch(() => null)
+  // Pages ask again every few seconds: that they did is for whoever looks closer.
+  const level = response.status >= 500 || !endpoint.startsWith('GET ') ? 'info' : 'debug'
+  gharry?.log[level]({ request: id, call: endpoint, status: response.status, ms: Math.round(ms) }, 'answered')
+  response.headers.set('x-request-id', id)
+  return response
+}
 
 export const GET = answering('GET')
 export const POST = answering('POST')

@@ -1,0 +1,7 @@
+import { z } from 'zod'
+import { settleRestored } from '@/usecases/backups/afterRestore'
+import { changing } from '@/app/answer'
+
+export const POST = changing('POST /api/setup/health/restored', z.object({}), (gharry) =>
+  Promise.resolve(settleRestored(gharry)),
+)

@@ -1,0 +1,93 @@
+import { statfsSync } from 'node:fs'
+import type { Logger } from 'pino'
+import { clockTrust, type Database, workedUntil } from '@/data'
+
+/*
+ * When Gharry changes nothing: the disk is almost full, so that what is begun could not be written down; or the machine's clock
+ * is wrong, so that labels would be bought for another day and editions come into force at the wrong time. All can be looked
+ * at meanwhile, and nothing that waits is lost.
+ */
+export interface Guard {
+  /** Why nothing is changed now, and what to do; null where all is well. */
+  readonly readOnly: () => string | null
+  /** Looks at once. */
+  readonly look: () => Promise<void>
+  readonly end: () => void
+}
+
+/** A clock that is set back by more than this is wrong. */
+const mostBackMs = 10 * 60_000
+/** A machine that sleeps overnight wakes with a clock that is right. */
+const mostAheadMs = 26 * 3_600_000
+const everyMs = 5000
+
+interface Clocks {
+  readonly wall: () => number
+  /** One that nobody can set. */
+  readonly steady: () => number
+  /** Free bytes of a disk. */
+  readonly free: (folder: string) => number
+}
+const clocksHere: Clocks = {
+  wall: Date.now,
+  steady: () => performance.now(),
+  free: (folder) => {
+    const { bavail, bsize } = statfsSync(folder)
+    return bavail * bsize
+  },
+}
+
+/** Watches disk and clock. `leastFreeBytes` of 0 watches the clock alone. */
+export async function openGuard(
+  db: Database,
+  { dataDir, leastFreeBytes, log }: { readonly dataDir: string; readonly leastFreeBytes: number; readonly log: Logger },
+  clocks: Clocks = clocksHere,
+): Promise<Guard> {
+  let disk: string | null = null
+  let clock: string | null = null
+  let base = { wall: clocks.wall(), steady: clocks.steady() }
+  await lookAtBooks()
+  await look()
+
+  /** The books were worked on until a moment: a clock that starts well before it is behind. */
+  async function lookAtBooks(): Promise<void> {
+    const until = await workedUntil(db)
+    if (until !== null && Date.parse(until) - base.wall > mostBackMs)
+      base = { wall: Date.parse(until), steady: base.steady }
+  }
+  function lookAtDisk(): void {
+    const free = clocks.free(dataDir)
+    // Some more than the least before it goes on: not to and fro.
+    const least = disk === null ? leastFreeBytes : leastFreeBytes * 1.2
+    disk =
+      free < least
+        ? `The disk of the data folder has ${Math.floor(free / 1e6)} MB left, and Gharry changes nothing below ${Math.ceil(leastFreeBytes / 1e6)} MB: make room there. It then goes on by itself.`
+        : null
+  }
+  async function lookAtClock(): Promise<void> {
+    const [wall, steady] = [clocks.wall(), clocks.steady()]
+    const off = wall - (base.wall + steady - base.steady)
+    const trusted = await clockTrust(db)
+    const saidRight = trusted !== null && Math.abs(Date.parse(trusted) + 60_000 - wall) < 120_000
+    if ((off >= -mostBackMs && off <= mostAheadMs) || saidRight) {
+      base = { wall, steady }
+      clock = null
+    } else
+      clock = `The clock of this machine says ${new Date(wall).toISOString()}, and ${off < 0 ? 'was later' : 'was much earlier'} before: set it right. If it is right now, say so under Set-up, Health.`
+  }
+  async function look(): Promise<void> {
+    const before = disk ?? clock
+    try {
+      if (leastFreeBytes > 0) lookAtDisk()
+      await lookAtClock()
+    } catch (error) {
+      log.error({ err: error }, 'disk and clock could not be looked at')
+    }
+    const now = disk ?? clock
+    if ((now === null) !== (before === null))
+      log.warn({ readOnly: now }, now === null ? 'Gharry changes things again' : 'Gharry changes nothing')
+  }
+  const timer = setInterval(() => void look(), everyMs)
+  timer.unref()
+  return { readOnly: () => disk ?? clock, look, end: () => clearInterval(timer) }
+}

@@ -1,0 +1,172 @@
+import { existsSync, readdirSync, statfsSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import {
+  carrierConnections,
+  formAndEngine,
+  listProcesses,
+  queues,
+  recentProblems,
+  slowestStatements,
+  trustClock,
+} from '@/data'
+import { readBackupState } from '../backups/backupState'
+import { backupHouse } from '../backups/house'
+import { illConnections } from '../intake/connections'
+import type { Answer, Application } from '../shared/application'
+import { restoredBooks } from '../shared/restoredBooks'
+import { version } from '../shared/version'
+
+/** What a kind of work is called. */
+const names = {
+  imports: 'Imports',
+  jobs: 'Trials and re-routing',
+  labels: 'Labels to buy and void',
+  posts: 'Posts to channels',
+  notices: 'Notices to customers',
+  letters: 'Letters to buyers',
+  webhook_messages: 'Webhooks',
+  handovers: 'Hand-overs to partners',
+  print_jobs: 'Print jobs',
+  manifests: 'Manifests',
+  collections: 'Collections',
+  returns: 'Return labels',
+} as const
+
+/** A process that has said nothing for so long has died. */
+const silentMs = 60_000
+/** Work that is due for so long is late. */
+const lateMs = 5 * 60_000
+/** Backups that are older are none. */
+const staleBackupMs = 3 * 60_000
+
+/** One thing that somebody has to see to. */
+export interface Concern {
+  readonly sentence: string
+  /** Where it is seen to. */
+  readonly where?: string
+}
+
+/** How Gharry is, for a machine that asks every few seconds: no names, no counts of anything. */
+export async function briefHealth(
+  gharry: Application,
+): Promise<{ readonly worker: boolean; readonly readOnly: boolean; readonly version: string }> {
+  const now = gharry.now().getTime()
+  const processes = await listProcesses(gharry.db)
+  const worker = processes.some(({ kind, seenAt }) => kind === 'worker' && now - Date.parse(seenAt) <= silentMs)
+  return { worker, readOnly: gharry.readOnly() !== null, version }
+}
+
+/** How Gharry itself is: for people. */
+export async function showHealth(gharry: Application) {
+  const now = gharry.now()
+  const dayAgo = new Date(now.getTime() - 86_400_000).toISOString()
+  const processes = (await listProcesses(gharry.db)).map(({ slow: _slow, ...row }) => ({
+    ...row,
+    silent: now.getTime() - Date.parse(row.seenAt) > silentMs,
+  }))
+  const lines = (await queues(gharry.db, now.toISOString(), dayAgo)).map(({ table, oldest, ...queue }) => ({
+    ...queue,
+    name: names[table],
+    oldest,
+    late: oldest !== null && now.getTime() - Date.parse(oldest) > lateMs,
+  }))
+  const backups = backupsOf(gharry, now)
+  const restored = await restoredOf(gharry)
+  const ill = await illConnections(gharry)
+  const disk = diskOf(gharry.settings.dataDir)
+  const readOnly = gharry.readOnly()
+  const concerns: Concern[] = [
+    ...(readOnly === null ? [] : [{ sentence: readOnly }]),
+    ...(processes.some(({ kind, silent }) => kind === 'worker' && !silent)
+      ? []
+      : [{ sentence: 'No worker runs: nothing is imported, bought or told. Start it.' }]),
+    ...(backups.concern === null ? [] : [{ sentence: backups.concern }]),
+    ...(restored?.concerns ?? []),
+    ...lines
+      .filter(({ late }) => late)
+      .map(({ name, due }) => ({ sentence: `${name}: ${due} wait longer than they should.` })),
+    ...(ill > 0
+      ? [
+          {
+            sentence: ill === 1 ? 'One connection is ill.' : `${ill} connections are ill.`,
+            where: '/intake?tab=connections',
+          },
+        ]
+      : []),
+  ]
+  return {
+    ...{ readOnly, concerns, processes, queues: lines, disk, restoredToSettle: restored?.toSettle ?? false },
+    clockIsWrong: readOnly?.startsWith('The clock') ?? false,
+    problems: (await recentProblems(gharry.db, dayAgo)).map(({ table, ...row }) => ({ ...row, name: names[table] })),
+    backups: backups.state,
+    backupsOff: backups.off,
+    slow: await slowOf(gharry),
+    versions: { gharry: version, node: process.version, ...(await formAndEngine(gharry.db)) },
+  }
+}
+
+function backupsOf(gharry: Application, now: Date) {
+  const off = backupHouse().place === null
+  const state = readBackupState(gharry.settings.dataDir)
+  const concern = (): string | null => {
+    if (off) return 'No backups are made: GHARRY_BACKUPS is none.'
+    if (!state?.newest) return state?.problem ?? 'There is no backup yet: is the keeper of the backups started?'
+    if (state.problem !== null) return state.problem
+    const since = now.getTime() - Date.parse(state.at)
+    return since > staleBackupMs ? 'The keeper of the backups has said nothing for some minutes: start it.' : null
+  }
+  return { off, state, concern: concern() }
+}
+
+async function restoredOf(gharry: Application) {
+  const books = restoredBooks(gharry.settings.dataDir)
+  if (!books) return null
+  const accounts = new Map((await carrierConnections(gharry.db)).map(({ id, name }) => [id, name]))
+  const since = `${books.until.slice(0, 16).replace('T', ' ')} UTC`
+  const concerns: Concern[] = [
+    ...(books.done
+      ? []
+      : [
+          {
+            sentence: 'The books were restored. Nothing is bought until the carriers have said what was bought since.',
+          },
+        ]),
+    ...books.open.map(({ trackingNumber, account, reference, why }) => ({
+      sentence: `Label ${trackingNumber} of ${accounts.get(account) ?? account}, for order ${reference}, was bought before the books were restored. ${why}`,
+    })),
+    ...books.without.map((account) => ({
+      sentence: `${accounts.get(account) ?? account} cannot list what was bought: look there for labels since ${since}.`,
+    })),
+  ]
+  return { concerns, toSettle: books.done && books.open.length + books.without.length > 0 }
+}
+
+function diskOf(dataDir: string) {
+  const { bavail, blocks, bsize } = statfsSync(dataDir)
+  const sizeOf = (name: string): number => statSync(join(dataDir, name), { throwIfNoEntry: false })?.size ?? 0
+  const files = join(dataDir, 'files')
+  return {
+    free: bavail * bsize,
+    whole: blocks * bsize,
+    books: sizeOf('gharry.db'),
+    log: sizeOf('gharry.db-wal'),
+    files: existsSync(files) ? readdirSync(files).reduce((sum, name) => sum + sizeOf(join('files', name)), 0) : 0,
+  }
+}
+
+/** The slowest statements of all processes. */
+async function slowOf(gharry: Application) {
+  const others = (await listProcesses(gharry.db)).flatMap(({ kind, slow }) =>
+    kind === 'worker' ? slow.map((one) => ({ ...one, kind })) : [],
+  )
+  return [...slowestStatements().map((one) => ({ ...one, kind: 'server' as const })), ...others]
+    .sort((a, b) => b.ms - a.ms)
+    .slice(0, 10)
+}
+
+/** Says that this machine's clock is right now, after it has jumped. */
+export async function sayClockIsRight(gharry: Application): Promise<Answer<object>> {
+  await trustClock(gharry.db, gharry.now().toISOString())
+  await gharry.lookAgain()
+  return { ok: true }
+}

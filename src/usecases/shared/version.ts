@@ -1,0 +1,4 @@
+import about from '../../../package.json'
+
+/** Of which version this Gharry is. */
+export const version: string = about.version
