@@ -95,7 +95,7 @@ export function install() {
 export function build(env) {
   const stamp = join(root, '.next', 'gharry-built')
   const hash = createHash('sha256')
-  for (const file of ['package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', ...files('src')])
+  for (const file of ['package-lock.json', 'next.config.mjs', 'postcss.config.mjs', 'tsconfig.json', ...files('src')])
     hash.update(file).update(readFileSync(join(root, file)))
   const wanted = hash.digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return

@@ -18,7 +18,14 @@ export const standIn = (name) => ['scripts/run.mjs', 'standins/start.ts', name]
 export const worker = ['scripts/run.mjs', 'cli/worker.ts']
 /** Keeps the backups. */
 export const keeper = ['scripts/run.mjs', 'cli/keeper.ts']
-export const server = (env) => ['node_modules/next/dist/bin/next', 'start', '-p', env.GHARRY_PORT, '-H', '127.0.0.1']
+export const server = (env) => [
+  'node_modules/next/dist/bin/next',
+  'start',
+  '-p',
+  env.GHARRY_PORT,
+  '-H',
+  env.GHARRY_LISTEN ?? '127.0.0.1',
+]
 
 /** Keeps processes running until this one is stopped: `keep` starts one, `stop` ends all. */
 export function together(env) {

@@ -1,6 +1,5 @@
-import type { NextConfig } from 'next'
-
-const config: NextConfig = {
+/** @type {import('next').NextConfig} */
+const config = {
   poweredByHeader: false,
   // Native and Node-only packages stay outside the bundle.
   serverExternalPackages: [
