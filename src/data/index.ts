@@ -558,3 +558,19 @@ export {
   workedUntil,
 } from './running'
 export { slowestStatements } from './slowest'
+export {
+  addForgetting,
+  type DataLife,
+  dataLife,
+  endedOrders,
+  forgetBadRows,
+  forgetCorrections,
+  forgetOrders,
+  type ForgettingRow,
+  forgettings,
+  ordersOfBuyer,
+  remoteIdsOf,
+  setDataLife,
+  stillKnown,
+  type TakenOut,
+} from './life'

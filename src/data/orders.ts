@@ -81,6 +81,8 @@ export interface Known {
   readonly state: OrderState
   /** When it changed last in its channel; null where that was not kept yet. */
   readonly changedAt: string | null
+  /** When what says whose it was was taken out; the channel does not bring it back. */
+  readonly forgottenAt: string | null
 }
 
 /** Which of these orders of a channel are known already. */
@@ -92,7 +94,7 @@ export async function findKnown(
   const found = new Map<string, Known>()
   for (const part of chunks(remoteIds, 500)) {
     const rows: Known[] = await db('orders')
-      .select('id', 'remote_id', 'fact_hash', 'state', 'changed_at')
+      .select('id', 'remote_id', 'fact_hash', 'state', 'changed_at', 'forgotten_at')
       .where({ channelId: channel })
       .whereIn('remote_id', part)
     for (const row of rows) found.set(row.remoteId, row)

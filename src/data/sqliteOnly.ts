@@ -82,6 +82,8 @@ export function preparePragmas(
   // FULL: a label that is paid for survives a power cut too.
   connection.pragma('synchronous = FULL')
   connection.pragma('foreign_keys = ON')
+  // What is taken out is overwritten: a name is in no free page of the file.
+  connection.pragma('secure_delete = ON')
   // Waiting within the database would hold up the whole process: `SqliteClient` waits and tries again.
   connection.pragma('busy_timeout = 20')
   connection.pragma('cache_size = -65536')
@@ -266,4 +268,12 @@ export async function keepAudit(db: Knex): Promise<void> {
 export async function engineVersion(db: Knex): Promise<string> {
   const [row] = (await db.raw('SELECT sqlite_version() AS v')) as { v: string }[]
   return `SQLite ${row?.v ?? ''}`
+}
+
+/** Takes orders out of the search, and their words out of its file; within a transaction. */
+export async function forgetSearch(trx: Knex, ids: readonly number[]): Promise<void> {
+  await trx.raw("INSERT INTO order_search(order_search, rank) VALUES ('secure-delete', 1)")
+  await trx.raw(`DELETE FROM order_search WHERE rowid IN (${ids.map(() => '?').join(',')})`, [...ids])
+  // Only here: all other changes of the search would become slower.
+  await trx.raw("INSERT INTO order_search(order_search, rank) VALUES ('secure-delete', 0)")
 }

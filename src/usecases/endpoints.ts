@@ -80,6 +80,7 @@ import type { endBadge, makeBadge } from './people/badges'
 import type { changePersonBy, endAllOf, invite, newLink, PersonChange, PersonGiven, showPeople } from './people/people'
 import type { chooseWatched, showProposals } from './people/proposals'
 import type { confirmSecond, proposeSecond, removeSecond } from './people/secondFactor'
+import type { exportBuyer, findBuyer, forgetBuyer, LifeRow, saveLife, showPrivacy } from './privacy/buyers'
 import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
 import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startTrial } from './rules/runTrial'
@@ -190,6 +191,14 @@ export interface Endpoints {
     body: { before: SellerSettings; after: SellerSettings }
     answer: Done<typeof saveSeller>
   }
+  'GET /api/setup/privacy': { answer: Shown<typeof showPrivacy> }
+  'PUT /api/setup/privacy': {
+    body: { before: readonly LifeRow[]; after: readonly LifeRow[] }
+    answer: Done<typeof saveLife>
+  }
+  'POST /api/setup/privacy/buyer': { body: { who: string }; answer: Shown<typeof findBuyer> }
+  'POST /api/setup/privacy/copy': { body: { who: string }; answer: Done<typeof exportBuyer> }
+  'POST /api/setup/privacy/forget': { body: Parameters<typeof forgetBuyer>[1]; answer: Done<typeof forgetBuyer> }
   'GET /api/setup/health': { answer: Shown<typeof showHealth> }
   'POST /api/setup/health/restored': { body: Nothing; answer: Done<typeof settleRestored> }
   'POST /api/setup/health/clock': { body: Nothing; answer: Done<typeof sayClockIsRight> }

@@ -142,6 +142,10 @@ import * as setup from './setup/calls'
 import * as setupCalendar from './setup/calendar/calls'
 import * as setupCarriersById from './setup/carriers/[id]/calls'
 import * as setupDemands from './setup/demands/calls'
+import * as setupPrivacy from './setup/privacy/calls'
+import * as setupPrivacyBuyer from './setup/privacy/buyer/calls'
+import * as setupPrivacyCopy from './setup/privacy/copy/calls'
+import * as setupPrivacyForget from './setup/privacy/forget/calls'
 import * as setupHealth from './setup/health/calls'
 import * as setupHealthClock from './setup/health/clock/calls'
 import * as setupHealthRestored from './setup/health/restored/calls'
@@ -317,6 +321,10 @@ export const calls: Readonly<Record<string, Calls>> = {
   'setup/carriers/[id]': setupCarriersById,
   'setup/demands': setupDemands,
   'setup/health': setupHealth,
+  'setup/privacy': setupPrivacy,
+  'setup/privacy/buyer': setupPrivacyBuyer,
+  'setup/privacy/copy': setupPrivacyCopy,
+  'setup/privacy/forget': setupPrivacyForget,
   'setup/health/clock': setupHealthClock,
   'setup/health/restored': setupHealthRestored,
   'setup/lists': setupLists,

@@ -16,9 +16,11 @@ export {
   type Order,
   type OrderProblem,
   type OrderState,
+  overStates,
   unNumbers,
   waitingStates,
 } from './order'
 export { orderSchema } from './schema'
 export { hasCheckDigit, isGtin } from './gtin'
+export { takenOut, withoutBuyer } from './withoutBuyer'
 export { cleanText, cutText, foldText, isBlank, plainText, postcodeKey, trimSigns } from './text'

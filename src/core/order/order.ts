@@ -108,5 +108,7 @@ export const closedAs = (status: Order['status']): OrderState | null => {
   return status === 'fulfilled' ? 'fulfilled elsewhere' : null
 }
 
+/** States in which nothing more happens to an order. */
+export const overStates: readonly OrderState[] = ['delivered', 'fulfilled elsewhere', 'cancelled', 'combined']
 /** States in which routing may still change the order. */
 export const waitingStates: readonly OrderState[] = ['attention', 'held', 'ready']

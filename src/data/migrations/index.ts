@@ -42,6 +42,7 @@ import { stock } from './040-stock'
 import { itemPictures } from './041-item-pictures'
 import { people } from './042-people'
 import { running } from './043-running'
+import { life } from './044-life'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -87,4 +88,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '041-item-pictures', up: itemPictures },
   { name: '042-people', up: people },
   { name: '043-running', up: running },
+  { name: '044-life', up: life },
 ]

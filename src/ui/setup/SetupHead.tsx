@@ -13,6 +13,7 @@ const parts = [
   ['outages', '/setup/outages', 'Outages'],
   ['interface', '/setup/interface', 'Interface'],
   ['groups', '/rules?lists=groups', 'Groups'],
+  ['privacy', '/setup/privacy', 'Privacy'],
   ['health', '/setup/health', 'Health'],
   ['people', '/setup/people', 'People'],
   ['agree', '/setup/agree', 'To agree'],

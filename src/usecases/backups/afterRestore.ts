@@ -9,6 +9,7 @@ import {
   writeLog,
 } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
+import { forgetAgain } from '../privacy/forget'
 import { planBatch } from '../dispatch/planBatch'
 import { requestVoid } from '../dispatch/voidLabel'
 import { type Answer, type Application, refuse } from '../shared/application'
@@ -25,7 +26,13 @@ const earlierMs = 3_600_000
 /** Compares what is not compared yet; takes over labels whose orders have come in meanwhile. */
 export async function compareWithCarriers(gharry: Application): Promise<void> {
   const books = restoredBooks(gharry.settings.dataDir)
-  if (!books || (books.done && books.open.length === 0)) return
+  if (!books) return
+  if (!books.forgotten) {
+    await forgetAgain(gharry)
+    books.forgotten = true
+    keepRestored(gharry, books)
+  }
+  if (books.done && books.open.length === 0) return
   for (const account of await carrierConnections(gharry.db)) {
     if (!account.on || books.compared.includes(account.id) || books.without.includes(account.id)) continue
     const listed = await listOf(gharry, account, books.until)

@@ -16,7 +16,8 @@ import { followBooks, type Following, pagesToBytes, WalBroken, type WalPlace, ty
 import { type BackupState, readBackupState, writeBackupState } from './backupState'
 import type { BackupHouse } from './house'
 import { keptBackups, momentOfName, nameOfMoment } from './kept'
-import { BackupProblem, type Inspect, makeBackup, notePart, sealedAs, waitingIn } from './oneBackup'
+import { forgottenFile } from '../privacy/forget'
+import { BackupProblem, forgottenPart, type Inspect, makeBackup, notePart, sealedAs, waitingIn } from './oneBackup'
 
 /*
  * Backups at work: a whole copy every so often, and all that is written from then on, every few seconds. What is written is
@@ -69,6 +70,7 @@ export function backupKeeper(
   let comingLine: Line | null = null
   let finished: Line | null = null
   let nextTry = 0
+  let forgotten = { backup: '', size: 0 }
   const known = readBackupState(house.dataDir)
   const state: { -readonly [K in keyof BackupState]: BackupState[K] } = {
     ...{
@@ -135,7 +137,23 @@ export function backupKeeper(
           .sort()
       : []
 
+  /** What buyers asked to be forgotten is beside every backup, so that none brings it back. */
+  async function deliverForgotten(): Promise<void> {
+    const file = join(house.dataDir, forgottenFile)
+    const size = statSync(file, { throwIfNoEntry: false })?.size ?? 0
+    if (!line || size === 0 || (forgotten.size === size && forgotten.backup === line.backup)) return
+    const folder = waitingIn(house, line.backup)
+    mkdirSync(folder, { recursive: true, mode: 0o700 })
+    const sealed = join(folder, forgottenPart)
+    writeFileSync(sealed, await sealBytes(readFileSync(file), key, sealedAs(line.backup, forgottenPart)), {
+      mode: 0o600,
+    })
+    await house.place.take(line.backup, forgottenPart, sealed)
+    forgotten = { backup: line.backup, size }
+  }
+
   async function deliver(): Promise<void> {
+    await deliverForgotten()
     const lines = [line, comingLine].filter((one) => one !== null)
     for (const { backup } of lines)
       for (const part of waitingParts(backup))

@@ -21,6 +21,8 @@ export type BackupNote = z.output<typeof backupNote>
 
 export const booksPart = 'books.sealed'
 export const notePart = 'backup.sealed'
+/** What buyers asked to be forgotten, by what channels call their orders. */
+export const forgottenPart = 'forgotten.sealed'
 /** The name that is bound to a part: of which backup, and which part of it. */
 export const sealedAs = (backup: string, part: string): string => `${backup}/${part}`
 

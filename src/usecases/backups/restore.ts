@@ -2,10 +2,20 @@ import { copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, 
 import { dirname, join, normalize } from 'node:path'
 import { type BackupPlace, openBytes, openFile, PlaceProblem, Unsealable } from '@/adapters'
 import { applyPages, booksAreOpen, knowsForm } from '@/data'
+import { forgottenFile } from '../privacy/forget'
 import { restoredMark, restoreMark } from '../shared/restoredBooks'
 import type { BackupHouse } from './house'
 import { momentOfName } from './kept'
-import { backupNote, type BackupNote, BackupProblem, booksPart, type Inspect, notePart, sealedAs } from './oneBackup'
+import {
+  backupNote,
+  type BackupNote,
+  BackupProblem,
+  booksPart,
+  forgottenPart,
+  type Inspect,
+  notePart,
+  sealedAs,
+} from './oneBackup'
 
 /** A backup that can be restored. */
 export interface StoredBackup {
@@ -159,6 +169,7 @@ export async function restoreBooks(
     applyPages(books, await openBytes(sealed, keys, bound))
   }
   rmSync(sealed, { force: true })
+  await forgottenSince(house, place, keys, stage)
   const until = new Date(wanted.at(-1)?.moment ?? Date.parse(note.made))
   const seen = await inspect(books)
   check(seen, note, wanted.length)
@@ -169,6 +180,29 @@ export async function restoreBooks(
   )
   const before = swapIn(house)
   return { backup: name, until, tables: seen.tables, before }
+}
+
+/** The newest list of what was forgotten, whichever backup it is beside: with it, nothing that was forgotten comes back. */
+async function forgottenSince(
+  house: BackupHouse,
+  place: BackupPlace,
+  keys: readonly Buffer[],
+  stage: string,
+): Promise<void> {
+  const lists = existsSync(join(house.dataDir, forgottenFile))
+    ? [readFileSync(join(house.dataDir, forgottenFile), 'utf8')]
+    : []
+  const names = [...(await place.list())].sort((a, b) => momentOfName(b) - momentOfName(a))
+  for (const name of names) {
+    if (!(await place.parts(name)).some((part) => part.name === forgottenPart)) continue
+    const sealed = join(stage, 'forgotten')
+    await place.fetch(name, forgottenPart, sealed)
+    lists.push((await openBytes(sealed, keys, sealedAs(name, forgottenPart))).toString('utf8'))
+    rmSync(sealed)
+    break
+  }
+  const lines = new Set(lists.flatMap((list) => list.split('\n')).filter(Boolean))
+  if (lines.size > 0) writeFileSync(join(stage, forgottenFile), [...lines, ''].join('\n'), { mode: 0o600 })
 }
 
 function check(seen: Awaited<ReturnType<Inspect>>, note: BackupNote, logs: number): void {
@@ -212,6 +246,7 @@ const movable = [
   'key.next',
   'key.before',
   'files',
+  forgottenFile,
   restoredMark,
 ] as const
 interface Swap {

@@ -86,7 +86,8 @@ export async function storeOrders(
     const facts = JSON.stringify(order)
     const hash = factHash(order, facts)
     const before = known.get(order.remoteId)
-    if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
+    if (before?.forgottenAt) counts.unchanged++
+    else if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
     else if (isOlder(order, before)) counts.unchanged++
     else if (before.factHash === hash) {
       counts.unchanged++

@@ -35,6 +35,11 @@ export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
   'POST /api/setup/lists/effect': 'setup.change',
   'GET /api/setup/uses': 'setup.see',
   'PUT /api/setup/seller': 'setup.change',
+  'GET /api/setup/privacy': 'setup.see',
+  'PUT /api/setup/privacy': 'buyers.forget',
+  'POST /api/setup/privacy/buyer': 'buyers.forget',
+  'POST /api/setup/privacy/copy': 'buyers.forget',
+  'POST /api/setup/privacy/forget': 'buyers.forget',
   'GET /api/setup/health': 'setup.see',
   'POST /api/setup/health/restored': 'connections.change',
   'POST /api/setup/health/clock': 'setup.change',
@@ -270,6 +275,7 @@ export const needsOfFiles: Readonly<Record<string, Permission | 'anybody'>> = {
  */
 export const leavesNothing: ReadonlySet<string> = new Set<Endpoint>([
   'POST /api/setup/lists/effect',
+  'POST /api/setup/privacy/buyer',
   'POST /api/intake/connections/test',
   'POST /api/intake/items/file',
   'POST /api/intake/files',

@@ -71,6 +71,7 @@ import { learnWorld } from './learnWorld'
 import { findClaims } from '../ledger/claims'
 import { askForRefunds } from '../ledger/refunds'
 import { topUpByMark } from '../ledger/balances'
+import { forgetByDays } from '../privacy/byDays'
 import { planBatch } from '../dispatch/planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
 import { waitsForCarriers } from '../shared/restoredBooks'
@@ -254,6 +255,7 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('items by day', () => countItems(gharry))
   await step('rule costs', () => askRuleCosts(gharry))
   await step('editions', () => bringIntoForce(gharry))
+  await step('personal data', () => forgetDaily(gharry))
   await step('outages', () => heedOutages(gharry))
   await step('holds', () => releaseHolds(gharry))
   await step('top-ups', () => topUpByMark(gharry))
@@ -325,6 +327,15 @@ async function learnDaily(gharry: Application): Promise<void> {
   forgetLeft(gharry)
   await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
   await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))
+}
+
+const forgotten = new WeakMap<object, number>()
+
+/** Once an hour what says whose orders were is taken out when its days are over; page by page until all is done. */
+async function forgetDaily(gharry: Application): Promise<void> {
+  const now = gharry.now().getTime()
+  if (now - (forgotten.get(gharry.db) ?? 0) < 3_600_000) return
+  if ((await forgetByDays(gharry)) === 0) forgotten.set(gharry.db, now)
 }
 
 const brought = new WeakMap<object, number>()
