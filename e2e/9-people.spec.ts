@@ -1,37 +1,9 @@
-import AxeBuilder from '@axe-core/playwright'
 import { type Browser, expect, type Page, test } from '@playwright/test'
 import { TOTP } from 'otpauth'
+import { accessible, as, base, freshPage, signIn } from './asRole'
 import { demoPassword, personOf } from './demoPeople'
 import { message } from './message'
 import { e2ePorts } from './ports'
-
-const base = `http://127.0.0.1:${e2ePorts.GHARRY_PORT}`
-
-/** A browser that nobody has signed in with. */
-async function freshPage(browser: Browser, baseURL = base): Promise<Page> {
-  return (await browser.newContext({ baseURL, storageState: { cookies: [], origins: [] } })).newPage()
-}
-
-async function signIn(page: Page, email: string, password = demoPassword): Promise<void> {
-  await page.getByLabel('E-mail address').fill(email)
-  await page.getByLabel('Password').fill(password)
-  await page.keyboard.press('Enter')
-}
-
-async function as(browser: Browser, role: string): Promise<Page> {
-  const page = await freshPage(browser)
-  await page.goto('/')
-  await signIn(page, personOf(role).email)
-  await page.waitForURL((url) => !url.pathname.startsWith('/sign-in'))
-  return page
-}
-
-const accessible = async (page: Page): Promise<void> => {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze()
-  expect(violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html)])).toEqual([])
-}
 
 const stops = (page: Page): Promise<string[]> =>
   page.getByRole('navigation', { name: 'The line' }).getByRole('listitem').locator('.font-semibold').allTextContents()

@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { e2ePorts } from './ports'
 
-/** A Gharry with a worker on an empty data folder, beside the demo's stand-ins. */
-export async function ownGharry(): Promise<{
+/** A Gharry with a worker on an empty data folder, beside the demo's stand-ins; with settings of its own. */
+export async function ownGharry(more: Readonly<Record<string, string>> = {}): Promise<{
   readonly url: string
   readonly ownerLink: string
   readonly close: () => Promise<void>
@@ -22,6 +22,7 @@ export async function ownGharry(): Promise<{
     GHARRY_STANDINS: `http://127.0.0.1:${e2ePorts.GHARRY_DIRECTORY_PORT}`,
     GHARRY_LOG: 'warn',
     NEXT_TELEMETRY_DISABLED: '1',
+    ...more,
   }
   const run = (...args: string[]): ChildProcess => spawn('node', args, { env, stdio: 'inherit' })
   const children = [

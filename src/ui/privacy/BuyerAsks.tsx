@@ -82,7 +82,9 @@ function BuyersOrders({ who, found, again }: { who: string; found: Found; again:
       () => call('POST /api/setup/privacy/forget', { body: { who, orders: known.map(({ id }) => id) } }),
       ({ receipt, orders }) => {
         setAsking(false)
-        say(`${orderCount(orders)} no longer say whose they were: receipt ${receipt}`)
+        say(
+          `${orderCount(orders)} no longer ${orders === 1 ? 'says whose it was' : 'say whose they were'}: receipt ${receipt}`,
+        )
         void again()
       },
     )
@@ -124,7 +126,9 @@ function BuyersOrders({ who, found, again }: { who: string; found: Found; again:
       </div>
       <Confirm
         open={asking}
-        title={`Forget whose ${orderCount(known.length)} were?`}
+        title={
+          known.length === 1 ? 'Forget whose order this was?' : `Forget whose ${orderCount(known.length)} these were?`
+        }
         action="Forget"
         danger
         onConfirm={forget}
