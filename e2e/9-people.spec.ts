@@ -1,7 +1,7 @@
-import { type Browser, expect, type Page, test } from '@playwright/test'
+import { expect, type Page, test } from '@playwright/test'
 import { TOTP } from 'otpauth'
 import { accessible, as, base, freshPage, signIn } from './asRole'
-import { demoPassword, personOf } from './demoPeople'
+import { personOf } from './demoPeople'
 import { message } from './message'
 import { e2ePorts } from './ports'
 

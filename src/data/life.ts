@@ -1,4 +1,4 @@
-import { type Order, type OrderState, overStates } from '@/core/order'
+import { type Order, type OrderState, overStates, takenOut } from '@/core/order'
 import { chunks, fromJson, toJson, type Database } from './database'
 import { forgetSearch } from './sqliteOnly'
 
@@ -125,7 +125,7 @@ export async function forgetOrders(
       trx('orders')
         .whereIn('id', part)
         .update({
-          ...{ buyer: '…', email: '', city: '…', combineKey: '' },
+          ...{ buyer: takenOut, email: '', city: takenOut, combineKey: '' },
           ...{ hold: null, problem: null, reason: null, flag: null, report: null, forgottenAt: now },
         }),
     )
@@ -191,7 +191,7 @@ const likeText = (text: string): string => toJson(text).replace(/[\\%_]/g, '_')
 function withoutAddresses(request: string): string {
   const asked = fromJson<Record<string, unknown>>(request)
   for (const side of ['from', 'to'])
-    if (typeof asked[side] === 'object' && asked[side] !== null) asked[side] = { lines: ['…', '…'] }
+    if (typeof asked[side] === 'object' && asked[side] !== null) asked[side] = { lines: [takenOut, takenOut] }
   for (const postcode of ['fromPostcode', 'toPostcode'])
     if (typeof asked[postcode] === 'string') asked[postcode] = asked[postcode].slice(0, 2)
   return toJson(asked)

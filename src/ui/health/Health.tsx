@@ -190,7 +190,13 @@ function Backups({ view: { backups, backupsOff } }: { view: HealthView }) {
           )}
         </Fact>
         <Fact name="Can be restored to">
-          any moment until {backups.until ? <When at={backups.until} /> : '–'}
+          {backups.until ? (
+            <>
+              any moment until <When at={backups.until} />
+            </>
+          ) : (
+            'the last whole copy'
+          )}
           {backups.waiting > 0 && `; ${count(backups.waiting)} parts wait for the place`}
         </Fact>
         <Fact name="Where">{backups.place}</Fact>

@@ -12,7 +12,7 @@ export function show(text: string, { tone = 'plain', undo }: { tone?: 'plain' | 
   toast.custom(
     (id) => (
       <div
-        className={`flex w-max max-w-2xl items-center gap-4 rounded-[3px] py-2 pr-2 pl-4 shadow-lg ${tone === 'bad' ? 'bg-lost-soft text-lost' : 'bg-ink text-sheet'}`}
+        className={`flex w-max max-w-2xl items-center gap-4 rounded-[3px] py-2 font-sans pr-2 pl-4 shadow-lg ${tone === 'bad' ? 'bg-lost-soft text-lost' : 'bg-ink text-sheet'}`}
       >
         <span>{text}</span>
         {undo && (

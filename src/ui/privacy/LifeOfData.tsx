@@ -7,6 +7,7 @@ import { EditNotes } from '../kit/EditNotes'
 import { Field, Select, TextInput } from '../kit/Field'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
+import { useInBrowser } from '../kit/useInBrowser'
 import { useEdit } from '../kit/useEdit'
 import type { PrivacyView } from './Privacy'
 
@@ -55,10 +56,12 @@ export function LifeOfData({ view }: { view: PrivacyView }) {
       },
     )
   }
+  // The names of countries are the browser's.
+  const inBrowser = useInBrowser()
   const others = rows.filter(({ scope }) => scope !== 'all')
   const free = [
     ...view.channels.map(({ id }) => `channel ${id}`),
-    ...[...countryCodes]
+    ...(inBrowser ? [...countryCodes] : [])
       .sort((a, b) => countryName(a).localeCompare(countryName(b)))
       .map((country) => `country ${country}`),
   ].filter((scope) => !rows.some((row) => row.scope === scope))
@@ -95,7 +98,7 @@ export function LifeOfData({ view }: { view: PrivacyView }) {
               />
             </Field>
             <Button kind="quiet" onClick={() => put(scope, null)}>
-              Take away
+              Remove
             </Button>
           </div>
         ))}

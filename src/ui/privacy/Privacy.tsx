@@ -19,7 +19,7 @@ export function Privacy({ initial }: { initial: PrivacyView }) {
   })
   return (
     <div className="flex h-full flex-col">
-      <SetupHead at="privacy" about="How long the books say whose an order was" />
+      <SetupHead at="privacy" about="Buyers’ personal data" />
       <div
         className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
         tabIndex={0}
@@ -66,7 +66,7 @@ function Receipts({ view }: { view: PrivacyView }) {
                   {Object.entries(takenOut)
                     .filter(([what]) => what !== 'orders')
                     .map(([what, n]) => `${count(n)} ${what}`)
-                    .join(', ')}
+                    .join(', ') || '–'}
                 </td>
               </tr>
             ))}

@@ -61,7 +61,7 @@ function remember(
   const lines = orders.map(
     ({ channelId, remoteId }) => `${JSON.stringify({ at, channelId, remoteId } satisfies Remembered)}\n`,
   )
-  appendFileSync(join(gharry.settings.dataDir, forgottenFile), lines.join(''), { mode: 0o600, flush: true } as object)
+  appendFileSync(join(gharry.settings.dataDir, forgottenFile), lines.join(''), { mode: 0o600, flush: true })
 }
 
 /** After a restore: forgets again what was asked for after the backup was made. Gives how many orders. */

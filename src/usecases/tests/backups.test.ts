@@ -26,6 +26,7 @@ import { keptBackups, nameOfMoment } from '@/usecases/backups/kept'
 import { keysToOpen } from '@/usecases/backups/keys'
 import { copyOfBooks, makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, finishRestore, problemOf, restoreBooks, storedBackups } from '@/usecases/backups/restore'
+import { forgetBuyer } from '@/usecases/privacy/buyers'
 import { openApplication } from '@/usecases/shared/application'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { workBySchedule, workOnce } from '@/usecases/worker/work'
@@ -363,6 +364,28 @@ test('what was bought after the backup is found again at the carriers, and nothi
   const audited = (await gharry.db('audit').orderBy('seq', 'desc').first()) as { action: string; after: string }
   expect(audited.action).toContain('compared the books with the carriers')
   await gharry.close()
+})
+
+test('what was forgotten does not come back with a backup from before, on another machine either', async () => {
+  await importAll(3)
+  await rig.gharry.db('orders').update({ state: 'delivered' })
+  const keeper = keep()
+  await caughtUp(keeper)
+  const before = new Date()
+  const [order] = await rig.orders()
+  const gone = { who: order!.number, orders: [order!.id] }
+  expect(await forgetBuyer(rig.gharry, gone)).toMatchObject({ ok: true })
+  await caughtUp(keeper)
+  const there = elsewhere()
+  expect((await restored(there, before)).tables.orders).toBe(3)
+  const again = await openApplication({ ...rig.env, GHARRY_DATA: there.dataDir })
+  const buyers = async (): Promise<string[]> =>
+    ((await again.db('orders').orderBy('id').select('buyer')) as { buyer: string }[]).map(({ buyer }) => buyer)
+  expect(await buyers()).toContain(order!.buyer)
+  await compareWithCarriers(again)
+  expect(await buyers()).not.toContain(order!.buyer)
+  expect(restoredBooks(there.dataDir)).toMatchObject({ forgotten: true })
+  await again.close()
 })
 
 test('backups at an SFTP server: the same, and another host key is refused', async () => {
