@@ -25,6 +25,7 @@ export async function signIn(
   if (!person || person.endedAt !== null || !right) {
     await countTry(account, from.address)
     if (person) await note(gharry, person, from, 'sign-in refused', { how: 'password' })
+    else gharry.log.warn('sign-in refused: nobody has this address')
     return refuse('wrong-sign-in', wrong)
   }
   if (factors?.secondSince)
