@@ -1,8 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { createServer } from 'node:net'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync, statfsSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import { addEdition, addPerson, addWorld, personBy, replaceDraft, type Database } from '@/data'
 import { beginSignIn } from '@/usecases/people/signedIn'
 import { openApplication } from '@/usecases/shared/application'
@@ -11,10 +12,12 @@ import { connectDemo } from '../demo/connect'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 
-export const processes = ['worker', 'server', 'shop', 'carriers', 'mail'] as const
+export const processes = ['worker', 'server', 'keeper', 'shop', 'carriers', 'mail'] as const
 export type Process = (typeof processes)[number]
 export const carrierIds = demoCarriers.map(({ id }) => id)
 const leaseSeconds = 2
+/** Room on the disk that others may use meanwhile without anything of it being full. */
+const roomBytes = 6e9
 
 /**
  * The whole of Gharry as real processes, each of which can be killed and started again, and the addresses where they
@@ -28,6 +31,14 @@ export interface House {
   readonly cookie: string
   readonly outside: (which: string) => string
   readonly kill: (name: Process) => Promise<void>
+  readonly signal: (name: Process, signal: NodeJS.Signals) => void
+  /** The data folder, and where its backups are. */
+  readonly folder: string
+  readonly backups: string
+  /** Says how far off the clock of Gharry's processes is. */
+  readonly clockFile: string
+  /** So many bytes leave no room on the disk. */
+  readonly fillBytes: number
   readonly start: (name: Process) => void
   readonly answers: (name: Process) => Promise<boolean>
   readonly close: (keep: boolean) => Promise<string>
@@ -45,6 +56,10 @@ export async function openHouse(): Promise<House> {
   const ports = Object.fromEntries((await freePorts(names.length)).map((port, i) => [`${names[i]}_PORT`, String(port)]))
   const at = (name: string): string =>
     `http://127.0.0.1:${ports[`GHARRY${name === '' ? '' : `_${name.toUpperCase()}`}_PORT`]}`
+  const clockFile = join(folder, '..', `${basename(folder)}-clock`)
+  const backups = mkdtempSync(join(tmpdir(), 'gharry-campaign-backups-'))
+  const { bavail, bsize } = statfsSync(folder)
+  const leastFree = Math.max(0, bavail * bsize - roomBytes)
   const env = {
     ...process.env,
     ...ports,
@@ -59,10 +74,20 @@ export async function openHouse(): Promise<House> {
     GHARRY_NOTICE_WAIT_SECONDS: '2',
     GHARRY_CALL_TIMEOUT_MS: '1500',
     GHARRY_LOG: 'error',
+    GHARRY_BACKUPS: backups,
+    GHARRY_BACKUP_SECONDS: '1',
+    GHARRY_LEAST_FREE_MB: String(Math.round(leastFree / 1e6)),
+  }
+  // The world outside has a clock of its own.
+  const clocked = {
+    ...env,
+    GHARRY_CAMPAIGN_CLOCK: clockFile,
+    NODE_OPTIONS: `--import ${pathToFileURL(join(process.cwd(), 'campaign/clock.mjs')).href}`,
   }
   const standIns = ['scripts/run.mjs', 'standins/start.ts'] as const
   const programs: Readonly<Record<Process, readonly string[]>> = {
     worker: ['scripts/run.mjs', 'cli/worker.ts'],
+    keeper: ['scripts/run.mjs', 'cli/keeper.ts'],
     server: ['node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'],
     shop: [...standIns, 'shop'],
     carriers: [...standIns, 'carriers'],
@@ -70,7 +95,10 @@ export async function openHouse(): Promise<House> {
   }
   const children = new Map<Process, ChildProcess>()
   const start = (name: Process): void => {
-    const child = spawn('node', [...programs[name]], { env, stdio: ['ignore', 'ignore', 'pipe'] })
+    const child = spawn('node', [...programs[name]], {
+      env: name === 'worker' || name === 'server' ? clocked : env,
+      stdio: ['ignore', 'ignore', 'pipe'],
+    })
     child.stderr.on('data', (chunk) => {
       if (process.env.GHARRY_CAMPAIGN_LOUD) process.stderr.write(`[${name}] ${String(chunk)}`)
     })
@@ -83,7 +111,8 @@ export async function openHouse(): Promise<House> {
     child.kill('SIGKILL')
     await gone
   }
-  const pages: Readonly<Record<Exclude<Process, 'worker'>, readonly string[]>> = {
+  const signal = (name: Process, what: NodeJS.Signals): void => void children.get(name)?.kill(what)
+  const pages: Readonly<Record<Exclude<Process, 'worker' | 'keeper'>, readonly string[]>> = {
     server: [`${at('')}/api/health`],
     shop: [`${at('shop')}/`],
     carriers: carrierIds.map((id) => `${at(id)}/`),
@@ -91,6 +120,7 @@ export async function openHouse(): Promise<House> {
   }
   const answers = async (name: Process): Promise<boolean> =>
     name === 'worker' ||
+    name === 'keeper' ||
     (
       await Promise.all(
         pages[name].map((page) =>
@@ -125,12 +155,18 @@ export async function openHouse(): Promise<House> {
     cookie: `gharry=${secret}`,
     outside: at,
     kill,
+    signal,
+    folder,
+    backups,
+    clockFile,
+    fillBytes: roomBytes + 1e9,
     start,
     answers,
     close: async (keep) => {
       await gharry.close()
       await Promise.all(processes.map(kill))
-      if (!keep) rmSync(folder, { recursive: true, force: true })
+      rmSync(clockFile, { force: true })
+      if (!keep) for (const place of [folder, backups]) rmSync(place, { recursive: true, force: true })
       return folder
     },
   }

@@ -2,11 +2,14 @@ import { parseArgs } from 'node:util'
 import { seeded, type Random } from '../demo/random'
 import { acts, lastImport, nothingYet, noTrouble, type Promised } from './acts'
 import { compareBooks, readBooks } from './books'
+import { compareKept } from './kept'
+import { befall, type Misfortune, misfortunes } from './misfortunes'
 import { openHouse, processes, type House, type Process } from './house'
 
 /*
  * npm run campaign -- [--rounds N] [--seed S] [--keep]: works with the whole of Gharry as people do, while the world
- * outside fails and changes, and kills one of its processes in each round. Then every book is compared with every other.
+ * outside fails and changes, kills three of its processes in each round, and now and then locks the file, fills the disk, turns the clock or
+ * cuts the network. Then every book is compared with every other.
  * Exit code 1 when they differ.
  */
 const { values } = parseArgs({
@@ -27,9 +30,12 @@ const victims: readonly (readonly [Process, number])[] = [
   ['worker', 10],
   ['server', 4],
   ['carriers', 3],
+  ['keeper', 2],
   ['shop', 2],
   ['mail', 1],
 ]
+/** So many processes are killed in a round. */
+const killsARound = 3
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
 
@@ -113,7 +119,8 @@ const percentile = (list: readonly number[], share: number): number =>
 
 const random = seeded(seed)
 const promised = nothingYet()
-const kills: Record<Process, number> = { worker: 0, server: 0, shop: 0, carriers: 0, mail: 0 }
+const kills: Record<Process, number> = { worker: 0, server: 0, keeper: 0, shop: 0, carriers: 0, mail: 0 }
+const befell = new Map<Misfortune, number>()
 const recovery: { work: number[]; pages: number[] } = { work: [], pages: [] }
 const faults: string[] = []
 const house = await openHouse()
@@ -128,25 +135,36 @@ try {
       faults.push(String(error))
     })
     await pause(100 + random.below(1500))
-    const victim = random.weighted(victims)
-    await house.kill(victim)
-    kills[victim]++
-    const pieces = victim === 'worker' ? await held(house) : []
+    if (round % 5 === 0) {
+      const what = misfortunes[random.below(misfortunes.length)]!
+      befell.set(what, (befell.get(what) ?? 0) + 1)
+      await befall(what, house, random)
+    }
+    const dying = new Set<Process>()
+    while (dying.size < killsARound) dying.add(random.weighted(victims))
+    for (const victim of dying) {
+      await house.kill(victim)
+      kills[victim]++
+    }
+    const pieces = dying.has('worker') ? await held(house) : []
     const restarted = performance.now()
-    house.start(victim)
-    if (victim === 'worker') recovery.work.push(...(await takenUp(house, pieces, restarted)))
-    else (victim === 'server' ? recovery.pages : []).push(await untilItAnswers(house, victim, restarted))
+    for (const victim of dying) house.start(victim)
+    const back = async (victim: Process): Promise<void> => {
+      if (victim === 'worker') recovery.work.push(...(await takenUp(house, pieces, restarted)))
+      else (victim === 'server' ? recovery.pages : []).push(await untilItAnswers(house, victim, restarted))
+    }
+    await Promise.all([...dying].map(back))
     await working
     if (round % 25 === 0) {
       const [{ n }] = (await house.db('labels').where({ state: 'bought' }).count({ n: '*' })) as [{ n: number }]
       console.log(
-        `  ${round} kills after ${Math.round((performance.now() - began) / 1000)} s: ${promised.stocked.length} orders, ${Number(n)} labels`,
+        `  ${round * killsARound} kills after ${Math.round((performance.now() - began) / 1000)} s: ${promised.stocked.length} orders, ${Number(n)} labels`,
       )
     }
   }
   await finish(house, random, promised)
   const books = await readBooks(house)
-  faults.push(...(await compareBooks(books, promised)))
+  faults.push(...(await compareBooks(books, promised)), ...(await compareKept(house)))
   const { asked } = promised
   const never = Object.entries({ ...asked, pins: promised.pins.length, published: promised.published.length })
     .filter(([what, n]) => n === 0 && what !== 'unanswered' && what !== 'refused')
@@ -155,7 +173,7 @@ try {
   const count = (list: readonly { state: string }[], state: string): number =>
     list.filter((row) => row.state === state).length
   console.log(
-    `${rounds} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s`,
+    `${rounds * killsARound} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s; ${[...befell].map(([what, n]) => `${what} ${n} times`).join(', ')}`,
   )
   console.log(
     `orders ${books.orders.length}; labels ${count(books.labels, 'bought')} travel, ${count(books.labels, 'voided')} voided, ${count(books.labels, 'failed')} refused; posts ${count(books.posts, 'sent')} sent, ${count(books.posts, 'failed')} refused; letters ${books.mails.length}`,
