@@ -9,7 +9,7 @@ import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 import { When } from '../kit/When'
-import { SetupHead } from '../setup/SetupHead'
+import { SetupSheet } from '../setup/SetupSheet'
 
 export type HealthView = AnswerOf<'GET /api/setup/health'>
 
@@ -22,28 +22,20 @@ export function Health({ initial }: { initial: HealthView }) {
     refetchInterval: 5000,
   })
   return (
-    <div className="flex h-full flex-col">
-      <SetupHead at="health" about="How Gharry itself is" />
-      <div
-        className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
-        tabIndex={0}
-        role="region"
-        aria-label="Health"
-      >
-        <Concerns view={data} />
-        <div className="mt-5 grid gap-x-8 gap-y-5 min-[1100px]:grid-cols-[3fr_2fr]">
-          <div className="flex flex-col gap-5">
-            <Queues view={data} />
-            <Problems view={data} />
-          </div>
-          <div className="flex flex-col gap-5">
-            <Backups view={data} />
-            <RunsOn view={data} />
-            <Slow view={data} />
-          </div>
+    <SetupSheet at="health" about="How Gharry itself is" label="Health">
+      <Concerns view={data} />
+      <div className="mt-5 grid gap-x-8 gap-y-5 min-[1100px]:grid-cols-[3fr_2fr]">
+        <div className="flex flex-col gap-5">
+          <Queues view={data} />
+          <Problems view={data} />
+        </div>
+        <div className="flex flex-col gap-5">
+          <Backups view={data} />
+          <RunsOn view={data} />
+          <Slow view={data} />
         </div>
       </div>
-    </div>
+    </SetupSheet>
   )
 }
 

@@ -5,7 +5,7 @@ import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { useChange } from '../kit/useChange'
 import { When } from '../kit/When'
-import { SetupHead } from '../setup/SetupHead'
+import { SetupSheet } from '../setup/SetupSheet'
 import { browserOf } from './browserOf'
 import { Passkeys } from './Passkeys'
 import { PasswordForm } from './PasswordForm'
@@ -28,66 +28,58 @@ export function Account({ initial }: { initial: AnswerOf<'GET /api/people/me'> }
       which === 'others' ? 'You are signed out everywhere else' : 'Ended',
     )
   return (
-    <div className="flex h-full flex-col">
-      <SetupHead at="account" about={`${data.name}, ${data.roleName}, ${data.email}`} />
-      <div
-        className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
-        tabIndex={0}
-        role="region"
-        aria-label="Your account"
-      >
-        <div className="grid max-w-5xl gap-x-12 gap-y-6 min-[1000px]:grid-cols-2">
-          <PasswordForm has={data.hasPassword} />
-          <SecondFactor since={data.secondSince} left={data.recoveryLeft} />
-          <Passkeys keys={data.passkeys} />
-          <section aria-label="Where you are signed in" className="min-[1000px]:col-span-2">
-            <h2 className="mb-1 text-lead">Where you are signed in</h2>
-            <table className="w-full border-t border-hair bg-sheet">
-              <thead>
-                <tr className="border-b border-hair text-small text-soft">
-                  <th className="px-3 py-1.5 text-left">Browser</th>
-                  <th className="text-left">From</th>
-                  <th className="text-left">By</th>
-                  <th className="text-left">Since</th>
-                  <th className="text-left">Seen last</th>
-                  <th>
-                    <span className="sr-only">End it</span>
-                  </th>
+    <SetupSheet at="account" about={`${data.name}, ${data.roleName}, ${data.email}`} label="Your account">
+      <div className="grid max-w-5xl gap-x-12 gap-y-6 min-[1000px]:grid-cols-2">
+        <PasswordForm has={data.hasPassword} />
+        <SecondFactor since={data.secondSince} left={data.recoveryLeft} />
+        <Passkeys keys={data.passkeys} />
+        <section aria-label="Where you are signed in" className="min-[1000px]:col-span-2">
+          <h2 className="mb-1 text-lead">Where you are signed in</h2>
+          <table className="w-full border-t border-hair bg-sheet">
+            <thead>
+              <tr className="border-b border-hair text-small text-soft">
+                <th className="px-3 py-1.5 text-left">Browser</th>
+                <th className="text-left">From</th>
+                <th className="text-left">By</th>
+                <th className="text-left">Since</th>
+                <th className="text-left">Seen last</th>
+                <th>
+                  <span className="sr-only">End it</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {data.signIns.map((one) => (
+                <tr key={one.id} className="border-b border-hair/70">
+                  <td className="px-3 py-1.5">{browserOf(one.agent)}</td>
+                  <td className="font-mono text-small">{one.address || '–'}</td>
+                  <td>{one.how}</td>
+                  <td>
+                    <When at={one.madeAt} />
+                  </td>
+                  <td>{one.here ? 'here, now' : <When at={one.seenAt} />}</td>
+                  <td className="py-1 pr-2 text-right">
+                    {one.here ? (
+                      <Button kind="quiet" onClick={signOut}>
+                        Sign out
+                      </Button>
+                    ) : (
+                      <Button kind="quiet" onClick={() => end(one.id)}>
+                        End it
+                      </Button>
+                    )}
+                  </td>
                 </tr>
-              </thead>
-              <tbody>
-                {data.signIns.map((one) => (
-                  <tr key={one.id} className="border-b border-hair/70">
-                    <td className="px-3 py-1.5">{browserOf(one.agent)}</td>
-                    <td className="font-mono text-small">{one.address || '–'}</td>
-                    <td>{one.how}</td>
-                    <td>
-                      <When at={one.madeAt} />
-                    </td>
-                    <td>{one.here ? 'here, now' : <When at={one.seenAt} />}</td>
-                    <td className="py-1 pr-2 text-right">
-                      {one.here ? (
-                        <Button kind="quiet" onClick={signOut}>
-                          Sign out
-                        </Button>
-                      ) : (
-                        <Button kind="quiet" onClick={() => end(one.id)}>
-                          End it
-                        </Button>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            {data.signIns.length > 1 && (
-              <p className="mt-2">
-                <Button onClick={() => end('others')}>Sign out everywhere else</Button>
-              </p>
-            )}
-          </section>
-        </div>
+              ))}
+            </tbody>
+          </table>
+          {data.signIns.length > 1 && (
+            <p className="mt-2">
+              <Button onClick={() => end('others')}>Sign out everywhere else</Button>
+            </p>
+          )}
+        </section>
       </div>
-    </div>
+    </SetupSheet>
   )
 }

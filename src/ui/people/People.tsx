@@ -11,7 +11,7 @@ import { usePerson } from '../kit/person'
 import { useChange } from '../kit/useChange'
 import { When } from '../kit/When'
 import { ShownOnce } from '../kit/ShownOnce'
-import { SetupHead } from '../setup/SetupHead'
+import { SetupSheet } from '../setup/SetupSheet'
 import { type Badge, BadgeShown } from './BadgeShown'
 import { InviteForm } from './InviteForm'
 
@@ -44,55 +44,47 @@ export function People({ initial }: { initial: View }) {
     )
   }
   return (
-    <div className="flex h-full flex-col">
-      <SetupHead at="people" about="Who may sign in, and what each may do" />
-      <div
-        className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
-        tabIndex={0}
-        role="region"
-        aria-label="People"
-      >
-        {link && (
-          <ShownOnce
-            what={`A link for ${link.for}, good for three days: hand it over in person or by a message that only they read.`}
-            secret={link.link}
-            onDone={() => setLink(null)}
-          />
-        )}
-        {badge && <BadgeShown badge={badge} onDone={() => setBadge(null)} />}
-        <table className="w-full border-t border-hair bg-sheet">
-          <thead>
-            <tr className="border-b border-hair text-small text-soft">
-              <th className="px-3 py-1.5 text-left">Name</th>
-              <th className="text-left">E-mail address</th>
-              <th className="text-left">Role</th>
-              <th className="text-left">Signs in by</th>
-              <th className="text-left">Seen last</th>
-              <th>
-                <span className="sr-only">What can be done</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.people.map((person) => (
-              <PersonLine
-                key={person.id}
-                person={person}
-                data={data}
-                onSet={(to) => set(person, to)}
-                onAsk={(what) => setAsked({ what, person })}
-                onBack={() =>
-                  change(
-                    () => call('PUT /api/people', { body: { id: person.id, ended: false } }),
-                    `${person.name} may sign in again`,
-                  )
-                }
-              />
-            ))}
-          </tbody>
-        </table>
-        <InviteForm roles={data.roles} locations={data.locations} onLink={setLink} />
-      </div>
+    <SetupSheet at="people" about="Who may sign in, and what each may do" label="People">
+      {link && (
+        <ShownOnce
+          what={`A link for ${link.for}, good for three days: hand it over in person or by a message that only they read.`}
+          secret={link.link}
+          onDone={() => setLink(null)}
+        />
+      )}
+      {badge && <BadgeShown badge={badge} onDone={() => setBadge(null)} />}
+      <table className="w-full border-t border-hair bg-sheet">
+        <thead>
+          <tr className="border-b border-hair text-small text-soft">
+            <th className="px-3 py-1.5 text-left">Name</th>
+            <th className="text-left">E-mail address</th>
+            <th className="text-left">Role</th>
+            <th className="text-left">Signs in by</th>
+            <th className="text-left">Seen last</th>
+            <th>
+              <span className="sr-only">What can be done</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.people.map((person) => (
+            <PersonLine
+              key={person.id}
+              person={person}
+              data={data}
+              onSet={(to) => set(person, to)}
+              onAsk={(what) => setAsked({ what, person })}
+              onBack={() =>
+                change(
+                  () => call('PUT /api/people', { body: { id: person.id, ended: false } }),
+                  `${person.name} may sign in again`,
+                )
+              }
+            />
+          ))}
+        </tbody>
+      </table>
+      <InviteForm roles={data.roles} locations={data.locations} onLink={setLink} />
       {asked && (
         <Question
           asked={asked}
@@ -123,7 +115,7 @@ export function People({ initial }: { initial: View }) {
           }}
         />
       )}
-    </div>
+    </SetupSheet>
   )
 }
 

@@ -9,7 +9,7 @@ import { Tick } from '../kit/Tick'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 import { When } from '../kit/When'
-import { SetupHead } from '../setup/SetupHead'
+import { SetupSheet } from '../setup/SetupSheet'
 
 type View = AnswerOf<'GET /api/people/proposals'>
 type Proposal = View['proposals'][number]
@@ -23,30 +23,22 @@ export function ToAgree({ initial }: { initial: View }) {
     refetchInterval: 10_000,
   })
   return (
-    <div className="flex h-full flex-col">
-      <SetupHead at="agree" about="What waits for a second person" />
-      <div
-        className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
-        tabIndex={0}
-        role="region"
-        aria-label="To agree"
-      >
-        <Wanted view={data} />
-        {data.proposals.length === 0 ? (
-          <Plain title="Nothing waits for a second person">
-            {data.wanted.length === 0
-              ? 'The owner says above what two people have to agree on.'
-              : 'What is begun stands here until somebody else agrees.'}
-          </Plain>
-        ) : (
-          <ul className="mt-4 max-w-5xl border-t border-hair bg-sheet">
-            {data.proposals.map((proposal) => (
-              <ProposalItem key={proposal.id} proposal={proposal} />
-            ))}
-          </ul>
-        )}
-      </div>
-    </div>
+    <SetupSheet at="agree" about="What waits for a second person" label="To agree">
+      <Wanted view={data} />
+      {data.proposals.length === 0 ? (
+        <Plain title="Nothing waits for a second person">
+          {data.wanted.length === 0
+            ? 'The owner says above what two people have to agree on.'
+            : 'What is begun stands here until somebody else agrees.'}
+        </Plain>
+      ) : (
+        <ul className="mt-4 max-w-5xl border-t border-hair bg-sheet">
+          {data.proposals.map((proposal) => (
+            <ProposalItem key={proposal.id} proposal={proposal} />
+          ))}
+        </ul>
+      )}
+    </SetupSheet>
   )
 }
 

@@ -4,7 +4,7 @@ import type { AnswerOf } from '@/usecases/endpoints'
 import { call } from '../kit/api'
 import { count } from '../kit/format'
 import { When } from '../kit/When'
-import { SetupHead } from '../setup/SetupHead'
+import { SetupSheet } from '../setup/SetupSheet'
 import { BuyerAsks } from './BuyerAsks'
 import { LifeOfData } from './LifeOfData'
 
@@ -18,21 +18,13 @@ export function Privacy({ initial }: { initial: PrivacyView }) {
     initialData: initial,
   })
   return (
-    <div className="flex h-full flex-col">
-      <SetupHead at="privacy" about="Buyers’ personal data" />
-      <div
-        className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
-        tabIndex={0}
-        role="region"
-        aria-label="Privacy"
-      >
-        <div className="grid gap-x-10 gap-y-6 min-[1000px]:grid-cols-2">
-          <LifeOfData view={data} />
-          <BuyerAsks />
-        </div>
-        <Receipts view={data} />
+    <SetupSheet at="privacy" about="Buyers’ personal data" label="Privacy">
+      <div className="grid gap-x-10 gap-y-6 min-[1000px]:grid-cols-2">
+        <LifeOfData view={data} />
+        <BuyerAsks />
       </div>
-    </div>
+      <Receipts view={data} />
+    </SetupSheet>
   )
 }
 

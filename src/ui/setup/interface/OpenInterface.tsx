@@ -1,6 +1,6 @@
 'use client'
 import type { AnswerOf } from '@/usecases/endpoints'
-import { SetupHead } from '../SetupHead'
+import { SetupSheet } from '../SetupSheet'
 import { TokenPart } from './TokenPart'
 import { CalendarPart } from './CalendarPart'
 import { WebhookPart } from './WebhookPart'
@@ -22,24 +22,16 @@ export function OpenInterface({
   address: string
 }) {
   return (
-    <div className="flex h-full flex-col">
-      <SetupHead at="interface" about="Programs that ask Gharry, and programs that Gharry tells" />
-      <div
-        className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 py-4"
-        tabIndex={0}
-        role="region"
-        aria-label="Open interface"
-      >
-        <p className="max-w-3xl">
-          <span className="font-mono text-small">{address}/api/v1</span> answers to tokens.{' '}
-          <a className="text-act underline decoration-hair underline-offset-4" href="/reference" target="_blank">
-            What can be asked, and tried
-          </a>
-        </p>
-        <TokenPart scopes={scopes} initial={tokens} />
-        <WebhookPart announcements={announcements} initial={webhooks} />
-        <CalendarPart />
-      </div>
-    </div>
+    <SetupSheet at="interface" about="Programs that ask Gharry, and programs that Gharry tells" label="Open interface">
+      <p className="max-w-3xl">
+        <span className="font-mono text-small">{address}/api/v1</span> answers to tokens.{' '}
+        <a className="text-act underline decoration-hair underline-offset-4" href="/reference" target="_blank">
+          What can be asked, and tried
+        </a>
+      </p>
+      <TokenPart scopes={scopes} initial={tokens} />
+      <WebhookPart announcements={announcements} initial={webhooks} />
+      <CalendarPart />
+    </SetupSheet>
   )
 }
