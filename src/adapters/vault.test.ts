@@ -1,5 +1,5 @@
 import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
-import { createDecipheriv, randomBytes } from 'node:crypto'
+import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
@@ -25,13 +25,41 @@ test('what is sealed is opened again, and nothing of it can be read', () => {
 
 test('it is AES-256-GCM: opened without our code', () => {
   const key = randomBytes(32)
-  const [, , iv, tag, body] = withKey(key)
-    .seal('the secret', 'shop')
-    .split(':')
-    .map((part) => Buffer.from(part, 'base64url'))
-  const plain = createDecipheriv('aes-256-gcm', key, iv!)
-  plain.setAAD(Buffer.from('shop')).setAuthTag(tag!)
-  expect(Buffer.concat([plain.update(body!), plain.final()]).toString()).toBe('the secret')
+  const parts = withKey(key).seal('the secret', 'shop').split(':').slice(2)
+  const opened = (key: Buffer, [iv, tag, body]: readonly string[]): Buffer => {
+    const plain = createDecipheriv('aes-256-gcm', key, Buffer.from(iv!, 'base64url'))
+    plain.setAAD(Buffer.from('shop')).setAuthTag(Buffer.from(tag!, 'base64url'))
+    return Buffer.concat([plain.update(Buffer.from(body!, 'base64url')), plain.final()])
+  }
+  // The key of the vault opens that of the secret, which opens the secret.
+  const own = opened(key, parts.slice(0, 3))
+  expect(own).toHaveLength(32)
+  expect(opened(own, parts.slice(3)).toString()).toBe('the secret')
+})
+
+test('as it was sealed before each secret had a key of its own, it is opened, and sealed anew so', () => {
+  const key = randomBytes(32)
+  const cipher = createCipheriv('aes-256-gcm', key, Buffer.alloc(12, 5)).setAAD(Buffer.from('shop'))
+  const body = Buffer.concat([cipher.update('the secret'), cipher.final()])
+  const old = [
+    'v1',
+    withKey(key).keyId,
+    ...[Buffer.alloc(12, 5), cipher.getAuthTag(), body].map((part) => part.toString('base64url')),
+  ].join(':')
+  expect(withKey(key).open(old, 'shop')).toBe('the secret')
+  const anew = withKey(key).rewrap(old, 'shop')
+  expect(anew).toMatch(/^v2:/)
+  expect(withKey(key).open(anew, 'shop')).toBe('the secret')
+})
+
+test('when the key changes, only what wraps the secret is sealed anew', () => {
+  const [before, now] = [randomBytes(32), randomBytes(32)]
+  const sealed = withKey(before).seal('the secret', 'shop')
+  const both = vaultOf(() => [now, before])
+  const anew = both.rewrap(sealed, 'shop')
+  expect(anew.split(':').slice(5)).toEqual(sealed.split(':').slice(5))
+  expect(withKey(now).open(anew, 'shop')).toBe('the secret')
+  expect(() => both.rewrap(sealed, 'another')).toThrow(LostKey)
 })
 
 test('of another connection, changed by one bit, or under another key it is not opened, and says what to do', () => {

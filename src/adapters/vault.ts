@@ -10,6 +10,8 @@ export interface Vault {
   readonly seal: (text: string, of: string) => string
   /** Throws `LostKey` where the key is another, or what is sealed was changed. */
   readonly open: (sealed: string, of: string) => string
+  /** The same secret, sealed under the key that seals now. */
+  readonly rewrap: (sealed: string, of: string) => string
 }
 
 /** A secret that cannot be opened: nothing is destroyed, and it opens again with its key. */
@@ -44,7 +46,9 @@ export async function changeKey(folder: string, reseal: (vault: Vault) => Promis
   const [now, next, before] = [names.now, names.next, names.before].map((name) => join(folder, name))
   makeKey(now!)
   makeKey(next!)
-  const keys = [next!, now!].map((file) => readKey(readFileSync(file, 'utf8'), file))
+  const keys = [next!, now!, before!]
+    .filter((file) => existsSync(file))
+    .map((file) => readKey(readFileSync(file, 'utf8'), file))
   const vault = vaultOf(() => keys)
   await reseal(vault)
   renameSync(now!, before!)
@@ -68,39 +72,64 @@ export const keyIn = (text: string, where: string): Buffer => readKey(text, wher
 
 const names = { now: 'key', next: 'key.next', before: 'key.before' } as const
 
-/** A vault that seals with the first of the keys, and opens what any of them has sealed. */
+/**
+ * A vault that seals with the first of the keys, and opens what any of them has sealed. Each secret has a key of its own, which is
+ * sealed beside it (an envelope): when the vault's key changes, only that is sealed anew, and no secret is opened for it.
+ */
 export function vaultOf(read: () => readonly Buffer[]): Vault {
   let keys = read()
-  const keyNamed = (name: string): Buffer | undefined => keys.find((key) => nameOf(key) === name)
+  const keyNamed = (name: string): Buffer => {
+    const known = (): Buffer | undefined => keys.find((key) => nameOf(key) === name)
+    // The key may have been changed since they were read.
+    if (!known()) keys = read()
+    const key = known()
+    if (key) return key
+    throw new LostKey(
+      `The credentials are sealed with the key ${name || '(none)'}, which is not here: start Gharry with that key (GHARRY_KEY, or the file "key" of its data folder), or enter the credentials again.`,
+    )
+  }
+  const wrap = (own: Buffer, of: string): string[] => [nameOf(keys[0]!), ...encrypted(own, keys[0]!, of)]
+  const unwrap = ([name = '', ...parts]: readonly string[], of: string): Buffer => decrypted(parts, keyNamed(name), of)
+  const seal = (text: string, of: string): string => {
+    // Under the key of now, also when it was changed while this process runs.
+    keys = read()
+    const own = randomBytes(keyBytes)
+    return ['v2', ...wrap(own, of), ...encrypted(Buffer.from(text), own, of)].join(':')
+  }
+  const open = (sealed: string, of: string): string => {
+    const [version, ...parts] = sealed.split(':')
+    // As it was sealed before each secret had a key of its own.
+    if (version === 'v1') return unwrap(parts, of).toString('utf8')
+    if (version !== 'v2') unwrap([], of)
+    return decrypted(parts.slice(4), unwrap(parts.slice(0, 4), of), of).toString('utf8')
+  }
   return {
     keyId: nameOf(keys[0]!),
-    seal: (text, of) => {
-      const iv = randomBytes(12)
-      const cipher = createCipheriv('aes-256-gcm', keys[0]!, iv).setAAD(Buffer.from(of))
-      const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
-      return [
-        'v1',
-        nameOf(keys[0]!),
-        ...[iv, cipher.getAuthTag(), body].map((part) => part.toString('base64url')),
-      ].join(':')
+    seal,
+    open,
+    rewrap: (sealed, of) => {
+      const [version, ...parts] = sealed.split(':')
+      if (version !== 'v2') return seal(open(sealed, of), of)
+      return ['v2', ...wrap(unwrap(parts.slice(0, 4), of), of), ...parts.slice(4)].join(':')
     },
-    open: (sealed, of) => {
-      const [version, name = '', iv = '', tag = '', body = ''] = sealed.split(':')
-      // The key may have been changed since they were read.
-      if (!keyNamed(name)) keys = read()
-      const key = keyNamed(name)
-      if (version !== 'v1' || !key)
-        throw new LostKey(
-          `The credentials are sealed with the key ${name || '(none)'}, which is not here: start Gharry with that key (GHARRY_KEY, or the file "key" of its data folder), or enter the credentials again.`,
-        )
-      try {
-        const decipher = createDecipheriv('aes-256-gcm', key, Buffer.from(iv, 'base64url'), { authTagLength: 16 })
-        decipher.setAAD(Buffer.from(of)).setAuthTag(Buffer.from(tag, 'base64url'))
-        return Buffer.concat([decipher.update(Buffer.from(body, 'base64url')), decipher.final()]).toString('utf8')
-      } catch {
-        throw new LostKey('The sealed credentials were changed from outside: enter them again.')
-      }
-    },
+  }
+}
+
+/** AES-256-GCM: what it was drawn with, the tag, and what came of it. `of` is bound to it. */
+function encrypted(plain: Buffer, key: Buffer, of: string): string[] {
+  const iv = randomBytes(12)
+  const cipher = createCipheriv('aes-256-gcm', key, iv).setAAD(Buffer.from(of))
+  const body = Buffer.concat([cipher.update(plain), cipher.final()])
+  return [iv, cipher.getAuthTag(), body].map((part) => part.toString('base64url'))
+}
+
+function decrypted([iv = '', tag = '', body = '']: readonly string[], key: Buffer, of: string): Buffer {
+  try {
+    const decipher = createDecipheriv('aes-256-gcm', key, Buffer.from(iv, 'base64url'), { authTagLength: 16 })
+    decipher.setAAD(Buffer.from(of)).setAuthTag(Buffer.from(tag, 'base64url'))
+    return Buffer.concat([decipher.update(Buffer.from(body, 'base64url')), decipher.final()])
+  } catch {
+    throw new LostKey('The sealed credentials were changed from outside: enter them again.')
   }
 }
 

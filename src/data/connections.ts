@@ -83,15 +83,6 @@ export async function changeConnection(
   return Number(changed) === 1
 }
 
-/** Puts newly sealed secrets and tokens in the place of the old; what they say is the same. */
-export async function resealConnection(
-  db: Database,
-  id: string,
-  sealed: Pick<ConnectionRow, 'secrets' | 'tokens'>,
-): Promise<void> {
-  await db('connections').where({ id }).update(sealed)
-}
-
 /** Takes one out, with what was noted of its calls. */
 export async function removeConnection(db: Database, id: string): Promise<void> {
   await db('connections').where({ id }).delete()

@@ -61,7 +61,6 @@ export {
   listConnections,
   noteCalls,
   removeConnection,
-  resealConnection,
 } from './connections'
 export {
   addMembers,
@@ -557,6 +556,7 @@ export {
   trustClock,
   workedUntil,
 } from './running'
+export { resealAll } from './sealed'
 export { slowestStatements } from './slowest'
 export {
   addForgetting,

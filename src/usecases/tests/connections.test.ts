@@ -9,6 +9,7 @@ import {
 } from '../intake/connections'
 import { importAll, requestImport } from '../intake/importOrders'
 import { openApplication } from '../shared/application'
+import { makeWebhook } from '../open/webhooks'
 import { rotateKey } from '../shared/rotateKey'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -52,7 +53,7 @@ test('a channel is connected, tested without importing, and imported from with i
 
 test('a secret is sealed in the books, never shown, and stays when its field is left empty', async () => {
   const row = (await connectionById(rig.gharry.db, 'second-shop'))!
-  expect(row.secrets).toMatch(/^v1:[0-9a-f]{8}:/)
+  expect(row.secrets).toMatch(/^v2:[0-9a-f]{8}:/)
   expect(JSON.stringify(await listConnections(rig.gharry.db))).not.toContain('"s"')
   expect(JSON.stringify(await showConnections(rig.gharry))).not.toContain('"secret":"s"')
   const settings = { address: rig.shopUrl, key: 'k', secret: '' }
@@ -162,6 +163,17 @@ test('the key is changed while Gharry runs: credentials work on, sealed anew', a
   const another = await openApplication(rig.env)
   expect(await (await another.channel('mossgill-shop')).fetchOrders('')).toMatchObject({ ok: true })
   await another.close()
+  // Twice, so that the first key is nowhere any more: nothing in any table is left under it.
+  await makeWebhook(rig.gharry, { name: 'Told', url: 'https://told.example/in', types: ['order.decided'] })
+  const { keyId } = rig.gharry.vault
+  await rotateKey(rig.gharry)
+  const tables = (await rig.gharry.db('sqlite_schema').where({ type: 'table' }).select('name')) as { name: string }[]
+  for (const { name } of tables.filter(({ name }) => !name.startsWith('order_search')))
+    for (const row of (await rig.gharry.db(name)) as object[])
+      expect([
+        name,
+        JSON.stringify(row).includes(`:${sealed.split(':')[1]}:`) || JSON.stringify(row).includes(`:${keyId}:`),
+      ]).toEqual([name, false])
   expect(
     await testConnection(
       rig.gharry,
