@@ -45,7 +45,7 @@ check says what is wrong (errors), and what the rules mean together: rules that 
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
 first location where it names no zone; each order's own time otherwise. A CSV file says by itself which sign is before decimals and
 whether day or month comes first; where it does not, --decimal and --dates do.
-rotate-key seals the credentials of all connections under a new key; Gharry may run meanwhile.
+rotate-key seals all secrets of the books under a new key, or under that of GHARRY_KEY; Gharry may run meanwhile.
 owner prints a link that can be used once: it makes the first owner; with --for it lets an owner in who has lost their way.
 audit works out every hash of the audit again, and says the first line that is not as it was written.
 backup makes a backup now; backups lists those that are there. PLACE is a folder or sftp://user@host:port/folder; without --from it is
@@ -388,7 +388,7 @@ async function changeTheKey(): Promise<number> {
       return 3
     }
     console.log(
-      `Sealed under the key ${done.keyId}: ${done.sealed} ${done.sealed === 1 ? 'connection' : 'connections'}.`,
+      `Sealed under the key ${done.keyId}: ${done.sealed} ${done.sealed === 1 ? 'secret' : 'secrets'}.`,
     )
     return 0
   } finally {

@@ -99,7 +99,7 @@ test('a return that does not fit is not taken: another state, another browser, t
 test('authorised: tokens are sealed, the end is known, and orders come in with the marketplace’s ways', async () => {
   expect(await authorise()).toEqual({ connection: 'tallow-lane', result: 'done' })
   const row = (await connectionById(rig.gharry.db, 'tallow-lane'))!
-  expect(row.tokens).toMatch(/^v1:/)
+  expect(row.tokens).toMatch(/^v2:/)
   expect(Math.round((Date.parse(row.endsAt!) - Date.now()) / 86_400_000)).toBe(90)
   expect(JSON.stringify(await showConnections(rig.gharry))).not.toContain('"tokens"')
   expect(await testConnection(rig.gharry, 'tallow-lane', input())).toMatchObject({ works: true })
