@@ -143,8 +143,11 @@ test('two parcels, one delivered and one coming back: dispatcher, agent and cust
     .poll(async () => (await mails(request)).map(({ subject }) => subject), { timeout: 40_000 })
     .toContain(`Uw bestelling ${number} komt naar ons terug`)
   expect((await mails(request))[0]!.text).toContain('Dit gaat over pakket 2 van 2.')
-  await dutch.reload()
-  await expect(dutch.getByText('1 van 2 pakketten zijn aangekomen')).toBeVisible()
+  // A page that was drawn is shown for some seconds.
+  await expect(async () => {
+    await dutch.reload()
+    await expect(dutch.getByText('1 van 2 pakketten zijn aangekomen')).toBeVisible({ timeout: 1000 })
+  }).toPass({ timeout: 20_000 })
   await expect(dutch.getByRole('heading', { name: 'Ze komt naar ons terug' })).toBeVisible()
 
   // The customer reports, first with too little.
@@ -178,8 +181,10 @@ test('two parcels, one delivered and one coming back: dispatcher, agent and cust
   await words.getByRole('button', { name: 'Close the case' }).click()
   await expect(message(page, 'The case is closed')).toBeVisible()
   await expect(words).toBeHidden()
-  await dutch.reload()
-  await expect(dutch.getByText('Ons antwoord: Een nieuwe zak is onderweg.')).toBeVisible()
+  await expect(async () => {
+    await dutch.reload()
+    await expect(dutch.getByText('Ons antwoord: Een nieuwe zak is onderweg.')).toBeVisible({ timeout: 1000 })
+  }).toPass({ timeout: 20_000 })
   await drawer(page).getByRole('button', { name: 'Send the last mail again' }).click()
   await expect(message(page, `It is sent again, to ${mail}`)).toBeVisible()
   await expect.poll(async () => (await mails(request)).length, { timeout: 40_000 }).toBe(3)

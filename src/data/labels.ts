@@ -258,7 +258,6 @@ export async function labelsByIds(db: Database, ids: readonly number[]): Promise
 /** The label of a tracking link; undefined when there is none. */
 export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> =>
   db('labels').where({ token }).first()
-/** All labels of an order, the oldest first. */
 /** Labels by the keys under which they were asked for. */
 export async function labelsByKeys(db: Database, keys: readonly string[]): Promise<LabelRow[]> {
   const rows: LabelRow[] = []
@@ -266,6 +265,7 @@ export async function labelsByKeys(db: Database, keys: readonly string[]): Promi
   return rows
 }
 
+/** All labels of an order, the oldest first. */
 export const labelsOfOrder = (db: Database, order: number): Promise<LabelRow[]> =>
   db('labels').where({ orderId: order }).orderBy('id')
 /** All labels of a batch. */

@@ -15,10 +15,15 @@ const minutesOf = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Nu
 export function afterQuiet(at: string, zone: string, { from, until }: QuietHours): string {
   const local = DateTime.fromISO(at, { zone })
   const here = local.isValid ? local : DateTime.fromISO(at, { zone: 'utc' })
-  const [begins, ends, now] = [minutesOf(from), minutesOf(until), here.hour * 60 + here.minute]
-  const quiet = begins <= ends ? now >= begins && now < ends : now >= begins || now < ends
-  if (!quiet) return at
-  const end = here.set({ hour: Math.floor(ends / 60), minute: ends % 60, second: 0, millisecond: 0 })
-  // Where the clocks are set forward the end may not exist; what comes next is taken.
-  return (end <= here ? end.plus({ days: 1 }) : end).toUTC().toISO()!
+  const [begins, ends] = [minutesOf(from), minutesOf(until)]
+  const isQuiet = ({ hour, minute }: DateTime): boolean => {
+    const now = hour * 60 + minute
+    return begins <= ends ? now >= begins && now < ends : now >= begins || now < ends
+  }
+  if (!isQuiet(here)) return at
+  const endOn = (day: DateTime): DateTime =>
+    day.set({ hour: Math.floor(ends / 60), minute: ends % 60, second: 0, millisecond: 0 })
+  const today = endOn(here)
+  // Where the clocks are set forward the end may not exist: what comes next is taken, unless quiet hours have begun again by then.
+  return (today <= here || isQuiet(today) ? endOn(here.plus({ days: 1 })) : today).toUTC().toISO()!
 }

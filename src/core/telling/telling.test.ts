@@ -141,6 +141,10 @@ test('nobody is written to in quiet hours, and nothing waits longer than they la
       },
     ),
   )
+  // An end that the change of clocks leaves out, when quiet hours have begun again after it.
+  expect(afterQuiet('2027-03-14T07:00:00.000Z', 'America/New_York', { from: '02:02', until: '02:01' })).toBe(
+    '2027-03-15T06:01:00.000Z',
+  )
   expect(afterQuiet('2026-11-28T02:30:00.000Z', 'Europe/Brussels', { from: '21:00', until: '08:00' })).toBe(
     '2026-11-28T07:00:00.000Z',
   )

@@ -3,6 +3,7 @@ import { drawCustomerPage } from '@/ui/customer/draw'
 import { takeCustomerWords } from '@/usecases/tracking/customerWords'
 import { trackByLink } from '@/usecases/tracking/trackParcel'
 import { theApplication } from '@/app/application'
+import { drawAnew, drawnPage } from '@/app/customerPages'
 import { customerRoute, formOf, htmlAnswer, languageAsked, sellersPage } from '@/app/customerAnswer'
 
 type Context = { params: Promise<{ token: string }> }
@@ -14,10 +15,15 @@ const sayings = [
 ]
 
 export const GET = customerRoute(async (request: NextRequest, { params }: Context) => {
-  const view = await trackByLink(await theApplication(), (await params).token)
+  const { token } = await params
+  const said = sayings.find((key) => key === request.nextUrl.searchParams.get('said'))
+  if (said === undefined) {
+    const page = await drawnPage(token, (usual) => languageAsked(request, usual))
+    return page ? htmlAnswer(page.html, page.language) : sellersPage(request, { page: 'dead' }, 404)
+  }
+  const view = await trackByLink(await theApplication(), token)
   if (!view) return sellersPage(request, { page: 'dead' }, 404)
   const language = languageAsked(request, view.language)
-  const said = sayings.find((key) => key === request.nextUrl.searchParams.get('said'))
   return htmlAnswer(drawCustomerPage(view, language, said), language)
 })
 
@@ -27,6 +33,7 @@ export const POST = customerRoute(async (request: NextRequest, { params }: Conte
   const { kind = '', about = '', text = '', day = '' } = await formOf(request)
   const given = { kind: kind === 'report' ? ('report' as const) : ('note' as const), about, text, day }
   const answer = await takeCustomerWords(await theApplication(), token, given)
+  drawAnew(token)
   const back = new URLSearchParams(request.nextUrl.searchParams)
   back.set('said', answer.ok ? 'thanks' : answer.sentence)
   return new Response(null, {

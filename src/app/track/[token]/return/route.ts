@@ -7,6 +7,7 @@ import { takePhoto } from '@/usecases/tracking/returns/photo'
 import { trackByLink } from '@/usecases/tracking/trackParcel'
 import { theApplication } from '@/app/application'
 import { bytesOf } from '@/app/body'
+import { drawAnew } from '@/app/customerPages'
 import { customerRoute, htmlAnswer, languageAsked } from '@/app/customerAnswer'
 
 /** A photograph, and the fields beside it. */
@@ -25,6 +26,7 @@ export const POST = customerRoute(async (request: NextRequest, { params }: { par
   // What is too large is a photograph; the words that came with it are not read.
   const typed = await typedIn(request).catch(() => null)
   const said = typed ? await asked(gharry, token, typed) : 'bad-photo'
+  drawAnew(token)
   const view = said === 'thanks-return' ? null : await trackByLink(gharry, token)
   if (view) {
     const language = languageAsked(request, view.language)
