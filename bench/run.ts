@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os'
 import { benchAddresses } from './addresses'
 import { benchArrivals } from './arrivals'
 import { benchTelling } from './telling'
+import { benchBackups } from './backups'
 import { benchBenches, benchDoors } from './benches'
 import { benchBoard } from './board'
 import { benchBuying } from './buying'
@@ -47,6 +48,7 @@ const kinds = [
   'buying',
   'benches',
   'doors',
+  'backups',
   'intake desk trial',
 ]
 const which = process.argv.slice(2).filter((word) => word !== 'all')
@@ -75,6 +77,12 @@ if (wanted('rulebook')) benchRulebook(say)
 if (wanted('page')) {
   const { scripts, kilobytes } = await benchPage()
   say(`page: first load of Desk ${kilobytes} kB of compressed JavaScript in ${scripts} files`)
+}
+if (wanted('backups')) {
+  const of = await benchBackups(100_000)
+  say(
+    `backups: ${of.megabytes} MB of books of 100,000 orders are copied, looked through and sealed (${of.sealed} MB) in ${of.backup} s while somebody writes (at most ${of.longestWriteMs} ms for one line), and restored and looked through in ${of.restore} s; a plain copy of the file ${of.plainCopy} s, VACUUM INTO ${of.vacuumInto} s`,
+  )
 }
 if (wanted('door')) {
   const { byTheDoor, without } = await benchDoor(4000)

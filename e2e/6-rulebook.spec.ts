@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type APIRequestContext, expect, test, type Page } from '@playwright/test'
+import { draftOf } from './draftOf'
 import { ruleAt } from './ruleAt'
 import { e2ePorts } from './ports'
 import { backToRules, openList } from './lists'
@@ -8,18 +9,7 @@ import { message } from './message'
 const saved = (page: Page): Promise<void> => expect(page.getByText('Draft saved')).toBeVisible()
 const strip = (page: Page) => page.getByRole('status', { name: 'Trial of the draft' })
 
-/** Puts the draft back to the edition in force, whatever a test left: others rest on its rules. */
-async function putBack({ request }: { request: APIRequestContext }): Promise<void> {
-  // A page that is still open may save meanwhile.
-  await expect(async () => {
-    const view = (await (await request.get('/api/rules/rulebook')).json()) as {
-      revision: number
-      inForce: { number: number }
-    }
-    const data = { edition: view.inForce.number, revision: view.revision }
-    expect((await request.post('/api/rules/rulebook/restore', { data })).status()).toBe(200)
-  }).toPass({ timeout: 20_000 })
-}
+const putBack = ({ request }: { request: APIRequestContext }): Promise<void> => draftOf(request)
 test.beforeEach(putBack)
 test.afterEach(putBack)
 
