@@ -387,9 +387,7 @@ async function changeTheKey(): Promise<number> {
       console.error(done.sentence)
       return 3
     }
-    console.log(
-      `Sealed under the key ${done.keyId}: ${done.sealed} ${done.sealed === 1 ? 'secret' : 'secrets'}.`,
-    )
+    console.log(`Sealed under the key ${done.keyId}: ${done.sealed} ${done.sealed === 1 ? 'secret' : 'secrets'}.`)
     return 0
   } finally {
     await gharry.close()
