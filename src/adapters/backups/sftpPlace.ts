@@ -1,8 +1,11 @@
-import { createReadStream, rmSync } from 'node:fs'
+import { createReadStream, createWriteStream, rmSync, statSync } from 'node:fs'
+import { finished } from 'node:stream/promises'
 import type Sftp from 'ssh2-sftp-client'
 import { connectedSftp, type SftpPlace } from '../sftp'
 import type { Outside } from '../http'
 import { type BackupPlace, isBackupName, isPartName, PlaceProblem } from './place'
+
+const cutShort = (): Error => new PlaceProblem('A part came only in part: it is tried again.')
 
 /** A large part on a slow line. */
 const longestMs = 6 * 3_600_000
@@ -34,11 +37,19 @@ export function sftpPlace(place: SftpPlace, outside: Outside): BackupPlace {
       doing(async (sftp, path) => {
         if (!(await sftp.exists(path(backup)))) await sftp.mkdir(path(backup), true)
         await sftp.put(createReadStream(file), path(backup, `${name}.half`))
+        if ((await sftp.stat(path(backup, `${name}.half`))).size !== statSync(file).size) throw cutShort()
         if (await sftp.exists(path(backup, name))) await sftp.delete(path(backup, name))
         await sftp.rename(path(backup, `${name}.half`), path(backup, name))
         rmSync(file)
       }),
-    fetch: (backup, name, file) => doing((sftp, path) => sftp.get(path(backup, name), file)).then(() => undefined),
+    fetch: (backup, name, file) =>
+      doing(async (sftp, path) => {
+        const out = createWriteStream(file, { mode: 0o600 })
+        await sftp.get(path(backup, name), out)
+        // The last of it may still be on its way to the file.
+        await finished(out)
+        if ((await sftp.stat(path(backup, name))).size !== statSync(file).size) throw cutShort()
+      }),
     remove: (backup) => doing((sftp, path) => sftp.rmdir(path(backup), true)).then(() => undefined),
   }
 }
