@@ -18,13 +18,11 @@ function off() {
   return offset
 }
 
+const now = () => Real.now() + off()
+
 if (file)
-  globalThis.Date = class extends Real {
-    constructor(...args) {
-      if (args.length === 0) super(Real.now() + off())
-      else super(...args)
-    }
-    static now() {
-      return Real.now() + off()
-    }
-  }
+  globalThis.Date = new Proxy(Real, {
+    construct: (target, args, made) => Reflect.construct(target, args.length === 0 ? [now()] : args, made),
+    apply: () => new Real(now()).toString(),
+    get: (target, name) => (name === 'now' ? now : Reflect.get(target, name)),
+  })
