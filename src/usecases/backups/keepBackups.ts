@@ -45,8 +45,9 @@ const mostWaitingBytes = 2_000_000_000
 const longestWal = 64_000_000
 /** So many pages, 32 MB of the usual ones, are a part by themselves. */
 const mostGathered = 8000
-/** After a copy that failed, so long until the next try. */
-const pauseMs = 60_000
+/** After a copy that failed, so long until the next try; twice as long each time, up to the longest. */
+const firstPauseMs = 4000
+const longestPauseMs = 60_000
 
 export interface Keeper {
   /** One look, about every second: what was written is gathered and goes to the place in time, a copy is begun when one is due. */
@@ -70,6 +71,7 @@ export function backupKeeper(
   let comingLine: Line | null = null
   let finished: Line | null = null
   let nextTry = 0
+  let failures = 0
   let forgotten = { backup: '', size: 0 }
   const known = readBackupState(house.dataDir)
   const state: { -readonly [K in keyof BackupState]: BackupState[K] } = {
@@ -177,6 +179,7 @@ export function backupKeeper(
         copy: one.following.copyTo,
       })
       finished = one
+      failures = 0
       const seconds = Math.round((now().getTime() - began.getTime()) / 100) / 10
       state.newest = { name: backup, made: note.made, bytes: note.bytes, seconds }
       log.info({ backup, bytes: note.bytes, seconds }, 'backup made')
@@ -230,7 +233,7 @@ export function backupKeeper(
       if (isDue())
         coming = copy()
           .catch((error: unknown) => {
-            nextTry = now().getTime() + pauseMs
+            nextTry = now().getTime() + Math.min(longestPauseMs, firstPauseMs * 2 ** failures++)
             failed(error)
           })
           .finally(() => {
