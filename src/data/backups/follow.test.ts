@@ -5,7 +5,8 @@ import { join } from 'node:path'
 import BetterSqlite3 from 'better-sqlite3'
 import { followBooks } from './follow'
 import { applyPages, pagesToBytes } from './replay'
-import { WalBroken } from './walFile'
+import { noWal, readWal, WalBroken } from './walFile'
+import { framesThatCount } from './walIndex'
 
 let folder: string
 beforeEach(() => {
@@ -115,6 +116,26 @@ test('it goes on where it stood, and says so when it cannot', () => {
   db.pragma('wal_checkpoint(RESTART)')
   add.run('four')
   expect(() => followBooks(file, later)).toThrow(WalBroken)
+  db.close()
+})
+
+test('a commit that stands in the log and does not count is not read; what does not go on from what was read is said', () => {
+  const file = join(folder, 'books.db')
+  const db = made(file)
+  db.pragma('wal_autocheckpoint = 0')
+  const add = db.prepare('INSERT INTO t (who, text) VALUES (0, ?)')
+  add.run('one')
+  const counting = framesThatCount(file)
+  const first = readWal(file, noWal, counting)
+  add.run('two')
+  expect(framesThatCount(file)).toBeGreaterThan(counting)
+  // As when its writer died before the index said so.
+  expect(readWal(file, noWal, counting)).toEqual(first)
+  expect(readWal(file, first.place, counting).written).toBeNull()
+  expect(readWal(file, first.place, framesThatCount(file)).written!.pages.size).toBeGreaterThan(0)
+  // As when the next one was written over it after it was read.
+  const never = { ...first.place, checksum: [1, 2] as const }
+  expect(() => readWal(file, never, framesThatCount(file))).toThrow(WalBroken)
   db.close()
 })
 

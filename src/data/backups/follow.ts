@@ -1,4 +1,5 @@
 import BetterSqlite3, { type Database as Connection } from 'better-sqlite3'
+import { framesThatCount } from './walIndex'
 import { noWal, readWal, WalBroken, type WalPlace, type WrittenPages } from './walFile'
 
 /*
@@ -44,10 +45,10 @@ export function followBooks(file: string, from?: WalPlace): Following {
   /** The state that is copied, and the place in the log, are one: nobody writes in between. */
   function begin(): WalPlace {
     // The long part is read before others have to wait.
-    const soFar = readWal(file, noWal).place
+    const soFar = readWal(file, noWal, framesThatCount(file)).place
     return alone(() => {
       pinned(source)
-      return readWal(file, soFar).place
+      return readWal(file, soFar, framesThatCount(file)).place
     })
   }
   /** While nobody else may write. */
@@ -69,7 +70,7 @@ export function followBooks(file: string, from?: WalPlace): Following {
   }
   const next = (): WrittenPages | null =>
     pinAnew(() => {
-      const { place: now, written } = readWal(file, place)
+      const { place: now, written } = readWal(file, place, framesThatCount(file))
       place = now
       return written
     })
@@ -102,7 +103,7 @@ export function followBooks(file: string, from?: WalPlace): Following {
 }
 
 function goneOnFrom(file: string, from: WalPlace): WalPlace {
-  const there = readWal(file, from).place
+  const there = readWal(file, from, framesThatCount(file)).place
   if (from.salts === null || there.salts?.[0] !== from.salts[0])
     throw new WalBroken('The log was begun anew meanwhile.')
   return from

@@ -32,12 +32,16 @@ const chunkBytes = 4_000_000
  * Reads all that was committed to a SQLite database in WAL mode since a place, up to the last commit. The caller holds a read
  * transaction that began no later than `from`, so that the log was begun anew at most once meanwhile.
  *
+ * `frames` is how many of the log count, as its index says: a commit whose process died before it said so never happened, though it
+ * stands in the file, and the next one is written over it.
+ *
  * The format is the one that sqlite.org/fileformat2.html describes under “The Write-Ahead Log”.
- * @throws WalBroken where the log is neither the one of `from` nor the one right after it
+ * @throws WalBroken where the log is neither the one of `from` nor the one right after it, or does not go on from there
  */
 export function readWal(
   file: string,
   from: WalPlace,
+  frames: number,
 ): { readonly place: WalPlace; readonly written: WrittenPages | null } {
   let fd: number
   try {
@@ -47,13 +51,17 @@ export function readWal(
     throw (error as NodeJS.ErrnoException).code === 'ENOENT' ? new WalBroken('The log is gone.') : error
   }
   try {
-    return readOpen(fd, from)
+    return readOpen(fd, from, frames)
   } finally {
     closeSync(fd)
   }
 }
 
-function readOpen(fd: number, from: WalPlace): { readonly place: WalPlace; readonly written: WrittenPages | null } {
+function readOpen(
+  fd: number,
+  from: WalPlace,
+  frames: number,
+): { readonly place: WalPlace; readonly written: WrittenPages | null } {
   const size = fstatSync(fd).size
   const header = Buffer.alloc(headerBytes)
   if (size < headerBytes || readSync(fd, header, 0, headerBytes, 0) < headerBytes) {
@@ -69,7 +77,10 @@ function readOpen(fd: number, from: WalPlace): { readonly place: WalPlace; reado
   if (atHeader[0] !== header.readUInt32BE(24) || atHeader[1] !== header.readUInt32BE(28))
     return { place: from, written: null }
   const start = startIn(salts, atHeader, from)
-  const reading = framesFrom(fd, size, start, { pageSize, little })
+  const end = Math.min(size, headerBytes + frames * (frameHeaderBytes + pageSize))
+  const reading = framesFrom(fd, end, start, { pageSize, little })
+  if (start === from && start.offset < end && reading.place.offset === from.offset)
+    throw new WalBroken('What comes next does not go on from what was read.')
   return {
     place: reading.place,
     written: reading.pages.size === 0 ? null : { pageSize, pages: reading.pages, fileAtPages: reading.fileAtPages },

@@ -196,6 +196,8 @@ export function backupKeeper(
   function turnOver(): void {
     if (!finished) return
     if (line) drop(line)
+    // Nobody goes on with the one before.
+    rmSync(resumeFile, { force: true })
     ;[line, comingLine, finished] = [finished, null, null]
   }
   function drop(one: Line): void {
