@@ -2,10 +2,10 @@ import { copyFileSync, mkdirSync, readFileSync, statSync, writeFileSync } from '
 import { join } from 'node:path'
 import type { Database } from '@/data'
 import { backupHouse } from '@/usecases/backups/house'
-import { inspectCopy } from '@/usecases/backups/inspectCopy'
+import { inspectHere } from '@/usecases/backups/inspectCopy'
 import { nameOfMoment } from '@/usecases/backups/kept'
 import { keysToOpen } from '@/usecases/backups/keys'
-import { copyOfBooks, makeBackup } from '@/usecases/backups/oneBackup'
+import { makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, restoreBooks, storedBackups } from '@/usecases/backups/restore'
 import { benchIntake } from './intake'
 
@@ -60,10 +60,7 @@ async function measured(db: Database, folder: string): Promise<BackupFigures> {
   })()
   const made = new Date()
   const backup = nameOfMoment(made)
-  const inspect = (file: string) => Promise.resolve(inspectCopy(file))
-  const seconds = await timed(() =>
-    makeBackup(house, { backup, place, made, copy: (to) => copyOfBooks(house, to), inspect }),
-  )
+  const seconds = await timed(() => makeBackup(house, { backup, place, made }))
   writing = false
   await writer
   const elsewhere = join(folder, 'elsewhere')
@@ -73,7 +70,7 @@ async function measured(db: Database, folder: string): Promise<BackupFigures> {
   const keys = keysToOpen(there)
   const restore = await timed(async () => {
     const chosen = chosenBackup(await storedBackups(there, place, keys, () => undefined), {})
-    await restoreBooks(there, { place, chosen, keys, inspect, say: () => undefined })
+    await restoreBooks(there, { place, chosen, keys, inspect: inspectHere, say: () => undefined })
   })
   const sealed = (await place.parts(backup)).reduce((sum, { bytes }) => sum + bytes, 0)
   return {

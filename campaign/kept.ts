@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { checkChain } from '@/data'
 import { readBackupState } from '@/usecases/backups/backupState'
 import { backupHouse } from '@/usecases/backups/house'
-import { inspectCopy } from '@/usecases/backups/inspectCopy'
+import { inspectHere } from '@/usecases/backups/inspectCopy'
 import { keysToOpen } from '@/usecases/backups/keys'
 import { chosenBackup, restoreBooks, storedBackups } from '@/usecases/backups/restore'
 import type { House } from './house'
@@ -35,7 +35,7 @@ export async function compareKept(house: House): Promise<string[]> {
     const found = await storedBackups(there, place, keys, (odd) => faults.push(`backups: ${odd}`))
     const restored = await restoreBooks(there, {
       ...{ place, keys, chosen: chosenBackup(found, {}), say: () => undefined },
-      inspect: (file) => Promise.resolve(inspectCopy(file)),
+      inspect: inspectHere,
     })
     for (const table of ['orders', 'labels', 'posts', 'notices', 'ledger', 'audit', 'order_log'] as const) {
       const [{ n }] = (await house.db(table).count({ n: '*' })) as [{ n: number }]

@@ -1,9 +1,9 @@
 import { existsSync } from 'node:fs'
 import { backupHouse, type BackupHouse } from '@/usecases/backups/house'
 import { keysToOpen, keyToKeep } from '@/usecases/backups/keys'
-import { inspectCopy } from '@/usecases/backups/inspectCopy'
+import { inspectHere } from '@/usecases/backups/inspectCopy'
 import { nameOfMoment } from '@/usecases/backups/kept'
-import { BackupProblem, copyOfBooks, makeBackup } from '@/usecases/backups/oneBackup'
+import { BackupProblem, makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, finishRestore, problemOf, restoreBooks, storedBackups } from '@/usecases/backups/restore'
 
 interface From {
@@ -34,8 +34,6 @@ export const backupNow = (): Promise<number> =>
     const backup = nameOfMoment(made)
     const note = await makeBackup(house, {
       ...{ backup, place: house.place, made },
-      copy: (to) => copyOfBooks(house, to),
-      inspect: (file) => Promise.resolve(inspectCopy(file)),
     })
     console.log(
       `${backup} is in ${house.place.words}: ${megabytes(note.bytes)} of books, ${rows(note.tables)} rows, looked through.`,
@@ -73,7 +71,7 @@ export const restore = (
     const chosen = chosenBackup(found, { ...(name === undefined ? {} : { name }), ...moment })
     const done = await restoreBooks(house, {
       ...{ place, chosen, keys, ...moment, say: console.log },
-      inspect: (file) => Promise.resolve(inspectCopy(file)),
+      inspect: inspectHere,
     })
     console.log(
       `The books are as they were at ${done.until.toISOString()}: ${done.tables.orders ?? 0} orders, ${done.tables.labels ?? 0} labels, ${rows(done.tables)} rows in all; looked through, and the audit is whole.`,

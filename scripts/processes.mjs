@@ -1,4 +1,5 @@
 /* Processes that belong together: one that is killed comes back, one that cannot start ends all. */
+import { execFileSync } from 'node:child_process'
 import { start } from './environment.mjs'
 
 /** The simulated outside, by the names that `standins/start.ts` knows. */
@@ -26,6 +27,10 @@ export const server = (env) => [
   '-H',
   env.GHARRY_LISTEN ?? '127.0.0.1',
 ]
+
+/** The link that makes the first owner; empty where there is one already. Nobody may do anything before. */
+export const firstOwnersLink = (env) =>
+  execFileSync('node', ['scripts/run.mjs', 'cli/gharry.ts', 'owner', '--if-none'], { env, encoding: 'utf8' }).trim()
 
 /** Keeps processes running until this one is stopped: `keep` starts one, `stop` ends all. */
 export function together(env) {

@@ -2,11 +2,10 @@
  * node scripts/serve.mjs [server | worker | backups]: what was built runs, one of its three processes or all of them together. Nothing
  * is installed, built or fetched.
  */
-import { execFileSync } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { answers, environment, nodeIsNewEnough } from './environment.mjs'
 import { builtFile } from './builtFile.mjs'
-import { keeper, server, together, worker } from './processes.mjs'
+import { firstOwnersLink, keeper, server, together, worker } from './processes.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
 if (!existsSync('.next/BUILD_ID') || !existsSync(builtFile('cli/worker.ts'))) {
@@ -30,10 +29,6 @@ if (wanted === 'all' || wanted === 'server') {
     console.error('The server did not start: see its lines above.')
     await stop(1)
   }
-  // Nobody may do anything before there is an owner.
-  const link = execFileSync('node', ['scripts/run.mjs', 'cli/gharry.ts', 'owner', '--if-none'], {
-    env,
-    encoding: 'utf8',
-  }).trim()
+  const link = firstOwnersLink(env)
   console.log(`Gharry is up: ${env.GHARRY_URL}${link ? `\nIts first owner begins here, once: ${link}` : ''}`)
 }

@@ -2,9 +2,8 @@
  * npm start: installs, builds, and starts Gharry with its worker on its data folder (GHARRY_DATA, `data` without it). On an empty
  * one it shows the first steps.
  */
-import { execFileSync } from 'node:child_process'
 import { answers, build, environment, install, nodeIsNewEnough, portsAreFree } from './environment.mjs'
-import { keeper, server, together, worker } from './processes.mjs'
+import { firstOwnersLink, keeper, server, together, worker } from './processes.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
 const env = environment()
@@ -22,11 +21,7 @@ if (!(await answers(`${env.GHARRY_URL}/api/health`))) {
   console.error('Gharry did not start: see its lines above.')
   await stop(1)
 }
-// Nobody may do anything before there is an owner.
-const link = execFileSync('node', ['scripts/run.mjs', 'cli/gharry.ts', 'owner', '--if-none'], {
-  env,
-  encoding: 'utf8',
-}).trim()
+const link = firstOwnersLink(env)
 console.log(
   `\nGharry is up: ${env.GHARRY_URL}\n${link ? `Its first owner begins here, once: ${link}\n` : ''}${tried ? 'The stand-ins run here, and can be connected. ' : ''}Ctrl+C stops it; the data stays.\n`,
 )

@@ -1,13 +1,5 @@
 import type { ListedLabel } from '@/adapters'
-import {
-  addAudit,
-  carrierConnections,
-  type ConnectionRow,
-  labelsByKeys,
-  orderRows,
-  ordersByNumber,
-  writeLog,
-} from '@/data'
+import { addAudit, carrierConnections, type ConnectionRow, labelsByKeys, ordersByNumber, writeLog } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { forgetAgain } from '../privacy/forget'
 import { planBatch } from '../dispatch/planBatch'
@@ -33,8 +25,9 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
     keepRestored(gharry, books)
   }
   if (books.done && books.open.length === 0) return
-  for (const account of await carrierConnections(gharry.db)) {
-    if (!account.on || books.compared.includes(account.id) || books.without.includes(account.id)) continue
+  const accounts = (await carrierConnections(gharry.db)).filter(({ on }) => on)
+  for (const account of accounts) {
+    if (books.compared.includes(account.id) || books.without.includes(account.id)) continue
     const listed = await listOf(gharry, account, books.until)
     if (listed === 'no list') books.without.push(account.id)
     else if (listed !== 'not now') {
@@ -49,7 +42,6 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
     if (why === null) books.taken++
     else open.push({ ...label, why })
   }
-  const accounts = (await carrierConnections(gharry.db)).filter(({ on }) => on)
   const done = accounts.every(({ id }) => books.compared.includes(id) || books.without.includes(id))
   if (done && !books.done) {
     const { backup, until, taken, without } = books
@@ -132,10 +124,9 @@ async function takeOver(gharry: Application, label: RestoredBooks['open'][number
     taking: new Set([label.reference]),
   })
   if (!answer.ok) return answer.sentence
-  const [row] = await orderRows(gharry.db, ids)
   await writeLog(gharry.db, [
     {
-      ...{ order: row!.id, at: gharry.now().toISOString(), author: gharry.settings.author },
+      ...{ order: id, at: gharry.now().toISOString(), author: gharry.settings.author },
       sentence: `Found again at the carrier after the books were restored: label ${label.trackingNumber}`,
     },
   ])

@@ -1,6 +1,7 @@
-import { readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
+import { writeWhole } from '../shared/disk'
 
 /** How the backups are, for people to see: beside the books, as writing it there would be one more thing to back up. */
 const backupState = z.object({
@@ -31,7 +32,5 @@ export function readBackupState(dataDir: string): BackupState | null {
 }
 
 export function writeBackupState(dataDir: string, state: BackupState): void {
-  const file = fileOf(dataDir)
-  writeFileSync(`${file}.new`, JSON.stringify(state, null, 1), { mode: 0o600 })
-  renameSync(`${file}.new`, file)
+  writeWhole(fileOf(dataDir), JSON.stringify(state, null, 1))
 }

@@ -1,10 +1,10 @@
 import { existsSync, mkdirSync, rmdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { formOfBooks, inspectBooks } from '@/data'
+import { formOfBooks } from '@/data'
 import { restoreMark } from '../shared/restoredBooks'
 import type { BackupHouse } from './house'
 import { momentOfName, nameOfMoment } from './kept'
-import { copyOfBooks, makeBackup } from './oneBackup'
+import { makeBackup } from './oneBackup'
 
 /** So many copies from before an upgrade are kept. */
 const mostKept = 3
@@ -44,8 +44,6 @@ export async function beforeMigrating(house: BackupHouse, now: Date): Promise<vo
 async function copied(house: BackupHouse, newest: string, now: Date): Promise<void> {
   await makeBackup(house, {
     ...{ backup: `before-after-${newest}-${nameOfMoment(now)}`, place: house.local, made: now },
-    copy: (to) => copyOfBooks(house, to),
-    inspect: (file) => Promise.resolve(inspectBooks(file)),
   })
   const all = (await house.local.list()).filter((name) => name.startsWith('before-'))
   all.sort((a, b) => momentOfName(b) - momentOfName(a))

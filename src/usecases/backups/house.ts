@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
 import { backupKey, type BackupPlace, folderPlace, sftpPlace } from '@/adapters'
+import { readEnvironment } from '../shared/environment'
 
 /** Where the books are, where backups of them go, and under which key. */
 export interface BackupHouse {
@@ -36,12 +37,7 @@ const environment = z.object({
 
 /** The house as the environment says; a wrong variable is named. */
 export function backupHouse(env: Record<string, string | undefined> = process.env, from?: string): BackupHouse {
-  const parsed = environment.safeParse(Object.fromEntries(Object.entries(env).filter(([, value]) => value !== '')))
-  if (!parsed.success)
-    throw new Error(
-      `The environment variable ${parsed.error.issues[0]!.path.join('.')} is wrong: ${parsed.error.issues[0]!.message}`,
-    )
-  const vars = parsed.data
+  const vars = readEnvironment(environment, env)
   const wanted = from ?? vars.GHARRY_BACKUPS
   return {
     dataDir: vars.GHARRY_DATA,

@@ -1,13 +1,16 @@
 import { Worker } from 'node:worker_threads'
 import { type Inspected, inspectBooks } from '@/data'
 
-/** Looks through a copy of the books, here and now. */
-export const inspectCopy = (file: string): Inspected => inspectBooks(file)
+/** Looks through a copy of the books. */
+export type Inspect = (file: string) => Promise<Inspected>
 
-/** Looks through a copy in a thread of its own, begun with a program that posts what `inspectCopy` says of its `workerData.file`. */
+/** … here and now. */
+export const inspectHere: Inspect = (file) => Promise.resolve(inspectBooks(file))
+
+/** … in a thread of its own, begun with a program that posts what `inspectHere` says of its `workerData.file`. */
 export const inspectInThread =
-  (script: URL) =>
-  (file: string): Promise<Inspected> =>
+  (script: URL): Inspect =>
+  (file) =>
     new Promise((resolve, reject) => {
       const thread = new Worker(script, { workerData: { file } })
       thread.once('message', resolve)

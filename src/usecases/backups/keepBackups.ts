@@ -1,23 +1,16 @@
-import {
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statfsSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { backupKeyName, type BackupPlace, PlaceProblem, sealBytes } from '@/adapters'
 import { followBooks, type Following, pagesToBytes, WalBroken, type WalPlace, type WrittenPages } from '@/data'
 import { type BackupState, readBackupState, writeBackupState } from './backupState'
 import type { BackupHouse } from './house'
+import type { Inspect } from './inspectCopy'
 import { keptBackups, momentOfName, nameOfMoment } from './kept'
+import { logPartName, logPartsOf } from './logParts'
+import { diskOf, writeWhole } from '../shared/disk'
 import { forgottenFile } from '../privacy/forget'
-import { BackupProblem, forgottenPart, type Inspect, makeBackup, notePart, sealedAs, waitingIn } from './oneBackup'
+import { BackupProblem, forgottenPart, makeBackup, notePart, sealedAs, waitingIn } from './oneBackup'
 
 /*
  * Backups at work: a whole copy every so often, and all that is written from then on, every few seconds. What is written is
@@ -112,18 +105,16 @@ export function backupKeeper(
     const moment = now()
     one.sealedAt = moment.getTime()
     if (one.gathered) {
-      const part = `log-${String(one.parts + 1).padStart(7, '0')}-${moment.toISOString().replace(/[-:.]/g, '')}.sealed`
+      const part = logPartName(one.parts + 1, moment)
       const folder = waitingIn(house, one.backup)
       mkdirSync(folder, { recursive: true, mode: 0o700 })
-      const sealed = await sealBytes(pagesToBytes(one.gathered), key, sealedAs(one.backup, part))
-      writeFileSync(join(folder, `${part}.half`), sealed, { mode: 0o600, flush: true })
-      renameSync(join(folder, `${part}.half`), join(folder, part))
+      writeWhole(join(folder, part), await sealBytes(pagesToBytes(one.gathered), key, sealedAs(one.backup, part)))
       one.parts++
       one.gathered = null
     }
     if (one !== line) return
     const place = one.following.place()
-    writeFileSync(resumeFile, JSON.stringify({ backup: one.backup, parts: one.parts, place }), { mode: 0o600 })
+    writeWhole(resumeFile, JSON.stringify({ backup: one.backup, parts: one.parts, place }))
   }
   async function follow(one: Line, atOnce: boolean): Promise<void> {
     if (one.following.walBytes() > longestWal) one.following.shorten((written) => gather(one, written))
@@ -134,9 +125,7 @@ export function backupKeeper(
   }
   const waitingParts = (backup: string): string[] =>
     existsSync(waitingIn(house, backup))
-      ? readdirSync(waitingIn(house, backup))
-          .filter((name) => name.startsWith('log-') && name.endsWith('.sealed'))
-          .sort()
+      ? logPartsOf(readdirSync(waitingIn(house, backup))).map(({ part }) => part)
       : []
 
   /** What buyers asked to be forgotten is beside every backup, so that none brings it back. */
@@ -147,9 +136,7 @@ export function backupKeeper(
     const folder = waitingIn(house, line.backup)
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     const sealed = join(folder, forgottenPart)
-    writeFileSync(sealed, await sealBytes(readFileSync(file), key, sealedAs(line.backup, forgottenPart)), {
-      mode: 0o600,
-    })
+    writeWhole(sealed, await sealBytes(readFileSync(file), key, sealedAs(line.backup, forgottenPart)))
     await house.place.take(line.backup, forgottenPart, sealed)
     forgotten = { backup: line.backup, size }
   }
@@ -281,8 +268,7 @@ export function backupKeeper(
 /** A copy needs room beside the books for a moment. */
 function roomFor(house: BackupHouse): void {
   const needed = statSync(house.books).size * 1.6 + 50_000_000
-  const { bavail, bsize } = statfsSync(house.dataDir)
-  if (bavail * bsize < needed)
+  if (diskOf(house.dataDir).free < needed)
     throw new BackupProblem(
       `There is no room for a backup on the disk of the data folder: it needs ${Math.ceil(needed / 1e6)} MB.`,
     )

@@ -2,8 +2,9 @@ import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } f
 import { join, relative } from 'node:path'
 import { z } from 'zod'
 import { type BackupPlace, sealBytes, sealFile } from '@/adapters'
-import { copyBooks, type Inspected } from '@/data'
+import { copyBooks } from '@/data'
 import type { BackupHouse } from './house'
+import { type Inspect, inspectHere } from './inspectCopy'
 
 /** What a backup says of itself; it is the last part to arrive, so that a backup that has it is whole. */
 export const backupNote = z.object({
@@ -26,32 +27,28 @@ export const forgottenPart = 'forgotten.sealed'
 /** The name that is bound to a part: of which backup, and which part of it. */
 export const sealedAs = (backup: string, part: string): string => `${backup}/${part}`
 
-/** Copies the books as they are now. */
-export const copyOfBooks = (house: BackupHouse, to: string): Promise<void> => copyBooks(house.books, to)
-
-/** Looks through a copy, in a thread of its own where that is possible. */
-export type Inspect = (file: string) => Promise<Inspected>
-
 /** A backup that cannot be made, with what to do about it. */
 export class BackupProblem extends Error {}
 
 /** Where parts are before the place has them. */
 export const waitingIn = (house: BackupHouse, backup: string): string => join(house.dataDir, 'backups-waiting', backup)
 
+interface ToMake {
+  readonly backup: string
+  readonly place: BackupPlace
+  readonly made: Date
+  /** Writes the books; as they are now without it. */
+  readonly copy?: (to: string) => Promise<void>
+  readonly inspect?: Inspect
+}
+
 /**
- * Makes a backup: `copy` writes the books, which are looked through, sealed, and given to the place with the files of the data
- * folder. Nothing is in the place under this name, or all of it.
+ * Makes a backup: the books are copied, looked through, sealed, and given to the place with the files of the data folder. Nothing is
+ * in the place under this name, or all of it.
  */
-export async function makeBackup(
-  house: BackupHouse,
-  {
-    backup,
-    place,
-    made,
-    copy,
-    inspect,
-  }: { backup: string; place: BackupPlace; made: Date; copy: (to: string) => Promise<void>; inspect: Inspect },
-): Promise<BackupNote> {
+export async function makeBackup(house: BackupHouse, toMake: ToMake): Promise<BackupNote> {
+  const { backup, place, made } = toMake
+  const { copy = (to: string) => copyBooks(house.books, to), inspect = inspectHere } = toMake
   const waiting = waitingIn(house, backup)
   mkdirSync(waiting, { recursive: true, mode: 0o700 })
   const key = house.key()

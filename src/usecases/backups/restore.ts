@@ -5,17 +5,10 @@ import { applyPages, booksAreOpen, knowsForm } from '@/data'
 import { forgottenFile } from '../privacy/forget'
 import { restoredMark, restoreMark } from '../shared/restoredBooks'
 import type { BackupHouse } from './house'
-import { momentOfName } from './kept'
-import {
-  backupNote,
-  type BackupNote,
-  BackupProblem,
-  booksPart,
-  forgottenPart,
-  type Inspect,
-  notePart,
-  sealedAs,
-} from './oneBackup'
+import type { Inspect } from './inspectCopy'
+import { momentOfName, nameOfMoment } from './kept'
+import { logPartsOf } from './logParts'
+import { backupNote, type BackupNote, BackupProblem, booksPart, forgottenPart, notePart, sealedAs } from './oneBackup'
 
 /** A backup that can be restored. */
 export interface StoredBackup {
@@ -36,27 +29,6 @@ export interface Restored {
   readonly before: string | null
 }
 
-const logPart = /^log-(\d{7})-(\d{4})(\d\d)(\d\d)T(\d\d)(\d\d)(\d\d)(\d{3})Z\.sealed$/
-interface LogPart {
-  readonly part: string
-  readonly number: number
-  readonly moment: number
-}
-function logsOf(parts: readonly { readonly name: string }[]): LogPart[] {
-  return parts.flatMap(({ name }) => {
-    const [, number, year, month, day, hour, minute, second, ms] = logPart.exec(name) ?? []
-    return number === undefined
-      ? []
-      : [
-          {
-            part: name,
-            number: Number(number),
-            moment: Date.parse(`${year}-${month}-${day}T${hour}:${minute}:${second}.${ms}Z`),
-          },
-        ]
-  })
-}
-
 /** The whole backups of a place, the oldest first. Those that cannot be opened are told to `odd`. */
 export async function storedBackups(
   house: BackupHouse,
@@ -75,7 +47,10 @@ export async function storedBackups(
         const note = backupNote.parse(
           JSON.parse((await openBytes(join(stage, notePart), keys, sealedAs(name, notePart))).toString('utf8')),
         )
-        const last = Math.max(Date.parse(note.made), ...logsOf(parts).map(({ moment }) => moment))
+        const last = Math.max(
+          Date.parse(note.made),
+          ...logPartsOf(parts.map((part) => part.name)).map(({ moment }) => moment),
+        )
         found.push({ name, note, until: new Date(last), bytes: parts.reduce((sum, { bytes }) => sum + bytes, 0) })
       } catch (error) {
         if (!(error instanceof Unsealable)) throw error
@@ -147,7 +122,7 @@ export async function restoreBooks(
     await place.fetch(name, part, sealed)
     return sealedAs(name, part)
   }
-  const logs = logsOf(await place.parts(name)).sort((a, b) => a.number - b.number)
+  const logs = logPartsOf((await place.parts(name)).map((part) => part.name))
   const wanted = logs.filter(({ moment }) => !at || moment <= at.getTime())
   const missing = wanted.findIndex(({ number }, i) => number !== i + 1)
   if (missing !== -1)
@@ -259,7 +234,7 @@ const unfinishedSwap = (house: BackupHouse): Swap | null =>
 
 /** The last step, by renaming: it says what it does before, so that it can be gone on with. */
 function swapIn(house: BackupHouse): string | null {
-  const before = join(house.dataDir, `before-restore-${new Date().toISOString().replace(/[-:]|\.\d+/g, '')}`)
+  const before = join(house.dataDir, `before-restore-${nameOfMoment(new Date())}`)
   writeFileSync(join(house.dataDir, restoreMark), JSON.stringify({ before } satisfies Swap), {
     mode: 0o600,
     flush: true,

@@ -4,6 +4,15 @@ import type { Application } from '../shared/application'
 import { version } from '../shared/version'
 
 const everyMs = 15_000
+/** A process that has said nothing for so long has died. */
+const silentMs = 60_000
+
+/** Whether a process has died without saying so. */
+export const isSilent = ({ seenAt }: Pick<ProcessRow, 'seenAt'>, now: Date): boolean =>
+  now.getTime() - Date.parse(seenAt) > silentMs
+/** How many workers run. */
+export const countWorkers = (processes: readonly ProcessRow[], now: Date): number =>
+  processes.filter((one) => one.kind === 'worker' && !isSilent(one, now)).length
 
 /** Says in the books that this process runs, until it is ended. One that falls silent has died. */
 export async function beginBeating(gharry: Application, kind: ProcessRow['kind']): Promise<() => Promise<void>> {

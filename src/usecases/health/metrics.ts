@@ -1,9 +1,10 @@
-import { statfsSync } from 'node:fs'
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client'
 import { listProcesses, queues } from '@/data'
 import { readBackupState } from '../backups/backupState'
 import { illConnections } from '../intake/connections'
 import type { Application } from '../shared/application'
+import { diskOf } from '../shared/disk'
+import { countWorkers } from './beat'
 
 /*
  * Figures for Prometheus. They are asked for by a machine; people see the same under Set-up, Health.
@@ -45,14 +46,10 @@ export async function metricsText(gharry: Application): Promise<{ readonly type:
     failed.set(work, queue.failed)
     oldest.set(work, queue.oldest === null ? 0 : (now.getTime() - Date.parse(queue.oldest)) / 1000)
   }
-  const processes = await listProcesses(gharry.db)
-  workers.set(
-    processes.filter(({ kind, seenAt }) => kind === 'worker' && now.getTime() - Date.parse(seenAt) < 60_000).length,
-  )
+  workers.set(countWorkers(await listProcesses(gharry.db), now))
   readOnly.set(gharry.readOnly() === null ? 0 : 1)
   ill.set(await illConnections(gharry))
-  const { bavail, bsize } = statfsSync(gharry.settings.dataDir)
-  free.set(bavail * bsize)
+  free.set(diskOf(gharry.settings.dataDir).free)
   const state = readBackupState(gharry.settings.dataDir)
   if (state?.until) backup.set((now.getTime() - Date.parse(state.until)) / 1000)
   return { type: registry.contentType, text: await registry.metrics() }

@@ -1,5 +1,5 @@
-import { statfsSync } from 'node:fs'
 import type { Logger } from 'pino'
+import { diskOf } from '../shared/disk'
 import { clockTrust, type Database, workedUntil } from '@/data'
 
 /*
@@ -31,10 +31,7 @@ interface Clocks {
 const clocksHere: Clocks = {
   wall: Date.now,
   steady: () => performance.now(),
-  free: (folder) => {
-    const { bavail, bsize } = statfsSync(folder)
-    return bavail * bsize
-  },
+  free: (folder) => diskOf(folder).free,
 }
 
 /** Watches disk and clock. `leastFreeBytes` of 0 watches the clock alone. */

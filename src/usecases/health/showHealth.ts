@@ -1,20 +1,22 @@
-import { existsSync, readdirSync, statfsSync, statSync } from 'node:fs'
+import { existsSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import {
   carrierConnections,
   formAndEngine,
   listProcesses,
+  type ProcessRow,
   queues,
   recentProblems,
   slowestStatements,
   trustClock,
 } from '@/data'
 import { readBackupState } from '../backups/backupState'
-import { backupHouse } from '../backups/house'
 import { illConnections } from '../intake/connections'
 import type { Answer, Application } from '../shared/application'
+import { diskOf } from '../shared/disk'
 import { restoredBooks } from '../shared/restoredBooks'
 import { version } from '../shared/version'
+import { countWorkers, isSilent } from './beat'
 
 /** What a kind of work is called. */
 const names = {
@@ -32,8 +34,6 @@ const names = {
   returns: 'Return labels',
 } as const
 
-/** A process that has said nothing for so long has died. */
-const silentMs = 60_000
 /** Work that is due for so long is late. */
 const lateMs = 5 * 60_000
 /** Backups that are older are none. */
@@ -50,20 +50,16 @@ export interface Concern {
 export async function briefHealth(
   gharry: Application,
 ): Promise<{ readonly worker: boolean; readonly readOnly: boolean; readonly version: string }> {
-  const now = gharry.now().getTime()
-  const processes = await listProcesses(gharry.db)
-  const worker = processes.some(({ kind, seenAt }) => kind === 'worker' && now - Date.parse(seenAt) <= silentMs)
-  return { worker, readOnly: gharry.readOnly() !== null, version }
+  const workers = countWorkers(await listProcesses(gharry.db), gharry.now())
+  return { worker: workers > 0, readOnly: gharry.readOnly() !== null, version }
 }
 
 /** How Gharry itself is: for people. */
 export async function showHealth(gharry: Application) {
   const now = gharry.now()
   const dayAgo = new Date(now.getTime() - 86_400_000).toISOString()
-  const processes = (await listProcesses(gharry.db)).map(({ slow: _slow, ...row }) => ({
-    ...row,
-    silent: now.getTime() - Date.parse(row.seenAt) > silentMs,
-  }))
+  const all = await listProcesses(gharry.db)
+  const processes = all.map(({ slow: _slow, ...row }) => ({ ...row, silent: isSilent(row, now) }))
   const lines = (await queues(gharry.db, now.toISOString(), dayAgo)).map(({ table, oldest, ...queue }) => ({
     ...queue,
     name: names[table],
@@ -73,11 +69,11 @@ export async function showHealth(gharry: Application) {
   const backups = backupsOf(gharry, now)
   const restored = await restoredOf(gharry)
   const ill = await illConnections(gharry)
-  const disk = diskOf(gharry.settings.dataDir)
+  const disk = sizesOf(gharry.settings.dataDir)
   const readOnly = gharry.readOnly()
   const concerns: Concern[] = [
     ...(readOnly === null ? [] : [{ sentence: readOnly }]),
-    ...(processes.some(({ kind, silent }) => kind === 'worker' && !silent)
+    ...(countWorkers(all, now) > 0
       ? []
       : [{ sentence: 'No worker runs: nothing is imported, bought or told. Start it.' }]),
     ...(backups.concern === null ? [] : [{ sentence: backups.concern }]),
@@ -100,13 +96,13 @@ export async function showHealth(gharry: Application) {
     problems: (await recentProblems(gharry.db, dayAgo)).map(({ table, ...row }) => ({ ...row, name: names[table] })),
     backups: backups.state,
     backupsOff: backups.off,
-    slow: await slowOf(gharry),
+    slow: slowOf(all),
     versions: { gharry: version, node: process.version, ...(await formAndEngine(gharry.db)) },
   }
 }
 
 function backupsOf(gharry: Application, now: Date) {
-  const off = backupHouse().place === null
+  const off = !gharry.settings.keepsBackups
   const state = readBackupState(gharry.settings.dataDir)
   const concern = (): string | null => {
     if (off) return 'No backups are made: GHARRY_BACKUPS is none.'
@@ -141,13 +137,11 @@ async function restoredOf(gharry: Application) {
   return { concerns, toSettle: books.done && books.open.length + books.without.length > 0 }
 }
 
-function diskOf(dataDir: string) {
-  const { bavail, blocks, bsize } = statfsSync(dataDir)
+function sizesOf(dataDir: string) {
   const sizeOf = (name: string): number => statSync(join(dataDir, name), { throwIfNoEntry: false })?.size ?? 0
   const files = join(dataDir, 'files')
   return {
-    free: bavail * bsize,
-    whole: blocks * bsize,
+    ...diskOf(dataDir),
     books: sizeOf('gharry.db'),
     log: sizeOf('gharry.db-wal'),
     files: existsSync(files) ? readdirSync(files).reduce((sum, name) => sum + sizeOf(join('files', name)), 0) : 0,
@@ -155,10 +149,8 @@ function diskOf(dataDir: string) {
 }
 
 /** The slowest statements of all processes. */
-async function slowOf(gharry: Application) {
-  const others = (await listProcesses(gharry.db)).flatMap(({ kind, slow }) =>
-    kind === 'worker' ? slow.map((one) => ({ ...one, kind })) : [],
-  )
+function slowOf(processes: readonly ProcessRow[]) {
+  const others = processes.flatMap(({ kind, slow }) => (kind === 'worker' ? slow.map((one) => ({ ...one, kind })) : []))
   return [...slowestStatements().map((one) => ({ ...one, kind: 'server' as const })), ...others]
     .sort((a, b) => b.ms - a.ms)
     .slice(0, 10)

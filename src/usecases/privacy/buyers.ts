@@ -34,7 +34,7 @@ export async function showPrivacy(gharry: Application) {
   return {
     life: await dataLife(gharry.db),
     channels: (await listChannels(gharry.db)).map(({ id, name }) => ({ id, name })),
-    receipts: (await forgettings(gharry.db, 100)).map(({ proof, ...row }) => ({ ...row, proof })),
+    receipts: await forgettings(gharry.db, 100),
   }
 }
 
@@ -102,20 +102,11 @@ export async function exportBuyer(
   if (!parsed.success) return refuse('bad-value', parsed.error.issues[0]!.message)
   const rows = await ordersOfBuyer(gharry.db, queryOf(parsed.data))
   if (rows.length === 0) return refuse('unknown-order', 'The books know no order of this buyer.')
-  const facts = new Map(
-    (
-      await ordersById(
-        gharry.db,
-        rows.map(({ id }) => id),
-      )
-    ).map(({ id, order }) => [id, order]),
-  )
-  const words = await wordsOfOrders(
-    gharry.db,
-    rows.map(({ id }) => id),
-  )
+  const ids = rows.map(({ id }) => id)
+  const facts = new Map((await ordersById(gharry.db, ids)).map(({ id, order }) => [id, order]))
+  const words = await wordsOfOrders(gharry.db, ids)
   const orders = []
-  for (const { id } of rows) {
+  for (const id of ids) {
     const labels = await labelsOfOrder(gharry.db, id)
     const news = []
     for (const label of labels) news.push(...(await eventsOf(gharry.db, label.id)))

@@ -10,6 +10,7 @@ import { openVault, smtpClient, type ChannelClient, type MailClient, type Outsid
 import { nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
 import { openGuard } from '../health/readOnly'
+import { readEnvironment } from './environment'
 import { makeLog } from './log'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
@@ -129,23 +130,21 @@ export interface Settings {
   readonly standIns: string
   /** Where people of the house can sign in besides; null where there is none. */
   readonly provider: ProviderSettings | null
+  /** Whether backups are made. */
+  readonly keepsBackups: boolean
 }
 
 /** Opens Gharry as the environment says; a wrong variable is named. */
 export async function openApplication(env: Record<string, string | undefined> = process.env): Promise<Application> {
-  const parsed = environment.safeParse(Object.fromEntries(Object.entries(env).filter(([, value]) => value !== '')))
-  if (!parsed.success)
-    throw new Error(
-      `The environment variable ${parsed.error.issues[0]!.path.join('.')} is wrong: ${parsed.error.issues[0]!.message}`,
-    )
-  const vars = parsed.data
+  const vars = readEnvironment(environment, env)
   const dataDir = vars.GHARRY_DATA
   // Addresses and money are in it: it is for whoever runs Gharry alone.
   for (const folder of [dataDir, join(dataDir, 'files')]) {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     chmodSync(folder, 0o700)
   }
-  await beforeMigrating(backupHouse(env), new Date())
+  const house = backupHouse(env)
+  await beforeMigrating(house, new Date())
   const db = await openDatabase(join(dataDir, 'gharry.db'))
   const log = makeLog(vars.GHARRY_LOG)
   const outside: Outside = {
@@ -191,6 +190,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       keyGiven: vars.GHARRY_KEY !== undefined,
       standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
       provider: providerOf(vars),
+      keepsBackups: house.place !== null,
     },
     close: async () => {
       clearInterval(noting)

@@ -1,7 +1,8 @@
-import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
 import type { Application } from './application'
+import { writeWhole } from './disk'
 
 /** The file of the data folder that a restore leaves: what is to be compared with the carriers before anything is bought. */
 export const restoredMark = 'restored.json'
@@ -54,7 +55,5 @@ export const ordersWithFoundLabels = (gharry: Application): ReadonlySet<string> 
 
 /** Keeps how far it is. */
 export function keepRestored(gharry: Application, books: RestoredBooks): void {
-  const file = fileIn(gharry.settings.dataDir)
-  writeFileSync(`${file}.new`, JSON.stringify(books, null, 1), { mode: 0o600 })
-  renameSync(`${file}.new`, file)
+  writeWhole(fileIn(gharry.settings.dataDir), JSON.stringify(books, null, 1))
 }

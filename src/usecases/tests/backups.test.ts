@@ -20,11 +20,11 @@ import { restoredBooks, restoreMark } from '@/usecases/shared/restoredBooks'
 import { compareWithCarriers } from '@/usecases/backups/afterRestore'
 import { readBackupState } from '@/usecases/backups/backupState'
 import { type BackupHouse, backupHouse } from '@/usecases/backups/house'
-import { inspectCopy } from '@/usecases/backups/inspectCopy'
+import { inspectHere as inspect } from '@/usecases/backups/inspectCopy'
 import { backupKeeper, type Keeper } from '@/usecases/backups/keepBackups'
 import { keptBackups, nameOfMoment } from '@/usecases/backups/kept'
 import { keysToOpen } from '@/usecases/backups/keys'
-import { copyOfBooks, makeBackup } from '@/usecases/backups/oneBackup'
+import { makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, finishRestore, problemOf, restoreBooks, storedBackups } from '@/usecases/backups/restore'
 import { forgetBuyer } from '@/usecases/privacy/buyers'
 import { openApplication } from '@/usecases/shared/application'
@@ -58,7 +58,6 @@ const placedAt = (place: string, more: Record<string, string> = {}): typeof hous
   if (!made.place) throw new Error('no place')
   return { ...made, place: made.place }
 }
-const inspect = (file: string) => Promise.resolve(inspectCopy(file))
 const keep = (): Keeper => {
   const keeper = backupKeeper(house, { now: () => new Date(), log: pino({ level: 'silent' }), inspect })
   keepers.push(keeper)
@@ -145,8 +144,7 @@ test('as they were at a moment, between copies too', async () => {
   await pause(1100)
   const made = new Date()
   const backup = nameOfMoment(made)
-  const copy = (to: string) => copyOfBooks(house, to)
-  await makeBackup(house, { backup, place: house.place, made, copy, inspect })
+  await makeBackup(house, { backup, place: house.place, made })
   await importAll(10, 30)
   await caughtUp(keeper)
   expect((await restored(elsewhere())).tables.orders).toBe(40)
