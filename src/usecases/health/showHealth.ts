@@ -59,7 +59,13 @@ export async function showHealth(gharry: Application) {
   const now = gharry.now()
   const dayAgo = new Date(now.getTime() - 86_400_000).toISOString()
   const all = await listProcesses(gharry.db)
-  const processes = all.map(({ slow: _slow, ...row }) => ({ ...row, silent: isSilent(row, now) }))
+  // One that died is of no interest once another one of its kind has taken its place.
+  const processes = all
+    .map(({ slow: _slow, ...row }) => ({ ...row, silent: isSilent(row, now) }))
+    .filter(
+      (one, _, rows) =>
+        !one.silent || !rows.some((row) => row.kind === one.kind && !row.silent && row.startedAt > one.seenAt),
+    )
   const lines = (await queues(gharry.db, now.toISOString(), dayAgo)).map(({ table, oldest, ...queue }) => ({
     ...queue,
     name: names[table],
@@ -85,7 +91,7 @@ export async function showHealth(gharry: Application) {
       ? [
           {
             sentence: ill === 1 ? 'One connection is ill.' : `${ill} connections are ill.`,
-            where: '/intake?tab=connections',
+            where: '/intake/connections',
           },
         ]
       : []),

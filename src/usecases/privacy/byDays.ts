@@ -3,7 +3,7 @@ import type { Application } from '../shared/application'
 import { atOnce, forgetThese } from './forget'
 
 const dayMs = 86_400_000
-/** So many orders are looked at in one go; the rest follows at the next. */
+/** So many orders are taken out in one go; the rest follows at the next. */
 const mostInOneGo = 5000
 
 /** For how many days an order's own data are kept: the shortest of what is set for it; null for ever. */
@@ -24,11 +24,11 @@ export async function forgetByDays(gharry: Application): Promise<number> {
   const now = gharry.now().getTime()
   const before = (days: number): string => new Date(now - days * dayMs).toISOString()
   const shortest = Math.min(...life.map(({ days }) => days))
-  let [done, after, seen] = [0, 0, 0]
-  while (seen < mostInOneGo && !gharry.stopping?.()) {
+  let [done, after] = [0, 0]
+  // All are looked at: those that may stay longer do not hide those behind them.
+  while (done < mostInOneGo && !gharry.stopping?.()) {
     const ended = await endedOrders(gharry.db, before(shortest), after, atOnce)
     if (ended.length === 0) break
-    seen += ended.length
     after = ended.at(-1)!.id
     const due = ended.filter((order) => {
       const days = daysFor(life, order)

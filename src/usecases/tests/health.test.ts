@@ -151,6 +151,20 @@ test('what somebody has to see to is said: a worker that died, work that waits, 
   const well = await showHealth(rig.gharry)
   expect(well.concerns.filter(({ sentence }) => !sentence.includes('backup'))).toEqual([])
   expect(well.processes).toMatchObject([{ id: 'w', silent: false }])
+  // One that died is shown until another one has taken its place.
+  const minutes = (n: number): string => new Date(rig.gharry.now().getTime() + n * minute).toISOString()
+  await noteProcess(rig.gharry.db, { ...beat, id: 'server 1', kind: 'server', seenAt: minutes(-30) })
+  expect((await showHealth(rig.gharry)).processes).toContainEqual(
+    expect.objectContaining({ id: 'server 1', silent: true }),
+  )
+  await noteProcess(rig.gharry.db, {
+    ...beat,
+    id: 'server 2',
+    kind: 'server',
+    startedAt: minutes(-1),
+    seenAt: minutes(0),
+  })
+  expect((await showHealth(rig.gharry)).processes.map(({ id }) => id).sort()).toEqual(['server 2', 'w'])
   expect(well.versions).toMatchObject({
     engine: expect.stringMatching(/^SQLite 3/) as string,
     form: expect.stringMatching(/^\d{3}-/) as string,

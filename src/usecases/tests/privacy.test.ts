@@ -283,3 +283,29 @@ test('a buyer gets what the books know of them, as a file that says so in the au
   writeFileSync(join(rig.env.GHARRY_DATA!, answer.name), answer.content)
   expect(await exportBuyer(rig.gharry, 'nobody@post.example')).toMatchObject({ code: 'unknown-order' })
 })
+
+test('many orders that may stay longer do not hide those whose days are over', async () => {
+  await rig.stockShop(soundOrders(1))
+  await requestImport(rig.gharry, 'mossgill-shop')
+  await rig.workAll()
+  const { db } = rig.gharry
+  const [row] = (await db('orders')) as Record<string, unknown>[]
+  const longAgo = new Date(rig.gharry.now().getTime() - 100 * 86_400_000).toISOString()
+  const { id: _id, ...ended } = { ...row!, state: 'delivered', placedAt: longAgo, country: 'BE' } as Record<
+    string,
+    unknown
+  >
+  const rows = Array.from({ length: 5300 }, (_, i) => ({
+    ...ended,
+    remoteId: `r${i}`,
+    country: i < 5200 ? 'BE' : 'DE',
+  }))
+  await db.transaction(async (trx) => {
+    for (let i = 0; i < rows.length; i += 300) await trx('orders').insert(rows.slice(i, i + 300))
+  })
+  await setDataLife(db, [
+    { scope: 'country BE', days: 365 },
+    { scope: 'country DE', days: 30 },
+  ])
+  expect(await forgetByDays(rig.gharry)).toBe(100)
+})
