@@ -17,6 +17,8 @@ const config = {
     'city-timezones',
   ],
   devIndicators: false,
+  // After a restart the first page answers at once; each further route is loaded when it is first asked for.
+  experimental: { preloadEntriesOnStart: false },
   // `npm test` checks the types of everything, once.
   typescript: { ignoreBuildErrors: true },
 }

@@ -74,6 +74,8 @@ export async function openHouse(): Promise<House> {
     GHARRY_NOTICE_WAIT_SECONDS: '2',
     GHARRY_CALL_TIMEOUT_MS: '1500',
     GHARRY_LOG: 'error',
+    // As in production: a process that comes back does not wait for its own building.
+    GHARRY_BUILT: 'yes',
     GHARRY_BACKUPS: backups,
     GHARRY_BACKUP_SECONDS: '1',
     GHARRY_LEAST_FREE_MB: String(Math.round(leastFree / 1e6)),

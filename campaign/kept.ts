@@ -19,11 +19,11 @@ export async function compareKept(house: House): Promise<string[]> {
   await house.kill('server')
   const since = Date.now()
   let told = ''
-  for (let waited = 0; waited < 200; waited++) {
+  for (let waited = 0; waited < 600; waited++) {
     const state = readBackupState(house.folder)
     told = JSON.stringify(state)
     if (state?.newest && state.waiting === 0 && Date.parse(state.until ?? '') > since + 2000) break
-    if (waited === 199) faults.push(`backups: not caught up after 100 s: ${told}`)
+    if (waited === 599) faults.push(`backups: not caught up after five minutes: ${told}`)
     await new Promise((resolve) => setTimeout(resolve, 500))
   }
   const elsewhere = mkdtempSync(join(tmpdir(), 'gharry-campaign-restored-'))
