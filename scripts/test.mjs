@@ -1,4 +1,4 @@
-/* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build and browser tests. */
+/* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build, browser tests and a short campaign. */
 import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -25,16 +25,18 @@ const built = checked.then((well) => {
   if (well) build(env)
   return well
 })
-const waiting = ['3', '1', '2']
+// Each part of the browser tests, and five rounds of the campaign: all kinds of processes are killed, and the clock is turned.
+const waiting = [() => browserTests('3'), () => browserTests('1'), () => browserTests('2'), shortCampaign]
 const browser = []
+let campaign = false
 const rounds = await Promise.all(
   [built, Promise.all([built, tested]).then((all) => all.every(Boolean))].map(async (ready) => {
     if (!(await ready)) return false
-    for (let part = waiting.shift(); part; part = waiting.shift()) browser.push(await browserTests(part))
+    for (let part = waiting.shift(); part; part = waiting.shift()) await part()
     return true
   }),
 )
-if (!rounds.every(Boolean) || browser.some(({ failed }) => failed)) process.exit(1)
+if (!rounds.every(Boolean) || browser.some(({ failed }) => failed) || !campaign) process.exit(1)
 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
 const stats = browser.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
@@ -66,14 +68,23 @@ function browserTests(part) {
   return new Promise((resolve) => {
     child.on('close', (status) => {
       process.stdout.write(`Browser tests, part ${part}:\n${Buffer.concat(said)}`)
-      resolve({ failed: status !== 0, report })
+      browser.push({ failed: status !== 0, report })
+      resolve()
     })
   })
 }
 
+/** Works, kills and compares the books; `npm run campaign` does so for longer. */
+async function shortCampaign() {
+  const short = ['--rounds', '5', '--misfortunes', '4', '--seed', '8']
+  campaign = await node('inherit', 'scripts/campaign.mjs', '--built', ...short)
+}
+
 /** One program of node_modules; whether it went well. */
-function one(stdio, program, ...args) {
-  const child = spawn('node', [`node_modules/${program}`, ...args], { stdio: ['ignore', stdio, stdio] })
+const one = (stdio, program, ...args) => node(stdio, `node_modules/${program}`, ...args)
+
+function node(stdio, program, ...args) {
+  const child = spawn('node', [program, ...args], { stdio: ['ignore', stdio, stdio] })
   const said = []
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data) => said.push(data))
   return new Promise((resolve) => {
