@@ -55,7 +55,7 @@ export const rulebookBody = 20_000_000
 
 /** A changing route: the body must fit the schema; what the use case refuses has the status of its code. */
 export function changing<E extends Endpoint, B>(
-  _endpoint: E,
+  endpoint: E,
   schema: BodyOf<E> extends undefined ? never : z.ZodType<B>,
   work: (gharry: Application, body: B, params: PathOf<E>) => Promise<AnswerOf<E> | Refused>,
   most = usualBody,
@@ -64,8 +64,9 @@ export function changing<E extends Endpoint, B>(
     guarded(async () => {
       const parsed = schema.safeParse(await jsonOf(request, most))
       if (!parsed.success) return problem(400, 'bad-request', firstIssue(parsed.error))
-      noteAsked(parsed.data)
-      const answer = await work(await theApplication(), parsed.data, await context.params)
+      const [gharry, params] = [await theApplication(), await context.params]
+      await noteAsked(gharry, endpoint, params, parsed.data)
+      const answer = await work(gharry, parsed.data, params)
       return isRefused(answer) ? refused(answer) : NextResponse.json(answer)
     })
 }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { countWritten, whoActs } from './acting'
+import { countWritten, type Shown, whoActs } from './acting'
 import { toJson, type Database } from './database'
 
 /** A line of the audit: who did what to what, from where, and what it was before and after. */
@@ -64,6 +64,34 @@ export async function addAudit(db: Database, { action, about, before, after }: A
   }
   await db('audit').insert({ ...row, hash: hashOf(row) })
   countWritten()
+}
+
+/** Where something that people change is kept, and which of its columns the audit may show: nothing secret, nothing of a buyer. */
+export interface PlainRows {
+  readonly table: string
+  /** The column by which rows are found. */
+  readonly by: string
+  /** Another column that tells apart rows that are found by the same. */
+  readonly within?: string
+  readonly columns: readonly string[]
+}
+
+/** The rows of these ids as the audit may show them, by their names: `label 7`, or `item A-1 of leeds`. */
+export async function plainRows(
+  db: Database,
+  { table, by, within, columns }: PlainRows,
+  ids: readonly (string | number)[],
+  kind: string,
+): Promise<Shown> {
+  const rows = (await db(table)
+    .whereIn(by, [...ids])
+    .select(by, ...(within ? [within] : []), ...columns)) as Record<string, string | number>[]
+  return Object.fromEntries(
+    rows.map((row) => [
+      `${kind} ${row[by]}${within ? ` of ${row[within]}` : ''}`,
+      Object.fromEntries(columns.map((name) => [name, row[name]])),
+    ]),
+  )
 }
 
 /** What is looked for in the audit; all of it has to hold. */

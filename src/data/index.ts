@@ -510,13 +510,23 @@ export {
   stockSince,
   stockVersion,
 } from './stock'
-export { actingAs, type Actor, askedSoFar, nameActing, noteAsked, whoActs } from './acting'
+export { actingAs, type Actor, askedAndDone, nameActing, noteAsked, type Shown, whoActs, writtenSoFar } from './acting'
 export { booksAreOpen, copyBooks, formOfBooks, knowsForm } from './backups/copy'
 export { followBooks, type Following } from './backups/follow'
 export { type Inspected, inspectBooks } from './backups/inspect'
 export { applyPages, pagesToBytes } from './backups/replay'
 export { WalBroken, type WalPlace, type WrittenPages } from './backups/walFile'
-export { addAudit, auditActors, type AuditFilter, type AuditRow, type ChainCheck, checkChain, readAudit } from './audit'
+export {
+  addAudit,
+  auditActors,
+  type AuditFilter,
+  type AuditRow,
+  type ChainCheck,
+  checkChain,
+  readAudit,
+  type PlainRows,
+  plainRows,
+} from './audit'
 export {
   addLink,
   addPasskey,

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible'
-import { actingAs, addAudit, askedSoFar, freeKey, keepAnswer, takeKey } from '@/data'
+import { actingAs, addAudit, freeKey, keepAnswer, takeKey, writtenSoFar } from '@/data'
 import { plainForAudit } from '../people/plainForAudit'
 import type { Application } from '../shared/application'
 import { statusOf } from '../shared/refusals'
@@ -83,7 +83,7 @@ export async function ask(gharry: Application, question: Question): Promise<Open
   const actor = { id: `token:${who.id}`, name: who.name, role: 'machine', address: '', request: randomUUID() }
   const answer = await actingAs(actor, async () => {
     const given = await answerTo(gharry, who, question)
-    if (question.method !== 'GET' && given.status < 300 && askedSoFar().written === 0)
+    if (question.method !== 'GET' && given.status < 300 && writtenSoFar() === 0)
       await addAudit(
         gharry.db,
         { action: `${question.method} /api/v1${question.path}`, about: '', after: plainForAudit(question.body) },

@@ -1,13 +1,22 @@
-import { actingAs, addAudit, askedSoFar, noteAsked as noted } from '@/data'
+import { actingAs, addAudit, askedAndDone, noteAsked as noted, writtenSoFar } from '@/data'
 import { refuse, type Application, type Refused } from '../shared/application'
 import type { Endpoint } from '../endpoints'
+import { lookAt } from './beforeAndAfter'
 import { deeds } from './deeds'
 import { leavesNothing, needOf } from './needs'
 import { plainForAudit } from './plainForAudit'
 import { actorOf, type From, type Person, unlessMay } from './signedIn'
 
-/** Keeps what a call was asked for, for the audit: without secrets, and without what is personal of buyers. */
-export const noteAsked = (body: unknown): void => noted(plainForAudit(body))
+/**
+ * Keeps what a call was asked for, for the audit, and what is there before it is done: without secrets, and without what is
+ * personal of buyers.
+ */
+export const noteAsked = (
+  gharry: Application,
+  endpoint: string,
+  params: Readonly<Record<string, string>>,
+  body: unknown,
+): Promise<void> => noted(plainForAudit(body), lookAt(gharry, endpoint, params, body))
 
 /** Refuses who may not call this; null when they may. Nobody is let in where it is not said who may. */
 export function unlessMayCall(endpoint: string, person: Person | null): Refused | null {
@@ -46,15 +55,18 @@ export async function asWhoAsks<R extends { readonly ok: boolean }>(
   if (!person) return work()
   return actingAs(actorOf(person, from.address, from.request), async () => {
     const answer = await work()
-    const { asked, written } = askedSoFar()
     const changes =
       !call.endpoint.startsWith('GET ') && needOf(call.endpoint) !== 'anybody' && !leavesNothing.has(call.endpoint)
-    if (answer.ok && written === 0 && changes)
-      await addAudit(
-        gharry.db,
-        { action: deeds[call.endpoint as Endpoint] ?? call.endpoint, about: aboutOf(call), after: asked },
-        gharry.now().toISOString(),
-      )
+    if (!answer.ok || writtenSoFar() > 0 || !changes) return answer
+    const { asked, before, after } = await askedAndDone()
+    await addAudit(
+      gharry.db,
+      {
+        ...{ action: deeds[call.endpoint as Endpoint] ?? call.endpoint, about: aboutOf(call) },
+        ...(before && after ? { before, after: { ...after, asked } } : { after: asked }),
+      },
+      gharry.now().toISOString(),
+    )
     return answer
   })
 }

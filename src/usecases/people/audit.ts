@@ -6,6 +6,7 @@ import {
   checkChain,
   type ChainCheck,
   fromJson,
+  listPeople,
   readAudit,
 } from '@/data'
 import { csvFile, xlsxFile } from '@/adapters'
@@ -28,13 +29,23 @@ export async function showAudit(
   readonly more: number | null
   readonly actors: readonly { readonly actor: string; readonly name: string }[]
 }> {
-  const [rows, actors] = await Promise.all([readAudit(db, filter, page + 1), auditActors(db)])
+  const [rows, actors, named] = await Promise.all([readAudit(db, filter, page + 1), auditActors(db), personNames(db)])
   const lines = rows.slice(0, page).map(({ before, after, previous: _, hash: __, ...row }) => ({
     ...row,
+    about: named(row.about),
     before: before === null ? null : fromJson<unknown>(before),
     after: after === null ? null : fromJson<unknown>(after),
   }))
   return { lines, more: rows.length > page ? lines.at(-1)!.seq : null, actors }
+}
+
+/** Says `person 7` with the name that 7 has now: what is chained has the number alone, as names change. */
+async function personNames(db: Application['db']): Promise<(about: string) => string> {
+  const names = new Map((await listPeople(db)).map(({ id, name }) => [id, name]))
+  return (about) => {
+    const name = names.get(Number(/^person (\d+)$/.exec(about)?.[1]))
+    return name === undefined ? about : `${about}: ${name}`
+  }
 }
 
 /** Whether the audit is as it was written. */
@@ -63,9 +74,16 @@ export async function auditFile(
   format: 'csv' | 'xlsx',
   filter: AuditFilter,
 ): Promise<Buffer> {
+  const named = await personNames(db)
   const rows = (await readAudit(db, filter, mostInFile)).map((row) => ({
     ...{ Line: String(row.seq), When: row.at, Who: row.actor, Name: row.name, Role: row.role, From: row.address },
-    ...{ Request: row.request, What: row.action, About: row.about, Before: row.before ?? '', After: row.after ?? '' },
+    ...{
+      Request: row.request,
+      What: row.action,
+      About: named(row.about),
+      Before: row.before ?? '',
+      After: row.after ?? '',
+    },
     Hash: row.hash,
   }))
   await addAudit(db, { action: 'audit taken away', about: `${rows.length} lines` }, now().toISOString())

@@ -5,9 +5,17 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Resvg } from '@resvg/resvg-js'
 import { actingAs, addAudit, checkChain, readAudit } from '@/data'
+import { buyBatch } from '../dispatch/buyBatch'
+import { planBatch } from '../dispatch/planBatch'
+import { voidMany } from '../dispatch/voidMany'
+import { requestImport } from '../intake/importOrders'
+import { changeChannelSettings } from '../intake/changeChannel'
 import { changePassword, endElsewhere, showAccount } from '../people/account'
+import { asWhoAsks, noteAsked } from '../people/atTheDoor'
 import { auditFile, showAudit } from '../people/audit'
 import { endBadge, makeBadge, signInByBadge } from '../people/badges'
+import { lookAt } from '../people/beforeAndAfter'
+import { needs } from '../people/needs'
 import { linkForOwner } from '../people/ownerLink'
 import { changePersonBy, endAllOf, invite, newLink, showPeople } from '../people/people'
 import { plainForAudit } from '../people/plainForAudit'
@@ -26,7 +34,7 @@ import { giveSecond, signIn, signOut } from '../people/signIn'
 import { showWelcome, useWelcome } from '../people/welcome'
 import { changeWorld } from '../shared/changeWorld'
 import { rotateKey } from '../shared/rotateKey'
-import { makeRig, type Rig } from './rig'
+import { makeRig, type Rig, soundOrders } from './rig'
 
 const at = (address: string) => ({ address, agent: 'Test' })
 const here = at('192.0.2.1')
@@ -299,6 +307,46 @@ test('the audit: who, before and after, chained; it cannot be changed, and a cha
   )
   expect(await checkChain(gharry.db)).toMatchObject({ lines: before.lines + 20, wrong: null })
   expect(await readAudit(gharry.db, { before: 3 }, 10)).toHaveLength(2)
+})
+
+test('what a call changes is in the audit as it was before and as it is after, and everything that is looked at exists', async () => {
+  const ilse = await owner()
+  await rig.stockShop(soundOrders(2))
+  await requestImport(gharry, 'mossgill-shop')
+  await rig.workAll()
+  const ids = (await rig.orders()).map(({ id }) => id)
+  const plan = await planBatch(gharry, ids)
+  done(await buyBatch(gharry, ids, plan.total))
+  await rig.workAll()
+  const call = async (endpoint: string, params: Record<string, string>, body: object, work: () => Promise<object>) => {
+    await asWhoAsks(gharry, { endpoint, params }, ilse, { ...here, request: 'r' }, async () => {
+      await noteAsked(gharry, endpoint, params, body)
+      return (await work()) as { ok: boolean }
+    })
+    return (await showAudit(gharry, {})).lines[0]!
+  }
+  const labels = ((await gharry.db('labels').select('id')) as { id: number }[]).map(({ id }) => id)
+  expect(await call('POST /api/dispatch/labels/void', {}, { labels }, () => voidMany(gharry, labels))).toMatchObject({
+    ...{ action: 'labels voided', actor: `person:${ilse.id}` },
+    before: Object.fromEntries(labels.map((id) => [`label ${id}`, { state: 'bought' }])),
+    after: { ...Object.fromEntries(labels.map((id) => [`label ${id}`, { state: 'voiding' }])), asked: { labels } },
+  })
+  const change = { everyMinutes: 7 }
+  expect(
+    await call('PATCH /api/intake/channels/:id', { id: 'mossgill-shop' }, change, () =>
+      changeChannelSettings(gharry, 'mossgill-shop', change),
+    ),
+  ).toMatchObject({
+    about: 'channel mossgill-shop',
+    before: { 'channel mossgill-shop': { everyMinutes: 0 } },
+    after: { 'channel mossgill-shop': { everyMinutes: 7 }, asked: change },
+  })
+  // Whatever is looked at is a column that is there.
+  const all = { id: 1, sku: 'A', channel: 'x', carrier: 'x', label: 1, labels: [1], orders: [1], groups: [[1]] }
+  for (const endpoint of Object.keys(needs))
+    await lookAt(gharry, endpoint, { id: '1' }, { ...all, edit: 1, invoice: 1 })?.()
+  await newLink(gharry, ilse.id)
+  expect((await showAudit(gharry, {})).lines[0]).toMatchObject({ about: `person ${ilse.id}: Ilse Vermaere` })
 })
 
 test('nothing secret and nothing of a buyer gets into the audit', () => {
