@@ -264,6 +264,11 @@ export function carrierStandIn(settings: CarrierSettings): { app: FastifyInstanc
     })
     return { received: true }
   })
+  app.get('/api/balance/payments', (request) => {
+    const { since } = z.object({ since: z.iso.datetime() }).parse(request.query)
+    const paid = books.newest<{ minor: number; currency: string; at: string }>('top-up', 1000)
+    return { payments: paid.map(({ id, document }) => ({ key: id, ...document })).filter(({ at }) => at >= since) }
+  })
   // From then on labels are paid out of what is there, and refused when it is short.
   app.post('/admin/balance', (request) => {
     const { minor } = z.object({ minor: z.number().int().nullable() }).parse(request.body)

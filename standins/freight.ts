@@ -78,12 +78,13 @@ interface Inner {
 
 /** What a document asks for, of the carrier's own interface; undefined when it asks for nothing that is known. */
 function innerOf(request: Node): Inner | undefined {
-  const [book, cancel, pay, report, bookings] = [
+  const [book, cancel, pay, report, bookings, payments] = [
     request.BookConsignment,
     request.CancelConsignment,
     request.PayIn,
     request.StatusReport,
     request.BookingReport,
+    request.PaymentReport,
   ] as (Node | undefined)[]
   if (book)
     return {
@@ -140,6 +141,19 @@ function innerOf(request: Node): Inner | undefined {
           Booked: labels.map(({ key, reference, service, trackingNumber, state, boughtAt, charged }) => ({
             ...{ '@message': key, '@reference': reference, '@service': service, '@number': trackingNumber },
             ...{ '@state': state, '@at': boughtAt, '@charge': String(charged.minor), '@currency': charged.currency },
+          })),
+        },
+      }),
+    }
+  if (payments)
+    return {
+      method: 'GET',
+      url: `/api/balance/payments?${new URLSearchParams({ since: text(payments, '@since') }).toString()}`,
+      answer: (found: { payments: { key: string; minor: number; currency: string; at: string }[] }) => ({
+        Payments: {
+          '@count': String(found.payments.length),
+          Paid: found.payments.map(({ key, minor, currency, at }) => ({
+            ...{ '@message': key, '@minor': String(minor), '@currency': currency, '@at': at },
           })),
         },
       }),

@@ -7,6 +7,7 @@ export type {
   CollectionWish,
   LabelRequest,
   ListedLabel,
+  ListedPayment,
   ReturnRequest,
   ManifestNote,
   OfferedServices,

@@ -183,6 +183,14 @@ export interface ListedLabel {
   readonly charged: Money
 }
 
+/** Money as the carrier has taken it in. */
+export interface ListedPayment {
+  /** Under which it was sent. */
+  readonly key: string
+  readonly amount: Money
+  readonly at: string
+}
+
 /** How the refund of a label stands that the carrier has taken back. */
 export interface RefundStanding {
   readonly state: 'pending' | 'granted' | 'refused'
@@ -204,6 +212,8 @@ export interface CarrierClient {
     since: string,
     cursor: string,
   ) => Promise<CallResult<{ readonly labels: readonly ListedLabel[]; readonly cursor: string; readonly more: boolean }>>
+  /** What was paid in since a moment; where the interface lists it. */
+  readonly paymentsSince?: (since: string) => Promise<CallResult<{ readonly payments: readonly ListedPayment[] }>>
   /** Where the interface takes them: refunds that are asked for again, return labels by themselves, manifests, and collections, asked for, changed and cancelled under keys. */
   readonly refund?: (trackingNumber: string, key: string) => Promise<CallResult<RefundStanding>>
   readonly returnLabel?: (request: ReturnRequest, key: string) => Promise<CallResult<ReturnLabel>>

@@ -1,15 +1,17 @@
-import type { ListedLabel } from '@/adapters'
+import type { ListedLabel, ListedPayment } from '@/adapters'
 import { addAudit, carrierConnections, type ConnectionRow, labelsByKeys, ordersByNumber, writeLog } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { forgetAgain } from '../privacy/forget'
 import { planBatch } from '../dispatch/planBatch'
+import { takeFoundTopUp } from '../ledger/balances'
 import { requestVoid } from '../dispatch/voidLabel'
 import { type Answer, type Application, refuse } from '../shared/application'
 import { keepRestored, restoredBooks, type RestoredBooks } from '../shared/restoredBooks'
 
 /*
- * After a restore the carriers know of labels that the books have lost: bought after the last part of the backup. Their lists are
- * compared with the books before anything is bought, so that nothing that is paid is unknown, and nothing is bought twice.
+ * After a restore the carriers know of labels and top-ups that the books have lost: bought and sent after the last part of the
+ * backup. Their lists are compared with the books before anything is bought, so that nothing that is paid is unknown, and nothing is
+ * bought twice.
  */
 
 /** So much earlier than the books end, carriers are asked: clocks differ. */
@@ -28,7 +30,10 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
   const accounts = (await carrierConnections(gharry.db)).filter(({ on }) => on)
   for (const account of accounts) {
     if (books.compared.includes(account.id) || books.without.includes(account.id)) continue
-    const listed = await listOf(gharry, account, books.until)
+    const paid = await paymentsOf(gharry, account, books.until)
+    const listed = paid === 'not now' ? paid : await listOf(gharry, account, books.until)
+    for (const { key, amount, at } of paid === 'not now' ? [] : paid)
+      if (await takeFoundTopUp(gharry, { key, carrier: account.belongsTo, amount: amount.minor, at })) books.toppedUp++
     if (listed === 'no list') books.without.push(account.id)
     else if (listed !== 'not now') {
       books.open.push(...(await compared(gharry, account, listed)))
@@ -44,11 +49,12 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
   }
   const done = accounts.every(({ id }) => books.compared.includes(id) || books.without.includes(id))
   if (done && !books.done) {
-    const { backup, until, taken, without } = books
+    const { backup, until, taken, toppedUp, without } = books
     const after = {
       backup,
       until,
       taken,
+      toppedUp,
       open: open.map(({ trackingNumber, account }) => ({ trackingNumber, account })),
       without,
     }
@@ -61,6 +67,20 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
   keepRestored(gharry, { ...books, open, done })
 }
 
+/** What was paid in to an account; nothing where its interface does not list it, or nothing is paid in. */
+async function paymentsOf(
+  gharry: Application,
+  { id, belongsTo }: ConnectionRow,
+  until: string,
+): Promise<readonly ListedPayment[] | 'not now'> {
+  const carrier = await gharry.carrier(belongsTo, { account: id })
+  if (!carrier) return 'not now'
+  const paid = await carrier.paymentsSince?.(sinceFor(until))
+  return paid && !paid.ok ? 'not now' : (paid?.body.payments ?? [])
+}
+
+const sinceFor = (until: string): string => new Date(Date.parse(until) - earlierMs).toISOString()
+
 async function listOf(
   gharry: Application,
   { id, belongsTo }: ConnectionRow,
@@ -69,7 +89,7 @@ async function listOf(
   const carrier = await gharry.carrier(belongsTo, { account: id })
   if (!carrier) return 'not now'
   if (!carrier.labelsSince) return 'no list'
-  const since = new Date(Date.parse(until) - earlierMs).toISOString()
+  const since = sinceFor(until)
   const labels: ListedLabel[] = []
   for (let cursor = ''; ;) {
     const page = await carrier.labelsSince(since, cursor)

@@ -152,21 +152,7 @@ async function askForTopUp(gharry: Application, { key, carrier, amount, author }
     )
       return
     if (result.ok)
-      await book(trx, [
-        {
-          key: `top-up-${key}`,
-          at: now,
-          day: await sellersDay(gharry, trx),
-          kind: 'top-up',
-          carrier,
-          debit: 'balance',
-          credit: 'bank',
-          amount,
-          labelId: null,
-          author,
-          note: '',
-        },
-      ])
+      await bookTopUp(trx, { key, carrier, amount, author, at: now, day: await sellersDay(gharry, trx), note: '' })
     await setCarrierAccount(trx, {
       carrier,
       problem: result.ok
@@ -175,6 +161,29 @@ async function askForTopUp(gharry: Application, { key, carrier, amount, author }
     })
   })
   return result.ok ? { ok: true } : refuse('not-topped-up', `${result.sentence} Nothing was sent.`)
+}
+
+const bookTopUp = (
+  trx: Application['db'],
+  { key, ...booking }: Pick<Booking, 'key' | 'carrier' | 'amount' | 'author' | 'at' | 'day' | 'note'>,
+): Promise<void> =>
+  book(trx, [{ ...booking, key: `top-up-${key}`, kind: 'top-up', debit: 'balance', credit: 'bank', labelId: null }])
+
+/** Books a top-up that the carrier has and that is unknown here; false when it is known. */
+export async function takeFoundTopUp(
+  gharry: Application,
+  found: { readonly key: string; readonly carrier: string; readonly amount: number; readonly at: string },
+): Promise<boolean> {
+  return gharry.db.transaction(async (trx) => {
+    if (await topUpByKey(trx, found.key)) return false
+    const { key, carrier, amount, at } = found
+    const [author, day] = [gharry.settings.author, await sellersDay(gharry, trx)]
+    await addTopUp(trx, { key, carrier, amount, author, askedAt: at, day })
+    await settleTopUp(trx, key, { state: 'done', settledAt: gharry.now().toISOString(), problem: null })
+    const note = 'Found again at the carrier after the books were restored'
+    await bookTopUp(trx, { key, carrier, amount, author, at, day, note })
+    return true
+  })
 }
 
 /**

@@ -27,6 +27,8 @@ const restored = z.object({
   /** Labels of orders that the books do not have, or not so. */
   open: z.array(foundLabel).default([]),
   taken: z.number().default(0),
+  /** Top-ups that the books did not have, and have now. */
+  toppedUp: z.number().default(0),
   /** What buyers had asked to be forgotten is forgotten again. */
   forgotten: z.boolean().default(false),
   /** All was compared; what is still open is for a person. */

@@ -14,10 +14,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fastify from 'fastify'
 import pino from 'pino'
-import { openDatabase } from '@/data'
+import { balanceOf, openDatabase } from '@/data'
 import { beforeMigrating } from '@/usecases/backups/beforeMigrating'
 import { restoredBooks, restoreMark } from '@/usecases/shared/restoredBooks'
 import { compareWithCarriers } from '@/usecases/backups/afterRestore'
+import { topUp } from '@/usecases/ledger/balances'
 import { readBackupState } from '@/usecases/backups/backupState'
 import { type BackupHouse, backupHouse } from '@/usecases/backups/house'
 import { inspectHere as inspect } from '@/usecases/backups/inspectCopy'
@@ -345,6 +346,8 @@ test('what was bought after the backup is found again at the carriers, and nothi
   await rig.workAll()
   const paid = (await rig.carrierLabels()).map(({ trackingNumber, key }) => ({ trackingNumber, key }))
   expect(paid.length).toBeGreaterThan(20)
+  expect(await topUp(rig.gharry, 'heron', 5000, 'top-up-key-1')).toMatchObject({ ok: true })
+  const balance = await balanceOf(rig.gharry.db, 'heron')
   // The machine is lost.
   const there = elsewhere()
   await restored(there)
@@ -359,7 +362,7 @@ test('what was bought after the backup is found again at the carriers, and nothi
   expect(await gharry.db('labels').count({ n: '*' })).toEqual([{ n: 0 }])
   await compareWithCarriers(forward)
   const waiting = restoredBooks(house.dataDir)!
-  expect(waiting).toMatchObject({ done: true, open: [], taken: paid.length })
+  expect(waiting).toMatchObject({ done: true, open: [], taken: paid.length, toppedUp: 1 })
   for (let i = 0; i < 30; i++) {
     await workOnce(forward)
     await pause(20)
@@ -371,6 +374,7 @@ test('what was bought after the backup is found again at the carriers, and nothi
   expect(await rig.carrierLabels()).toHaveLength(paid.length)
   await workBySchedule(forward)
   expect(await rig.carrierLabels()).toHaveLength(paid.length)
+  expect(await balanceOf(gharry.db, 'heron')).toBe(balance)
   const audited = (await gharry.db('audit').orderBy('seq', 'desc').first()) as { action: string; after: string }
   expect(audited.action).toContain('compared the books with the carriers')
   await gharry.close()

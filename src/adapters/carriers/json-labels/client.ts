@@ -67,6 +67,15 @@ const listed = z.object({
   more: z.boolean(),
 })
 
+const paid = z.object({
+  payments: z.array(
+    z.object({
+      ...{ key: z.string().max(100), at: z.iso.datetime() },
+      ...{ minor: z.int().positive(), currency: z.string().regex(/^[A-Z]{3}$/) },
+    }),
+  ),
+})
+
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/)
 const charge = z
   .object({ minor: z.int().nonnegative().max(1_000_000_000), currency: z.string().regex(/^[A-Z]{3}$/) })
@@ -166,6 +175,15 @@ export function carrierClient(
         charged: money(label.charged.minor, label.charged.currency),
       }))
       return { ok: true, body: { ...result.body, labels } }
+    },
+    paymentsSince: async (since) => {
+      const result = await ask('GET', `/api/balance/payments?${new URLSearchParams({ since }).toString()}`, paid)
+      if (!result.ok) return result
+      const payments = result.body.payments.map(({ key, at, minor, currency }) => ({
+        ...{ key, at },
+        amount: money(minor, currency),
+      }))
+      return { ok: true, body: { payments } }
     },
     events: async (cursor) => {
       const after = new URLSearchParams({ after: cursor, limit: '500' }).toString()

@@ -116,6 +116,10 @@ test('what was bought since a moment is listed with its keys, the same in both i
       ],
     },
   })
+  await freight(url).topUp(money(2500, 'EUR'), 'top-up-key-1')
+  const paid = await freight(url).paymentsSince!(began)
+  expect(paid).toMatchObject({ body: { payments: [{ key: 'top-up-key-1', amount: { minor: 2500 } }] } })
+  expect(paid).toEqual(await carrierClient(url, 't', here(), null).paymentsSince!(began))
   const later = new Date(Date.now() + 60_000).toISOString()
   expect(await freight(url).labelsSince!(later, '')).toMatchObject({ body: { labels: [] } })
 })

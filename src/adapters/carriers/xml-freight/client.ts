@@ -63,6 +63,19 @@ const bookings = z.object({
   }),
 })
 
+const payments = z.object({
+  Payments: z.object({
+    Paid: z
+      .array(
+        z.object({
+          ...{ '@message': z.string(), '@minor': minor, '@at': z.iso.datetime() },
+          '@currency': z.string().regex(/^[A-Z]{3}$/),
+        }),
+      )
+      .default([]),
+  }),
+})
+
 /** A carrier of freight that speaks XML: kilograms and centimetres, one address for everything. */
 export function freightClient(account: Account, outside: Outside): CarrierClient {
   return {
@@ -116,6 +129,15 @@ export function freightClient(account: Account, outside: Outside): CarrierClient
           })),
         },
       }
+    },
+    paymentsSince: async (since) => {
+      const result = await ask(account, outside, '', { PaymentReport: { '@since': since } }, payments)
+      if (!result.ok) return result
+      const found = result.body.Payments.Paid.map((one) => ({
+        ...{ key: one['@message'], at: one['@at'] },
+        amount: money(one['@minor'], one['@currency']),
+      }))
+      return { ok: true, body: { payments: found } }
     },
     events: async (cursor) => {
       const result = await ask(account, outside, '', { StatusReport: { '@after': cursor, '@most': '500' } }, report)

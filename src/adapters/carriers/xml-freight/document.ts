@@ -15,7 +15,7 @@ const parser = new XMLParser({
   parseTagValue: false,
   parseAttributeValue: false,
   alwaysCreateTextNode: true,
-  isArray: (name) => ['Piece', 'Event', 'Booked'].includes(name),
+  isArray: (name) => ['Piece', 'Event', 'Booked', 'Paid'].includes(name),
 })
 
 /** A fault has a code; what the sentence behind it means for us follows from the code alone. */
