@@ -30,11 +30,12 @@ export async function workTime(db: Database, wall: Date): Promise<Date> {
   known.wall = time
   known.at = elapsed
   if (time - known.kept >= keepEvery) {
-    known.kept = time
     await db('work_clock')
       .insert({ id: 1, at: new Date(time).toISOString() })
       .onConflict('id')
       .merge()
+    // In a transaction it may be undone again: then it is not kept yet.
+    if (!db.isTransaction) known.kept = time
   }
   return new Date(time)
 }

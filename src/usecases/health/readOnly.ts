@@ -10,6 +10,8 @@ import { clockTrust, type Database, workedUntil } from '@/data'
 export interface Guard {
   /** Why nothing is changed now, and what to do; null where all is well. */
   readonly readOnly: () => string | null
+  /** What time it is: while the machine's clock is wrong, by the one that nobody can set. */
+  readonly now: () => Date
   /** Looks at once. */
   readonly look: () => Promise<void>
   readonly end: () => void
@@ -61,16 +63,28 @@ export async function openGuard(
         ? `The disk of the data folder has ${Math.floor(free / 1e6)} MB left, and Gharry changes nothing below ${Math.ceil(leastFreeBytes / 1e6)} MB: make room there. It then goes on by itself.`
         : null
   }
-  async function lookAtClock(): Promise<void> {
+  /** What the clock should say by the one that nobody can set, what it says, and why that cannot be; null where it can. */
+  function clockNow(): {
+    readonly wall: number
+    readonly steady: number
+    readonly expected: number
+    readonly wrong: string | null
+  } {
     const [wall, steady] = [clocks.wall(), clocks.steady()]
-    const off = wall - (base.wall + steady - base.steady)
-    const trusted = await clockTrust(db)
+    const expected = base.wall + steady - base.steady
+    const off = wall - expected
+    const wrong =
+      off >= -mostBackMs && off <= mostAheadMs
+        ? null
+        : `The clock of this machine says ${new Date(wall).toISOString()}, and ${off < 0 ? 'was later' : 'was much earlier'} before: set it right. If it is right now, say so under Set-up, Health.`
+    return { wall, steady, expected, wrong }
+  }
+  async function lookAtClock(): Promise<void> {
+    const { wall, steady, wrong } = clockNow()
+    const trusted = wrong === null ? null : await clockTrust(db)
     const saidRight = trusted !== null && Math.abs(Date.parse(trusted) + 60_000 - wall) < 120_000
-    if ((off >= -mostBackMs && off <= mostAheadMs) || saidRight) {
-      base = { wall, steady }
-      clock = null
-    } else
-      clock = `The clock of this machine says ${new Date(wall).toISOString()}, and ${off < 0 ? 'was later' : 'was much earlier'} before: set it right. If it is right now, say so under Set-up, Health.`
+    clock = saidRight ? null : wrong
+    if (clock === null) base = { wall, steady }
   }
   async function look(): Promise<void> {
     const before = disk ?? clock
@@ -86,5 +100,14 @@ export async function openGuard(
   }
   const timer = setInterval(() => void look(), everyMs)
   timer.unref()
-  return { readOnly: () => disk ?? clock, look, end: () => clearInterval(timer) }
+  return {
+    // A clock that jumps is seen at once, not at the next look only.
+    readOnly: () => disk ?? clock ?? clockNow().wrong,
+    now: () => {
+      const { wall, expected, wrong } = clockNow()
+      return new Date(wrong === null ? wall : expected)
+    },
+    look,
+    end: () => clearInterval(timer),
+  }
 }

@@ -18,6 +18,8 @@ export interface Application {
   readonly db: Database
   readonly log: Logger
   readonly now: () => Date
+  /** What the machine's clock says, also while it is wrong. */
+  readonly machineTime: () => Date
   readonly settings: Settings
   /** The client of a channel; one that cannot be used says why at each call. */
   readonly channel: (id: string) => Promise<ChannelClient>
@@ -152,12 +154,12 @@ export async function openApplication(env: Record<string, string | undefined> = 
     privateAddresses: vars.GHARRY_PRIVATE_ADDRESSES === 'yes',
     pauseMs: vars.GHARRY_PAUSE_MS,
   }
-  const now = (): Date => new Date()
   const vault = openVault(dataDir, vars.GHARRY_KEY, vars.GHARRY_KEY_BEFORE.split(',').filter(Boolean))
   const mail = smtpClient(vars.GHARRY_SMTP_HOST, vars.GHARRY_SMTP_PORT, vars.GHARRY_SMTP_CONNECTIONS)
-  const connections = openConnections({ db, log, vault, outside, mail, now })
   const leastFreeBytes = vars.GHARRY_LEAST_FREE_MB * 1e6
   const guard = await openGuard(db, { dataDir, leastFreeBytes, log })
+  const { now } = guard
+  const connections = openConnections({ db, log, vault, outside, mail, now })
   const noting = setInterval(() => void connections.note(), notedEveryMs)
   noting.unref()
   return {
@@ -165,6 +167,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     log,
     mail,
     now,
+    machineTime: () => new Date(),
     vault,
     outside,
     channel: connections.channel,

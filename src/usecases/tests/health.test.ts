@@ -66,19 +66,28 @@ describe('when nothing is changed', () => {
   })
 
   test('the clock is set back, or far ahead; small steps, summer time and a night asleep are no fault', async () => {
-    const { guard, pass } = await machine()
+    const { state, guard, pass } = await machine()
     await pass(minute, -2 * minute)
     await pass(minute, 2 * minute)
     // A machine that slept: the steady clock stood still.
     await pass(minute, 9 * 60 * minute)
     expect(guard.readOnly()).toBeNull()
+    const before = state.wall
+    state.wall -= 40 * minute
+    // It is seen at once, and nobody goes by it.
+    expect(guard.readOnly()).toMatch(/was later before/)
+    expect(guard.now().getTime()).toBe(before)
+    state.wall += 40 * minute
+    expect(guard.readOnly()).toBeNull()
     await pass(minute, -40 * minute)
+    expect(guard.now().getTime()).toBe(before + minute)
     expect(guard.readOnly()).toMatch(/^The clock of this machine says .* was later before: set it right/)
     // It was set right again.
     await pass(minute, 40 * minute)
     expect(guard.readOnly()).toBeNull()
     await pass(minute, 400 * 24 * 60 * minute)
     expect(guard.readOnly()).toMatch(/was much earlier before/)
+    expect(guard.now().getTime()).toBeLessThan(state.wall - 399 * 24 * 60 * minute)
     guard.end()
   })
 
@@ -87,9 +96,11 @@ describe('when nothing is changed', () => {
     const until = Date.parse((await workedUntil(rig.gharry.db))!)
     const { state, guard, pass } = await machine({ wall: until - 3 * 60 * minute })
     expect(guard.readOnly()).toMatch(/was later before/)
+    expect(guard.now().getTime()).toBe(until)
     await trustClock(rig.gharry.db, new Date(state.wall).toISOString())
     await pass(5000)
     expect(guard.readOnly()).toBeNull()
+    expect(guard.now().getTime()).toBe(state.wall)
     await pass(20 * minute)
     expect(guard.readOnly()).toBeNull()
     guard.end()
