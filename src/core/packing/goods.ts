@@ -1,4 +1,5 @@
 import { type Item, listKey } from '@/core/order'
+import { longestFirst, type PackagePreset } from './parcel'
 
 /** All that packing asks of an order line: neither its price nor its title changes a parcel. */
 export type Goods = Pick<Item, 'sku' | 'quantity' | 'unitWeight' | 'size' | 'tags' | 'dangerousGoods' | 'handling'>
@@ -10,3 +11,18 @@ const between: Exclude<keyof Goods, Keyed> extends never ? '\u0001' : never = '\
 /** A text that is the same for goods that are packed the same. */
 export const goodsKey = ({ sku, quantity, unitWeight, size, tags, dangerousGoods, handling }: Goods): string =>
   `${sku}${between}${quantity} ${unitWeight} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${between}${listKey(tags)}${between}${dangerousGoods}${between}${listKey(handling)}`
+
+/**
+ * Whether a preset may hold a single piece of each item: false when one is longer, wider, higher or heavier than it takes, so that no
+ * packing into it can succeed. Goods in their own box go into none anyway, and count as held.
+ */
+export function mayHoldEach(preset: PackagePreset, goods: readonly Goods[]): boolean {
+  const [long, wide, high] = longestFirst(preset.inner)
+  return goods.every(({ size, unitWeight, handling }) => {
+    if (handling?.includes('own box')) return true
+    if (unitWeight > preset.limit) return false
+    if (!size) return true
+    const [a, b, c] = longestFirst(size)
+    return a <= long && b <= wide && c <= high
+  })
+}

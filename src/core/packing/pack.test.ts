@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { type Handling, handlings, type Item, type ItemCard, normaliseOrder } from '@/core/order'
 import { itemsVolume, itemsWeight, layOut, pack, type Packed, type PackingWishes, packSmaller } from './pack'
+import { mayHoldEach } from './goods'
 import { type PackagePreset, parcelsPhrase } from './parcel'
 
 const presets: PackagePreset[] = [
@@ -533,4 +534,19 @@ test('several pieces of a SKU that goes alone may share a box; nothing stands on
   expect(
     shape(pack(itemsOf({ size: [190, 95, 40], quantity: 2, handling: ['not stackable'] }), [presets[1]!], wishes())),
   ).toHaveLength(2)
+})
+
+test('a preset that may not hold a piece by itself is never packed', () => {
+  fc.assert(
+    fc.property(fc.array(anyGiven, { minLength: 1, maxLength: 3 }), fc.constantFrom(...presets), (given, preset) => {
+      const items = itemsOf(...given)
+      const packed = pack(items, presets, wishes({ preset: preset.id }))
+      if (packed.ok) expect(mayHoldEach(preset, items)).toBe(true)
+    }),
+    { numRuns: 500 },
+  )
+  const long = { size: [260, 20, 20] }
+  expect(presets.map((preset) => mayHoldEach(preset, itemsOf(long)))).toEqual([true, false])
+  expect(presets.map((preset) => mayHoldEach(preset, itemsOf({ weight: 2001 })))).toEqual([true, false])
+  expect(mayHoldEach(presets[1]!, itemsOf({ ...long, handling: ['own box'] }))).toBe(true)
 })

@@ -1,6 +1,7 @@
 import { type Address, type Order } from '@/core/order'
 import { correctAll, withAddressAccepted, withAddressChecked } from '@/core/address'
 import { dayText, localTime } from '@/core/calendar'
+import { mayHoldEach } from '@/core/packing'
 import type { RefusalCode } from '@/core/rating'
 import type { Program } from '@/core/rulebook/compile'
 import { route } from '@/core/rulebook/decide'
@@ -145,7 +146,7 @@ function candidatesFor(order: Order, routed: Routed, pins: Pins, deciding: Decid
     ...(is('no-offer') && decisions.duties === 'DDP' ? [pin('duties', 'DAP', 'with duties for the buyer (DAP)')] : []),
     ...(has('no-service', 'no-pick', 'no-customs-data', 'unknown-location') ? locationWays(routed, deciding) : []),
     ...(has('no-preset', 'too-full', 'unknown-preset', 'too-many-parcels') ? looserPacking(routed) : []),
-    ...(has('no-preset', 'too-full', 'unknown-preset') || is(...ofSize) ? presetWays(routed, deciding) : []),
+    ...(has('no-preset', 'too-full', 'unknown-preset') || is(...ofSize) ? presetWays(order, routed, deciding) : []),
     ...(has('too-full') || is(...ofSize) ? apartWays(order, routed) : []),
     ...(is('too-slow') ? laterWays(deciding) : []),
   ]
@@ -202,8 +203,10 @@ const looserPacking = ({ decisions }: Routed): Candidate[] => [
   ...(decisions.apart.length > 0 ? [pin('apart', [], 'with all items together')] : []),
 ]
 
-const presetWays = ({ decisions }: Routed, { ready }: Deciding): Candidate[] =>
-  ready.presets.filter(({ id }) => id !== decisions.preset).map(({ id, name }) => pin('preset', id, `in ${name}`))
+const presetWays = ({ items }: Order, { decisions }: Routed, { ready }: Deciding): Candidate[] =>
+  ready.presets
+    .filter((preset) => preset.id !== decisions.preset && mayHoldEach(preset, items))
+    .map(({ id, name }) => pin('preset', id, `in ${name}`))
 
 /** Some of the items go in a parcel of their own. */
 function apartWays({ items }: Order, { decisions }: Routed): Candidate[] {
