@@ -20,7 +20,7 @@ export function mayHoldEach(preset: PackagePreset, goods: readonly Goods[]): boo
   const [long, wide, high] = longestFirst(preset.inner)
   return goods.every(({ size, unitWeight, handling }) => {
     if (handling?.includes('own box')) return true
-    if (unitWeight > preset.limit) return false
+    if (unitWeight !== null && unitWeight > preset.limit) return false
     if (!size) return true
     const [a, b, c] = longestFirst(size)
     return a <= long && b <= wide && c <= high

@@ -33,6 +33,10 @@ export function negate(formula: Formula, sizes: readonly number[]): Formula {
 
 // Past this many boxes a condition is too intertwined to be reasoned about.
 const maxBoxes = 400
+/** So many while it is worked out. */
+const maxProduct = 2000
+/** So few are not looked through for what is held twice. */
+const fewBoxes = 12
 
 /** The boxes of a formula, without empty ones; null when there are too many. */
 export function boxesOf(formula: Formula): Box[] | null {
@@ -52,11 +56,30 @@ export function boxesOf(formula: Formula): Box[] | null {
       for (const other of part) {
         const both = intersect(box, other)
         if (both) next.push(both)
-        if (next.length > maxBoxes) return null
+        if (next.length > maxProduct) return null
       }
-    boxes = next
+    boxes = next.length > fewBoxes ? withoutHeld(next) : next
+    if (boxes.length > maxBoxes) return null
   }
   return boxes
+}
+
+/** Boxes without those that lie in another one as a whole: the same points, of which conditions that say things twice make many. */
+function withoutHeld(boxes: readonly Box[]): Box[] {
+  const kept: Box[] = []
+  // Those with the fewest restrictions are the largest: they come first.
+  for (const box of [...boxes].sort((a, b) => a.size - b.size))
+    if (!kept.some((other) => holds(other, box))) kept.push(box)
+  return kept
+}
+
+/** Whether all points of `inner` are in `outer`, the sure ones among its sure ones. */
+function holds(outer: Box, inner: Box): boolean {
+  for (const [source, limit] of outer) {
+    const own = inner.get(source)
+    if (!own || !within(own.most, limit.most) || !within(own.least, limit.least)) return false
+  }
+  return true
 }
 
 /** Members that restrict one and the same source are joined into one box. */

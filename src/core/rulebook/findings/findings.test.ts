@@ -316,6 +316,34 @@ test('a gap: rules that leave no service, with the order and the rule', () => {
   ).toEqual([])
 })
 
+test('a clash is found where only few of many parts can be an order at all', () => {
+  const tagged = (id: string, when: Condition, tag: string): Rule =>
+    rule(id, when, { then: [{ set: 'tags', to: [tag] }] })
+  const boxed = (id: string, when: Condition, preset: string): Rule =>
+    rule(id, when, { stage: 'packing', then: [{ set: 'preset', to: preset }] })
+  const items = (which: 'any' | 'every' | 'no', tag: string, op: 'has any' | 'has all' = 'has any'): Condition => ({
+    items: which,
+    where: { fact: 'item tags', op, value: [tag] },
+  })
+  const tags = (...value: string[]): Condition => ({ fact: 'tags', op: 'has any', value })
+  const free: Condition = { fact: 'wording', op: 'is', value: 'Free' }
+  const found = logic(
+    book(
+      tagged('abroad', { all: [{ none: [{ fact: 'country', op: 'is', value: 'BE' }] }] }, 'b'),
+      tagged('live', { all: [{ none: [items('no', 'live')] }] }, 'a'),
+      boxed('untagged', { none: [tags('a', 'b'), { all: [{ all: [tags('b')] }] }] }, 'p2'),
+      boxed('all', { all: [] }, 'p0'),
+      tagged(
+        'usual',
+        { none: [{ all: [items('any', 'glass'), free] }, { any: [items('any', 'live', 'has all'), free] }] },
+        'b',
+      ),
+      tagged('glass', items('every', 'glass'), 'a'),
+    ),
+  )
+  expect(found).toMatchObject([{ kind: 'clash', rule: 'all', others: ['untagged'] }])
+})
+
 /* Brute force: all orders of a small world, in which every way a test can come out occurs. */
 const countries = ['BE', 'NL', 'GB', '']
 // No rate is known for the krona: its order has no value that could be compared.

@@ -73,6 +73,9 @@ interface Above {
 
 const stepsPerSearch = 3000
 const clashesPerRule = 3
+/** Where two rules meet: so many of the boxes that both hold are looked at, and so many made-up orders are asked of the engine. */
+const boxesPerMeeting = 200
+const triesPerMeeting = 6
 
 /** How much a finding weighs: what is meant so most of the time is a note. */
 export const weightOf = (finding: LogicFinding): 'warning' | 'note' =>
@@ -444,7 +447,7 @@ function oneClash(
   meetings: readonly Meeting[],
   ground: Ground,
 ): LogicFinding | null {
-  const { space, words } = ground
+  const { space } = ground
   const shows = (routed: Routed): boolean =>
     routed.trail.decisions.some(
       (entry) =>
@@ -454,26 +457,40 @@ function oneClash(
         entry.others.some((loser) => loser.rule === own.rule.id),
     )
   const effort: Effort = { left: 400 }
-  for (const { box, outside } of meetings.flatMap((meeting) =>
-    meeting.boxes.slice(0, 6).map((box) => ({ box, outside: meeting.outside })),
-  )) {
-    const part = partOutside(box, outside, space.sizes, possible(space), effort)
-    if (part === null || part === 'given up') continue
-    const witness = confirmed(part, ground, decisionById.get(mine.set)!.stage, shows)
-    if (!witness) continue
-    const exception = contained(other, own, space)
-    const name = decisionById.get(mine.set)!.name
-    const sentence = `${exception ? 'Exception above' : 'Clash'}: ${exception ? 'for all its orders' : 'where both match'}, “${other.rule.name}” decides the ${name}: ${decisionPhrase(theirs.set, theirs.to, words)}, not ${decisionPhrase(mine.set, mine.to, words)}.`
-    return {
-      kind: 'clash',
-      rule: own.rule.id,
-      others: [other.rule.id],
-      sentence,
-      witness,
-      ...(exception ? { exception: true as const } : {}),
+  for (const { boxes, outside } of meetings) {
+    let tried = 0
+    for (const box of boxes.slice(0, boxesPerMeeting)) {
+      if (tried >= triesPerMeeting || effort.left <= 0) break
+      // What no order can be, or where others act, is no try.
+      const part = possible(space)(box) ? partOutside(box, outside, space.sizes, possible(space), effort) : null
+      if (part === null || part === 'given up') continue
+      tried++
+      const witness = confirmed(part, ground, decisionById.get(mine.set)!.stage, shows)
+      if (witness) return clashOf(own, other, mine, theirs, witness, ground)
     }
   }
   return null
+}
+
+function clashOf(
+  own: Known,
+  other: Known,
+  mine: Action,
+  theirs: Action,
+  witness: Witness,
+  { space, words }: Ground,
+): LogicFinding {
+  const exception = contained(other, own, space)
+  const name = decisionById.get(mine.set)!.name
+  const sentence = `${exception ? 'Exception above' : 'Clash'}: ${exception ? 'for all its orders' : 'where both match'}, “${other.rule.name}” decides the ${name}: ${decisionPhrase(theirs.set, theirs.to, words)}, not ${decisionPhrase(mine.set, mine.to, words)}.`
+  return {
+    kind: 'clash',
+    rule: own.rule.id,
+    others: [other.rule.id],
+    sentence,
+    witness,
+    ...(exception ? { exception: true as const } : {}),
+  }
 }
 
 /** Whether every order of one rule is surely one of the other's. */
