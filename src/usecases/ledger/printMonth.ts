@@ -51,6 +51,20 @@ export async function printMonth(gharry: Application, month: string): Promise<Pr
       .map((line) => cells(view.by === 'country' ? { ...line, name: countryOf(line.key) } : line)),
     total: cells(view.total),
   }))
+  const besides = (line: ReportLine): string[] => [
+    line.name,
+    amount(line.returns),
+    amount(line.corrected),
+    amount(line.claimed),
+  ]
+  const { lines } = views[0]!.view
+  if ([total, ...lines].some(({ returns, corrected, claimed }) => returns !== 0 || corrected !== 0 || claimed !== 0))
+    tables.push({
+      title: 'Returns, corrections of invoices, and claims granted',
+      columns: ['', 'returns', 'corrections', 'claims granted'],
+      rows: lines.map(besides),
+      total: besides(total),
+    })
   const balances = await accountSums(gharry.db)
   const sum = (carrier: string, account: string): number =>
     balances.find((row) => row.carrier === carrier && row.account === account)?.amount ?? 0

@@ -108,6 +108,13 @@ test('returns, corrections and what is of no shipment are told apart, and all to
   }
   const { lines } = await showReport(rig.gharry, { by: 'carrier' })
   expect(lines.find(({ key }) => key === carrier)).toMatchObject({ returns: 430 })
+  const folder = mkdtempSync(join(tmpdir(), 'gharry-report-'))
+  const paper = join(folder, 'month.pdf')
+  writeFileSync(paper, await buffer(isPrinted(await printMonth(rig.gharry, today().slice(0, 7))).content))
+  const read = execFileSync('pdftotext', ['-layout', paper, '-'], { encoding: 'utf8' })
+  expect(read).toMatch(/Returns, corrections of invoices, and claims granted/)
+  expect(read).toMatch(/All\s+€4\.30\s+€0\.55\s+€0\.00/)
+  rmSync(folder, { recursive: true })
   const days = await showReport(rig.gharry, { by: 'week', from: '2020-01-01', until: '2020-01-31' })
   expect([days.lines, days.besides]).toEqual([[], 0])
 })
