@@ -74,13 +74,17 @@ async function rate(labels: readonly unknown[], work: () => Promise<unknown>): P
 /** A world with carriers, and so many orders that are decided. */
 export async function readyOrders(
   gharry: Application,
-  { urls, token }: { readonly urls: ReadonlyMap<string, string>; readonly token: string },
+  {
+    urls,
+    token,
+    shop = 'http://127.0.0.1:9',
+  }: { readonly urls: ReadonlyMap<string, string>; readonly token: string; readonly shop?: string },
   count: number,
 ): Promise<void> {
   const at = gharry.now().toISOString()
   await addWorld(gharry.db, { ...demoWorld, items: demoItems }, at)
   await addEdition(gharry.db, demoRulebook, '', 'bench', at)
-  await connectDemo(gharry, { shop: { address: 'http://127.0.0.1:9', key: 'k', secret: 's' }, carriers: urls, token })
+  await connectDemo(gharry, { shop: { address: shop, key: 'k', secret: 's' }, carriers: urls, token })
   const inForce = (await rulebookInForce(gharry))!
   const raw = [...demoOrders('large', 7, at.slice(0, 10))].slice(-count).map((order) => shopRawOrder(order)!)
   for (let from = 0; from < raw.length; from += 500)

@@ -7,6 +7,7 @@ import { benchBackups } from './backups'
 import { benchBenches, benchDoors } from './benches'
 import { benchBoard } from './board'
 import { benchBuying } from './buying'
+import { benchFloor } from './floor'
 import { benchDeciding } from './deciding'
 import { benchDesk, benchDeskOf } from './desk'
 import { benchFind } from './find'
@@ -46,6 +47,7 @@ const kinds = [
   'growth',
   'deciding',
   'buying',
+  'floor',
   'benches',
   'doors',
   'backups',
@@ -140,6 +142,12 @@ if (wanted('buying')) {
   const { labels, perSecond, peer, beside } = await benchBuying(1500)
   say(
     `buying: ${labels} labels at six carriers that take 50 ms, ${perSecond}/s (the calls alone: ${peer}/s); while the largest takes 8 s for each, ${beside}/s of the others`,
+  )
+}
+if (wanted('floor')) {
+  const { labels, posts, notices, printedMegabytes, seconds, boughtAfter, printedAfter } = await benchFloor(10_000)
+  say(
+    `floor: ${labels} labels bought (after ${boughtAfter} s), printed with their slips (${printedMegabytes} MB, after ${printedAfter} s) and told (${posts} posts, ${notices} notices) in ${seconds} s, against an outside that takes 50 ms to answer`,
   )
 }
 if (wanted('benches')) {

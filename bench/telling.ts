@@ -1,11 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { createServer, request as ask } from 'node:http'
-import { type AddressInfo } from 'node:net'
+import { request as ask } from 'node:http'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
-import { SMTPServer } from 'smtp-server'
 import { type CarrierEvent, shopRawOrder } from '@/adapters'
 import { addEdition, addNotices, addPosts, addWorld, insertPastLabels, addLabelParcels, putOnBoard } from '@/data'
 import { saveConnection } from '@/usecases/intake/connections'
@@ -17,6 +15,7 @@ import { workOnce } from '@/usecases/worker/work'
 import { demoOrders } from '../demo/orders'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
+import { slowOutside } from './slowOutside'
 
 /** How fast the world is told, and told of. */
 export interface TellingFigures {
@@ -39,34 +38,14 @@ const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout
 /** Posts, notices, news and page views of so many shipments; the stand-ins take 50 ms to answer. */
 export async function benchTelling(): Promise<TellingFigures> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-telling-'))
-  let served = 0
-  const shop = createServer((incoming, answer) => {
-    incoming.resume()
-    incoming.on('end', () => {
-      served++
-      setTimeout(() => answer.writeHead(201, { 'content-type': 'application/json' }).end('{"id":"f"}'), latency)
-    })
-  })
-  let mails = 0
-  const smtp = new SMTPServer({
-    ...{ authOptional: true, disabledCommands: ['STARTTLS', 'AUTH'], logger: false },
-    onData: (stream, _session, done) => {
-      stream.resume()
-      stream.on('end', () => {
-        mails++
-        setTimeout(done, latency)
-      })
-    },
-  })
-  await new Promise<void>((resolve) => void shop.listen(0, '127.0.0.1', resolve))
-  await new Promise<void>((resolve) => void smtp.listen(0, '127.0.0.1', resolve))
+  const outside = await slowOutside(latency)
   const env = {
     ...{ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_PRIVATE_ADDRESSES: 'yes', GHARRY_NOTICE_WAIT_SECONDS: '0' },
     GHARRY_SMTP_CONNECTIONS: '48',
-    GHARRY_SMTP_PORT: String((smtp.server.address() as AddressInfo).port),
+    GHARRY_SMTP_PORT: outside.smtpPort,
   }
   const gharry = await openApplication(env)
-  const labels = await shipments(gharry, `http://127.0.0.1:${(shop.address() as AddressInfo).port}`)
+  const labels = await shipments(gharry, outside.shop)
   const now = gharry.now().toISOString()
   const queuePosts = (of: string): Promise<void> =>
     addPosts(
@@ -102,7 +81,8 @@ export async function benchTelling(): Promise<TellingFigures> {
   await gharry.db('notices').update({ sentAt: '2026-01-01T00:00:00.000Z' })
   await queueNotices('b')
   const both = await perSecond(2 * count, workAll)
-  if (served !== 2 * count || mails !== 2 * count) throw new Error(`${served} posts and ${mails} mails arrived.`)
+  const [posted, mailed] = [outside.posts(), outside.mails()]
+  if (posted !== 2 * count || mailed !== 2 * count) throw new Error(`${posted} posts and ${mailed} mails arrived.`)
   const events = await perSecond(4 * count, async () => {
     for (const status of ['collected', 'in transit', 'out for delivery', 'delivered'] as const)
       for (let from = 0; from < count; from += 200)
@@ -119,8 +99,7 @@ export async function benchTelling(): Promise<TellingFigures> {
         )
   })
   await gharry.close()
-  shop.close()
-  smtp.close()
+  outside.close()
   const page = await views(
     env,
     labels.map(({ token }) => token),

@@ -1,6 +1,7 @@
 /*
  * npm run bench [-- all | rules | findings | rulebook | quotes | packing | addresses | intake | trial | desk | papers
- * | page | typing | messages | arrivals | telling | board | find]: prints each figure, all when none is named; docs/performance.md keeps them.
+ * | page | typing | messages | arrivals | telling | board | find | buying
+ * | floor | benches | deciding | growth]: prints each figure, all when none is named; docs/performance.md keeps them.
  */
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
