@@ -10,7 +10,9 @@ const besides = ['cli', 'standins', 'demo', 'bench', 'e2e', 'scripts', 'referenc
 const may = (room, others) => ({ from: { element: { type: room } }, allow: [{ to: { element: { type: others } } }] })
 const below = (room) => rooms.slice(rooms.indexOf(room))
 
-/** All that the core may import from outside: computing and tables, nothing that reads, writes, waits or knows the time. */
+/**
+ * All that the core may import from outside: computing and tables, nothing that reads, writes, waits or knows the time.
+ */
 const coreMay = [
   '@fragaria/address-formatter',
   'js-yaml',

@@ -5,8 +5,8 @@ import { e2ePorts } from './e2e/ports'
 import { signedInState } from './e2e/signedInState'
 
 /**
- * `npm test` runs the files in three parts, two beside each other, each with a demo of its own (scripts/test.mjs). What is named here
- * is the second and the third, all else the first; without GHARRY_PART all are run.
+ * `npm test` runs the files in three parts, two beside each other, each with a demo of its own (scripts/test.mjs). What
+ * is named here is the second and the third, all else the first; without GHARRY_PART all are run.
  */
 const parts: Readonly<Record<string, RegExp>> = {
   2: /(5-every-view|9-(places|few-keys|under-hands))\.spec\.ts$/,

@@ -28,8 +28,8 @@ const heldOut = '2026-10-21'
 const bins = [50, 70, 80, 87.5, 92.5, 97.5, 100]
 
 /**
- * The demo's history of 90 days, decided by its rulebook: learned from the first two months, asked about the last one. Each parcel is
- * asked for the foreseen day and the three after it.
+ * The demo's history of 90 days, decided by its rulebook: learned from the first two months, asked about the last one.
+ * Each parcel is asked for the foreseen day and the three after it.
  */
 export function benchArrivals(): {
   readonly parcels: number

@@ -12,7 +12,10 @@ import { benchIntake } from './intake'
 export interface BackupFigures {
   readonly megabytes: number
   readonly sealed: number
-  /** Seconds of a whole backup, looked through and sealed, while somebody writes; and the longest that a write took meanwhile. */
+  /**
+   * Seconds of a whole backup, looked through and sealed, while somebody writes; and the longest that a write took
+   * meanwhile.
+   */
   readonly backup: number
   readonly longestWriteMs: number
   /** Of a restore, looked through. */

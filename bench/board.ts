@@ -22,8 +22,9 @@ const now = '2026-11-28T12:00:00.000Z'
 const day = (back: number): string => new Date(Date.parse(now) - back * 86_400_000).toISOString()
 
 /**
- * Times of the board with so many parcels on their way, milliseconds at the server: its first page with the count over every
- * filter and sort, the buttons of what needs a person, and one distribution. The parcels are made up, of all carriers and states.
+ * Times of the board with so many parcels on their way, milliseconds at the server: its first page with the count over
+ * every filter and sort, the buttons of what needs a person, and one distribution. The parcels are made up, of all
+ * carriers and states.
  */
 export async function benchBoard(parcels: number): Promise<{ page: Times; needs: Times; spread: Times }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-board-'))

@@ -18,7 +18,10 @@ export interface DecidingFigures {
   readonly ways: number
 }
 
-/** 5,000 waiting orders edited at once, and the ways out of 1,000 exceptions, on books with as many orders as are asked for. */
+/**
+ * 5,000 waiting orders edited at once, and the ways out of 1,000 exceptions, on books with as many orders as are asked
+ * for.
+ */
 export async function benchDeciding(count: number): Promise<DecidingFigures> {
   let figures: DecidingFigures | undefined
   await benchIntake(count, async (db) => {

@@ -49,7 +49,10 @@ export interface DeskTimes {
   readonly slowest: string
 }
 
-/** Times of the Desk's first page over every filter and sort, of searches, and of distributions; milliseconds at the server. */
+/**
+ * Times of the Desk's first page over every filter and sort, of searches, and of distributions; milliseconds at the
+ * server.
+ */
 export async function benchDesk(db: Database): Promise<DeskTimes> {
   await analyse(db)
   const page: number[] = []
@@ -82,7 +85,10 @@ const weighted = (list: readonly (readonly [value: string, weight: number])[], b
 const text = (value: string): string => `'${value}'`
 const states = ['delivered', 'dispatched', 'cancelled', 'labelled', 'ready', 'held', 'attention'] as const
 
-/** The Desk over so many orders, made by the database itself: most delivered, spread as a year of the demo's world would be. */
+/**
+ * The Desk over so many orders, made by the database itself: most delivered, spread as a year of the demo's world would
+ * be.
+ */
 export async function benchDeskOf(
   orders: number,
 ): Promise<DeskTimes & { readonly counted: number; readonly items: Times }> {

@@ -9,7 +9,10 @@ import { showLine } from '@/usecases/shared/showLine'
 import { summary, type Times, timed } from './desk'
 import { signedInOwner } from './owner'
 
-/** A call with all that the door asks (who it is, whether they may, whether it wants two), and the same without; in turns, milliseconds. */
+/**
+ * A call with all that the door asks (who it is, whether they may, whether it wants two), and the same without; in
+ * turns, milliseconds.
+ */
 export async function benchDoor(calls: number): Promise<{ readonly byTheDoor: Times; readonly without: Times }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-door-'))
   const gharry = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent' })

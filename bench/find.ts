@@ -36,7 +36,10 @@ const skus = ['anubias-nana', 'co2-cart', 'sub-20kg', 'lamp-60', 'tank-60', 'twe
 const picked = (list: readonly string[], by: string): string =>
   `CASE (${by}) % ${list.length} ${list.map((word, i) => `WHEN ${i} THEN '${word}'`).join(' ')} END`
 
-/** What the box asks of the books, over so many orders with a parcel each; milliseconds at the server for each kind of words. */
+/**
+ * What the box asks of the books, over so many orders with a parcel each; milliseconds at the server for each kind of
+ * words.
+ */
 export async function benchFind(orders: number): Promise<Readonly<Record<string, Times>>> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-find-'))
   const db = await openDatabase(join(folder, 'gharry.db'))

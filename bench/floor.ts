@@ -26,7 +26,10 @@ export interface FloorFigures {
 const latency = 50
 const batchSize = 1000
 
-/** Buys, prints and tells so many orders at once, as worker and server do, against an outside that takes 50 ms for each answer. */
+/**
+ * Buys, prints and tells so many orders at once, as worker and server do, against an outside that takes 50 ms for each
+ * answer.
+ */
 export async function benchFloor(count: number): Promise<FloorFigures> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-floor-'))
   const carriers = await carrierProcess(folder)

@@ -30,7 +30,9 @@ export interface MessageFigures {
 const count = 1000
 const withinMs = 10_000
 
-/** 1,000 signed messages in 10 s, answered here, worked on by the real worker process; and a peer that only keeps them. */
+/**
+ * 1,000 signed messages in 10 s, answered here, worked on by the real worker process; and a peer that only keeps them.
+ */
 export async function benchMessages(): Promise<MessageFigures> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-bench-'))
   const env = { GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_PRIVATE_ADDRESSES: 'yes' }

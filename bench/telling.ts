@@ -152,7 +152,10 @@ function number(id: number): string {
   return `00${digits}${(10 - (sum % 10)) % 10}`
 }
 
-/** How many views a second of the pages of many parcels the built server answers, held to one core; and one that only sends the same. */
+/**
+ * How many views a second of the pages of many parcels the built server answers, held to one core; and one that only
+ * sends the same.
+ */
 async function views(
   env: Readonly<Record<string, string>>,
   tokens: readonly string[],

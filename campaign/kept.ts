@@ -9,7 +9,9 @@ import { keysToOpen } from '@/usecases/backups/keys'
 import { chosenBackup, restoreBooks, storedBackups } from '@/usecases/backups/restore'
 import type { House } from './house'
 
-/** What is kept besides the books: the chain of the audit, and the backups, which are restored elsewhere and counted. */
+/**
+ * What is kept besides the books: the chain of the audit, and the backups, which are restored elsewhere and counted.
+ */
 export async function compareKept(house: House): Promise<string[]> {
   const faults: string[] = []
   const { wrong } = await checkChain(house.db)

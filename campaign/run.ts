@@ -7,10 +7,10 @@ import { befall, type Misfortune, misfortunes } from './misfortunes'
 import { openHouse, processes, type House, type Process } from './house'
 
 /*
- * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--keep]: works with the whole of Gharry as people do, while
- * the world outside fails and changes, kills three of its processes in each round, and in each Mth locks the file, fills the
- * disk, turns the clock or cuts the network. Then every book is compared with every other.
- * Exit code 1 when they differ.
+ * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--keep]: works with the whole of Gharry as people do,
+ * while the world outside fails and changes, kills three of its processes in each round, and in each Mth locks the
+ * file, fills the disk, turns the clock or cuts the network. Then every book is compared with every other. Exit code 1
+ * when they differ.
  */
 const { values } = parseArgs({
   options: {

@@ -4,7 +4,10 @@ import { inspectInThread } from '@/usecases/backups/inspectCopy'
 import { backupKeeper, type Keeper } from '@/usecases/backups/keepBackups'
 import { makeLog } from '@/usecases/shared/log'
 
-/** The keeper of the backups: any number of restarts is fine, and nobody waits for it. `script` begins a thread that looks through a copy. */
+/**
+ * The keeper of the backups: any number of restarts is fine, and nobody waits for it. `script` begins a thread that
+ * looks through a copy.
+ */
 export async function keep(script: URL): Promise<void> {
   const log = makeLog(process.env.GHARRY_LOG)
   const house = backupHouse()

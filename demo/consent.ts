@@ -1,6 +1,6 @@
 /**
- * A browser that goes to a marketplace's page of consent, answers it, and is sent back: the address that it comes back to,
- * whose host is `home`. The demo authorises its marketplace so, and tests do.
+ * A browser that goes to a marketplace's page of consent, answers it, and is sent back: the address that it comes back
+ * to, whose host is `home`. The demo authorises its marketplace so, and tests do.
  */
 export async function consent(url: string, home: string, form: Readonly<Record<string, string>>): Promise<URL> {
   const cookies = new Map<string, string>()

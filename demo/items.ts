@@ -25,7 +25,10 @@ const item = (
   ...(handling.length > 0 ? { handling } : {}),
 })
 
-/** Numbers of the house, as a seller gives goods without one (GS1 General Specifications: prefix 20, for use within a company). */
+/**
+ * Numbers of the house, as a seller gives goods without one (GS1 General Specifications: prefix 20, for use within a
+ * company).
+ */
 function numbered<T extends ItemCard>(card: T, i: number): T {
   const digits = `20${String(1000 + i).padStart(10, '0')}`
   const sum = [...digits].reduce((all, digit, at) => all + Number(digit) * (at % 2 === 0 ? 1 : 3), 0)

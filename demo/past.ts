@@ -4,8 +4,8 @@ import { depots } from '../standins/depots'
 import { carrierHabits } from '../standins/habits'
 
 /*
- * Labels of the past: bought at the routed cost, and delivered, some of them late. Those of the last days are on their way, and a
- * few are what people have to look at: late, silent, held at customs, sent back.
+ * Labels of the past: bought at the routed cost, and delivered, some of them late. Those of the last days are on their
+ * way, and a few are what people have to look at: late, silent, held at customs, sent back.
  */
 
 export interface PastOrder {

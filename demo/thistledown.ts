@@ -1,8 +1,8 @@
 import type { Service, Tariff } from '@/core/rating'
 
 /*
- * What the carriers of the demo offer to a seller in the United States: Thistledown Kites of Duluth, in dollars, pounds and
- * inches. Gharry is not told of it; it asks the carrier.
+ * What the carriers of the demo offer to a seller in the United States: Thistledown Kites of Duluth, in dollars, pounds
+ * and inches. Gharry is not told of it; it asks the carrier.
  */
 const pound = 453.59237
 const inch = 25.4

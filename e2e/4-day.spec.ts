@@ -4,8 +4,9 @@ import { message } from './message'
 import { heronUrl, printersUrl, rawPrinter, shopUrl } from './ports'
 
 /*
- * A whole day of the floor, with the same orders from the shop to the closed door: imported, an exception solved, gathered in a wave, bought,
- * picked, packed with a wrong item and a wrong weight, printed, collected, loaded by scan, voided, fetched, and one that comes back.
+ * A whole day of the floor, with the same orders from the shop to the closed door: imported, an exception solved,
+ * gathered in a wave, bought, picked, packed with a wrong item and a wrong weight, printed, collected, loaded by scan,
+ * voided, fetched, and one that comes back.
  */
 const day = (ahead: number): string => new Date(Date.now() + ahead * 86_400_000).toISOString().slice(0, 10)
 

@@ -4,8 +4,8 @@ import { message } from './message'
 import { e2ePorts, mailUrl, shopUrl, textsUrl } from './ports'
 
 /*
- * One order with two parcels from label to delivered, one of them coming back: as dispatcher, as agent, and as customer on a
- * telephone in two languages. What was said is read back from inbox and telephone.
+ * One order with two parcels from label to delivered, one of them coming back: as dispatcher, as agent, and as customer
+ * on a telephone in two languages. What was said is read back from inbox and telephone.
  */
 const number = 'TWO-PARCELS'
 const mail = 'ada.two@post.example'

@@ -1,6 +1,6 @@
 /*
- * npm run build: the application, the worker and the command line as plain JavaScript. What runs them in production needs
- * the packages of `dependencies` alone, and no bundler.
+ * npm run build: the application, the worker and the command line as plain JavaScript. What runs them in production
+ * needs the packages of `dependencies` alone, and no bundler.
  */
 import { bundle } from './bundle.mjs'
 import { build, environment } from './environment.mjs'

@@ -1,6 +1,6 @@
 /*
- * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--keep] [--built]: builds what is to be tried (unless that
- * is done), and tries it; see campaign/run.ts.
+ * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--keep] [--built]: builds what is to be tried (unless
+ * that is done), and tries it; see campaign/run.ts.
  */
 import { bundle } from './bundle.mjs'
 import { build, environment, install, run } from './environment.mjs'

@@ -7,8 +7,8 @@ process.setSourceMapsEnabled(true)
 await import(pathToFileURL(await upToDate()).href)
 
 /**
- * Bundled anew, so that it is never out of date; where there is no bundler (in production), or where all is built already
- * (GHARRY_BUILT), as it was left.
+ * Bundled anew, so that it is never out of date; where there is no bundler (in production), or where all is built
+ * already (GHARRY_BUILT), as it was left.
  */
 async function upToDate() {
   if (process.env.GHARRY_BUILT) return builtFile(program)

@@ -1,6 +1,6 @@
 /*
- * node scripts/serve.mjs [server | worker | backups]: what was built runs, one of its three processes or all of them together. Nothing
- * is installed, built or fetched.
+ * node scripts/serve.mjs [server | worker | backups]: what was built runs, one of its three processes or all of them
+ * together. Nothing is installed, built or fetched.
  */
 import { existsSync } from 'node:fs'
 import { answers, environment, nodeIsNewEnough } from './environment.mjs'

@@ -1,6 +1,6 @@
 /*
- * npm start: installs, builds, and starts Gharry with its worker on its data folder (GHARRY_DATA, `data` without it). On an empty
- * one it shows the first steps.
+ * npm start: installs, builds, and starts Gharry with its worker on its data folder (GHARRY_DATA, `data` without it).
+ * On an empty one it shows the first steps.
  */
 import { answers, build, environment, install, nodeIsNewEnough, portsAreFree } from './environment.mjs'
 import { firstOwnersLink, keeper, server, together, worker } from './processes.mjs'

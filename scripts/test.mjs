@@ -20,12 +20,14 @@ const checked = beside([
   ['knip/bin/knip.js', '--no-config-hints'],
 ])
 const tested = one('inherit', 'jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`)
-// The build goes on with the processor that the checks have used, and then the browser tests; the unit tests' is theirs when it is free.
+// The build goes on with the processor that the checks have used, and then the browser tests; the unit tests' is theirs
+// when it is free.
 const built = checked.then((well) => {
   if (well) build(env)
   return well
 })
-// Each part of the browser tests, and five rounds of the campaign: all kinds of processes are killed, and the clock is turned.
+// Each part of the browser tests, and five rounds of the campaign: all kinds of processes are killed, and the clock is
+// turned.
 const waiting = [() => browserTests('3'), () => browserTests('1'), () => browserTests('2'), shortCampaign]
 const browser = []
 let campaign = false
@@ -46,8 +48,8 @@ console.log(
 )
 
 /**
- * A part of the browser tests, with a demo, ports and data of its own: they have the plain environment. What it says is printed
- * when it is done, so that those of the other part are not mixed in.
+ * A part of the browser tests, with a demo, ports and data of its own: they have the plain environment. What it says is
+ * printed when it is done, so that those of the other part are not mixed in.
  */
 function browserTests(part) {
   const report = join(reports, `browser-${part}.json`)

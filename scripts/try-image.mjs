@@ -1,6 +1,6 @@
 /*
- * npm run try-image: where there is no Docker, the steps of the Dockerfile are done in clean folders; what comes out is started without
- * a network (where that can be cut off here), asked, told to stop, and started again.
+ * npm run try-image: where there is no Docker, the steps of the Dockerfile are done in clean folders; what comes out is
+ * started without a network (where that can be cut off here), asked, told to stop, and started again.
  */
 import { spawn, spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'

@@ -161,7 +161,9 @@ function innerOf(request: Node): Inner | undefined {
   return undefined
 }
 
-/** An XML interface in front of a carrier's own: its books, prices and faults, in other words and with other manners. */
+/**
+ * An XML interface in front of a carrier's own: its books, prices and faults, in other words and with other manners.
+ */
 export function withFreightDocuments(app: FastifyInstance, password: string): void {
   app.addContentTypeParser(['application/xml', 'text/xml'], { parseAs: 'string' }, (_request, body, done) =>
     done(null, body),

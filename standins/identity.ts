@@ -19,7 +19,10 @@ export interface IdentitySettings {
   readonly people: readonly Known[]
 }
 
-/** An OpenID provider of a house: its page asks who one is, and believes it. What it knows of people can be changed at `/admin/people`. */
+/**
+ * An OpenID provider of a house: its page asks who one is, and believes it. What it knows of people can be changed at
+ * `/admin/people`.
+ */
 export function identityStandIn({ address, name, client, people }: IdentitySettings) {
   const known = new Map(people.map((person) => [person.sub, person]))
   const { privateKey } = generateKeyPairSync('ec', { namedCurve: 'P-256' })

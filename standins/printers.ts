@@ -27,8 +27,8 @@ export interface PrinterFaults {
 }
 
 /**
- * Two printers: one at a raw port, which prints whatever it is sent, and one that speaks IPP at `/ipp/print`. Both write down what they
- * printed, and can be off, without paper, or break off in the middle.
+ * Two printers: one at a raw port, which prints whatever it is sent, and one that speaks IPP at `/ipp/print`. Both
+ * write down what they printed, and can be off, without paper, or break off in the middle.
  */
 export function printersStandIn(file: string): { app: FastifyInstance; raw: Server; books: Books } {
   const app = makeServer()

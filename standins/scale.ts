@@ -10,7 +10,10 @@ export interface OnScale {
   off: boolean
 }
 
-/** A bench scale behind a bridge: answers `S` with the weight once it is still (SICS, level 0). What stands on it is told by `/admin/scale`. */
+/**
+ * A bench scale behind a bridge: answers `S` with the weight once it is still (SICS, level 0). What stands on it is
+ * told by `/admin/scale`.
+ */
 export function scaleStandIn(app: FastifyInstance): Server {
   const on: OnScale = { value: 0, unit: 'g', jumps: false, off: false }
   app.get('/admin/scale', () => on)

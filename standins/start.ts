@@ -22,7 +22,10 @@ import { shopStandIn } from './shop'
 import { textsStandIn } from './texts'
 import { textsCredentials } from '../demo/texts'
 
-/** Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts | printers | identity`. Ports and folder come from the environment. */
+/**
+ * Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts | printers |
+ * identity`. Ports and folder come from the environment.
+ */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)

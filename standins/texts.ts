@@ -17,8 +17,8 @@ export interface StoredText {
 }
 
 /**
- * A gateway for text messages with the telephones behind it: what arrived can be read, and answered. Numbers that end in 13 are
- * switched off for ever: messages to them fail.
+ * A gateway for text messages with the telephones behind it: what arrived can be read, and answered. Numbers that end
+ * in 13 are switched off for ever: messages to them fail.
  */
 export function textsStandIn({ file, token }: { readonly file: string; readonly token: string }): {
   app: FastifyInstance

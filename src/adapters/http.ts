@@ -62,13 +62,19 @@ const publicOnly = new Agent({
 })
 const anywhere = new Agent()
 
-/** The address behind a name, for calls that are not HTTP; null where none of them may be called. Throws when there is none. */
+/**
+ * The address behind a name, for calls that are not HTTP; null where none of them may be called. Throws when there is
+ * none.
+ */
 export async function lookedUp(host: string, { privateAddresses }: Outside): Promise<string | null> {
   const found = await lookupAll(host, { all: true })
   return found.find(({ address }) => privateAddresses || isPublic(address))?.address ?? null
 }
 
-/** The address behind the name of something in the house, for calls that are not HTTP; or why it is not called. `what` is how it is named. */
+/**
+ * The address behind the name of something in the house, for calls that are not HTTP; or why it is not called. `what`
+ * is how it is named.
+ */
 export async function addressOf(host: string, what: string, outside: Outside): Promise<CallResult<string>> {
   try {
     const address = await lookedUp(host, outside)

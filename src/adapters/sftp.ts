@@ -84,8 +84,8 @@ export const sftpCaller =
     connectedSftp(place, outside, missing, outside.timeoutMs * 4, (sftp, path) => work(folderOf(sftp, path)))
 
 /**
- * Work at an SFTP server within so much time, on a connection of its own. `path` names what is in the folder. `missing` says what
- * to do where the folder is not there.
+ * Work at an SFTP server within so much time, on a connection of its own. `path` names what is in the folder. `missing`
+ * says what to do where the folder is not there.
  */
 export async function connectedSftp<T>(
   place: SftpPlace,

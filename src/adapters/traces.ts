@@ -1,8 +1,8 @@
 import { type Attributes, SpanKind, SpanStatusCode, trace } from '@opentelemetry/api'
 
 /*
- * What took how long, for whoever collects traces (OpenTelemetry, over OTLP). Where nobody does, this does nothing. No names,
- * addresses or numbers of anybody's orders are in them: what was called, where it went, and how it ended.
+ * What took how long, for whoever collects traces (OpenTelemetry, over OTLP). Where nobody does, this does nothing. No
+ * names, addresses or numbers of anybody's orders are in them: what was called, where it went, and how it ended.
  */
 
 const tracer = trace.getTracer('gharry')
@@ -28,7 +28,10 @@ export const traced = <T>(
 /** Adds to the span that is under way. */
 export const noteInTrace = (attributes: Attributes): void => void trace.getActiveSpan()?.setAttributes(attributes)
 
-/** Sends traces to a collector from now on, such as `http://127.0.0.1:4318`; gives what ends it, with all that waits sent. */
+/**
+ * Sends traces to a collector from now on, such as `http://127.0.0.1:4318`; gives what ends it, with all that waits
+ * sent.
+ */
 export async function beginTraces(collector: string, service: string): Promise<() => Promise<void>> {
   // Large, and for few: loaded where it is asked for.
   const [{ NodeTracerProvider, BatchSpanProcessor }, { OTLPTraceExporter }, { resourceFromAttributes }] =

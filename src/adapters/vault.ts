@@ -57,8 +57,8 @@ export async function changeKey(folder: string, reseal: (vault: Vault) => Promis
 }
 
 /**
- * The key that backups are sealed with: `GHARRY_BACKUP_KEY`, or a key file of the data folder that is made at first. It is another
- * one than the vault's, which is in the backup itself.
+ * The key that backups are sealed with: `GHARRY_BACKUP_KEY`, or a key file of the data folder that is made at first. It
+ * is another one than the vault's, which is in the backup itself.
  */
 export function backupKey(folder: string, given: string | undefined): Buffer {
   if (given) return readKey(given, 'GHARRY_BACKUP_KEY')
@@ -73,8 +73,9 @@ export const keyIn = (text: string, where: string): Buffer => readKey(text, wher
 const names = { now: 'key', next: 'key.next', before: 'key.before' } as const
 
 /**
- * A vault that seals with the first of the keys, and opens what any of them has sealed. Each secret has a key of its own, which is
- * sealed beside it (an envelope): when the vault's key changes, only that is sealed anew, and no secret is opened for it.
+ * A vault that seals with the first of the keys, and opens what any of them has sealed. Each secret has a key of its
+ * own, which is sealed beside it (an envelope): when the vault's key changes, only that is sealed anew, and no secret
+ * is opened for it.
  */
 export function vaultOf(read: () => readonly Buffer[]): Vault {
   let keys = read()

@@ -8,8 +8,8 @@ import { theApplication } from './application'
 import { fromOf, secretOf, signInCookie, siteOf } from './who'
 
 /*
- * Routes about people themselves: they know who asks and from where, and what a step of signing in gives goes into the cookie, never
- * into the answer.
+ * Routes about people themselves: they know who asks and from where, and what a step of signing in gives goes into the
+ * cookie, never into the answer.
  */
 export interface Asking {
   readonly from: From

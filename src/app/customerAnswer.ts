@@ -7,7 +7,9 @@ import { guarded, problem } from './answer'
 import { bytesOf } from './body'
 import { guardHeaders, turnedAway } from './edge'
 
-/** The language of a customer's page: the one that was chosen, else what the browser prefers, else that of the customer. */
+/**
+ * The language of a customer's page: the one that was chosen, else what the browser prefers, else that of the customer.
+ */
 export function languageAsked(request: NextRequest, usual: Language): Language {
   const chosen = languages.find((language) => language === request.nextUrl.searchParams.get('lang'))
   return chosen ?? preferredLanguage(request.headers.get('accept-language') ?? '', usual)

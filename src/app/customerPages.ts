@@ -5,8 +5,9 @@ import { type ParcelView, trackByLink } from '@/usecases/tracking/trackParcel'
 import { theApplication } from './application'
 
 /*
- * A letter that says “your parcel is on its way” is opened by many at once, and again and again, by programs too. A page that was
- * drawn is kept for some seconds: that is how late news may be. What its customer writes is on it at once.
+ * A letter that says “your parcel is on its way” is opened by many at once, and again and again, by programs too. A
+ * page that was drawn is kept for some seconds: that is how late news may be. What its customer writes is on it at
+ * once.
  */
 interface Drawn {
   readonly view: ParcelView
@@ -15,7 +16,10 @@ interface Drawn {
 const keptMs = 5000
 const kept = new LRUCache<string, Drawn>({ max: 1000, ttl: keptMs })
 
-/** The page behind a link, in the language that `languageOf` chooses where its customer's own is so; null where it leads nowhere. */
+/**
+ * The page behind a link, in the language that `languageOf` chooses where its customer's own is so; null where it leads
+ * nowhere.
+ */
 export async function drawnPage(
   token: string,
   languageOf: (usual: Language) => Language,

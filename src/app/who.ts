@@ -9,8 +9,8 @@ import { addressBehind } from '@/usecases/tracking/trackParcel'
 import { theApplication } from './application'
 
 /*
- * Who asks: by a cookie that no program in the page can read, that is sent to this host alone, and, where people reach Gharry by TLS,
- * never without it (`__Host-`, RFC 6265bis).
+ * Who asks: by a cookie that no program in the page can read, that is sent to this host alone, and, where people reach
+ * Gharry by TLS, never without it (`__Host-`, RFC 6265bis).
  */
 const secure = (): boolean => (process.env.GHARRY_URL ?? '').startsWith('https:')
 const cookieName = (): string => (secure() ? '__Host-gharry' : 'gharry')

@@ -50,8 +50,8 @@ const hashOf = (row: Omit<AuditRow, 'hash'>): string =>
 const kept = (value: unknown): string | null => (value === undefined || value === null ? null : toJson(value))
 
 /**
- * Writes a line of what whoever acts does, chained to the one before. In the transaction of the change itself it stands or
- * falls with it; writers wait for each other, so the chain has no forks.
+ * Writes a line of what whoever acts does, chained to the one before. In the transaction of the change itself it stands
+ * or falls with it; writers wait for each other, so the chain has no forks.
  */
 export async function addAudit(db: Database, { action, about, before, after }: Audited, at: string): Promise<void> {
   if (!db.isTransaction) return db.transaction((trx) => addAudit(trx, { action, about, before, after }, at))
@@ -66,7 +66,10 @@ export async function addAudit(db: Database, { action, about, before, after }: A
   countWritten()
 }
 
-/** Where something that people change is kept, and which of its columns the audit may show: nothing secret, nothing of a buyer. */
+/**
+ * Where something that people change is kept, and which of its columns the audit may show: nothing secret, nothing of a
+ * buyer.
+ */
 export interface PlainRows {
   readonly table: string
   /** The column by which rows are found. */
@@ -132,7 +135,10 @@ export interface ChainCheck {
   readonly wrong: { readonly seq: number; readonly why: string } | null
 }
 
-/** Follows the chain line by line: `take` says whether a line is as it was written; after one that is not, nothing more counts. */
+/**
+ * Follows the chain line by line: `take` says whether a line is as it was written; after one that is not, nothing more
+ * counts.
+ */
 export function chainReader(): { readonly take: (row: AuditRow) => boolean; readonly end: () => ChainCheck } {
   let [lines, head] = [0, '']
   let wrong: ChainCheck['wrong'] = null

@@ -43,8 +43,8 @@ export const asRead = (row: BoardRow): BoardRow => (row.due === noDay ? { ...row
 const hourMs = 3_600_000
 
 /**
- * Puts the parcels of shipments on the board as the books have them now, and takes off those that arrived or were voided. In
- * the transaction of whatever changed them.
+ * Puts the parcels of shipments on the board as the books have them now, and takes off those that arrived or were
+ * voided. In the transaction of whatever changed them.
  */
 export async function putOnBoard(db: Database, labels: readonly number[]): Promise<void> {
   if (labels.length === 0) return
@@ -256,8 +256,8 @@ export async function forgetBoard(db: Database, before: string): Promise<void> {
 }
 
 /**
- * Learns from delivered shipments since a moment, the newest `most`, how many hours pass between two pieces of news of a lane
- * (service and zone): 95 of 100 pauses are not longer. Lanes with fewer than 20 pauses have the usual one.
+ * Learns from delivered shipments since a moment, the newest `most`, how many hours pass between two pieces of news of
+ * a lane (service and zone): 95 of 100 pauses are not longer. Lanes with fewer than 20 pauses have the usual one.
  */
 export async function learnSilence(db: Database, since: string, most: number): Promise<void> {
   const labels = (await db('labels')

@@ -147,7 +147,8 @@ export const ordersByNumber = (db: Database, number: string): Promise<{ id: numb
   db('orders').where({ number }).orderBy('id', 'desc').limit(20).select('id', 'state')
 
 /**
- * The parcel that has waited longest for its check and holds nothing but so much of one SKU; undefined when there is none.
+ * The parcel that has waited longest for its check and holds nothing but so much of one SKU; undefined when there is
+ * none.
  */
 export const waitingSingle = (db: Database, sku: string): Promise<{ labelId: number; orderId: number } | undefined> =>
   db('labels')

@@ -44,8 +44,8 @@ export interface DeskSort {
 }
 
 /**
- * So many orders are counted, listed and spread at most where they have to be looked at one by one: what nobody scrolls to
- * the end of is not waited for. What is kept as a count is exact, whatever it is.
+ * So many orders are counted, listed and spread at most where they have to be looked at one by one: what nobody scrolls
+ * to the end of is not waited for. What is kept as a count is exact, whatever it is.
  */
 export const mostListed = 10_000
 /** Of so many the spread is shown, where it is not kept as a count. */
@@ -115,7 +115,9 @@ async function leaves(db: Database, filter: DeskFilter): Promise<(readonly [keyo
 const isSearched = ({ search, flagged, reported, reasons }: DeskFilter): boolean =>
   search !== undefined || flagged === true || reported === true || Boolean(reasons?.length)
 
-/** The way to a page: by the filter that leaves the fewest, where they are few enough to be sorted; else by the sort. */
+/**
+ * The way to a page: by the filter that leaves the fewest, where they are few enough to be sorted; else by the sort.
+ */
 async function pathTo(db: Database, filter: DeskFilter, sorts: readonly DeskSort[], few = fewEnough): Promise<Path> {
   if (isSearched(filter)) return 'search'
   const { tags, ...counted } = filter
@@ -197,8 +199,8 @@ export async function deskIds(
 }
 
 /**
- * At which place an order is in the list of a filter, from 0; null when the filter leaves it out, or it comes after the last
- * that is listed.
+ * At which place an order is in the list of a filter, from 0; null when the filter leaves it out, or it comes after the
+ * last that is listed.
  */
 export async function deskPlace(
   db: Database,
@@ -243,8 +245,8 @@ export type Facet = (typeof facets)[number]
 export type DeskSpread = Readonly<Record<Facet | 'tags' | 'reasons', readonly Distribution[]>>
 
 /**
- * How the filtered orders spread over each facet; a facet's own filter is left out, so that one sees what else there is. Where
- * a filter is not kept as a count, it is the spread of the first that it leaves.
+ * How the filtered orders spread over each facet; a facet's own filter is left out, so that one sees what else there
+ * is. Where a filter is not kept as a count, it is the spread of the first that it leaves.
  */
 export async function deskDistribution(db: Database, filter: DeskFilter): Promise<DeskSpread> {
   // Facets without a filter of their own are spread over the same orders, which are looked at once.

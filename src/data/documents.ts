@@ -26,7 +26,10 @@ export async function documentBy<T>(db: Database, name: string): Promise<Documen
   )
 }
 
-/** Saves the draft of a document that still has the version (0 is a new one), and publishes it if wanted; else gives false. */
+/**
+ * Saves the draft of a document that still has the version (0 is a new one), and publishes it if wanted; else gives
+ * false.
+ */
 export async function saveDocument(
   db: Database,
   name: string,

@@ -36,8 +36,8 @@ const beginningWith = async (
     .select(columns)) as FoundOrder[]
 
 /**
- * Orders by number, buyer, e-mail, telephone number, place, SKU: those whose number begins with the words first, then the
- * youngest that hold all of them. Words shorter than three letters only narrow by the number.
+ * Orders by number, buyer, e-mail, telephone number, place, SKU: those whose number begins with the words first, then
+ * the youngest that hold all of them. Words shorter than three letters only narrow by the number.
  */
 export async function findOrders(db: Database, text: string, most: number): Promise<FoundOrder[]> {
   const whole = text.trim()

@@ -22,8 +22,8 @@ async function countedDays(db: Database): Promise<{ first: string; last: string 
 }
 
 /**
- * Counts the orders of days that are over by SKU, the oldest first, from `since` to the day before `today`; the last two anew, as
- * orders may come in late. Gives how many days were counted, at most `most`.
+ * Counts the orders of days that are over by SKU, the oldest first, from `since` to the day before `today`; the last
+ * two anew, as orders may come in late. Gives how many days were counted, at most `most`.
  */
 export async function countItemDays(db: Database, since: string, today: string, most: number): Promise<number> {
   const known = await countedDays(db)
@@ -54,8 +54,8 @@ export async function countItemDays(db: Database, since: string, today: string, 
 }
 
 /**
- * Orders by SKU, those that wait and those since a day; shipments of several orders are counted by their orders. Days that are
- * counted are not looked at again.
+ * Orders by SKU, those that wait and those since a day; shipments of several orders are counted by their orders. Days
+ * that are counted are not looked at again.
  */
 export async function itemUses(db: Database, since: string): Promise<ItemUse[]> {
   const known = await countedDays(db)

@@ -36,7 +36,10 @@ export interface LabelRow {
   readonly arrivesOn: string | null
   /** The day on which it is to be handed over; null for labels of others. */
   readonly shipOn: string | null
-  /** Grams of all its parcels; with the list price, what the buyer paid for shipping (home minor units), and the rule that chose, for reports. */
+  /**
+   * Grams of all its parcels; with the list price, what the buyer paid for shipping (home minor units), and the rule
+   * that chose, for reports.
+   */
   readonly weight: number | null
   readonly listPrice: number | null
   readonly buyerPaid: number | null

@@ -49,9 +49,9 @@ export interface Due {
 }
 
 /**
- * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts and hand-overs of one
- * order go out one after the other: one that still waits holds back those behind it. A message whose holder died may
- * have left all the same: that counts as a try. The taken rows come back as they are in the table.
+ * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts and
+ * hand-overs of one order go out one after the other: one that still waits holds back those behind it. A message whose
+ * holder died may have left all the same: that counts as a try. The taken rows come back as they are in the table.
  */
 export async function takeDue<Row extends WorkRow>(
   db: Database,

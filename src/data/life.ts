@@ -26,8 +26,8 @@ export interface EndedOrder {
 }
 
 /**
- * Orders that were over before a moment and still say whose they were, the oldest first. One about which something is open, a
- * return, a claim, a refund, words of a customer, a letter, is not over.
+ * Orders that were over before a moment and still say whose they were, the oldest first. One about which something is
+ * open, a return, a claim, a refund, words of a customer, a letter, is not over.
  */
 export async function endedOrders(db: Database, before: string, after: number, most: number): Promise<EndedOrder[]> {
   return (await db('orders')
@@ -84,8 +84,8 @@ export async function endedOrders(db: Database, before: string, after: number, m
 export type TakenOut = Readonly<Record<string, number>>
 
 /**
- * Takes out of the books what says whose these orders were; `without` gives the facts that stay. Within a transaction. What was
- * there is overwritten in the file too.
+ * Takes out of the books what says whose these orders were; `without` gives the facts that stay. Within a transaction.
+ * What was there is overwritten in the file too.
  */
 export async function forgetOrders(
   trx: Database,

@@ -32,7 +32,10 @@ export async function addMessage(
 export const waitingMessages = (db: Database, now: string, most: number): Promise<MessageRow[]> =>
   db('messages').where({ state: 'waiting' }).where('nextAt', '<=', now).orderBy('id').limit(most)
 
-/** Writes what became of messages. Those that are done keep their name alone, so that they are known when they come again. */
+/**
+ * Writes what became of messages. Those that are done keep their name alone, so that they are known when they come
+ * again.
+ */
 export async function settleMessages(
   db: Database,
   ids: readonly number[],

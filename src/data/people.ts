@@ -134,7 +134,10 @@ export async function addSignIn(
   await db('sign_ins').insert({ ...signIn, seenAt: signIn.madeAt })
 }
 
-/** A sign-in by what its cookie hashes to, with whose it is; undefined when it is none, is over, or the person has ended. */
+/**
+ * A sign-in by what its cookie hashes to, with whose it is; undefined when it is none, is over, or the person has
+ * ended.
+ */
 export async function signInBy(
   db: Database,
   hash: string,

@@ -91,7 +91,10 @@ export async function recentPrecedents(
   }))
 }
 
-/** Weight corrections that people pinned to orders, and those that a scale showed and a packer confirmed, the youngest first. */
+/**
+ * Weight corrections that people pinned to orders, and those that a scale showed and a packer confirmed, the youngest
+ * first.
+ */
 export async function weightCorrections(
   db: Database,
 ): Promise<{ order: number; items: Order['items']; grams: number }[]> {

@@ -35,7 +35,10 @@ export interface ReportRow {
   readonly claimed: number
   /** What return labels cost that were used; part of the spend. */
   readonly returns: number
-  /** What carriers' invoices charged more than was written down, less what they charged too little; not part of the spend. */
+  /**
+   * What carriers' invoices charged more than was written down, less what they charged too little; not part of the
+   * spend.
+   */
   readonly corrected: number
 }
 
@@ -134,7 +137,10 @@ async function correctedBy(
   return new Map(rows.map((row) => [row.key ?? '', Number(row.amount)]))
 }
 
-/** What shipping cost that is of no label: collections outside the usual times, and what invoices charge for labels that nobody bought. */
+/**
+ * What shipping cost that is of no label: collections outside the usual times, and what invoices charge for labels that
+ * nobody bought.
+ */
 export async function costOfNoLabel(db: Database, from: string, until: string): Promise<number> {
   const [row] = (await db('bookings')
     .whereNull('label_id')

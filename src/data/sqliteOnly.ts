@@ -119,8 +119,8 @@ export async function writeSearch(
 }
 
 /**
- * Restricts a query over `orders` to those whose searchable text holds every word (three letters or more); of them to the
- * youngest so many, where that is enough.
+ * Restricts a query over `orders` to those whose searchable text holds every word (three letters or more); of them to
+ * the youngest so many, where that is enough.
  */
 export function whereFound(query: Knex.QueryBuilder, words: readonly string[], youngest?: number): void {
   const phrase = words.map((word) => `"${word.replace(/"/g, '""')}"`).join(' AND ')
@@ -140,8 +140,8 @@ const countedValues = (row: 'NEW' | 'OLD' | 'orders'): string =>
   ].join(', ')
 
 /**
- * Keeps `order_counts` and `order_tag_counts` by triggers, so that whoever changes orders need not think of them; counts
- * what is there.
+ * Keeps `order_counts` and `order_tag_counts` by triggers, so that whoever changes orders need not think of them;
+ * counts what is there.
  */
 export async function keepOrderCounts(db: Knex): Promise<void> {
   const add = (row: 'NEW' | 'OLD', n: 1 | -1): string =>
@@ -167,8 +167,8 @@ export async function keepOrderCounts(db: Knex): Promise<void> {
 }
 
 /**
- * Keeps what is in stock as its moves are written, and what labels hold of it as they are voided or leave: by triggers, so that no
- * way on which a label changes can forget it.
+ * Keeps what is in stock as its moves are written, and what labels hold of it as they are voided or leave: by triggers,
+ * so that no way on which a label changes can forget it.
  */
 export async function keepStock(db: Knex): Promise<void> {
   const now = "strftime('%Y-%m-%dT%H:%M:%fZ', 'now')"

@@ -43,7 +43,10 @@ export async function addStockMoves(trx: Database, moves: readonly NewMove[]): P
   for (const part of chunks(moves, 80)) await trx('stock_moves').insert(part).onConflict('key').ignore()
 }
 
-/** What was counted becomes what is there: moves by the difference; what is as it was is no move, but a first one always is. */
+/**
+ * What was counted becomes what is there: moves by the difference; what is as it was is no move, but a first one always
+ * is.
+ */
 export async function countStock(
   trx: Database,
   location: string,

@@ -38,7 +38,9 @@ export interface WayCount {
   readonly n: number
 }
 
-/** What is to be done before cut-offs: orders that wait, and labels that are not handed over, by location and service. */
+/**
+ * What is to be done before cut-offs: orders that wait, and labels that are not handed over, by location and service.
+ */
 export async function workByWay(db: Database): Promise<WayCount[]> {
   const waiting = (await db('order_counts')
     .whereIn('state', ['ready', 'attention', 'held'])

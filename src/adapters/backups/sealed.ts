@@ -5,9 +5,10 @@ import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip, gunzipSync, gzipSync } from 'node:zlib'
 
 /*
- * How parts of a backup are kept: compressed, then sealed piece by piece with AES-256-GCM (NIST SP 800-38D), under a key
- * that is drawn for each part from the backup key (HKDF, RFC 5869). Pieces are numbered, and the last one says that it is, so
- * that none can be left out, moved or added; the name of the part is bound to them, so that parts cannot be exchanged.
+ * How parts of a backup are kept: compressed, then sealed piece by piece with AES-256-GCM (NIST SP 800-38D), under a
+ * key that is drawn for each part from the backup key (HKDF, RFC 5869). Pieces are numbered, and the last one says that
+ * it is, so that none can be left out, moved or added; the name of the part is bound to them, so that parts cannot be
+ * exchanged.
  */
 
 /** A part that was changed, cut or exchanged, or is sealed with another key. Nothing of it is used. */

@@ -207,14 +207,20 @@ export interface CarrierClient {
   readonly topUp: (amount: Money, key: string) => Promise<CallResult<unknown>>
   /** The services of this account, where the interface lists them. */
   readonly services?: () => Promise<CallResult<OfferedServices>>
-  /** The labels that were bought since a moment, the oldest first, behind a cursor that is empty at first; where the interface lists them. */
+  /**
+   * The labels that were bought since a moment, the oldest first, behind a cursor that is empty at first; where the
+   * interface lists them.
+   */
   readonly labelsSince?: (
     since: string,
     cursor: string,
   ) => Promise<CallResult<{ readonly labels: readonly ListedLabel[]; readonly cursor: string; readonly more: boolean }>>
   /** What was paid in since a moment; where the interface lists it. */
   readonly paymentsSince?: (since: string) => Promise<CallResult<{ readonly payments: readonly ListedPayment[] }>>
-  /** Where the interface takes them: refunds that are asked for again, return labels by themselves, manifests, and collections, asked for, changed and cancelled under keys. */
+  /**
+   * Where the interface takes them: refunds that are asked for again, return labels by themselves, manifests, and
+   * collections, asked for, changed and cancelled under keys.
+   */
   readonly refund?: (trackingNumber: string, key: string) => Promise<CallResult<RefundStanding>>
   readonly returnLabel?: (request: ReturnRequest, key: string) => Promise<CallResult<ReturnLabel>>
   readonly manifest?: (note: ManifestNote, key: string) => Promise<CallResult<{ readonly confirmation: string }>>

@@ -214,8 +214,8 @@ export interface FileDefaults {
 /**
  * Reads the orders of a file in a stream. Each is given as soon as its rows are complete; `onProblem` hears of every
  * row that cannot be used, with its line and the reason, and `onBytes` of the progress. An order with a row that cannot
- * be used is not given at all: half of it would be sent; `onLeft` gets all its rows, as they are in the file. Nothing after a
- * bad row is lost.
+ * be used is not given at all: half of it would be sent; `onLeft` gets all its rows, as they are in the file. Nothing
+ * after a bad row is lost.
  */
 export async function* readOrderFile(
   file: string,

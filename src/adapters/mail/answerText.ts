@@ -1,5 +1,6 @@
 /**
- * What somebody wrote who answered a mail: without the letter that is quoted under it. Line by line, so that no text takes long.
+ * What somebody wrote who answered a mail: without the letter that is quoted under it. Line by line, so that no text
+ * takes long.
  * @example answerText('Kouter 1, Gent\n\nOn Monday you wrote:\n> Which address?') // 'Kouter 1, Gent'
  */
 export function answerText(mail: string): string {
@@ -21,7 +22,9 @@ const longest = 20_000
 const isQuote = (line: string): boolean => line.startsWith('>')
 /** As some mail programs begin what was written before: a row of hyphens or underscores with or without words. */
 const isOriginal = (line: string): boolean => /^(?:-{4,}|_{8,})/.test(line.trim())
-/** "On Monday … wrote:", in any language: the last line before a quotation ends with a colon; it may be broken in two. */
+/**
+ * "On Monday … wrote:", in any language: the last line before a quotation ends with a colon; it may be broken in two.
+ */
 const isAttribution = (lines: readonly string[], i: number): boolean => {
   const next = (from: number): number => {
     let at = from + 1

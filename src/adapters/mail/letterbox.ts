@@ -29,8 +29,8 @@ const mostBytes = 5_000_000
 const boxes = ['notice', 'letter', 'answer'] as const
 
 /**
- * Takes in letters that come back (delivery status notifications, RFC 3464) for addresses such as `notice+NAME@…`, and answers
- * at `answer+NAME@…`. Everything else is refused, and a letter is taken only once it is written down.
+ * Takes in letters that come back (delivery status notifications, RFC 3464) for addresses such as `notice+NAME@…`, and
+ * answers at `answer+NAME@…`. Everything else is refused, and a letter is taken only once it is written down.
  */
 export async function receiveLetters(
   port: number,

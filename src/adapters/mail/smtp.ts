@@ -24,7 +24,9 @@ export interface MailClient {
   readonly close: () => void
 }
 
-/** `connections`: so many letters go out at once; more than a server allows make it turn some away, and they go later. */
+/**
+ * `connections`: so many letters go out at once; more than a server allows make it turn some away, and they go later.
+ */
 export function smtpClient(host: string, port: number, connections = 10): MailClient {
   const transport = nodemailer.createTransport({
     host,

@@ -95,8 +95,8 @@ const builder = new XMLBuilder({
 })
 
 /**
- * An order of the Universal Business Language (UBL 2.1, OASIS; ISO/IEC 19845): the seller orders of the partner what is to
- * go to the recipient. Elements in the order of the schema; a line for each item of each parcel.
+ * An order of the Universal Business Language (UBL 2.1, OASIS; ISO/IEC 19845): the seller orders of the partner what is
+ * to go to the recipient. Elements in the order of the schema; a line for each item of each parcel.
  */
 function ublOrder(what: HandOver): string {
   const { recipient } = what

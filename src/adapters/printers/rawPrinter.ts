@@ -6,8 +6,8 @@ import type { PrinterClient } from './printer'
 export const rawPort = 9100
 
 /**
- * A label printer at a raw port: what is sent is printed, and nothing is answered. Sent is what the printer has taken to its last byte; one that
- * stops taking (no paper, switched off) is waited for as long as calls may take.
+ * A label printer at a raw port: what is sent is printed, and nothing is answered. Sent is what the printer has taken
+ * to its last byte; one that stops taking (no paper, switched off) is waited for as long as calls may take.
  */
 export function rawPrinter(host: string, port: number, outside: Outside): PrinterClient {
   return {

@@ -13,8 +13,8 @@ export interface ScaleClient {
 const longestAnswer = 200
 
 /**
- * A scale that speaks SICS, level 0, over TCP (the command `S`: the weight once it is still): `S S    1.234 kg`. A scale at a serial port stands
- * behind a bridge that passes both on.
+ * A scale that speaks SICS, level 0, over TCP (the command `S`: the weight once it is still): `S S    1.234 kg`. A
+ * scale at a serial port stands behind a bridge that passes both on.
  */
 export function sicsScale(host: string, port: number, outside: Outside): ScaleClient {
   return {
@@ -60,7 +60,9 @@ function asked(host: string, port: number, timeoutMs: number): Promise<string | 
   })
 }
 
-/** What an answer says: `S S` is a weight that is still, `S I` not now, `S +` and `S -` beyond what the scale can weigh. */
+/**
+ * What an answer says: `S S` is a weight that is still, `S I` not now, `S +` and `S -` beyond what the scale can weigh.
+ */
 function weightIn(line: string): CallResult<number> {
   const [name, state = '', value = '', unit = ''] = line.trim().split(/ +/, 4)
   if (name !== 'S') return garbled(line)
@@ -80,5 +82,8 @@ function weightIn(line: string): CallResult<number> {
 const garbled = (line: string): CallResult<never> =>
   failure('garbled answer', `The scale answered “${line.slice(0, 40)}”, which is no weight.`)
 
-/** Grams; pound and ounce as defined in 1959. What a scale shows is rounded to whole grams: it is a reading, nothing typed. */
+/**
+ * Grams; pound and ounce as defined in 1959. What a scale shows is rounded to whole grams: it is a reading, nothing
+ * typed.
+ */
 const perUnit: Readonly<Record<string, number>> = { g: 1, kg: 1000, lb: 453.592_37, oz: 28.349_523_125 }

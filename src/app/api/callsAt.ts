@@ -29,7 +29,10 @@ for (const [folder, own] of Object.entries(calls)) {
   node.address = `/api/${folder.replace(/\[(\w+)\]/g, ':$1')}`
 }
 
-/** The calls of an address, with what stands in it for any text; undefined when nothing is answered there. A name goes before any text. */
+/**
+ * The calls of an address, with what stands in it for any text; undefined when nothing is answered there. A name goes
+ * before any text.
+ */
 export function callsAt(
   path: readonly string[],
 ): { readonly calls: Calls; readonly address: string; readonly params: Readonly<Record<string, string>> } | undefined {

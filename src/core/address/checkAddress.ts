@@ -220,7 +220,10 @@ function cutAt(text: string): string[] {
   return [...pieces, rest]
 }
 
-/** All proposed corrections together, or those of some codes, each on what the one before left; the address itself when there is none. */
+/**
+ * All proposed corrections together, or those of some codes, each on what the one before left; the address itself when
+ * there is none.
+ */
 export function correctAll(address: Address, codes?: readonly AddressProblem['code'][]): Address {
   let corrected = address
   for (let round = 0; round < 8; round++) {

@@ -4,9 +4,9 @@ import { isParcelLocker, isPostOfficeBox } from './postOfficeBox'
 const said = (text: string): string => (text === '' ? '' : '·')
 
 /**
- * The order without who it is for: names, lines, e-mail, phone and message are gone, and everything that rules, packing and
- * rating ask of it is as it was (whether there is an e-mail, a company, a post-office box, a parcel locker). For where
- * orders are decided but not read, as in a trial in the browser.
+ * The order without who it is for: names, lines, e-mail, phone and message are gone, and everything that rules, packing
+ * and rating ask of it is as it was (whether there is an e-mail, a company, a post-office box, a parcel locker). For
+ * where orders are decided but not read, as in a trial in the browser.
  */
 export function withoutPerson(order: Order): Order {
   const { message: _message, ...rest } = order

@@ -38,8 +38,9 @@ type Counts = Float64Array
 const at = (days: number): number => Math.min(latest, Math.max(earliest, days)) - earliest
 
 /**
- * Learns from parcels that came. A narrow lane with few parcels leans on the wider one around it: service; to this zone and
- * country; from this location; on this weekday. (Counts of the wider lane as a Dirichlet prior of the weight of 12 parcels.)
+ * Learns from parcels that came. A narrow lane with few parcels leans on the wider one around it: service; to this zone
+ * and country; from this location; on this weekday. (Counts of the wider lane as a Dirichlet prior of the weight of 12
+ * parcels.)
  */
 export function arrivalBook(history: readonly LaneArrivals[]): ArrivalBook {
   const sums = new Map<string, Counts>()

@@ -16,8 +16,9 @@ const longest = 200
 const separator = '\u001d'
 
 /**
- * Reads what a scanner sent: a GTIN-8, -12, -13 or -14 with a right check digit, a GS1 element string (with its symbology identifier,
- * with brackets, or bare from `01`; package `gs1-barcode-parser-mod`), an SSCC behind `00`, or any other text.
+ * Reads what a scanner sent: a GTIN-8, -12, -13 or -14 with a right check digit, a GS1 element string (with its
+ * symbology identifier, with brackets, or bare from `01`; package `gs1-barcode-parser-mod`), an SSCC behind `00`, or
+ * any other text.
  * @example readCode('(01)09506000134352(37)05') // { kind: 'item', gtin: '09506000134352', pieces: 5 }
  */
 export function readCode(scanned: string): Code {
@@ -39,7 +40,8 @@ export function readCode(scanned: string): Code {
   return isGtin(text) ? { kind: 'item', gtin: text.padStart(14, '0'), pieces: 1 } : { kind: 'text', text }
 }
 
-// An identifier of the symbology (ISO/IEC 15424), brackets, a separator, or 01 and a right GTIN: else digits are digits.
+// An identifier of the symbology (ISO/IEC 15424), brackets, a separator, or 01 and a right GTIN: else digits are
+// digits.
 const isElementString = (text: string): boolean =>
   /^\](?:C1|e0|d2|Q3|J1)/.test(text) ||
   /^\(\d{2,4}\)/.test(text) ||
@@ -66,7 +68,10 @@ function elementsIn(text: string): Code | null {
   return { kind: 'item', gtin, pieces: Number.isInteger(pieces) && pieces > 0 && pieces < 100_000 ? pieces : 1 }
 }
 
-/** The ways in which the number of a parcel may be kept that was scanned so: with or without blanks, an SSCC with or without its `00`. */
+/**
+ * The ways in which the number of a parcel may be kept that was scanned so: with or without blanks, an SSCC with or
+ * without its `00`.
+ */
 export function parcelNumbers(code: Code, scanned: string): readonly string[] {
   if (code.kind === 'unit') return [code.sscc, `00${code.sscc}`]
   const plain = scanned.trim()

@@ -33,8 +33,8 @@ export interface Claim {
 const after = (day: string, days: number): string => dayText(dayOf(day) + days)
 
 /**
- * What is owed for a parcel on a day, by the terms of its service; nothing where the service has none, where its time is over, or
- * where what is owed comes to nothing.
+ * What is owed for a parcel on a day, by the terms of its service; nothing where the service has none, where its time
+ * is over, or where what is owed comes to nothing.
  */
 export function claimsOwed(
   { claims, cover }: Pick<Service, 'claims' | 'cover'>,

@@ -10,8 +10,8 @@ const share = 0.2
 const few = 3
 
 /**
- * Whether what was booked fits what is there: null where it does, else a sentence. More than was booked may stay behind; much less is
- * a drive for little.
+ * Whether what was booked fits what is there: null where it does, else a sentence. More than was booked may stay
+ * behind; much less is a drive for little.
  */
 export function fitOf(booked: Load, there: Load): string | null {
   const slack = Math.max(few, booked.parcels * share)

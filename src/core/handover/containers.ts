@@ -4,8 +4,9 @@ import { gs1CheckDigit } from '@/core/papers'
 export const mostUnits = (prefix: string): number => 10 ** (16 - prefix.length)
 
 /**
- * A Serial Shipping Container Code: extension digit 0, the GS1 company prefix (4 to 12 digits), a serial number and the check digit
- * (GS1 General Specifications, 3.3.1). 18 digits. Serials begin anew when all were used: a code is free again after a year.
+ * A Serial Shipping Container Code: extension digit 0, the GS1 company prefix (4 to 12 digits), a serial number and the
+ * check digit (GS1 General Specifications, 3.3.1). 18 digits. Serials begin anew when all were used: a code is free
+ * again after a year.
  * @example ssccOf('5412345', 1) // '054123450000000017'
  */
 export function ssccOf(prefix: string, serial: number): string {

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 
 /**
- * A signature: strokes of points, each x from 0 to 1000 and y from 0 to 300 of the field that was signed in, flat: x, y, x, y …
+ * A signature: strokes of points, each x from 0 to 1000 and y from 0 to 300 of the field that was signed in, flat: x,
+ * y, x, y …
  */
 export type Strokes = readonly (readonly number[])[]
 

@@ -57,8 +57,8 @@ const side = (millimetres: number): string => (millimetres > 1 ? plainLength(mil
 
 /**
  * Reads items from rows. A cell that is empty leaves what is known of that SKU as it is, so a file with SKU and weight
- * alone corrections weights; a lone dash empties it. What cannot be read is named with its line and column, and the row is
- * not taken.
+ * alone corrections weights; a lone dash empties it. What cannot be read is named with its line and column, and the row
+ * is not taken.
  */
 export function readItemTable(
   rows: readonly { readonly line: number; readonly cells: ItemRow }[],
@@ -102,7 +102,10 @@ const placesWritten = (places: Readonly<Record<string, string>>): string =>
     .map(([location, place]) => (location === '' ? place : `${location}: ${place}`))
     .join('; ')
 
-/** Places as they are written: one for everywhere, or one for each location. Null where a part is too long, or there are two for one. */
+/**
+ * Places as they are written: one for everywhere, or one for each location. Null where a part is too long, or there are
+ * two for one.
+ */
 function readPlaces(cell: string): Readonly<Record<string, string>> | null {
   const places = new Map<string, string>()
   for (const part of cell

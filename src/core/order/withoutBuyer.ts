@@ -8,9 +8,9 @@ const gone = (text: string): string => (text === '' ? '' : takenOut)
 const district = (postcode: string): string => postcode.trim().slice(0, 2)
 
 /**
- * An order without what says whose it was: name, company, street, town, e-mail, telephone, the words for the slip. What figures
- * and trials need stays: the country, its region, the first two signs of the postcode, items, money and days; and whether there
- * was a company, as that makes an address a business. Taken out twice is the same as once.
+ * An order without what says whose it was: name, company, street, town, e-mail, telephone, the words for the slip. What
+ * figures and trials need stays: the country, its region, the first two signs of the postcode, items, money and days;
+ * and whether there was a company, as that makes an address a business. Taken out twice is the same as once.
  */
 export function withoutBuyer(order: Order): Order {
   const { message: _message, buyer, shipTo, ...rest } = order

@@ -13,8 +13,8 @@ export const goodsKey = ({ sku, quantity, unitWeight, size, tags, dangerousGoods
   `${sku}${between}${quantity} ${unitWeight} ${size ? `${size[0]} ${size[1]} ${size[2]}` : ''}${between}${listKey(tags)}${between}${dangerousGoods}${between}${listKey(handling)}`
 
 /**
- * Whether a preset may hold a single piece of each item: false when one is longer, wider, higher or heavier than it takes, so that no
- * packing into it can succeed. Goods in their own box go into none anyway, and count as held.
+ * Whether a preset may hold a single piece of each item: false when one is longer, wider, higher or heavier than it
+ * takes, so that no packing into it can succeed. Goods in their own box go into none anyway, and count as held.
  */
 export function mayHoldEach(preset: PackagePreset, goods: readonly Goods[]): boolean {
   const [long, wide, high] = longestFirst(preset.inner)

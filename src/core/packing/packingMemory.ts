@@ -8,7 +8,9 @@ export interface PackedWays {
   readonly others: readonly (readonly Parcel[])[]
 }
 
-/** Packs items as `pack` does, and as `packSmaller` does when `smaller`; what was asked before is not worked out again. */
+/**
+ * Packs items as `pack` does, and as `packSmaller` does when `smaller`; what was asked before is not worked out again.
+ */
 export type PackingMemory = (items: readonly Goods[], wishes: PackingWishes, smaller: boolean) => PackedWays
 
 /**

@@ -32,8 +32,8 @@ export function moduleFor(widths: readonly number[], available: number): number 
 }
 
 /**
- * A QR code (ISO/IEC 18004) of a text as squares: how many there are on a side, and the dark ones, line by line. Null when the text
- * cannot be encoded.
+ * A QR code (ISO/IEC 18004) of a text as squares: how many there are on a side, and the dark ones, line by line. Null
+ * when the text cannot be encoded.
  */
 export function squareCode(text: string): { readonly side: number; readonly dark: readonly boolean[] } | null {
   try {

@@ -31,8 +31,8 @@ const kilograms = (grams: number): string => `${(grams / 1000).toFixed(2)} kg`
 const parcelCount = (count: number): string => `${count} ${count === 1 ? 'parcel' : 'parcels'}`
 
 /**
- * A manifest on office paper: totals by service and by container with their bars, where the driver signed, then each parcel. The
- * driver needs the first page alone. Millimetres.
+ * A manifest on office paper: totals by service and by container with their bars, where the driver signed, then each
+ * parcel. The driver needs the first page alone. Millimetres.
  */
 export function layoutManifest(manifest: ManifestSheet, paper: Pick<SheetLayout, 'width' | 'height'>): Page[] {
   const sheet = officeSheet(manifest, paper)

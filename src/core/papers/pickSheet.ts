@@ -20,8 +20,8 @@ export interface PickHead {
 }
 
 /**
- * A pick list on office paper: each SKU once, place by place, with its total, its bars and how many go into which tote; behind it the totes with
- * their orders, each with the bars that open it at the bench. Millimetres.
+ * A pick list on office paper: each SKU once, place by place, with its total, its bars and how many go into which tote;
+ * behind it the totes with their orders, each with the bars that open it at the bench. Millimetres.
  */
 export function layoutPickSheet(
   head: PickHead,

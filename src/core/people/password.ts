@@ -4,9 +4,9 @@ export const leastPassword = 15
 export const mostPassword = 200
 
 /**
- * What is wrong with a password, as a sentence that says what to do; null when it is good enough. Nothing is asked of its
- * kinds of characters. `known` are passwords that have leaked, in lower case; `own` are words that anybody would try first,
- * such as the person's name.
+ * What is wrong with a password, as a sentence that says what to do; null when it is good enough. Nothing is asked of
+ * its kinds of characters. `known` are passwords that have leaked, in lower case; `own` are words that anybody would
+ * try first, such as the person's name.
  */
 export function passwordFault(password: string, known: ReadonlySet<string>, own: readonly string[]): string | null {
   const length = [...password].length

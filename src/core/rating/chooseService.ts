@@ -10,7 +10,10 @@ export type Pick =
   | { readonly by: 'service'; readonly service: string }
   | { readonly by: 'cheapest' }
   | { readonly by: 'fastest' }
-  /** With a `chance`, in per cent, only services that keep the day so often: those without any history are taken at their word. */
+  /**
+   * With a `chance`, in per cent, only services that keep the day so often: those without any history are taken at
+   * their word.
+   */
   | { readonly by: 'cheapest by promise'; readonly chance?: number }
 
 export const pickSchema = z.union([

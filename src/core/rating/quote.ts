@@ -151,7 +151,8 @@ export const endFor = (lane: Lane, from: Location, country: string, postcode: st
   lane.collections.has(from.id) ? endOf(lane, from.country, country, postcodeKey(postcode)) : null
 
 /**
- * The least that any service that sends asks for a shipment, in minor units of the home currency; Infinity when none carries it.
+ * The least that any service that sends asks for a shipment, in minor units of the home currency; Infinity when none
+ * carries it.
  */
 export function leastCost(book: RateBook, shipment: Shipment): number {
   const asked = askedOf(shipment)

@@ -86,7 +86,9 @@ export interface Service {
     readonly damaged?: { readonly within: number }
   }
   readonly formats?: readonly LabelFormat[]
-  /** The buyer fetches it where it is packed: nothing is sent. It is taken only when it is named, never as the cheapest. */
+  /**
+   * The buyer fetches it where it is packed: nothing is sent. It is taken only when it is named, never as the cheapest.
+   */
   readonly fetched?: boolean
   /** Nothing goes by it any more; what went by it keeps its name. */
   readonly retired?: boolean

@@ -3,8 +3,8 @@ import type { TableProblem } from './tariffTable'
 import type { Zone } from './tariff'
 
 /*
- * Where a service goes, as a flat table, the same on the screen, in CSV and in a spreadsheet: zone, from, to, postcodes, days.
- * One row may name several countries to go to; postcodes are what they begin with.
+ * Where a service goes, as a flat table, the same on the screen, in CSV and in a spreadsheet: zone, from, to,
+ * postcodes, days. One row may name several countries to go to; postcodes are what they begin with.
  */
 export const zoneColumns = ['zone', 'from', 'to', 'postcodes', 'days'] as const
 export type ZoneColumn = (typeof zoneColumns)[number]

@@ -8,9 +8,10 @@ export interface Priced extends Pick<Order, 'value' | 'discount'> {
 }
 
 /**
- * What of the price is due back for pieces that came back, in the order's currency: their share of what was paid for all goods, so that a
- * discount is spread over them by value. Shares are rounded on the way from what came back before to what has come back now:
- * whatever comes back in however many parcels, all together are what was paid, to the minor unit. 0 where the items have no price.
+ * What of the price is due back for pieces that came back, in the order's currency: their share of what was paid for
+ * all goods, so that a discount is spread over them by value. Shares are rounded on the way from what came back before
+ * to what has come back now: whatever comes back in however many parcels, all together are what was paid, to the minor
+ * unit. 0 where the items have no price.
  * @param before pieces that were paid back already, `now` those that come on top
  * @example refundFor({ items: [3 × 10.00], value: 30.00, discount: 1.00 }, [0], [1]) // 9.67
  */

@@ -21,7 +21,10 @@ export interface Face {
   readonly show: Readonly<Record<Shown, boolean>>
   /** Texts of the seller's own, by language; a language without one has none. */
   readonly texts: Readonly<Partial<Record<string, { readonly above: string; readonly below: string }>>>
-  /** Whether customers may leave a note, may report that something is wrong, and (unless it says no) may ask to send something back. */
+  /**
+   * Whether customers may leave a note, may report that something is wrong, and (unless it says no) may ask to send
+   * something back.
+   */
   readonly asks: { readonly note: boolean; readonly report: boolean; readonly returns?: boolean }
 }
 export const shownParts = ['items', 'address', 'events', 'map'] as const
@@ -68,7 +71,10 @@ export const leastContrast = 4.5
 /** The contrast of two colours (WCAG 2.2: 1 to 21). */
 export const contrast = (a: string, b: string): number => wcagContrast(a, b)
 
-/** The colour nearest to a wanted one (same hue, other lightness) that can be read on a ground; the wanted one if it can. */
+/**
+ * The colour nearest to a wanted one (same hue, other lightness) that can be read on a ground; the wanted one if it
+ * can.
+ */
 function readableOn(wanted: string, ground: string): string {
   if (contrast(wanted, ground) >= leastContrast) return wanted.toUpperCase()
   const from = oklch(wanted)!
@@ -85,7 +91,10 @@ function readableOn(wanted: string, ground: string): string {
 export interface ReadableColours extends Colours {
   readonly onAccent: string
 }
-/** Colours that can be read (WCAG 2.2, 1.4.3): those of the seller, moved as little as it takes; and what is written on the accent. */
+/**
+ * Colours that can be read (WCAG 2.2, 1.4.3): those of the seller, moved as little as it takes; and what is written on
+ * the accent.
+ */
 export function readable({ accent, paper, ink }: Colours): ReadableColours {
   const fixed = readableOn(accent, paper)
   return {

@@ -14,8 +14,8 @@ const ofCountry: Readonly<Record<string, Language>> = {
 }
 
 /**
- * The language of a customer: the channel's where it says one that there are texts in, else that of the country (French for
- * Wallonia, by its postcodes 4000 to 7999 and 1300 to 1499), else English.
+ * The language of a customer: the channel's where it says one that there are texts in, else that of the country (French
+ * for Wallonia, by its postcodes 4000 to 7999 and 1300 to 1499), else English.
  */
 export function languageOf(channelLanguage: string, country: string, postcode = ''): Language {
   const said = channelLanguage.slice(0, 2).toLowerCase()

@@ -9,8 +9,8 @@ export interface QuietHours {
 const minutesOf = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5))
 
 /**
- * The first moment (ISO 8601, UTC), `at` or later, that is not within quiet hours in a time zone (IANA name; an unknown one
- * is UTC).
+ * The first moment (ISO 8601, UTC), `at` or later, that is not within quiet hours in a time zone (IANA name; an unknown
+ * one is UTC).
  */
 export function afterQuiet(at: string, zone: string, { from, until }: QuietHours): string {
   const local = DateTime.fromISO(at, { zone })
@@ -24,6 +24,7 @@ export function afterQuiet(at: string, zone: string, { from, until }: QuietHours
   const endOn = (day: DateTime): DateTime =>
     day.set({ hour: Math.floor(ends / 60), minute: ends % 60, second: 0, millisecond: 0 })
   const today = endOn(here)
-  // Where the clocks are set forward the end may not exist: what comes next is taken, unless quiet hours have begun again by then.
+  // Where the clocks are set forward the end may not exist: what comes next is taken, unless quiet hours have begun
+  // again by then.
   return (today <= here || isQuiet(today) ? endOn(here.plus({ days: 1 })) : today).toUTC().toISO()!
 }

@@ -23,7 +23,9 @@ export type NoticeStep = (typeof noticeSteps)[number]
 export const mediums = ['mail', 'text'] as const
 export type Medium = (typeof mediums)[number]
 
-/** What is of no use an hour later, or asks for an answer: it goes out although something else was said within the hour. */
+/**
+ * What is of no use an hour later, or asks for an answer: it goes out although something else was said within the hour.
+ */
 const urgent: ReadonlySet<string> = new Set<NoticeStep>([
   'out for delivery',
   'waiting to be fetched',
@@ -60,8 +62,8 @@ const onTheWay: ReadonlySet<string> = new Set<NoticeStep>([
 ])
 const along: readonly NoticeStep[] = ['label made', 'number changed', 'collected', 'out for delivery', 'delivered']
 /**
- * Whether what waits to be said of a parcel is overtaken by what happened since: nobody wants to hear that it was collected
- * once it is with the driver. What went wrong is not overtaken, but by the delivery.
+ * Whether what waits to be said of a parcel is overtaken by what happened since: nobody wants to hear that it was
+ * collected once it is with the driver. What went wrong is not overtaken, but by the delivery.
  */
 export function isOvertaken(step: string, by: string): boolean {
   if (isOfReturn(step) || isOfReturn(by)) return step === 'return arrived' && by === 'paid back'

@@ -48,8 +48,8 @@ const maxTurns = 1000
 export type Filled = { readonly ok: true; readonly text: string } | { readonly ok: false; readonly sentence: string }
 
 /**
- * Fills the placeholders of a text. What a person got wrong in it comes back as a sentence, not as a throw; `what` is how the
- * text is called in it.
+ * Fills the placeholders of a text. What a person got wrong in it comes back as a sentence, not as a throw; `what` is
+ * how the text is called in it.
  */
 export function fillText(template: string, scope: object, budget: Budget, what: string): Filled {
   const wide = [...template.matchAll(maxRangeLength)].find(([, end]) => !(Number(end) <= maxTurns))

@@ -6,9 +6,10 @@ export const numberChecks = ['none', 'SSCC-18', 'S10', 'modulo 10', 'modulo 7'] 
 export type NumberCheck = (typeof numberChecks)[number]
 
 /**
- * A form that a carrier’s numbers have: `#` is a digit, `@` a letter, all else stands for itself. `check` says which check
- * digit is in it: SSCC-18 (GS1 General Specifications 3.3.1, behind its `00`), S10 (UPU standard S10, eight digits and one),
- * modulo 10 (GS1 7.9, the last digit of all), modulo 7 (air waybills, IATA Resolution 600a: the last seven digits and one).
+ * A form that a carrier’s numbers have: `#` is a digit, `@` a letter, all else stands for itself. `check` says which
+ * check digit is in it: SSCC-18 (GS1 General Specifications 3.3.1, behind its `00`), S10 (UPU standard S10, eight
+ * digits and one), modulo 10 (GS1 7.9, the last digit of all), modulo 7 (air waybills, IATA Resolution 600a: the last
+ * seven digits and one).
  */
 export interface NumberForm {
   readonly form: string
@@ -56,8 +57,8 @@ function fitOf(number: string, numbers: readonly NumberForm[]): Fit {
 }
 
 /**
- * The carriers whose form a number has, with its check digit; those that declare no form are none of them. Where the check
- * digit is right for none, those whose form it has all the same.
+ * The carriers whose form a number has, with its check digit; those that declare no form are none of them. Where the
+ * check digit is right for none, those whose form it has all the same.
  */
 export function carriersOfNumber(text: string, carriers: readonly Numbering[]): readonly Numbering[] {
   const number = cleanTrackingNumber(text)
@@ -73,8 +74,9 @@ export type NumberRead =
   { readonly ok: true; readonly number: string } | { readonly ok: false; readonly sentence: string }
 
 /**
- * Reads a tracking number as people type and paste it: blanks, hyphens and full-width signs are forgiven. It must have a form
- * of the carrier, and its check digit; where a carrier declares no form, the number must not plainly be another one’s.
+ * Reads a tracking number as people type and paste it: blanks, hyphens and full-width signs are forgiven. It must have
+ * a form of the carrier, and its check digit; where a carrier declares no form, the number must not plainly be another
+ * one’s.
  */
 export function readNumber(text: string, carrier: Numbering, carriers: readonly Numbering[] = []): NumberRead {
   const number = cleanTrackingNumber(text)

@@ -75,9 +75,9 @@ function parseMeasure(
 }
 
 /**
- * Reads `2.5 kg`, `750g`, `1,2 kg`, `20 oz`, `1 lb 4 oz`; a bare number takes `fallbackUnit`. Null when it is no weight, when it is no whole
- * number of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says which sign is before
- * decimals).
+ * Reads `2.5 kg`, `750g`, `1,2 kg`, `20 oz`, `1 lb 4 oz`; a bare number takes `fallbackUnit`. Null when it is no
+ * weight, when it is no whole number of grams, and when it could mean two weights (`1,500 kg`, unless `decimal` says
+ * which sign is before decimals).
  */
 export function parseWeight(text: string, fallbackUnit = 'g', decimal?: DecimalSign): Grams | null {
   return parseMeasure(text, fallbackUnit, toGrams, decimal) as Grams | null
@@ -89,8 +89,8 @@ export function parseLength(text: string, fallbackUnit = 'mm', decimal?: Decimal
 }
 
 /**
- * Reads `30 × 20 × 15 cm`, `12x9x4 in`: three sides above nothing; the unit behind the last holds for all that name none. Null
- * when they are not three, and as `parseLength` has it.
+ * Reads `30 × 20 × 15 cm`, `12x9x4 in`: three sides above nothing; the unit behind the last holds for all that name
+ * none. Null when they are not three, and as `parseLength` has it.
  */
 export function parseSize(
   text: string,

@@ -118,8 +118,8 @@ export const usualHome = 'EUR'
 const formats = new Map<string, Intl.NumberFormat>()
 
 /**
- * `€1,204.10`, `JP¥10,000`, `PLN 5.00`: as readers of international English write it (`Intl`, en-GB), with the currency's
- * own digits. No two currencies look alike.
+ * `€1,204.10`, `JP¥10,000`, `PLN 5.00`: as readers of international English write it (`Intl`, en-GB), with the
+ * currency's own digits. No two currencies look alike.
  */
 export function formatMoney({ minor, currency }: Money): string {
   const digits = minorDigits(currency)

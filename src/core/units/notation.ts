@@ -2,7 +2,10 @@ import { formatLength, formatWeight, gramsPer, millimetresPer } from './measure'
 import { formatMoney, type Money, minorDigits } from './money'
 import type { DecimalSign } from './number'
 
-/** In which units weights and lengths are shown, and what a number without one means. Inside, all are grams and millimetres. */
+/**
+ * In which units weights and lengths are shown, and what a number without one means. Inside, all are grams and
+ * millimetres.
+ */
 export const unitSystems = ['metric', 'imperial'] as const
 export type UnitSystem = (typeof unitSystems)[number]
 

@@ -16,12 +16,16 @@ const furthestMs = 12 * 3_600_000
 
 /** How a cut-off is likely to come out. */
 export interface CutOffOutlook extends CutOffWork {
-  /** How many are likely not packed by then, at the pace of the last hour; null while nobody packs, and more than 12 hours before. */
+  /**
+   * How many are likely not packed by then, at the pace of the last hour; null while nobody packs, and more than 12
+   * hours before.
+   */
   readonly behind: number | null
 }
 
 /**
- * Which cut-offs are likely to be missed, and by how many orders: what is before an earlier one at the same location is packed first.
+ * Which cut-offs are likely to be missed, and by how many orders: what is before an earlier one at the same location is
+ * packed first.
  * @param perHour parcels packed in the last hour, by location
  */
 export function outlook(

@@ -66,9 +66,11 @@ const others: WaveRule = {
 const rank: Readonly<Record<string, number>> = { urgent: 0, normal: 1, low: 2 }
 
 /**
- * Gathers orders into waves: each order goes to the first rule that takes it; what a rule takes is parted by location, by cut-off, for
- * single items by SKU, and by size. Every order is in exactly one wave. Those that leave first come first.
- * @example formWaves([], [{ id: 1, location: 'ghent', … }]) // [{ rule: '', name: 'All that is ready', orders: [1], … }]
+ * Gathers orders into waves: each order goes to the first rule that takes it; what a rule takes is parted by location,
+ * by cut-off, for single items by SKU, and by size. Every order is in exactly one wave. Those that leave first come
+ * first.
+ * @example formWaves([], [{ id: 1, location: 'ghent', … }]) // [{ rule: '', name: 'All that is ready', orders: [1], …
+ * }]
  */
 export function formWaves(rules: readonly WaveRule[], orders: readonly WaveOrder[]): readonly ProposedWave[] {
   const left = new Set(orders)

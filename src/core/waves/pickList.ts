@@ -18,8 +18,8 @@ export interface PickStop {
 }
 
 /**
- * What is picked for a wave: each SKU once, with its total and how many go into which tote, along the places of the store. What has no
- * place comes last.
+ * What is picked for a wave: each SKU once, with its total and how many go into which tote, along the places of the
+ * store. What has no place comes last.
  */
 export function pickList(wanted: readonly Wanted[], placeOf: (sku: string) => string): readonly PickStop[] {
   const bySku = new Map<string, Wanted[]>()

@@ -12,7 +12,10 @@ export interface Seller {
   readonly mail: string
   readonly units: UnitSystem
   readonly paper: Paper
-  /** The GS1 company prefix, 4 to 12 digits, of which pallets and cages get their codes; absent where the seller has none. */
+  /**
+   * The GS1 company prefix, 4 to 12 digits, of which pallets and cages get their codes; absent where the seller has
+   * none.
+   */
   readonly gs1Prefix?: string
 }
 

@@ -6,9 +6,9 @@ import { noWal, readWal, WalBroken, type WalPlace, type WrittenPages } from './w
  * Follows what is written to the books, without any part of it getting lost, while others read and write.
  *
  * A read transaction (a pin) is held at all times. As long as it is, SQLite begins its log anew at most once, and only
- * where all that the pin does not see yet stands in the log that comes after: the pin either keeps the log from being begun
- * anew, or, where all of it is in the file already, keeps what comes after from being moved there. So a new pin is set and
- * all is read before the old one is let go.
+ * where all that the pin does not see yet stands in the log that comes after: the pin either keeps the log from being
+ * begun anew, or, where all of it is in the file already, keeps what comes after from being moved there. So a new pin
+ * is set and all is read before the old one is let go.
  */
 export interface Following {
   /** Copies the books as they were when following began. Others go on working meanwhile. */

@@ -12,7 +12,10 @@ export interface Inspected {
   readonly migration: string
 }
 
-/** Looks through a copy of the books: SQLite's own check, a count of each table, and the chain of the audit. Takes its time. */
+/**
+ * Looks through a copy of the books: SQLite's own check, a count of each table, and the chain of the audit. Takes its
+ * time.
+ */
 export function inspectBooks(file: string): Inspected {
   const db = new BetterSqlite3(file, { fileMustExist: true })
   try {

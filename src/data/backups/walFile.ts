@@ -29,11 +29,11 @@ const littleHere = endianness() === 'LE'
 const chunkBytes = 4_000_000
 
 /**
- * Reads all that was committed to a SQLite database in WAL mode since a place, up to the last commit. The caller holds a read
- * transaction that began no later than `from`, so that the log was begun anew at most once meanwhile.
+ * Reads all that was committed to a SQLite database in WAL mode since a place, up to the last commit. The caller holds
+ * a read transaction that began no later than `from`, so that the log was begun anew at most once meanwhile.
  *
- * `frames` is how many of the log count, as its index says: a commit whose process died before it said so never happened, though it
- * stands in the file, and the next one is written over it.
+ * `frames` is how many of the log count, as its index says: a commit whose process died before it said so never
+ * happened, though it stands in the file, and the next one is written over it.
  *
  * The format is the one that sqlite.org/fileformat2.html describes under “The Write-Ahead Log”.
  * @throws WalBroken where the log is neither the one of `from` nor the one right after it, or does not go on from there

@@ -2,12 +2,14 @@ import { openSync, readSync, statSync } from 'node:fs'
 import { endianness } from 'node:os'
 
 /*
- * The index of SQLite's log (`-shm`) says how many of its frames count. Its locks are those of this process: they would all be dropped
- * when any handle of the file is closed. So one that was opened once stays open as long as the process.
+ * The index of SQLite's log (`-shm`) says how many of its frames count. Its locks are those of this process: they would
+ * all be dropped when any handle of the file is closed. So one that was opened once stays open as long as the process.
  */
 const handles = new Map<string, number>()
 
-/** The index's head stands there twice, each 48 bytes: it is whole when both are the same (sqlite.org/walformat.html). */
+/**
+ * The index's head stands there twice, each 48 bytes: it is whole when both are the same (sqlite.org/walformat.html).
+ */
 const headBytes = 48
 const framesAt = 16
 const mostTries = 1000

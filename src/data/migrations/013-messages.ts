@@ -1,6 +1,8 @@
 import type { Knex } from 'knex'
 
-/** Messages that channels send by themselves, until they are taken in; and when each order changed last in its channel. */
+/**
+ * Messages that channels send by themselves, until they are taken in; and when each order changed last in its channel.
+ */
 export async function messages(db: Knex): Promise<void> {
   await db.schema.createTable('messages', (t) => {
     t.increments('id')

@@ -1,8 +1,8 @@
 import type { Knex } from 'knex'
 
 /**
- * Several accounts at one carrier: which locations use one, which a label was bought with, and how far the news of each is read.
- * Until now a carrier had one that counted, the oldest.
+ * Several accounts at one carrier: which locations use one, which a label was bought with, and how far the news of each
+ * is read. Until now a carrier had one that counted, the oldest.
  */
 export async function accounts(db: Knex): Promise<void> {
   await db.schema.alterTable('connections', (t) => {

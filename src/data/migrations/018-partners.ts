@@ -1,8 +1,8 @@
 import type { Knex } from 'knex'
 
 /**
- * Papers that are handed over to partners, how far their answers are read; labels that carriers draw themselves; shipments
- * that left under numbers of somebody else.
+ * Papers that are handed over to partners, how far their answers are read; labels that carriers draw themselves;
+ * shipments that left under numbers of somebody else.
  */
 export async function partners(db: Knex): Promise<void> {
   await db.schema.createTable('handovers', (t) => {

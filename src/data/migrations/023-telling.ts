@@ -1,8 +1,8 @@
 import type { Knex } from 'knex'
 
 /**
- * Telling customers in full: notices of every step by mail and text message, who is not to be written to, what customers
- * answer, and documents that people edit as a draft and publish.
+ * Telling customers in full: notices of every step by mail and text message, who is not to be written to, what
+ * customers answer, and documents that people edit as a draft and publish.
  */
 export async function telling(db: Knex): Promise<void> {
   await db.schema.createTable('documents', (t) => {

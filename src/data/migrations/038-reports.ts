@@ -1,6 +1,9 @@
 import type { Knex } from 'knex'
 
-/** What reports ask of each shipment, kept with it: its weight, the list price, what the buyer paid for shipping, and the rule that chose. */
+/**
+ * What reports ask of each shipment, kept with it: its weight, the list price, what the buyer paid for shipping, and
+ * the rule that chose.
+ */
 export async function reports(db: Knex): Promise<void> {
   await db.schema.alterTable('labels', (t) => {
     t.integer('weight')

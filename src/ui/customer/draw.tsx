@@ -8,7 +8,9 @@ import { DeadLinkPage, FindPage, LetterAnswerPage, type Seller, StopPage } from 
 import type { TypedReturn } from './Returns'
 import { sayIn } from './words'
 
-/** The page of a shipment as text; `said` is what became of what its customer just sent, `typed` what was wrong of it. */
+/**
+ * The page of a shipment as text; `said` is what became of what its customer just sent, `typed` what was wrong of it.
+ */
 export const drawCustomerPage = (view: ParcelView, language: Language, said?: string, typed?: TypedReturn): string =>
   pageHtml(<CustomerPage view={view} language={language} said={said} typed={typed} />, {
     language,
@@ -16,7 +18,10 @@ export const drawCustomerPage = (view: ParcelView, language: Language, said?: st
     colours: view.colours,
   })
 
-/** The pages about no parcel: where one is found, where a letter is answered, a link that leads nowhere, and the end of all letters. */
+/**
+ * The pages about no parcel: where one is found, where a letter is answered, a link that leads nowhere, and the end of
+ * all letters.
+ */
 export type SellersPage =
   | { readonly page: 'find'; readonly said?: string }
   | { readonly page: 'letter'; readonly letter: LetterPage; readonly said?: string; readonly path: string }

@@ -34,7 +34,10 @@ let shapes:
 const kept = new Map<string, StopsMap | null>()
 const mostKept = 500
 
-/** The map of a way, from land that is shipped with the program; null for fewer than two stops. Remembered, as many go the same way. */
+/**
+ * The map of a way, from land that is shipped with the program; null for fewer than two stops. Remembered, as many go
+ * the same way.
+ */
 export function stopsMap(stops: readonly Stop[]): StopsMap | null {
   if (stops.length < 2) return null
   const key = stops.map(({ latitude, longitude }) => `${latitude},${longitude}`).join(' ')

@@ -219,7 +219,8 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
           again={Number(typing) || null}
           names={names}
           onDone={(order) => {
-            // What was typed is gone from the screen: the focus waits on the list until the order it has become is there.
+            // What was typed is gone from the screen: the focus waits on the list until the order it has become is
+            // there.
             grid.current?.focus()
             setEntered(true)
             address.open(order)

@@ -5,7 +5,10 @@ import type { Permission } from '@/core/people'
 import { useMay } from '../kit/person'
 import { PersonMenu } from '../people/PersonMenu'
 
-/** The way out of a screen of the floor: back to its stop, for whoever may see that; else who is here, and the other screens. */
+/**
+ * The way out of a screen of the floor: back to its stop, for whoever may see that; else who is here, and the other
+ * screens.
+ */
 export function FloorBack({ to, name, needs = 'labels.see' }: { to: string; name: string; needs?: Permission }) {
   const may = useMay()
   return may(needs) ? (

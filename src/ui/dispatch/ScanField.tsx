@@ -11,8 +11,8 @@ const settled = 90
 const leastCode = 4
 
 /**
- * Where scanners, keyboards, people and the camera type: Enter ends a code; of a scanner that sends none, the pause does. It has the focus
- * whenever nothing else asks for it.
+ * Where scanners, keyboards, people and the camera type: Enter ends a code; of a scanner that sends none, the pause
+ * does. It has the focus whenever nothing else asks for it.
  */
 export function ScanField({
   ref,

@@ -1,5 +1,6 @@
 /*
- * What a bench sounds like: right is short and high, done climbs, wrong is long, low and rough. Made here: nothing is fetched.
+ * What a bench sounds like: right is short and high, done climbs, wrong is long, low and rough. Made here: nothing is
+ * fetched.
  */
 let context: AudioContext | null = null
 

@@ -4,7 +4,10 @@ import { count } from '../kit/format'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 
-/** Asks carriers to void many labels, and says for how many that went and why not for the others; `queries` are fetched again. */
+/**
+ * Asks carriers to void many labels, and says for how many that went and why not for the others; `queries` are fetched
+ * again.
+ */
 export function useVoidMany(
   ...queries: readonly (readonly unknown[])[]
 ): (labels: readonly number[]) => Promise<boolean> {

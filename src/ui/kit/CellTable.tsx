@@ -13,8 +13,8 @@ interface Column {
 }
 
 /**
- * A small table of texts that is edited in place: a row more comes by itself, Enter and the arrows go up and down, and cells
- * of a spreadsheet are pasted from the cell that has the focus on.
+ * A small table of texts that is edited in place: a row more comes by itself, Enter and the arrows go up and down, and
+ * cells of a spreadsheet are pasted from the cell that has the focus on.
  */
 export function CellTable({
   label,

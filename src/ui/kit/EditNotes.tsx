@@ -14,7 +14,9 @@ interface Props<T> {
   readonly onDrop?: () => void
 }
 
-/** What has to be said above an edit: that it was begun before, and that somebody else has changed the same meanwhile. */
+/**
+ * What has to be said above an edit: that it was begun before, and that somebody else has changed the same meanwhile.
+ */
 export function EditNotes<T>({ edit, what, mine, theirs, onDrop = edit.drop }: Props<T>) {
   return (
     <>

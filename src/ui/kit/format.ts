@@ -76,13 +76,17 @@ export const dayWithYear = (text: string): string => dated(text, 'date')
 export const shortTime = (text: string | null | undefined): string =>
   text ? `${dated(text, 'day')} ${dated(text, 'time')}` : '–'
 
-/** Home-currency minor units as a field holds them: the digits of the currency, without its sign; empty when unknown. */
+/**
+ * Home-currency minor units as a field holds them: the digits of the currency, without its sign; empty when unknown.
+ */
 export const plainHome = (minor: number | undefined): string =>
   minor === undefined ? '' : notation().number(minor / 10 ** minorDigits(home()), minorDigits(home()))
 
 const measure = /(?<![\w.,])(\d[\d,]*(?:\.\d+)?) (kg|g|cm|mm)\b/g
 
-/** A sentence of Gharry's own, which is kept in grams and metres, with its weights and lengths as the reader has them. */
+/**
+ * A sentence of Gharry's own, which is kept in grams and metres, with its weights and lengths as the reader has them.
+ */
 export const inUnits = (sentence: string): string =>
   units() === 'metric'
     ? sentence

@@ -3,8 +3,8 @@ import { createContext, use, useMemo, type ReactNode } from 'react'
 import { english, type Notation, notationOf, signIn, type UnitSystem, usualHome } from '@/core/units'
 
 /*
- * The locale of the reader: what their browser asks for first (Accept-Language). The page's root carries it, so that the
- * first drawing on the server and those in the browser write the same numbers.
+ * The locale of the reader: what their browser asks for first (Accept-Language). The page's root carries it, so that
+ * the first drawing on the server and those in the browser write the same numbers.
  */
 const Locale = createContext(english.locale)
 
@@ -23,8 +23,8 @@ export const locale = (): string =>
 export const notation = (): Notation => notationOf(locale(), units())
 
 /*
- * What of the seller is on every screen: the home currency, in which all books are kept, and the units of weights and lengths.
- * The line around the screens carries it, for the same reason.
+ * What of the seller is on every screen: the home currency, in which all books are kept, and the units of weights and
+ * lengths. The line around the screens carries it, for the same reason.
  */
 interface House {
   readonly home: string

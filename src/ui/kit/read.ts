@@ -23,10 +23,15 @@ const decimal = (): DecimalSign => notation().decimal
 const imperial: Readonly<Record<string, string>> = { g: 'oz', kg: 'lb', mm: 'in', cm: 'in' }
 const bare = (unit: string): string => (units() === 'imperial' ? (imperial[unit] ?? unit) : unit)
 
-/** `1,234 g`, `2.5 kg`; a bare number takes the unit, or the one in its place. Null when it is no whole number of grams. */
+/**
+ * `1,234 g`, `2.5 kg`; a bare number takes the unit, or the one in its place. Null when it is no whole number of grams.
+ */
 export const typedWeight = (text: string, unit = 'g'): Grams | null => parseWeight(text, bare(unit), decimal())
 
-/** `42.5 cm`, `12 in`; a bare number takes the unit, or the one in its place. Null when it is no whole number of millimetres. */
+/**
+ * `42.5 cm`, `12 in`; a bare number takes the unit, or the one in its place. Null when it is no whole number of
+ * millimetres.
+ */
 export const typedLength = (text: string, unit = 'cm'): Millimetres | null => parseLength(text, bare(unit), decimal())
 
 /** Three sides with `×` between; the unit behind the last holds for all. Null when they are not three. */
@@ -50,7 +55,9 @@ export function typedAmount(text: string, currency: string): MinorUnits | null {
   return parseAmount(minus + bare, currency, decimal())
 }
 
-/** The currency that a typed amount names, before or after it, by its code or its sign; undefined when it names none. */
+/**
+ * The currency that a typed amount names, before or after it, by its code or its sign; undefined when it names none.
+ */
 export function typedCurrency(text: string): string | undefined {
   const code = /(?:^|[^a-z])([a-z]{3})(?:$|[^a-z])/i.exec(text)?.[1]?.toUpperCase()
   if (code !== undefined) return code

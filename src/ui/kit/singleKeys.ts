@@ -4,7 +4,9 @@ import { useSyncExternalStore } from 'react'
 const place = 'gharry.single-keys'
 const listeners = new Set<() => void>()
 
-/** Whether keys of one sign (`/`, `a`, `?`) do something; whoever speaks to the computer, or slips, switches them off. */
+/**
+ * Whether keys of one sign (`/`, `a`, `?`) do something; whoever speaks to the computer, or slips, switches them off.
+ */
 export const singleKeys = {
   on: (): boolean => {
     try {

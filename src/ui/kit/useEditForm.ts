@@ -8,8 +8,8 @@ import { type Edit, useEdit } from './useEdit'
 
 /**
  * A form of several fields, read by a Zod schema, whose fields are an edit that outlives the page. What is typed goes
- * into the edit; what changes the edit from elsewhere (kept from before, put back, saved by somebody else) goes into the
- * fields.
+ * into the edit; what changes the edit from elsewhere (kept from before, put back, saved by somebody else) goes into
+ * the fields.
  */
 export function useEditForm<In extends FieldValues, Out extends FieldValues>(
   id: string,

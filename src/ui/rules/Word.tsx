@@ -24,8 +24,8 @@ export const openWhatComes = (): void => {
 const maxWait = 1000
 
 /**
- * A rule that does nothing yet is being written: behind a word that is done, the next "+" (`data-next`) opens by itself,
- * so that the sentence is typed on.
+ * A rule that does nothing yet is being written: behind a word that is done, the next "+" (`data-next`) opens by
+ * itself, so that the sentence is typed on.
  */
 export const Writing = createContext(false)
 

@@ -28,7 +28,9 @@ export interface DraftSaver {
   readonly want: (draft: Rulebook) => void
   /** Saves at once what is not saved yet; gives the revision, null when it could not be saved. */
   readonly settled: () => Promise<number | null>
-  /** Goes on from what somebody else saved, or from where an `unsaved` draft began; what was not saved yet is let go. */
+  /**
+   * Goes on from what somebody else saved, or from where an `unsaved` draft began; what was not saved yet is let go.
+   */
   readonly goOnFrom: (revision: number, unsaved?: boolean) => void
   readonly revision: () => number
   /** The screen is left: what is not saved yet is tried at once, and then no more. */

@@ -47,7 +47,10 @@ const timeWords: readonly (readonly [word: string, op: Operator])[] = [
   ['is', 'weekday is'],
 ]
 
-/** A test of a moment as it is typed behind its fact: `12:00-14:00`, `Monday, Tuesday`, `before 2026-12-24`, `last 36 hours`. */
+/**
+ * A test of a moment as it is typed behind its fact: `12:00-14:00`, `Monday, Tuesday`, `before 2026-12-24`, `last 36
+ * hours`.
+ */
 export function readTypedTime(text: string): { readonly op: Operator; readonly value?: Value } | undefined {
   const typed = text.trim()
   for (const [word, op] of timeWords) {

@@ -9,7 +9,10 @@ import { useRested } from '../kit/useRested'
 import { Moved } from '../rules/Rerouting'
 import { TrialBody } from '../rules/trial/TrialBody'
 
-/** What a change would do to the waiting orders, while it is typed; nothing is saved. Null when there is no change to try. */
+/**
+ * What a change would do to the waiting orders, while it is typed; nothing is saved. Null when there is no change to
+ * try.
+ */
 export function Effect({
   change,
   services,

@@ -32,7 +32,10 @@ export interface ThingEdit<T extends object, In extends FieldValues, Out extends
   readonly put: (after: T | null, done: string) => Promise<boolean>
 }
 
-/** The edit of one thing of a list, or of a new one (null); what is typed outlives the page until it is saved or put back. */
+/**
+ * The edit of one thing of a list, or of a new one (null); what is typed outlives the page until it is saved or put
+ * back.
+ */
 export function useThing<T extends object, In extends FieldValues, Out extends FieldValues>(
   kind: ThingKind<T, In, Out>,
   thing: T | null,

@@ -9,9 +9,9 @@ import { type Answer, type Application, refuse } from '../shared/application'
 import { keepRestored, restoredBooks, type RestoredBooks } from '../shared/restoredBooks'
 
 /*
- * After a restore the carriers know of labels and top-ups that the books have lost: bought and sent after the last part of the
- * backup. Their lists are compared with the books before anything is bought, so that nothing that is paid is unknown, and nothing is
- * bought twice.
+ * After a restore the carriers know of labels and top-ups that the books have lost: bought and sent after the last part
+ * of the backup. Their lists are compared with the books before anything is bought, so that nothing that is paid is
+ * unknown, and nothing is bought twice.
  */
 
 /** So much earlier than the books end, carriers are asked: clocks differ. */

@@ -12,8 +12,8 @@ const mostKept = 3
 const longestMs = 15 * 60_000
 
 /**
- * Before the form of the books is changed, a sealed copy of them is made on this machine. Where that cannot be done, the books are
- * not opened, and so not changed. Of processes that start at once, one does it and the others wait.
+ * Before the form of the books is changed, a sealed copy of them is made on this machine. Where that cannot be done,
+ * the books are not opened, and so not changed. Of processes that start at once, one does it and the others wait.
  */
 export async function beforeMigrating(house: BackupHouse, now: Date): Promise<void> {
   if (existsSync(join(house.dataDir, restoreMark)))

@@ -13,8 +13,9 @@ import { forgottenFile } from '../privacy/forget'
 import { BackupProblem, forgottenPart, makeBackup, notePart, sealedAs, waitingIn } from './oneBackup'
 
 /*
- * Backups at work: a whole copy every so often, and all that is written from then on, every few seconds. What is written is
- * sealed into the waiting folder first, and goes to the place from there; a place that is away for a while misses nothing.
+ * Backups at work: a whole copy every so often, and all that is written from then on, every few seconds. What is
+ * written is sealed into the waiting folder first, and goes to the place from there; a place that is away for a while
+ * misses nothing.
  */
 
 /** A whole copy, and what is written after it. */
@@ -43,7 +44,10 @@ const firstPauseMs = 4000
 const longestPauseMs = 60_000
 
 export interface Keeper {
-  /** One look, about every second: what was written is gathered and goes to the place in time, a copy is begun when one is due. */
+  /**
+   * One look, about every second: what was written is gathered and goes to the place in time, a copy is begun when one
+   * is due.
+   */
   readonly look: () => Promise<void>
   /** Until a copy that was begun is made. */
   readonly copied: () => Promise<void>

@@ -10,8 +10,8 @@ export const nameOfMoment = (now: Date): string => now.toISOString().replace(/[-
 const day = 86_400_000
 
 /**
- * Which backups are kept: all of the last three days, and of what is older the last one of each of 14 days, of 8 weeks and of
- * 12 months; the two newest always.
+ * Which backups are kept: all of the last three days, and of what is older the last one of each of 14 days, of 8 weeks
+ * and of 12 months; the two newest always.
  */
 export function keptBackups(names: readonly string[], now: Date): ReadonlySet<string> {
   const newestFirst = [...names].sort((a, b) => momentOfName(b) - momentOfName(a))

@@ -3,7 +3,10 @@ import { backupKeyName, keyIn } from '@/adapters'
 import type { BackupHouse } from './house'
 import { BackupProblem } from './oneBackup'
 
-/** The keys to open backups with: that of a file, and that of the house, where there is one. A lost key is not made anew. */
+/**
+ * The keys to open backups with: that of a file, and that of the house, where there is one. A lost key is not made
+ * anew.
+ */
 export function keysToOpen(house: BackupHouse, file?: string): Buffer[] {
   const keys: Buffer[] = []
   if (file !== undefined) {

@@ -43,8 +43,8 @@ interface ToMake {
 }
 
 /**
- * Makes a backup: the books are copied, looked through, sealed, and given to the place with the files of the data folder. Nothing is
- * in the place under this name, or all of it.
+ * Makes a backup: the books are copied, looked through, sealed, and given to the place with the files of the data
+ * folder. Nothing is in the place under this name, or all of it.
  */
 export async function makeBackup(house: BackupHouse, toMake: ToMake): Promise<BackupNote> {
   const { backup, place, made } = toMake

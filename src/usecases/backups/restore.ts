@@ -87,8 +87,9 @@ export function chosenBackup(
 }
 
 /**
- * Puts the books back as they were, at the end of a backup or at a moment. All is fetched, opened and looked through beside the
- * books before anything of them is touched; what was there before is kept. A run that is cut off is run again.
+ * Puts the books back as they were, at the end of a backup or at a moment. All is fetched, opened and looked through
+ * beside the books before anything of them is touched; what was there before is kept. A run that is cut off is run
+ * again.
  */
 export async function restoreBooks(
   house: BackupHouse,
@@ -157,7 +158,9 @@ export async function restoreBooks(
   return { backup: name, until, tables: seen.tables, before }
 }
 
-/** The newest list of what was forgotten, whichever backup it is beside: with it, nothing that was forgotten comes back. */
+/**
+ * The newest list of what was forgotten, whichever backup it is beside: with it, nothing that was forgotten comes back.
+ */
 async function forgottenSince(
   house: BackupHouse,
   place: BackupPlace,

@@ -18,7 +18,9 @@ import { rulebookInForce } from '../shared/rulebookInForce'
 /** A fingerprint of an address as it came from a channel. */
 const addressKey = (address: Address): string => createHash('sha1').update(JSON.stringify(address)).digest('base64')
 
-/** Orders as they go into the books: addresses that people corrected before are corrected again, the others are checked. */
+/**
+ * Orders as they go into the books: addresses that people corrected before are corrected again, the others are checked.
+ */
 export async function withAddresses(db: Database, orders: readonly Order[]): Promise<Order[]> {
   const checked = orders.map(withAddressChecked)
   const doubtful = checked.filter((order, i) => order !== orders[i])

@@ -45,8 +45,8 @@ export interface EditDone {
 }
 
 /**
- * Decides by hand for many orders, some at a time; what was decided before is kept, for one undo. The same key twice is one
- * edit. When the machine dies half-way, the worker goes on.
+ * Decides by hand for many orders, some at a time; what was decided before is kept, for one undo. The same key twice is
+ * one edit. When the machine dies half-way, the worker goes on.
  */
 export async function editMany(
   gharry: Application,

@@ -39,7 +39,10 @@ const nameIn = (names: Readonly<Record<string, string>>, id: string | null): str
   id === null ? '' : (names[id] ?? id)
 const amountIn = (minor: number | null, home: string): string => (minor === null ? '' : plainAmount(money(minor, home)))
 
-/** What the Desk shows as a file: its filters, its sequence, its columns; amounts in the home currency. Null when it is empty. */
+/**
+ * What the Desk shows as a file: its filters, its sequence, its columns; amounts in the home currency. Null when it is
+ * empty.
+ */
 export async function exportDesk(
   gharry: Application,
   format: 'csv' | 'xlsx',

@@ -5,7 +5,8 @@ import type { InForce } from '../shared/rulebookInForce'
 import { pinPhrase, wrongPin } from './pinDecision'
 
 /*
- * What is decided by hand for many orders: what may be asked for, how it is said, and which orders it leaves as they are.
+ * What is decided by hand for many orders: what may be asked for, how it is said, and which orders it leaves as they
+ * are.
  */
 
 /** Most orders of one edit. */

@@ -78,7 +78,10 @@ const deciders = new WeakMap<InForce, { readonly decider: ManyDecider; asked: nu
 /** After so many previews it is begun anew, so that what it remembers does not grow for ever. */
 const mostAsked = 40
 
-/** The decider of an edition in a world, kept while people look at one edit after another: it remembers what it has packed. */
+/**
+ * The decider of an edition in a world, kept while people look at one edit after another: it remembers what it has
+ * packed.
+ */
 function deciderOf(inForce: InForce): ManyDecider {
   const known = deciders.get(inForce)
   if (known && ++known.asked < mostAsked) return known.decider

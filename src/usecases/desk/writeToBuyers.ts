@@ -42,7 +42,9 @@ import { type LeftOut, leftOut } from './manyEdit'
 const mostWritten = 500
 const mostShown = 5
 
-/** What is written to the buyers of which orders: a question of Gharry's in each one's language, or words as they are. */
+/**
+ * What is written to the buyers of which orders: a question of Gharry's in each one's language, or words as they are.
+ */
 export interface ToWrite {
   readonly orders: readonly number[]
   readonly question: QuestionId | null
@@ -109,7 +111,10 @@ export interface Written {
   readonly left: readonly LeftOut[]
 }
 
-/** Writes to the buyers of orders, and holds those that still wait until they answer. The same key twice is one letter each. */
+/**
+ * Writes to the buyers of orders, and holds those that still wait until they answer. The same key twice is one letter
+ * each.
+ */
 export async function writeToBuyers(
   gharry: Application,
   given: ToWrite & { readonly key: string },

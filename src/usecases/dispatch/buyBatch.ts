@@ -10,7 +10,9 @@ import { holdForBatch } from './stock/holdForLabels'
 
 const largestBatch = 5000
 
-/** A label that the carrier has and the books do not: asked for under its own key once more, it is told, and not bought. */
+/**
+ * A label that the carrier has and the books do not: asked for under its own key once more, it is told, and not bought.
+ */
 export interface FoundLabel {
   readonly key: string
   readonly account: string
@@ -27,8 +29,8 @@ export interface FoundLabels {
  * Confirms a batch: one queued label for each order, each with its own idempotency key, in one transaction with the
  * orders' new state. From here on the worker buys; nothing is lost or bought twice whatever dies.
  * `expected` is the total the person saw; if it has moved, they are asked again. Above the day's ceiling an
- * `approval`, a reason, is needed. A wave gives the batch its name, and says until when it leaves. `found` are labels of these
- * orders that are bought already.
+ * `approval`, a reason, is needed. A wave gives the batch its name, and says until when it leaves. `found` are labels
+ * of these orders that are bought already.
  */
 export async function buyBatch(
   gharry: Application,

@@ -60,8 +60,8 @@ export async function buyLabel(gharry: Application, label: LabelRow, record: Pur
 }
 
 /**
- * Writes purchases and all that follows from them, in one transaction. Of one that somebody else has taken meanwhile nothing is
- * written.
+ * Writes purchases and all that follows from them, in one transaction. Of one that somebody else has taken meanwhile
+ * nothing is written.
  */
 export async function recordPurchases(
   gharry: Application,

@@ -4,8 +4,8 @@ import { refuse, type Answer, type Application } from '../shared/application'
 import { handOverUnscanned } from './door/handedOver'
 
 /**
- * Marks the labels of a batch as handed over, on manifests of their own; channels that are told at dispatch are told now. What was not
- * checked stays where the location asks for it.
+ * Marks the labels of a batch as handed over, on manifests of their own; channels that are told at dispatch are told
+ * now. What was not checked stays where the location asks for it.
  */
 export async function dispatchBatch(
   gharry: Application,

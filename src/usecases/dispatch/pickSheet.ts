@@ -6,7 +6,10 @@ import type { Application } from '../shared/application'
 import { itemsIn } from './parcelItems'
 import { keepPages, type PrintFile } from './printBatch'
 
-/** The pick list of a batch: each SKU once along the places, and a tote for each order. Null when nothing is to be picked. */
+/**
+ * The pick list of a batch: each SKU once along the places, and a tote for each order. Null when nothing is to be
+ * picked.
+ */
 export async function printPickSheet(gharry: Application, batch: number): Promise<PrintFile | null> {
   const { db } = gharry
   const [summary] = await batchSummaries(db, batch)

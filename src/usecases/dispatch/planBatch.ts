@@ -76,8 +76,8 @@ export interface BatchPlan {
 
 /**
  * What buying these orders would do: each cost, the total, and what cannot be bought and why. Decisions are made again
- * for this moment, as a cut-off may have passed since the order was routed. `taking` are numbers of orders whose label is bought
- * already, and is taken over.
+ * for this moment, as a cut-off may have passed since the order was routed. `taking` are numbers of orders whose label
+ * is bought already, and is taken over.
  */
 export async function planBatch(
   gharry: Application,

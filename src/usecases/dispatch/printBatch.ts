@@ -117,8 +117,8 @@ export interface Papers {
 }
 
 /**
- * All papers of a shipment in one file: slip, label, customs papers of each parcel. Nothing is marked as printed. Where the
- * carrier drew the label in another format than is wanted, they come in that one: there is no other label.
+ * All papers of a shipment in one file: slip, label, customs papers of each parcel. Nothing is marked as printed. Where
+ * the carrier drew the label in another format than is wanted, they come in that one: there is no other label.
  */
 export async function papersOf(gharry: Application, label: LabelRow, wanted: Papers['format']): Promise<Papers> {
   const format = (await drawnElsewhere(gharry.db, [label.id])).get(label.id) ?? wanted

@@ -24,8 +24,8 @@ const most = 40
 const gathered = 20
 
 /**
- * Writes down together what carriers gave at about the same time, in one transaction: most of what one costs is the same for
- * all of them. One that cannot be written is no reason for the others: then each is written by itself.
+ * Writes down together what carriers gave at about the same time, in one transaction: most of what one costs is the
+ * same for all of them. One that cannot be written is no reason for the others: then each is written by itself.
  */
 export function purchaseBook(gharry: Application): PurchaseBook {
   const waiting: Waiting[] = []

@@ -7,7 +7,9 @@ import { rulebookInForce } from '../shared/rulebookInForce'
 export interface BatchLine extends BatchSummary {
   readonly locations: readonly string[]
   readonly carriers: readonly string[]
-  /** The earliest moment (UTC) by which what is not handed over must be; null when nothing is left, or nothing collects. */
+  /**
+   * The earliest moment (UTC) by which what is not handed over must be; null when nothing is left, or nothing collects.
+   */
   readonly cutOff: string | null
 }
 

@@ -3,9 +3,9 @@ import { diskOf } from '../shared/disk'
 import { clockTrust, type Database, workedUntil } from '@/data'
 
 /*
- * When Gharry changes nothing: the disk is almost full, so that what is begun could not be written down; or the machine's clock
- * is wrong, so that labels would be bought for another day and editions come into force at the wrong time. All can be looked
- * at meanwhile, and nothing that waits is lost.
+ * When Gharry changes nothing: the disk is almost full, so that what is begun could not be written down; or the
+ * machine's clock is wrong, so that labels would be bought for another day and editions come into force at the wrong
+ * time. All can be looked at meanwhile, and nothing that waits is lost.
  */
 export interface Guard {
   /** Why nothing is changed now, and what to do; null where all is well. */
@@ -63,7 +63,9 @@ export async function openGuard(
         ? `The disk of the data folder has ${Math.floor(free / 1e6)} MB left, and Gharry changes nothing below ${Math.ceil(leastFreeBytes / 1e6)} MB: make room there. It then goes on by itself.`
         : null
   }
-  /** What the clock should say by the one that nobody can set, what it says, and why that cannot be; null where it can. */
+  /**
+   * What the clock should say by the one that nobody can set, what it says, and why that cannot be; null where it can.
+   */
   function clockNow(): {
     readonly wall: number
     readonly steady: number

@@ -28,8 +28,8 @@ function authorisable(
 }
 
 /**
- * Begins an authorisation: where the person is to be sent, and what their browser keeps meanwhile, so that nobody else's
- * return is taken for theirs.
+ * Begins an authorisation: where the person is to be sent, and what their browser keeps meanwhile, so that nobody
+ * else's return is taken for theirs.
  */
 export async function beginAuthorisation(
   gharry: Application,

@@ -430,8 +430,8 @@ async function whyPartnerStays(gharry: Application, { id, name }: ConnectionRow)
 }
 
 /**
- * Takes a connection out. A channel stays with its orders, and is not asked any more; a carrier whose last account it is
- * stays while labels of it may still have to be voided.
+ * Takes a connection out. A channel stays with its orders, and is not asked any more; a carrier whose last account it
+ * is stays while labels of it may still have to be voided.
  */
 export async function removeConnection(gharry: Application, id: string, version: number): Promise<Answer<object>> {
   const row = await connectionById(gharry.db, id)

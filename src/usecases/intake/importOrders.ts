@@ -97,9 +97,9 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
 }
 
 /**
- * Orders that are to come in: from a day on, and of the statuses and the channel's own locations that its settings name; an order
- * that names no location comes in. What names no currency
- * has the channel's. An order that is in already is always told of what became of it.
+ * Orders that are to come in: from a day on, and of the statuses and the channel's own locations that its settings
+ * name; an order that names no location comes in. What names no currency has the channel's. An order that is in already
+ * is always told of what became of it.
  */
 export function wanted(
   { fromDay, statuses, places, currency }: ChannelRow,

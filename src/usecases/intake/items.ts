@@ -83,7 +83,8 @@ const keptFor = 10_000
 const kept = new WeakMap<object, { readonly at: number; readonly uses: ReadonlyMap<string, ItemUse> }>()
 
 /**
- * How often each SKU is used. The orders of the day are read for it, so it is kept for some seconds: a search asks at every key.
+ * How often each SKU is used. The orders of the day are read for it, so it is kept for some seconds: a search asks at
+ * every key.
  */
 async function usesNow({ db, now }: Application): Promise<ReadonlyMap<string, ItemUse>> {
   const at = now().getTime()

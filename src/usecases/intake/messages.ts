@@ -28,7 +28,9 @@ export interface Answered {
   readonly sentence: string
 }
 
-/** Takes a message of a channel: once it is in the books, the sender has its answer. What it says is worked on after. */
+/**
+ * Takes a message of a channel: once it is in the books, the sender has its answer. What it says is worked on after.
+ */
 export async function receiveMessage(
   gharry: Application,
   connection: string,

@@ -112,8 +112,8 @@ export async function storeOrders(
 }
 
 /**
- * What senders decide for single orders is pinned as by hand: no rule goes before it, and people may release it. Gives the
- * waiting orders that it changes.
+ * What senders decide for single orders is pinned as by hand: no rule goes before it, and people may release it. Gives
+ * the waiting orders that it changes.
  */
 async function pinWishes(
   db: Database,

@@ -29,7 +29,9 @@ const dayMs = 86_400_000
 /** Nothing is owed for longer. */
 const longest = 120
 
-/** Looks what carriers owe by now, and writes it down; what nobody claimed in time is let go. Gives how many are new. */
+/**
+ * Looks what carriers owe by now, and writes it down; what nobody claimed in time is let go. Gives how many are new.
+ */
 export async function findClaims(gharry: Application): Promise<number> {
   const { db } = gharry
   const { world } = await currentWorld(db)
@@ -145,7 +147,10 @@ export async function markClaimed(gharry: Application, ids: readonly number[]): 
   })
 }
 
-/** What a carrier granted of a claim is booked: it stands at the carrier, and shipping cost less. Nothing granted is a refusal. */
+/**
+ * What a carrier granted of a claim is booked: it stands at the carrier, and shipping cost less. Nothing granted is a
+ * refusal.
+ */
 export async function settleClaim(
   gharry: Application,
   id: number,

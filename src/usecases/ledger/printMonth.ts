@@ -20,7 +20,10 @@ const countryOf = (code: string): string => (/^[A-Z]{2}$/.test(code) ? (countrie
 /** Countries and services beyond the dearest are not read on paper. */
 const mostRows = 24
 
-/** A month of the ledger as a PDF: what was spent, saved, paid by buyers and late, and what stands at the carriers. Null when nothing was. */
+/**
+ * A month of the ledger as a PDF: what was spent, saved, paid by buyers and late, and what stands at the carriers. Null
+ * when nothing was.
+ */
 export async function printMonth(gharry: Application, month: string): Promise<PrintFile | null> {
   const [year = 0, of = 0] = month.split('-').map(Number)
   const from = `${month}-01`

@@ -29,7 +29,10 @@ export interface ReportView {
   readonly until: string
   readonly lines: readonly ReportLine[]
   readonly total: ReportLine
-  /** What is of no shipment: collections outside the usual times, and what invoices charge for labels that nobody bought. */
+  /**
+   * What is of no shipment: collections outside the usual times, and what invoices charge for labels that nobody
+   * bought.
+   */
   readonly besides: number
   /** The accounts of one's own plan, for journal lines. */
   readonly accounts: AccountNames
@@ -41,7 +44,10 @@ export interface ReportAsked {
   readonly until?: string
 }
 
-/** Spend by what is asked, of some days (the last thirty without any): shipments, weight, list price, what buyers paid, lateness, claims. */
+/**
+ * Spend by what is asked, of some days (the last thirty without any): shipments, weight, list price, what buyers paid,
+ * lateness, claims.
+ */
 export async function showReport(gharry: Application, asked: ReportAsked): Promise<ReportView> {
   const { db } = gharry
   const today = await sellersDay(gharry, db)

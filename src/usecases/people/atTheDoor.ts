@@ -8,8 +8,8 @@ import { plainForAudit } from './plainForAudit'
 import { actorOf, type From, type Person, unlessMay } from './signedIn'
 
 /**
- * Keeps what a call was asked for, for the audit, and what is there before it is done: without secrets, and without what is
- * personal of buyers.
+ * Keeps what a call was asked for, for the audit, and what is there before it is done: without secrets, and without
+ * what is personal of buyers.
  */
 export const noteAsked = (
   gharry: Application,
@@ -42,8 +42,8 @@ export function whileReadOnly(gharry: Application, endpoint: string): Refused | 
 }
 
 /**
- * Does a call as whoever asks. What it changed is in the audit: mostly written by what changes it, in the same transaction; else here,
- * with what was asked for.
+ * Does a call as whoever asks. What it changed is in the audit: mostly written by what changes it, in the same
+ * transaction; else here, with what was asked for.
  */
 export async function asWhoAsks<R extends { readonly ok: boolean }>(
   gharry: Application,

@@ -8,12 +8,15 @@ import { actorOf, byBadge, type From, type Person } from './signedIn'
 import { countTry, forgetTries, tooManyTries } from './tries'
 
 /*
- * A badge and a short code let onto the floor for a shift: what a packer can do with gloves on. What is on the badge is a secret of 12
- * digits; the code keeps one that was found from being enough.
+ * A badge and a short code let onto the floor for a shift: what a packer can do with gloves on. What is on the badge is
+ * a secret of 12 digits; the code keeps one that was found from being enough.
  */
 const digits = (count: number): string => Array.from({ length: count }, () => randomInt(10)).join('')
 
-/** Makes a badge for somebody: its code to be printed and scanned, and the short code. Both are shown this once; a former badge ends. */
+/**
+ * Makes a badge for somebody: its code to be printed and scanned, and the short code. Both are shown this once; a
+ * former badge ends.
+ */
 export async function makeBadge(
   { db, now }: Application,
   id: number,

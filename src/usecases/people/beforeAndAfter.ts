@@ -38,8 +38,9 @@ const inBody =
 const orderByPath: Watched = { rows: order, kind: 'order', ids: inPath }
 
 /**
- * What a call changes of what is there already, where the change itself writes nothing into the audit: these rows are looked at
- * before and after. What is saved as a whole (world, rulebook, documents, people, connections) is written by what saves it.
+ * What a call changes of what is there already, where the change itself writes nothing into the audit: these rows are
+ * looked at before and after. What is saved as a whole (world, rulebook, documents, people, connections) is written by
+ * what saves it.
  */
 const watched: Readonly<Partial<Record<Endpoint, Watched>>> = {
   'PATCH /api/intake/channels/:id': {
@@ -124,7 +125,10 @@ const watched: Readonly<Partial<Record<Endpoint, Watched>>> = {
 /** So many rows are shown of a call that changes more of them. */
 const mostRows = 50
 
-/** Shows what a call changes, as it is at the moment; null where the change itself says so, or where nothing is there before. */
+/**
+ * Shows what a call changes, as it is at the moment; null where the change itself says so, or where nothing is there
+ * before.
+ */
 export function lookAt(
   { db }: Application,
   endpoint: string,

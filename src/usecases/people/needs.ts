@@ -2,8 +2,8 @@ import type { Permission } from '@/core/people'
 import type { Endpoint } from '../endpoints'
 
 /**
- * Which permission each call needs: the only place where it is said. A call that is not named here does not compile, and a
- * test holds the table to what answers.
+ * Which permission each call needs: the only place where it is said. A call that is not named here does not compile,
+ * and a test holds the table to what answers.
  */
 export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
   'GET /api/find': 'orders.see',
@@ -270,8 +270,8 @@ export const needsOfFiles: Readonly<Record<string, Permission | 'anybody'>> = {
 }
 
 /**
- * Calls by POST, PUT or DELETE that leave nothing behind that the audit is for: looks before something is done, drafts and views
- * of one's own, scans (each is a row with its author anyway).
+ * Calls by POST, PUT or DELETE that leave nothing behind that the audit is for: looks before something is done, drafts
+ * and views of one's own, scans (each is a row with its author anyway).
  */
 export const leavesNothing: ReadonlySet<string> = new Set<Endpoint>([
   'POST /api/setup/lists/effect',

@@ -16,8 +16,8 @@ import { enter } from './signIn'
 import type { From, Person } from './signedIn'
 
 /**
- * Challenges that were given out, for some minutes: each is answered once. They are kept by what only the asking browser
- * gets back with its answer.
+ * Challenges that were given out, for some minutes: each is answered once. They are kept by what only the asking
+ * browser gets back with its answer.
  */
 const challenges = new Map<string, { readonly challenge: string; readonly until: number }>()
 const goodFor = 5 * 60_000

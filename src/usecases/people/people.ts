@@ -106,7 +106,10 @@ export type PersonChange =
   | { readonly id: number; readonly ended: boolean }
   | { readonly id: number; readonly second: null }
 
-/** Changes role, location or name of somebody, ends them or takes them back, or takes their second factor off. It holds at their next request. */
+/**
+ * Changes role, location or name of somebody, ends them or takes them back, or takes their second factor off. It holds
+ * at their next request.
+ */
 export async function changePersonBy(gharry: Application, by: Person, change: PersonChange): Promise<Answer<object>> {
   const { db, now } = gharry
   const person = await personBy(db, { id: change.id })

@@ -1,5 +1,6 @@
 /*
- * What is chained cannot be taken out again: so nothing secret, and nothing of a buyer, gets into the audit in the first place.
+ * What is chained cannot be taken out again: so nothing secret, and nothing of a buyer, gets into the audit in the
+ * first place.
  */
 const personal =
   /^(?:name|company|lines?|street|city|region|postcode|e?mail|email|phone|address|addresses|shipTo|recipient|buyer|to|text|texts|words|answer|reply|q|contact|block|customer|whom|given|person)$/i

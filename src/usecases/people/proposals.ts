@@ -20,8 +20,8 @@ import { plainForAudit } from './plainForAudit'
 import type { Person } from './signedIn'
 
 /*
- * A second pair of eyes: what the owner has named is begun by one person and done when another one agrees, who could have done it
- * themselves.
+ * A second pair of eyes: what the owner has named is begun by one person and done when another one agrees, who could
+ * have done it themselves.
  */
 
 /** What can want two people, and the calls that it is about. */
@@ -150,7 +150,10 @@ function whyBarred(person: Person, by: number, endpoint: string): string | null 
   return need && need !== 'anybody' && may(person.role, need) ? null : 'You may not do this yourself.'
 }
 
-/** Takes a proposal to be done now; of two who agree at once, one does it. What was agreed to and broke off may be taken up again. */
+/**
+ * Takes a proposal to be done now; of two who agree at once, one does it. What was agreed to and broke off may be taken
+ * up again.
+ */
 export async function agreeTo(
   { db, vault, now }: Application,
   person: Person,

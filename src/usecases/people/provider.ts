@@ -33,8 +33,9 @@ export async function beginProvider(
 }
 
 /**
- * Somebody is back from the provider: who they are there says who they are here, and their groups say what they may, each time
- * anew. Who was never here is added. The provider asks for the second factor; here it is not asked for once more.
+ * Somebody is back from the provider: who they are there says who they are here, and their groups say what they may,
+ * each time anew. Who was never here is added. The provider asks for the second factor; here it is not asked for once
+ * more.
  */
 export async function finishProvider(
   gharry: Application,

@@ -37,7 +37,9 @@ function stepOf(secret: string, code: string, at: Date): number | null {
   return delta === null ? null : Math.floor(at.getTime() / 1000 / period) + delta
 }
 
-/** Makes a secret for the own second factor: as text and as a code for a phone. It counts once a code of it is given. */
+/**
+ * Makes a secret for the own second factor: as text and as a code for a phone. It counts once a code of it is given.
+ */
 export async function proposeSecond(
   { db, vault }: Application,
   person: Person,

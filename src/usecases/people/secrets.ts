@@ -24,7 +24,9 @@ export async function isPassword(kept: string | null, given: string): Promise<bo
 }
 
 let known: Promise<ReadonlySet<string>> | null = null
-/** Passwords that have leaked, in lower case: the list that ships with a package, read when somebody first chooses one. */
+/**
+ * Passwords that have leaked, in lower case: the list that ships with a package, read when somebody first chooses one.
+ */
 export const leakedPasswords = (): Promise<ReadonlySet<string>> =>
   (known ??= import('@zxcvbn-ts/language-common').then(
     ({ dictionary }) =>

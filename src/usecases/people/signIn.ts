@@ -34,7 +34,10 @@ export async function signIn(
   return { ok: true, next: 'done', cookie: await enter(gharry, person, 'password', from) }
 }
 
-/** The second step: a code of the second factor, or a recovery code. The sign-in gets another secret, as it may more now. */
+/**
+ * The second step: a code of the second factor, or a recovery code. The sign-in gets another secret, as it may more
+ * now.
+ */
 export async function giveSecond(
   gharry: Application,
   secret: string | undefined,

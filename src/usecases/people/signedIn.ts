@@ -23,7 +23,10 @@ const hours = 3_600_000
 const lasts = { whole: 7 * 24 * hours, idle: 12 * hours, half: 0.1 * hours, shift: 10 * hours } as const
 const seenEvery = 60_000
 
-/** Begins a sign-in; gives what goes into the cookie. One that waits for the second factor is short, and may do nothing else. */
+/**
+ * Begins a sign-in; gives what goes into the cookie. One that waits for the second factor is short, and may do nothing
+ * else.
+ */
 export async function beginSignIn(
   { db, now }: Application,
   person: PersonRow,
@@ -43,8 +46,8 @@ export async function beginSignIn(
 }
 
 /**
- * Who has signed in with what a cookie holds; null when nobody has. Role and end are read each time: what the owner changes holds
- * at the next request.
+ * Who has signed in with what a cookie holds; null when nobody has. Role and end are read each time: what the owner
+ * changes holds at the next request.
  */
 export async function whoIs(
   { db, now }: Application,

@@ -2,8 +2,9 @@ import { RateLimiterMemory } from 'rate-limiter-flexible'
 import { refuse, type Refused } from '../shared/application'
 
 /*
- * Wrong tries slow down: for one account from one address, for one account from everywhere (so that a thousand addresses
- * do not help), and for one address. Who is known keeps their own way in, unless the whole account is tried by many.
+ * Wrong tries slow down: for one account from one address, for one account from everywhere (so that a thousand
+ * addresses do not help), and for one address. Who is known keeps their own way in, unless the whole account is tried
+ * by many.
  */
 const minutes = 60
 const limits = {

@@ -28,7 +28,10 @@ export async function showWelcome(
   return person?.endedAt === null ? { name: person.name, email: person.email } : undefined
 }
 
-/** Uses a link: chooses the password (and the first owner gives name and address), and signs in. What there was before ends. */
+/**
+ * Uses a link: chooses the password (and the first owner gives name and address), and signs in. What there was before
+ * ends.
+ */
 export async function useWelcome(
   gharry: Application,
   given: { readonly secret: string; readonly name: string; readonly email: string; readonly password: string },

@@ -150,7 +150,9 @@ export async function exportBuyer(
   return { ok: true, name: `buyer-${gharry.now().toISOString().slice(0, 10)}.json`, content }
 }
 
-/** Shows that it was this buyer who was forgotten, to whoever knows what was asked for; says nothing to anybody else. */
+/**
+ * Shows that it was this buyer who was forgotten, to whoever knows what was asked for; says nothing to anybody else.
+ */
 function proofOf(text: string): string {
   const salt = randomBytes(16).toString('hex')
   return `${salt}:${createHash('sha256')

@@ -16,8 +16,8 @@ import type { Application } from '../shared/application'
 export const atOnce = 100
 
 /**
- * Takes what says whose these orders were out of the books, with a receipt. What was asked for is remembered outside of the books
- * too, by what the channel calls the order: books that are restored forget it again.
+ * Takes what says whose these orders were out of the books, with a receipt. What was asked for is remembered outside of
+ * the books too, by what the channel calls the order: books that are restored forget it again.
  */
 export async function forgetThese(
   gharry: Application,

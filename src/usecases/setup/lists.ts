@@ -34,7 +34,9 @@ export const listNames = [
   'outages',
 ] as const satisfies readonly ListName[]
 
-/** One change of a list: what was loaded, and what is to be in its place. Null before is a new one, null after deletes. */
+/**
+ * One change of a list: what was loaded, and what is to be in its place. Null before is a new one, null after deletes.
+ */
 export interface ListChange {
   readonly list: ListName
   readonly before: Readonly<Record<string, unknown>> | null
@@ -129,8 +131,8 @@ function freshId(name: string, taken: (id: string) => boolean): string {
 }
 
 /**
- * The world with a change in one of its lists, and the thing as it is then. Refused when the thing makes no sense there, and
- * when somebody else has changed it since it was loaded.
+ * The world with a change in one of its lists, and the thing as it is then. Refused when the thing makes no sense
+ * there, and when somebody else has changed it since it was loaded.
  */
 export function withChange(
   world: World,

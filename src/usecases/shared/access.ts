@@ -11,8 +11,8 @@ const renewalMs = 30_000
 const notAuthorised = failure('not allowed', 'It is not authorised (any more): authorise it under Intake, Connections.')
 
 /**
- * The tokens of a connection, for its client. Several processes and calls share them, and a server may take each refresh
- * token once only: one renews, the others wait for what it brings.
+ * The tokens of a connection, for its client. Several processes and calls share them, and a server may take each
+ * refresh token once only: one renews, the others wait for what it brings.
  */
 export function accessOf(
   { db, vault, outside, now }: Pick<ConnectionTools, 'db' | 'vault' | 'outside' | 'now'>,

@@ -11,8 +11,8 @@ export const locationsOf = ({ locations }: Pick<ConnectionRow, 'locations'>): re
   locations === null ? null : fromJson<string[]>(locations)
 
 /**
- * Of a carrier's accounts, the oldest first: the one that is named; else the first that is on and is the location's own, or
- * everybody's; without a location, the first that is on. Undefined when there is none.
+ * Of a carrier's accounts, the oldest first: the one that is named; else the first that is on and is the location's
+ * own, or everybody's; without a location, the first that is on. Undefined when there is none.
  */
 export function accountFor(
   rows: readonly ConnectionRow[],

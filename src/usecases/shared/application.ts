@@ -83,7 +83,9 @@ const environment = z.object({
   GHARRY_PRIVATE_ADDRESSES: z.enum(['yes', 'no']).default('no'),
   /** Where simulated outsides say that they run; asked only where private addresses are allowed. */
   GHARRY_STANDINS: z.union([z.literal('none'), z.url()]).default('http://127.0.0.1:4609'),
-  /** The domain that letters come back to when they cannot be delivered; the worker takes them in at GHARRY_BOUNCE_PORT. */
+  /**
+   * The domain that letters come back to when they cannot be delivered; the worker takes them in at GHARRY_BOUNCE_PORT.
+   */
   GHARRY_BOUNCE_DOMAIN: z.union([z.literal(''), z.hostname()]).default(''),
   GHARRY_BOUNCE_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
   /** An OpenID provider whose people sign in here, by the groups that they have there. */

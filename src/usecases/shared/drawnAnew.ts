@@ -3,7 +3,9 @@ import { type Answer, refuse } from './application'
 
 const maxPixels = 16_000_000
 
-/** A picture from outside (PNG, JPEG or WebP), drawn anew: no drawing with scripts, nothing that is hidden in a file. */
+/**
+ * A picture from outside (PNG, JPEG or WebP), drawn anew: no drawing with scripts, nothing that is hidden in a file.
+ */
 export async function drawnAnew(
   content: Buffer,
   draw: (picture: Sharp) => Sharp,

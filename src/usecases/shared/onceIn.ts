@@ -3,8 +3,8 @@ import type { Database } from '@/data'
 const read = new WeakMap<object, Map<string, Promise<unknown>>>()
 
 /**
- * Reads something once in a transaction: what it writes for many rests on it, and it does not change it itself. Outside of a
- * transaction it is read each time.
+ * Reads something once in a transaction: what it writes for many rests on it, and it does not change it itself. Outside
+ * of a transaction it is read each time.
  */
 export function onceIn<T>(trx: Database, what: string, load: () => Promise<T>): Promise<T> {
   if (!trx.isTransaction) return load()

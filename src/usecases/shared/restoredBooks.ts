@@ -4,7 +4,10 @@ import { z } from 'zod'
 import type { Application } from './application'
 import { writeWhole } from './disk'
 
-/** The file of the data folder that a restore leaves: what is to be compared with the carriers before anything is bought. */
+/**
+ * The file of the data folder that a restore leaves: what is to be compared with the carriers before anything is
+ * bought.
+ */
 export const restoredMark = 'restored.json'
 /** Names what a restore that was cut off still has to do; nobody opens the books while it is there. */
 export const restoreMark = 'restore-under-way.json'

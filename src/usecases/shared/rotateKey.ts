@@ -3,7 +3,8 @@ import { resealAll } from '@/data'
 import type { Answer, Application } from './application'
 
 /**
- * Seals all secrets of the books under a new key; the former one is kept beside it in the data folder. Where the key comes from
+ * Seals all secrets of the books under a new key; the former one is kept beside it in the data folder. Where the key
+ * comes from
  * `GHARRY_KEY`, they are sealed under that one, and what is in `GHARRY_KEY_BEFORE` is not needed any more.
  */
 export async function rotateKey(gharry: Application): Promise<Answer<{ keyId: string; sealed: number }>> {

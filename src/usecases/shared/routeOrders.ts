@@ -124,7 +124,10 @@ export async function routeNextPage(
   return { last: page[page.length - 1]!.id, count: page.length, changes }
 }
 
-/** Routes a page of the waiting orders that hold one of some SKUs again; gives where it ends, null when there are no more. */
+/**
+ * Routes a page of the waiting orders that hold one of some SKUs again; gives where it ends, null when there are no
+ * more.
+ */
 export async function routePageWith(
   gharry: Application,
   trx: Database,

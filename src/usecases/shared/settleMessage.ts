@@ -7,8 +7,8 @@ const patience = 86_400_000
 const minAttempts = 12
 
 /**
- * Writes down how a message went: sent, refused for good, or to be tried again. Once it was sent, what else waits for `of` is
- * due at once. `more` is written with it.
+ * Writes down how a message went: sent, refused for good, or to be tried again. Once it was sent, what else waits for
+ * `of` is due at once. `more` is written with it.
  */
 export async function settleMessage(
   gharry: Application,

@@ -32,7 +32,9 @@ export async function stockNow(db: Database): Promise<StockNow> {
 export const stockKeepers = async (db: Database): Promise<ReadonlySet<string>> =>
   new Set((await stockNow(db)).free.keys())
 
-/** A world whose locations have what is free of their stock; what the set-up says of a SKU holds until it is counted. */
+/**
+ * A world whose locations have what is free of their stock; what the set-up says of a SKU holds until it is counted.
+ */
 export const withStock = (world: World, { free }: StockNow): World =>
   free.size === 0
     ? world
@@ -51,7 +53,10 @@ export function piecesBySku(items: readonly Item[]): ReadonlyMap<string, number>
   return pieces
 }
 
-/** Counts what is taken from the stock of locations by one order after the other, and says of which something is missing. */
+/**
+ * Counts what is taken from the stock of locations by one order after the other, and says of which something is
+ * missing.
+ */
 export async function stockTaker(
   db: Database,
   /** The locations that keep a stock. */

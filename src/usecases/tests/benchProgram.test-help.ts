@@ -2,8 +2,9 @@ import { openApplication } from '../shared/application'
 import { scanItems } from '../dispatch/bench/checkParcel'
 
 /**
- * A server at which a bench sends its scans, as a program that can be killed: all that the screen has kept, in its order, again from
- * the first one at each start. Begun with `node scripts/run.mjs`; the scans are the JSON in GHARRY_TEST_SCANS.
+ * A server at which a bench sends its scans, as a program that can be killed: all that the screen has kept, in its
+ * order, again from the first one at each start. Begun with `node scripts/run.mjs`; the scans are the JSON in
+ * GHARRY_TEST_SCANS.
  */
 interface Kept {
   readonly check: number

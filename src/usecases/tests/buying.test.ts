@@ -338,8 +338,8 @@ test('an account that takes so many labels a second is asked no faster', async (
     )
     const at = asked.map((call) => Date.parse((call as unknown as { at: string }).at)).sort((a, b) => a - b)
     expect(asked.length).toBe(labels.filter((label) => label.carrier === carrier).length)
-    // A fifth within a second of the first of them would be one too many. A call may arrive later than it left, by as much as a
-    // busy machine takes: without a limit all of them come within some hundredths.
+    // A fifth within a second of the first of them would be one too many. A call may arrive later than it left, by as
+    // much as a busy machine takes: without a limit all of them come within some hundredths.
     const late = 500
     for (let i = 4; i < at.length; i++) expect(at[i]! - at[i - 4]!).toBeGreaterThan(1000 - late)
     expect(at.at(-1)! - at[0]!).toBeGreaterThanOrEqual(1000 * Math.floor((at.length - 1) / 4) - late)

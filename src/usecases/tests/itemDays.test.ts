@@ -30,7 +30,8 @@ test('counted by day or all at once, some days late, with orders that came in la
   expect(await sorted(since)).toEqual(all)
   while ((await countItemDays(db, since, day(0), 4)) === 4);
   expect(await sorted(since)).toEqual(all)
-  // What was counted is not looked at again: an order that moves within it changes nothing, until its day is counted anew.
+  // What was counted is not looked at again: an order that moves within it changes nothing, until its day is counted
+  // anew.
   const moved = orders.find((_, i) => i % 12 === 11)!
   await db('orders')
     .where({ id: moved.id })

@@ -30,7 +30,9 @@ afterEach(() => rig.close())
 
 type ShopOrder = ReturnType<typeof orderTo>
 
-/** An order of two tweezers and a lamp-free line, bought and delivered. Gives its label, by whose link its buyer asks. */
+/**
+ * An order of two tweezers and a lamp-free line, bought and delivered. Gives its label, by whose link its buyer asks.
+ */
 async function delivered(more: Partial<ShopOrder> = {}, pin?: readonly [string, unknown]) {
   const base = orderTo('BE')
   const [line] = base.lines

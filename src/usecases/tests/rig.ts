@@ -165,7 +165,8 @@ export async function makeRig(
       for (const carrier of carrierIds) await ask(carrier, '/admin/clock', { days: 1 })
     },
     workAll: async () => {
-      // Eleven quiet minutes are longer than any back-off; the first steps are short, as most of what waits does not wait long.
+      // Eleven quiet minutes are longer than any back-off; the first steps are short, as most of what waits does not
+      // wait long.
       for (let quietMs = 0, rounds = 0; quietMs < 660_000 && rounds < 5000; rounds++) {
         const worked = (await workLong(gharry)) || (await workOnce(gharry))
         const step = quietMs < 120_000 ? 61_000 : 275_000

@@ -51,7 +51,9 @@ function collectionsAhead(world: World, now: number): Map<string, { carrier: str
   return found
 }
 
-/** What is to come at one's locations, to be subscribed to: collections of the next two weeks, and editions that begin. */
+/**
+ * What is to come at one's locations, to be subscribed to: collections of the next two weeks, and editions that begin.
+ */
 export async function calendarFeed(gharry: Application, secret: string): Promise<string | null> {
   const kept = (await documentBy<{ secret: string }>(gharry.db, feed))?.draft
   if (!kept || secret.length !== kept.secret.length || secret !== kept.secret) return null

@@ -112,8 +112,9 @@ const fail = ({ db }: Application, notice: NoticeRow, problem: string): Promise<
   changeHeld(db, 'notices', notice, { state: 'failed', problem, leaseUntil: null })
 
 /**
- * Sends one notice to a customer: unless its label was voided, or they want no more; not in their night, and not within an
- * hour of the one before, unless it is of no use later. What waits to say the same of other parcels goes in the same letter.
+ * Sends one notice to a customer: unless its label was voided, or they want no more; not in their night, and not within
+ * an hour of the one before, unless it is of no use later. What waits to say the same of other parcels goes in the same
+ * letter.
  */
 export async function deliverNotice(gharry: Application, notice: NoticeRow): Promise<void> {
   const { db } = gharry

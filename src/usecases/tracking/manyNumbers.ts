@@ -24,8 +24,8 @@ const mostSaid = 200
 const atOnce = 100
 
 /**
- * Takes a list of numbers, or only looks at it. Lines of the same order are its parcels. What is wrong in one line is no
- * harm to the others.
+ * Takes a list of numbers, or only looks at it. Lines of the same order are its parcels. What is wrong in one line is
+ * no harm to the others.
  */
 export async function takeNumbers(
   gharry: Application,

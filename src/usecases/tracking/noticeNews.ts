@@ -66,7 +66,9 @@ async function takeTextNews(gharry: Application, trx: Database, gateway: string,
 const log = (trx: Database, { orderId }: Pick<NoticeRow, 'orderId'>, at: string, sentence: string): Promise<void> =>
   writeLog(trx, [{ order: orderId, at, author: 'Gharry', sentence }])
 
-/** Takes in that a letter came back: its order says so, and an address that does not exist is not written to any more. */
+/**
+ * Takes in that a letter came back: its order says so, and an address that does not exist is not written to any more.
+ */
 export async function takeBounce(gharry: Application, { name, forGood, said }: Bounce): Promise<void> {
   const [, id = '', proof = ''] = /^(\d{1,12})-([\w-]{12})$/.exec(name) ?? []
   const notice = id === '' ? undefined : await noticeById(gharry.db, Number(id))

@@ -102,8 +102,8 @@ function keyOf({ labelId, step, position = 0, day = '', returnId }: Told, medium
 }
 
 /**
- * Queues what a customer is told of a step, in the caller's transaction: by the mediums that the notices are set to, after their
- * waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
+ * Queues what a customer is told of a step, in the caller's transaction: by the mediums that the notices are set to,
+ * after their waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
  */
 export async function tellCustomer(gharry: Application, trx: Database, told: Told, known?: KnownOrder): Promise<void> {
   const { orderId, labelId, step, position = 0, day = '', place = '', returnId = null } = told

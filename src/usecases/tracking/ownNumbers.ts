@@ -65,8 +65,8 @@ function proposed(text: string, carriers: World['carriers']): World['carriers'][
 }
 
 /**
- * Records under which numbers an order left without a label of ours: channel and customer are told as of any other. An order
- * that has a label keeps it: that one is voided first.
+ * Records under which numbers an order left without a label of ours: channel and customer are told as of any other. An
+ * order that has a label keeps it: that one is voided first.
  */
 export async function recordOwnNumbers(
   gharry: Application,
@@ -136,7 +136,10 @@ export async function recordOwnNumbersIn(
   return { ok: true, label }
 }
 
-/** As many numbers as parcels were foreseen: each is one of them. Otherwise the first has everything, the others nothing. */
+/**
+ * As many numbers as parcels were foreseen: each is one of them. Otherwise the first has everything, the others
+ * nothing.
+ */
 function contentsOf(
   routed: readonly Pick<LabelParcel, 'contents'>[],
   numbers: number,

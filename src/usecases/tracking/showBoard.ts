@@ -16,7 +16,9 @@ import { currentWorld } from '../shared/changeWorld'
 
 export { type BoardFilter, type BoardNeed, boardNeeds, type BoardRow, boardSorts } from '@/data'
 
-/** A parcel with the days by which it comes most likely (50 of 100) and almost surely (90); null where nothing is known. */
+/**
+ * A parcel with the days by which it comes most likely (50 of 100) and almost surely (90); null where nothing is known.
+ */
 export interface BoardLine extends BoardRow {
   readonly likely: string | null
   readonly surely: string | null

@@ -10,8 +10,8 @@ import { guarded } from './guarded'
 const atOnce = 40
 
 /**
- * Buys and voids what is due: a lane for each carrier, so that one that takes its time, or says nothing, holds up no other. A
- * lane ends when nothing is due in it; `Lanes.start` looks where something is due and no lane runs.
+ * Buys and voids what is due: a lane for each carrier, so that one that takes its time, or says nothing, holds up no
+ * other. A lane ends when nothing is due in it; `Lanes.start` looks where something is due and no lane runs.
  */
 export interface Lanes {
   /** Starts the lanes that are needed; true when there were any. */
@@ -73,7 +73,10 @@ async function work(gharry: Application, carrier: string, book: ReturnType<typeo
 
 const limiters = new WeakMap<object, Map<string, RateLimiterQueue>>()
 
-/** How many labels are asked for at once, and what waits until the carrier may be asked again, where the account says how often. */
+/**
+ * How many labels are asked for at once, and what waits until the carrier may be asked again, where the account says
+ * how often.
+ */
 async function paceOf(
   gharry: Application,
   carrier: string,

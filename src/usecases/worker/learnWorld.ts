@@ -9,7 +9,8 @@ const day = 86_400_000
 
 /**
  * What Gharry finds out by itself about the world: public holidays of all countries that services touch, from last year
- * to next year, how punctual each service was in each zone, and how its parcels came on each lane. A new version is made only when there is something new.
+ * to next year, how punctual each service was in each zone, and how its parcels came on each lane. A new version is
+ * made only when there is something new.
  */
 export async function learnWorld(gharry: Application): Promise<void> {
   const current = await newestWorld(gharry.db)

@@ -86,7 +86,9 @@ const toldAtOnce = 80
 
 const lanesOf = new WeakMap<object, Lanes>()
 
-/** Buys and voids what is due, each carrier in a lane of its own; true when something was due. Lanes go on behind it. */
+/**
+ * Buys and voids what is due, each carrier in a lane of its own; true when something was due. Lanes go on behind it.
+ */
 export function startBuying(gharry: Application): Promise<boolean> {
   // What is bought could not be written down.
   if (gharry.readOnly() !== null) return Promise.resolve(false)

@@ -12,7 +12,10 @@ function numberOf(key: string, parcel: number): string {
   return `PU${Array.from(bytes.subarray(0, 10), (byte) => signs[byte % 32]).join('')}`
 }
 
-/** One's own counter: it numbers parcels, charges nothing, takes all back, and what happens there is written down by those who stand there. */
+/**
+ * One's own counter: it numbers parcels, charges nothing, takes all back, and what happens there is written down by
+ * those who stand there.
+ */
 export function counterClient(): CarrierClient {
   return {
     buy: ({ parcels, currency = 'EUR' }, key) =>

@@ -98,7 +98,10 @@ const collection = window.extend({
   day: z.iso.date(),
 })
 
-/** The JSON interface: an access token, idempotency keys, events behind a cursor. `drawn` asks for labels as the carrier draws them. */
+/**
+ * The JSON interface: an access token, idempotency keys, events behind a cursor. `drawn` asks for labels as the carrier
+ * draws them.
+ */
 export function carrierClient(
   baseUrl: string,
   token: string,

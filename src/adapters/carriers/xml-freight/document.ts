@@ -27,8 +27,8 @@ const kindOf: Readonly<Record<string, CallFailure['kind']>> = {
 }
 
 /**
- * Sends one document and reads the one that comes back. All answers have the status 200: what went wrong is a `Fault` in
- * the document. The message's number makes it repeatable.
+ * Sends one document and reads the one that comes back. All answers have the status 200: what went wrong is a `Fault`
+ * in the document. The message's number makes it repeatable.
  */
 export async function ask<T>(
   { address, account, password }: Account,

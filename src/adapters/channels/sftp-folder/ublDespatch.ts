@@ -18,8 +18,8 @@ export interface Advice {
 }
 
 /**
- * A despatch advice of the Universal Business Language (UBL 2.1, OASIS; ISO/IEC 19845), its elements in the order of the
- * schema: header, order reference, parties, shipment with the tracking number as that of its handling unit, lines.
+ * A despatch advice of the Universal Business Language (UBL 2.1, OASIS; ISO/IEC 19845), its elements in the order of
+ * the schema: header, order reference, parties, shipment with the tracking number as that of its handling unit, lines.
  */
 export function ublDespatchAdvice(
   { remoteOrder, recipient, carrier, trackingNumber, trackingUrl, lines }: Fulfilment,

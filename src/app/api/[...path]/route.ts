@@ -13,8 +13,8 @@ import type { Method } from '../calls'
 import { callsAt } from '../callsAt'
 
 /*
- * All calls by one door: the framework builds each route by itself, with all that it rests on, and a hundred and fifty of them took most of
- * the time of a build. Here stands who may come in, and the audit.
+ * All calls by one door: the framework builds each route by itself, with all that it rests on, and a hundred and fifty
+ * of them took most of the time of a build. Here stands who may come in, and the audit.
  */
 type Context = { params: Promise<{ path: string[] }> }
 
@@ -43,7 +43,10 @@ const answering =
     )
   }
 
-/** Does a call under a name of its own, by which its lines in the log and the audit are found; and says how long it took. */
+/**
+ * Does a call under a name of its own, by which its lines in the log and the audit are found; and says how long it
+ * took.
+ */
 async function told(endpoint: string, work: (id: string) => Promise<Response>): Promise<Response> {
   const [id, from] = [randomUUID(), performance.now()]
   const response = await tracedCall(endpoint, () => work(id))

@@ -2,7 +2,10 @@ import { NextResponse } from 'next/server'
 import { briefHealth } from '@/usecases/health/showHealth'
 import { openingProblem, theApplication } from '@/app/application'
 
-/** Whether the server answers and its books can be read; if not, why. It says when nothing is changed, and whether a worker runs. */
+/**
+ * Whether the server answers and its books can be read; if not, why. It says when nothing is changed, and whether a
+ * worker runs.
+ */
 export async function GET(): Promise<NextResponse> {
   try {
     const gharry = await theApplication()

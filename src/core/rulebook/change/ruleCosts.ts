@@ -10,7 +10,10 @@ export interface RuleCost {
   readonly rule: string
   /** Orders that are decided otherwise without it. */
   readonly changed: number
-  /** Minor units of the home currency that the labels would cost more without it; below 0 where the rule makes them dearer. */
+  /**
+   * Minor units of the home currency that the labels would cost more without it; below 0 where the rule makes them
+   * dearer.
+   */
   readonly saves: number
   /** Orders that are late because of it, less those that would be late without it. */
   readonly late: number

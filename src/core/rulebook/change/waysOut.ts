@@ -47,8 +47,9 @@ const mostPairs = 20
 const mostWays = 6
 
 /**
- * The ways out of an order's problems, cheapest first: each alone, or two together where none alone helps. Each is decided by
- * the engine as it would be; none is offered that leaves a problem. Empty when nothing helps, or there is no problem.
+ * The ways out of an order's problems, cheapest first: each alone, or two together where none alone helps. Each is
+ * decided by the engine as it would be; none is offered that leaves a problem. Empty when nothing helps, or there is no
+ * problem.
  */
 export function waysOut(order: Order, routed: Routed, pins: Pins, deciding: Deciding): readonly WayOut[] {
   if (routed.problems.length === 0) return []

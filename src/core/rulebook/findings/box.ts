@@ -64,7 +64,10 @@ export function boxesOf(formula: Formula): Box[] | null {
   return boxes
 }
 
-/** Boxes without those that lie in another one as a whole: the same points, of which conditions that say things twice make many. */
+/**
+ * Boxes without those that lie in another one as a whole: the same points, of which conditions that say things twice
+ * make many.
+ */
 function withoutHeld(boxes: readonly Box[]): Box[] {
   const kept: Box[] = []
   // Those with the fewest restrictions are the largest: they come first.

@@ -73,7 +73,10 @@ interface Above {
 
 const stepsPerSearch = 3000
 const clashesPerRule = 3
-/** Where two rules meet: so many of the boxes that both hold are looked at, and so many made-up orders are asked of the engine. */
+/**
+ * Where two rules meet: so many of the boxes that both hold are looked at, and so many made-up orders are asked of the
+ * engine.
+ */
 const boxesPerMeeting = 200
 const triesPerMeeting = 6
 

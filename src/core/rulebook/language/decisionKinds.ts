@@ -64,8 +64,8 @@ export type Insurance =
   { readonly cover: 'order value' } | { readonly cover: 'amount'; readonly amount: Money } | { readonly cover: 'none' }
 
 /**
- * Until when an order is held, or before when it does not leave; hours and days count from the moment it was placed, a weekday is the next one after
- * that day.
+ * Until when an order is held, or before when it does not leave; hours and days count from the moment it was placed, a
+ * weekday is the next one after that day.
  */
 export type HoldUntil =
   { readonly weekday: string } | { readonly day: string } | { readonly hours: number } | { readonly days: number }
@@ -102,8 +102,8 @@ export interface DecisionKind {
 const value = <T>(of: T): T => of
 
 /**
- * Everything rules can settle. Each is declared here, once: types, defaults, checks, editor, catalogue and both deciders
- * read this list. Within a stage they are settled in this order.
+ * Everything rules can settle. Each is declared here, once: types, defaults, checks, editor, catalogue and both
+ * deciders read this list. Within a stage they are settled in this order.
  */
 export const decisionKinds = [
   {

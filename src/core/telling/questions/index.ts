@@ -71,9 +71,10 @@ export function answerWords(language: string): { readonly button: string; readon
 const linkMark = '\u0001\u0003\u0001'
 
 /**
- * A letter to one buyer. A text that does not say where to answer ends with the button: no question goes out that cannot
- * be answered. What is wrong with a text comes back as a sentence.
- * @example composeLetter('en', questionText('telephone', 'en'), facts) // { letter: { subject: 'A telephone number for …' } }
+ * A letter to one buyer. A text that does not say where to answer ends with the button: no question goes out that
+ * cannot be answered. What is wrong with a text comes back as a sentence.
+ * @example composeLetter('en', questionText('telephone', 'en'), facts) // { letter: { subject: 'A telephone number for
+ * …' } }
  */
 export function composeLetter(
   language: Language,

@@ -5,7 +5,9 @@ import type { HandEdit } from '@/core/rulebook/change'
 import { withoutRetired, type World } from '@/core/world'
 import { type Offer, offersFor, wordsOf } from './offers'
 
-/** Deciding by hand: one field, in which a decision and its value are typed in any words, found, and taken with Enter. */
+/**
+ * Deciding by hand: one field, in which a decision and its value are typed in any words, found, and taken with Enter.
+ */
 export function DecideField({
   world,
   onDecide,

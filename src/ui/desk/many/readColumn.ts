@@ -17,8 +17,8 @@ interface Numbered {
 }
 
 /**
- * Reads what was pasted: as many lines as there are orders, in their sequence, or two columns, the first of which has order
- * numbers. A head line is left out. Nothing is taken of a column in which one value cannot be read.
+ * Reads what was pasted: as many lines as there are orders, in their sequence, or two columns, the first of which has
+ * order numbers. A head line is left out. Nothing is taken of a column in which one value cannot be read.
  */
 export function readColumn(
   text: string,

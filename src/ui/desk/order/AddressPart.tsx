@@ -17,8 +17,8 @@ const oneLine = ({ name, company, lines, postcode, city, region, country }: Addr
   [name, company, ...lines, [postcode, city].filter(Boolean).join(' '), region, country].filter(Boolean).join(', ')
 
 /**
- * What is wrong with an order's address: take the proposed correction, write it again, or use it as it is. What is decided is
- * remembered for that address.
+ * What is wrong with an order's address: take the proposed correction, write it again, or use it as it is. What is
+ * decided is remembered for that address.
  */
 export function AddressPart({ order, waiting }: { order: number; waiting: boolean }) {
   const change = useChange(['address', order], ['order', order], ['desk'], ['line'])

@@ -2,7 +2,10 @@ import { Check } from 'lucide-react'
 import type { BenchLine } from '@/core/bench'
 import { count } from '../../kit/format'
 
-/** What belongs in the parcel: how many of each are in it, large enough for an arm's length. What is still missing comes first. */
+/**
+ * What belongs in the parcel: how many of each are in it, large enough for an arm's length. What is still missing comes
+ * first.
+ */
 export function BenchLines({
   lines,
   counted,

@@ -88,7 +88,10 @@ const withoutFinished = (state: BenchState): BenchState =>
     placedIn(state).filter((one) => !isFinished({ ...state, ...one })),
   )
 
-/** A parcel is gone from the bench, the one that is shown if none is named; then the next one is shown, where there is one. */
+/**
+ * A parcel is gone from the bench, the one that is shown if none is named; then the next one is shown, where there is
+ * one.
+ */
 export function afterGone(state: BenchState, check = state.view?.check): BenchState {
   const open = placedIn(state).filter(({ view }) => view.check !== check)
   return withOpen(state.view?.check === check ? { ...state, stopped: false, typed: null } : state, open)
@@ -98,7 +101,8 @@ export function afterGone(state: BenchState, check = state.view?.check): BenchSt
 export const needsWeight = ({ weighed, weight }: BenchView): boolean => weighed && weight === null
 
 /**
- * What a scan means for a bench, without asking anybody: right and wrong are heard at once, on a line that is down as well.
+ * What a scan means for a bench, without asking anybody: right and wrong are heard at once, on a line that is down as
+ * well.
  * @param key the scan's own, so that one that is sent twice is one
  */
 export function afterScan(state: BenchState, text: string, key: string, at: string): Step {
@@ -118,7 +122,10 @@ export function afterScan(state: BenchState, text: string, key: string, at: stri
   return { do: 'show', state: judged({ ...state, kept, typed: null }, view, said) }
 }
 
-/** What a scan means for several parcels: the first place that wants it gets it. What none of them knows may open another one. */
+/**
+ * What a scan means for several parcels: the first place that wants it gets it. What none of them knows may open
+ * another one.
+ */
 function amongSeveral(state: BenchState, code: string, key: string, at: string): Step {
   if (state.view === null) return { do: 'open', code, state }
   const all = placedIn(state).map((one) => ({

@@ -12,7 +12,10 @@ export function usePrint(bench: string): (label: number) => Promise<boolean> {
     change(() => call('POST /api/dispatch/bench/prints', { body: { bench, label, key: crypto.randomUUID() } }))
 }
 
-/** Prints by itself when a parcel is opened, or is complete, where the bench is set so: once for a check, whatever is loaded anew. */
+/**
+ * Prints by itself when a parcel is opened, or is complete, where the bench is set so: once for a check, whatever is
+ * loaded anew.
+ */
 export function usePrinting(bench: string, settings: BenchDay['settings'] | undefined, view: BenchView | null): void {
   const change = useChange(['bench'])
   const asked = useRef(new Set<string>())

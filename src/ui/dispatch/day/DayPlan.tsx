@@ -12,7 +12,10 @@ const parts = [
   ['stuck', 'need a person first', 'bg-wait-mark'],
 ] as const
 
-/** What leaves when: each cut-off of the next day with what is done for it and what is not, and what will likely be late. */
+/**
+ * What leaves when: each cut-off of the next day with what is done for it and what is not, and what will likely be
+ * late.
+ */
 export function DayPlan({ day, names }: { day: DayView; names: DeskNames }) {
   if (day.cutOffs.length === 0) return null
   const largest = Math.max(...day.cutOffs.map(sumOf))

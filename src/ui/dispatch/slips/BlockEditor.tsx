@@ -165,7 +165,9 @@ export function BlockEditor({
   )
 }
 
-/** The country that a text is for. A code that has a text already, or is none, is said and not taken: no text is lost. */
+/**
+ * The country that a text is for. A code that has a text already, or is none, is said and not taken: no text is lost.
+ */
 function CountryOf({
   label,
   country,

@@ -24,7 +24,9 @@ const parsers = {
   skip: parseAsInteger.withDefault(0),
 }
 
-/** What stands in stock: counted, promised and free, with all that moved it; and what channels say of it, or are told. */
+/**
+ * What stands in stock: counted, promised and free, with all that moved it; and what channels say of it, or are told.
+ */
 export function Stock({ initial }: { initial: StockView }) {
   const [{ location, q, only, skip }, put] = useQueryStates(parsers, { history: 'replace' })
   const [file, setFile] = useState<{ file: File; preview: StockPreview } | null>(null)

@@ -11,7 +11,10 @@ import { useChange } from '../../kit/useChange'
 
 const pictureTypes = 'image/png,image/jpeg,image/webp'
 
-/** The picture of an item, small in its row; opened, it is larger and can be changed. Not drawn anew while cells are typed in. */
+/**
+ * The picture of an item, small in its row; opened, it is larger and can be changed. Not drawn anew while cells are
+ * typed in.
+ */
 export const ItemPicture = memo(function ItemPicture({ sku, picture }: { sku: string; picture: string | null }) {
   const change = useChange(['items'])
   const field = useRef<HTMLInputElement>(null)

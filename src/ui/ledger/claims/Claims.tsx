@@ -23,7 +23,10 @@ const stateWords: Readonly<Record<Line['state'], string>> = {
 }
 const parsers = { carrier: parseAsString, show: parseAsStringLiteral(['settled'] as const) }
 
-/** What carriers owe for parcels that were late, lost or damaged: found, claimed in a file, and booked when it is granted. */
+/**
+ * What carriers owe for parcels that were late, lost or damaged: found, claimed in a file, and booked when it is
+ * granted.
+ */
 export function Claims({ initial }: { initial: ClaimsView }) {
   const [{ carrier, show }, put] = useQueryStates(parsers, { history: 'push' })
   const { data } = useQuery({

@@ -25,7 +25,10 @@ const dimensions = [
 ] as const satisfies readonly ReportView['by'][]
 const parsers = { by: parseAsStringLiteral(dimensions), from: parseAsString, until: parseAsString }
 
-/** What shipping cost, for the office: by what one likes, against list price and what buyers paid, with files for the accounts. */
+/**
+ * What shipping cost, for the office: by what one likes, against list price and what buyers paid, with files for the
+ * accounts.
+ */
 export function Report({ initial }: { initial: ReportView }) {
   const [asked, put] = useQueryStates(parsers, { history: 'push' })
   const by = asked.by ?? 'carrier'

@@ -20,8 +20,8 @@ interface Props {
 }
 
 /**
- * What the check and the reasoning say of one rule, the gravest first: it is beside the name, where there is room for it
- * before it comes, so that no row moves. The whole of it, and what else there is, opens below.
+ * What the check and the reasoning say of one rule, the gravest first: it is beside the name, where there is room for
+ * it before it comes, so that no row moves. The whole of it, and what else there is, opens below.
  */
 export function FindingLine({
   findings,

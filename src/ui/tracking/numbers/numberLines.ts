@@ -3,8 +3,8 @@ import type { NumberLine } from '@/usecases/tracking/manyNumbers'
 const separators = ['\t', ';', ',', '|'] as const
 
 /**
- * Reads a pasted list or a file: an order, its tracking number, and its carrier where it is said, on each line; cells with
- * tabs, semicolons or commas between. A first line of names is left out.
+ * Reads a pasted list or a file: an order, its tracking number, and its carrier where it is said, on each line; cells
+ * with tabs, semicolons or commas between. A first line of names is left out.
  */
 export function numberLines(text: string): readonly NumberLine[] {
   const lines = text

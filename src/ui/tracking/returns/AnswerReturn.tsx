@@ -7,7 +7,10 @@ import { Tick } from '../../kit/Tick'
 import { useChange } from '../../kit/useChange'
 import type { ReturnRow } from './Returns'
 
-/** A person answers: taken, by which service and who pays; or refused, and why. What is agreed already can only be taken back. */
+/**
+ * A person answers: taken, by which service and who pays; or refused, and why. What is agreed already can only be taken
+ * back.
+ */
 export function AnswerReturn({
   row,
   services,

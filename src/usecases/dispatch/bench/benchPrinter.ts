@@ -109,8 +109,8 @@ function printerOf(gharry: Application, { printer, address }: BenchSettings): Pr
 const mostTries = 8
 
 /**
- * Sends papers to a printer. From the moment that the printer is there they count as printed: whatever is sent once more says that it
- * is a reprint, so that no two labels of one parcel look the same.
+ * Sends papers to a printer. From the moment that the printer is there they count as printed: whatever is sent once
+ * more says that it is a reprint, so that no two labels of one parcel look the same.
  */
 export async function deliverPrint(gharry: Application, job: PrintJobRow): Promise<void> {
   const { db } = gharry

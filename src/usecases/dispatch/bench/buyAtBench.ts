@@ -22,7 +22,10 @@ export async function offerAtBench(gharry: Application, code: string): Promise<A
   return planned.ok ? { ok: true, number: planned.number, service: planned.service, cost: planned.cost } : planned
 }
 
-/** Buys the label of a scanned order for the price that was seen, and opens its parcel as soon as the carrier has answered. */
+/**
+ * Buys the label of a scanned order for the price that was seen, and opens its parcel as soon as the carrier has
+ * answered.
+ */
 export async function buyAtBench(
   gharry: Application,
   { bench, code, expected }: { readonly bench: string; readonly code: string; readonly expected: number },

@@ -29,7 +29,9 @@ export interface BenchScan {
 
 const longestCode = 200
 
-/** Takes scans of an open parcel, in their order; when all is in it and nothing is to be weighed, the parcel is checked. */
+/**
+ * Takes scans of an open parcel, in their order; when all is in it and nothing is to be weighed, the parcel is checked.
+ */
 export async function scanItems(
   gharry: Application,
   { check: id, scans }: { readonly check: number; readonly scans: readonly BenchScan[] },
@@ -66,7 +68,10 @@ export async function scanItems(
   ).then((answer) => (answer.ok ? { ...answer, verdicts } : answer))
 }
 
-/** Takes the last scan that counted out of the parcel again; one that is checked is open once more, while it stands here. */
+/**
+ * Takes the last scan that counted out of the parcel again; one that is checked is open once more, while it stands
+ * here.
+ */
 export async function undoLast(gharry: Application, id: number): Promise<Answer<{ view: BenchView }>> {
   const known = await checkById(gharry.db, id)
   const label = known && (await labelById(gharry.db, known.labelId))

@@ -26,8 +26,8 @@ interface Named {
 }
 
 /**
- * Opens the parcel that a scanned code names: its label, the slip of its order (the first parcel that is not checked), or an item that is
- * all of a waiting order. What cannot be packed is refused with why.
+ * Opens the parcel that a scanned code names: its label, the slip of its order (the first parcel that is not checked),
+ * or an item that is all of a waiting order. What cannot be packed is refused with why.
  * @param take another bench has it: it is taken over
  * @param items whether an item may open the parcel that is waiting for it alone
  */

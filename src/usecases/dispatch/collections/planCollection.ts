@@ -56,8 +56,8 @@ function against(
 }
 
 /**
- * Books a collection: the carrier is asked by the worker. With a carrier that takes no bookings it is one's own record, with the
- * number that was said on the telephone. The key makes one of two clicks.
+ * Books a collection: the carrier is asked by the worker. With a carrier that takes no bookings it is one's own record,
+ * with the number that was said on the telephone. The key makes one of two clicks.
  */
 export async function bookCollection(
   gharry: Application,

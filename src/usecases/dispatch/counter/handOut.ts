@@ -80,8 +80,8 @@ export async function handOut(
 const moreDays = 7
 
 /**
- * What becomes of what nobody has fetched: its buyer is reminded, it is kept longer, or it goes back into the stock and its order to
- * the Desk.
+ * What becomes of what nobody has fetched: its buyer is reminded, it is kept longer, or it goes back into the stock and
+ * its order to the Desk.
  */
 export async function settleLate(
   gharry: Application,

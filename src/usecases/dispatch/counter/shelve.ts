@@ -29,8 +29,8 @@ const signs = '234679ACDEFGHJKMNPQRTVWXY'
 const codeLength = 5
 
 /**
- * Puts what was scanned (a slip, an order's number, a parcel's) on a shelf: its buyer is told that it is ready, where, and under
- * which code. Put on another shelf, nobody is told again.
+ * Puts what was scanned (a slip, an order's number, a parcel's) on a shelf: its buyer is told that it is ready, where,
+ * and under which code. Put on another shelf, nobody is told again.
  */
 export async function shelveOrder(
   gharry: Application,

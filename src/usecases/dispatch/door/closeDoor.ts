@@ -17,8 +17,8 @@ export interface Closing {
 }
 
 /**
- * Closes the manifest of a lorry: its parcels are with the driver, the world is told, and the carrier gets its list. What was
- * changed while the door was being closed is said first.
+ * Closes the manifest of a lorry: its parcels are with the driver, the world is told, and the carrier gets its list.
+ * What was changed while the door was being closed is said first.
  */
 export async function closeDoor(
   gharry: Application,

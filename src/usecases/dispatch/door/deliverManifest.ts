@@ -5,8 +5,8 @@ import { currentWorld } from '../../shared/changeWorld'
 import { settleMessage } from '../../shared/settleMessage'
 
 /**
- * Tells a carrier which parcels its driver got: each account of its own. The reference is the key, so that a repeated one is the same
- * one. What was voided since is not on the list any more.
+ * Tells a carrier which parcels its driver got: each account of its own. The reference is the key, so that a repeated
+ * one is the same one. What was voided since is not on the list any more.
  */
 export async function deliverManifest(gharry: Application, row: ManifestRow): Promise<void> {
   const { world } = await currentWorld(gharry.db)

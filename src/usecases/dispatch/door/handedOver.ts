@@ -20,8 +20,9 @@ import { tellTheWorld } from '../../tracking/tellTheWorld'
 export const freshReference = (): string => `M-${randomBytes(5).toString('hex').toUpperCase()}`
 
 /**
- * Writes what follows once parcels are with the driver: their shipments are on the way, channels and customers that are told at
- * dispatch are told. A shipment some of whose parcels are still here waits for them. Gives how many shipments left.
+ * Writes what follows once parcels are with the driver: their shipments are on the way, channels and customers that are
+ * told at dispatch are told. A shipment some of whose parcels are still here waits for them. Gives how many shipments
+ * left.
  */
 export async function handedOver(
   gharry: Application,
@@ -57,8 +58,8 @@ export const closedState = async (db: Database, carrier: string, location: strin
   (await carrierCan(db, carrier, location)).manifests ? 'queued' : 'kept'
 
 /**
- * Hands labels over without scans: all their parcels that are on no manifest yet, on one of their own for each carrier and
- * location. Gives how many shipments left.
+ * Hands labels over without scans: all their parcels that are on no manifest yet, on one of their own for each carrier
+ * and location. Gives how many shipments left.
  */
 export async function handOverUnscanned(
   gharry: Application,

@@ -18,7 +18,9 @@ import { currentWorld } from '../../shared/changeWorld'
 import { dayAt, doorView, type DoorView } from './doorView'
 import { freshReference } from './handedOver'
 
-/** What a scan at the door came to: on the lorry, on it before, into another container from now on, or it stays here. */
+/**
+ * What a scan at the door came to: on the lorry, on it before, into another container from now on, or it stays here.
+ */
 export interface DoorSaid {
   readonly verdict: 'right' | 'again' | 'container' | 'wrong'
   readonly words: string
@@ -41,7 +43,10 @@ const nameIn =
   (id: string): string =>
     [...world.carriers, ...world.locations].find((one) => one.id === id)?.name ?? id
 
-/** A parcel, or a container, was scanned at the door of a carrier's lorry. Mistakes are said, and nothing is put on the manifest. */
+/**
+ * A parcel, or a container, was scanned at the door of a carrier's lorry. Mistakes are said, and nothing is put on the
+ * manifest.
+ */
 export async function scanAtDoor(gharry: Application, scan: DoorScan): Promise<Scanned> {
   const { world } = await currentWorld(gharry.db)
   const unknown = unknownWay(world, scan)
@@ -111,7 +116,9 @@ const openManifest = (
     gharry.now().toISOString(),
   )
 
-/** Makes a container for the lorry at a door: an SSCC where the seller has a company prefix, else a code of the house. */
+/**
+ * Makes a container for the lorry at a door: an SSCC where the seller has a company prefix, else a code of the house.
+ */
 export async function newContainer(
   gharry: Application,
   { carrier, location }: { readonly carrier: string; readonly location: string },

@@ -90,7 +90,10 @@ async function doorsOf(db: Database, today: string, manifests: readonly Manifest
   return [...doors].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, door]) => door)
 }
 
-/** What a person says of parcels that should have left: they did, without a scan; or they are here still, and leave today. */
+/**
+ * What a person says of parcels that should have left: they did, without a scan; or they are here still, and leave
+ * today.
+ */
 export async function settleLeftBehind(
   gharry: Application,
   { labels, left }: { readonly labels: readonly number[]; readonly left: boolean },

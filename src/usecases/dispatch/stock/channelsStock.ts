@@ -38,7 +38,10 @@ async function hear(gharry: Application, channel: ChannelRow): Promise<string | 
   return null
 }
 
-/** Tells what is free now of what has moved since it was told last: what is told twice is the same. Gives why it could not be told. */
+/**
+ * Tells what is free now of what has moved since it was told last: what is told twice is the same. Gives why it could
+ * not be told.
+ */
 async function tell(gharry: Application, channel: ChannelRow): Promise<string | null> {
   const { db } = gharry
   const version = await stockVersion(db)

@@ -1,8 +1,8 @@
 import { addStockMoves, type Database, type LabelRow, stockAt, type StockMove } from '@/data'
 
 /**
- * Pieces were not on their shelf when they were to be packed: the stock has lost them, and nothing is free of what is not there. The pieces
- * stay promised to the label until it is voided.
+ * Pieces were not on their shelf when they were to be packed: the stock has lost them, and nothing is free of what is
+ * not there. The pieces stay promised to the label until it is voided.
  */
 export async function correctShort(
   trx: Database,

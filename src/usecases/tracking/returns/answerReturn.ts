@@ -38,8 +38,8 @@ export interface ReturnAnswer {
 const noLabel = 'none'
 
 /**
- * A return is taken, in the caller's transaction: with the label that lay in its box, else with one that a carrier is asked for. Where
- * nobody gives one there, a person has to say how it comes.
+ * A return is taken, in the caller's transaction: with the label that lay in its box, else with one that a carrier is
+ * asked for. Where nobody gives one there, a person has to say how it comes.
  */
 export async function acceptReturn(
   gharry: Application,
@@ -94,7 +94,9 @@ export async function refuseReturn(gharry: Application, trx: Database, row: Retu
   await tellReturn(gharry, trx, row, 'return refused')
 }
 
-/** A person answers a return that waits for them; one that is under way already can still be refused until it is sent. */
+/**
+ * A person answers a return that waits for them; one that is under way already can still be refused until it is sent.
+ */
 export async function answerReturn(
   gharry: Application,
   given: {

@@ -146,8 +146,8 @@ export interface CheckedReturn {
 }
 
 /**
- * A return was looked at: what is there in which condition, and what is kept. Its buyer gets back what is due for it, or less where a person
- * says so; the channel pays it when it is told, else a person does. Each return is settled once.
+ * A return was looked at: what is there in which condition, and what is kept. Its buyer gets back what is due for it,
+ * or less where a person says so; the channel pays it when it is told, else a person does. Each return is settled once.
  */
 export async function checkReturn(
   gharry: Application,

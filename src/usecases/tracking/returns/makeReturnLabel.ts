@@ -7,7 +7,10 @@ import { earlyNews } from '../earlyNews'
 import { takeReturnNews } from './returnNews'
 import { tellReturn } from './answerReturn'
 
-/** Asks a carrier for the label of a return; the same key at every try, so it is made once. Where it refuses, a person answers. */
+/**
+ * Asks a carrier for the label of a return; the same key at every try, so it is made once. Where it refuses, a person
+ * answers.
+ */
 export async function makeReturnLabel(gharry: Application, row: ReturnRow): Promise<void> {
   const { db } = gharry
   const client = await gharry.carrier(row.carrier, { account: row.account, location: row.location })

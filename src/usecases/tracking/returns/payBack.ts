@@ -38,7 +38,9 @@ export async function payBack(trx: Database, row: ReturnRow, order: Order, now: 
   return told
 }
 
-/** What each order of a shipment gets of what is paid back, by what its pieces are worth; all of them together get all. */
+/**
+ * What each order of a shipment gets of what is paid back, by what its pieces are worth; all of them together get all.
+ */
 async function sharesOf(
   trx: Database,
   row: ReturnRow,

@@ -14,7 +14,9 @@ export const heldPieces = (order: Order, rows: readonly ReturnRow[], besides?: n
     rows.filter((row) => row.id !== besides && holds(row)).map((row) => comes(row)),
   )
 
-/** Pieces by item in the parcels of a shipment that have arrived; all of it where the books do not say what is where. */
+/**
+ * Pieces by item in the parcels of a shipment that have arrived; all of it where the books do not say what is where.
+ */
 function arrivedPieces(order: Order, parcels: readonly LabelParcel[], label: LabelRow): Pieces {
   const there = parcels.filter(({ status }) => status === 'delivered' || label.deliveredAt !== null)
   return there.some(({ contents }) => contents.length === 0)

@@ -20,8 +20,9 @@ import { tellReturn } from './answerReturn'
 const mostNews = 60
 
 /**
- * Takes news of parcels on their way back, in the caller's transaction; gives the numbers that are of returns. A label that lay in the
- * box and is used without a word makes a return of its own. What a label costs is booked once, when it is first used.
+ * Takes news of parcels on their way back, in the caller's transaction; gives the numbers that are of returns. A label
+ * that lay in the box and is used without a word makes a return of its own. What a label costs is booked once, when it
+ * is first used.
  */
 export async function takeReturnNews(
   gharry: Application,

@@ -8,7 +8,10 @@ import type { Application } from '../../shared/application'
 import { currentWorld } from '../../shared/changeWorld'
 import { labelByLink } from '../../shared/links'
 
-/** The label of a return as a PDF: as the carrier drew it, else drawn here, with customs papers behind; null when there is none. */
+/**
+ * The label of a return as a PDF: as the carrier drew it, else drawn here, with customs papers behind; null when there
+ * is none.
+ */
 export async function returnPdf(gharry: Application, row: ReturnRow): Promise<Buffer | null> {
   const [given] = (await filesOfReturns(gharry.db, [row.id], 'pdf')).get(row.id) ?? []
   if (given !== undefined) return (await returnFile(gharry.db, given))?.content ?? null

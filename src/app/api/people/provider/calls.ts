@@ -5,7 +5,9 @@ import { ownAddress } from '@/app/homeOf'
 import { providerCookie } from '@/app/who'
 import { beginProvider } from '@/usecases/people/provider'
 
-/** Sends people to the outside provider; what has to be known when they are back goes along in their browser, sealed. */
+/**
+ * Sends people to the outside provider; what has to be known when they are back goes along in their browser, sealed.
+ */
 export const GET = (request: NextRequest): Promise<NextResponse> =>
   guarded(async () => {
     const to = ownAddress(request.nextUrl.searchParams.get('to') ?? undefined, '/')

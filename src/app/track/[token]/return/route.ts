@@ -19,7 +19,10 @@ export const GET = customerRoute(async (request: NextRequest, { params }: { para
   return new Response(null, { status: 303, headers: { location } })
 })
 
-/** A customer asks to send something back: the page again, which says what became of it; what was wrong keeps what was typed. */
+/**
+ * A customer asks to send something back: the page again, which says what became of it; what was wrong keeps what was
+ * typed.
+ */
 export const POST = customerRoute(async (request: NextRequest, { params }: { params: Promise<{ token: string }> }) => {
   const { token } = await params
   const gharry = await theApplication()
