@@ -6,10 +6,10 @@ import type { BatchLine } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { DayView } from '@/usecases/dispatch/waves'
 import { call } from '../kit/api'
-import { count, homeMoney } from '../kit/format'
 import { useChange } from '../kit/useChange'
 import { Plain } from '../kit/Screen'
 import { BatchDetail } from './BatchDetail'
+import { BatchTable } from './BatchTable'
 import { DayPlan } from './day/DayPlan'
 import { type WaveName, Waves } from './day/Waves'
 import { WaveRules } from './day/WaveRules'
@@ -17,7 +17,6 @@ import { DispatchHead } from './DispatchHead'
 import { PlanBatch } from './PlanBatch'
 import { keepSelection, keptSelection } from './selection'
 import { Button } from '../kit/Button'
-import { When } from '../kit/When'
 
 /** Batches: plan one, see what it costs, buy it, watch it, print it, hand it over. */
 export function Dispatch({
@@ -125,115 +124,7 @@ export function Dispatch({
               , or plan all that are ready.
             </Plain>
           ) : (
-            <table className="w-full bg-sheet">
-              <thead>
-                <tr className="border-y border-hair text-small text-soft">
-                  <th className="px-3 py-1.5">Batch</th>
-                  <th>Made</th>
-                  <th>From, by</th>
-                  <th className="px-3">Next cut-off</th>
-                  <th className="text-right">Labels</th>
-                  <th className="px-3">Progress</th>
-                  {open === null && (
-                    <>
-                      <th className="text-right">Refused</th>
-                      <th className="text-right">Voided</th>
-                    </>
-                  )}
-                  <th className="text-right">Charged</th>
-                  {open === null && (
-                    <>
-                      <th className="px-3">Printed</th>
-                      <th>Handed over</th>
-                    </>
-                  )}
-                </tr>
-              </thead>
-              <tbody>
-                {data.map((batch) => {
-                  const done = Number(batch.bought) + Number(batch.failed) + Number(batch.voided)
-                  const all = Number(batch.labels)
-                  return (
-                    <tr
-                      key={batch.id}
-                      className={`border-b border-hair/70 hover:bg-tint ${open === batch.id ? 'bg-act-soft' : ''}`}
-                    >
-                      <td className="px-3 py-1.5">
-                        <button
-                          className="font-semibold whitespace-nowrap text-act underline decoration-hair underline-offset-4"
-                          onClick={() => go(`/dispatch?batch=${batch.id}`)}
-                        >
-                          Batch {batch.id}
-                        </button>
-                        {batch.name && <span className="block text-small text-soft">{batch.name}</span>}
-                      </td>
-                      <td>
-                        <When at={batch.madeAt} /> {open === null && <span className="text-soft">{batch.author}</span>}
-                      </td>
-                      <td className={open === null ? '' : 'max-w-40 truncate'}>
-                        {batch.locations.map((id) => names.locations[id] ?? id).join(', ')}{' '}
-                        <span className="text-soft">
-                          {batch.carriers.map((id) => names.carriers[id] ?? id).join(', ')}
-                        </span>
-                      </td>
-                      <td className="px-3 whitespace-nowrap">
-                        {batch.cutOff === null ? (
-                          <span className="text-soft">–</span>
-                        ) : (
-                          <time dateTime={batch.cutOff}>
-                            <When at={batch.cutOff} />
-                          </time>
-                        )}
-                      </td>
-                      <td className="text-right">{count(all)}</td>
-                      <td className="px-3">
-                        <div className="flex items-center gap-2">
-                          <div
-                            role="progressbar"
-                            aria-label={`Batch ${batch.id}`}
-                            aria-valuenow={Math.round((100 * done) / Math.max(1, all))}
-                            className="h-2 w-24 bg-tint"
-                          >
-                            <div
-                              className="h-2 bg-done-mark"
-                              style={{ width: `${(100 * done) / Math.max(1, all)}%` }}
-                            />
-                          </div>
-                          <span>{Number(batch.queued) > 0 ? `${count(done)} of ${count(all)}` : 'done'}</span>
-                        </div>
-                      </td>
-                      {open === null && (
-                        <>
-                          <td className={`text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>
-                            {count(Number(batch.failed))}
-                          </td>
-                          <td className="text-right">{count(Number(batch.voided))}</td>
-                        </>
-                      )}
-                      <td className="text-right whitespace-nowrap">{homeMoney(Number(batch.charged))}</td>
-                      {open === null && (
-                        <>
-                          <td className="px-3">
-                            {Number(batch.printed) > 0 ? (
-                              `${count(Number(batch.printed))}`
-                            ) : (
-                              <span className="text-soft">not yet</span>
-                            )}
-                          </td>
-                          <td>
-                            {Number(batch.dispatched) > 0 ? (
-                              count(Number(batch.dispatched))
-                            ) : (
-                              <span className="text-soft">not yet</span>
-                            )}
-                          </td>
-                        </>
-                      )}
-                    </tr>
-                  )
-                })}
-              </tbody>
-            </table>
+            <BatchTable batches={data} open={open} names={names} onOpen={(batch) => go(`/dispatch?batch=${batch}`)} />
           )}
         </div>
       </div>

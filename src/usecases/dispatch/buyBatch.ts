@@ -1,11 +1,22 @@
 import { homeCurrency } from '../shared/homeCurrency'
 import { randomUUID } from 'node:crypto'
+import type { Order } from '@/core/order'
 import { formatMoney, money } from '@/core/units'
-import { addBatch, nameBatch, orderRows, ordersById, pinsOf, setState, versionsInForce, writeLog } from '@/data'
-import { refuse, type Answer, type Application } from '../shared/application'
+import {
+  addBatch,
+  type Database,
+  nameBatch,
+  orderRows,
+  ordersById,
+  pinsOf,
+  setState,
+  versionsInForce,
+  writeLog,
+} from '@/data'
+import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { freshToken } from '../shared/freshId'
 import { stockKeepers, stockTaker } from '../shared/stockInForce'
-import { basisOf, planBatch } from './planBatch'
+import { basisOf, type BatchPlan, planBatch } from './planBatch'
 import { holdForBatch } from './stock/holdForLabels'
 
 const largestBatch = 5000
@@ -58,26 +69,8 @@ export async function buyBatch(
   const now = gharry.now().toISOString()
   const keeps = await stockKeepers(gharry.db)
   return gharry.db.transaction(async (trx): Promise<Answer<{ batch: number; labels: number; total: number }>> => {
-    const rows = await orderRows(
-      trx,
-      plan.labels.map((label) => label.order),
-    )
-    const taken = rows.find((row) => !['attention', 'held', 'ready'].includes(row.state))
-    if (taken) return refuse('taken', `Order ${taken.number} is ${taken.state} meanwhile: look at the batch again.`)
-    // What was planned on must still be so: a label to yesterday's address would leave without anybody knowing.
-    const versions = await versionsInForce(trx, now)
-    if (versions.edition !== plan.edition || versions.world !== plan.world)
-      return refuse('rules-moved', 'The rulebook or a list has changed meanwhile: look once more and confirm.')
-    const ids = plan.labels.map((label) => label.order)
-    const [facts, pins] = [
-      new Map((await ordersById(trx, ids)).map(({ id, order }) => [id, order])),
-      await pinsOf(trx, ids),
-    ]
-    const changed = plan.labels.find(
-      (label) => !facts.has(label.order) || basisOf(facts.get(label.order)!, pins.get(label.order)) !== label.basis,
-    )
-    if (changed)
-      return refuse('order-moved', `Order ${changed.number} has changed meanwhile: look once more and confirm.`)
+    const facts = await asPlanned(trx, plan, now)
+    if ('code' in facts) return facts
     const take = await stockTaker(
       trx,
       keeps,
@@ -86,33 +79,8 @@ export async function buyBatch(
     const sold = plan.labels.find(({ order, location }) => take(location, facts.get(order)!.items) !== null)
     if (sold)
       return refuse('order-moved', `What order ${sold.number} needs was sold meanwhile: look once more and confirm.`)
-    const batch = await addBatch(
-      trx,
-      gharry.settings.author,
-      plan.labels.map((label, position) => ({
-        orderId: label.order,
-        position,
-        key: randomUUID(),
-        token: freshToken(),
-        account: label.account,
-        carrier: label.carrier,
-        service: label.service,
-        ...found.get(label.order),
-        zone: label.zone,
-        location: label.location,
-        request: JSON.stringify({
-          ...label.request,
-          service: found.get(label.order)?.service ?? label.request.service,
-        }),
-        quoted: label.cost,
-        arrivesOn: label.arrivesOn,
-        shipOn: label.request.shipOn,
-        weight: label.parcels.reduce((sum, { weight }) => sum + weight, 0),
-        ...{ listPrice: label.listPrice, buyerPaid: label.buyerPaid, rule: label.rule },
-        parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
-      })),
-      now,
-    )
+    const rows = plan.labels.map((label, position) => queued(label, position, found.get(label.order)))
+    const batch = await addBatch(trx, gharry.settings.author, rows, now)
     await holdForBatch(trx, batch, facts, keeps, now)
     if (wave) await nameBatch(trx, batch, wave.name, wave.leavesBy)
     await setState(
@@ -132,3 +100,35 @@ export async function buyBatch(
     return { ok: true, batch, labels: plan.labels.length, total: plan.total }
   })
 }
+
+/** The orders of a plan as they are now; refused when anything that it rests on is otherwise meanwhile. */
+async function asPlanned(trx: Database, plan: BatchPlan, now: string): Promise<Refused | ReadonlyMap<number, Order>> {
+  const ids = plan.labels.map((label) => label.order)
+  const taken = (await orderRows(trx, ids)).find((row) => !['attention', 'held', 'ready'].includes(row.state))
+  if (taken) return refuse('taken', `Order ${taken.number} is ${taken.state} meanwhile: look at the batch again.`)
+  // What was planned on must still be so: a label to yesterday's address would leave without anybody knowing.
+  const versions = await versionsInForce(trx, now)
+  if (versions.edition !== plan.edition || versions.world !== plan.world)
+    return refuse('rules-moved', 'The rulebook or a list has changed meanwhile: look once more and confirm.')
+  const facts = new Map((await ordersById(trx, ids)).map(({ id, order }) => [id, order]))
+  const pins = await pinsOf(trx, ids)
+  const changed = plan.labels.find(
+    (label) => !facts.has(label.order) || basisOf(facts.get(label.order)!, pins.get(label.order)) !== label.basis,
+  )
+  return changed
+    ? refuse('order-moved', `Order ${changed.number} has changed meanwhile: look once more and confirm.`)
+    : facts
+}
+
+/** A label as it waits for the worker. */
+const queued = (label: BatchPlan['labels'][number], position: number, found: FoundLabel | undefined) => ({
+  ...{ orderId: label.order, position, key: randomUUID(), token: freshToken() },
+  ...{ account: label.account, carrier: label.carrier, service: label.service },
+  ...found,
+  ...{ zone: label.zone, location: label.location },
+  request: JSON.stringify({ ...label.request, service: found?.service ?? label.request.service }),
+  ...{ quoted: label.cost, arrivesOn: label.arrivesOn, shipOn: label.request.shipOn },
+  weight: label.parcels.reduce((sum, { weight }) => sum + weight, 0),
+  ...{ listPrice: label.listPrice, buyerPaid: label.buyerPaid, rule: label.rule },
+  parcels: label.parcels.map(({ preset, weight, size, contents }) => ({ preset, weight, size, contents })),
+})
