@@ -126,106 +126,27 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
           </thead>
           <tbody>
             {rows.map((row, i) => {
-              const cell = (
-                key: 'wording' | 'countries' | 'weight' | 'value',
-                label: string,
-                placeholder: string,
-                width: string,
-              ) => (
-                <td className="p-0.5">
-                  <input
-                    aria-label={`${label}, row ${i + 1}`}
-                    value={row[key]}
-                    placeholder={placeholder}
-                    onChange={(event) => put(i, { [key]: event.target.value })}
-                    onKeyDown={(event) => {
-                      if (event.key === 'Enter') void save(rows)
-                      if (event.key === 'Escape') put(i, { [key]: (saved[i] ?? emptyRow)[key] })
-                    }}
-                    className={`h-[26px] border border-transparent bg-transparent px-1.5 placeholder:text-soft/70 hover:border-hair focus:border-act ${width}`}
-                  />
-                </td>
-              )
               return [
-                <tr key={i} className={`border-b border-hair/70 ${wrong?.row === i ? 'bg-lost-soft' : ''}`}>
-                  {cell('wording', 'Wording', 'Exp. 2-day', 'w-full min-w-36 font-semibold')}
-                  {cell('countries', 'Countries', 'all', 'w-28')}
-                  {cell('weight', 'Weight', 'any', 'w-28')}
-                  {cell('value', 'Value', 'any', 'w-28')}
-                  <td className="p-0.5">
-                    <select
-                      aria-label={`Speed, row ${i + 1}`}
-                      value={row.speed}
-                      onChange={(event) => put(i, { speed: event.target.value as RowForm['speed'] })}
-                      className="h-[26px] bg-transparent"
-                    >
-                      <option value="">–</option>
-                      {speeds.map((speed) => (
-                        <option key={speed}>{speed}</option>
-                      ))}
-                    </select>
-                  </td>
-                  <td className="p-0.5">
-                    <select
-                      aria-label={`Service, row ${i + 1}`}
-                      value={row.pick}
-                      onChange={(event) => put(i, { pick: event.target.value })}
-                      className="h-[26px] max-w-44 bg-transparent"
-                    >
-                      <option value="">–</option>
-                      <option value="cheapest">the cheapest</option>
-                      <option value="fastest">the fastest</option>
-                      <option value="cheapest by promise">the cheapest by the promised day</option>
-                      {view.services.map(({ id, name }) => (
-                        <option key={id} value={`:${id}`}>
-                          {name}
-                        </option>
-                      ))}
-                    </select>
-                  </td>
-                  <td className="p-0.5">
-                    <select
-                      aria-label={`Package, row ${i + 1}`}
-                      value={row.preset}
-                      onChange={(event) => put(i, { preset: event.target.value })}
-                      className="h-[26px] max-w-36 bg-transparent"
-                    >
-                      <option value="">–</option>
-                      {view.presets.map(({ id, name }) => (
-                        <option key={id} value={id}>
-                          {name}
-                        </option>
-                      ))}
-                    </select>
-                  </td>
-                  <td className="px-1 text-right text-soft">
-                    {orders(row.wording) === undefined ? '' : count(orders(row.wording)!)}
-                  </td>
-                  <td className="whitespace-nowrap pr-2 text-right text-soft">
-                    <button
-                      aria-label={`Move row ${i + 1} up`}
-                      disabled={i === 0}
-                      className="size-[24px] hover:text-act disabled:opacity-30"
-                      onClick={() =>
-                        change(
-                          rows.map((other, at) => {
-                            if (at === i - 1) return row
-                            return at === i ? rows[i - 1]! : other
-                          }),
-                        )
-                      }
-                    >
-                      ↑
-                    </button>
-                    <button
-                      aria-label={`Delete row ${i + 1}`}
-                      className="size-[24px] hover:text-lost"
-                      onClick={() => change(rows.filter((_, other) => other !== i))}
-                    >
-                      ×
-                    </button>
-                  </td>
-                </tr>,
+                <WordingRow
+                  key={i}
+                  at={i}
+                  row={row}
+                  saved={saved[i] ?? emptyRow}
+                  view={view}
+                  wrong={wrong?.row === i}
+                  orders={orders(row.wording)}
+                  onPut={(more) => put(i, more)}
+                  onSave={() => void save(rows)}
+                  onUp={() =>
+                    change(
+                      rows.map((other, at) => {
+                        if (at === i - 1) return row
+                        return at === i ? rows[i - 1]! : other
+                      }),
+                    )
+                  }
+                  onDelete={() => change(rows.filter((_, other) => other !== i))}
+                />,
                 wrong?.row === i ? (
                   <tr key={`${i}w`}>
                     <td colSpan={9} role="alert" className="bg-lost-soft px-2 pb-1.5 text-lost">
@@ -242,43 +163,177 @@ function ChannelTable({ channel, view }: { channel: Channel; view: WordingsView 
         <p className="text-soft">No order of this channel carries a wording yet.</p>
       )}
       {unmapped.length > 0 && (
-        <table className="mt-2 bg-wait-soft/60">
-          <thead>
-            <tr className="border-b border-hair text-small text-soft">
-              <th className="px-2 py-1">Unmapped wordings</th>
-              <th className="px-2 text-right">Orders in 90 days</th>
-              <th className="px-2">It means</th>
-            </tr>
-          </thead>
-          <tbody>
-            {unmapped.slice(0, 40).map(({ wording, orders: n }) => (
-              <tr key={wording} className="border-b border-hair/60">
-                <td className="max-w-72 truncate px-2 py-0.5 font-semibold">{wording}</td>
-                <td className="px-2 text-right">{count(n)}</td>
-                <td className="px-2">
-                  {speeds.map((speed) => (
-                    <button
-                      key={speed}
-                      className="min-h-[24px] px-1.5 text-act hover:bg-act-soft"
-                      aria-label={`${wording} means ${speed}`}
-                      onClick={() => void save([...rows, { ...emptyRow, wording, speed }])}
-                    >
-                      {speed}
-                    </button>
-                  ))}
-                  <button
-                    className="min-h-[24px] px-1.5 text-soft hover:text-act"
-                    aria-label={`Something else for ${wording}`}
-                    onClick={() => change([...rows, { ...emptyRow, wording }])}
-                  >
-                    something else …
-                  </button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Unmapped
+          wordings={unmapped}
+          onMeans={(wording, speed) => void save([...rows, { ...emptyRow, wording, speed }])}
+          onElse={(wording) => change([...rows, { ...emptyRow, wording }])}
+        />
       )}
     </section>
+  )
+}
+
+/** One row of a wording table, edited in place. */
+function WordingRow({
+  at,
+  row,
+  saved,
+  view,
+  wrong,
+  orders,
+  onPut,
+  onSave,
+  onUp,
+  onDelete,
+}: {
+  at: number
+  row: RowForm
+  /** As it is saved: what Escape goes back to. */
+  saved: RowForm
+  view: WordingsView
+  wrong: boolean
+  orders: number | undefined
+  onPut: (more: Partial<RowForm>) => void
+  onSave: () => void
+  onUp: () => void
+  onDelete: () => void
+}) {
+  const cell = (
+    key: 'wording' | 'countries' | 'weight' | 'value',
+    label: string,
+    placeholder: string,
+    width: string,
+  ) => (
+    <td className="p-0.5">
+      <input
+        aria-label={`${label}, row ${at + 1}`}
+        value={row[key]}
+        placeholder={placeholder}
+        onChange={(event) => onPut({ [key]: event.target.value })}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') onSave()
+          if (event.key === 'Escape') onPut({ [key]: saved[key] })
+        }}
+        className={`h-[26px] border border-transparent bg-transparent px-1.5 placeholder:text-soft/70 hover:border-hair focus:border-act ${width}`}
+      />
+    </td>
+  )
+  return (
+    <tr className={`border-b border-hair/70 ${wrong ? 'bg-lost-soft' : ''}`}>
+      {cell('wording', 'Wording', 'Exp. 2-day', 'w-full min-w-36 font-semibold')}
+      {cell('countries', 'Countries', 'all', 'w-28')}
+      {cell('weight', 'Weight', 'any', 'w-28')}
+      {cell('value', 'Value', 'any', 'w-28')}
+      <td className="p-0.5">
+        <select
+          aria-label={`Speed, row ${at + 1}`}
+          value={row.speed}
+          onChange={(event) => onPut({ speed: event.target.value as RowForm['speed'] })}
+          className="h-[26px] bg-transparent"
+        >
+          <option value="">–</option>
+          {speeds.map((speed) => (
+            <option key={speed}>{speed}</option>
+          ))}
+        </select>
+      </td>
+      <td className="p-0.5">
+        <select
+          aria-label={`Service, row ${at + 1}`}
+          value={row.pick}
+          onChange={(event) => onPut({ pick: event.target.value })}
+          className="h-[26px] max-w-44 bg-transparent"
+        >
+          <option value="">–</option>
+          <option value="cheapest">the cheapest</option>
+          <option value="fastest">the fastest</option>
+          <option value="cheapest by promise">the cheapest by the promised day</option>
+          {view.services.map(({ id, name }) => (
+            <option key={id} value={`:${id}`}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="p-0.5">
+        <select
+          aria-label={`Package, row ${at + 1}`}
+          value={row.preset}
+          onChange={(event) => onPut({ preset: event.target.value })}
+          className="h-[26px] max-w-36 bg-transparent"
+        >
+          <option value="">–</option>
+          {view.presets.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="px-1 text-right text-soft">{orders === undefined ? '' : count(orders)}</td>
+      <td className="whitespace-nowrap pr-2 text-right text-soft">
+        <button
+          aria-label={`Move row ${at + 1} up`}
+          disabled={at === 0}
+          className="size-[24px] hover:text-act disabled:opacity-30"
+          onClick={onUp}
+        >
+          ↑
+        </button>
+        <button aria-label={`Delete row ${at + 1}`} className="size-[24px] hover:text-lost" onClick={onDelete}>
+          ×
+        </button>
+      </td>
+    </tr>
+  )
+}
+
+/** What buyers chose and no row gives a meaning to: one click does. */
+function Unmapped({
+  wordings,
+  onMeans,
+  onElse,
+}: {
+  wordings: Channel['seen']
+  onMeans: (wording: string, speed: (typeof speeds)[number]) => void
+  onElse: (wording: string) => void
+}) {
+  return (
+    <table className="mt-2 bg-wait-soft/60">
+      <thead>
+        <tr className="border-b border-hair text-small text-soft">
+          <th className="px-2 py-1">Unmapped wordings</th>
+          <th className="px-2 text-right">Orders in 90 days</th>
+          <th className="px-2">It means</th>
+        </tr>
+      </thead>
+      <tbody>
+        {wordings.slice(0, 40).map(({ wording, orders: n }) => (
+          <tr key={wording} className="border-b border-hair/60">
+            <td className="max-w-72 truncate px-2 py-0.5 font-semibold">{wording}</td>
+            <td className="px-2 text-right">{count(n)}</td>
+            <td className="px-2">
+              {speeds.map((speed) => (
+                <button
+                  key={speed}
+                  className="min-h-[24px] px-1.5 text-act hover:bg-act-soft"
+                  aria-label={`${wording} means ${speed}`}
+                  onClick={() => onMeans(wording, speed)}
+                >
+                  {speed}
+                </button>
+              ))}
+              <button
+                className="min-h-[24px] px-1.5 text-soft hover:text-act"
+                aria-label={`Something else for ${wording}`}
+                onClick={() => onElse(wording)}
+              >
+                something else …
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   )
 }

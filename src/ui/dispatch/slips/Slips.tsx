@@ -202,39 +202,54 @@ export function Slips({ initial }: { initial: SlipsView }) {
             </p>
           </details>
         </div>
-        <div
-          className="min-h-0 overflow-auto border-l border-hair bg-sheet px-5 py-3"
-          tabIndex={0}
-          role="region"
-          aria-label="Preview"
-        >
-          <p className="flex items-center gap-2 pb-2">
-            <label className="flex items-center gap-2 text-soft">
-              Shown for order{' '}
-              <TextInput
-                value={number}
-                placeholder={preview.data?.number ?? 'the newest'}
-                onChange={(event) => setNumber(event.target.value)}
-                className="w-32 font-mono"
-              />
-            </label>
-          </p>
-          {preview.wrong && (
-            <p role="alert" className="pb-2 text-lost">
-              {preview.wrong}
-            </p>
-          )}
-          <div className="grid gap-3">
-            {preview.data?.pages.map((page, i) => (
-              <PageView
-                key={i}
-                page={page}
-                width={360}
-                label={`Page ${i + 1} of the slip for order ${preview.data!.number}`}
-              />
-            ))}
-          </div>
-        </div>
+        <SlipPicture preview={preview} number={number} onNumber={setNumber} />
+      </div>
+    </div>
+  )
+}
+
+/** The slip as it will be printed, for any order. */
+function SlipPicture({
+  preview,
+  number,
+  onNumber,
+}: {
+  preview: ReturnType<typeof usePreview>
+  number: string
+  onNumber: (number: string) => void
+}) {
+  return (
+    <div
+      className="min-h-0 overflow-auto border-l border-hair bg-sheet px-5 py-3"
+      tabIndex={0}
+      role="region"
+      aria-label="Preview"
+    >
+      <p className="flex items-center gap-2 pb-2">
+        <label className="flex items-center gap-2 text-soft">
+          Shown for order{' '}
+          <TextInput
+            value={number}
+            placeholder={preview.data?.number ?? 'the newest'}
+            onChange={(event) => onNumber(event.target.value)}
+            className="w-32 font-mono"
+          />
+        </label>
+      </p>
+      {preview.wrong && (
+        <p role="alert" className="pb-2 text-lost">
+          {preview.wrong}
+        </p>
+      )}
+      <div className="grid gap-3">
+        {preview.data?.pages.map((page, i) => (
+          <PageView
+            key={i}
+            page={page}
+            width={360}
+            label={`Page ${i + 1} of the slip for order ${preview.data!.number}`}
+          />
+        ))}
       </div>
     </div>
   )

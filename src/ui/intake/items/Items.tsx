@@ -14,37 +14,9 @@ import { useEdit } from '../../kit/useEdit'
 import { useChange } from '../../kit/useChange'
 import { TheirChange } from '../../kit/TheirChange'
 import { ItemFile } from './ItemFile'
-import { ItemPicture, ManyPictures } from './ItemPictures'
-import {
-  type Changes,
-  type Column,
-  knownNow,
-  nothingChanged,
-  overtakenCells,
-  withCell,
-  withoutCells,
-} from './itemChanges'
-
-const cells: readonly (readonly [column: Column, head: string, width: string, right?: boolean])[] = [
-  ['title', 'Title', 'w-full min-w-44'],
-  ['weight', 'Weight', 'w-20', true],
-  ['length', 'Length', 'w-18', true],
-  ['width', 'Width', 'w-18', true],
-  ['height', 'Height', 'w-18', true],
-  ['tags', 'Tags', 'w-16'],
-  ['handling', 'Handling', 'w-28'],
-  ['hs code', 'HS code', 'w-18'],
-  ['origin', 'Origin', 'w-14'],
-  ['dangerous goods', 'UN', 'w-18'],
-  ['gtin', 'GTIN', 'w-36'],
-  ['place', 'Place', 'w-16'],
-]
-const needs: Partial<Record<Column, string>> = {
-  weight: 'weight',
-  length: 'size',
-  'hs code': 'HS code',
-  origin: 'origin',
-}
+import { ManyPictures } from './ItemPictures'
+import { cells, ItemRow } from './ItemRow'
+import { type Changes, knownNow, nothingChanged, overtakenCells, withCell, withoutCells } from './itemChanges'
 
 /** The item list: what is missing and harms the most orders comes first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
@@ -197,28 +169,15 @@ export function Items({ initial }: { initial: ItemsView }) {
         />
       )}
       {view.learned.length > 0 && (
-        <ul className="mb-3 bg-wait-soft" aria-label="Learned weights">
-          {view.learned.map((learned) => (
-            <li key={learned.sku} className="flex items-center gap-3 border-b border-hair/60 px-3 py-1.5">
-              <span>
-                <b className="font-semibold">{learned.sku}</b> weighs {weightText(learned.after)}, not{' '}
-                {learned.before > 0 ? weightText(learned.before) : 'unknown'}, say corrections of{' '}
-                {learned.orders.length} orders{learned.against > 0 && ` (${learned.against} say otherwise)`}.
-              </span>
-              <Button
-                className="ml-auto"
-                onClick={() =>
-                  change(
-                    () => call('POST /api/intake/items/learned', { body: { sku: learned.sku, version: view.version } }),
-                    `${learned.sku} weighs ${weightText(learned.after)} now, in waiting orders too`,
-                  )
-                }
-              >
-                Take it
-              </Button>
-            </li>
-          ))}
-        </ul>
+        <Learned
+          learned={view.learned}
+          onTake={({ sku, after }) =>
+            change(
+              () => call('POST /api/intake/items/learned', { body: { sku, version: view.version } }),
+              `${sku} weighs ${weightText(after)} now, in waiting orders too`,
+            )
+          }
+        />
       )}
       <table className="w-full bg-sheet">
         <thead className="sticky top-0 z-10 bg-sheet">
@@ -262,68 +221,28 @@ export function Items({ initial }: { initial: ItemsView }) {
   )
 }
 
-function ItemRow({
-  item,
-  change,
-  onChange,
-  onSave,
-  onRemove,
+/** Weights that corrections at the bench speak for, to be taken or left. */
+function Learned({
+  learned: list,
+  onTake,
 }: {
-  item: ItemView
-  change: Changes[string] | undefined
-  onChange: (column: Column, text: string) => void
-  onSave: () => void
-  onRemove: () => Promise<void>
+  learned: ItemsView['learned']
+  onTake: (learned: ItemsView['learned'][number]) => Promise<unknown>
 }) {
-  const { row, use, missing, unlisted, measured, picture } = item
   return (
-    <tr className={`border-b border-hair/70 ${change ? 'bg-act-soft' : ''}`}>
-      <td>{!unlisted && <ItemPicture sku={row.sku!} picture={picture} />}</td>
-      <td className="whitespace-nowrap px-2 font-mono text-small">
-        {row.sku}
-        {unlisted ? (
-          <b className="ml-1 font-sans text-wait" title="It is in orders, but not in the list">
-            new
-          </b>
-        ) : (
-          measured && (
-            <span className="ml-1 font-sans text-soft" title="Measured by ourselves: goes before what a channel says">
-              ●
-            </span>
-          )
-        )}
-      </td>
-      {cells.map(([column, head, width, right]) => {
-        const wanted = needs[column] !== undefined && missing.includes(needs[column])
-        return (
-          <td key={column} className="p-0.5">
-            <input
-              aria-label={`${head} of ${row.sku}`}
-              value={change?.[column]?.text ?? row[column] ?? ''}
-              placeholder={wanted ? '?' : ''}
-              onChange={(event) => onChange(column, event.target.value)}
-              onKeyDown={(event) => {
-                if (event.key === 'Enter') onSave()
-                if (event.key === 'Escape') onChange(column, row[column] ?? '')
-              }}
-              className={`h-[26px] border bg-transparent px-1 hover:border-hair focus:border-act ${wanted ? 'border-wait-mark bg-wait-soft placeholder:text-wait' : 'border-transparent'} ${width} ${right ? 'text-right' : ''}`}
-            />
-          </td>
-        )
-      })}
-      <td className="px-1 text-right">{use.waiting === 0 ? '' : count(use.waiting)}</td>
-      <td className="px-1 text-right text-soft">{use.recent === 0 ? '' : count(use.recent)}</td>
-      <td className="pr-2">
-        {!unlisted && (
-          <button
-            aria-label={`Take ${row.sku} off the list`}
-            className="size-[24px] text-soft hover:text-lost"
-            onClick={() => void onRemove()}
-          >
-            ×
-          </button>
-        )}
-      </td>
-    </tr>
+    <ul className="mb-3 bg-wait-soft" aria-label="Learned weights">
+      {list.map((learned) => (
+        <li key={learned.sku} className="flex items-center gap-3 border-b border-hair/60 px-3 py-1.5">
+          <span>
+            <b className="font-semibold">{learned.sku}</b> weighs {weightText(learned.after)}, not{' '}
+            {learned.before > 0 ? weightText(learned.before) : 'unknown'}, say corrections of {learned.orders.length}{' '}
+            orders{learned.against > 0 && ` (${learned.against} say otherwise)`}.
+          </span>
+          <Button className="ml-auto" onClick={() => onTake(learned)}>
+            Take it
+          </Button>
+        </li>
+      ))}
+    </ul>
   )
 }
