@@ -222,11 +222,20 @@ const maxInvoiceLines = 50_000
 const sumOf = (lines: readonly Matched[], what: 'billed' | 'expected'): number =>
   lines.reduce((sum, line) => sum + (line[what] ?? 0), 0)
 
+interface InvoiceRow {
+  readonly line: number
+  readonly trackingNumber: string
+  readonly billed: number
+  readonly weight: number | null
+  readonly description: string
+}
+type Problem = InvoiceLook['problems'][number]
+
 async function matchInvoice(
   gharry: Application,
   carrier: string,
   content: Buffer,
-): Promise<Answer<{ lines: readonly Matched[]; problems: readonly { line: number; sentence: string }[] }>> {
+): Promise<Answer<{ lines: readonly Matched[]; problems: readonly Problem[] }>> {
   const world = (await newestWorld(gharry.db))?.world
   if (!world?.carriers.some(({ id }) => id === carrier))
     return refuse('unknown-carrier', `There is no carrier "${carrier}".`)
@@ -234,12 +243,23 @@ async function matchInvoice(
   if (!sheet.ok) return refuse('bad-file', sheet.sentence)
   if (sheet.rows.length > maxInvoiceLines)
     return refuse('too-long', `An invoice has at most ${maxInvoiceLines.toLocaleString('en')} lines: split it.`)
-  const problems: { line: number; sentence: string }[] = []
+  const { home } = world.rates
+  const { rows, problems } = invoiceRows(sheet.rows, home)
+  const match = await matcher(gharry, carrier, rows, home)
+  return { ok: true, lines: rows.map(match), problems }
+}
+
+/** The lines of an invoice that can be read, and what is wrong with the others. */
+function invoiceRows(
+  sheet: readonly { readonly line: number; readonly cells: Readonly<Partial<Record<string, string>>> }[],
+  home: string,
+): { readonly rows: readonly InvoiceRow[]; readonly problems: readonly Problem[] } {
+  const problems: Problem[] = []
   const decimal =
-    decimalIn(sheet.rows.flatMap(({ cells }) => [cells.amount ?? '', cells.weight ?? ''])).proposed ?? undefined
-  const rows = sheet.rows.flatMap(({ line, cells }) => {
+    decimalIn(sheet.flatMap(({ cells }) => [cells.amount ?? '', cells.weight ?? ''])).proposed ?? undefined
+  const rows = sheet.flatMap(({ line, cells }): InvoiceRow[] => {
     const trackingNumber = cleanTrackingNumber(cells['tracking number'] ?? '')
-    const billed = billedIn(cells.amount ?? '', world.rates.home, decimal)
+    const billed = billedIn(cells.amount ?? '', home, decimal)
     if (!trackingNumber)
       problems.push({ line, sentence: `"${(cells['tracking number'] ?? '').slice(0, 60)}" is no tracking number.` })
     if (billed === null)
@@ -247,50 +267,38 @@ async function matchInvoice(
         line,
         sentence:
           ambiguity(cells.amount ?? '') ??
-          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${formatMoney(money(maxAmount, world.rates.home))}.`,
+          `"${(cells.amount ?? '').slice(0, 60)}" is no amount such as 4.90, of at most ${formatMoney(money(maxAmount, home))}.`,
       })
-    return trackingNumber && billed !== null
-      ? [
-          {
-            line,
-            trackingNumber,
-            billed,
-            weight: parseWeight(cells.weight ?? '', 'kg', decimal),
-            description: (cells.description ?? '').trim().slice(0, 300),
-          },
-        ]
-      : []
+    if (!trackingNumber || billed === null) return []
+    const weight = parseWeight(cells.weight ?? '', 'kg', decimal)
+    return [{ line, trackingNumber, billed, weight, description: (cells.description ?? '').trim().slice(0, 300) }]
   })
-  const found = await labelsByNumbers(
-    gharry.db,
-    carrier,
-    rows.map(({ trackingNumber }) => trackingNumber),
+  return { rows, problems }
+}
+
+/** Holds lines of an invoice to what was bought: labels by their numbers, and return labels that were used. */
+async function matcher(
+  gharry: Application,
+  carrier: string,
+  rows: readonly InvoiceRow[],
+  home: string,
+): Promise<(row: InvoiceRow) => Matched> {
+  const { db } = gharry
+  const numbers = rows.map(({ trackingNumber }) => trackingNumber)
+  const found = await labelsByNumbers(db, carrier, numbers)
+  const parcels = await parcelsOfLabels(db, [...new Set([...found.values()].map(({ label }) => label.id))])
+  const others = numbers.filter((number) => !found.has(number))
+  const returned = await labelsByReturn(db, carrier, others)
+  const rowsBack = await returnsByNumbers(db, carrier, others)
+  const labelsBack = await labelsByIds(
+    db,
+    [...rowsBack.values()].map(({ labelId }) => labelId),
   )
-  const parcels = await parcelsOfLabels(gharry.db, [...new Set([...found.values()].map(({ label }) => label.id))])
-  const returned = await labelsByReturn(
-    gharry.db,
-    carrier,
-    rows.flatMap(({ trackingNumber }) => (found.has(trackingNumber) ? [] : [trackingNumber])),
-  )
-  const rowsBack = await returnsByNumbers(
-    gharry.db,
-    carrier,
-    rows.flatMap(({ trackingNumber }) => (found.has(trackingNumber) ? [] : [trackingNumber])),
-  )
-  const sentBack = new Map(
-    (
-      await labelsByIds(
-        gharry.db,
-        [...rowsBack.values()].map(({ labelId }) => labelId),
-      )
-    ).map((row) => [row.id, row]),
-  )
+  const sentBack = new Map(labelsBack.map((row) => [row.id, row]))
   const seen = new Set<number>()
   const charged = new Set<number>()
-  const lines = rows.map(({ line, trackingNumber, billed, weight, description }): Matched => {
-    const match = found.get(trackingNumber)
-    const back = match ? undefined : returned.get(trackingNumber)?.label
-    const row = match ? undefined : rowsBack.get(trackingNumber)
+  const matchedReturn = ({ line, trackingNumber, billed, description }: InvoiceRow): Matched => {
+    const row = rowsBack.get(trackingNumber)
     // One whose price the carrier has said is held to it, once.
     if (row && row.charge > 0 && sentBack.has(row.labelId)) {
       const expected = row.usedAt !== null && !charged.has(row.id) ? row.charge : 0
@@ -300,43 +308,43 @@ async function matchInvoice(
         what: billed === expected ? 'as charged' : description || 'the return label was used',
       }
     }
-    if (back)
-      return {
-        line,
-        trackingNumber,
-        label: back,
-        billed,
-        expected: null,
-        what: ['the return label was used', description].filter(Boolean).join('; '),
-      }
-    if (!match)
-      return { line, trackingNumber, label: null, billed, expected: null, what: 'we bought no label with this number' }
+    const label = returned.get(trackingNumber)?.label ?? null
+    const what = label
+      ? ['the return label was used', description].filter(Boolean).join('; ')
+      : 'we bought no label with this number'
+    return { line, trackingNumber, label, billed, expected: null, what }
+  }
+  return (row) => {
+    const match = found.get(row.trackingNumber)
+    if (!match) return matchedReturn(row)
     const { label, position } = match
+    const { line, trackingNumber, billed } = row
     // A shipment is charged once: what stands on its first line is held to the whole, the others to nothing.
     const expected = expectedFor(label, billed, seen.has(label.id))
     seen.add(label.id)
-    const own = parcels.get(label.id)?.find((parcel) => parcel.position === position)
-    const heavier =
-      weight !== null && own && weight !== own.weight
-        ? `weighed ${formatWeight(weight)}, declared ${formatWeight(own.weight)}`
-        : ''
-    const why = [heavier, description].filter(Boolean).join('; ')
-    return {
-      line,
-      trackingNumber,
-      label,
-      billed,
-      expected,
-      what:
-        billed === expected
-          ? 'as charged'
-          : why ||
-            (label.state === 'voided' && billed > 0
-              ? 'a voided label is billed'
-              : `${formatMoney(money(Math.abs(billed - expected), world.rates.home))} ${billed > expected ? 'more' : 'less'} than charged`),
-    }
-  })
-  return { ok: true, lines, problems }
+    const declared = parcels.get(label.id)?.find((parcel) => parcel.position === position)?.weight
+    const what = billed === expected ? 'as charged' : whyOther(row, label, declared, expected, home)
+    return { line, trackingNumber, label, billed, expected, what }
+  }
+}
+
+/** Why a line is not what was charged, as far as anybody says so. */
+function whyOther(
+  { billed, weight, description }: InvoiceRow,
+  label: LabelRow,
+  declared: number | undefined,
+  expected: number,
+  home: string,
+): string {
+  const heavier =
+    weight !== null && declared !== undefined && weight !== declared
+      ? `weighed ${formatWeight(weight)}, declared ${formatWeight(declared)}`
+      : ''
+  const why = [heavier, description].filter(Boolean).join('; ')
+  if (why) return why
+  return label.state === 'voided' && billed > 0
+    ? 'a voided label is billed'
+    : `${formatMoney(money(Math.abs(billed - expected), home))} ${billed > expected ? 'more' : 'less'} than charged`
 }
 
 /** An amount of an invoice, with or without the sign of its currency behind it. */
