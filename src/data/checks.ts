@@ -1,5 +1,5 @@
 import { type Database, fromJson, toJson } from './database'
-import { onlyItemIs, standing } from './sqliteOnly'
+import { onlyItemIs, standing } from './engine'
 
 /** One parcel at a bench. */
 export interface CheckRow {

@@ -2,42 +2,66 @@ import { chmodSync, existsSync, mkdirSync } from 'node:fs'
 import { dirname } from 'node:path'
 import knex, { type Knex } from 'knex'
 import { migrations } from './migrations'
+import { PostgresBooks, valueTypes } from './postgresClient'
 import { columnNames, SqliteClient } from './sqliteClient'
 import { preparePragmas } from './sqliteOnly'
 
 export type Database = Knex
 
-/** Opens the database file (made when missing) and brings it to the newest migration. */
-export async function openDatabase(file: string): Promise<Database> {
-  mkdirSync(dirname(file), { recursive: true, mode: 0o700 })
-  const db = knex({
-    client: SqliteClient as unknown as typeof Knex.Client,
-    // What is in the books does not get into error texts, and so not into logs.
-    compileSqlOnError: false,
-    // There is one connection; work waits for it as long as it takes.
-    acquireConnectionTimeout: 300_000,
-    connection: { filename: file },
-    useNullAsDefault: true,
-    ...columnNames,
-    pool: { min: 1, max: 1, afterCreate: preparePragmas },
-    migrations: {
-      migrationSource: {
-        getMigrations: () => Promise.resolve(migrations),
-        getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
-        getMigration: (migration: (typeof migrations)[number]) =>
-          Promise.resolve({ up: migration.up, down: () => Promise.reject(new Error('Migrations only go forward.')) }),
-      },
+const common = {
+  // What is in the books does not get into error texts, and so not into logs.
+  compileSqlOnError: false,
+  useNullAsDefault: true,
+  ...columnNames,
+  migrations: {
+    migrationSource: {
+      getMigrations: () => Promise.resolve(migrations),
+      getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
+      getMigration: (migration: (typeof migrations)[number]) =>
+        Promise.resolve({ up: migration.up, down: () => Promise.reject(new Error('Migrations only go forward.')) }),
     },
-  })
+  },
+}
+
+/** Whether the books are to be in PostgreSQL: `postgres://…`; otherwise it is the path of a file. */
+export const isPostgresAddress = (books: string): boolean => /^postgres(?:ql)?:\/\//.test(books)
+
+/** Opens the books, a file (made when missing) or the address of a PostgreSQL database, and brings them to the newest migration. */
+export async function openDatabase(books: string): Promise<Database> {
+  const db = isPostgresAddress(books) ? postgres(books) : sqlite(books)
   try {
     await migrateOnce(db)
   } catch (error) {
     await db.destroy()
     throw error
   }
-  // Addresses and names are in it: it is for whoever runs Gharry alone.
-  for (const path of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(path)) chmodSync(path, 0o600)
+  if (!isPostgresAddress(books)) keepToOneself(books)
   return db
+}
+
+function sqlite(file: string): Database {
+  mkdirSync(dirname(file), { recursive: true, mode: 0o700 })
+  return knex({
+    ...common,
+    client: SqliteClient as unknown as typeof Knex.Client,
+    // There is one connection; work waits for it as long as it takes.
+    acquireConnectionTimeout: 300_000,
+    connection: { filename: file },
+    pool: { min: 1, max: 1, afterCreate: preparePragmas },
+  })
+}
+
+const postgres = (address: string): Database =>
+  knex({
+    ...common,
+    client: PostgresBooks as unknown as typeof Knex.Client,
+    connection: { connectionString: address, types: valueTypes } as Knex.PgConnectionConfig,
+    pool: { min: 0, max: 10 },
+  })
+
+/** Addresses and names are in it: it is for whoever runs Gharry alone. */
+function keepToOneself(file: string): void {
+  for (const path of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(path)) chmodSync(path, 0o600)
 }
 
 /** Two processes may start at once; the one that finds the lock taken waits for the other. */

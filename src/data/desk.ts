@@ -3,7 +3,7 @@ import type { OrderState } from '@/core/order'
 import type { Database } from './database'
 import { countOf, type Distribution, facetColumns, isCounted, spreadOf, tagCounts } from './orderCounts'
 import { type OrderRow, orderRows, rankOf } from './orders'
-import { countFound, unindexed, whereBegins, whereFound } from './sqliteOnly'
+import { countFound, unindexed, whereBegins, whereFound } from './engine'
 
 /** Filters of the Desk; lists are "any of". */
 export interface DeskFilter {

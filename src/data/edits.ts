@@ -1,6 +1,6 @@
 import type { DecisionId, Pins } from '@/core/rulebook/language'
 import { chunks, type Database, toJson } from './database'
-import { insertMany } from './sqliteOnly'
+import { insertMany } from './engine'
 
 /** What a person decided for many orders at once. */
 export interface EditRow {
@@ -80,7 +80,7 @@ export async function settleEditOrders(
     ['edit_id', 'order_id', 'state', 'before', 'after', 'why'],
     list,
     ({ editId, orderId, state, before, after, why }) => [editId, orderId, state, before, after, why],
-    'REPLACE',
+    ['edit_id', 'order_id'],
   )
 }
 

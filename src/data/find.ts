@@ -1,5 +1,5 @@
 import type { Database } from './database'
-import { whereFound } from './sqliteOnly'
+import { whereFound } from './engine'
 
 /** An order that was found, with what a caller would ask first. */
 export interface FoundOrder {

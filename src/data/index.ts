@@ -71,7 +71,7 @@ export {
   setShipmentState,
   shipmentOf,
 } from './combined'
-export { chunks, type Database, fromJson, openDatabase, toJson } from './database'
+export { chunks, type Database, fromJson, isPostgresAddress, openDatabase, toJson } from './database'
 export {
   deskColumns,
   deskCount,
@@ -368,7 +368,7 @@ export {
 } from './claims'
 export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
-export { analyse } from './sqliteOnly'
+export { analyse, databaseBytes, isPostgres, tableNames, unkeepAudit } from './engine'
 export {
   countTrialOrders,
   monthOfOrders,

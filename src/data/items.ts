@@ -1,6 +1,6 @@
 import { waitingStates } from '@/core/order'
 import type { Database } from './database'
-import { insertMany } from './sqliteOnly'
+import { insertMany } from './engine'
 
 /** How often a SKU stands in waiting orders, and in orders since a moment. */
 export interface ItemUse {

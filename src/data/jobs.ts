@@ -1,6 +1,6 @@
 import type { TrialChange } from '@/core/rulebook/change'
 import { chunks, fromJson, toJson, type Database } from './database'
-import { insertMany } from './sqliteOnly'
+import { insertMany } from './engine'
 
 export interface JobRow {
   readonly id: number

@@ -12,3 +12,28 @@ declare module 'knex/lib/dialects/sqlite3/execution/sqlite-transaction.js' {
     query(connection: unknown, sql: string): Promise<unknown>
   }
 }
+/* And its dialect of PostgreSQL, of which `postgresClient.ts` makes its own. */
+declare module 'knex/lib/dialects/postgres/index.js' {
+  export default class PostgresClient {
+    constructor(...args: unknown[])
+    _query(connection: unknown, query: { readonly sql: string; bindings?: readonly unknown[] }): Promise<unknown>
+  }
+}
+declare module 'knex/lib/dialects/postgres/execution/pg-transaction.js' {
+  export default class PgTransaction {
+    constructor(...args: unknown[])
+    query(connection: unknown, sql: string): Promise<unknown>
+  }
+}
+declare module 'knex/lib/dialects/postgres/schema/pg-columncompiler.js' {
+  export default class ColumnCompiler {
+    constructor(...args: unknown[])
+  }
+}
+declare module 'knex/lib/dialects/postgres/query/pg-querycompiler.js' {
+  export default class QueryCompiler {
+    readonly grouped: Readonly<Record<string, unknown>>
+    constructor(...args: unknown[])
+    _groupsOrders(type: string): string
+  }
+}

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { daysAfter, weekdayOfDay } from './sqliteOnly'
+import { daysAfter, weekdayOfDay } from './engine'
 import { chunks, type Database } from './database'
 
 export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
@@ -521,8 +521,8 @@ export async function arrivalsByLane(
   const rows = (await db('labels')
     .join('orders', 'orders.id', 'labels.order_id')
     .select('labels.service', 'labels.location', 'labels.zone', 'orders.country')
-    .select({ weekday: db.raw(weekdayOfDay('labels.arrives_on')) })
-    .select({ days: db.raw(daysAfter('labels.delivered_at', 'labels.arrives_on')) })
+    .select({ weekday: db.raw(weekdayOfDay(db, 'labels.arrives_on')) })
+    .select({ days: db.raw(daysAfter(db, 'labels.delivered_at', 'labels.arrives_on')) })
     .count({ parcels: '*' })
     .where('labels.bought_at', '>=', since)
     .whereNotNull('labels.delivered_at')

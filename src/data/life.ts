@@ -1,6 +1,6 @@
 import { type Order, type OrderState, overStates, takenOut } from '@/core/order'
 import { chunks, fromJson, toJson, type Database } from './database'
-import { forgetSearch } from './sqliteOnly'
+import { forgetSearch } from './engine'
 
 /** For how many days what says whose an order was is kept once it is over: in all, of a channel, to a country. */
 export interface DataLife {

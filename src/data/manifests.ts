@@ -1,7 +1,7 @@
 import type { AtDoor } from '@/core/handover'
 import { chunks, type Database } from './database'
 import type { OutboxRow } from './outbox'
-import { standing } from './sqliteOnly'
+import { standing } from './engine'
 
 /** What one driver of a carrier got at a location. */
 export interface ManifestRow extends OutboxRow {

@@ -3,7 +3,7 @@ import { combineKey, waitingStates, type Order, type OrderState } from '@/core/o
 import type { MinorUnits } from '@/core/units'
 import { priorities, type Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
-import { insertMany, updateMany, writeSearch } from './sqliteOnly'
+import { insertMany, updateMany, writeSearch } from './engine'
 
 export interface OrderRow {
   readonly id: number

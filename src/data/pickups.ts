@@ -1,5 +1,5 @@
 import type { Database } from './database'
-import { standing } from './sqliteOnly'
+import { standing } from './engine'
 
 /** A shipment on the shelf of a counter. */
 export interface PickupRow {

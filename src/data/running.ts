@@ -1,7 +1,7 @@
 import { fromJson, toJson, type Database } from './database'
 import type { WorkTable } from './leases'
 import type { SlowStatement } from './slowest'
-import { engineVersion } from './sqliteOnly'
+import { engineVersion } from './engine'
 
 /** A process of Gharry, as it last said of itself. */
 export interface ProcessRow {

@@ -27,13 +27,13 @@ export async function insertMany<T>(
   columns: readonly string[],
   list: readonly T[],
   valuesOf: (entry: T, place: number) => readonly unknown[],
-  /** What becomes of rows that are there already under the same key. */
-  same: 'ABORT' | 'REPLACE' = 'ABORT',
+  /** The columns of a key under which rows that are there already are written over; none: they are an error. */
+  over: readonly string[] = [],
 ): Promise<number[]> {
   if (list.length === 0) return []
   const statement = await preparedFor(
     trx,
-    `INSERT OR ${same} INTO ${table} (${columns.map(columnOf).join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
+    `INSERT OR ${over.length > 0 ? 'REPLACE' : 'ABORT'} INTO ${table} (${columns.map(columnOf).join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`,
   )
   return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
 }
@@ -226,13 +226,6 @@ export async function analyse(db: Knex): Promise<void> {
   await db.raw('ANALYZE')
 }
 
-/** An active label per order, enforced by the database itself. */
-export async function createActiveLabelIndex(db: Knex): Promise<void> {
-  await db.raw(
-    `CREATE UNIQUE INDEX labels_one_active ON labels(order_id) WHERE state IN ('queued', 'bought', 'voiding')`,
-  )
-}
-
 /** SQL: how many days a day (or moment) is after another. */
 export const daysAfter = (day: string, from: string): string =>
   `CAST(ROUND(JULIANDAY(SUBSTR(${day}, 1, 10)) - JULIANDAY(${from})) AS INTEGER)`
@@ -250,9 +243,6 @@ export const skuOfOnlyPiece = (db: Knex, orders: string): Knex.Raw =>
     [orders, orders],
   )
 
-/** Of labels whose parcels stand here still, word for word as the index of them has it (migration 033). */
-export const standing = `dispatched_at IS NULL AND COALESCE(status, 'announced') = 'announced'`
-
 /** Keeps the audit as it was written: what is in it is never changed and never taken out. */
 export async function keepAudit(db: Knex): Promise<void> {
   for (const [name, event] of [
@@ -263,6 +253,18 @@ export async function keepAudit(db: Knex): Promise<void> {
       `CREATE TRIGGER ${name} BEFORE ${event} ON audit BEGIN SELECT RAISE(ABORT, 'the audit is only added to'); END`,
     )
 }
+
+/** Takes away what keeps the audit: for tests of what is found then. */
+export async function unkeepAudit(db: Knex): Promise<void> {
+  for (const name of ['audit_stays', 'audit_is_kept']) await db.raw(`DROP TRIGGER ${name}`)
+}
+
+/** The names of all tables. */
+export const tableNames = (db: Knex): Promise<string[]> =>
+  db('sqlite_schema').where({ type: 'table' }).pluck<string[]>('name')
+
+/** How many bytes the database takes; null where it is a file, which says so itself. */
+export const databaseBytes = (_db: Knex): Promise<number | null> => Promise.resolve(null)
 
 /** Which database, and of what version. */
 export async function engineVersion(db: Knex): Promise<string> {

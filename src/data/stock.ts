@@ -1,5 +1,5 @@
 import { chunks, type Database } from './database'
-import { insertMany } from './sqliteOnly'
+import { insertMany } from './engine'
 
 /** Why what is in stock has changed. */
 export type MoveKind =

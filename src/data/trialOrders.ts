@@ -2,7 +2,7 @@ import type { Knex } from 'knex'
 import type { Order, OrderState } from '@/core/order'
 import type { Settled } from '@/core/rulebook/decide'
 import { fromJson, type Database } from './database'
-import { jsonWithout } from './sqliteOnly'
+import { jsonWithout } from './engine'
 
 /** Which orders a trial looks at. Moments as UTC text, both ends included. */
 export interface TrialScope {

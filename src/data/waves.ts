@@ -1,6 +1,6 @@
 import { priorities } from '@/core/rulebook/language'
 import type { Database } from './database'
-import { skuOfOnlyPiece, standing } from './sqliteOnly'
+import { skuOfOnlyPiece, standing } from './engine'
 
 /** An order that is ready, with what waves ask of it. */
 export interface ReadyOrder {

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { createActiveLabelIndex, createSearchTable } from '../sqliteOnly'
+import { createActiveLabelIndex, createSearchTable } from '../engine'
 
 /** Times are UTC text (ISO 8601), days `YYYY-MM-DD`, money whole minor units, weights grams. */
 export async function first(db: Knex): Promise<void> {

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { keepOrderCounts } from '../sqliteOnly'
+import { keepOrderCounts } from '../engine'
 
 /** Counts that the Desk asks for all day, kept as orders change; and indexes of what few orders have. */
 export async function counts(db: Knex): Promise<void> {

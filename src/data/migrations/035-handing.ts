@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { changeOldBooks } from '../engine'
 
 /** Manifests of what drivers got, the containers in them, and collections that were booked. */
 export async function handing(db: Knex): Promise<void> {
@@ -79,5 +80,5 @@ export async function handing(db: Knex): Promise<void> {
     t.text('ship_on')
     t.text('still_here')
   })
-  await db.raw(`UPDATE labels SET ship_on = json_extract(request, '$.shipOn') WHERE own = 0`)
+  await changeOldBooks(db, `UPDATE labels SET ship_on = json_extract(request, '$.shipOn') WHERE own = 0`)
 }

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { changeOldBooks } from '../engine'
 
 /** What carriers owe for labels that were voided, one row a label, and what became of it. */
 export async function refunds(db: Knex): Promise<void> {
@@ -21,7 +22,9 @@ export async function refunds(db: Knex): Promise<void> {
     t.index(['state', 'next_ask'])
   })
   // Of before: what an invoice has granted, and did not take back, is settled.
-  await db.raw(`INSERT INTO refunds (label_id, carrier, amount, state, voided_at, due_on, settled_at, granted)
+  await changeOldBooks(
+    db,
+    `INSERT INTO refunds (label_id, carrier, amount, state, voided_at, due_on, settled_at, granted)
     SELECT ledger.label_id, ledger.carrier, -ledger.amount,
       CASE WHEN COALESCE(paid.amount, 0) > 0 THEN 'granted' ELSE 'pending' END,
       ledger.at, date(ledger.day, '+14 days'),
@@ -32,7 +35,8 @@ export async function refunds(db: Knex): Promise<void> {
         SUM(CASE WHEN credit = 'refunds due' THEN amount ELSE -amount END) AS amount
       FROM bookings WHERE kind = 'refund' GROUP BY label_id
     ) paid ON paid.label_id = ledger.label_id
-    WHERE ledger.kind = 'refund pending' AND ledger.amount < 0`)
+    WHERE ledger.kind = 'refund pending' AND ledger.amount < 0`,
+  )
   // What was never scanned by its carrier, whether it was handed over or not.
   await db.raw(
     `CREATE INDEX labels_unseen ON labels (ship_on) WHERE COALESCE(status, 'announced') = 'announced' AND delivered_at IS NULL`,

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { keepStock } from '../sqliteOnly'
+import { keepStock } from '../engine'
 
 /** What stands in stock at each location, as a table of moves that is only ever added to; totals follow by triggers. */
 export async function stock(db: Knex): Promise<void> {

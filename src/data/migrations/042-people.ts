@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { keepAudit } from '../sqliteOnly'
+import { keepAudit } from '../engine'
 
 /** Who may do what: people with their sign-ins, and the audit of what they did. */
 export async function people(db: Knex): Promise<void> {

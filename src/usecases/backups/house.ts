@@ -24,6 +24,8 @@ export interface BackupHouse {
 
 const environment = z.object({
   GHARRY_DATA: z.string().default('data'),
+  /** Books in PostgreSQL are kept by its own tools. */
+  GHARRY_DATABASE: z.string().optional(),
   /** A folder, `sftp://user@host:port/folder`, or `none`. Without it, backups are in the data folder itself. */
   GHARRY_BACKUPS: z.string().default(''),
   GHARRY_BACKUPS_PASSWORD: z.string().default(''),
@@ -42,7 +44,10 @@ export function backupHouse(env: Record<string, string | undefined> = process.en
   return {
     dataDir: vars.GHARRY_DATA,
     books: join(vars.GHARRY_DATA, 'gharry.db'),
-    place: wanted === 'none' ? null : placeOf(wanted || join(vars.GHARRY_DATA, 'backups'), vars),
+    place:
+      wanted === 'none' || vars.GHARRY_DATABASE !== undefined
+        ? null
+        : placeOf(wanted || join(vars.GHARRY_DATA, 'backups'), vars),
     local: folderPlace(join(vars.GHARRY_DATA, 'backups')),
     key: () => backupKey(vars.GHARRY_DATA, vars.GHARRY_BACKUP_KEY),
     hasKey: () => vars.GHARRY_BACKUP_KEY !== undefined || existsSync(join(vars.GHARRY_DATA, 'backup.key')),

@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import {
+  databaseBytes,
   carrierConnections,
   formAndEngine,
   listProcesses,
@@ -75,7 +76,9 @@ export async function showHealth(gharry: Application) {
   const backups = backupsOf(gharry, now)
   const restored = await restoredOf(gharry)
   const ill = await illConnections(gharry)
-  const disk = sizesOf(gharry.settings.dataDir)
+  const disk = { ...sizesOf(gharry.settings.dataDir) }
+  const bytes = await databaseBytes(gharry.db)
+  if (bytes !== null) disk.books = bytes
   const readOnly = gharry.readOnly()
   const concerns: Concern[] = [
     ...(readOnly === null ? [] : [{ sentence: readOnly }]),

@@ -124,7 +124,7 @@ export async function runTrial(gharry: Application, job: JobRow, partSize = 2000
   // Threads take a while to begin; the orders are divided meanwhile.
   const hands = threads
     ? Array.from({ length: Math.max(1, Math.min(threads.count, Math.ceil(job.total / partSize))) }, () =>
-        threadHand(threads.script, { dataDir: gharry.settings.dataDir, job: job.id, world: world.version, now }),
+        threadHand(threads.script, { books: gharry.settings.books, job: job.id, world: world.version, now }),
       )
     : [trialHand(db, asked, world.world, now)]
   const summary = emptySummary()

@@ -1,12 +1,11 @@
 import { constants, setPriority } from 'node:os'
-import { join } from 'node:path'
 import { parentPort, Worker, workerData } from 'node:worker_threads'
 import { fromJson, jobById, openDatabase, worldOf } from '@/data'
 import { trialHand, type TrialAsked, type TrialHand, type TrialPart } from './trialParts'
 
 /** What a thread of a trial is begun with. */
 interface Begin {
-  readonly dataDir: string
+  readonly books: string
   readonly job: number
   readonly world: number
   readonly now: number
@@ -41,8 +40,8 @@ export function threadHand(script: URL, begin: Begin): TrialHand {
 export async function serveTrial(): Promise<void> {
   // On Linux this is of this thread alone: labels and pages go first.
   setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL)
-  const { dataDir, job, world, now } = workerData as Begin
-  const db = await openDatabase(join(dataDir, 'gharry.db'))
+  const { books, job, world, now } = workerData as Begin
+  const db = await openDatabase(books)
   const [asked, known] = [(await jobById(db, job))!, (await worldOf(db, world))!]
   const hand = trialHand(db, fromJson<TrialAsked>(asked.payload), known, now)
   const answer = async (wish: Wish): Promise<Reply> => {

@@ -7,7 +7,7 @@ import type { Logger } from 'pino'
 import { z } from 'zod'
 import { type Role, roleIds } from '@/core/people'
 import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
-import { nameActing, openDatabase, type Database } from '@/data'
+import { isPostgresAddress, nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
 import { openGuard } from '../health/readOnly'
 import { readEnvironment } from './environment'
@@ -64,6 +64,8 @@ function rolesOfGroups(text: string, context: z.RefinementCtx): ReadonlyMap<stri
 
 const environment = z.object({
   GHARRY_DATA: z.string().default('data'),
+  /** Where the books are: the address of a PostgreSQL database, `postgres://…`; without it a file of the data folder. */
+  GHARRY_DATABASE: z.string().refine(isPostgresAddress, 'it must begin with postgres://').optional(),
   GHARRY_URL: z.url().default('http://127.0.0.1:4600'),
   /** Other names under which Gharry is reached, with commas between. */
   GHARRY_HOSTS: z.string().default(''),
@@ -117,6 +119,8 @@ export interface ProviderSettings {
 
 export interface Settings {
   readonly dataDir: string
+  /** The file of the books, or the address of their database. */
+  readonly books: string
   /** Where customers reach the tracking page. */
   readonly publicUrl: string
   readonly proxies: number
@@ -148,8 +152,9 @@ export async function openApplication(env: Record<string, string | undefined> = 
     chmodSync(folder, 0o700)
   }
   const house = backupHouse(env)
-  await beforeMigrating(house, new Date())
-  const db = await openDatabase(join(dataDir, 'gharry.db'))
+  const books = vars.GHARRY_DATABASE ?? house.books
+  if (books === house.books) await beforeMigrating(house, new Date())
+  const db = await openDatabase(books)
   const log = makeLog(vars.GHARRY_LOG)
   const outside: Outside = {
     timeoutMs: vars.GHARRY_CALL_TIMEOUT_MS,
@@ -182,6 +187,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     lookAgain: guard.look,
     settings: {
       dataDir,
+      books,
       publicUrl: vars.GHARRY_URL.replace(/\/$/, ''),
       proxies: vars.GHARRY_PROXIES,
       leaseSeconds: vars.GHARRY_LEASE_SECONDS,

@@ -1,4 +1,4 @@
-import { connectionById, hoursSince, listConnections, type ConnectionRow } from '@/data'
+import { connectionById, hoursSince, listConnections, tableNames, type ConnectionRow } from '@/data'
 import { healthOf } from '../intake/connectionHealth'
 import {
   removeConnection,
@@ -167,8 +167,8 @@ test('the key is changed while Gharry runs: credentials work on, sealed anew', a
   await makeWebhook(rig.gharry, { name: 'Told', url: 'https://told.example/in', types: ['order.decided'] })
   const { keyId } = rig.gharry.vault
   await rotateKey(rig.gharry)
-  const tables = (await rig.gharry.db('sqlite_schema').where({ type: 'table' }).select('name')) as { name: string }[]
-  for (const { name } of tables.filter(({ name }) => !name.startsWith('order_search')))
+  const tables = await tableNames(rig.gharry.db)
+  for (const name of tables.filter((table) => !table.startsWith('order_search')))
     for (const row of (await rig.gharry.db(name)) as object[])
       expect([
         name,

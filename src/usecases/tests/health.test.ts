@@ -177,7 +177,7 @@ test('what somebody has to see to is said: a worker that died, work that waits, 
   })
   expect((await showHealth(rig.gharry)).processes.map(({ id }) => id).sort()).toEqual(['server 2', 'w'])
   expect(well.versions).toMatchObject({
-    engine: expect.stringMatching(/^SQLite 3/) as string,
+    engine: expect.stringMatching(/^(?:SQLite 3|PostgreSQL \d)/) as string,
     form: expect.stringMatching(/^\d{3}-/) as string,
   })
 })

@@ -25,6 +25,7 @@ import { mailStandIn, type StoredMail } from '../../../standins/mail'
 import { textsStandIn, type StoredText } from '../../../standins/texts'
 import { textsCredentials } from '../../../demo/texts'
 import { shopStandIn, type ShopOrder } from '../../../standins/shop'
+import { freshPostgres } from './freshPostgres'
 
 /**
  * A whole little world for one test file: real stand-in servers, a real database file, and a clock that can be put
@@ -117,7 +118,9 @@ export async function makeRig(
     GHARRY_NOTICE_WAIT_SECONDS: '30',
     ...more.env,
   }
-  await freshDatabase(join(folder, 'gharry.db'))
+  const postgres = await freshPostgres()
+  if (postgres) Object.assign(env, { GHARRY_DATABASE: postgres.address })
+  else await freshDatabase(join(folder, 'gharry.db'))
   const opened = await openApplication(env)
   let ahead = 0
   // The clock of this little world is put forward: that is no fault of the machine.
@@ -187,6 +190,7 @@ export async function makeRig(
     note: () => gharry.noteCalls(),
     close: async () => {
       await gharry.close()
+      await postgres?.drop()
       for (const app of Object.values(apps)) await app.close()
       rmSync(folder, { recursive: true, force: true })
     },
