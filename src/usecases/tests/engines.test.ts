@@ -1,0 +1,89 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import fc from 'fast-check'
+import { shopRawOrder } from '@/adapters'
+import { addEdition, addWorld, deskColumns, deskCount, type DeskFilter, deskPage, type DeskSort } from '@/data'
+import { storeOrders } from '../intake/storeOrders'
+import { type Application, openApplication } from '../shared/application'
+import { rulebookInForce } from '../shared/rulebookInForce'
+import { connectDemo } from '../../../demo/connect'
+import { demoItems } from '../../../demo/items'
+import { demoOrders } from '../../../demo/orders'
+import { demoRulebook } from '../../../demo/rulebook'
+import { demoWorld } from '../../../demo/world'
+import { freshPostgres } from './freshPostgres'
+
+/* The same orders in both databases: whatever is asked of the Desk, both answer the same. */
+
+const cluster = process.env.GHARRY_TEST_POSTGRES ?? ''
+const folder = mkdtempSync(join(tmpdir(), 'gharry-engines-'))
+const at = '2026-11-20T08:00:00.000Z'
+let both: Application[] = []
+let drop: () => Promise<void> = () => Promise.resolve()
+
+beforeAll(async () => {
+  if (cluster === '') return
+  const postgres = (await freshPostgres())!
+  drop = postgres.drop
+  for (const GHARRY_DATABASE of [undefined, postgres.address]) {
+    const env = { GHARRY_DATA: join(folder, GHARRY_DATABASE ? 'p' : 's'), GHARRY_LOG: 'silent', GHARRY_DATABASE }
+    both.push({ ...(await openApplication(env)), now: () => new Date(at) })
+  }
+  for (const gharry of both) {
+    await addWorld(gharry.db, { ...demoWorld, items: demoItems }, at)
+    await addEdition(gharry.db, demoRulebook, '', 'test', at)
+    const shop = { address: 'http://127.0.0.1:9', key: 'k', secret: 's' }
+    await connectDemo(gharry, { shop, carriers: new Map(), token: 't' })
+    const inForce = (await rulebookInForce(gharry))!
+    const raw = [...demoOrders('large', 7, '2026-11-20')].slice(-600).map((order) => shopRawOrder(order)!)
+    await gharry.db.transaction((trx) => storeOrders(trx, 'mossgill-shop', raw, inForce, new Date(at)))
+    await gharry.db('orders').whereRaw('id % 7 = 0').update({ state: 'delivered' })
+    await gharry.db('orders').whereRaw('id % 11 = 0').update({ pinned: true, flag: 'Ångström & co' })
+  }
+})
+afterAll(async () => {
+  for (const gharry of both) await gharry.close()
+  both = []
+  await drop()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const some = <T>(...from: T[]): fc.Arbitrary<T[]> => fc.subarray(from, { maxLength: 3 })
+const maybe = <T>(arbitrary: fc.Arbitrary<T>): fc.Arbitrary<T | undefined> => fc.option(arbitrary, { nil: undefined })
+const filters: fc.Arbitrary<DeskFilter> = fc
+  .record({
+    states: maybe(some('ready' as const, 'attention' as const, 'held' as const, 'delivered' as const)),
+    countries: maybe(some('BE', 'NL', 'DE', 'GB', 'XX')),
+    services: maybe(some('heron-road', 'corvid-letter', 'northlight-express')),
+    tags: maybe(some('live', 'urgent', 'fragile')),
+    late: maybe(fc.constant(true)),
+    pinned: maybe(fc.constant(true)),
+    flagged: maybe(fc.constant(true)),
+    search: maybe(fc.constantFrom('mg', 'MG-1', 'maes', 'ghent 9000', 'Brussel', 'é', "o'", '%', '_', 'example')),
+  })
+  .map((filter) => Object.fromEntries(Object.entries(filter).filter(([, value]) => value !== undefined)) as DeskFilter)
+const sorts: fc.Arbitrary<DeskSort[]> = fc.uniqueArray(
+  fc.record({ column: fc.constantFrom(...deskColumns), down: fc.boolean() }),
+  { minLength: 1, maxLength: 3, selector: ({ column }) => column },
+)
+
+const onBoth = cluster === '' ? test.skip : test
+onBoth('random queries of the Desk give the same rows in the same order, and the same counts', async () => {
+  const [sqlite, postgres] = both as [Application, Application]
+  let seen = 0
+  await fc.assert(
+    fc.asyncProperty(filters, sorts, fc.nat(40), fc.constantFrom(undefined, 10), async (filter, by, offset, few) => {
+      const [one, other] = await Promise.all(
+        [sqlite, postgres].map(async ({ db }) => ({
+          rows: await deskPage(db, filter, by, offset, 50, few),
+          count: await deskCount(db, filter),
+        })),
+      )
+      expect(other).toEqual(one)
+      seen += one!.rows.length
+    }),
+    { numRuns: Number(process.env.RUNS ?? 150) },
+  )
+  expect(seen).toBeGreaterThan(500)
+})
