@@ -4,6 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { build, environment, install, nodeIsNewEnough } from './environment.mjs'
+import { postgresPrograms } from './postgres.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
 install()
@@ -26,11 +27,11 @@ const built = checked.then((well) => {
   if (well) build(env)
   return well
 })
-// Each part of the browser tests, and five rounds of the campaign: all kinds of processes are killed, and the clock is
-// turned.
-const waiting = [() => browserTests('3'), () => browserTests('1'), () => browserTests('2'), shortCampaign]
+// Each part of the browser tests; five rounds of the campaign, in which all kinds of processes are killed, and the clock
+// is turned; and some of the use cases on PostgreSQL, where it is installed.
+const waiting = [() => browserTests('3'), () => browserTests('1'), () => browserTests('2'), shortCampaign, onPostgres]
 const browser = []
-let campaign = false
+let [campaign, postgres] = [false, false]
 const rounds = await Promise.all(
   [built, Promise.all([built, tested]).then((all) => all.every(Boolean))].map(async (ready) => {
     if (!(await ready)) return false
@@ -38,7 +39,7 @@ const rounds = await Promise.all(
     return true
   }),
 )
-if (!rounds.every(Boolean) || browser.some(({ failed }) => failed) || !campaign) process.exit(1)
+if (!rounds.every(Boolean) || browser.some(({ failed }) => failed) || !campaign || !postgres) process.exit(1)
 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
 const stats = browser.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
@@ -80,6 +81,17 @@ function browserTests(part) {
 async function shortCampaign() {
   const short = ['--rounds', '5', '--misfortunes', '4', '--seed', '8']
   campaign = await node('inherit', 'scripts/campaign.mjs', '--built', ...short)
+}
+
+/** `npm run test:postgres` does so with all use cases. */
+async function onPostgres() {
+  if (postgresPrograms() === null) {
+    console.log('PostgreSQL is not installed: nothing was tried on it. npm run test:postgres installs it where it may.')
+    postgres = true
+    return
+  }
+  const some = ['engines', 'board', 'plan', 'shipments'].map((name) => `tests/${name}\\.test`)
+  postgres = await node('inherit', 'scripts/test-postgres.mjs', ...some)
 }
 
 /** One program of node_modules; whether it went well. */
