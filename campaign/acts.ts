@@ -138,8 +138,8 @@ function changed(order: ShopOrder, random: Random): Partial<ShopOrder> {
 
 /** Another city, another wording, one more piece, or the end: before and after the purchase. */
 const changeUpstream: Act = async (house, random, promised) => {
-  const all = await outside<ShopOrder[]>(house, 'shop', '/admin/orders')
-  for (const order of (all ?? []).slice(0, 60).filter(() => random.chance(0.08))) {
+  const some = await outside<ShopOrder[]>(house, 'shop', '/admin/orders?most=60')
+  for (const order of (some ?? []).filter(() => random.chance(0.08))) {
     promised.asked.changes++
     await outside(house, 'shop', `/admin/orders/${order.id}`, changed(order, random))
   }

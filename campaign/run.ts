@@ -39,6 +39,9 @@ const victims: readonly (readonly [Process, number])[] = [
 const killsARound = 3
 /** Far more than anything takes, also on a machine that many share. */
 const stuckAfterMs = 300_000
+/** Ctrl+C ends the rounds; what was done until then is compared all the same. */
+let [wanted, done] = [rounds, 0]
+process.once('SIGINT', () => (wanted = 0))
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
 
@@ -132,7 +135,8 @@ const house = await openHouse()
 const began = performance.now()
 try {
   for (const name of processes) await untilItAnswers(house, name, performance.now())
-  for (let round = 1; round <= rounds; round++) {
+  for (let round = 1; round <= wanted; round++) {
+    done = round
     // Two people at once, each with chances of their own: how the one fares does not change what the other does.
     const working = Promise.all(
       [1, 2].map((person) => someWork(house, seeded(seed * 1_000_003 + round * 2 + person), promised)),
@@ -174,11 +178,11 @@ try {
   const never = Object.entries({ ...asked, pins: promised.pins.length, published: promised.published.length })
     .filter(([what, n]) => n === 0 && what !== 'unanswered' && what !== 'refused')
     .map(([what]) => what)
-  if (rounds >= 50 && never.length > 0) faults.push(`never tried: ${never.join(', ')}`)
+  if (done >= 50 && never.length > 0) faults.push(`never tried: ${never.join(', ')}`)
   const count = (list: readonly { state: string }[], state: string): number =>
     list.filter((row) => row.state === state).length
   console.log(
-    `${rounds * killsARound} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s; ${[...befell].map(([what, n]) => `${what} ${n} times`).join(', ')}`,
+    `${done * killsARound} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s; ${[...befell].map(([what, n]) => `${what} ${n} times`).join(', ')}`,
   )
   console.log(
     `orders ${books.orders.length}; labels ${count(books.labels, 'bought')} travel, ${count(books.labels, 'voided')} voided, ${count(books.labels, 'failed')} refused; posts ${count(books.posts, 'sent')} sent, ${count(books.posts, 'failed')} refused; letters ${books.mails.length}`,

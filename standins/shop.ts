@@ -238,7 +238,10 @@ export function shopStandIn(settings: ShopSettings): { app: FastifyInstance; boo
     )
     return { stored: orders.length }
   })
-  app.get('/admin/orders', () => books.newest<ShopOrder>('order', 100_000).map((row) => row.document))
+  // The youngest so many; all of them, where nobody says how many.
+  app.get<{ Querystring: { most?: string } }>('/admin/orders', ({ query }) =>
+    books.newest<ShopOrder>('order', Number(query.most) || 100_000).map((row) => row.document),
+  )
   app.post<{ Params: { id: string } }>('/admin/orders/:id', (request) => {
     const order = { ...find(request.params.id)!, ...(request.body as Partial<ShopOrder>) }
     save(order)

@@ -1,4 +1,5 @@
-export { itemsVolume, itemsWeight, layOut, pack, type PackingWishes, packSmaller, type ParcelLimits } from './pack'
+export { itemsVolume, itemsWeight, layOut, pack, type PackingWishes, packSmaller } from './pack'
+export type { ParcelLimits } from './room'
 export { mayHoldEach } from './goods'
 export { packedWays, packingMemory, type PackingMemory } from './packingMemory'
 export {

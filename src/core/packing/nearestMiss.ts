@@ -1,6 +1,7 @@
 import { formatLength, formatWeight } from '@/core/units'
 import type { Unit } from './fillBox'
-import type { Packed, PackingCause, ParcelLimits, Room } from './pack'
+import type { Packed, PackingCause } from './pack'
+import type { ParcelLimits, Room } from './room'
 import { innerVolume, type PackagePreset } from './parcel'
 
 /** Whether a preset, empty, keeps to the longest side that a parcel may have. */
