@@ -55,9 +55,10 @@ export const databaseBytes: typeof sqlite.databaseBytes = (db) => of(db).databas
 /** Which database, and of what version. */
 export const engineVersion: typeof sqlite.engineVersion = (db) => of(db).engineVersion(db)
 /** SQL: how many days a day (or moment) is after another. */
-export const daysAfter = (db: Knex, day: string, from: string): string => of(db).daysAfter(day, from)
+export const daysAfter = (db: Knex, ...given: Parameters<typeof sqlite.daysAfter>): string => of(db).daysAfter(...given)
 /** SQL: the weekday of a day; 0 is Sunday. */
-export const weekdayOfDay = (db: Knex, day: string): string => of(db).weekdayOfDay(day)
+export const weekdayOfDay = (db: Knex, ...given: Parameters<typeof sqlite.weekdayOfDay>): string =>
+  of(db).weekdayOfDay(...given)
 
 /** An active label per order, enforced by the database itself. */
 export async function createActiveLabelIndex(db: Knex): Promise<void> {
