@@ -95,7 +95,9 @@ async function onPostgres() {
 }
 
 /** One program of node_modules; whether it went well. */
-const one = (stdio, program, ...args) => node(stdio, `node_modules/${program}`, ...args)
+function one(stdio, program, ...args) {
+  return node(stdio, `node_modules/${program}`, ...args)
+}
 
 function node(stdio, program, ...args) {
   const child = spawn('node', [program, ...args], { stdio: ['ignore', stdio, stdio] })
