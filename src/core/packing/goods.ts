@@ -1,5 +1,5 @@
 import { type Item, listKey } from '@/core/order'
-import { longestFirst, type PackagePreset } from './parcel'
+import { admits, longestFirst, type PackagePreset } from './parcel'
 
 /** All that packing asks of an order line: neither its price nor its title changes a parcel. */
 export type Goods = Pick<Item, 'sku' | 'quantity' | 'unitWeight' | 'size' | 'tags' | 'dangerousGoods' | 'handling'>
@@ -16,13 +16,9 @@ export const goodsKey = ({ sku, quantity, unitWeight, size, tags, dangerousGoods
  * Whether a preset may hold a single piece of each item: false when one is longer, wider, higher or heavier than it
  * takes, so that no packing into it can succeed. Goods in their own box go into none anyway, and count as held.
  */
-export function mayHoldEach(preset: PackagePreset, goods: readonly Goods[]): boolean {
-  const [long, wide, high] = longestFirst(preset.inner)
-  return goods.every(({ size, unitWeight, handling }) => {
-    if (handling?.includes('own box')) return true
-    if (unitWeight !== null && unitWeight > preset.limit) return false
-    if (!size) return true
-    const [a, b, c] = longestFirst(size)
-    return a <= long && b <= wide && c <= high
-  })
-}
+export const mayHoldEach = (preset: PackagePreset, goods: readonly Goods[]): boolean =>
+  goods.every(
+    ({ size, unitWeight, handling }) =>
+      handling?.includes('own box') ||
+      ((unitWeight ?? 0) <= preset.limit && (!size || admits(preset.inner, longestFirst(size)))),
+  )

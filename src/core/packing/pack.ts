@@ -4,9 +4,18 @@ import { fillBox, type Placement } from './fillBox'
 import type { Goods } from './goods'
 import { marked, tareIn, withAdded } from './addedWeight'
 import { miss, withinLimits } from './nearestMiss'
-import { type Content, innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Size } from './parcel'
+import {
+  admits,
+  type Content,
+  innerVolume,
+  longestFirst,
+  type PackagePreset,
+  type Parcel,
+  parcelOf,
+  type Size,
+} from './parcel'
 import { apartKey, groupsOf, ranksOf, sequences, unitsOf } from './pieces'
-import { admits, fullBoxes, manyPieces, packGroup, reordered } from './packGroup'
+import { fullBoxes, manyPieces, packGroup, reordered } from './packGroup'
 import { maxParcels, type ParcelLimits, type SortedRoom } from './room'
 
 /** What rules and people want of the packing. */

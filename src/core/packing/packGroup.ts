@@ -1,6 +1,6 @@
 import { fillBox, letDown, type Placement, type Unit } from './fillBox'
 import type { Goods } from './goods'
-import { innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Size } from './parcel'
+import { admits, innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Size } from './parcel'
 import { contentsOf, sequences, unitsOf } from './pieces'
 import { isLeft, maxGoods, maxParcels, type Room, type SortedRoom, take } from './room'
 
@@ -322,9 +322,4 @@ function longestSides(units: readonly Unit[]): Size {
     for (let i = 0; i < 3; i++) if (sorted[i]! > sides[i]!) sides[i] = sorted[i]!
   }
   return sides
-}
-
-export function admits(box: Size, needed: Size): boolean {
-  const inner = longestFirst(box)
-  return needed[0] <= inner[0] && needed[1] <= inner[1] && needed[2] <= inner[2]
 }

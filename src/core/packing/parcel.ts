@@ -67,6 +67,12 @@ export function longestFirst([a, b, c]: Size): [number, number, number] {
   return [a, b, c]
 }
 
+/** Whether a box takes something of this size, whose longest side comes first. */
+export function admits(box: Size, needed: Size): boolean {
+  const inner = longestFirst(box)
+  return needed[0] <= inner[0] && needed[1] <= inner[1] && needed[2] <= inner[2]
+}
+
 /** What a preset holds, cubic millimetres. */
 export const innerVolume = ({ inner }: PackagePreset): number => inner[0] * inner[1] * inner[2]
 
