@@ -1,9 +1,10 @@
 /*
- * npm run demo [-- --fresh] [-- --size large]
+ * npm run demo [-- --fresh] [-- --size large] [-- --postgres]
  * Installs, builds, makes the demo's world, starts the stand-ins and Gharry, and prints the address. Started again, it
- * keeps its data.
+ * keeps its data; on PostgreSQL (in a cluster of its own) it begins anew each time.
  */
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
   answers,
@@ -18,14 +19,15 @@ import {
   run,
   throwAwayHalfMade,
 } from './environment.mjs'
+import { installPostgres, startPostgres } from './postgres.mjs'
 import { keeper, server, standIn, standIns, together, worker } from './processes.mjs'
 
 const args = process.argv.slice(2)
 const size = args.includes('large') || args.includes('--size=large') ? 'large' : 'small'
-const known = ['--fresh', '--size', 'small', 'large', '--size=small', '--size=large']
+const known = ['--fresh', '--size', 'small', 'large', '--size=small', '--size=large', '--postgres']
 const unknown = args.find((arg) => !known.includes(arg))
 if (unknown) {
-  console.error(`"${unknown}" is not known. Use --fresh to begin anew, and --size small or --size large.`)
+  console.error(`"${unknown}" is not known. Use --fresh to begin anew, --size small or --size large, and --postgres.`)
   process.exit(2)
 }
 if (!nodeIsNewEnough()) process.exit(1)
@@ -41,6 +43,7 @@ env.GHARRY_PROVIDER_ROLES ??= 'operations=lead,dispatch=dispatcher,packing=packe
 if (!(await portsAreFree(env))) process.exit(1)
 install()
 build(env)
+if (args.includes('--postgres')) await onPostgres()
 if (args.includes('--fresh')) rmSync(env.GHARRY_DATA, { recursive: true, force: true })
 else if (throwAwayHalfMade(env.GHARRY_DATA)) console.log('The demo world was left half made; it is made anew.')
 
@@ -92,6 +95,19 @@ Gharry is up:         ${env.GHARRY_URL}
   printers            http://127.0.0.1:${env.GHARRY_PRINTERS_PORT} (labels at 127.0.0.1:${env.GHARRY_RAW_PRINTER_PORT}, a scale at 127.0.0.1:${env.GHARRY_SCALE_PORT})
 ${demo.people.map(({ role, email }) => `  ${role.padEnd(18)}  ${email}`).join('\n')}
   they sign in with   ${demo.password}
-  its data            ${env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA}
+  its data            ${env.GHARRY_DATABASE ?? (env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA)}
 Ctrl+C stops everything; the data stays.
 `)
+
+/** Books in a cluster of their own, which is thrown away with its data folder when the demo ends. */
+async function onPostgres() {
+  const programs = installPostgres()
+  if (!programs) process.exit(1)
+  const cluster = await startPostgres(programs)
+  env.GHARRY_DATABASE = cluster.database('gharry')
+  env.GHARRY_DATA = mkdtempSync(join(tmpdir(), 'gharry-demo-'))
+  process.on('exit', () => {
+    cluster.stop()
+    rmSync(env.GHARRY_DATA, { recursive: true, force: true })
+  })
+}

@@ -53,8 +53,14 @@ export async function startPostgres(programs) {
   ].join(' ')
   run(`${programs}/initdb -D ${folder}/data -A trust -U gharry --encoding=UTF8 --locale=C -N`)
   run(`${programs}/pg_ctl -D ${folder}/data -o '${options}' -l ${folder}/log -w start`)
+  const address = `postgres://gharry@127.0.0.1:${port}`
   return {
-    address: `postgres://gharry@127.0.0.1:${port}`,
+    address,
+    /** Makes a database, and gives its address. */
+    database: (name) => {
+      run(`${programs}/createdb -h 127.0.0.1 -p ${port} -U gharry ${name}`)
+      return `${address}/${name}`
+    },
     stop: () => {
       run(`${programs}/pg_ctl -D ${folder}/data -m immediate stop`)
       rmSync(folder, { recursive: true, force: true })
