@@ -32,8 +32,8 @@ declare module 'knex/lib/dialects/postgres/schema/pg-columncompiler.js' {
 }
 declare module 'knex/lib/dialects/postgres/query/pg-querycompiler.js' {
   export default class QueryCompiler {
-    readonly grouped: Readonly<Record<string, unknown>>
     constructor(...args: unknown[])
-    _groupsOrders(type: string): string
+    _groupOrder(item: unknown, type: string): string
+    _groupOrderNulls(item: unknown, type: string): string
   }
 }

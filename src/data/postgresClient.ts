@@ -31,24 +31,19 @@ const writingLock = 6_147_501
 class Columns extends ColumnCompiler {}
 Object.assign(Columns.prototype, { bool: 'smallint', boolean: 'smallint', integer: 'bigint', text: 'text collate "C"' })
 
-interface Ordered {
-  readonly value: unknown
+/** A part of an ORDER BY. */
+interface Ordering {
+  readonly type: string
   readonly direction?: string
   readonly nulls?: string
-}
-interface Grouping {
-  readonly grouping: string
-  readonly type: string
 }
 
 /** What is missing comes first, and last when it is sorted downwards. */
 class Queries extends QueryCompiler {
-  override _groupsOrders(type: string): string {
-    if (type === 'order')
-      for (const part of (this.grouped.order ?? []) as (Grouping & { -readonly [K in keyof Ordered]: Ordered[K] })[])
-        if (part.type === 'orderByBasic' && part.nulls === undefined)
-          part.nulls = part.direction?.toLowerCase() === 'desc' ? 'last' : 'first'
-    return super._groupsOrders(type)
+  override _groupOrder(item: Ordering, type: string): string {
+    if (type !== 'order' || item.type !== 'orderByBasic') return super._groupOrder(item, type)
+    const nulls = item.direction?.toLowerCase() === 'desc' ? 'last' : 'first'
+    return super._groupOrderNulls({ ...item, nulls: item.nulls || nulls }, type)
   }
 }
 
