@@ -2,6 +2,7 @@ import { existsSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import {
   databaseBytes,
+  isPostgres,
   carrierConnections,
   formAndEngine,
   listProcesses,
@@ -114,6 +115,8 @@ function backupsOf(gharry: Application, now: Date) {
   const off = !gharry.settings.keepsBackups
   const state = readBackupState(gharry.settings.dataDir)
   const concern = (): string | null => {
+    // PostgreSQL's own tools keep its books: whoever runs it knows.
+    if (isPostgres(gharry.db)) return null
     if (off) return 'No backups are made: GHARRY_BACKUPS is none.'
     if (!state?.newest) return state?.problem ?? 'There is no backup yet: is the keeper of the backups started?'
     if (state.problem !== null) return state.problem
