@@ -96,7 +96,7 @@ Gharry is up:         ${env.GHARRY_URL}
 ${demo.people.map(({ role, email }) => `  ${role.padEnd(18)}  ${email}`).join('\n')}
   they sign in with   ${demo.password}
   its data            ${env.GHARRY_DATABASE ?? (env.GHARRY_DATA === root + '/data' ? './data' : env.GHARRY_DATA)}
-Ctrl+C stops everything; the data stays.
+Ctrl+C stops everything; the data ${env.GHARRY_DATABASE ? 'is thrown away' : 'stays'}.
 `)
 
 /** Books in a cluster of their own, which is thrown away with its data folder when the demo ends. */

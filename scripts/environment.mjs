@@ -79,6 +79,15 @@ export function nodeIsNewEnough() {
   return false
 }
 
+/** Installs packages of Debian, where this user may; whether they are there then. */
+export function installPackages(names) {
+  if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) return false
+  console.log(`Installing ${names.join(', ')} …`)
+  const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
+  spawnSync('apt-get', ['update', '-q'], quiet)
+  return spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...names], quiet).status === 0
+}
+
 /** Installs the packages of the lock file, unless exactly these are there. */
 export function install() {
   const stamp = join(root, 'node_modules', '.gharry-installed')

@@ -4,6 +4,7 @@ import { chmodSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { installPackages } from './environment.mjs'
 
 const packages = '/usr/lib/postgresql'
 
@@ -19,12 +20,7 @@ export function postgresPrograms() {
 export function installPostgres() {
   const before = postgresPrograms()
   if (before) return before
-  if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
-    console.log('Installing postgresql …')
-    const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
-    spawnSync('apt-get', ['update', '-q'], quiet)
-    spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', 'postgresql'], quiet)
-  }
+  installPackages(['postgresql'])
   const after = postgresPrograms()
   if (!after) console.error('PostgreSQL is not installed. Install it with\n  sudo apt-get install postgresql')
   return after

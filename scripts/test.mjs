@@ -1,9 +1,9 @@
 /* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build, browser tests and a short campaign. */
-import { spawn, spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { build, environment, install, nodeIsNewEnough } from './environment.mjs'
+import { build, environment, install, installPackages, nodeIsNewEnough } from './environment.mjs'
 import { postgresPrograms } from './postgres.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
@@ -129,12 +129,7 @@ function programs() {
     .filter(([, file]) => !existsSync(file))
     .map(([name]) => name)
   if (missing.length === 0) return
-  if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
-    console.log(`Installing ${missing.join(', ')} …`)
-    const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
-    spawnSync('apt-get', ['update', '-q'], quiet)
-    if (spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...missing], quiet).status === 0) return
-  }
+  if (installPackages(missing)) return
   console.error(
     `The tests need these Debian packages: ${missing.join(' ')}. Install them with\n  sudo apt-get install ${missing.join(' ')}`,
   )

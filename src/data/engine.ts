@@ -26,8 +26,6 @@ export const createSearchTable: typeof sqlite.createSearchTable = (db) => of(db)
 export const writeSearch: typeof sqlite.writeSearch = (trx, ...given) => of(trx).writeSearch(trx, ...given)
 /** Restricts a query over `orders` to those whose searchable text holds every word; of them to the youngest so many. */
 export const whereFound: typeof sqlite.whereFound = (query, ...given) => ofQuery(query).whereFound(query, ...given)
-/** How many orders hold every word, counted up to `most`. */
-export const countFound: typeof sqlite.countFound = (db, ...given) => of(db).countFound(db, ...given)
 /** Takes orders out of the search; within a transaction. */
 export const forgetSearch: typeof sqlite.forgetSearch = (trx, ids) => of(trx).forgetSearch(trx, ids)
 /** Keeps `order_counts` and `order_tag_counts` by triggers; counts what is there. */
@@ -59,6 +57,14 @@ export const daysAfter = (db: Knex, ...given: Parameters<typeof sqlite.daysAfter
 /** SQL: the weekday of a day; 0 is Sunday. */
 export const weekdayOfDay = (db: Knex, ...given: Parameters<typeof sqlite.weekdayOfDay>): string =>
   of(db).weekdayOfDay(...given)
+
+/** How many orders hold every word, counted up to `most`. */
+export async function countFound(db: Knex, words: readonly string[], most: number): Promise<number> {
+  const found = db('orders').select(db.raw('1')).limit(most)
+  whereFound(found, words, most)
+  const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
 
 /** An active label per order, enforced by the database itself. */
 export async function createActiveLabelIndex(db: Knex): Promise<void> {

@@ -3,16 +3,12 @@
  * of trigrams, triggers, days.
  */
 import type { Knex } from 'knex'
-import { columnOf } from './sqliteClient'
+import { columnOf, plainValue } from './sqliteClient'
 
 /** PostgreSQL takes at most 65,535 values in a statement. */
 const mostValues = 30_000
 
 const placeholders = (columns: number): string => `(${Array.from({ length: columns }, () => '?').join(', ')})`
-const plainValue = (value: unknown): unknown => {
-  if (typeof value === 'boolean') return Number(value)
-  return value === undefined ? null : value
-}
 
 interface Answer<Row> {
   readonly rows: readonly Row[]
@@ -124,14 +120,6 @@ export function whereFound(query: Knex.QueryBuilder, words: readonly string[], y
     ...words.map((word) => likeText(word.toLowerCase())),
     ...(youngest === undefined ? [] : [youngest]),
   ])
-}
-
-/** How many orders hold every word, counted up to `most`. */
-export async function countFound(db: Knex, words: readonly string[], most: number): Promise<number> {
-  const found = db('orders').select(db.raw('1')).limit(most)
-  whereFound(found, words, most)
-  const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
 }
 
 /** Takes orders out of the search; within a transaction. */

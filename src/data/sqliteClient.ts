@@ -44,6 +44,12 @@ const maxWait = 60_000
 /** `order_id` of `orderId`; what is written with underscores already stays. */
 export const columnOf = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
 
+/** A value as a prepared statement takes it: yes and no are 1 and 0, what is not given is missing. */
+export const plainValue = (value: unknown): unknown => {
+  if (typeof value === 'boolean') return Number(value)
+  return value === undefined ? null : value
+}
+
 const propertyOf = (column: string): string =>
   column.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
 

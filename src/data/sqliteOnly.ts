@@ -3,7 +3,7 @@
  * repositories: the pragmas, parts of JSON, and the full-text index with its trigram tokenizer.
  */
 import type { Knex } from 'knex'
-import { columnOf } from './sqliteClient'
+import { columnOf, plainValue } from './sqliteClient'
 
 interface Statement {
   run: (...values: unknown[]) => { lastInsertRowid: number | bigint }
@@ -66,11 +66,6 @@ async function preparedFor(trx: Knex, sql: string): Promise<Statement> {
   const statement = statements.get(sql) ?? connection.prepare(sql)
   statements.set(sql, statement)
   return statement
-}
-
-const plainValue = (value: unknown): unknown => {
-  if (typeof value === 'boolean') return Number(value)
-  return value === undefined ? null : value
 }
 
 /** Sets up a fresh connection: write-ahead log, foreign keys, sizes, and how long it waits for others. */
@@ -200,14 +195,6 @@ export async function keepStock(db: Knex): Promise<void> {
        ${held("'sent'", "'held'", '-quantity', '-quantity', 'sent')}
      END`,
   )
-}
-
-/** How many orders hold every word, counted up to `most`. */
-export async function countFound(db: Knex, words: readonly string[], most: number): Promise<number> {
-  const found = db('orders').select(db.raw('1')).limit(most)
-  whereFound(found, words, most)
-  const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
 }
 
 /** Restricts a query to rows whose value begins with a text, whatever its case; by an index of `COLLATE NOCASE`. */

@@ -77,9 +77,7 @@ export async function showHealth(gharry: Application) {
   const backups = backupsOf(gharry, now)
   const restored = await restoredOf(gharry)
   const ill = await illConnections(gharry)
-  const disk = { ...sizesOf(gharry.settings.dataDir) }
-  const bytes = await databaseBytes(gharry.db)
-  if (bytes !== null) disk.books = bytes
+  const disk = await sizesOf(gharry)
   const readOnly = gharry.readOnly()
   const concerns: Concern[] = [
     ...(readOnly === null ? [] : [{ sentence: readOnly }]),
@@ -149,12 +147,12 @@ async function restoredOf(gharry: Application) {
   return { concerns, toSettle: books.done && books.open.length + books.without.length > 0 }
 }
 
-function sizesOf(dataDir: string) {
+async function sizesOf({ db, settings: { dataDir } }: Application) {
   const sizeOf = (name: string): number => statSync(join(dataDir, name), { throwIfNoEntry: false })?.size ?? 0
   const files = join(dataDir, 'files')
   return {
     ...diskOf(dataDir),
-    books: sizeOf('gharry.db'),
+    books: (await databaseBytes(db)) ?? sizeOf('gharry.db'),
     log: sizeOf('gharry.db-wal'),
     files: existsSync(files) ? readdirSync(files).reduce((sum, name) => sum + sizeOf(join('files', name)), 0) : 0,
   }
