@@ -1,10 +1,19 @@
 import { availableParallelism } from 'node:os'
 import { beginBeating } from '@/usecases/health/beat'
 import { tracesAsWanted } from '@/usecases/health/traces'
-import { openApplication, type Application } from '@/usecases/shared/application'
+import { openApplication, type Application, type WorkKind } from '@/usecases/shared/application'
 import { receiveLetters } from '@/usecases/tracking/noticeNews'
 import { workMessages } from '@/usecases/intake/messages'
-import { buyingDone, workBySchedule, workImport, workOneJob, startBuying, tellOnce } from '@/usecases/worker/work'
+import { alarmClock, type AlarmClock } from '@/usecases/worker/alarmClock'
+import {
+  buyingDone,
+  startBuying,
+  tellOnce,
+  toldTables,
+  workBySchedule,
+  workImport,
+  workOneJob,
+} from '@/usecases/worker/work'
 
 const maxThreads = 4
 
@@ -42,7 +51,14 @@ export async function work(script: URL): Promise<void> {
     stopping: () => stopping,
   }
 
-  async function loop(name: string, idleMs: number, round: () => Promise<boolean>): Promise<void> {
+  const alarm = alarmClock(gharry)
+  async function loop(
+    name: string,
+    idleMs: number,
+    round: () => Promise<boolean>,
+    { kind, tables }: { readonly kind?: WorkKind; readonly tables: readonly string[] },
+  ): Promise<void> {
+    if (kind && !gharry.settings.work.has(kind)) return
     while (!stopping) {
       let worked = false
       try {
@@ -51,21 +67,21 @@ export async function work(script: URL): Promise<void> {
       } catch (error) {
         gharry.log.error({ loop: name, err: error }, 'round failed')
       }
-      if (!worked) await pause(idleMs)
+      if (!worked && !stopping) await alarm.sleep(idleMs, tables)
     }
   }
 
   const endTraces = await tracesAsWanted('gharry-worker')
   const loops = [
     // Lanes go on by themselves: this looks where one is to be begun.
-    loop('labels', 200, () => startBuying(gharry).then(() => false)),
-    loop('posts, notices', 300, () => tellOnce(gharry)),
+    loop('labels', 200, () => startBuying(gharry).then(() => false), { kind: 'buying', tables: ['labels'] }),
+    loop('posts, notices', 300, () => tellOnce(gharry), { kind: 'telling', tables: toldTables }),
     // Each by itself: a trial holds up neither an import nor a re-routing.
-    loop('messages of channels', 200, () => workMessages(gharry)),
-    loop('imports', 500, () => workImport(gharry)),
-    loop('short jobs', 500, () => workOneJob(gharry, true)),
-    loop('trials', 500, () => workOneJob(gharry, false)),
-    loop('schedule', 2000, () => workBySchedule(gharry).then(() => false)),
+    loop('messages of channels', 200, () => workMessages(gharry), { kind: 'imports', tables: ['messages'] }),
+    loop('imports', 500, () => workImport(gharry), { kind: 'imports', tables: ['imports'] }),
+    loop('short jobs', 500, () => workOneJob(gharry, true), { kind: 'routing', tables: ['jobs'] }),
+    loop('trials', 500, () => workOneJob(gharry, false), { kind: 'trials', tables: ['jobs'] }),
+    loop('schedule', 2000, () => keepSchedule(gharry, alarm), { tables: [] }),
   ]
 
   const bounces = await takeBounces(gharry)
@@ -74,11 +90,18 @@ export async function work(script: URL): Promise<void> {
   gharry.log.info('worker started')
   await Promise.all(loops)
   await buyingDone(gharry)
+  await alarm.close()
   await bounces?.close()
   await stopBeating()
   await endTraces()
   await gharry.close()
   gharry.log.info('worker stopped')
+}
+
+/** What time brings about is done by one of the workers that share a database. */
+async function keepSchedule(gharry: Application, alarm: AlarmClock): Promise<boolean> {
+  if (await alarm.elected()) await workBySchedule(gharry)
+  return false
 }
 
 /** Takes in letters that come back, where the settings say that they do. Another worker may do it already. */

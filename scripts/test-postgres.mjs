@@ -1,18 +1,18 @@
 /*
- * npm run test:postgres [-- PATTERN …]: the tests of the use cases on PostgreSQL, in a cluster of their own. Those that are
- * about SQLite's file are left out: backups, and the kill tests, whose workers have a file.
+ * npm run test:postgres [-- PATTERN …]: the tests of the use cases on PostgreSQL, in a cluster of their own; where workers
+ * are killed, three of them work at once. Those of the backups are left out: they are about SQLite's file.
  */
 import { spawnSync } from 'node:child_process'
 import { install } from './environment.mjs'
 import { installPostgres, startPostgres } from './postgres.mjs'
 
-const onlySqlite = ['backups', 'kill']
+const onlySqlite = ['backups']
 
 install()
 const programs = installPostgres()
 if (!programs) process.exit(1)
 const cluster = await startPostgres(programs)
-const patterns = process.argv.slice(2)
+const patterns = process.argv.slice(2).filter((word) => word !== '--')
 const { status } = spawnSync(
   'node',
   [

@@ -42,6 +42,10 @@ export {
   unusedColumns,
 } from './files/csvOrders'
 export { escaped } from './files/formulas'
+export { type FileStore, safeName } from './store/fileStore'
+export { folderStore } from './store/folderStore'
+export { openS3 } from './store/openS3'
+export type { S3Settings } from './store/s3Store'
 export { type DateOrder, dateOrders, decimalIn } from './files/signs'
 export { csvFile, csvRows, isArchive, maxTableBytes, readSheet, sheetAsCsv, xlsxFile } from './files/spreadsheet'
 export { backupKey, changeKey, keyIn, LostKey, openVault, type Vault } from './vault'

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
+import { isAway } from '@/data'
 import { isDeeperThan, maxDepth } from '@/core/rulebook/language'
 import type { AnswerOf, BodyOf, Endpoint, PathOf } from '@/usecases/endpoints'
 import { noteAsked } from '@/usecases/people/atTheDoor'
@@ -106,6 +107,10 @@ export async function guarded<R extends Response>(work: () => Promise<R>): Promi
     if (error instanceof BadInput) return problem(error.status, error.code, error.message)
     const gharry = await theApplication().catch(() => null)
     if (!gharry) return problem(503, 'books', 'The books cannot be opened: see /api/health.')
+    if (isAway(error)) {
+      gharry.log.error({ err: error }, 'the database is away')
+      return problem(503, 'books', 'The database does not answer. Try again in a moment.')
+    }
     gharry.log.error({ err: error }, 'request failed')
     return problem(500, 'internal', 'Gharry failed on this request. The log has the details; nothing was changed.')
   }

@@ -1,3 +1,4 @@
+import { BooksProblem } from '@/data'
 import { beginBeating } from '@/usecases/health/beat'
 import { tracesAsWanted } from '@/usecases/health/traces'
 import { openApplication, type Application } from '@/usecases/shared/application'
@@ -27,6 +28,7 @@ export function theApplication(): Promise<Application> {
 export const openingProblem = (): string | undefined => place.gharryProblem
 
 function whyNot(error: unknown): string {
+  if (error instanceof BooksProblem) return error.message
   const { code, message } = error as { code?: string; message?: string }
   if (code === 'SQLITE_FULL' || code === 'ENOSPC') return 'The disk is full.'
   if (code === 'EACCES' || code === 'EPERM' || code === 'SQLITE_READONLY' || code === 'SQLITE_CANTOPEN')

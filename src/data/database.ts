@@ -1,8 +1,10 @@
 import { chmodSync, existsSync, mkdirSync } from 'node:fs'
 import { dirname } from 'node:path'
 import knex, { type Knex } from 'knex'
+import { BooksProblem } from './booksProblem'
 import { migrations } from './migrations'
 import { PostgresBooks, valueTypes } from './postgresClient'
+import { checkServer, openingProblem } from './postgresServer'
 import { columnNames, SqliteClient } from './sqliteClient'
 import { preparePragmas } from './sqliteOnly'
 
@@ -28,14 +30,16 @@ export const isPostgresAddress = (books: string): boolean => /^postgres(?:ql)?:\
 
 /** Opens the books, a file (made when missing) or the address of a PostgreSQL database, and brings them to the newest migration. */
 export async function openDatabase(books: string): Promise<Database> {
-  const db = isPostgresAddress(books) ? postgres(books) : sqlite(books)
+  const inPostgres = isPostgresAddress(books)
+  const db = inPostgres ? postgres(books) : sqlite(books)
   try {
+    if (inPostgres) await checkServer(db)
     await migrateOnce(db)
   } catch (error) {
     await db.destroy()
-    throw error
+    throw inPostgres ? openingProblem(error) : error
   }
-  if (!isPostgresAddress(books)) keepToOneself(books)
+  if (!inPostgres) keepToOneself(books)
   return db
 }
 
@@ -55,7 +59,12 @@ const postgres = (address: string): Database =>
   knex({
     ...common,
     client: PostgresBooks as unknown as typeof Knex.Client,
-    connection: { connectionString: address, types: valueTypes } as Knex.PgConnectionConfig,
+    // Who waits longer is told that the database is away, and comes again.
+    acquireConnectionTimeout: 15_000,
+    connection: {
+      ...{ connectionString: address, types: valueTypes, application_name: 'gharry' },
+      ...{ connectionTimeoutMillis: 5000, keepAlive: true },
+    } as Knex.PgConnectionConfig,
     pool: { min: 0, max: 10 },
   })
 
@@ -71,6 +80,8 @@ async function migrateOnce(db: Database): Promise<void> {
       await db.migrate.latest()
       return
     } catch (error) {
+      if (/migration directory is corrupt/.test(String(error)))
+        throw new BooksProblem('The books are of a newer version of Gharry: start that one.')
       if (attempt >= 20 || !/lock/i.test(String(error))) throw error
       await new Promise((resolve) => setTimeout(resolve, 250))
       // A process killed during its migration leaves the lock behind.

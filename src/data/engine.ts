@@ -52,6 +52,14 @@ export const tableNames: typeof sqlite.tableNames = (db) => of(db).tableNames(db
 export const databaseBytes: typeof sqlite.databaseBytes = (db) => of(db).databaseBytes(db)
 /** Which database, and of what version. */
 export const engineVersion: typeof sqlite.engineVersion = (db) => of(db).engineVersion(db)
+/** What the clock of the database says, in milliseconds since 1970; null where it is this machine's. */
+export const databaseClock: typeof sqlite.databaseClock = (db) => of(db).databaseClock(db)
+/** Takes the rows that a query names by writing to them, and gives them as they are then; rows that another one is just taking are passed over. */
+export const takeRows: typeof sqlite.takeRows = (db, ...given) => of(db).takeRows(db, ...given)
+/** Lets the database tell workers of new work (`hearWork`), where it can. */
+export const wakeWorkers: typeof sqlite.wakeWorkers = (db) => of(db).wakeWorkers(db)
+/** Listens for new work, and stands for the election of the one worker that keeps the schedule. */
+export const hearWork: typeof sqlite.hearWork = (db, wake) => of(db).hearWork(db, wake)
 /** SQL: how many days a day (or moment) is after another. */
 export const daysAfter = (db: Knex, ...given: Parameters<typeof sqlite.daysAfter>): string => of(db).daysAfter(...given)
 /** SQL: the weekday of a day; 0 is Sunday. */

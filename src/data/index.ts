@@ -16,7 +16,26 @@ export {
   learnSilence,
   putOnBoard,
 } from './board'
-export { addMessage, forgetMessages, messagesOf, settleMessages, waitingMessages, type MessageRow } from './messages'
+export {
+  addUses,
+  forgetOldUses,
+  forgetUses,
+  keepChallenge,
+  takeChallenge,
+  takeTurns,
+  type Uses,
+  usesOf,
+} from './limits'
+export {
+  addMessage,
+  forgetMessages,
+  messagesOf,
+  settleMessages,
+  stillWait,
+  waitingMessages,
+  type MessageRow,
+} from './messages'
+export { dropFile, fetchFile, forgetLooseParts, listFiles, putFile, readFileParts } from './fileParts'
 export { rememberedMapping, rememberMapping } from './fileMappings'
 export { addAuthorisation, endRenewal, forgetFailure, takeAuthorisation, takeRenewal } from './authorisations'
 export {
@@ -368,7 +387,9 @@ export {
 } from './claims'
 export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
-export { analyse, databaseBytes, isPostgres, tableNames, unkeepAudit } from './engine'
+export { BooksProblem } from './booksProblem'
+export { isAway, isBooksFault } from './postgresServer'
+export { analyse, databaseBytes, databaseClock, hearWork, isPostgres, tableNames, unkeepAudit } from './engine'
 export {
   countTrialOrders,
   monthOfOrders,

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Database } from './database'
+import { takeRows } from './engine'
 import { workTime } from './workClock'
 
 /** Tables of work that must not be lost: a row is taken under a lease, and is free again when its holder dies. */
@@ -82,14 +83,11 @@ export async function takeDue<Row extends WorkRow>(
     )
   // Most rounds find nothing, and ask no right to write for it.
   if (!(await due.clone().first())) return []
-  const rows: Row[] = await db(table)
-    .whereIn('id', due)
-    .update({
-      leaseUntil: until,
-      leaseOwner: randomUUID(),
-      ...(isMessage(table) ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') } : {}),
-    })
-    .returning('*')
+  const rows = await takeRows<Row>(db, table, due, {
+    leaseUntil: until,
+    leaseOwner: randomUUID(),
+    ...(isMessage(table) ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') } : {}),
+  })
   return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))
 }
 

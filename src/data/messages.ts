@@ -32,6 +32,14 @@ export async function addMessage(
 export const waitingMessages = (db: Database, now: string, most: number): Promise<MessageRow[]> =>
   db('messages').where({ state: 'waiting' }).where('nextAt', '<=', now).orderBy('id').limit(most)
 
+/** Whether all of these still wait: within a transaction, so that of two who read them one does what they say. */
+export async function stillWait(trx: Database, ids: readonly number[]): Promise<boolean> {
+  const [{ n }] = (await trx('messages').whereIn('id', ids).where({ state: 'waiting' }).count({ n: '*' })) as [
+    { n: number },
+  ]
+  return n === ids.length
+}
+
 /**
  * Writes what became of messages. Those that are done keep their name alone, so that they are known when they come
  * again.

@@ -57,8 +57,12 @@ export const valueTypes = {
       : (pg.types.getTypeParser as (...args: unknown[]) => unknown)(type, format),
 }
 
+const deadlock = '40P01'
+
 /** The dialect as Gharry speaks it. */
 export class PostgresBooks extends PostgresClient {
+  /** Of the client of a transaction. */
+  declare readonly transacting?: boolean
   transaction(...args: unknown[]): unknown {
     return new WritingTransaction(this, ...args)
   }
@@ -70,9 +74,15 @@ export class PostgresBooks extends PostgresClient {
   }
   override async _query(connection: unknown, query: Query): Promise<unknown> {
     query.bindings = (query.bindings ?? []).map((value) => (typeof value === 'boolean' ? Number(value) : value))
-    const from = performance.now()
-    const answer = await super._query(connection, query)
-    noteTime(query.sql, performance.now() - from)
-    return answer
+    for (let attempt = 0; ; attempt++)
+      try {
+        const from = performance.now()
+        const answer = await super._query(connection, query)
+        noteTime(query.sql, performance.now() - from)
+        return answer
+      } catch (error) {
+        // A statement by itself that was in another's way has done nothing: it is said again.
+        if (this.transacting || attempt >= 3 || (error as { code?: unknown }).code !== deadlock) throw error
+      }
   }
 }

@@ -4,6 +4,8 @@
  */
 import type { Knex } from 'knex'
 import { columnOf, plainValue } from './sqliteClient'
+import type { WorkBell } from './sqliteOnly'
+import { makeWorkTriggers, ringWork } from './workBell'
 
 /** PostgreSQL takes at most 65,535 values in a statement. */
 const mostValues = 30_000
@@ -283,4 +285,32 @@ export const skuOfOnlyPiece = (db: Knex, orders: string): Knex.Raw =>
 export async function engineVersion(db: Knex): Promise<string> {
   const { rows } = (await db.raw('SHOW server_version')) as Answer<{ server_version: string }>
   return `PostgreSQL ${rows[0]?.server_version ?? ''}`
+}
+
+/** What the clock of the database says, which all machines go by: in the middle of asking for it. */
+export async function databaseClock(db: Knex): Promise<number | null> {
+  const from = performance.now()
+  const { rows } = (await db.raw('SELECT EXTRACT(EPOCH FROM clock_timestamp()) * 1000 AS ms')) as Answer<{ ms: number }>
+  return rows[0]!.ms + (performance.now() - from) / 2
+}
+
+/** Takes rows; those that another worker is just taking are passed over. The query runs once: it is an array. */
+export const takeRows = <Row>(
+  db: Knex,
+  table: string,
+  ids: Knex.QueryBuilder,
+  change: Readonly<Record<string, unknown>>,
+): Promise<Row[]> =>
+  db(table)
+    .whereRaw('id = ANY(ARRAY?)', [ids.clone().forUpdate(table).skipLocked() as unknown as Knex.RawBinding])
+    .update(change)
+    .returning('*') as unknown as Promise<Row[]>
+
+/** Lets the database tell workers of new work. */
+export const wakeWorkers = makeWorkTriggers
+
+/** Listens for new work; one of all that listen is elected. */
+export function hearWork(db: Knex, wake: (table: string) => void): WorkBell {
+  const { config } = db.client as { config: { connection: { connectionString: string } } }
+  return ringWork(config.connection.connectionString, wake)
 }

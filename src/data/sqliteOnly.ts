@@ -266,3 +266,33 @@ export async function forgetSearch(trx: Knex, ids: readonly number[]): Promise<v
   // Only here: all other changes of the search would become slower.
   await trx.raw("INSERT INTO order_search(order_search, rank) VALUES ('secure-delete', 0)")
 }
+
+/** What the clock of the database says; the machine's own does here. */
+export const databaseClock = (_db: Knex): Promise<number | null> => Promise.resolve(null)
+
+/** Takes rows: there is one writer at a time. */
+export const takeRows = <Row>(
+  db: Knex,
+  table: string,
+  ids: Knex.QueryBuilder,
+  change: Readonly<Record<string, unknown>>,
+): Promise<Row[]> => db(table).whereIn('id', ids).update(change).returning('*') as unknown as Promise<Row[]>
+
+/** Nobody is told by a file: workers look. */
+export const wakeWorkers = (_db: Knex): Promise<void> => Promise.resolve()
+
+/** What tells a worker of new work. */
+export interface WorkBell {
+  /** Whether new work is told now; where it is not, one looks more often. */
+  readonly rings: () => boolean
+  /** Whether this worker is the one that keeps the schedule; where all may, it is. */
+  readonly elected: () => Promise<boolean>
+  readonly close: () => Promise<void>
+}
+
+/** Nobody is told; every worker keeps the schedule, whose steps bear that. */
+export const hearWork = (_db: Knex, _wake: (table: string) => void): WorkBell => ({
+  rings: () => false,
+  elected: () => Promise.resolve(true),
+  close: () => Promise.resolve(),
+})

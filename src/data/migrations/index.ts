@@ -43,6 +43,7 @@ import { itemPictures } from './041-item-pictures'
 import { people } from './042-people'
 import { running } from './043-running'
 import { life } from './044-life'
+import { many } from './045-many'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -89,4 +90,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '042-people', up: people },
   { name: '043-running', up: running },
   { name: '044-life', up: life },
+  { name: '045-many', up: many },
 ]

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
-import { join } from 'node:path'
+import { rmSync } from 'node:fs'
+import { open } from 'node:fs/promises'
 import { Readable } from 'node:stream'
 import { buffer } from 'node:stream/consumers'
 import { givenPages, pdfFile, pngOf, withGivenPages } from '@/adapters'
@@ -64,14 +64,13 @@ const types: Readonly<Record<string, string>> = {
 }
 const hour = 3_600_000
 
-const folderOf = (gharry: Application): string => join(gharry.settings.dataDir, 'prints')
+const folder = 'prints'
 
 /** A print file that was made before; null when it is not kept any more. */
-export function openPrint(gharry: Application, name: string): Omit<PrintFile, 'pages'> | null {
-  const match = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)
-  const path = match && join(folderOf(gharry), name)
-  if (!path || !existsSync(path)) return null
-  return { content: createReadStream(path), type: types[match[1]!]!, extension: match[1]!, name }
+export async function openPrint(gharry: Application, name: string): Promise<Omit<PrintFile, 'pages'> | null> {
+  const extension = /^[0-9a-f-]{36}\.(pdf|png|zpl)$/.exec(name)?.[1]
+  const content = extension === undefined ? null : await gharry.files.read(`${folder}/${name}`)
+  return extension === undefined || !content ? null : { content, type: types[extension]!, extension, name }
 }
 
 /**
@@ -153,12 +152,12 @@ async function print(
       yield page
     }
   }
-  const { name, path } = await keepPrint(gharry, profile.format, async (file) => {
+  const { name, content } = await keepPrint(gharry, profile.format, async (file) => {
     await writeNewFile(file, contentOf(counted(), title, profile, drawn.size > 0))
     if (pages === 0) throw new Error('The print file has no page.')
   })
   await markPrinted(gharry, labels)
-  return { content: createReadStream(path), type: types[profile.format]!, extension: profile.format, name, pages }
+  return { content, type: types[profile.format]!, extension: profile.format, name, pages }
 }
 
 /** Keeps a print file for an hour under a name of its own; one that cannot be written whole leaves nothing behind. */
@@ -166,19 +165,20 @@ async function keepPrint(
   gharry: Application,
   extension: PrintProfile['format'],
   write: (path: string) => Promise<void>,
-): Promise<{ readonly name: string; readonly path: string }> {
-  const folder = folderOf(gharry)
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
-  forgetOld(folder, gharry.now().getTime())
+): Promise<{ readonly name: string; readonly content: Readable }> {
+  await forgetOld(gharry)
   const name = `${randomUUID()}.${extension}`
-  const path = join(folder, name)
+  const path = gharry.working.path()
   try {
     await write(path)
+    // Opened before it is put away: it need not be fetched again.
+    const file = await open(path)
+    await gharry.files.put(`${folder}/${name}`, path)
+    return { name, content: file.createReadStream() }
   } catch (error) {
     rmSync(path, { force: true })
     throw error
   }
-  return { name, path }
 }
 
 /** Keeps pages that are lists, not papers of labels, as a print file. */
@@ -188,16 +188,13 @@ export async function keepPages(
   pages: readonly Page[],
   layout: SheetLayout,
 ): Promise<PrintFile> {
-  const { name, path } = await keepPrint(gharry, 'pdf', (file) => {
+  const { name, content } = await keepPrint(gharry, 'pdf', (file) => {
     const pdf = pdfFile(title, layout)
     for (const page of pages) pdf.add(page)
     pdf.end()
     return writeNewFile(file, pdf.stream)
   })
-  return {
-    content: createReadStream(path),
-    ...{ type: 'application/pdf', extension: 'pdf', name, pages: pages.length },
-  }
+  return { content, type: 'application/pdf', extension: 'pdf', name, pages: pages.length }
 }
 
 /** Labels that carriers drew are printed as they came, or not at all. */
@@ -251,9 +248,9 @@ function contentOf(pages: AsyncGenerator<Sheet>, title: string, profile: PrintPr
   )
 }
 
-function forgetOld(folder: string, now: number): void {
-  for (const name of readdirSync(folder))
-    if (now - statSync(join(folder, name)).mtimeMs > hour) rmSync(join(folder, name), { force: true })
+async function forgetOld(gharry: Application): Promise<void> {
+  for (const { name, changedAt } of await gharry.files.list(folder))
+    if (gharry.now().getTime() - changedAt.getTime() > hour) await gharry.files.drop(name)
 }
 
 /** A page that is drawn here, one that came as PDF, or a whole label that came as ZPL. */

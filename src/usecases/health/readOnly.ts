@@ -1,11 +1,11 @@
 import type { Logger } from 'pino'
 import { diskOf } from '../shared/disk'
-import { clockTrust, type Database, workedUntil } from '@/data'
+import { clockTrust, type Database, databaseClock, workedUntil } from '@/data'
 
 /*
  * When Gharry changes nothing: the disk is almost full, so that what is begun could not be written down; or the
  * machine's clock is wrong, so that labels would be bought for another day and editions come into force at the wrong
- * time. All can be looked at meanwhile, and nothing that waits is lost.
+ * time. All can be looked at meanwhile, and nothing that waits is lost. Machines that share a database go by its clock.
  */
 export interface Guard {
   /** Why nothing is changed now, and what to do; null where all is well. */
@@ -24,29 +24,44 @@ const mostAheadMs = 26 * 3_600_000
 const everyMs = 5000
 
 interface Clocks {
+  /** What this machine's clock says. */
   readonly wall: () => number
+  /** What the clock says that several machines share; null where there is none. */
+  readonly shared: () => Promise<number | null>
   /** One that nobody can set. */
   readonly steady: () => number
   /** Free bytes of a disk. */
   readonly free: (folder: string) => number
 }
-const clocksHere: Clocks = {
+const clocksHere = (db: Database): Clocks => ({
   wall: Date.now,
+  shared: () => databaseClock(db),
   steady: () => performance.now(),
   free: (folder) => diskOf(folder).free,
-}
+})
 
 /** Watches disk and clock. `leastFreeBytes` of 0 watches the clock alone. */
 export async function openGuard(
   db: Database,
   { dataDir, leastFreeBytes, log }: { readonly dataDir: string; readonly leastFreeBytes: number; readonly log: Logger },
-  clocks: Clocks = clocksHere,
+  clocks: Clocks = clocksHere(db),
 ): Promise<Guard> {
   let disk: string | null = null
   let clock: string | null = null
-  let base = { wall: clocks.wall(), steady: clocks.steady() }
+  /** How far the clock that all machines go by is ahead of this one's. */
+  let ahead = 0
+  let whose = 'this machine'
+  const wallNow = (): number => clocks.wall() + ahead
+  await lookAtShared()
+  let base = { wall: wallNow(), steady: clocks.steady() }
   await lookAtBooks()
   await look()
+
+  async function lookAtShared(): Promise<void> {
+    const shared = await clocks.shared()
+    ahead = shared === null ? 0 : shared - clocks.wall()
+    if (shared !== null) whose = 'the database'
+  }
 
   /** The books were worked on until a moment: a clock that starts well before it is behind. */
   async function lookAtBooks(): Promise<void> {
@@ -72,13 +87,13 @@ export async function openGuard(
     readonly expected: number
     readonly wrong: string | null
   } {
-    const [wall, steady] = [clocks.wall(), clocks.steady()]
+    const [wall, steady] = [wallNow(), clocks.steady()]
     const expected = base.wall + steady - base.steady
     const off = wall - expected
     const wrong =
       off >= -mostBackMs && off <= mostAheadMs
         ? null
-        : `The clock of this machine says ${new Date(wall).toISOString()}, and ${off < 0 ? 'was later' : 'was much earlier'} before: set it right. If it is right now, say so under Set-up, Health.`
+        : `The clock of ${whose} says ${new Date(wall).toISOString()}, and ${off < 0 ? 'was later' : 'was much earlier'} before: set it right. If it is right now, say so under Set-up, Health.`
     return { wall, steady, expected, wrong }
   }
   async function lookAtClock(): Promise<void> {
@@ -92,6 +107,7 @@ export async function openGuard(
     const before = disk ?? clock
     try {
       if (leastFreeBytes > 0) lookAtDisk()
+      await lookAtShared()
       await lookAtClock()
     } catch (error) {
       log.error({ err: error }, 'disk and clock could not be looked at')

@@ -4,14 +4,13 @@ import {
   closeSync,
   existsSync,
   openSync,
-  readdirSync,
   readFileSync,
   readSync,
   rmSync,
   statSync,
   writeFileSync,
 } from 'node:fs'
-import { join } from 'node:path'
+import { buffer } from 'node:stream/consumers'
 import {
   csvRows,
   fileFields,
@@ -37,6 +36,7 @@ import {
   fromJson,
   handBack,
   importById,
+  isBooksFault,
   keepLease,
   LeaseLost,
   rememberedMapping,
@@ -46,7 +46,7 @@ import {
 } from '@/data'
 import type { RefusalCode } from '../shared/refusals'
 import { refuse, type Answer, type Application } from '../shared/application'
-import { rulebookInForce } from '../shared/rulebookInForce'
+import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 import { storeOrders } from './storeOrders'
 import { writeNewFile } from '../shared/writeNewFile'
 
@@ -56,7 +56,8 @@ export const fileFieldIds = fileFields.map((field) => field.id)
 /** The largest file of orders, in bytes. */
 export const largestFile = 500_000_000
 
-const pathOf = (gharry: Application, file: string): string => join(gharry.settings.dataDir, 'files', file)
+const folder = 'files'
+const nameOf = (file: string): string => `${folder}/${file}`
 
 /**
  * Keeps an uploaded file and says what its columns seem to mean; nothing is imported yet. A file that cannot be kept
@@ -67,7 +68,7 @@ export async function receiveFile(
   body: AsyncIterable<Buffer>,
 ): Promise<Answer<{ file: string; preview: FilePreview; channel: string | null }>> {
   const file = `${randomUUID()}.csv`
-  const path = pathOf(gharry, file)
+  const path = gharry.working.path()
   try {
     await writeNewFile(path, body)
     if (statSync(path).size === 0) throw new NotTaken('empty-file', 'The file is empty.')
@@ -83,6 +84,7 @@ export async function receiveFile(
         'no-columns',
         'The file has no columns that can be told apart: it must be a CSV file with a header row.',
       )
+    await gharry.files.put(nameOf(file), path)
     const known = await rememberedMapping(gharry.db, fingerprintOf(preview.headers))
     return known
       ? { ok: true, file, preview: withMapping(preview, fromJson(known.mapping)), channel: known.channelId }
@@ -137,11 +139,16 @@ export async function requestFileImport(
 ): Promise<Answer<{ id: number }>> {
   const channel = await channelById(gharry.db, request.channel)
   if (!channel) return refuse('unknown-channel', `There is no channel "${request.channel}".`)
-  if (!/^[0-9a-f-]{36}\.csv$/.test(request.file) || !existsSync(pathOf(gharry, request.file)))
-    return refuse('unknown-file', 'The file is not there any more: drop it again.')
+  const gone = refuse('unknown-file', 'The file is not there any more: drop it again.')
+  if (!/^[0-9a-f-]{36}\.csv$/.test(request.file)) return gone
   const missing = missingFields(request.mapping)
   if (missing.length > 0) return refuse('missing-columns', `Choose the column for: ${missing.join(', ')}.`)
-  const { headers } = await previewOrderFile(pathOf(gharry, request.file))
+  const read = await gharry.files.local(nameOf(request.file), async (path) => ({
+    headers: (await previewOrderFile(path)).headers,
+    bytesTotal: statSync(path).size,
+  }))
+  if (!read) return gone
+  const { headers, bytesTotal } = read
   await rememberMapping(gharry.db, {
     id: fingerprintOf(headers),
     channelId: channel.id,
@@ -156,7 +163,7 @@ export async function requestFileImport(
       file: request.file,
       fileName: request.fileName.slice(0, 200),
       mapping: toJson(request.mapping),
-      bytesTotal: statSync(pathOf(gharry, request.file)).size,
+      bytesTotal,
     },
     gharry.now().toISOString(),
   )
@@ -177,8 +184,29 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       finishedAt: now().toISOString(),
       leaseUntil: null,
     })
+  const left = gharry.working.path()
+  try {
+    const there = await gharry.files.local(nameOf(row.file), (path) => readInto(gharry, row, inForce, { path, left }))
+    if (there !== null) return
+    await changeImport(db, row.id, {
+      ...{ state: 'failed', finishedAt: now().toISOString(), leaseUntil: null },
+      problem: 'The file is not there any more: drop it again.',
+    })
+  } finally {
+    rmSync(left, { force: true })
+  }
+}
+
+/** Reads a file into the books; `left` gets the rows that are not taken. */
+async function readInto(
+  gharry: Application,
+  row: ImportRow,
+  inForce: InForce,
+  { path, left }: { readonly path: string; readonly left: string },
+): Promise<true> {
+  const { db, now } = gharry
   await clearProblems(db, row.id)
-  rmSync(leftPath(gharry, row.id), { force: true })
+  await gharry.files.drop(leftName(row.id))
   await changeImport(db, row.id, { fetched: 0, created: 0, updated: 0, unchanged: 0, flagged: 0, cancelled: 0, bad: 0 })
   let bytes = 0
   let orders: RawOrder[] = []
@@ -202,19 +230,20 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
   }
   try {
     const file = readOrderFile(
-      pathOf(gharry, row.file),
+      path,
       fromJson<FileMapping>(row.mapping ?? '{}'),
       { currency: inForce.ready.world.rates.home, now: row.requestedAt, zone: firstZone(inForce.ready.world) },
       (problem) => void problems.push(problem),
       (n) => void (bytes = n),
-      keepLeft(leftPath(gharry, row.id)),
+      keepLeft(left),
     )
     for await (const { order } of file) {
       orders.push(order)
-      if (orders.length >= 500 && !(await store())) return
+      if (orders.length >= 500 && !(await store())) return true
     }
     bytes = row.bytesTotal
-    if (!(await store())) return
+    if (!(await store())) return true
+    if (existsSync(left)) await gharry.files.put(leftName(row.id), left)
     await changeImport(db, row.id, {
       state: 'done',
       finishedAt: now().toISOString(),
@@ -222,12 +251,13 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       problem: null,
     })
     // What was in it is in the books now; addresses are not kept twice.
-    rmSync(pathOf(gharry, row.file), { force: true })
+    await gharry.files.drop(nameOf(row.file))
   } catch (error) {
     // Somebody else works on it now; or the books could not be written, which is no fault of the file: it is tried
     // again.
-    if (error instanceof LeaseLost || String((error as { code?: unknown }).code).startsWith('SQLITE_')) throw error
+    if (error instanceof LeaseLost || isBooksFault(error)) throw error
     gharry.log.error({ import: row.id, err: error }, 'file import failed')
+    if (existsSync(left)) await gharry.files.put(leftName(row.id), left)
     await changeImport(db, row.id, {
       state: 'failed',
       problem: `The file cannot be read to its end (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}); the rows before are in.`,
@@ -235,9 +265,10 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
       leaseUntil: null,
     })
   }
+  return true
 }
 
-const leftPath = (gharry: Application, id: number): string => join(gharry.settings.dataDir, 'files', `left-${id}.csv`)
+const leftName = (id: number): string => nameOf(`left-${id}.csv`)
 
 /** Writes rows that were not taken into a file with the head of theirs: corrected, it is dropped again. */
 function keepLeft(path: string): (rows: readonly (readonly string[])[], header: readonly string[]) => void {
@@ -250,19 +281,16 @@ function keepLeft(path: string): (rows: readonly (readonly string[])[], header: 
 }
 
 /** The rows of an import that were not taken, as a file; null when there are none. */
-export function leftRows(gharry: Application, id: number): Buffer | null {
-  const path = leftPath(gharry, id)
-  return existsSync(path) ? readFileSync(path) : null
+export async function leftRows(gharry: Application, id: number): Promise<Buffer | null> {
+  const content = await gharry.files.read(leftName(id))
+  return content && buffer(content)
 }
 
 const keptDays = 30
 
 /** Forgets rows that nobody has corrected for long: there are addresses in them. */
-export function forgetLeft(gharry: Application): void {
-  const folder = join(gharry.settings.dataDir, 'files')
-  for (const name of readdirSync(folder))
-    if (/^left-\d+\.csv$/.test(name)) {
-      const path = join(folder, name)
-      if (gharry.now().getTime() - statSync(path).mtimeMs > keptDays * 86_400_000) rmSync(path, { force: true })
-    }
+export async function forgetLeft(gharry: Application): Promise<void> {
+  for (const { name, changedAt } of await gharry.files.list(folder))
+    if (/\/left-\d+\.csv$/.test(name) && gharry.now().getTime() - changedAt.getTime() > keptDays * 86_400_000)
+      await gharry.files.drop(name)
 }

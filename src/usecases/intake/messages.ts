@@ -5,6 +5,7 @@ import {
   channelById,
   connectionById,
   settleMessages,
+  stillWait,
   waitingMessages,
   type ConnectionRow,
   type MessageRow,
@@ -66,6 +67,8 @@ export async function workMessages(gharry: Application): Promise<boolean> {
     if (!row || !channel) continue
     const read = await ordersOf(gharry, row, own)
     await db.transaction(async (trx) => {
+      // Another worker may have read the same ones, and what came after them: then this would be old.
+      if (!(await stillWait(trx, read.done))) return
       await storeOrders(trx, channel.id, wanted(channel, read.orders), inForce, now())
       await settleMessages(trx, read.done, { state: 'done' })
     })

@@ -1,8 +1,8 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible'
 import { actingAs, addAudit, freeKey, keepAnswer, takeKey, writtenSoFar } from '@/data'
 import { plainForAudit } from '../people/plainForAudit'
 import type { Application } from '../shared/application'
+import { countCall } from './calls'
 import { statusOf } from '../shared/refusals'
 import { openDocument } from './document'
 import { type FileAnswer, isRefused, type Operation } from './operation'
@@ -26,7 +26,7 @@ export interface OpenAnswer {
 }
 
 const perMinute = 600
-const calls = new RateLimiterMemory({ points: perMinute, duration: 60 })
+const minute = 60_000
 /** A question whose process died may be taken up again. */
 const underWayMs = 60_000
 
@@ -78,7 +78,7 @@ export async function ask(gharry: Application, question: Question): Promise<Open
         headers: { 'www-authenticate': 'Bearer' },
       },
     )
-  const rate = await counted(who)
+  const rate = await counted(gharry, who)
   if (!rate.ok) return rate.answer
   const actor = { id: `token:${who.id}`, name: who.name, role: 'machine', address: '', request: randomUUID() }
   const answer = await actingAs(actor, async () => {
@@ -96,24 +96,21 @@ export async function ask(gharry: Application, question: Question): Promise<Open
 
 /** Counts a call; how many are left is in the heads (RateLimit header fields of the IETF draft). */
 async function counted(
+  gharry: Application,
   who: TokenView,
 ): Promise<{ ok: true; headers: Record<string, string> } | { ok: false; answer: OpenAnswer }> {
-  const heads = (left: RateLimiterRes): Record<string, string> => ({
+  const { used, msLeft } = await countCall(gharry, `calls of token ${who.id}`, minute)
+  const wait = Math.max(1, Math.ceil(msLeft / 1000))
+  const headers = {
     'ratelimit-policy': `"calls";q=${perMinute};w=60`,
-    ratelimit: `"calls";r=${Math.max(0, left.remainingPoints)};t=${Math.ceil(left.msBeforeNext / 1000)}`,
-  })
-  try {
-    return { ok: true, headers: heads(await calls.consume(String(who.id))) }
-  } catch (error) {
-    const left = error as RateLimiterRes
-    const wait = Math.max(1, Math.ceil(left.msBeforeNext / 1000))
-    const headers = { ...heads(left), 'retry-after': String(wait) }
-    return {
-      ok: false,
-      answer: problem(429, 'too-many-calls', `At most ${perMinute} calls a minute: come again in ${wait} s.`, {
-        headers,
-      }),
-    }
+    ratelimit: `"calls";r=${Math.max(0, perMinute - used)};t=${wait}`,
+  }
+  if (used <= perMinute) return { ok: true, headers }
+  return {
+    ok: false,
+    answer: problem(429, 'too-many-calls', `At most ${perMinute} calls a minute: come again in ${wait} s.`, {
+      headers: { ...headers, 'retry-after': String(wait) },
+    }),
   }
 }
 

@@ -56,15 +56,16 @@ export async function refusedPassword(password: string, own: readonly string[]):
 
 /** Sets another password; all other sign-ins end. */
 export async function changePassword(
-  { db, now }: Application,
+  gharry: Application,
   person: Person,
   { before, password }: { readonly before: string; readonly password: string },
   from: From,
 ): Promise<Answer<{ readonly ended: number }>> {
-  const many = await tooManyTries(person.email, from.address)
+  const { db, now } = gharry
+  const many = await tooManyTries(gharry, person.email, from.address)
   if (many) return many
   if (!(await isPassword((await factorsOf(db, person.id)).password, before))) {
-    await countTry(person.email, from.address)
+    await countTry(gharry, person.email, from.address)
     return {
       ...refuse('bad-value', 'This is not your password now.'),
       fields: { before: 'This is not your password now.' },

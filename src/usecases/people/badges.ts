@@ -51,12 +51,12 @@ export async function signInByBadge(
   from: From,
 ): Promise<Answer<{ readonly cookie: string }>> {
   const badge = digest(given.badge.trim().toUpperCase())
-  const many = await tooManyTries(badge, from.address)
+  const many = await tooManyTries(gharry, badge, from.address)
   if (many) return many
   const person = await personBy(gharry.db, { badge })
   const kept = person?.endedAt === null ? (await factorsOf(gharry.db, person.id)).badgeCode : null
   if (!(await isPassword(kept, given.code.trim())) || !person) {
-    await countTry(badge, from.address)
+    await countTry(gharry, badge, from.address)
     if (person)
       await actingAs(actorOf(person as Person, from.address, ''), () =>
         addAudit(
@@ -67,6 +67,6 @@ export async function signInByBadge(
       )
     return refuse('wrong-sign-in', 'Badge and code do not fit. Scan the badge again; the owner makes a new one.')
   }
-  await forgetTries(badge, from.address)
+  await forgetTries(gharry, badge, from.address)
   return { ok: true, cookie: await enter(gharry, person, byBadge, from) }
 }

@@ -9,31 +9,30 @@ import {
   verifyAuthenticationResponse,
   verifyRegistrationResponse,
 } from '@simplewebauthn/server'
-import { addAudit, addPasskey, fromJson, notePasskey, passkeyBy, passkeysOf, personBy, toJson } from '@/data'
+import {
+  addAudit,
+  addPasskey,
+  fromJson,
+  keepChallenge,
+  notePasskey,
+  passkeyBy,
+  passkeysOf,
+  personBy,
+  takeChallenge,
+  toJson,
+} from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { freshSecret } from './secrets'
 import { enter } from './signIn'
 import type { From, Person } from './signedIn'
 
-/**
- * Challenges that were given out, for some minutes: each is answered once. They are kept by what only the asking
- * browser gets back with its answer.
- */
-const challenges = new Map<string, { readonly challenge: string; readonly until: number }>()
-const goodFor = 5 * 60_000
-const most = 10_000
+const goodForMs = 5 * 60_000
 
-function giveOut(challenge: string, at: Date): string {
-  const now = at.getTime()
-  for (const [key, { until }] of challenges) if (until < now || challenges.size >= most) challenges.delete(key)
+/** Keeps a challenge for some minutes under what only the asking browser gets back with its answer. */
+async function giveOut({ db, now }: Application, challenge: string): Promise<string> {
   const key = freshSecret()
-  challenges.set(key, { challenge, until: now + goodFor })
+  await keepChallenge(db, key, challenge, goodForMs, now())
   return key
-}
-function takeBack(key: string, at: Date): string | undefined {
-  const kept = challenges.get(key)
-  challenges.delete(key)
-  return kept && kept.until > at.getTime() ? kept.challenge : undefined
 }
 
 /** The site that passkeys are for: by the address under which Gharry was reached, one of its own names. */
@@ -46,11 +45,11 @@ const tooOld = 'That took too long. Try again.'
 
 /** What the browser needs to make a passkey for whoever is signed in. */
 export async function beginPasskey(
-  { db, now }: Application,
+  gharry: Application,
   person: Person,
   site: Site,
 ): Promise<Answer<{ readonly key: string; readonly options: PublicKeyCredentialCreationOptionsJSON }>> {
-  const had = await passkeysOf(db, person.id)
+  const had = await passkeysOf(gharry.db, person.id)
   const options = await generateRegistrationOptions({
     ...{ rpName: 'Gharry', rpID: nameOf(site), userName: person.email, userDisplayName: person.name },
     userID: new TextEncoder().encode(`person:${person.id}`),
@@ -58,7 +57,7 @@ export async function beginPasskey(
     excludeCredentials: had.map(({ credential }) => ({ id: credential })),
     authenticatorSelection: { residentKey: 'required', userVerification: 'required' },
   })
-  return { ok: true, key: giveOut(options.challenge, now()), options }
+  return { ok: true, key: await giveOut(gharry, options.challenge), options }
 }
 
 /** Keeps a passkey that the browser has made. */
@@ -69,7 +68,7 @@ export async function keepPasskey(
   site: Site,
 ): Promise<Answer<object>> {
   const at = now()
-  const expectedChallenge = takeBack(given.key, at)
+  const expectedChallenge = await takeChallenge(db, given.key, at)
   if (expectedChallenge === undefined) return refuse('not-known', tooOld)
   const made = await verifyRegistrationResponse({
     ...{ response: given.response, expectedChallenge },
@@ -89,11 +88,11 @@ export async function keepPasskey(
 
 /** What the browser needs to sign in with a passkey: it asks the person which one. */
 export async function askForPasskey(
-  { now }: Application,
+  gharry: Application,
   site: Site,
 ): Promise<Answer<{ readonly key: string; readonly options: PublicKeyCredentialRequestOptionsJSON }>> {
   const options = await generateAuthenticationOptions({ rpID: nameOf(site), userVerification: 'required' })
-  return { ok: true, key: giveOut(options.challenge, now()), options }
+  return { ok: true, key: await giveOut(gharry, options.challenge), options }
 }
 
 /** Signs in with a passkey. It is two factors in one: what one has, and a finger or a code that its device asks for. */
@@ -104,7 +103,7 @@ export async function signInByPasskey(
   from: From,
 ): Promise<Answer<{ readonly cookie: string }>> {
   const at = gharry.now()
-  const expectedChallenge = takeBack(given.key, at)
+  const expectedChallenge = await takeChallenge(gharry.db, given.key, at)
   if (expectedChallenge === undefined) return refuse('signed-out', tooOld)
   const passkey = await passkeyBy(gharry.db, String(given.response.id))
   const person = passkey && (await personBy(gharry.db, { id: passkey.person }))

@@ -82,10 +82,10 @@ export async function removeSecond(
   code: string,
   from: From,
 ): Promise<Answer<object>> {
-  const many = await tooManyTries(person.email, from.address)
+  const many = await tooManyTries(gharry, person.email, from.address)
   if (many) return many
   if (!(await isSecond(gharry, person.id, code))) {
-    await countTry(person.email, from.address)
+    await countTry(gharry, person.email, from.address)
     return refuse('bad-value', 'This code is not right. Take the one that the phone shows now.')
   }
   await forgetSecond(gharry, person.id)

@@ -17,20 +17,20 @@ export async function signIn(
   from: From,
 ): Promise<SignedIn> {
   const account = email.trim().toLowerCase()
-  const many = await tooManyTries(account, from.address)
+  const many = await tooManyTries(gharry, account, from.address)
   if (many) return many
   const person = await personBy(gharry.db, { email: account })
   const factors = person && (await factorsOf(gharry.db, person.id))
   const right = await isPassword(factors?.password ?? null, password)
   if (!person || person.endedAt !== null || !right) {
-    await countTry(account, from.address)
+    await countTry(gharry, account, from.address)
     if (person) await note(gharry, person, from, 'sign-in refused', { how: 'password' })
     else gharry.log.warn('sign-in refused: nobody has this address')
     return refuse('wrong-sign-in', wrong)
   }
   if (factors?.secondSince)
     return { ok: true, next: 'second', cookie: await beginSignIn(gharry, person, false, 'password', from) }
-  await forgetTries(account, from.address)
+  await forgetTries(gharry, account, from.address)
   return { ok: true, next: 'done', cookie: await enter(gharry, person, 'password', from) }
 }
 
@@ -46,18 +46,18 @@ export async function giveSecond(
 ): Promise<SignedIn> {
   const half = await whoIs(gharry, secret, false)
   if (!half) return refuse('signed-out', 'That took too long. Begin again with your password.')
-  const many = await tooManyTries(half.email, from.address)
+  const many = await tooManyTries(gharry, half.email, from.address)
   if (many) return many
   const how = await isSecond(gharry, half.id, code)
   if (!how) {
-    await countTry(half.email, from.address)
+    await countTry(gharry, half.email, from.address)
     await note(gharry, half, from, 'sign-in refused', { how: 'second factor' })
     return refuse(
       'wrong-sign-in',
       'This code is not right. Codes change every 30 seconds; each recovery code works once.',
     )
   }
-  await forgetTries(half.email, from.address)
+  await forgetTries(gharry, half.email, from.address)
   await endSignIns(gharry.db, half.id, { only: half.signIn })
   return { ok: true, next: 'done', cookie: await enter(gharry, half, `password and ${how}`, from) }
 }

@@ -1,32 +1,27 @@
-import { RateLimiterMemory } from 'rate-limiter-flexible'
-import { refuse, type Refused } from '../shared/application'
+import { refuse, type Application, type Refused } from '../shared/application'
+import { countWrong, forgetWrong, type Tries, triesWait } from '../shared/tries'
 
 /*
  * Wrong tries slow down: for one account from one address, for one account from everywhere (so that a thousand
  * addresses do not help), and for one address. Who is known keeps their own way in, unless the whole account is tried
  * by many.
  */
-const minutes = 60
-const limits = {
-  pair: new RateLimiterMemory({ keyPrefix: 'pair', points: 5, duration: 15 * minutes, blockDuration: 15 * minutes }),
-  account: new RateLimiterMemory({ keyPrefix: 'account', points: 50, duration: 60 * minutes }),
-  address: new RateLimiterMemory({ keyPrefix: 'address', points: 60, duration: 15 * minutes }),
-}
-type Limit = keyof typeof limits
+const pair: Tries = { name: 'pair', most: 5, minutes: 15 }
+const ofAccount: Tries = { name: 'account', most: 50, minutes: 60 }
+const ofAddress: Tries = { name: 'address', most: 60, minutes: 15 }
+
+const pairOf = (account: string, address: string): string => `${account} ${address}`
 /** Where Gharry does not see addresses (it is behind no proxy), they tell nobody apart. */
-const keysOf = (account: string, address: string): readonly (readonly [Limit, string])[] => [
-  ['pair', `${account} ${address}`],
-  ['account', account],
-  ...(address === '' ? [] : [['address', address] as const]),
+const keysOf = (account: string, address: string): readonly (readonly [Tries, string])[] => [
+  [pair, pairOf(account, address)],
+  [ofAccount, account],
+  ...(address === '' ? [] : [[ofAddress, address] as const]),
 ]
 
 /** Refuses when there were too many wrong tries; null when another may be made. */
-export async function tooManyTries(account: string, address: string): Promise<Refused | null> {
-  let wait = 0
-  for (const [limit, key] of keysOf(account, address)) {
-    const so = await limits[limit].get(key)
-    if (so && so.consumedPoints >= limits[limit].points) wait = Math.max(wait, so.msBeforeNext)
-  }
+export async function tooManyTries(gharry: Application, account: string, address: string): Promise<Refused | null> {
+  const waits = await Promise.all(keysOf(account, address).map(([tries, key]) => triesWait(gharry, tries, key)))
+  const wait = Math.max(...waits)
   if (wait === 0) return null
   const inMinutes = Math.ceil(wait / 60_000)
   return refuse(
@@ -36,11 +31,10 @@ export async function tooManyTries(account: string, address: string): Promise<Re
 }
 
 /** Counts a wrong try. */
-export async function countTry(account: string, address: string): Promise<void> {
-  for (const [limit, key] of keysOf(account, address)) await limits[limit].consume(key).catch(() => undefined)
+export async function countTry(gharry: Application, account: string, address: string): Promise<void> {
+  for (const [tries, key] of keysOf(account, address)) await countWrong(gharry, tries, key)
 }
 
 /** Forgets wrong tries of an account from an address: the right factor was given. */
-export const forgetTries = async (account: string, address: string): Promise<void> => {
-  await limits.pair.delete(`${account} ${address}`)
-}
+export const forgetTries = (gharry: Application, account: string, address: string): Promise<void> =>
+  forgetWrong(gharry, pair, pairOf(account, address))

@@ -6,11 +6,20 @@ import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { z } from 'zod'
 import { type Role, roleIds } from '@/core/people'
-import { openVault, smtpClient, type ChannelClient, type MailClient, type Outside, type Vault } from '@/adapters'
+import {
+  type ChannelClient,
+  type FileStore,
+  type MailClient,
+  openVault,
+  type Outside,
+  smtpClient,
+  type Vault,
+} from '@/adapters'
 import { isPostgresAddress, nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
 import { openGuard } from '../health/readOnly'
 import { readEnvironment } from './environment'
+import { filePlace, openFiles, type WorkingFolder, workingFolder } from './files'
 import { makeLog } from './log'
 
 /** Everything a use case may reach: the books, the outside, the clock. Tests give their own. */
@@ -36,6 +45,10 @@ export interface Application {
   readonly vault: Vault
   readonly outside: Outside
   readonly mail: MailClient
+  /** Uploads, print files and papers, where every server and worker reaches them. */
+  readonly files: FileStore
+  /** Where files are on this machine while they are made. */
+  readonly working: WorkingFolder
   /**
    * Threads that decide trials, each begun with a program that calls `serveTrial`; without them the own thread does.
    */
@@ -62,10 +75,34 @@ function rolesOfGroups(text: string, context: z.RefinementCtx): ReadonlyMap<stri
   return roles
 }
 
+/** What a worker does: of several, each can do some of it. */
+export const workKinds = ['imports', 'buying', 'telling', 'routing', 'trials'] as const
+export type WorkKind = (typeof workKinds)[number]
+
+function kindsOfWork(text: string, context: z.RefinementCtx): ReadonlySet<WorkKind> {
+  const kinds = new Set<WorkKind>()
+  for (const part of text
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean)) {
+    const known = workKinds.find((kind) => kind === part)
+    if (known) kinds.add(known)
+    else context.addIssue({ code: 'custom', message: `"${part}" is no kind of work: ${workKinds.join(', ')} are.` })
+  }
+  return kinds.size === 0 ? new Set(workKinds) : kinds
+}
+
 const environment = z.object({
   GHARRY_DATA: z.string().default('data'),
   /** Where the books are: the address of a PostgreSQL database, `postgres://…`; without it a file of the data folder. */
   GHARRY_DATABASE: z.string().refine(isPostgresAddress, 'it must begin with postgres://').optional(),
+  /**
+   * Where files are kept: a folder, `books`, or `s3://bucket/prefix?endpoint=…&region=…`. Without it the data folder, and
+   * the books where they are in PostgreSQL.
+   */
+  GHARRY_FILES: z.string().default(''),
+  GHARRY_FILES_KEY: z.string().default(''),
+  GHARRY_FILES_SECRET: z.string().default(''),
   GHARRY_URL: z.url().default('http://127.0.0.1:4600'),
   /** Other names under which Gharry is reached, with commas between. */
   GHARRY_HOSTS: z.string().default(''),
@@ -73,6 +110,8 @@ const environment = z.object({
   GHARRY_PROXIES: z.coerce.number().int().min(0).max(5).default(0),
   GHARRY_LEASE_SECONDS: z.coerce.number().int().min(1).default(20),
   GHARRY_NOTICE_WAIT_SECONDS: z.coerce.number().int().min(0).default(30),
+  /** What this worker does, with commas between: imports, buying, telling, routing, trials. Without it, all of it. */
+  GHARRY_WORK: z.string().default('').transform(kindsOfWork),
   GHARRY_SMTP_HOST: z.string().default('127.0.0.1'),
   GHARRY_SMTP_PORT: z.coerce.number().int().default(4625),
   /** How many letters go out at once. */
@@ -138,6 +177,8 @@ export interface Settings {
   readonly standIns: string
   /** Where people of the house can sign in besides; null where there is none. */
   readonly provider: ProviderSettings | null
+  /** What this process does where it is a worker. */
+  readonly work: ReadonlySet<WorkKind>
   /** Whether backups are made. */
   readonly keepsBackups: boolean
 }
@@ -152,6 +193,13 @@ export async function openApplication(env: Record<string, string | undefined> = 
     chmodSync(folder, 0o700)
   }
   const house = backupHouse(env)
+  const kept = vars.GHARRY_FILES || (vars.GHARRY_DATABASE ? 'books' : dataDir)
+  const place = filePlace(kept, vars.GHARRY_FILES_KEY, vars.GHARRY_FILES_SECRET)
+  if (!place)
+    throw new Error(
+      'The environment variable GHARRY_FILES is wrong: it is a folder, books, or s3://bucket, with GHARRY_FILES_KEY and GHARRY_FILES_SECRET.',
+    )
+  const working = workingFolder(dataDir)
   const books = vars.GHARRY_DATABASE ?? house.books
   if (books === house.books) await beforeMigrating(house, new Date())
   const db = await openDatabase(books)
@@ -177,6 +225,8 @@ export async function openApplication(env: Record<string, string | undefined> = 
     machineTime: () => new Date(),
     vault,
     outside,
+    working,
+    files: await openFiles(db, place, working, now),
     channel: connections.channel,
     carrier: connections.carrier,
     partner: connections.partner,
@@ -201,6 +251,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       keyGiven: vars.GHARRY_KEY !== undefined,
       standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
       provider: providerOf(vars),
+      work: vars.GHARRY_WORK,
       keepsBackups: house.place !== null,
     },
     close: async () => {

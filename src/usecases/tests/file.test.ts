@@ -246,7 +246,7 @@ L-1;A;1;Ann;Kouter 1;Gent;BE;once more
 `
   const { done } = await importText(bad)
   expect(done).toMatchObject({ created: 1, bad: 4 })
-  const left = leftRows(rig.gharry, done.id)!.toString('utf8')
+  const left = (await leftRows(rig.gharry, done.id))!.toString('utf8')
   expect(left.split('\n').filter(Boolean)).toHaveLength(5)
   const corrected = left
     .replace('two,Bob', '2,Bob')
@@ -262,6 +262,6 @@ L-1;A;1;Ann;Kouter 1;Gent;BE;once more
     ['one; two', 1],
     ['quote " in it', 2],
   ])
-  expect(leftRows(rig.gharry, again.done.id)).toBeNull()
-  expect(leftRows(rig.gharry, 9999)).toBeNull()
+  expect(await leftRows(rig.gharry, again.done.id)).toBeNull()
+  expect(await leftRows(rig.gharry, 9999)).toBeNull()
 })

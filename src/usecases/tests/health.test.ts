@@ -34,12 +34,15 @@ async function queueLabels(count: number): Promise<void> {
 const log = pino({ level: 'silent' })
 const minute = 60_000
 /** A machine whose clock and disk are as a test says. */
-async function machine(more: { wall?: number } = {}) {
-  const state = { wall: more.wall ?? Date.now(), steady: 0, free: 10e9 }
+async function machine(more: { wall?: number; shared?: () => number } = {}) {
+  const state = { wall: more.wall ?? Date.now(), steady: 0, free: 10e9, shared: more.shared ?? null }
   const guard = await openGuard(
     rig.gharry.db,
     { dataDir: '/', leastFreeBytes: 300e6, log },
-    { wall: () => state.wall, steady: () => state.steady, free: () => state.free },
+    {
+      ...{ wall: () => state.wall, steady: () => state.steady, free: () => state.free },
+      shared: () => Promise.resolve(state.shared?.() ?? null),
+    },
   )
   const pass = (ms: number, jump = 0): Promise<void> => {
     state.steady += ms
@@ -62,6 +65,23 @@ describe('when nothing is changed', () => {
     state.free = 400e6
     await pass(5000)
     expect(guard.readOnly()).toBeNull()
+    guard.end()
+  })
+
+  test('machines that share a database go by its clock, whatever their own says', async () => {
+    const right = Date.now()
+    let passed = 0
+    const { guard, pass } = await machine({ wall: right - 60 * minute, shared: () => right + passed })
+    expect(guard.now().getTime()).toBe(right)
+    passed = minute
+    // The machine's clock is put ahead by a year: that is seen, and made good for.
+    await pass(minute, 366 * 24 * 60 * minute)
+    expect(guard.now().getTime()).toBe(right + minute)
+    expect(guard.readOnly()).toBeNull()
+    // That of the database is wrong.
+    passed = -60 * minute
+    await pass(minute)
+    expect(guard.readOnly()).toMatch(/The clock of the database says/)
     guard.end()
   })
 

@@ -26,7 +26,9 @@ import { buyReady, makeRig, soundOrders, type Rig } from './rig'
 
 /** The real worker process, killed without warning again and again, against the real stand-ins and their books. */
 let rig: Rig
-let worker: ChildProcess | null = null
+const workers: ChildProcess[] = []
+/** Of those who share a database several work at once. */
+const atOnce = process.env.GHARRY_TEST_POSTGRES ? 3 : 1
 beforeEach(async () => {
   rig = await makeRig({
     rulebook: withReturnRules(demoRulebook),
@@ -35,7 +37,7 @@ beforeEach(async () => {
   })
 })
 afterEach(async () => {
-  worker?.kill('SIGKILL')
+  await killAll()
   program = ['cli/worker.ts']
   programEnv = {}
   await rig.close()
@@ -45,17 +47,26 @@ const root = join(__dirname, '../../..')
 /** What runs now: the worker, where a test does not say otherwise. */
 let program = ['cli/worker.ts']
 let programEnv: Record<string, string> = {}
-function startWorker(): void {
-  worker = spawn('node', ['scripts/run.mjs', ...program], {
-    cwd: root,
-    env: { ...process.env, ...rig.env, ...programEnv },
-    stdio: 'ignore',
-  })
+function startWorkers(): void {
+  while (workers.length < atOnce)
+    workers.push(
+      spawn('node', ['scripts/run.mjs', ...program], {
+        cwd: root,
+        env: { ...process.env, ...rig.env, ...programEnv },
+        stdio: 'ignore',
+      }),
+    )
 }
+/** Kills the one that has worked longest. */
 async function killWorker(): Promise<void> {
-  const gone = new Promise((resolve) => worker!.once('exit', resolve))
-  worker!.kill('SIGKILL')
+  const worker = workers.shift()
+  if (!worker) return
+  const gone = new Promise((resolve) => worker.once('exit', resolve))
+  worker.kill('SIGKILL')
   await gone
+}
+async function killAll(): Promise<void> {
+  while (workers.length > 0) await killWorker()
 }
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
@@ -70,7 +81,7 @@ async function hurry(): Promise<void> {
 async function killUntilDone(left: () => Promise<number>, step: number, kills: number): Promise<number> {
   // The clock of this world was put ahead while it was made ready; leases would wait for the time to catch up.
   await rig.gharry.db('work_clock').delete()
-  startWorker()
+  startWorkers()
   let killed = 0
   let before = await left()
   let hurried = Date.now()
@@ -78,14 +89,14 @@ async function killUntilDone(left: () => Promise<number>, step: number, kills: n
     await pause(50)
     const now = await left()
     if (now === 0) {
-      await killWorker()
+      await killAll()
       return killed
     }
     if (killed < kills && before - now >= step) {
       await killWorker()
       killed++
       before = await left()
-      startWorker()
+      startWorkers()
     }
     if (Date.now() - hurried > 3000) {
       hurried = Date.now()

@@ -1,5 +1,5 @@
 import { createServer } from 'node:http'
-import { existsSync, readdirSync, statSync } from 'node:fs'
+import { readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { z } from 'zod'
@@ -543,13 +543,13 @@ describe('files, papers and the outside', () => {
     await rig.workAll()
     const file = isPrinted(await printLabel(rig.gharry, 1))
     expect([
-      existsSync(join(rig.gharry.settings.dataDir, 'prints', file.name)),
+      (await rig.gharry.files.list('prints')).map(({ name }) => name).includes(`prints/${file.name}`),
       file.pages > 0,
-      openPrint(rig.gharry, file.name)?.type,
+      (await openPrint(rig.gharry, file.name))?.type,
     ]).toEqual([true, true, 'application/pdf'])
     expect([
-      openPrint(rig.gharry, '../gharry.db'),
-      openPrint(rig.gharry, `${'0'.repeat(8)}-0000-0000-0000-${'0'.repeat(12)}.pdf`),
+      await openPrint(rig.gharry, '../gharry.db'),
+      await openPrint(rig.gharry, `${'0'.repeat(8)}-0000-0000-0000-${'0'.repeat(12)}.pdf`),
     ]).toEqual([null, null])
     await rig.gharry.db('labels').where({ id: 2 }).update({ request: '{}' })
     expect(await printLabel(rig.gharry, 2)).toBeNull()

@@ -1,4 +1,3 @@
-import { RateLimiterMemory } from 'rate-limiter-flexible'
 import { type Place, placeNamed } from '@/adapters'
 import type { ArrivalBook } from '@/core/arrival'
 import type { Order } from '@/core/order'
@@ -26,6 +25,7 @@ import { refuse, type Answer, type Application } from '../shared/application'
 import { labelByLink } from '../shared/links'
 import { recently } from '../shared/recently'
 import { rulebookInForce } from '../shared/rulebookInForce'
+import { countWrong, type Tries, triesWait } from '../shared/tries'
 import { publishedFaces } from './faces'
 import { readerOf } from './notices'
 import { type BackView, backView } from './returns/backView'
@@ -106,10 +106,10 @@ export function addressBehind(forwarded: string | null, proxies: number): string
 
 /** Wrong tries of a kind in ten minutes: from one address, for one order number, and from everybody together. */
 const wrongTries = {
-  address: new RateLimiterMemory({ keyPrefix: 'address', points: 10, duration: 600 }),
-  order: new RateLimiterMemory({ keyPrefix: 'order', points: 10, duration: 600 }),
-  all: new RateLimiterMemory({ keyPrefix: 'all', points: 2000, duration: 600 }),
-}
+  address: { name: 'parcel address', most: 10, minutes: 10 },
+  order: { name: 'parcel order', most: 10, minutes: 10 },
+  all: { name: 'parcels', most: 2000, minutes: 10 },
+} as const satisfies Readonly<Record<string, Tries>>
 
 /**
  * By order number and e-mail together. A wrong pair says the same whether the order exists or not. Wrong tries are
@@ -127,8 +127,8 @@ export async function findByOrder(
     { tries: wrongTries.all, key: '' },
     ...(from === '' ? [] : [{ tries: wrongTries.address, key: from }]),
   ]
-  const known = await Promise.all(doors.map(({ tries, key }) => tries.get(key)))
-  if (known.some((tried) => tried !== null && tried.remainingPoints <= 0))
+  const waits = await Promise.all(doors.map(({ tries, key }) => triesWait(gharry, tries, key)))
+  if (waits.some((wait) => wait > 0))
     return refuse('too-many-tries', 'Too many tries. Please wait ten minutes, or use the link in your mail.')
   const order = await orderOfBuyer(gharry.db, number.trim(), email.trim().toLowerCase())
   const label =
@@ -137,7 +137,7 @@ export async function findByOrder(
       .reverse()
       .find((candidate) => candidate.state === 'bought' && !isOver(candidate, now))
   if (label) return { ok: true, token: label.token }
-  await Promise.all(doors.map(({ tries, key }) => tries.penalty(key)))
+  for (const { tries, key } of doors) await countWrong(gharry, tries, key)
   return refuse(
     'not-found',
     'We cannot find a parcel for this order number and e-mail address. Check both, or use the link in your mail.',

@@ -1,5 +1,4 @@
-import { RateLimiterMemory, RateLimiterQueue } from 'rate-limiter-flexible'
-import { carrierConnections, carriersDue, type LabelRow, takeDue } from '@/data'
+import { carrierConnections, carriersDue, keepLease, type LabelRow, takeDue, takeTurns } from '@/data'
 import { buyLabel } from '../dispatch/buyLabels'
 import { purchaseBook } from '../dispatch/purchaseBook'
 import { voidLabel } from '../dispatch/voidLabel'
@@ -43,11 +42,11 @@ export function buyingLanes(gharry: Application): Lanes {
 
 async function work(gharry: Application, carrier: string, book: ReturnType<typeof purchaseBook>): Promise<void> {
   const { db, now, settings } = gharry
-  const { wait, places } = await paceOf(gharry, carrier)
+  const { places, perSecond } = await paceOf(gharry, carrier)
   const inFlight = new Set<Promise<void>>()
-  const begin = (label: LabelRow): void => {
+  const begin = (label: LabelRow, waitMs: number): void => {
     const one = guarded(gharry, 'labels', label, async () => {
-      await wait()
+      await turn(gharry, label, waitMs)
       return label.state === 'voiding' ? voidLabel(gharry, label) : buyLabel(gharry, label, book)
     }).finally(() => inFlight.delete(one))
     inFlight.add(one)
@@ -63,7 +62,11 @@ async function work(gharry: Application, carrier: string, book: ReturnType<typeo
           places - inFlight.size,
           settings.leaseSeconds,
         )
-    rows.forEach(begin)
+    const { first, apart } =
+      perSecond === null || rows.length === 0
+        ? { first: 0, apart: 0 }
+        : await takeTurns(db, `carrier ${carrier}`, rows.length, perSecond, now())
+    for (const [i, row] of rows.entries()) begin(row, first + i * apart)
     if (inFlight.size === 0) return
     // New ones are taken when half of the places are free: each taking is a transaction of its own.
     do await Promise.race(inFlight)
@@ -71,25 +74,24 @@ async function work(gharry: Application, carrier: string, book: ReturnType<typeo
   }
 }
 
-const limiters = new WeakMap<object, Map<string, RateLimiterQueue>>()
+/** Waits for a label's turn at its carrier; one that waits for long is still held by whoever waits. */
+async function turn({ db, now, settings }: Application, label: LabelRow, waitMs: number): Promise<void> {
+  if (waitMs === 0) return
+  await new Promise((resolve) => setTimeout(resolve, waitMs))
+  if (waitMs > settings.leaseSeconds * 250) await keepLease(db, 'labels', label, now(), settings.leaseSeconds)
+}
 
 /**
- * How many labels are asked for at once, and what waits until the carrier may be asked again, where the account says
- * how often.
+ * How many labels are asked for at once, and how many a second where the account says so: all workers together.
  */
 async function paceOf(
   gharry: Application,
   carrier: string,
-): Promise<{ readonly places: number; readonly wait: () => Promise<unknown> }> {
+): Promise<{ readonly places: number; readonly perSecond: number | null }> {
   const accounts = (await carrierConnections(gharry.db)).filter(({ belongsTo, on }) => belongsTo === carrier && on)
   const rates = accounts.flatMap(({ perSecond }) => perSecond ?? [])
-  if (rates.length === 0) return { places: atOnce, wait: () => Promise.resolve() }
-  const points = Math.min(...rates)
-  const known = limiters.get(gharry.db) ?? new Map<string, RateLimiterQueue>()
-  limiters.set(gharry.db, known)
-  const key = `${carrier} ${points}`
-  const limiter = known.get(key) ?? new RateLimiterQueue(new RateLimiterMemory({ points, duration: 1, keyPrefix: key }))
-  known.set(key, limiter)
+  if (rates.length === 0) return { places: atOnce, perSecond: null }
+  const perSecond = Math.min(...rates)
   // No more than a second's worth waits: what waits is held under a lease.
-  return { places: Math.min(atOnce, points), wait: () => limiter.removeTokens(1) }
+  return { places: Math.min(atOnce, perSecond), perSecond }
 }

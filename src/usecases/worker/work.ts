@@ -8,8 +8,10 @@ import {
   forgetSignIns,
   forgetBoard,
   forgetHours,
+  forgetLooseParts,
   forgetMessages,
   forgetOldChanges,
+  forgetOldUses,
   fromJson,
   handBack,
   holdsThatEnd,
@@ -107,6 +109,12 @@ export async function workOnce(gharry: Application): Promise<boolean> {
   const [told] = await Promise.all([tellOnce(gharry), buyingDone(gharry)])
   return bought || told
 }
+
+/** What is told to others, by its tables. */
+export const toldTables: readonly WorkTable[] = [
+  ...(['posts', 'notices', 'letters', 'webhook_messages', 'print_jobs'] as const),
+  ...(['handovers', 'manifests', 'collections', 'returns'] as const),
+]
 
 /** One round of all that is told; true when something was. */
 export async function tellOnce(gharry: Application): Promise<boolean> {
@@ -325,8 +333,10 @@ async function learnDaily(gharry: Application): Promise<void> {
   await forgetWebhookMessages(gharry.db, new Date(now - 30 * day).toISOString())
   await forgetAnswers(gharry.db, new Date(now - day).toISOString())
   await forgetSignIns(gharry.db, new Date(now).toISOString())
+  await forgetOldUses(gharry.db, gharry.now())
   await forgetBoard(gharry.db, new Date(now - 120 * day).toISOString())
-  forgetLeft(gharry)
+  await forgetLeft(gharry)
+  await forgetLooseParts(gharry.db, new Date(now - day).toISOString())
   await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
   await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))
 }

@@ -3,5 +3,5 @@ import { idIn } from '@/app/body'
 import { downloading } from '@/app/fileAnswer'
 
 export const GET = downloading('rows-not-taken', (gharry, _format, query) =>
-  Promise.resolve(leftRows(gharry, idIn(query.get('id') ?? undefined))),
+  leftRows(gharry, idIn(query.get('id') ?? undefined)),
 )
