@@ -22,6 +22,7 @@ import { openApplication } from '@/usecases/shared/application'
 import { rotateKey } from '@/usecases/shared/rotateKey'
 import { outputTo, sameFile } from './output'
 import { backupNow, listBackups, restore, showBackupKey } from './backups'
+import { move } from './move'
 import { ownerLink, verify } from './people'
 
 /*
@@ -40,6 +41,7 @@ gharry backup
 gharry backups [--from PLACE] [--key FILE]
 gharry restore [BACKUP] [--at TIME] [--from PLACE] [--key FILE] [--finish]
 gharry backup-key
+gharry move --to postgres://…|FOLDER/gharry.db [--fresh]
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
@@ -52,7 +54,9 @@ backup makes a backup now; backups lists those that are there. PLACE is a folder
 that of GHARRY_BACKUPS. FILE holds the backup key; without --key it is that of this data folder, or of GHARRY_BACKUP_KEY.
 restore puts the books back as a backup has them, or as they were at TIME. Gharry must not run on the data folder. What is there now
 is kept beside. --finish goes on with a restore that was cut off at its last step.
-backup-key prints the key that backups are sealed with: keep it elsewhere. Without it no backup can be opened.`
+backup-key prints the key that backups are sealed with: keep it elsewhere. Without it no backup can be opened.
+move copies all books with their files into another database, an empty one, and compares them; Gharry must not run meanwhile. Stopped or
+cut off, the same command goes on; --fresh begins anew.`
 
 class Usage extends Error {}
 
@@ -84,6 +88,8 @@ const options = {
   from: { type: 'string' },
   key: { type: 'string' },
   finish: { type: 'boolean' },
+  to: { type: 'string' },
+  fresh: { type: 'boolean' },
   'if-none': { type: 'boolean' },
   help: { type: 'boolean', short: 'h' },
 } as const
@@ -101,6 +107,7 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   backups: { words: 0, takes: ['from', 'key'] },
   restore: { words: 1, takes: ['at', 'from', 'key', 'finish'] },
   'backup-key': { words: 0, takes: [] },
+  move: { words: 0, takes: ['to', 'fresh'] },
 }
 
 function readArguments(): {
@@ -120,10 +127,11 @@ function readArguments(): {
       | 'for'
       | 'at'
       | 'from'
-      | 'key',
+      | 'key'
+      | 'to',
       string
     >
-  > & { json?: boolean; help?: boolean; 'if-none'?: boolean; finish?: boolean }
+  > & { json?: boolean; help?: boolean; 'if-none'?: boolean; finish?: boolean; fresh?: boolean }
 } {
   try {
     const { positionals, values } = parseArgs({ options, allowPositionals: true })
@@ -196,6 +204,8 @@ async function main(): Promise<number> {
       return restore(rest[0], { ...given, at: momentOf(given.at, null) })
     case 'backup-key':
       return showBackupKey()
+    case 'move':
+      return move(given.to, given.fresh === true)
     default:
       throw new Usage(command ? `There is no command "${command}".` : 'Name a command.')
   }

@@ -60,6 +60,11 @@ export const takeRows: typeof sqlite.takeRows = (db, ...given) => of(db).takeRow
 export const wakeWorkers: typeof sqlite.wakeWorkers = (db) => of(db).wakeWorkers(db)
 /** Listens for new work, and stands for the election of the one worker that keeps the schedule. */
 export const hearWork: typeof sqlite.hearWork = (db, wake) => of(db).hearWork(db, wake)
+/** All tables with what they hold, as they are copied to another database. */
+export const tableShapes: typeof sqlite.tableShapes = (db) => of(db).tableShapes(db)
+/** Numbers that are given out go on behind those that are there. */
+export const goOnCounting: typeof sqlite.goOnCounting = (db, shape) => of(db).goOnCounting(db, shape)
+export type { TableShape, WorkBell } from './sqliteOnly'
 /** SQL: how many days a day (or moment) is after another. */
 export const daysAfter = (db: Knex, ...given: Parameters<typeof sqlite.daysAfter>): string => of(db).daysAfter(...given)
 /** SQL: the weekday of a day; 0 is Sunday. */

@@ -36,6 +36,17 @@ export {
   type MessageRow,
 } from './messages'
 export { dropFile, fetchFile, forgetLooseParts, listFiles, putFile, readFileParts } from './fileParts'
+export {
+  emptyBooks,
+  isHalfMoved,
+  movedSoFar,
+  moveTable,
+  noteMoved,
+  sampleTrails,
+  sumsOf,
+  tablesToMove,
+  wholeMove,
+} from './moving'
 export { rememberedMapping, rememberMapping } from './fileMappings'
 export { addAuthorisation, endRenewal, forgetFailure, takeAuthorisation, takeRenewal } from './authorisations'
 export {
@@ -389,7 +400,16 @@ export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
 export { BooksProblem } from './booksProblem'
 export { isAway, isBooksFault } from './postgresServer'
-export { analyse, databaseBytes, databaseClock, hearWork, isPostgres, tableNames, unkeepAudit } from './engine'
+export {
+  analyse,
+  databaseBytes,
+  databaseClock,
+  hearWork,
+  isPostgres,
+  type TableShape,
+  tableNames,
+  unkeepAudit,
+} from './engine'
 export {
   countTrialOrders,
   monthOfOrders,

@@ -4,7 +4,7 @@
  */
 import type { Knex } from 'knex'
 import { columnOf, plainValue } from './sqliteClient'
-import type { WorkBell } from './sqliteOnly'
+import type { TableShape, WorkBell } from './sqliteOnly'
 import { makeWorkTriggers, ringWork } from './workBell'
 
 /** PostgreSQL takes at most 65,535 values in a statement. */
@@ -313,4 +313,41 @@ export const wakeWorkers = makeWorkTriggers
 export function hearWork(db: Knex, wake: (table: string) => void): WorkBell {
   const { config } = db.client as { config: { connection: { connectionString: string } } }
   return ringWork(config.connection.connectionString, wake)
+}
+
+/** All tables with what they hold. */
+export async function tableShapes(db: Knex): Promise<TableShape[]> {
+  const { rows: columns } = (await db.raw(
+    `SELECT table_name AS name, column_name AS column, data_type AS type FROM information_schema.columns
+     WHERE table_schema = current_schema() ORDER BY table_name, ordinal_position`,
+  )) as Answer<{ name: string; column: string; type: string }>
+  const { rows: keys } = (await db.raw(
+    `SELECT c.conrelid::regclass::text AS name, c.contype AS kind, a.attname AS column, c.confrelid::regclass::text AS other
+     FROM pg_constraint c CROSS JOIN LATERAL unnest(c.conkey) WITH ORDINALITY AS k(num, place)
+     JOIN pg_attribute a ON a.attrelid = c.conrelid AND a.attnum = k.num
+     WHERE c.contype IN ('p', 'f') AND c.connamespace = current_schema()::regnamespace ORDER BY c.conrelid, k.place`,
+  )) as Answer<{ name: string; kind: 'p' | 'f'; column: string; other: string }>
+  return [...new Set(columns.map(({ name }) => name))].map((name) => {
+    const own = keys.filter((one) => one.name === name)
+    const key = own.filter(({ kind }) => kind === 'p').map(({ column }) => column)
+    return {
+      name,
+      columns: columns
+        .filter((one) => one.name === name)
+        .map(({ column, type }) => ({ name: column, whole: /int/.test(type) })),
+      key: key.length > 0 ? key : ['ctid'],
+      refers: [...new Set(own.filter(({ kind }) => kind === 'f').map(({ other }) => other))],
+    }
+  })
+}
+
+/** Numbers that are given out go on behind those that are there. */
+export async function goOnCounting(db: Knex, { name, key: [column = ''] }: TableShape): Promise<void> {
+  const { rows } = (await db.raw('SELECT pg_get_serial_sequence(?, ?) AS name', [name, column])) as Answer<{
+    name: string | null
+  }>
+  if (rows[0]?.name)
+    await db.raw(`SELECT setval(?, GREATEST(1, (SELECT MAX(??) FROM ??)), (SELECT COUNT(*) > 0 FROM ??))`, [
+      ...[rows[0].name, column, name, name],
+    ])
 }

@@ -68,8 +68,12 @@ const yesOrNo = new Set([
   'whole',
 ])
 
+/** Said with a query (`queryContext`), its rows come as they are in the table. */
+export const asTheyAre = Symbol('rows as they are')
+
 /** Rows as the code has them: `orderId`, where the file has `order_id`. Rows of one answer have the same columns. */
-function rowsOf(answer: unknown): unknown {
+function rowsOf(answer: unknown, context?: unknown): unknown {
+  if (context === asTheyAre) return answer
   if (!Array.isArray(answer)) return isRow(answer) ? (rowsOf([answer]) as Row[])[0] : answer
   const first: unknown = (answer as unknown[])[0]
   if (!isRow(first)) return answer

@@ -33,5 +33,12 @@ export async function many(db: Knex): Promise<void> {
     t.binary('content').notNullable()
     t.primary(['key', 'part'])
   })
+  // How far a move of all books into these has come; see `moving.ts`.
+  await db.schema.createTable('moving', (t) => {
+    t.text('name').primary()
+    t.text('after')
+    t.integer('copied').notNullable()
+    t.integer('done').notNullable()
+  })
   await wakeWorkers(db)
 }

@@ -15,7 +15,7 @@ import {
   smtpClient,
   type Vault,
 } from '@/adapters'
-import { isPostgresAddress, nameActing, openDatabase, type Database } from '@/data'
+import { BooksProblem, isHalfMoved, isPostgresAddress, nameActing, openDatabase, type Database } from '@/data'
 import { type Connections, openConnections } from './connections'
 import { openGuard } from '../health/readOnly'
 import { readEnvironment } from './environment'
@@ -203,6 +203,12 @@ export async function openApplication(env: Record<string, string | undefined> = 
   const books = vars.GHARRY_DATABASE ?? house.books
   if (books === house.books) await beforeMigrating(house, new Date())
   const db = await openDatabase(books)
+  if (await isHalfMoved(db)) {
+    await db.destroy()
+    throw new BooksProblem(
+      'The move into these books is not finished: run gharry move again, with the books that it began with.',
+    )
+  }
   const log = makeLog(vars.GHARRY_LOG)
   const outside: Outside = {
     timeoutMs: vars.GHARRY_CALL_TIMEOUT_MS,

@@ -1,0 +1,164 @@
+import { copyFile } from 'node:fs/promises'
+import type { FileStore } from '@/adapters'
+import {
+  checkChain,
+  type Database,
+  emptyBooks,
+  isPostgres,
+  listProcesses,
+  movedSoFar,
+  moveTable,
+  noteMoved,
+  sampleTrails,
+  sumsOf,
+  type TableShape,
+  tablesToMove,
+  wholeMove,
+} from '@/data'
+import { isSilent } from '../health/beat'
+import type { WorkingFolder } from '../shared/files'
+
+/** Why books cannot be moved, and what to do. */
+export class MoveProblem extends Error {}
+
+export interface Move {
+  readonly from: Database
+  readonly to: Database
+  /** Takes out what a move that was begun has copied, and begins anew. */
+  readonly fresh: boolean
+  readonly now: Date
+  readonly say: (sentence: string) => void
+  /** Whether to go on: a move that is stopped goes on where it was. */
+  readonly goesOn: () => boolean
+}
+
+export interface MoveReport {
+  readonly done: boolean
+  readonly rows: number
+  readonly tables: number
+  readonly trails: number
+  readonly audit: number
+}
+
+const sampled = 300
+
+/**
+ * Copies all books into another database, and looks whether everything is there: rows, sums of each column, the chain of
+ * the audit, and a sample of orders with their trails, word for word. The books that are left stay as they were.
+ */
+export async function moveBooks(move: Move): Promise<MoveReport> {
+  const { from, to, say } = move
+  await refuseRunning(from, move.now)
+  const shapes = await tablesToMove(from)
+  await refuseOther(shapes, await tablesToMove(to))
+  const like = await likeness(from, shapes)
+  await begin(move, shapes, like)
+  let rows = 0
+  for (const shape of shapes) {
+    const progress = (await movedSoFar(to)).get(shape.name) ?? { after: null, copied: 0, done: false }
+    let copied = progress.copied
+    const whole =
+      progress.done ||
+      (await moveTable(from, to, shape, progress, (n) => {
+        if (Math.floor(n / 100_000) > Math.floor(copied / 100_000)) say(`${shape.name}: ${n} rows`)
+        copied = n
+        return move.goesOn()
+      }))
+    rows += copied
+    if (!whole) return { done: false, rows, tables: shapes.length, trails: 0, audit: 0 }
+  }
+  say(`${rows} rows are copied; now they are compared.`)
+  const { trails, audit } = await compare(from, to, shapes)
+  if ((await likeness(from, shapes)) !== like)
+    throw new MoveProblem(
+      'The books changed while they were moved: stop everything that works with them, and move again with --fresh.',
+    )
+  await noteMoved(to, wholeMove, { after: [like], copied: rows, done: true })
+  return { done: true, rows, tables: shapes.length, trails, audit }
+}
+
+/** Files that are kept go along; print files are made anew when they are wanted. */
+export async function moveFiles(from: FileStore, to: FileStore, working: WorkingFolder): Promise<number> {
+  const files = await from.list('files')
+  for (const { name } of files)
+    await from.local(name, async (path) => {
+      const copy = working.path()
+      await copyFile(path, copy)
+      await to.put(name, copy)
+    })
+  return files.length
+}
+
+async function refuseRunning(from: Database, now: Date): Promise<void> {
+  const running = (await listProcesses(from)).filter((one) => !isSilent(one, now))
+  if (running.length > 0)
+    throw new MoveProblem(
+      `Gharry runs with these books (${running.map(({ id }) => id).join(', ')}): stop it first. What ended without saying so is forgotten after a minute.`,
+    )
+}
+
+function refuseOther(shapes: readonly TableShape[], there: readonly TableShape[]): Promise<void> {
+  const names = new Set(there.map(({ name }) => name))
+  const missing = shapes.filter(({ name }) => !names.has(name))
+  return missing.length === 0
+    ? Promise.resolve()
+    : Promise.reject(new MoveProblem(`The other books have no table ${missing.map(({ name }) => name).join(', ')}.`))
+}
+
+/** What shows that books are still as they were: how many rows each table has, and the last line of the audit. */
+async function likeness(db: Database, shapes: readonly TableShape[]): Promise<string> {
+  const counts: number[] = []
+  for (const { name } of shapes) {
+    const [{ n }] = (await db(name).count({ n: '*' })) as [{ n: number }]
+    counts.push(Number(n))
+  }
+  const last = (await db('audit').orderBy('seq', 'desc').first('hash')) as { hash: string } | undefined
+  return `${counts.join(' ')} ${last?.hash ?? ''}`
+}
+
+async function begin({ to, fresh, say }: Move, shapes: readonly TableShape[], like: string): Promise<void> {
+  const before = (await movedSoFar(to)).get(wholeMove)
+  if (before && !fresh) {
+    if (before.done) throw new MoveProblem('These books were moved there already: start Gharry with them.')
+    if (before.after?.[0] !== like)
+      throw new MoveProblem('The books changed since the move began: begin it anew with --fresh.')
+    return say('A move was begun: it goes on.')
+  }
+  if (!before)
+    for (const name of ['orders', 'worlds', 'people', 'audit'])
+      if (await to(name).first())
+        throw new MoveProblem(
+          'There are books at the other place already: name an empty database, or a file that is not there.',
+        )
+  if (!isPostgres(to) && (await to('audit').first()))
+    throw new MoveProblem(
+      'The audit is in that file already, and is never taken out: take the file away, and move again.',
+    )
+  await emptyBooks(to, shapes)
+  await noteMoved(to, wholeMove, { after: [like], copied: 0, done: false })
+}
+
+async function compare(
+  from: Database,
+  to: Database,
+  shapes: readonly TableShape[],
+): Promise<{ readonly trails: number; readonly audit: number }> {
+  for (const shape of shapes) {
+    const there = (await tablesToMove(to)).find(({ name }) => name === shape.name)!
+    const [here, other] = [await sumsOf(from, shape), await sumsOf(to, { ...there, columns: shape.columns })]
+    const odd = Object.keys(here).find((what) => here[what] !== other[what])
+    if (odd !== undefined)
+      throw new MoveProblem(
+        `${shape.name} is not the same at the other place (${odd}: ${here[odd]} here, ${other[odd]} there): move again with --fresh.`,
+      )
+  }
+  const [mine, theirs] = [await checkChain(from), await checkChain(to)]
+  if (theirs.wrong || mine.head !== theirs.head)
+    throw new MoveProblem(
+      `The audit is not whole at the other place (line ${theirs.wrong?.seq ?? theirs.lines}): move again with --fresh.`,
+    )
+  const [trails, others] = [await sampleTrails(from, sampled), await sampleTrails(to, sampled)]
+  const odd = [...trails].find(([id, text]) => others.get(id) !== text)
+  if (odd) throw new MoveProblem(`Order ${odd[0]} is not the same at the other place: move again with --fresh.`)
+  return { trails: trails.size, audit: theirs.lines }
+}
