@@ -1,6 +1,6 @@
-import { spawn, type ChildProcess } from 'node:child_process'
+import { execSync, spawn, type ChildProcess } from 'node:child_process'
 import { createServer } from 'node:net'
-import { mkdtempSync, rmSync, statfsSync } from 'node:fs'
+import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { basename, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
@@ -12,8 +12,16 @@ import { connectDemo } from '../demo/connect'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 
-export const processes = ['worker', 'server', 'keeper', 'shop', 'carriers', 'mail'] as const
-export type Process = (typeof processes)[number]
+/** Backups are of the file; of those who share a database three work, each in a way of its own. */
+const onFile = ['worker', 'server', 'keeper', 'shop', 'carriers', 'mail'] as const
+const onPostgres = [
+  'worker',
+  'worker whose clock is an hour behind',
+  'worker that buys and tells',
+  ...onFile.slice(1),
+] as const
+export type Process = (typeof onFile)[number] | (typeof onPostgres)[number]
+export const isWorker = (name: Process): boolean => name.startsWith('worker')
 export const carrierIds = demoCarriers.map(({ id }) => id)
 const leaseSeconds = 2
 /** Room on the disk that others may use meanwhile without anything of it being full. */
@@ -24,6 +32,9 @@ const roomBytes = 6e9
  * answer.
  */
 export interface House {
+  readonly processes: readonly Process[]
+  /** Stops the database whatever it is doing, and starts it again; null where it is a file. */
+  readonly restartDatabase: (() => void) | null
   /** A connection of our own, to look at the books. */
   readonly db: Database
   readonly url: string
@@ -60,9 +71,13 @@ export async function openHouse(): Promise<House> {
   const backups = mkdtempSync(join(tmpdir(), 'gharry-campaign-backups-'))
   const { bavail, bsize } = statfsSync(folder)
   const leastFree = Math.max(0, bavail * bsize - roomBytes)
+  const books = process.env.GHARRY_CAMPAIGN_POSTGRES
+  const processes = (books ? onPostgres : onFile).filter((name) => !books || name !== 'keeper')
+  const restart = process.env.GHARRY_CAMPAIGN_RESTART
   const env = {
     ...process.env,
     ...ports,
+    ...(books ? { GHARRY_DATABASE: books } : {}),
     NODE_ENV: 'production' as const,
     NEXT_TELEMETRY_DISABLED: '1',
     GHARRY_DATA: folder,
@@ -87,18 +102,27 @@ export async function openHouse(): Promise<House> {
     NODE_OPTIONS: `--import ${pathToFileURL(join(process.cwd(), 'campaign/clock.mjs')).href}`,
   }
   const standIns = ['scripts/run.mjs', 'standins/start.ts'] as const
+  const worker = ['scripts/run.mjs', 'cli/worker.ts']
   const programs: Readonly<Record<Process, readonly string[]>> = {
-    worker: ['scripts/run.mjs', 'cli/worker.ts'],
+    worker,
+    'worker whose clock is an hour behind': worker,
+    'worker that buys and tells': worker,
     keeper: ['scripts/run.mjs', 'cli/keeper.ts'],
     server: ['node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'],
     shop: [...standIns, 'shop'],
     carriers: [...standIns, 'carriers'],
     mail: [...standIns, 'mail'],
   }
+  const behindFile = `${clockFile}-behind`
+  writeFileSync(behindFile, String(-3_600_000))
+  const more: Partial<Record<Process, Record<string, string>>> = {
+    'worker whose clock is an hour behind': { GHARRY_CAMPAIGN_CLOCK: behindFile },
+    'worker that buys and tells': { GHARRY_WORK: 'buying,telling' },
+  }
   const children = new Map<Process, ChildProcess>()
   const start = (name: Process): void => {
     const child = spawn('node', [...programs[name]], {
-      env: name === 'worker' || name === 'server' ? clocked : env,
+      env: { ...(isWorker(name) || name === 'server' ? clocked : env), ...(more[name] ?? {}) },
       stdio: ['ignore', 'ignore', 'pipe'],
     })
     child.stderr.on('data', (chunk) => {
@@ -114,18 +138,16 @@ export async function openHouse(): Promise<House> {
     await gone
   }
   const signal = (name: Process, what: NodeJS.Signals): void => void children.get(name)?.kill(what)
-  const pages: Readonly<Record<Exclude<Process, 'worker' | 'keeper'>, readonly string[]>> = {
+  const pages: Readonly<Partial<Record<Process, readonly string[]>>> = {
     server: [`${at('')}/api/health`],
     shop: [`${at('shop')}/`],
     carriers: carrierIds.map((id) => `${at(id)}/`),
     mail: [`${at('mail')}/`],
   }
   const answers = async (name: Process): Promise<boolean> =>
-    name === 'worker' ||
-    name === 'keeper' ||
     (
       await Promise.all(
-        pages[name].map((page) =>
+        (pages[name] ?? []).map((page) =>
           fetch(page).then(
             ({ ok }) => ok,
             () => false,
@@ -134,7 +156,7 @@ export async function openHouse(): Promise<House> {
       )
     ).every(Boolean)
 
-  const gharry = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent' })
+  const gharry = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_DATABASE: books })
   const { db } = gharry
   const now = new Date().toISOString()
   await addWorld(db, demoWorld, now)
@@ -152,6 +174,8 @@ export async function openHouse(): Promise<House> {
   const secret = await beginSignIn(gharry, person, true, 'campaign', { address: '', agent: 'campaign' })
   for (const name of processes) start(name)
   return {
+    processes,
+    restartDatabase: books && restart ? () => void execSync(restart, { stdio: 'ignore' }) : null,
     db,
     url: at(''),
     cookie: `gharry=${secret}`,
@@ -167,7 +191,7 @@ export async function openHouse(): Promise<House> {
     close: async (keep) => {
       await gharry.close()
       await Promise.all(processes.map(kill))
-      rmSync(clockFile, { force: true })
+      for (const file of [clockFile, behindFile]) rmSync(file, { force: true })
       if (!keep) for (const place of [folder, backups]) rmSync(place, { recursive: true, force: true })
       return folder
     },

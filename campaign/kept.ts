@@ -16,6 +16,8 @@ export async function compareKept(house: House): Promise<string[]> {
   const faults: string[] = []
   const { wrong } = await checkChain(house.db)
   if (wrong) faults.push(`audit: line ${wrong.seq}: ${wrong.why}`)
+  // Backups are of the file.
+  if (!house.processes.includes('keeper')) return faults
   // Nothing is written any more; the keeper has the last of it within seconds.
   await house.kill('worker')
   await house.kill('server')

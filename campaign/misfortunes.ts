@@ -5,7 +5,13 @@ import type { Random } from '../demo/random'
 import type { House } from './house'
 
 /** Something that befalls the machine or the network for some seconds, and is over again. */
-export type Misfortune = 'the file is locked' | 'the disk is full' | 'the clock is wrong' | 'the network is cut'
+export type Misfortune =
+  | 'the file is locked'
+  | 'the disk is full'
+  | 'the clock is wrong'
+  | 'the network is cut'
+  | 'all connections are cut'
+  | 'the database is restarted'
 
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
@@ -36,8 +42,26 @@ const happens: Readonly<Record<Misfortune, (house: House, random: Random) => Pro
     await pause(2000 + random.below(4000))
     house.signal(name, 'SIGCONT')
   },
+  // As when one machine takes over from another: everybody has to connect anew.
+  'all connections are cut': async ({ db }) => {
+    for (let n = 0; n < 3; n++) {
+      await db
+        .raw('SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database()')
+        // The connection that asks is one of them.
+        .catch(() => undefined)
+      await pause(300)
+    }
+  },
+  'the database is restarted': async ({ restartDatabase }) => {
+    restartDatabase?.()
+    await pause(500)
+  },
 }
-export const misfortunes = Object.keys(happens) as readonly Misfortune[]
+const ofPostgres: readonly Misfortune[] = ['all connections are cut', 'the database is restarted']
+
+/** What can befall a house. */
+export const misfortunesOf = ({ restartDatabase }: House): readonly Misfortune[] =>
+  (Object.keys(happens) as Misfortune[]).filter((what) => restartDatabase !== null || !ofPostgres.includes(what))
 
 /** Lets something happen, until it is over. */
 export const befall = (what: Misfortune, house: House, random: Random): Promise<void> => happens[what](house, random)

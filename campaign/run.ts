@@ -3,8 +3,9 @@ import { seeded, type Random } from '../demo/random'
 import { acts, lastImport, nothingYet, noTrouble, type Promised } from './acts'
 import { compareBooks, readBooks } from './books'
 import { compareKept } from './kept'
-import { befall, type Misfortune, misfortunes } from './misfortunes'
-import { openHouse, processes, type House, type Process } from './house'
+import { befall, type Misfortune, misfortunesOf } from './misfortunes'
+import { isAway } from '@/data'
+import { isWorker, openHouse, type House, type Process } from './house'
 
 /*
  * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--keep]: works with the whole of Gharry as people do,
@@ -27,8 +28,10 @@ if (![rounds, seed, apart].every(Number.isSafeInteger) || rounds < 1 || apart < 
 }
 
 /** How often each process is chosen. */
-const victims: readonly (readonly [Process, number])[] = [
+const howOften: readonly (readonly [Process, number])[] = [
   ['worker', 10],
+  ['worker whose clock is an hour behind', 5],
+  ['worker that buys and tells', 5],
   ['server', 4],
   ['carriers', 3],
   ['keeper', 2],
@@ -44,6 +47,17 @@ let [wanted, done] = [rounds, 0]
 process.once('SIGINT', () => (wanted = 0))
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
+
+/** Asks the books; while they are away, again and again. */
+async function patient<T>(look: () => PromiseLike<T>): Promise<T> {
+  for (let tries = 0; ; tries++)
+    try {
+      return await look()
+    } catch (error) {
+      if (!isAway(error) || tries > 300) throw error
+      await pause(100)
+    }
+}
 
 /** What a worker held when it was killed, by the name under which it held it. */
 async function held(house: House): Promise<{ table: string; id: number; owner: string }[]> {
@@ -68,8 +82,9 @@ async function takenUp(
   for (let left = pieces; left.length > 0;) {
     const still: (typeof left)[number][] = []
     for (const piece of left) {
-      const row = (await house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until')) as
-        { leaseOwner: string | null; leaseUntil: string | null } | undefined
+      const row = (await patient(() =>
+        house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until'),
+      )) as { leaseOwner: string | null; leaseUntil: string | null } | undefined
       if (row?.leaseOwner === piece.owner && row.leaseUntil !== null) still.push(piece)
       else seconds.push((performance.now() - since) / 1000)
     }
@@ -127,25 +142,28 @@ const percentile = (list: readonly number[], share: number): number =>
 
 const random = seeded(seed)
 const promised = nothingYet()
-const kills: Record<Process, number> = { worker: 0, server: 0, keeper: 0, shop: 0, carriers: 0, mail: 0 }
+const kills = new Map<Process, number>()
 const befell = new Map<Misfortune, number>()
 const recovery: { work: number[]; pages: number[] } = { work: [], pages: [] }
 const faults: string[] = []
 const house = await openHouse()
+const victims = howOften.filter(([name]) => house.processes.includes(name))
 const began = performance.now()
 try {
-  for (const name of processes) await untilItAnswers(house, name, performance.now())
+  for (const name of house.processes) await untilItAnswers(house, name, performance.now())
   for (let round = 1; round <= wanted; round++) {
     done = round
     // Two people at once, each with chances of their own: how the one fares does not change what the other does.
     const working = Promise.all(
       [1, 2].map((person) => someWork(house, seeded(seed * 1_000_003 + round * 2 + person), promised)),
     ).catch((error: unknown) => {
-      faults.push(String(error))
+      if (isAway(error)) promised.asked.unanswered++
+      else faults.push(String(error))
     })
     await pause(100 + random.below(1500))
     if (round % apart === 0) {
-      const what = misfortunes[random.below(misfortunes.length)]!
+      const possible = misfortunesOf(house)
+      const what = possible[random.below(possible.length)]!
       befell.set(what, (befell.get(what) ?? 0) + 1)
       await befall(what, house, random)
     }
@@ -153,14 +171,16 @@ try {
     while (dying.size < killsARound) dying.add(random.weighted(victims))
     for (const victim of dying) {
       await house.kill(victim)
-      kills[victim]++
+      kills.set(victim, (kills.get(victim) ?? 0) + 1)
     }
-    const pieces = dying.has('worker') ? await held(house) : []
+    const dead = [...dying].filter(isWorker)
+    const pieces = dead.length > 0 ? await patient(() => held(house)) : []
     const restarted = performance.now()
     for (const victim of dying) house.start(victim)
     const back = async (victim: Process): Promise<void> => {
-      if (victim === 'worker') recovery.work.push(...(await takenUp(house, pieces, restarted)))
-      else (victim === 'server' ? recovery.pages : []).push(await untilItAnswers(house, victim, restarted))
+      if (victim === dead[0]) recovery.work.push(...(await takenUp(house, pieces, restarted)))
+      else if (!isWorker(victim))
+        (victim === 'server' ? recovery.pages : []).push(await untilItAnswers(house, victim, restarted))
     }
     await Promise.all([...dying].map(back))
     await working
@@ -182,7 +202,7 @@ try {
   const count = (list: readonly { state: string }[], state: string): number =>
     list.filter((row) => row.state === state).length
   console.log(
-    `${done * killsARound} kills (${processes.map((name) => `${name} ${kills[name]}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s; ${[...befell].map(([what, n]) => `${what} ${n} times`).join(', ')}`,
+    `${done * killsARound} kills (${house.processes.map((name) => `${name} ${kills.get(name) ?? 0}`).join(', ')}), seed ${seed}, in ${Math.round((performance.now() - began) / 1000)} s; ${[...befell].map(([what, n]) => `${what} ${n} times`).join(', ')}`,
   )
   console.log(
     `orders ${books.orders.length}; labels ${count(books.labels, 'bought')} travel, ${count(books.labels, 'voided')} voided, ${count(books.labels, 'failed')} refused; posts ${count(books.posts, 'sent')} sent, ${count(books.posts, 'failed')} refused; letters ${books.mails.length}`,

@@ -52,6 +52,11 @@ export async function startPostgres(programs) {
   const address = `postgres://gharry@127.0.0.1:${port}`
   return {
     address,
+    /** A command of a shell that stops it at once, whatever it is doing, and starts it again. */
+    restart: (() => {
+      const line = `${programs}/pg_ctl -D ${folder}/data -m immediate -o '${options}' -l ${folder}/log -w restart`
+      return user ? `su ${user} -s /bin/sh -c "${line}"` : line
+    })(),
     /** Makes a database, and gives its address. */
     database: (name) => {
       run(`${programs}/createdb -h 127.0.0.1 -p ${port} -U gharry ${name}`)
