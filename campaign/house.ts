@@ -23,7 +23,6 @@ const onPostgres = [
 export type Process = (typeof onFile)[number] | (typeof onPostgres)[number]
 export const isWorker = (name: Process): boolean => name.startsWith('worker')
 export const carrierIds = demoCarriers.map(({ id }) => id)
-const leaseSeconds = 2
 /** Room on the disk that others may use meanwhile without anything of it being full. */
 const roomBytes = 6e9
 
@@ -51,11 +50,21 @@ export interface House {
   /** So many bytes leave no room on the disk. */
   readonly fillBytes: number
   readonly start: (name: Process) => void
+  /** The processes that run, by their number. */
+  readonly pids: () => ReadonlyMap<Process, number>
   readonly answers: (name: Process) => Promise<boolean>
   readonly close: (keep: boolean) => Promise<string>
 }
 
-export async function openHouse(): Promise<House> {
+/** How quick the house is: a campaign hurries, so that much happens between two kills. */
+export interface Pace {
+  readonly pauseMs: number
+  readonly leaseSeconds: number
+  readonly callMs: number
+}
+const hurried: Pace = { pauseMs: 300, leaseSeconds: 2, callMs: 1500 }
+
+export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurried): Promise<House> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-campaign-'))
   const names = [
     'GHARRY',
@@ -84,10 +93,10 @@ export async function openHouse(): Promise<House> {
     GHARRY_URL: at(''),
     GHARRY_SHOP_URL: at('shop'),
     GHARRY_PRIVATE_ADDRESSES: 'yes',
-    GHARRY_PAUSE_MS: '300',
+    GHARRY_PAUSE_MS: String(pauseMs),
     GHARRY_LEASE_SECONDS: String(leaseSeconds),
     GHARRY_NOTICE_WAIT_SECONDS: '2',
-    GHARRY_CALL_TIMEOUT_MS: '1500',
+    GHARRY_CALL_TIMEOUT_MS: String(callMs),
     GHARRY_LOG: 'error',
     // As in production: a process that comes back does not wait for its own building.
     GHARRY_BUILT: 'yes',
@@ -187,6 +196,7 @@ export async function openHouse(): Promise<House> {
     clockFile,
     fillBytes: roomBytes + 1e9,
     start,
+    pids: () => new Map([...children].flatMap(([name, { pid }]) => (pid === undefined ? [] : [[name, pid]]))),
     answers,
     close: async (keep) => {
       await gharry.close()

@@ -64,7 +64,7 @@ export const hearWork: typeof sqlite.hearWork = (db, wake) => of(db).hearWork(db
 export const tableShapes: typeof sqlite.tableShapes = (db) => of(db).tableShapes(db)
 /** Numbers that are given out go on behind those that are there. */
 export const goOnCounting: typeof sqlite.goOnCounting = (db, shape) => of(db).goOnCounting(db, shape)
-export type { TableShape, WorkBell } from './sqliteOnly'
+export type { TableShape } from './sqliteOnly'
 /** SQL: how many days a day (or moment) is after another. */
 export const daysAfter = (db: Knex, ...given: Parameters<typeof sqlite.daysAfter>): string => of(db).daysAfter(...given)
 /** SQL: the weekday of a day; 0 is Sunday. */

@@ -1,0 +1,194 @@
+import { parseArgs } from 'node:util'
+import { demoOrders } from '../../demo/orders'
+import { seeded } from '../../demo/random'
+import type { ShopOrder } from '../../standins/shop'
+import { nothingYet, noTrouble } from '../acts'
+import { compareBooks, readBooks } from '../books'
+import { compareKept } from '../kept'
+import { carrierIds, openHouse } from '../house'
+import { clicker, dispatcher, noAnswers, packer, printer, type Team } from './people'
+import { arrivedBy, percentile } from './waves'
+import { look, type Seen } from './watch'
+
+/*
+ * npm run day -- --orders N --minutes M [--seed S] [--postgres]: a seller's whole day in M minutes, against outsides with
+ * faults. Orders come in waves, are decided, bought, printed, packed, handed over, told and tracked, while people click.
+ * Then every book is compared with every other. Exit code 1 when they differ.
+ */
+const { values } = parseArgs({
+  options: {
+    orders: { type: 'string', default: '100000' },
+    minutes: { type: 'string', default: '20' },
+    seed: { type: 'string', default: '1' },
+  },
+})
+const [total, minutes, seed] = [Number(values.orders), Number(values.minutes), Number(values.seed)]
+if (![total, seed].every(Number.isSafeInteger) || !(minutes > 0)) {
+  console.error('Say how many orders in how many minutes: npm run day -- --orders 100000 --minutes 20')
+  process.exit(2)
+}
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+const dayMs = minutes * 60_000
+/** What is left after the day is done within an hour, or it is stuck. */
+const afterMs = 3_600_000
+
+const house = await openHouse({ pauseMs: 2000, leaseSeconds: 20, callMs: 5000 })
+const promised = nothingYet()
+const answers = noAnswers()
+const seen: Seen[] = []
+let began = performance.now()
+const passed = (): number => performance.now() - began
+let working = true
+const team = (n: number): Team => ({
+  ...{ house, promised, answers, random: seeded(seed * 1000 + n) },
+  open: () => working,
+})
+
+const tell = async (which: string, path: string, body: unknown): Promise<boolean> =>
+  (
+    await fetch(`${house.outside(which)}${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    }).catch(() => null)
+  )?.ok === true
+
+/** The orders of the day come into the shop, which is asked for them every few seconds. */
+async function arrivals(): Promise<void> {
+  const source = demoOrders('large', 23, new Date().toISOString().slice(0, 10))
+  let copies = 0
+  const nextOrder = (): ShopOrder => {
+    for (;;) {
+      const { value, done } = source.next()
+      if (done) throw new Error('The demo has no more orders.')
+      if (value.status === 'open') return { ...value, id: `day-${++copies}`, number: `D-${copies}` }
+    }
+  }
+  while (promised.stocked.length < total) {
+    const due = arrivedBy(passed() / dayMs, total) - promised.stocked.length
+    if (due > 0) {
+      const orders = Array.from({ length: Math.min(due, 400) }, nextOrder)
+      if (await tell('shop', '/admin/orders', orders)) promised.stocked.push(...orders)
+    }
+    if (due <= 400) await pause(500)
+  }
+}
+async function imports(): Promise<void> {
+  while (working) {
+    await fetch(`${house.url}/api/intake/channels/mossgill-shop/import`, {
+      method: 'POST',
+      body: '{}',
+      headers: { cookie: house.cookie, 'content-type': 'application/json' },
+    }).catch(() => null)
+    await pause(5000)
+  }
+}
+
+/** Now and then an outside is slow, fails, or does the work and says nothing; parcels move on. */
+async function world(): Promise<void> {
+  const random = seeded(seed)
+  while (working) {
+    await pause(15_000)
+    if (!working) return
+    const which = random.pick(['shop', 'mail', ...carrierIds])
+    await tell(which, '/admin/faults', {
+      latencyMs: random.pick([0, 20, 60]),
+      ...{ timeOutAfterWork: random.pick([0, 400]), tooManyCalls: random.pick([0, 300]) },
+      ...{ serverError: random.pick([0, 200]), malformedBody: 0, twice: random.pick([0, 50]) },
+    })
+    await tell(random.pick(carrierIds), '/admin/clock', { days: 0.3 })
+  }
+}
+async function watch(): Promise<void> {
+  while (working) {
+    seen.push(await look(house, Math.round(passed() / 1000)))
+    const last = seen.at(-1)!
+    if (seen.length % 12 === 0)
+      console.log(
+        `  ${last.at} s: ${promised.stocked.length} orders came, ${promised.bought.size} in batches, ${last.due.labels} labels and ${last.due.posts} posts wait`,
+      )
+    await pause(5000)
+  }
+}
+
+async function quiet(): Promise<boolean> {
+  const { db } = house
+  const left = await Promise.all([
+    db('imports').whereIn('state', ['queued', 'running']).first('id'),
+    db('orders').where({ state: 'ready' }).first('id'),
+    db('labels').whereIn('state', ['queued', 'voiding']).first('id'),
+    db('posts').where({ state: 'queued' }).first('id'),
+    db('notices')
+      .where({ state: 'waiting' })
+      .where('next_at', '<', new Date(Date.now() + 90_000).toISOString())
+      .first('id'),
+    db('jobs').where({ state: 'queued' }).first('id'),
+  ])
+  return left.every((row: unknown) => row === undefined)
+}
+
+const line = (name: string, list: readonly number[], unit: string): string =>
+  `  ${name.padEnd(18)} p50 ${percentile(list, 0.5).toFixed(1)}, p95 ${percentile(list, 0.95).toFixed(1)}, max ${Math.max(0, ...list).toFixed(1)} ${unit}`
+
+const faults: string[] = []
+try {
+  for (const name of house.processes) while (!(await house.answers(name))) await pause(100)
+  began = performance.now()
+  const staff = Promise.all([
+    ...[imports(), world(), watch(), dispatcher(team(1)), printer(team(2))],
+    ...[1, 2, 3].map((n) => packer(team(10 + n), `Bench ${n}`)),
+    ...[1, 2, 3, 4].map((n) => clicker(team(20 + n))),
+  ])
+  await arrivals()
+  const lastCame = passed() / 1000
+  while (passed() < dayMs) await pause(500)
+  console.log(`All ${promised.stocked.length} orders have come after ${Math.round(lastCame)} s; what is left is done.`)
+  await noTrouble(house)
+  for (let calm = 0; calm < 3 && passed() < dayMs + afterMs; calm = (await quiet()) ? calm + 1 : 0) await pause(2000)
+  const ended = passed() / 1000
+  working = false
+  await staff
+  await pause(6000)
+
+  const [{ labels }] = (await house.db('labels').where({ state: 'bought' }).count({ labels: '*' })) as [
+    { labels: number },
+  ]
+  const [{ posts }] = (await house.db('posts').where({ state: 'sent' }).count({ posts: '*' })) as [{ posts: number }]
+  const [{ checks }] = (await house.db('checks').where({ state: 'done' }).count({ checks: '*' })) as [
+    { checks: number },
+  ]
+  console.log(
+    `${promised.stocked.length} orders, ${labels} labels that travel, ${posts} posts, ${checks} parcels packed at benches, in ${Math.round(ended)} s: ${(promised.stocked.length / ended).toFixed(1)} orders a second; ${Math.max(0, Math.round(ended - dayMs / 1000))} s after the end of the day`,
+  )
+  console.log('How long the oldest due work waited:')
+  for (const table of Object.keys(seen[0]?.ages ?? {})) {
+    const ages = seen.map(({ ages: all }) => all[table] ?? 0)
+    if (Math.max(...ages) > 0) console.log(line(table, ages, 's'))
+  }
+  console.log('How long pages took:')
+  for (const [name, took] of answers.took) console.log(`${line(name, took, 'ms')}, ${took.length} times, ${answers.wrong.get(name) ?? 0} wrong`) // prettier-ignore
+  console.log('Memory, in MB, and open files: after a minute, after a third, at the end')
+  const at = (share: number): Seen | undefined => seen.find((one) => one.at >= share * ended)
+  for (const name of house.processes) {
+    const three = [Math.min(0.3, 60 / ended), 1 / 3, 0.99].map((share) => at(share) ?? seen.at(-1)!)
+    console.log(
+      `  ${name.padEnd(18)} ${three.map(({ memory, files }) => `${memory[name] ?? 0} / ${files[name] ?? 0}`).join(', ')}`,
+    )
+  }
+  faults.push(...(await compareBooks(await readBooks(house), promised)), ...(await compareKept(house)))
+  console.log(
+    faults.length === 0
+      ? 'All books agree: nothing lost, doubled, silent or stuck.'
+      : `${faults.length} differences:\n${faults
+          .slice(0, 50)
+          .map((fault) => `  ${fault}`)
+          .join('\n')}`,
+  )
+} catch (error) {
+  faults.push(String(error))
+  console.error(error)
+} finally {
+  working = false
+  await house.close(false)
+}
+process.exit(faults.length > 0 ? 1 : 0)
