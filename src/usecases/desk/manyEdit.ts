@@ -37,14 +37,18 @@ export function leftOut(list: readonly { readonly number: string; readonly why: 
   return [...byWhy].map(([why, numbers]) => ({ why, count: numbers.length, numbers: numbers.slice(0, 5) }))
 }
 
+/** Why so many orders cannot be edited; null when they can. */
+export function wrongOrders({ orders }: Pick<ManyEdit, 'orders'>): Refused | null {
+  if (orders.length === 0) return refuse('no-orders', 'Choose the orders first.')
+  return orders.length > mostEdited
+    ? refuse('batch-too-large', `At most ${mostEdited.toLocaleString('en')} orders are edited at once: choose fewer.`)
+    : null
+}
+
 /** Why an edit cannot be done; null when it can. */
 export function wrongEdit({ orders, edits }: ManyEdit, inForce: InForce): Refused | null {
-  if (orders.length === 0) return refuse('no-orders', 'Choose the orders first.')
-  if (orders.length > mostEdited)
-    return refuse(
-      'batch-too-large',
-      `At most ${mostEdited.toLocaleString('en')} orders are edited at once: choose fewer.`,
-    )
+  const many = wrongOrders({ orders })
+  if (many) return many
   if (edits.length === 0) return refuse('bad-value', 'Say what is to be decided.')
   if (edits.length > mostEdits) return refuse('bad-value', `At most ${mostEdits} decisions at once.`)
   for (const edit of edits) {

@@ -12,7 +12,7 @@ import type { Pins } from '@/core/rulebook/language'
 import { orderRows, ordersById, pinsOf } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
-import { type LeftOut, leftOut, linesOf, type ManyEdit, standsBecause, wrongEdit } from './manyEdit'
+import { type LeftOut, leftOut, linesOf, type ManyEdit, standsBecause, wrongEdit, wrongOrders } from './manyEdit'
 
 const mostShown = 300
 /** So many orders are decided before others are served. */
@@ -29,11 +29,15 @@ export interface EditPreview {
   readonly left: readonly LeftOut[]
 }
 
-/** Decides orders as they are and as they would be with the edits; nothing is written. */
+/**
+ * Decides orders as they are and as they would be with the edits; nothing is written. Without an edit it decides them as
+ * they are alone: whoever has chosen orders is about to say what, and the first look at it is as quick as the next.
+ */
 export async function previewEdit(gharry: Application, given: ManyEdit): Promise<Answer<EditPreview>> {
   const inForce = await rulebookInForce(gharry)
   if (!inForce) return refuse('no-edition', 'Publish a rulebook first.')
-  const wrong = wrongEdit(given, inForce)
+  const isFirstLook = given.edits.length === 0
+  const wrong = isFirstLook ? wrongOrders(given) : wrongEdit(given, inForce)
   if (wrong) return wrong
   const { db } = gharry
   const rows = await orderRows(db, [...new Set(given.orders)])
@@ -53,6 +57,8 @@ export async function previewEdit(gharry: Application, given: ManyEdit): Promise
       ...pinned(pins.get(id)),
     }))
     const before = decider.all(decider.memory.read(cases))
+    await new Promise((resolve) => setImmediate(resolve))
+    if (isFirstLook) continue
     const next = cases.map((one, i): TrialCase => ({
       ...one,
       ...pinned(edited({ ...one, tags: before[i]!.decisions.tags }, one.pins ?? {})),

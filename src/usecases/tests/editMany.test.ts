@@ -165,7 +165,13 @@ test('wrong input is said before anything is done', async () => {
     expect(done).toEqual(seen)
     return seen.ok ? 'done' : seen.sentence
   }
-  expect(await refused([])).toBe('Say what is to be decided.')
+  // A look without an edit is one that makes ready.
+  expect(await previewEdit(rig.gharry, { orders: ids, edits: [] })).toMatchObject({
+    ...{ ok: true, lines: [], changes: [], summary: { orders: 0 } },
+  })
+  expect(await editMany(rig.gharry, { key: key(), orders: ids, edits: [] })).toMatchObject({
+    sentence: 'Say what is to be decided.',
+  })
   expect(await refused([urgent], [])).toBe('Choose the orders first.')
   expect(
     await refused(
