@@ -208,19 +208,21 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
   }
 }
 
-/** Ports that nothing listens on at this moment. */
+/**
+ * Ports that nothing listens on, below those that systems give to calls: while a process is dead, no call takes its port.
+ */
 async function freePorts(count: number): Promise<number[]> {
-  const servers = await Promise.all(
-    Array.from(
-      { length: count },
-      () =>
-        new Promise<ReturnType<typeof createServer>>((resolve) => {
-          const server = createServer()
-          server.listen(0, '127.0.0.1', () => resolve(server))
-        }),
-    ),
-  )
-  const ports = servers.map((server) => (server.address() as { port: number }).port)
-  await Promise.all(servers.map((server) => new Promise((resolve) => server.close(resolve))))
-  return ports
+  const free: number[] = []
+  while (free.length < count) {
+    const port = 15_000 + Math.floor(Math.random() * 17_000)
+    if (!free.includes(port) && (await isFree(port))) free.push(port)
+  }
+  return free
 }
+
+const isFree = (port: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const server = createServer()
+    server.once('error', () => resolve(false))
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
+  })
