@@ -71,6 +71,7 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     'GHARRY_SHOP',
     'GHARRY_MAIL',
     'GHARRY_SMTP',
+    'GHARRY_DIRECTORY',
     ...carrierIds.map((id) => `GHARRY_${id.toUpperCase()}`),
   ]
   const ports = Object.fromEntries((await freePorts(names.length)).map((port, i) => [`${names[i]}_PORT`, String(port)]))
@@ -92,6 +93,7 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     GHARRY_DATA: folder,
     GHARRY_URL: at(''),
     GHARRY_SHOP_URL: at('shop'),
+    GHARRY_STANDINS: at('directory'),
     GHARRY_PRIVATE_ADDRESSES: 'yes',
     GHARRY_PAUSE_MS: String(pauseMs),
     GHARRY_LEASE_SECONDS: String(leaseSeconds),

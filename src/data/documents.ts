@@ -1,5 +1,6 @@
 import { addAudit } from './audit'
 import { fromJson, toJson, type Database } from './database'
+import type { KeptContent } from './labelPapers'
 
 /** A document that people edit as a draft, and that holds as it was published last. */
 export interface DocumentRow<T> {
@@ -65,7 +66,7 @@ export async function saveDocument(
 /** Keeps a picture under its own name; one that is there stays. */
 export async function keepLogo(
   db: Database,
-  logo: { readonly id: string; readonly type: string; readonly content: Buffer },
+  logo: KeptContent & { readonly id: string; readonly type: string },
   madeAt: string,
 ): Promise<void> {
   await db('logos')
@@ -74,5 +75,5 @@ export async function keepLogo(
     .ignore()
 }
 /** A picture by its name. */
-export const logoBy = (db: Database, id: string): Promise<{ type: string; content: Buffer } | undefined> =>
-  db('logos').where({ id }).first('type', 'content')
+export const logoBy = (db: Database, id: string): Promise<({ readonly type: string } & KeptContent) | undefined> =>
+  db('logos').where({ id }).first('type', 'content', 'file')

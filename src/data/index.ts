@@ -210,7 +210,14 @@ export {
   partnerCursor,
   setPartnerCursor,
 } from './handovers'
-export { addLabelPapers, drawnElsewhere, type LabelPaper, labelPapersOf } from './labelPapers'
+export {
+  addLabelPapers,
+  drawnElsewhere,
+  type LabelPaper,
+  labelPapersOf,
+  type KeptContent,
+  paperFilesOf,
+} from './labelPapers'
 export {
   addToken,
   forgetAnswers,

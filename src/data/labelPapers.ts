@@ -1,13 +1,18 @@
 import type { Database } from './database'
 
+/** What is kept of a picture or paper: its content, or the file that has it; then the content is empty. */
+export interface KeptContent {
+  readonly content: Buffer
+  readonly file: string | null
+}
+
 /** A label that the carrier drew itself, as it came. */
-export interface LabelPaper {
+export interface LabelPaper extends KeptContent {
   readonly labelId: number
   /** Of the parcel; 1 is the first. */
   readonly position: number
   readonly what: 'label' | 'return'
   readonly format: 'pdf' | 'zpl'
-  readonly content: Buffer
 }
 
 /** Keeps labels as they came. */
@@ -18,6 +23,15 @@ export async function addLabelPapers(db: Database, papers: readonly LabelPaper[]
 /** The labels of a shipment that its carrier drew; none where they are drawn here. */
 export const labelPapersOf = (db: Database, label: number): Promise<LabelPaper[]> =>
   db('label_papers').where({ labelId: label }).orderBy('position')
+
+/** The files of the papers of these orders. */
+export const paperFilesOf = async (db: Database, orders: readonly number[]): Promise<string[]> =>
+  (
+    (await db('label_papers')
+      .whereIn('label_id', db('labels').whereIn('order_id', orders).select('id'))
+      .whereNotNull('file')
+      .select('file')) as { file: string }[]
+  ).map(({ file }) => file)
 
 /** Which of these shipments have labels that their carriers drew, and of which format. */
 export async function drawnElsewhere(

@@ -144,7 +144,7 @@ export async function forgetOrders(
     await count('papers', ofLabels('label_papers').delete())
     await count('lines of parcels’ news', ofLabels('tracking_events').whereNot({ text: '' }).update({ text: '' }))
     await count('parcels fetched', ofLabels('pickups').update({ handedTo: '', signature: null }))
-    await ofLabels('board').update({ words: null })
+    await ofLabels('board').update({ words: 0 })
     await ofLabels('print_jobs').whereIn('state', ['failed']).update({ problem: null })
     await count('notices', of('notices').update({ recipient: '', receipt: null, problem: null }))
     await count(

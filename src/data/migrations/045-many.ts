@@ -40,5 +40,10 @@ export async function many(db: Knex): Promise<void> {
     t.integer('copied').notNullable()
     t.integer('done').notNullable()
   })
+  // Where the content is kept, where that is not in the row.
+  for (const table of ['label_papers', 'logos', 'pictures', 'item_pictures'])
+    await db.schema.alterTable(table, (t) => {
+      t.text('file')
+    })
   await wakeWorkers(db)
 }

@@ -19,6 +19,7 @@ import {
   type LabelRow,
   setProblem,
 } from '@/data'
+import { keepPapers } from './drawnPapers'
 import type { Purchase, PurchaseBook } from './purchaseBook'
 import { earlyNews } from '../tracking/earlyNews'
 import { takeNews } from '../tracking/followParcels'
@@ -56,7 +57,8 @@ export async function buyLabel(gharry: Application, label: LabelRow, record: Pur
       sentence: `It did not give one tracking number for each of ${wanted} ${wanted === 1 ? 'parcel' : 'parcels'}.`,
       retryAfter: 60,
     })
-  await record({ label, parcels, charged: result.body.charged })
+  const papers = await keepPapers(gharry, label.id, parcels)
+  await record({ label, parcels, papers, charged: result.body.charged })
 }
 
 /**
@@ -72,14 +74,14 @@ export async function recordPurchases(
   const now = gharry.now().toISOString()
   const mine: Recorded[] = []
   for (const purchase of purchases) {
-    const { label, parcels } = purchase
+    const { label, parcels, papers } = purchase
     // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the
     // invoice comes.
     const charged = (inForce && toHome(purchase.charged, inForce.ready.world.rates)) ?? label.quoted
     if (!(await markBought(trx, label, parcels, charged, now))) continue
     await numberParcels(trx, label.id, parcels)
     await setShipmentState(trx, label.orderId, 'labelled')
-    mine.push({ label, parcels, charged })
+    mine.push({ label, parcels, papers, charged })
   }
   if (mine.length === 0) return
   const ids = mine.map(({ label }) => label.id)
@@ -95,7 +97,7 @@ export async function recordPurchases(
   const home = await homeCurrency(trx)
   await addLabelPapers(
     trx,
-    mine.flatMap(({ label, parcels }) => papersIn(label.id, parcels)),
+    mine.flatMap(({ papers }) => papers),
   )
   await addLedger(
     trx,
@@ -124,6 +126,7 @@ export async function recordPurchases(
 interface Recorded {
   readonly label: LabelRow
   readonly parcels: BoughtLabel['parcels']
+  readonly papers: readonly LabelPaper[]
   readonly charged: number
 }
 
@@ -178,13 +181,6 @@ async function takeEarlyNews(gharry: Application, trx: Database, mine: readonly 
     if (early.length > 0) await takeNews(gharry, trx, carrier, early)
   }
 }
-
-/** The labels that the carrier drew, as they are kept. */
-const papersIn = (labelId: number, parcels: BoughtLabel['parcels']): LabelPaper[] =>
-  parcels.flatMap(({ document, returnDocument }, i) => [
-    ...(document ? [{ labelId, position: i + 1, what: 'label' as const, ...document }] : []),
-    ...(returnDocument ? [{ labelId, position: i + 1, what: 'return' as const, ...returnDocument }] : []),
-  ])
 
 /**
  * It may have been bought without our hearing of it, so the label stays queued under its key until the carrier

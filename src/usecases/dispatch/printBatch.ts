@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import { rmSync } from 'node:fs'
-import { open } from 'node:fs/promises'
+import { once } from 'node:events'
+import { createReadStream, rmSync } from 'node:fs'
 import { Readable } from 'node:stream'
 import { buffer } from 'node:stream/consumers'
 import { givenPages, pdfFile, pngOf, withGivenPages } from '@/adapters'
@@ -11,7 +11,6 @@ import {
   drawnElsewhere,
   labelById,
   type LabelPaper,
-  labelPapersOf,
   labelsOfBatch,
   listChannels,
   newestWorld,
@@ -22,6 +21,7 @@ import {
   markLabelsPrinted,
 } from '@/data'
 import { type Application, refuse, type Refused } from '../shared/application'
+import { drawnPapersOf } from './drawnPapers'
 import { customsPages, labelPage, returnPages, slipPages, type Printed } from './parcelPapers'
 import { writeNewFile } from '../shared/writeNewFile'
 
@@ -172,9 +172,10 @@ async function keepPrint(
   try {
     await write(path)
     // Opened before it is put away: it need not be fetched again.
-    const file = await open(path)
+    const content = createReadStream(path)
+    await once(content, 'open')
     await gharry.files.put(`${folder}/${name}`, path)
-    return { name, content: file.createReadStream() }
+    return { name, content }
   } catch (error) {
     rmSync(path, { force: true })
     throw error
@@ -289,7 +290,7 @@ async function* pagesOf(
     for (const label of part) {
       const order = orders.get(label.orderId)!
       const own = parcels.get(label.id) ?? []
-      const drawn = parts === 'slips' ? [] : await labelPapersOf(gharry.db, label.id)
+      const drawn = parts === 'slips' ? [] : await drawnPapersOf(gharry, label.id)
       for (const parcel of own) {
         const printed: Printed = {
           label,

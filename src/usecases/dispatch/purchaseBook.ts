@@ -1,5 +1,5 @@
 import type { BoughtLabel } from '@/adapters'
-import { type LabelRow, releaseWaiting } from '@/data'
+import { type LabelPaper, type LabelRow, releaseWaiting } from '@/data'
 import type { Application } from '../shared/application'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 import { recordPurchases } from './buyLabels'
@@ -7,6 +7,8 @@ import { recordPurchases } from './buyLabels'
 /** What a carrier gave for a label, to be written down. */
 export interface Purchase extends Pick<BoughtLabel, 'parcels' | 'charged'> {
   readonly label: LabelRow
+  /** What the carrier drew itself. */
+  readonly papers: readonly LabelPaper[]
 }
 
 /** Writes purchases down; each comes back once it is in the books, or why it is not. */

@@ -2,6 +2,7 @@ import { itemPictureOf, itemPictures, putItemPicture, type Database } from '@/da
 import { refuse, type Answer, type Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { drawnAnew } from '../shared/drawnAnew'
+import { contentOf, keepContent } from '../shared/keptContent'
 
 /** Most bytes of a picture as it comes from a camera. */
 export const maxItemPictureBytes = 8_000_000
@@ -31,13 +32,17 @@ export async function takeItemPicture(
       picture.resize({ width: 480, height: 480, fit: 'inside', withoutEnlargement: true }).webp({ quality: 82 }),
     )
     if (!drawn.ok) return refuse('bad-file', `${item.sku}: ${drawn.sentence}`)
-    await putItemPicture(gharry.db, item.sku, drawn.content, now)
+    const kept = await keepContent(gharry, 'pictures', `item ${item.sku}`, drawn.content)
+    await putItemPicture(gharry.db, item.sku, kept, now)
   }
   return { ok: true, sku: item.sku }
 }
 
 /** The picture of an item as WebP; undefined when there is none. */
-export const showItemPicture = ({ db }: Application, sku: string): Promise<Buffer | undefined> => itemPictureOf(db, sku)
+export async function showItemPicture(gharry: Application, sku: string): Promise<Buffer | undefined> {
+  const kept = await itemPictureOf(gharry.db, sku)
+  return kept && contentOf(gharry, kept)
+}
 
 /** Where the picture of each of these items is, of those that have one. The address changes with the picture. */
 export async function pictureAddresses(db: Database, skus: readonly string[]): Promise<Record<string, string>> {

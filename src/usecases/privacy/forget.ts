@@ -5,6 +5,7 @@ import {
   addForgetting,
   type ForgettingRow,
   forgetOrders,
+  paperFilesOf,
   remoteIdsOf,
   stillKnown,
   type TakenOut,
@@ -29,6 +30,7 @@ export async function forgetThese(
   const known = await remoteIdsOf(db, ids)
   // First: should the machine stop in between, it is done again.
   if (why === 'asked') remember(gharry, known, at)
+  for (const file of await paperFilesOf(db, ids)) await gharry.files.drop(file)
   return db.transaction(async (trx) => {
     const takenOut = await forgetOrders(trx, ids, withoutBuyer, at)
     await writeLog(

@@ -1,5 +1,6 @@
 import { type Picture, pictureOf, putPicture } from '@/data'
 import { currentWorld } from '../shared/changeWorld'
+import { contentOf, keepContent } from '../shared/keptContent'
 import { refuse, type Answer, type Application } from '../shared/application'
 
 /** Most bytes of a photograph. */
@@ -23,9 +24,14 @@ export async function takePicture(gharry: Application, preset: string, content: 
   const type = signatures.find(([, fits]) => fits(content))?.[0]
   if (content.length > 0 && type === undefined)
     return refuse('bad-file', 'This is no picture that can be shown: take a PNG, JPEG or WebP file.')
-  await putPicture(gharry.db, preset, type === undefined ? null : { type, content })
+  const kept =
+    type === undefined ? null : { type, ...(await keepContent(gharry, 'pictures', `preset ${preset}`, content)) }
+  await putPicture(gharry.db, preset, kept)
   return { ok: true }
 }
 
 /** The photograph of a package preset; undefined when there is none. */
-export const showPicture = ({ db }: Application, preset: string): Promise<Picture | undefined> => pictureOf(db, preset)
+export async function showPicture(gharry: Application, preset: string): Promise<Picture | undefined> {
+  const kept = await pictureOf(gharry.db, preset)
+  return kept && { ...kept, content: await contentOf(gharry, kept) }
+}

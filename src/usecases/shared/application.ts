@@ -177,6 +177,8 @@ export interface Settings {
   readonly standIns: string
   /** Where people of the house can sign in besides; null where there is none. */
   readonly provider: ProviderSettings | null
+  /** Papers and pictures are where files are kept, and not in the books. */
+  readonly keepsFilesOutside: boolean
   /** What this process does where it is a worker. */
   readonly work: ReadonlySet<WorkKind>
   /** Whether backups are made. */
@@ -257,6 +259,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       keyGiven: vars.GHARRY_KEY !== undefined,
       standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
       provider: providerOf(vars),
+      keepsFilesOutside: vars.GHARRY_FILES !== '' && place.kind !== 'books',
       work: vars.GHARRY_WORK,
       keepsBackups: house.place !== null,
     },

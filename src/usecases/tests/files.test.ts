@@ -6,8 +6,14 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { buffer } from 'node:stream/consumers'
 import type { FastifyInstance } from 'fastify'
+import sharp from 'sharp'
 import { bucketStandIn } from '../../../standins/bucket'
-import { openPrint, printLabel } from '../dispatch/printBatch'
+import { connectionsOfCarrier } from '@/data'
+import { openPrint, printLabel, usualProfile } from '../dispatch/printBatch'
+import { saveConnection } from '../intake/connections'
+import { forgetThese } from '../privacy/forget'
+import { showPicture, takePicture } from '../setup/pictures'
+import { showLogo, takeLogo } from '../tracking/faces'
 import { leftRows, receiveFile, requestFileImport } from '../intake/importFile'
 import { openApplication } from '../shared/application'
 import { filePlace } from '../shared/files'
@@ -111,6 +117,47 @@ describe.each(places)('files in %s', (_name, env) => {
     expect(here.subarray(0, 5).toString()).toBe('%PDF-')
     expect(await buffer((await openPrint(other, printed.name))!.content)).toEqual(here)
     await other.close()
+  })
+})
+
+describe.each(places.filter(([name]) => name !== 'the books'))('papers and pictures in %s', (_name, env) => {
+  test('labels that a carrier drew and a logo are there, and not in the books; forgotten, they are nowhere', async () => {
+    rig = await makeRig({ env: env() })
+    const { gharry } = rig
+    for (const [carrier, address] of rig.carrierUrls) {
+      const [row] = await connectionsOfCarrier(gharry.db, carrier)
+      if (row?.kind !== 'json-labels') continue
+      await saveConnection(gharry, row.id, {
+        ...{ role: 'carrier', kind: 'json-labels', name: carrier, on: true, version: row.version },
+        settings: { address, token: 't', labels: 'zpl' },
+      })
+    }
+    await buyReady(rig, soundOrders(2))
+    const rows = (await gharry.db('label_papers')) as { content: Buffer; file: string }[]
+    expect(rows.map(({ content }) => content.length)).toEqual([0, 0])
+    expect((await gharry.files.list('papers')).map(({ name }) => name)).toEqual(
+      expect.arrayContaining(rows.map(({ file }) => file)),
+    )
+    const [label] = await rig.labels()
+    const printed = await printLabel(gharry, label!.id, { ...usualProfile, format: 'zpl', parts: 'labels' })
+    if (!printed || 'ok' in printed) throw new Error('nothing was printed')
+    const text = (await buffer(printed.content)).toString('utf8')
+    expect(text).toContain(label!.trackingNumber)
+    expect(text).toContain('drawn by')
+
+    const picture = await sharp({ create: { width: 40, height: 40, channels: 3, background: '#2f6f5e' } })
+      .png()
+      .toBuffer()
+    const taken = await takeLogo(gharry, picture)
+    if (!taken.ok) throw new Error(taken.sentence)
+    expect((await showLogo(gharry, taken.logo))!.content.subarray(1, 4).toString()).toBe('PNG')
+    expect(await takePicture(gharry, 'bag', picture)).toEqual({ ok: true })
+    expect((await showPicture(gharry, 'bag'))!.content).toEqual(picture)
+    expect(((await gharry.db('pictures').first()) as { content: Buffer }).content).toHaveLength(0)
+
+    await forgetThese(gharry, [label!.orderId], { author: 'test', why: 'asked' })
+    const left = (await gharry.files.list('papers')).map(({ name }) => name)
+    expect(left.filter((name) => rows.some(({ file }) => file === name))).toHaveLength(1)
   })
 })
 

@@ -4,6 +4,7 @@ import { documentBy, type Database, keepLogo, logoBy, saveDocument } from '@/dat
 import { refuse, type Answer, type Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { drawnAnew } from '../shared/drawnAnew'
+import { contentOf, keepContent } from '../shared/keptContent'
 import { forgetRecent, recently } from '../shared/recently'
 
 const name = 'customers page'
@@ -84,10 +85,16 @@ export async function takeLogo(gharry: Application, content: Buffer): Promise<An
   )
   if (!drawn.ok) return drawn
   const logo = createHash('sha256').update(drawn.content).digest('base64url').slice(0, 32)
-  await keepLogo(gharry.db, { id: logo, type: 'image/png', content: drawn.content }, gharry.now().toISOString())
+  const kept = await keepContent(gharry, 'logos', `${logo}.png`, drawn.content)
+  await keepLogo(gharry.db, { id: logo, type: 'image/png', ...kept }, gharry.now().toISOString())
   return { ok: true, logo }
 }
 
 /** A logo by its name; undefined when there is none. */
-export const showLogo = ({ db }: Application, id: string): Promise<{ type: string; content: Buffer } | undefined> =>
-  logoBy(db, id)
+export async function showLogo(
+  gharry: Application,
+  id: string,
+): Promise<{ readonly type: string; readonly content: Buffer } | undefined> {
+  const kept = await logoBy(gharry.db, id)
+  return kept && { type: kept.type, content: await contentOf(gharry, kept) }
+}
