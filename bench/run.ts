@@ -7,6 +7,7 @@ import { benchBackups } from './backups'
 import { benchBenches, benchDoors } from './benches'
 import { benchBoard } from './board'
 import { benchBuying } from './buying'
+import { benchEngines } from './engines'
 import { benchFloor } from './floor'
 import { benchDeciding } from './deciding'
 import { benchDesk, benchDeskOf } from './desk'
@@ -48,6 +49,7 @@ const kinds = [
   'deciding',
   'buying',
   'floor',
+  'engines',
   'benches',
   'doors',
   'backups',
@@ -149,6 +151,14 @@ if (wanted('floor')) {
   say(
     `floor: ${labels} labels bought (after ${boughtAfter} s), printed with their slips (${printedMegabytes} MB, after ${printedAfter} s) and told (${posts} posts, ${notices} notices) in ${seconds} s, against an outside that takes 50 ms to answer`,
   )
+}
+if (wanted('engines')) {
+  const all = await benchEngines(10_000, 1000, 2)
+  if (!all) say('engines: PostgreSQL is not installed (npm run test:postgres installs it where it may)')
+  for (const { engine, imported, bought, writing, workers } of all ?? [])
+    say(
+      `engines, ${engine}: ${imported} orders/s imported, ${bought} labels/s bought at carriers that take 50 ms${workers.length > 0 ? ` (by one and by two worker processes: ${workers.join(', ')})` : ''}; under the right to write for ${writing.order.toFixed(2)} ms an order, ${writing.label.toFixed(2)} ms a label`,
+    )
 }
 if (wanted('benches')) {
   const benches = 20

@@ -26,8 +26,8 @@ export function installPostgres() {
   return after
 }
 
-/** Starts a cluster; gives its address without a database, and how to stop it. */
-export async function startPostgres(programs) {
+/** Starts a cluster; gives its address without a database, and how to stop it. A durable one writes as in earnest. */
+export async function startPostgres(programs, { durable = false } = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-postgres-'))
   const port = await freePort()
   // It refuses to run as root.
@@ -44,8 +44,8 @@ export async function startPostgres(programs) {
   }
   const options = [
     `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c max_connections=200`,
-    // What it holds is thrown away.
-    '-c fsync=off -c full_page_writes=off',
+    // What it holds is thrown away, but where it is to be measured as in earnest.
+    durable ? '' : '-c fsync=off -c full_page_writes=off',
   ].join(' ')
   run(`${programs}/initdb -D ${folder}/data -A trust -U gharry --encoding=UTF8 --locale=C -N`)
   run(`${programs}/pg_ctl -D ${folder}/data -o '${options}' -l ${folder}/log -w start`)

@@ -90,7 +90,7 @@ async function onPostgres() {
     postgres = true
     return
   }
-  const some = ['engines', 'many', 'board', 'plan', 'shipments'].map((name) => `tests/${name}\\.test`)
+  const some = ['engines', 'many', 'shipments'].map((name) => `tests/${name}\\.test`)
   postgres = await node('inherit', 'scripts/test-postgres.mjs', ...some)
 }
 
