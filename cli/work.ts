@@ -59,6 +59,7 @@ export async function work(script: URL): Promise<void> {
     { kind, tables }: { readonly kind?: WorkKind; readonly tables: readonly string[] },
   ): Promise<void> {
     if (kind && !gharry.settings.work.has(kind)) return
+    const sleep = alarm.sleeper(tables)
     while (!stopping) {
       let worked = false
       try {
@@ -67,7 +68,7 @@ export async function work(script: URL): Promise<void> {
       } catch (error) {
         gharry.log.error({ loop: name, err: error }, 'round failed')
       }
-      if (!worked && !stopping) await alarm.sleep(idleMs, tables)
+      if (!worked && !stopping) await sleep(idleMs)
     }
   }
 

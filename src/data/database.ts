@@ -55,10 +55,14 @@ function sqlite(file: string): Database {
   })
 }
 
+const quiet = (): void => undefined
+
 const postgres = (address: string): Database =>
   knex({
     ...common,
     client: PostgresBooks as unknown as typeof Knex.Client,
+    // What goes wrong is thrown, and said in the log of whoever asked.
+    log: { warn: quiet, error: quiet, deprecate: quiet, debug: quiet },
     // Who waits longer is told that the database is away, and comes again.
     acquireConnectionTimeout: 15_000,
     connection: {

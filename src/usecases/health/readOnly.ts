@@ -12,6 +12,8 @@ export interface Guard {
   readonly readOnly: () => string | null
   /** What time it is: while the machine's clock is wrong, by the one that nobody can set. */
   readonly now: () => Date
+  /** What the clock says that everybody goes by, also while it is wrong. */
+  readonly wall: () => Date
   /** Looks at once. */
   readonly look: () => Promise<void>
   readonly end: () => void
@@ -125,6 +127,7 @@ export async function openGuard(
       const { wall, expected, wrong } = clockNow()
       return new Date(wrong === null ? wall : expected)
     },
+    wall: () => new Date(wallNow()),
     look,
     end: () => clearInterval(timer),
   }

@@ -112,7 +112,7 @@ async function likeness(db: Database, shapes: readonly TableShape[]): Promise<st
     const [{ n }] = (await db(name).count({ n: '*' })) as [{ n: number }]
     counts.push(Number(n))
   }
-  const last = (await db('audit').orderBy('seq', 'desc').first('hash')) as { hash: string } | undefined
+  const last = await db('audit').orderBy('seq', 'desc').first<{ hash: string } | undefined>('hash')
   return `${counts.join(' ')} ${last?.hash ?? ''}`
 }
 

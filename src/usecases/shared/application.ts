@@ -27,7 +27,7 @@ export interface Application {
   readonly db: Database
   readonly log: Logger
   readonly now: () => Date
-  /** What the machine's clock says, also while it is wrong. */
+  /** What the machine's clock says, or the one that machines share, also while it is wrong. */
   readonly machineTime: () => Date
   readonly settings: Settings
   /** The client of a channel; one that cannot be used says why at each call. */
@@ -230,7 +230,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     log,
     mail,
     now,
-    machineTime: () => new Date(),
+    machineTime: guard.wall,
     vault,
     outside,
     working,

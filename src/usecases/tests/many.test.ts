@@ -97,12 +97,17 @@ test('messages that another worker has settled are not stored from an older read
     }
     await until(() => one.elected())
     // The other one listens by now, too.
-    await one.sleep(500, [])
+    await one.sleeper([])(500)
     expect(await two.elected()).toBe(false)
-    await two.sleep(1, ['imports'])
-    const woken = Promise.all([one.sleep(100_000, ['imports']), two.sleep(100_000, ['posts', 'imports'])])
+    const [own, other] = [one.sleeper(['imports']), two.sleeper(['posts', 'imports'])]
+    const woken = Promise.all([own(100_000), other(100_000)])
     await requestImport(rig.gharry, 'mossgill-shop')
     await woken
+    // What is told while it works wakes it as soon as it sleeps.
+    await rig.gharry.db('imports').update({ state: 'done' })
+    await rig.gharry.db('imports').update({ state: 'queued' })
+    await new Promise((resolve) => setTimeout(resolve, 300))
+    await own(100_000)
     await one.close()
     await until(() => two.elected())
     expect(await one.elected()).toBe(false)

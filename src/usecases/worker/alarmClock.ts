@@ -4,41 +4,48 @@ import type { Application } from '../shared/application'
 /** Where new work is told, one looks less often by oneself: for what waited for another try, and has waited long enough. */
 const longerWhenTold = 4
 
+/** Until so much time has gone by, or new work is told. */
+export type Sleep = (ms: number) => Promise<void>
+
 /** Wakes the loops of a worker when there is work for them, and says whether this worker keeps the schedule. */
 export interface AlarmClock {
-  /** Until so much time has gone by, or new work of these tables is told. */
-  readonly sleep: (ms: number, tables: readonly string[]) => Promise<void>
+  /** For a loop that does the work of these tables. What is told while it is at work wakes it at once. */
+  readonly sleeper: (tables: readonly string[]) => Sleep
   readonly elected: () => Promise<boolean>
   readonly close: () => Promise<void>
 }
 
+interface Sleeper {
+  readonly tables: readonly string[]
+  told: boolean
+  wake: (() => void) | null
+}
+
 /** Listens for the new work of all loops. */
 export function alarmClock(gharry: Application): AlarmClock {
-  const sleepers = new Set<{ readonly tables: readonly string[]; readonly wake: () => void }>()
-  // What was told while a loop was at work: it does not go to sleep on it.
-  const missed = new Set<string>()
+  const sleepers: Sleeper[] = []
   const bell = hearWork(gharry.db, (table) => {
-    let heard = false
-    for (const sleeper of sleepers)
-      if (sleeper.tables.includes(table)) {
-        heard = true
-        sleeper.wake()
-      }
-    if (!heard) missed.add(table)
+    for (const sleeper of sleepers.filter(({ tables }) => tables.includes(table))) {
+      sleeper.told = true
+      sleeper.wake?.()
+    }
   })
   return {
-    sleep: (ms, tables) =>
-      new Promise((resolve) => {
-        const wake = (): void => {
-          sleepers.delete(sleeper)
-          clearTimeout(timer)
-          resolve()
-        }
-        const sleeper = { tables, wake }
-        const timer = setTimeout(wake, bell.rings() && tables.length > 0 ? ms * longerWhenTold : ms)
-        sleepers.add(sleeper)
-        if (tables.some((table) => missed.delete(table))) wake()
-      }),
+    sleeper: (tables) => {
+      const own: Sleeper = { tables, told: false, wake: null }
+      sleepers.push(own)
+      return (ms) =>
+        new Promise((resolve) => {
+          const wake = (): void => {
+            clearTimeout(timer)
+            ;[own.told, own.wake] = [false, null]
+            resolve()
+          }
+          const timer = setTimeout(wake, bell.rings() && tables.length > 0 ? ms * longerWhenTold : ms)
+          own.wake = wake
+          if (own.told) wake()
+        })
+    },
     elected: bell.elected,
     close: bell.close,
   }
