@@ -16,15 +16,15 @@ interface ServerError {
 }
 
 const why: Readonly<Record<string, string>> = {
-  '28P01': 'The database refuses the user or the password of GHARRY_DATABASE.',
-  '28000': 'The database does not let the user of GHARRY_DATABASE in: see its pg_hba.conf.',
-  '3D000': 'There is no such database as GHARRY_DATABASE names: make it (createdb), with the encoding UTF8.',
-  '42501': 'The user of GHARRY_DATABASE may not make tables there: give it the right to CREATE in the schema.',
+  '28P01': 'The database refuses the user or the password of its address (GHARRY_DATABASE).',
+  '28000': 'The database does not let the user of its address in: see its pg_hba.conf.',
+  '3D000': 'There is no database of the name that its address has: make it (createdb), with the encoding UTF8.',
+  '42501': 'The user of the database may not make tables there: give it the right to CREATE in the schema.',
   '53100': 'The disk of the database is full.',
   '53300': 'The database has no connection left: raise its max_connections, or run fewer processes.',
-  ECONNREFUSED: 'Nothing answers at the address of GHARRY_DATABASE: start the database, or correct the address.',
-  ENOTFOUND: 'There is no machine of the name that GHARRY_DATABASE has.',
-  ETIMEDOUT: 'The machine of GHARRY_DATABASE does not answer.',
+  ECONNREFUSED: 'Nothing answers at the address of the database: start it, or correct the address.',
+  ENOTFOUND: 'There is no machine of the name that the address of the database has.',
+  ETIMEDOUT: 'The machine of the database does not answer.',
 }
 
 /** What an error of opening means; the error itself where it means nothing special. */
@@ -33,7 +33,7 @@ export function openingProblem(error: unknown): unknown {
   const sentence = code === undefined ? undefined : why[code]
   if (sentence !== undefined) return new BooksProblem(sentence)
   return name === 'KnexTimeoutError'
-    ? new BooksProblem('The database of GHARRY_DATABASE gives no connection: see whether it runs, and has some left.')
+    ? new BooksProblem('The database gives no connection: see whether it runs, and has some left.')
     : error
 }
 

@@ -146,3 +146,45 @@ test('messages that another worker has settled are not stored from an older read
     )
   })
 })
+
+test('a database that cannot be used is refused with what to do', async () => {
+  const open = (address: string): Promise<Application> => openApplication({ ...rig.env, GHARRY_DATABASE: address })
+  await expect(open('postgres://gharry@127.0.0.1:9/x')).rejects.toThrow(
+    'Nothing answers at the address of the database',
+  )
+  await expect(open('mysql://x')).rejects.toThrow('GHARRY_DATABASE is wrong: it must begin with postgres://')
+  await expect(openApplication({ ...rig.env, GHARRY_WORK: 'packing' })).rejects.toThrow(
+    'GHARRY_WORK is wrong: "packing" is no kind of work: imports, buying, telling, routing, trials are.',
+  )
+})
+
+;(onPostgres ? test : test.skip)('a server of another kind than is needed is refused with what to do', async () => {
+  const address = process.env.GHARRY_TEST_POSTGRES!
+  const admin = others[0]!.db
+  const open = (name: string, user = 'gharry'): Promise<Application> =>
+    openApplication({ ...rig.env, GHARRY_DATABASE: `${address.replace('gharry@', `${user}@`)}/${name}` })
+  await expect(open('not_there')).rejects.toThrow('There is no database of the name that its address has: make it')
+  const name = `latin_${Date.now()}`
+  await admin.raw(`CREATE DATABASE ${name} ENCODING 'LATIN1' LC_COLLATE 'C' LC_CTYPE 'C' TEMPLATE template0`)
+  await expect(open(name)).rejects.toThrow('The database has the encoding LATIN1, which does not hold all names')
+  await admin.raw(`DROP DATABASE ${name}`)
+  // Somebody who may do nothing but connect, and make tables: no extension.
+  const [poor, plain] = [`poor_${Date.now()}`, `plain_${Date.now()}`]
+  await admin.raw(`CREATE ROLE ${poor} LOGIN`)
+  await admin.raw(`CREATE DATABASE ${plain}`)
+  await expect(open(plain, poor)).rejects.toThrow(
+    'may not make tables there: give it the right to CREATE in the schema',
+  )
+  await admin.raw(`DROP DATABASE ${plain}`)
+  await admin.raw(`CREATE DATABASE ${plain} OWNER ${poor}`)
+  await admin.raw(`REVOKE CREATE ON DATABASE ${plain} FROM ${poor}`)
+  const gharry = await open(plain, poor)
+  await gharry.db('order_search').insert({ id: 1, body: 'ann kerkstraat' })
+  await gharry.close()
+  // A newer Gharry was here.
+  await rig.gharry.db('knex_migrations').insert({ name: '999-later', batch: 99, migration_time: new Date() })
+  await expect(openApplication(rig.env)).rejects.toThrow('The books are of a newer version of Gharry: start that one.')
+  await rig.gharry.db('knex_migrations').where({ name: '999-later' }).delete()
+  await admin.raw(`DROP DATABASE ${plain} WITH (FORCE)`)
+  await admin.raw(`DROP ROLE ${poor}`)
+})
