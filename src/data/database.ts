@@ -4,7 +4,7 @@ import knex, { type Knex } from 'knex'
 import { BooksProblem } from './booksProblem'
 import { migrations } from './migrations'
 import { PostgresBooks, valueTypes } from './postgresClient'
-import { checkServer, openingProblem } from './postgresServer'
+import { checkServer, whyNotOpened } from './postgresServer'
 import { columnNames, SqliteClient } from './sqliteClient'
 import { preparePragmas } from './sqliteOnly'
 
@@ -37,7 +37,7 @@ export async function openDatabase(books: string): Promise<Database> {
     await migrateOnce(db)
   } catch (error) {
     await db.destroy()
-    throw inPostgres ? openingProblem(error) : error
+    throw inPostgres ? whyNotOpened(error) : error
   }
   if (!inPostgres) keepToOneself(books)
   return db

@@ -28,7 +28,7 @@ const why: Readonly<Record<string, string>> = {
 }
 
 /** What an error of opening means; the error itself where it means nothing special. */
-export function openingProblem(error: unknown): unknown {
+export function whyNotOpened(error: unknown): unknown {
   const { code, name } = error as ServerError
   const sentence = code === undefined ? undefined : why[code]
   if (sentence !== undefined) return new BooksProblem(sentence)
@@ -49,10 +49,13 @@ export function isAway(error: unknown): boolean {
   )
 }
 
-/** Whether an error came from the books, of either database: it is no fault of what was to be written. */
+/**
+ * Whether an error came from the books, of either database: it is no fault of what was to be written. PostgreSQL's codes
+ * begin with a digit, F, H, P or X; Node's, such as EPERM, with an E.
+ */
 export function isBooksFault(error: unknown): boolean {
   const { code = '' } = (error ?? {}) as ServerError
-  return code.startsWith('SQLITE_') || /^[0-9A-Z]{5}$/.test(code) || isAway(error)
+  return code.startsWith('SQLITE_') || /^[0-9FHPX][0-9A-Z]{4}$/.test(code) || isAway(error)
 }
 
 /** Refuses a server that would answer other than Gharry needs. */
