@@ -20,6 +20,8 @@ export interface Promised {
   }
   readonly handedOver: Set<number>
   readonly pins: { order: number; value: string }[]
+  /** Asked for without an answer: they may be there, or not. */
+  readonly unansweredPins: { order: number; value: string }[]
   readonly bought: Set<number>
 }
 
@@ -29,6 +31,7 @@ export const nothingYet = (): Promised => ({
   asked: { publishing: 0, topUps: 0, voids: 0, batches: 0, changes: 0, handedOver: 0, unanswered: 0, refused: 0 },
   handedOver: new Set(),
   pins: [],
+  unansweredPins: [],
   bought: new Set(),
 })
 
@@ -150,6 +153,7 @@ const pin: Act = async (house, random, promised) => {
     const value = `note ${random.below(1_000_000)}`
     if (await ask(house, promised, 'POST', `/api/desk/orders/${order}/pins`, { decision: 'reference', value }))
       promised.pins.push({ order, value })
+    else promised.unansweredPins.push({ order, value })
   }
 }
 

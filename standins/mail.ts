@@ -138,7 +138,10 @@ export function mailStandIn(file: string, bouncePort = 0): { app: FastifyInstanc
   smtp.on('error', (error: NodeJS.ErrnoException) => {
     if (error.code === 'EADDRINUSE') console.error(error.message)
   })
-  app.get('/admin/mails', () => books.newest<StoredMail>('mail', 10_000).map((row) => row.document))
+  app.get('/admin/mails', (request) => {
+    const { most = '10000' } = request.query as { most?: string }
+    return books.newest<StoredMail>('mail', Number(most)).map((row) => row.document)
+  })
   app.get('/', (_request, reply) => {
     const rows = books
       .newest<StoredMail>('mail', 200)
