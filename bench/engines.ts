@@ -9,7 +9,6 @@ import { buyingDone, startBuying } from '@/usecases/worker/work'
 import { demoCarriers } from '../demo/carriers'
 import { queueLabels, readyOrders } from './buying'
 import { carrierProcess } from './carrierProcess'
-import { timeOfWriting } from './writing'
 
 /** The same work on books of one database. */
 export interface EngineFigures {
@@ -17,8 +16,6 @@ export interface EngineFigures {
   /** Orders a second: imported and decided. Labels a second: bought. */
   readonly imported: number
   readonly bought: number
-  /** Milliseconds under the right to write, of which there is one: for an order that comes in, for a label. */
-  readonly writing: { readonly order: number; readonly label: number }
   /** Labels a second that worker processes buy, by how many there are; nothing where there is one alone. */
   readonly workers: readonly number[]
 }
@@ -58,27 +55,21 @@ export async function benchEngines(orders: number, labels: number, rounds: numbe
           ...(engine === 'SQLite' ? {} : { GHARRY_DATABASE: cluster.database(`bench_${round}`) }),
         }
         const gharry = await openApplication(env)
-        const writing = timeOfWriting(gharry.db)
         const began = performance.now()
         await readyOrders(gharry, carriers, orders)
         const imported = orders / ((performance.now() - began) / 1000)
-        const inImport = writing().ms
         const queued = await queueLabels(gharry, labels)
-        const [before, from] = [writing().ms, performance.now()]
+        const from = performance.now()
         await startBuying(gharry)
         await buyingDone(gharry)
         const bought = queued.length / ((performance.now() - from) / 1000)
-        const inBuying = writing().ms - before
         const workers: number[] = []
         for (let n = 1; n <= 2 && engine !== 'SQLite'; n++) {
           const more = await queueLabels(gharry, labels)
           workers.push(Math.round(more.length / (await workersBuy(gharry.db, env, more[0]!.batchId!, n))))
         }
         await gharry.close()
-        found.push({
-          ...{ engine, imported: Math.round(imported), bought: Math.round(bought), workers },
-          writing: { order: inImport / orders, label: inBuying / queued.length },
-        })
+        found.push({ engine, imported: Math.round(imported), bought: Math.round(bought), workers })
       }
     return found
   } finally {

@@ -155,9 +155,9 @@ if (wanted('floor')) {
 if (wanted('engines')) {
   const all = await benchEngines(10_000, 1000, 2)
   if (!all) say('engines: PostgreSQL is not installed (npm run test:postgres installs it where it may)')
-  for (const { engine, imported, bought, writing, workers } of all ?? [])
+  for (const { engine, imported, bought, workers } of all ?? [])
     say(
-      `engines, ${engine}: ${imported} orders/s imported, ${bought} labels/s bought at carriers that take 50 ms${workers.length > 0 ? ` (by one and by two worker processes: ${workers.join(', ')})` : ''}; under the right to write for ${writing.order.toFixed(2)} ms an order, ${writing.label.toFixed(2)} ms a label`,
+      `engines, ${engine}: ${imported} orders/s imported, ${bought} labels/s bought at carriers that take 50 ms${workers.length > 0 ? ` (by one and by two worker processes: ${workers.join(', ')})` : ''}`,
     )
 }
 if (wanted('benches')) {
