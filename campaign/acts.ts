@@ -37,6 +37,21 @@ export const nothingYet = (): Promised => ({
 
 export type Act = (house: House, random: Random, promised: Promised) => Promise<void>
 
+/** A call of the server as its pages make it, by whoever is signed in. */
+export const request = (
+  house: House,
+  method: 'GET' | 'POST' | 'PUT',
+  path: string,
+  body: unknown,
+  waitMs: number,
+): Promise<Response> =>
+  fetch(`${house.url}${path}`, {
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    headers: { cookie: house.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+    signal: AbortSignal.timeout(waitMs),
+  })
+
 /** Asks the server as its pages do; undefined when no answer came. */
 export async function ask<T>(
   house: House,
@@ -45,12 +60,7 @@ export async function ask<T>(
   path: string,
   body?: unknown,
 ): Promise<T | undefined> {
-  const answer = await fetch(`${house.url}${path}`, {
-    method,
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    headers: { cookie: house.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
-    signal: AbortSignal.timeout(15_000),
-  }).catch(() => null)
+  const answer = await request(house, method, path, body, 15_000).catch(() => null)
   if (!answer) {
     promised.asked.unanswered++
     return undefined
@@ -64,7 +74,7 @@ export async function ask<T>(
 }
 
 /** Asks a stand-in's back door; nothing when it is not there at the moment. */
-async function outside<T>(house: House, which: string, path: string, body?: unknown): Promise<T | undefined> {
+export async function outside<T>(house: House, which: string, path: string, body?: unknown): Promise<T | undefined> {
   const answer = await fetch(
     `${house.outside(which)}${path}`,
     body === undefined

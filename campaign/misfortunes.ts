@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Random } from '../demo/random'
+import { pause } from './figures'
 import type { House } from './house'
 
 /** Something that befalls the machine or the network for some seconds, and is over again. */
@@ -12,8 +13,6 @@ export type Misfortune =
   | 'the network is cut'
   | 'all connections are cut'
   | 'the database is restarted'
-
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
 const happens: Readonly<Record<Misfortune, (house: House, random: Random) => Promise<void>>> = {
   // Somebody else holds the right to write, longer than any work of Gharry does.

@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util'
 import { seeded, type Random } from '../demo/random'
 import { acts, lastImport, nothingYet, noTrouble, type Promised } from './acts'
 import { compareBooks, readBooks } from './books'
+import { pause, percentile } from './figures'
 import { compareKept } from './kept'
 import { befall, type Misfortune, misfortunesOf } from './misfortunes'
 import { isAway } from '@/data'
@@ -45,7 +46,6 @@ const stuckAfterMs = 300_000
 /** Ctrl+C ends the rounds; what was done until then is compared all the same. */
 let [wanted, done] = [rounds, 0]
 process.once('SIGINT', () => (wanted = 0))
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const workTables = ['labels', 'posts', 'notices', 'imports', 'jobs'] as const
 
 /** Asks the books; while they are away, again and again. */
@@ -136,9 +136,6 @@ async function finish(house: House, random: Random, promised: Promised): Promise
   await lastImport(house, random, promised)
   await pause(6000)
 }
-
-const percentile = (list: readonly number[], share: number): number =>
-  [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] ?? 0
 
 const random = seeded(seed)
 const promised = nothingYet()

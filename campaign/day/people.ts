@@ -1,8 +1,9 @@
 import { buffer } from 'node:stream/consumers'
 import { Readable } from 'node:stream'
 import type { Random } from '../../demo/random'
+import { request, type Promised } from '../acts'
+import { pause } from '../figures'
 import type { House } from '../house'
-import type { Promised } from '../acts'
 
 /** How long each kind of call took, in milliseconds, and how many of them went wrong. */
 export interface Answers {
@@ -21,13 +22,11 @@ export interface Team {
   readonly open: () => boolean
 }
 
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
-
 /** A call as a page makes it, with its time noted under a name; undefined where no good answer came. */
 async function call<T>(
   { house, answers, promised }: Team,
   name: string,
-  method: string,
+  method: 'GET' | 'POST',
   path: string,
   body?: unknown,
 ): Promise<T | undefined> {
@@ -37,12 +36,7 @@ async function call<T>(
     return undefined
   }
   try {
-    const answer = await fetch(`${house.url}${path}`, {
-      method,
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      headers: { cookie: house.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
-      signal: AbortSignal.timeout(60_000),
-    })
+    const answer = await request(house, method, path, body, 60_000)
     const isJson = (answer.headers.get('content-type') ?? '').includes('json')
     const said = isJson ? ((await answer.json()) as T & { ok?: boolean }) : await buffer(Readable.fromWeb(answer.body as never)) // prettier-ignore
     const list = answers.took.get(name) ?? []

@@ -2,12 +2,13 @@ import { parseArgs } from 'node:util'
 import { demoOrders } from '../../demo/orders'
 import { seeded } from '../../demo/random'
 import type { ShopOrder } from '../../standins/shop'
-import { nothingYet, noTrouble } from '../acts'
+import { nothingYet, noTrouble, outside, request } from '../acts'
 import { compareBooks, readBooks } from '../books'
+import { pause, percentile } from '../figures'
 import { compareKept } from '../kept'
 import { carrierIds, openHouse } from '../house'
 import { clicker, dispatcher, noAnswers, packer, printer, type Team } from './people'
-import { arrivedBy, percentile } from './waves'
+import { arrivedBy } from './waves'
 import { look, type Seen } from './watch'
 
 /*
@@ -27,7 +28,6 @@ if (![total, seed].every(Number.isSafeInteger) || !(minutes > 0)) {
   console.error('Say how many orders in how many minutes: npm run day -- --orders 100000 --minutes 20')
   process.exit(2)
 }
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const dayMs = minutes * 60_000
 /** What is left after the day is done within an hour, or it is stuck. */
 const afterMs = 3_600_000
@@ -44,15 +44,6 @@ const team = (n: number): Team => ({
   open: () => working,
 })
 
-const tell = async (which: string, path: string, body: unknown): Promise<boolean> =>
-  (
-    await fetch(`${house.outside(which)}${path}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    }).catch(() => null)
-  )?.ok === true
-
 /** The orders of the day come into the shop, which is asked for them every few seconds. */
 async function arrivals(): Promise<void> {
   const source = demoOrders('large', 23, new Date().toISOString().slice(0, 10))
@@ -68,18 +59,14 @@ async function arrivals(): Promise<void> {
     const due = arrivedBy(passed() / dayMs, total) - promised.stocked.length
     if (due > 0) {
       const orders = Array.from({ length: Math.min(due, 400) }, nextOrder)
-      if (await tell('shop', '/admin/orders', orders)) promised.stocked.push(...orders)
+      if (await outside(house, 'shop', '/admin/orders', orders)) promised.stocked.push(...orders)
     }
     if (due <= 400) await pause(500)
   }
 }
 async function imports(): Promise<void> {
   while (working) {
-    await fetch(`${house.url}/api/intake/channels/mossgill-shop/import`, {
-      method: 'POST',
-      body: '{}',
-      headers: { cookie: house.cookie, 'content-type': 'application/json' },
-    }).catch(() => null)
+    await request(house, 'POST', '/api/intake/channels/mossgill-shop/import', {}, 15_000).catch(() => null)
     await pause(5000)
   }
 }
@@ -91,12 +78,12 @@ async function world(): Promise<void> {
     await pause(15_000)
     if (!working) return
     const which = random.pick(['shop', 'mail', ...carrierIds])
-    await tell(which, '/admin/faults', {
+    await outside(house, which, '/admin/faults', {
       latencyMs: random.pick([0, 20, 60]),
       ...{ timeOutAfterWork: random.pick([0, 400]), tooManyCalls: random.pick([0, 300]) },
       ...{ serverError: random.pick([0, 200]), malformedBody: 0, twice: random.pick([0, 50]) },
     })
-    await tell(random.pick(carrierIds), '/admin/clock', { days: 0.3 })
+    await outside(house, random.pick(carrierIds), '/admin/clock', { days: 0.3 })
   }
 }
 async function watch(): Promise<void> {

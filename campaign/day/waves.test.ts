@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { arrivedBy, percentile } from './waves'
+import { arrivedBy } from './waves'
 
 test('all orders of a day have come at its end, none before it, and never fewer than before', () => {
   fc.assert(
@@ -24,11 +24,4 @@ test('the letter brings a seventh within a twentieth of the day', () => {
   const within = arrivedBy(0.75, 140_000) - arrivedBy(0.7, 140_000)
   expect(within).toBeGreaterThan(20_000)
   expect(within).toBeLessThan(32_000)
-})
-
-test('the value below which a share lies', () => {
-  const list = Array.from({ length: 100 }, (_, i) => 100 - i)
-  expect([percentile(list, 0.5), percentile(list, 0.95), percentile(list, 1), percentile([], 0.5)]).toEqual([
-    51, 96, 100, 0,
-  ])
 })

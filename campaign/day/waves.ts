@@ -9,9 +9,3 @@ export function arrivedBy(share: number, total: number): number {
   const letter = Math.min(1, Math.max(0, (at - 0.7) / 0.05))
   return Math.round(total * ((6 / 7) * three + letter / 7))
 }
-
-/** The value below which a share of a list lies; 0 of none. */
-export function percentile(list: readonly number[], share: number): number {
-  const sorted = [...list].sort((a, b) => a - b)
-  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0
-}
