@@ -42,7 +42,7 @@ export {
   unusedColumns,
 } from './files/csvOrders'
 export { escaped } from './files/formulas'
-export { type FileStore, safeName } from './store/fileStore'
+export { byCopy, type FileStore, safeName } from './store/fileStore'
 export { folderStore } from './store/folderStore'
 export { openS3 } from './store/openS3'
 export type { S3Settings } from './store/s3Store'

@@ -62,6 +62,8 @@ export const wakeWorkers: typeof sqlite.wakeWorkers = (db) => of(db).wakeWorkers
 export const hearWork: typeof sqlite.hearWork = (db, wake) => of(db).hearWork(db, wake)
 /** All tables with what they hold, as they are copied to another database. */
 export const tableShapes: typeof sqlite.tableShapes = (db) => of(db).tableShapes(db)
+/** Takes everything out of tables; those that refer to others come behind them. Within a transaction. */
+export const emptyTables: typeof sqlite.emptyTables = (trx, names) => of(trx).emptyTables(trx, names)
 /** Numbers that are given out go on behind those that are there. */
 export const goOnCounting: typeof sqlite.goOnCounting = (db, shape) => of(db).goOnCounting(db, shape)
 export type { TableShape } from './sqliteOnly'

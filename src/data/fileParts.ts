@@ -1,8 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
 import { open, rm, stat } from 'node:fs/promises'
 import { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import type { Database } from './database'
 
 /* Files in the books, in parts: for several machines that share nothing else. */
@@ -46,14 +44,6 @@ export async function readFileParts(db: Database, name: string): Promise<Readabl
     }
   }
   return Readable.from(parts(), { objectMode: false })
-}
-
-/** Writes what is kept under a name to a path of this machine; false when there is nothing. */
-export async function fetchFile(db: Database, name: string, path: string): Promise<boolean> {
-  const content = await readFileParts(db, name)
-  if (!content) return false
-  await pipeline(content, createWriteStream(path, { mode: 0o600 }))
-  return true
 }
 
 /** Takes a file away; nothing happens where there is none. */

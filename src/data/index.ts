@@ -35,7 +35,7 @@ export {
   waitingMessages,
   type MessageRow,
 } from './messages'
-export { dropFile, fetchFile, forgetLooseParts, listFiles, putFile, readFileParts } from './fileParts'
+export { dropFile, forgetLooseParts, listFiles, putFile, readFileParts } from './fileParts'
 export {
   emptyBooks,
   isHalfMoved,
@@ -289,17 +289,7 @@ export {
   type TrackingEventRow,
 } from './parcelNews'
 export { arrivalsByLane, arrivalsByService, punctualityOf } from './pastArrivals'
-export {
-  carriersDue,
-  changeHeld,
-  handBack,
-  keepLease,
-  LeaseLost,
-  putBack,
-  releaseWaiting,
-  takeDue,
-  type WorkTable,
-} from './leases'
+export { carriersDue, changeHeld, handBack, keepLease, LeaseLost, putBack, releaseWaiting, takeDue } from './leases'
 export {
   addLedger,
   type LedgerEntry,
@@ -405,6 +395,7 @@ export {
 } from './claims'
 export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
+export { openStates, type WorkTable } from './workTables'
 export { BooksProblem } from './booksProblem'
 export { isAway, isBooksFault } from './postgresServer'
 export {

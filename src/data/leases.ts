@@ -2,21 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { Database } from './database'
 import { takeRows } from './engine'
 import { workTime } from './workClock'
-
-/** Tables of work that must not be lost: a row is taken under a lease, and is free again when its holder dies. */
-export type WorkTable =
-  | 'labels'
-  | 'posts'
-  | 'notices'
-  | 'letters'
-  | 'handovers'
-  | 'webhook_messages'
-  | 'print_jobs'
-  | 'manifests'
-  | 'collections'
-  | 'returns'
-  | 'imports'
-  | 'jobs'
+import type { WorkTable } from './workTables'
 
 /** What is said to somebody outside: whoever dies while saying it may have said it. */
 const isMessage = (table: WorkTable): boolean => table !== 'labels' && table !== 'imports' && table !== 'jobs'

@@ -1,5 +1,5 @@
 import type { Database } from './database'
-import { goOnCounting, insertMany, isPostgres, tableShapes, type TableShape, writeSearch } from './engine'
+import { emptyTables, goOnCounting, insertMany, tableShapes, type TableShape, writeSearch } from './engine'
 import { asTheyAre } from './sqliteClient'
 
 /* Copying all books into another database, table by table, so that it can be stopped and gone on with. */
@@ -79,30 +79,26 @@ export const isHalfMoved = async (db: Database): Promise<boolean> =>
 /** Takes everything out of the tables that were moved, the last one first: a move that begins anew. */
 export async function emptyBooks(to: Database, shapes: readonly TableShape[]): Promise<void> {
   await to.transaction(async (trx) => {
-    for (const { name } of [...shapes].reverse())
-      if (isPostgres(trx)) await trx.raw(`TRUNCATE ${name} CASCADE`)
-      else await trx(name).delete()
+    await emptyTables(
+      trx,
+      shapes.map(({ name }) => name),
+    )
     await trx('moving').delete()
   })
 }
 
-/** Whether rows are told apart by what the database has for itself alone. */
-const isHidden = ({ key: [first] }: TableShape): boolean => first === 'rowid' || first === 'ctid'
-
 /** The next rows of a table behind a key. */
 async function rowsAfter(db: Database, shape: TableShape, after: Progress['after']): Promise<Row[]> {
-  const { name, key, columns } = shape
-  const names = columns.map((column) => column.name)
+  const { name, key, hidden } = shape
+  const names = shape.columns.map((column) => column.name)
   const keys = key.map((column) => `${name}.${column}`).join(', ')
-  const [first = ''] = key
-  const place = first === 'ctid' ? 'CAST(? AS tid)' : '?'
-  const hidden = isHidden(shape) && first !== names[0]
   const query = db(name)
     .queryContext(asTheyAre)
-    .select(hidden ? [...names, db.raw(first === 'ctid' ? 'CAST(ctid AS text) AS ctid' : 'rowid')] : names)
+    .select(hidden ? [...names, db.raw(hidden.select)] : names)
     .orderByRaw(keys)
     .limit(heavy.has(name) ? fewAtOnce : rowsAtOnce)
-  if (after) void query.whereRaw(`(${keys}) > (${key.map(() => place).join(', ')})`, [...after] as string[])
+  if (after)
+    void query.whereRaw(`(${keys}) > (${key.map(() => hidden?.value ?? '?').join(', ')})`, [...after] as string[])
   return (await query) as Row[]
 }
 
@@ -126,7 +122,7 @@ export async function moveTable(
       if (shape.name === 'order_search')
         await writeSearch(trx, rows.map((row) => ({ id: Number(row.rowid ?? row.id), body: String(row.body) })), true) // prettier-ignore
       else await insertMany(trx, shape.name, names, rows, (row) => names.map((name) => row[name]))
-      if (!last && !isHidden(shape)) await goOnCounting(trx, shape)
+      if (!last && shape.name !== 'order_search' && !shape.hidden) await goOnCounting(trx, shape)
       await noteMoved(trx, shape.name, { after, copied, done: !last })
     })
     if (!moved(copied)) return false

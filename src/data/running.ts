@@ -1,7 +1,7 @@
 import { fromJson, toJson, type Database } from './database'
-import type { WorkTable } from './leases'
 import type { SlowStatement } from './slowest'
 import { engineVersion } from './engine'
+import { openStates, type WorkTable } from './workTables'
 
 /** A process of Gharry, as it last said of itself. */
 export interface ProcessRow {
@@ -51,25 +51,10 @@ export interface Queue {
   readonly failed: number
 }
 
-const open: Readonly<Record<WorkTable, readonly string[]>> = {
-  imports: ['queued', 'running'],
-  jobs: ['queued'],
-  labels: ['queued', 'voiding'],
-  posts: ['queued'],
-  notices: ['waiting'],
-  letters: ['waiting'],
-  webhook_messages: ['queued'],
-  handovers: ['queued'],
-  print_jobs: ['queued'],
-  manifests: ['queued'],
-  collections: ['queued', 'changing', 'cancelling'],
-  returns: ['making'],
-}
-
 /** Every kind of work that must not be lost, by what is open of it. Done work is not looked at. */
 export async function queues(db: Database, now: string, since: string): Promise<Queue[]> {
   const all: Queue[] = []
-  for (const [table, states] of Object.entries(open) as [WorkTable, readonly string[]][]) {
+  for (const [table, states] of Object.entries(openStates) as [WorkTable, readonly string[]][]) {
     const [row] = (await db(table)
       .whereIn('state', states)
       .select(
@@ -96,11 +81,11 @@ export async function recentProblems(
   since: string,
 ): Promise<{ readonly table: WorkTable; readonly problem: string; readonly n: number; readonly last: string }[]> {
   const found: { table: WorkTable; problem: string; n: number; last: string }[] = []
-  for (const table of Object.keys(open) as WorkTable[]) {
+  for (const table of Object.keys(openStates) as WorkTable[]) {
     const rows = (await db(table)
       .whereNotNull('problem')
       .whereNot({ problem: '' })
-      .whereIn('state', [...open[table], 'failed'])
+      .whereIn('state', [...openStates[table], 'failed'])
       .where('next_at', '>=', since)
       .select('problem')
       .count({ n: '*' })

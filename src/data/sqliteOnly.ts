@@ -303,6 +303,8 @@ export interface TableShape {
   readonly columns: readonly { readonly name: string; readonly whole: boolean }[]
   /** The columns of its key, or what tells the rows of a table without one apart. */
   readonly key: readonly string[]
+  /** Such a thing is no column: how it is asked for, and how it is given as a value. */
+  readonly hidden?: { readonly select: string; readonly value: string }
   /** The tables that must be filled before it. */
   readonly refers: readonly string[]
 }
@@ -322,11 +324,18 @@ export async function tableShapes(db: Knex): Promise<TableShape[]> {
     shapes.push({
       name,
       columns: columns.map((column) => ({ name: column.name, whole: /int|bool/i.test(column.type) })),
-      key: key.length > 0 ? key.map((column) => column.name) : ['rowid'],
+      ...(key.length > 0
+        ? { key: key.map((column) => column.name) }
+        : { key: ['rowid'], hidden: { select: 'rowid', value: '?' } }),
       refers: [...new Set(foreign.map(({ table }) => table))],
     })
   }
   return shapes
+}
+
+/** Takes everything out of tables; those that refer to others come behind them. */
+export async function emptyTables(trx: Knex, names: readonly string[]): Promise<void> {
+  for (const name of [...names].reverse()) await trx(name).delete()
 }
 
 /** Numbers that are given out go on behind those that are there: here they do so by themselves. */

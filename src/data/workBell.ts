@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import pg from 'pg'
 import type { WorkBell } from './sqliteOnly'
+import { openStates } from './workTables'
 
 /*
  * New work is told by PostgreSQL: triggers notify, and each worker listens on a connection of its own. On the same
@@ -15,20 +16,10 @@ const againMs = 1000
 /** Whoever holds the lock and sleeps longer than this loses it: the database ends its connection. */
 const silentMs = 30_000
 
-/** Work that workers are told of, by what is open of it. */
+/** Work that workers are told of; of an import that runs its worker knows. */
 const toldOf: Readonly<Record<string, readonly string[]>> = {
-  labels: ['queued', 'voiding'],
-  posts: ['queued'],
-  notices: ['waiting'],
-  letters: ['waiting'],
-  webhook_messages: ['queued'],
-  handovers: ['queued'],
-  print_jobs: ['queued'],
-  manifests: ['queued'],
-  collections: ['queued', 'changing', 'cancelling'],
-  returns: ['making'],
+  ...openStates,
   imports: ['queued'],
-  jobs: ['queued'],
   messages: ['waiting'],
 }
 

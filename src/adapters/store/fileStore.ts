@@ -1,4 +1,7 @@
+import { createWriteStream } from 'node:fs'
+import { rm } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
 
 /** A file that is kept. */
 export interface StoredFile {
@@ -27,3 +30,18 @@ export function safeName(name: string): string {
   if (!/^[\w-]+\/[\w-][\w.-]*$/.test(name)) throw new Error(`"${name}" is no name of a file that is kept.`)
   return name
 }
+
+/** How a store whose files are elsewhere opens one on this machine: by a copy at a temporary path, for as long as it takes. */
+export const byCopy =
+  (read: FileStore['read'], temporary: () => string): FileStore['local'] =>
+  async (name, work) => {
+    const content = await read(name)
+    if (!content) return null
+    const path = temporary()
+    try {
+      await pipeline(content, createWriteStream(path, { mode: 0o600 }))
+      return await work(path)
+    } finally {
+      await rm(path, { force: true })
+    }
+  }

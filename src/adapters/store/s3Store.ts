@@ -1,7 +1,6 @@
-import { createReadStream, createWriteStream } from 'node:fs'
+import { createReadStream } from 'node:fs'
 import { rm, stat } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import {
   DeleteObjectCommand,
   GetObjectCommand,
@@ -9,7 +8,7 @@ import {
   PutObjectCommand,
   S3Client,
 } from '@aws-sdk/client-s3'
-import { type FileStore, safeName, type StoredFile } from './fileStore'
+import { byCopy, type FileStore, safeName, type StoredFile } from './fileStore'
 
 /** A bucket of a store that speaks the S3 API. */
 export interface S3Settings {
@@ -54,17 +53,7 @@ export function s3Store(settings: S3Settings, temporary: () => string): FileStor
       await rm(path, { force: true })
     },
     read,
-    local: async (name, work) => {
-      const body = await read(name)
-      if (!body) return null
-      const path = temporary()
-      try {
-        await pipeline(body, createWriteStream(path, { mode: 0o600 }))
-        return await work(path)
-      } finally {
-        await rm(path, { force: true })
-      }
-    },
+    local: byCopy(read, temporary),
     drop: async (name) => {
       await client.send(new DeleteObjectCommand({ Bucket, Key: keyOf(name) }))
     },

@@ -50,12 +50,13 @@ export async function moveBooks(move: Move): Promise<MoveReport> {
   const { from, to, say } = move
   await refuseRunning(from, move.now)
   const shapes = await tablesToMove(from)
-  await refuseOther(shapes, await tablesToMove(to))
+  refuseOther(shapes, await tablesToMove(to))
   const like = await likeness(from, shapes)
   await begin(move, shapes, like)
+  const before = await movedSoFar(to)
   let rows = 0
   for (const shape of shapes) {
-    const progress = (await movedSoFar(to)).get(shape.name) ?? { after: null, copied: 0, done: false }
+    const progress = before.get(shape.name) ?? { after: null, copied: 0, done: false }
     let copied = progress.copied
     const whole =
       progress.done ||
@@ -97,12 +98,11 @@ async function refuseRunning(from: Database, now: Date): Promise<void> {
     )
 }
 
-function refuseOther(shapes: readonly TableShape[], there: readonly TableShape[]): Promise<void> {
+function refuseOther(shapes: readonly TableShape[], there: readonly TableShape[]): void {
   const names = new Set(there.map(({ name }) => name))
   const missing = shapes.filter(({ name }) => !names.has(name))
-  return missing.length === 0
-    ? Promise.resolve()
-    : Promise.reject(new MoveProblem(`The other books have no table ${missing.map(({ name }) => name).join(', ')}.`))
+  if (missing.length > 0)
+    throw new MoveProblem(`The other books have no table ${missing.map(({ name }) => name).join(', ')}.`)
 }
 
 /** What shows that books are still as they were: how many rows each table has, and the last line of the audit. */
@@ -144,8 +144,7 @@ async function compare(
   shapes: readonly TableShape[],
 ): Promise<{ readonly trails: number; readonly audit: number }> {
   for (const shape of shapes) {
-    const there = (await tablesToMove(to)).find(({ name }) => name === shape.name)!
-    const [here, other] = [await sumsOf(from, shape), await sumsOf(to, { ...there, columns: shape.columns })]
+    const [here, other] = [await sumsOf(from, shape), await sumsOf(to, shape)]
     const odd = Object.keys(here).find((what) => here[what] !== other[what])
     if (odd !== undefined)
       throw new MoveProblem(

@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { mkdirSync, readdirSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { rm } from 'node:fs/promises'
-import { type FileStore, folderStore, openS3, type S3Settings, safeName } from '@/adapters'
-import { type Database, dropFile, fetchFile, listFiles, putFile, readFileParts } from '@/data'
+import { byCopy, type FileStore, folderStore, openS3, type S3Settings, safeName } from '@/adapters'
+import { type Database, dropFile, listFiles, putFile, readFileParts } from '@/data'
 
 /** Where files are kept: in a folder, in the books, or in a bucket. */
 export type FilePlace =
@@ -69,17 +68,13 @@ export async function openFiles(
   }
 }
 
-const booksStore = (db: Database, working: WorkingFolder, now: () => Date): FileStore => ({
-  put: (name, path) => putFile(db, safeName(name), path, now()),
-  read: async (name) => readFileParts(db, safeName(name)),
-  local: async (name, work) => {
-    const path = working.path()
-    try {
-      return (await fetchFile(db, safeName(name), path)) ? await work(path) : null
-    } finally {
-      await rm(path, { force: true })
-    }
-  },
-  drop: (name) => dropFile(db, safeName(name)),
-  list: (folder) => listFiles(db, folder),
-})
+function booksStore(db: Database, working: WorkingFolder, now: () => Date): FileStore {
+  const read = async (name: string) => readFileParts(db, safeName(name))
+  return {
+    put: (name, path) => putFile(db, safeName(name), path, now()),
+    read,
+    local: byCopy(read, working.path),
+    drop: (name) => dropFile(db, safeName(name)),
+    list: (folder) => listFiles(db, folder),
+  }
+}

@@ -20,6 +20,7 @@ import {
   letterOfRow,
   learnSilence,
   newestWorld,
+  openStates,
   takeDue,
   type HandOverRow,
   type ImportRow,
@@ -123,26 +124,23 @@ export async function tellOnce(gharry: Application): Promise<boolean> {
   let worked = false
   const each = async <Row extends Piece & { readonly state: string }>(
     table: WorkTable,
-    states: readonly string[],
     most: number,
     work: (row: Row) => Promise<void>,
   ): Promise<void> => {
-    const rows = await takeDue<Row>(db, table, { states }, now(), most, lease)
+    const rows = await takeDue<Row>(db, table, { states: openStates[table] }, now(), most, lease)
     if (rows.length > 0) worked = true
     await Promise.all(rows.map((row) => guarded(gharry, table, row, () => work(row))))
   }
   await Promise.all([
-    each<PostRow>('posts', ['queued'], toldAtOnce, (post) => deliverPost(gharry, post)),
-    each<NoticeRow>('notices', ['waiting'], toldAtOnce, (notice) => deliverNotice(gharry, notice)),
-    each<StoredLetter>('letters', ['waiting'], atOnce, (row) => deliverLetter(gharry, letterOfRow(row))),
-    each<WebhookMessage>('webhook_messages', ['queued'], atOnce, (row) => deliverWebhook(gharry, row)),
-    each<PrintJobRow>('print_jobs', ['queued'], atOnce, (row) => deliverPrint(gharry, row)),
-    each<HandOverRow>('handovers', ['queued'], atOnce, (row) => deliverHandOver(gharry, row)),
-    each<ManifestRow>('manifests', ['queued'], atOnce, (row) => deliverManifest(gharry, row)),
-    each<StoredCollection>('collections', ['queued', 'changing', 'cancelling'], atOnce, (row) =>
-      deliverCollection(gharry, collectionOfRow(row)),
-    ),
-    each<StoredReturn>('returns', ['making'], atOnce, (row) => makeReturnLabel(gharry, returnOfRow(row))),
+    each<PostRow>('posts', toldAtOnce, (post) => deliverPost(gharry, post)),
+    each<NoticeRow>('notices', toldAtOnce, (notice) => deliverNotice(gharry, notice)),
+    each<StoredLetter>('letters', atOnce, (row) => deliverLetter(gharry, letterOfRow(row))),
+    each<WebhookMessage>('webhook_messages', atOnce, (row) => deliverWebhook(gharry, row)),
+    each<PrintJobRow>('print_jobs', atOnce, (row) => deliverPrint(gharry, row)),
+    each<HandOverRow>('handovers', atOnce, (row) => deliverHandOver(gharry, row)),
+    each<ManifestRow>('manifests', atOnce, (row) => deliverManifest(gharry, row)),
+    each<StoredCollection>('collections', atOnce, (row) => deliverCollection(gharry, collectionOfRow(row))),
+    each<StoredReturn>('returns', atOnce, (row) => makeReturnLabel(gharry, returnOfRow(row))),
   ])
   return worked
 }
@@ -150,14 +148,7 @@ export async function tellOnce(gharry: Application): Promise<boolean> {
 /** One import, if one is due. */
 export async function workImport(gharry: Application): Promise<boolean> {
   const { db, now, settings } = gharry
-  const rows = await takeDue<ImportRow>(
-    db,
-    'imports',
-    { states: ['queued', 'running'] },
-    now(),
-    1,
-    settings.leaseSeconds,
-  )
+  const rows = await takeDue<ImportRow>(db, 'imports', { states: openStates.imports }, now(), 1, settings.leaseSeconds)
   for (const row of rows) await guarded(gharry, 'imports', row, () => importOrders(gharry, row))
   return rows.length > 0
 }
