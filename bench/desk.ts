@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
+  addChannel,
   analyse,
   countItemDays,
   itemUses,
@@ -91,11 +92,17 @@ const states = ['delivered', 'dispatched', 'cancelled', 'labelled', 'ready', 'he
  */
 export async function benchDeskOf(
   orders: number,
+  /** Of a database of PostgreSQL; without it the books are a file. */
+  address?: string,
 ): Promise<DeskTimes & { readonly counted: number; readonly items: Times }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-desk-bench-'))
-  const db = await openDatabase(join(folder, 'gharry.db'))
-  await db.raw('PRAGMA foreign_keys = OFF')
-  await db.raw('PRAGMA synchronous = OFF')
+  const db = await openDatabase(address ?? join(folder, 'gharry.db'))
+  if (!address) {
+    await db.raw('PRAGMA foreign_keys = OFF')
+    await db.raw('PRAGMA synchronous = OFF')
+  }
+  for (const id of ['mossgill-shop', 'tallow-lane', 'quillmart'])
+    await addChannel(db, { ...{ id, name: id, kind: 'keyed-shop' }, ...{ tellWhen: 'bought', everyMinutes: 0 } })
   // A number that is spread evenly, another one for each purpose.
   const spreadBy = (prime: number): string => `((i * ${prime}) % 1000003)`
   const state = weighted(
@@ -164,26 +171,39 @@ export async function benchDeskOf(
     families.map((name) => [text(name), 1]),
     spreadBy(122_949_823),
   )}`
-  const placed = `STRFTIME('%Y-%m-%dT%H:%M:%fZ', 1764000000 + i * 31, 'unixepoch')`
-  const day = (ahead: number): string => `STRFTIME('%Y-%m-%d', 1764000000 + i * 31 + ${ahead} * 86400, 'unixepoch')`
-  const numbers = `WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${orders})`
-  await db.transaction(async (trx) => {
-    await trx.raw(
-      `${numbers} INSERT INTO orders (id, channel_id, remote_id, number, state, rank, placed_at, promised_by, buyer, email, country, city, wording, quantity, value, weight, service, carrier, location, cost, arrives_on, days_late, pinned, fact_hash, imported_at)
+  // Texts of times, and the numbers of all orders, as the database says them.
+  const moment = (seconds: string): string =>
+    address
+      ? `TO_CHAR(TO_TIMESTAMP(${seconds}) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`
+      : `STRFTIME('%Y-%m-%dT%H:%M:%fZ', ${seconds}, 'unixepoch')`
+  const placed = moment('1764000000 + i * 31')
+  const day = (ahead: number): string => `SUBSTR(${moment(`1764000000 + i * 31 + ${ahead} * 86400`)}, 1, 10)`
+  const numbers = (from: number, to: number): string =>
+    address
+      ? `WITH n(i) AS (SELECT GENERATE_SERIES(${from}::bigint, ${to}))`
+      : `WITH RECURSIVE n(i) AS (SELECT ${from} UNION ALL SELECT i + 1 FROM n WHERE i < ${to})`
+  // As many at a time as no database minds: all in one transaction would leave a million old versions of each count.
+  for (let from = 1; from <= orders; from += 5000) {
+    const to = Math.min(orders, from + 4999)
+    const own = `orders WHERE id BETWEEN ${from} AND ${to}`
+    await db.transaction(async (trx) => {
+      await trx.raw(
+        `${numbers(from, to)} INSERT INTO orders (id, channel_id, remote_id, number, state, rank, placed_at, promised_by, buyer, email, country, city, wording, quantity, value, weight, service, carrier, location, cost, arrives_on, days_late, pinned, fact_hash, imported_at)
        SELECT i, ${channel}, 'r' || i, 'MG-' || (1000000 + i), ${state}, ${rank}, ${placed}, ${day(3)}, ${buyer}, 'buyer' || i || '@post.example', ${country}, ${weighted(
          cities.map((name) => [text(name), 1]),
          spreadBy(49_979_687),
-       )}, '', 1 + i % 4, 500 + ${spreadBy(611_953)} % 90000, 50 + ${spreadBy(746_773)} % 30000, ${service}, 'heron', ${location}, 300 + ${spreadBy(882_377)} % 6000, ${day(2)}, CASE WHEN ${spreadBy(224_737)} % 100 < 3 THEN 1 + i % 4 ELSE -(i % 3) END, ${spreadBy(350_377)} % 500 = 0, '', ${placed} FROM n`,
-    )
-    await trx.raw(
-      `INSERT INTO order_search (rowid, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM orders`,
-    )
-    await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM orders WHERE id % 3 = 0`)
-    await trx.raw(
-      `INSERT INTO order_items (order_id, sku, quantity) SELECT id, 'SKU-' || (id * 7919 % 400), 1 FROM orders`,
-    )
-    await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM orders WHERE id % 7 = 0`)
-  })
+       )}, '', 1 + i % 4, 500 + ${spreadBy(611_953)} % 90000, 50 + ${spreadBy(746_773)} % 30000, ${service}, 'heron', ${location}, 300 + ${spreadBy(882_377)} % 6000, ${day(2)}, CASE WHEN ${spreadBy(224_737)} % 100 < 3 THEN 1 + i % 4 ELSE -(i % 3) END, CASE WHEN ${spreadBy(350_377)} % 500 = 0 THEN 1 ELSE 0 END, '', ${placed} FROM n`,
+      )
+      await trx.raw(
+        `INSERT INTO order_search (${address ? 'id' : 'rowid'}, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM ${own}`,
+      )
+      await trx.raw(
+        `INSERT INTO order_items (order_id, sku, quantity) SELECT id, 'SKU-' || (id * 7919 % 400), 1 FROM ${own}`,
+      )
+      await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM ${own} AND id % 3 = 0`)
+      await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM ${own} AND id % 7 = 0`)
+    })
+  }
   const times = await benchDesk(db)
   const last = new Date((1_764_000_000 + orders * 31) * 1000)
   const since = new Date(last.getTime() - 90 * 86_400_000).toISOString().slice(0, 10)

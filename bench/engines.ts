@@ -2,13 +2,13 @@ import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { pathToFileURL } from 'node:url'
 import type { Database } from '@/data'
 import { openApplication } from '@/usecases/shared/application'
 import { buyingDone, startBuying } from '@/usecases/worker/work'
 import { demoCarriers } from '../demo/carriers'
 import { queueLabels, readyOrders } from './buying'
 import { carrierProcess } from './carrierProcess'
+import { startCluster } from './cluster'
 
 /** The same work on books of one database. */
 export interface EngineFigures {
@@ -20,11 +20,6 @@ export interface EngineFigures {
   readonly workers: readonly number[]
 }
 
-interface Cluster {
-  readonly database: (name: string) => string
-  readonly stop: () => void
-}
-
 const latency = 50
 
 /**
@@ -32,13 +27,8 @@ const latency = 50
  * the disk), in turns; null where PostgreSQL is not installed.
  */
 export async function benchEngines(orders: number, labels: number, rounds: number): Promise<EngineFigures[] | null> {
-  const tools = (await import(pathToFileURL(join(process.cwd(), 'scripts/postgres.mjs')).href)) as {
-    postgresPrograms: () => string | null
-    startPostgres: (programs: string, more: { readonly durable: boolean }) => Promise<Cluster>
-  }
-  const programs = tools.postgresPrograms()
-  if (!programs) return null
-  const cluster = await tools.startPostgres(programs, { durable: true })
+  const cluster = await startCluster()
+  if (!cluster) return null
   const folder = mkdtempSync(join(tmpdir(), 'gharry-engines-'))
   const carriers = await carrierProcess(folder)
   const found: EngineFigures[] = []

@@ -1,62 +1,73 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { shopRawOrder } from '@/adapters'
-import { addChannel, addEdition, addWorld, openDatabase, type Database } from '@/data'
-import type { Application } from '@/usecases/shared/application'
-import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
-import { storeOrders } from '@/usecases/intake/storeOrders'
-import { demoOrders } from '../demo/orders'
+import { pathToFileURL } from 'node:url'
+import { type ChannelClient, shopRawOrder } from '@/adapters'
+import { addChannel, addEdition, addWorld, type Database } from '@/data'
+import { requestImport } from '@/usecases/intake/importOrders'
+import { orderThread } from '@/usecases/intake/orderThread'
+import { type Application, openApplication } from '@/usecases/shared/application'
+import { workImport } from '@/usecases/worker/work'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
 
-/** Import → facts → rules → rating → stored with trail, for `count` orders in portions of 500. */
+const channels = ['mossgill-shop', 'tallow-lane', 'quillmart', 'trade-desk']
+
+/** Import → facts → rules → rating → stored with trail, of `count` orders in pages of 500, from four channels at once. */
 export async function benchIntake(
   count: number,
   then?: (db: Database, folder: string) => Promise<void>,
 ): Promise<{ orders: number; seconds: number; perSecond: number; peakMb: number }> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-bench-'))
-  const db = await openDatabase(join(folder, 'gharry.db'))
-  const at = '2026-11-20T08:00:00.000Z'
-  await addChannel(db, {
-    id: 'mossgill-shop',
-    name: 'Mossgill Shop',
-    kind: 'keyed-shop',
-    tellWhen: 'bought',
-    everyMinutes: 0,
-  })
+  // What channels would send over the wire; making it takes neither time nor memory of this process.
+  execFileSync('node', ['scripts/run.mjs', 'bench/pages.ts', folder, String(count), String(channels.length)])
+  const { bundle } = (await import(pathToFileURL(join(process.cwd(), 'scripts/bundle.mjs')).href)) as {
+    bundle: (program: string) => Promise<string>
+  }
+  const opened = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_STANDINS: 'none' })
+  const gharry: Application = {
+    ...opened,
+    channel: (id) => Promise.resolve(pagesOf(folder, channels.indexOf(id))),
+    orderThread: orderThread(pathToFileURL(await bundle('cli/worker.ts')), opened.settings.books),
+  }
+  const { db } = gharry
+  const at = gharry.now().toISOString()
   await addWorld(db, demoWorld, at)
   await addEdition(db, demoRulebook, '', 'bench', at)
-  const inForce = (await rulebookInForce({ db, now: () => new Date(at) } as unknown as Application))!
-  let peak = 0
-  let seconds = 0
-  let done = 0
-  const source = demoOrders('large', 7, '2026-11-20')
-  while (done < count) {
-    // What the shop would send over the wire; making it is not part of the time.
-    const wire = JSON.stringify([...take(source, Math.min(500, count - done))])
-    const began = performance.now()
-    const portion = (JSON.parse(wire) as unknown[]).map((order) => shopRawOrder(order)!)
-    await db.transaction((trx) => storeOrders(trx, 'mossgill-shop', portion, inForce, new Date(at)))
-    seconds += (performance.now() - began) / 1000
-    done += portion.length
-    peak = Math.max(peak, process.memoryUsage().rss)
+  for (const id of channels) {
+    await addChannel(db, { ...{ id, name: id, kind: 'keyed-shop' }, ...{ tellWhen: 'bought', everyMinutes: 0 } })
+    await requestImport(gharry, id)
   }
+  let peak = 0
+  const watch = setInterval(() => (peak = Math.max(peak, process.memoryUsage().rss)), 20)
+  const began = performance.now()
+  await Promise.all(channels.map(() => workImport(gharry)))
+  const seconds = (performance.now() - began) / 1000
+  clearInterval(watch)
+  const [{ n }] = (await db('orders').count({ n: '*' })) as [{ n: number }]
+  await gharry.orderThread!.end()
   await then?.(db, folder)
-  await db.destroy()
+  await gharry.close()
   rmSync(folder, { recursive: true })
   return {
-    orders: done,
+    orders: n,
     seconds: Number(seconds.toFixed(1)),
-    perSecond: Math.round(done / seconds),
+    perSecond: Math.round(n / seconds),
     peakMb: Math.round(peak / 1e6),
   }
 }
 
-function* take<T>(from: Generator<T>, count: number): Generator<T> {
-  for (; count > 0; count--) {
-    const next = from.next()
-    if (next.done) return
-    yield next.value
+/** A channel whose pages are files. */
+function pagesOf(folder: string, channel: number): ChannelClient {
+  const fetchOrders: ChannelClient['fetchOrders'] = (cursor) => {
+    const page = cursor === '' ? 0 : Number(cursor)
+    const { orders, more } = JSON.parse(readFileSync(join(folder, `page-${channel}-${page}.json`), 'utf8')) as {
+      orders: unknown[]
+      more: boolean
+    }
+    const body = { orders: orders.map((order) => shopRawOrder(order)!), bad: [], cursor: String(page + 1), more }
+    return Promise.resolve({ ok: true, body })
   }
+  return { fetchOrders } as ChannelClient
 }

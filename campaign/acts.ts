@@ -221,7 +221,7 @@ const trouble: Act = async (house, random) =>
   void (await outside(house, random.pick(['shop', 'mail', ...carrierIds]), '/admin/faults', troubles(random)))
 
 export const noTrouble = async (house: House): Promise<void> => {
-  for (const which of ['shop', 'mail', ...carrierIds])
+  for (const which of ['shop', 'mail', 'lane', 'quill', ...carrierIds])
     await outside(house, which, '/admin/faults', {
       latencyMs: 0,
       timeOutAfterWork: 0,

@@ -7,8 +7,9 @@ import type { ShopOrder } from '../standins/shop'
 import type { Promised } from './acts'
 import { carrierIds, type House } from './house'
 
-interface OrderRow {
+export interface OrderRow {
   id: number
+  number: string
   remoteId: string
   state: string
   city: string
@@ -71,7 +72,8 @@ export interface Books {
   readonly db: Database
 }
 
-const get = async <T>(house: House, which: string, path: string): Promise<T> =>
+/** What a stand-in's own book says; it is there when all is compared. */
+export const bookOf = async <T>(house: House, which: string, path: string): Promise<T> =>
   (
     await fetch(`${house.outside(which)}${path}`, {
       headers: { authorization: `Bearer ${process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token'}` },
@@ -84,14 +86,14 @@ export async function readBooks(house: House): Promise<Books> {
   const toppedUp = new Map<string, number>()
   const news = new Map<string, string>()
   for (const id of carrierIds) {
-    carriers.set(id, await get<CarrierLabel[]>(house, id, '/admin/labels'))
+    carriers.set(id, await bookOf<CarrierLabel[]>(house, id, '/admin/labels'))
     toppedUp.set(
       id,
-      (await get<{ minor: number }[]>(house, id, '/admin/balance')).reduce((sum, { minor }) => sum + minor, 0),
+      (await bookOf<{ minor: number }[]>(house, id, '/admin/balance')).reduce((sum, { minor }) => sum + minor, 0),
     )
     const told: { trackingNumber: string; at: string; status: string }[] = []
     for (let cursor = '', more = true; more;) {
-      const page = await get<{ events: typeof told; cursor: string; more: boolean }>(
+      const page = await bookOf<{ events: typeof told; cursor: string; more: boolean }>(
         house,
         id,
         `/api/events?after=${cursor}&limit=1000`,
@@ -111,8 +113,8 @@ export async function readBooks(house: House): Promise<Books> {
     carriers,
     toppedUp,
     news,
-    shop: new Map((await get<ShopOrder[]>(house, 'shop', '/admin/orders')).map((order) => [order.id, order])),
-    mails: await get(house, 'mail', '/admin/mails?most=10000000'),
+    shop: new Map((await bookOf<ShopOrder[]>(house, 'shop', '/admin/orders')).map((order) => [order.id, order])),
+    mails: await bookOf(house, 'mail', '/admin/mails?most=10000000'),
     orders: await db('orders').where({ channelId: 'mossgill-shop' }),
     labels: await db('labels'),
     parcels: await db('label_parcels'),
@@ -138,7 +140,7 @@ export async function compareBooks(books: Books, promised: Promised): Promise<st
   return faults
 }
 
-type Say = (sentence: string) => void
+export type Say = (sentence: string) => void
 const isActive = ({ state }: LabelRow): boolean => state === 'bought'
 
 function orders({ orders: rows, shop, labels: all }: Books, { stocked }: Promised, say: Say): void {
@@ -202,23 +204,41 @@ function labels({ carriers, labels: all }: Books, { bought }: Promised, say: Say
 }
 
 /** The shop knows one fulfilment for each parcel that travels, and none that was taken back. */
-function channel({ orders: rows, labels: all, parcels: pieces, posts, shop }: Books, say: Say): void {
-  const parcelsOf = grouped(pieces, ({ labelId }) => labelId)
-  for (const row of rows) {
-    const order = shop.get(row.remoteId)
-    if (!order) continue
-    const told = order.fulfilments
-      .filter(({ withdrawn }) => !withdrawn)
+function channel(books: Books, say: Say): void {
+  const told = (row: OrderRow): readonly string[] | undefined =>
+    books.shop
+      .get(row.remoteId)
+      ?.fulfilments.filter(({ withdrawn }) => !withdrawn)
       .map(({ tracking_number }) => tracking_number)
-      .sort()
-    const mine = posts.filter(({ orderId }) => orderId === row.id)
-    const wanted = all
-      .filter(
-        (label) =>
-          label.orderId === row.id &&
-          isActive(label) &&
-          ((row.tellWhen ?? 'bought') === 'bought' || label.dispatchedAt !== null),
-      )
+  compareTold(books, { name: 'the shop', rows: books.orders, told, usually: 'bought' }, say)
+}
+
+/** A channel's own word of the orders that the books have of it. */
+export interface ChannelsWord {
+  readonly name: string
+  readonly rows: readonly OrderRow[]
+  /** The tracking numbers that it was told for an order, without those that were withdrawn; undefined for one that it does not have. */
+  readonly told: (row: OrderRow) => readonly string[] | undefined
+  /** When it is told, where no rule says otherwise. */
+  readonly usually: 'bought' | 'dispatched'
+}
+
+/** A channel knows each parcel that travels once, and none that was taken back. */
+export function compareTold(
+  { labels: all, parcels: pieces, posts }: Pick<Books, 'labels' | 'parcels' | 'posts'>,
+  { name, rows, told: toldOf, usually }: ChannelsWord,
+  say: Say,
+): void {
+  const parcelsOf = grouped(pieces, ({ labelId }) => labelId)
+  const labelsOf = grouped(all, ({ orderId }) => orderId)
+  const postsOf = grouped(posts, ({ orderId }) => orderId)
+  for (const row of rows) {
+    const said = toldOf(row)
+    if (!said) continue
+    const told = [...said].sort()
+    const mine = postsOf.get(row.id) ?? []
+    const wanted = (labelsOf.get(row.id) ?? [])
+      .filter((label) => isActive(label) && ((row.tellWhen ?? usually) === 'bought' || label.dispatchedAt !== null))
       .flatMap(({ id }) => parcelsOf.get(id) ?? [])
       .map(({ trackingNumber }) => trackingNumber!)
       .sort()
@@ -227,13 +247,13 @@ function channel({ orders: rows, labels: all, parcels: pieces, posts, shop }: Bo
     const unsaid = wanted.filter((number) => !told.includes(number)).length
     if (told.some((number) => !wanted.includes(number)))
       say(
-        `the shop was told of ${told.join(', ')} for order ${row.id}; what travels is ${wanted.join(', ') || 'nothing'} (${row.state}; posts ${mine.map(({ kind, state, labelId, problem }) => `${kind} ${labelId} ${state} ${problem ?? ''}`).join('; ')})`,
+        `${name} was told of ${told.join(', ')} for order ${row.id}; what travels is ${wanted.join(', ') || 'nothing'} (${row.state}; posts ${mine.map(({ kind, state, labelId, problem }) => `${kind} ${labelId} ${state} ${problem ?? ''}`).join('; ')})`,
       )
     if (unsaid > refused.length)
       say(
-        `the shop was not told of ${unsaid} parcels of order ${row.id} (${row.state}; posts ${mine.map(({ kind, state, labelId }) => `${kind} ${labelId} ${state}`).join('; ')})`,
+        `${name} was not told of ${unsaid} parcels of order ${row.id} (${row.state}; posts ${mine.map(({ kind, state, labelId }) => `${kind} ${labelId} ${state}`).join('; ')})`,
       )
-    if (new Set(told).size !== told.length) say(`the shop was told twice of ${told.join(', ')}`)
+    if (new Set(told).size !== told.length) say(`${name} was told twice of ${told.join(', ')}`)
   }
 }
 

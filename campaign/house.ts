@@ -6,21 +6,26 @@ import { basename, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { addEdition, addPerson, addWorld, personBy, replaceDraft, type Database } from '@/data'
 import { beginSignIn } from '@/usecases/people/signedIn'
-import { openApplication } from '@/usecases/shared/application'
+import { type Application, openApplication } from '@/usecases/shared/application'
 import { demoCarriers } from '../demo/carriers'
-import { connectDemo } from '../demo/connect'
+import { authoriseLane } from '../demo/authorise'
+import { connectDemo, type StandIns } from '../demo/connect'
+import { post } from '../demo/post'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
+import { pause } from './figures'
 
 /** Backups are of the file; of those who share a database three work, each in a way of its own. */
 const onFile = ['worker', 'server', 'keeper', 'shop', 'carriers', 'mail'] as const
+/** Channels besides the shop, where they are asked for. */
+export const markets = ['lane', 'quill', 'desk'] as const
 const onPostgres = [
   'worker',
   'worker whose clock is an hour behind',
   'worker that buys and tells',
   ...onFile.slice(1),
 ] as const
-export type Process = (typeof onFile)[number] | (typeof onPostgres)[number]
+export type Process = (typeof onFile)[number] | (typeof onPostgres)[number] | (typeof markets)[number]
 export const isWorker = (name: Process): boolean => name.startsWith('worker')
 export const carrierIds = demoCarriers.map(({ id }) => id)
 /** Room on the disk that others may use meanwhile without anything of it being full. */
@@ -53,6 +58,8 @@ export interface House {
   /** The processes that run, by their number. */
   readonly pids: () => ReadonlyMap<Process, number>
   readonly answers: (name: Process) => Promise<boolean>
+  /** What the server's log says of requests that failed; the last ones. */
+  readonly failures: () => readonly string[]
   readonly close: (keep: boolean) => Promise<string>
 }
 
@@ -61,10 +68,15 @@ export interface Pace {
   readonly pauseMs: number
   readonly leaseSeconds: number
   readonly callMs: number
+  /** Whether orders come from all kinds of channels, and not from the shop alone. */
+  readonly allChannels?: boolean
 }
+/** So many lines are kept of requests that failed. */
+const mostFailures = 10
+
 const hurried: Pace = { pauseMs: 300, leaseSeconds: 2, callMs: 1500 }
 
-export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurried): Promise<House> {
+export async function openHouse({ pauseMs, leaseSeconds, callMs, allChannels }: Pace = hurried): Promise<House> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-campaign-'))
   const names = [
     'GHARRY',
@@ -72,6 +84,7 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     'GHARRY_MAIL',
     'GHARRY_SMTP',
     'GHARRY_DIRECTORY',
+    ...['GHARRY_LANE', 'GHARRY_QUILL', 'GHARRY_DESK', 'GHARRY_SFTP'],
     ...carrierIds.map((id) => `GHARRY_${id.toUpperCase()}`),
   ]
   const ports = Object.fromEntries((await freePorts(names.length)).map((port, i) => [`${names[i]}_PORT`, String(port)]))
@@ -82,7 +95,10 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
   const { bavail, bsize } = statfsSync(folder)
   const leastFree = Math.max(0, bavail * bsize - roomBytes)
   const books = process.env.GHARRY_CAMPAIGN_POSTGRES
-  const processes = (books ? onPostgres : onFile).filter((name) => !books || name !== 'keeper')
+  const processes: readonly Process[] = [
+    ...(books ? onPostgres : onFile).filter((name) => !books || name !== 'keeper'),
+    ...(allChannels ? markets : []),
+  ]
   const restart = process.env.GHARRY_CAMPAIGN_RESTART
   const env = {
     ...process.env,
@@ -93,6 +109,7 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     GHARRY_DATA: folder,
     GHARRY_URL: at(''),
     GHARRY_SHOP_URL: at('shop'),
+    GHARRY_LANE_URL: at('lane'),
     GHARRY_STANDINS: at('directory'),
     GHARRY_PRIVATE_ADDRESSES: 'yes',
     GHARRY_PAUSE_MS: String(pauseMs),
@@ -113,16 +130,21 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     NODE_OPTIONS: `--import ${pathToFileURL(join(process.cwd(), 'campaign/clock.mjs')).href}`,
   }
   const standIns = ['scripts/run.mjs', 'standins/start.ts'] as const
-  const worker = ['scripts/run.mjs', 'cli/worker.ts']
+  // As `scripts/processes.mjs` starts them.
+  const littleGarbage = '--heap-growing-percent=50'
+  const worker = [littleGarbage, 'scripts/run.mjs', 'cli/worker.ts']
   const programs: Readonly<Record<Process, readonly string[]>> = {
     worker,
     'worker whose clock is an hour behind': worker,
     'worker that buys and tells': worker,
     keeper: ['scripts/run.mjs', 'cli/keeper.ts'],
-    server: ['node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'],
+    server: [littleGarbage, 'node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'],
     shop: [...standIns, 'shop'],
     carriers: [...standIns, 'carriers'],
     mail: [...standIns, 'mail'],
+    lane: [...standIns, 'lane'],
+    quill: [...standIns, 'quill'],
+    desk: [...standIns, 'desk'],
   }
   const behindFile = `${clockFile}-behind`
   writeFileSync(behindFile, String(-3_600_000))
@@ -131,12 +153,17 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     'worker that buys and tells': { GHARRY_WORK: 'buying,telling' },
   }
   const children = new Map<Process, ChildProcess>()
+  const failures: string[] = []
   const start = (name: Process): void => {
     const child = spawn('node', [...programs[name]], {
       env: { ...(isWorker(name) || name === 'server' ? clocked : env), ...(more[name] ?? {}) },
-      stdio: ['ignore', 'ignore', 'pipe'],
+      stdio: ['ignore', name === 'server' ? 'pipe' : 'ignore', 'pipe'],
     })
-    child.stderr.on('data', (chunk) => {
+    child.stdout?.on('data', (chunk) => {
+      failures.push(...String(chunk).split('\n').filter((line) => line.includes('request failed'))) // prettier-ignore
+      failures.splice(0, failures.length - mostFailures)
+    })
+    child.stderr?.on('data', (chunk) => {
       if (process.env.GHARRY_CAMPAIGN_LOUD) process.stderr.write(`[${name}] ${String(chunk)}`)
     })
     children.set(name, child)
@@ -154,6 +181,9 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     shop: [`${at('shop')}/`],
     carriers: carrierIds.map((id) => `${at(id)}/`),
     mail: [`${at('mail')}/`],
+    lane: [`${at('lane')}/`],
+    quill: [`${at('quill')}/`],
+    desk: [`${at('desk')}/`],
   }
   const answers = async (name: Process): Promise<boolean> =>
     (
@@ -167,13 +197,21 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
       )
     ).every(Boolean)
 
-  const gharry = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_DATABASE: books })
+  const gharry = await openApplication({
+    ...{ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_DATABASE: books },
+    ...{ GHARRY_URL: at(''), GHARRY_PRIVATE_ADDRESSES: 'yes', GHARRY_STANDINS: at('directory') },
+  })
   const { db } = gharry
   const now = new Date().toISOString()
   await addWorld(db, demoWorld, now)
   await addEdition(db, demoRulebook, '', 'Campaign', now)
   await replaceDraft(db, demoRulebook, 0, now)
+  // A marketplace is authorised, and an SFTP server known by its key: they run before they are connected.
+  const first = allChannels ? markets : []
+  first.forEach(start)
+  for (const name of first) while (!(await answers(name))) await pause(100)
   await connectDemo(gharry, {
+    ...(allChannels ? await connectedMarkets(at, ports.GHARRY_SFTP_PORT!) : {}),
     shop: { address: at('shop'), key: 'demo-key', secret: 'demo-secret' },
     carriers: new Map(carrierIds.map((id) => [id, at(id)])),
     token: 'demo-carrier-token',
@@ -183,7 +221,8 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
   })
   const person = (await personBy(db, { id: owner! }))!
   const secret = await beginSignIn(gharry, person, true, 'campaign', { address: '', agent: 'campaign' })
-  for (const name of processes) start(name)
+  if (allChannels) await letIn(gharry, at)
+  for (const name of processes) if (!children.has(name)) start(name)
   return {
     processes,
     restartDatabase: books && restart ? () => void execSync(restart, { stdio: 'ignore' }) : null,
@@ -200,6 +239,7 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
     start,
     pids: () => new Map([...children].flatMap(([name, { pid }]) => (pid === undefined ? [] : [[name, pid]]))),
     answers,
+    failures: () => failures,
     close: async (keep) => {
       await gharry.close()
       await Promise.all(processes.map(kill))
@@ -208,6 +248,23 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs }: Pace = hurrie
       return folder
     },
   }
+}
+
+/** Where the channels besides the shop are, as they are connected. */
+async function connectedMarkets(
+  at: (name: string) => string,
+  port: string,
+): Promise<Pick<StandIns, 'lane' | 'quill' | 'desk'>> {
+  const key = (await (await fetch(`${at('desk')}/admin/key`)).json()) as { fingerprint: string }
+  return { lane: at('lane'), quill: at('quill'), desk: { port, hostKey: key.fingerprint } }
+}
+
+/** Authorises the one marketplace, and lets the other one send its messages to Gharry. */
+async function letIn(gharry: Application, at: (name: string) => string): Promise<void> {
+  await authoriseLane(gharry)
+  await post(`${at('quill')}/admin/habits`, { to: `${at('')}/api/hooks/quillmart` })
+  // Its usual limit is for a shop of a hundred orders a day.
+  await post(`${at('quill')}/admin/limit`, { calls: 1000, seconds: 10 })
 }
 
 /**

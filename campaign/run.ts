@@ -9,8 +9,8 @@ import { isAway } from '@/data'
 import { isWorker, openHouse, type House, type Process } from './house'
 
 /*
- * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--keep]: works with the whole of Gharry as people do,
- * while the world outside fails and changes, kills three of its processes in each round, and in each Mth locks the
+ * npm run campaign -- [--rounds N] [--seed S] [--misfortunes M] [--at-once K] [--keep]: works with the whole of Gharry as people do,
+ * while the world outside fails and changes, kills three of its processes (K) in each round, and in each Mth locks the
  * file, fills the disk, turns the clock or cuts the network. Then every book is compared with every other. Exit code 1
  * when they differ.
  */
@@ -19,11 +19,18 @@ const { values } = parseArgs({
     rounds: { type: 'string', default: '300' },
     seed: { type: 'string', default: '1' },
     misfortunes: { type: 'string', default: '10' },
+    'at-once': { type: 'string', default: '3' },
     keep: { type: 'boolean', default: false },
   },
 })
 const [rounds, seed, apart] = [Number(values.rounds), Number(values.seed), Number(values.misfortunes)]
-if (![rounds, seed, apart].every(Number.isSafeInteger) || rounds < 1 || apart < 1) {
+/** So many processes are killed in a round, all at once. */
+const killsARound = Number(values['at-once'])
+if (
+  ![rounds, seed, apart, killsARound].every(Number.isSafeInteger) ||
+  Math.min(rounds, apart, killsARound) < 1 ||
+  killsARound > 5
+) {
   console.error('Say how many rounds, and a whole number to start from: npm run campaign -- --rounds 300 --seed 1')
   process.exit(2)
 }
@@ -39,8 +46,6 @@ const howOften: readonly (readonly [Process, number])[] = [
   ['shop', 2],
   ['mail', 1],
 ]
-/** So many processes are killed in a round. */
-const killsARound = 3
 /** Far more than anything takes, also on a machine that many share. */
 const stuckAfterMs = 300_000
 /** Ctrl+C ends the rounds; what was done until then is compared all the same. */
@@ -77,8 +82,8 @@ async function takenUp(
   house: House,
   pieces: readonly { table: string; id: number; owner: string }[],
   since: number,
-): Promise<number[]> {
-  const seconds: number[] = []
+): Promise<{ table: string; after: number }[]> {
+  const seconds: { table: string; after: number }[] = []
   for (let left = pieces; left.length > 0;) {
     const still: (typeof left)[number][] = []
     for (const piece of left) {
@@ -86,7 +91,7 @@ async function takenUp(
         house.db(piece.table).where({ id: piece.id }).first('lease_owner', 'lease_until'),
       )) as { leaseOwner: string | null; leaseUntil: string | null } | undefined
       if (row?.leaseOwner === piece.owner && row.leaseUntil !== null) still.push(piece)
-      else seconds.push((performance.now() - since) / 1000)
+      else seconds.push({ table: piece.table, after: (performance.now() - since) / 1000 })
     }
     left = still
     if (performance.now() - since > stuckAfterMs)
@@ -141,7 +146,11 @@ const random = seeded(seed)
 const promised = nothingYet()
 const kills = new Map<Process, number>()
 const befell = new Map<Misfortune, number>()
-const recovery: { work: number[]; pages: number[] } = { work: [], pages: [] }
+const recovery: { work: { table: string; after: number }[]; first: number[]; pages: number[] } = {
+  work: [],
+  first: [],
+  pages: [],
+}
 const faults: string[] = []
 const house = await openHouse()
 const victims = howOften.filter(([name]) => house.processes.includes(name))
@@ -175,8 +184,12 @@ try {
     const restarted = performance.now()
     for (const victim of dying) house.start(victim)
     const back = async (victim: Process): Promise<void> => {
-      if (victim === dead[0]) recovery.work.push(...(await takenUp(house, pieces, restarted)))
-      else if (!isWorker(victim))
+      if (victim === dead[0]) {
+        const taken = await takenUp(house, pieces, restarted)
+        recovery.work.push(...taken)
+        if (taken.length > 0) recovery.first.push(Math.min(...taken.map(({ after }) => after)))
+      }
+      if (!isWorker(victim))
         (victim === 'server' ? recovery.pages : []).push(await untilItAnswers(house, victim, restarted))
     }
     await Promise.all([...dying].map(back))
@@ -207,14 +220,21 @@ try {
   console.log(
     `asked for: ${asked.batches} batches, ${asked.voids} voids (${books.labels.filter(({ problem }) => problem?.startsWith('The carrier does not void')).length} refused by the carrier), ${asked.changes} changes in the shop, ${asked.topUps} top-ups, ${asked.handedOver} hand-overs, ${asked.publishing} editions, ${promised.pins.length} pins; ${asked.unanswered} without an answer, ${asked.refused} refused with a sentence`,
   )
+  const said = (list: readonly number[]): string =>
+    `${percentile(list, 0.5).toFixed(1)} s (median of ${list.length}), p95 ${percentile(list, 0.95).toFixed(1)} s`
   console.log(
-    `work in hand at a kill was taken up after ${percentile(recovery.work, 0.5).toFixed(1)} s (median of ${recovery.work.length}), p95 ${percentile(recovery.work, 0.95).toFixed(1)} s; pages answered after ${percentile(recovery.pages, 0.5).toFixed(1)} s, p95 ${percentile(recovery.pages, 0.95).toFixed(1)} s`,
+    `after a restart the first piece of work in hand at the kill was taken up after ${said(recovery.first)}; pages answered after ${said(recovery.pages)}`,
   )
+  for (const table of ['', ...workTables]) {
+    const pieces = recovery.work.filter((piece) => table === '' || piece.table === table).map(({ after }) => after)
+    if (pieces.length > 0) console.log(`  of ${table || 'all'} each piece was taken up after ${said(pieces)}`)
+  }
   console.log(
     faults.length === 0
       ? 'All books agree: nothing lost, doubled, silent or stuck.'
       : `${faults.length} differences:\n${faults.map((fault) => `  ${fault}`).join('\n')}`,
   )
+  if (faults.length > 0) for (const line of house.failures()) console.log(`  the server's log: ${line}`)
 } catch (error) {
   faults.push(String(error))
   console.error(error)

@@ -10,7 +10,9 @@ import { demoWorld } from '../demo/world'
 import { shopRawOrder } from '@/adapters'
 import { catalogueText } from './catalogueText'
 import { schemas, schemaText } from './schemas'
+import { buildOnce } from '../src/usecases/tests/builtPrograms'
 
+buildOnce('cli/gharry.ts')
 const root = join(__dirname, '..')
 const folder = mkdtempSync(join(tmpdir(), 'gharry-cli-'))
 const at = (name: string): string => join(folder, name)

@@ -23,6 +23,7 @@ import { rotateKey } from '@/usecases/shared/rotateKey'
 import { outputTo, sameFile } from './output'
 import { backupNow, listBackups, restore, showBackupKey } from './backups'
 import { move } from './move'
+import { moveOldMonths, printOrder } from './oldMonths'
 import { ownerLink, verify } from './people'
 
 /*
@@ -42,6 +43,8 @@ gharry backups [--from PLACE] [--key FILE]
 gharry restore [BACKUP] [--at TIME] [--from PLACE] [--key FILE] [--finish]
 gharry backup-key
 gharry move --to postgres://…|FOLDER/gharry.db [--fresh]
+gharry old-months [--keep MONTHS]
+gharry order NUMBER
 
 check says what is wrong (errors), and what the rules mean together: rules that can never match or act, clashes and gaps,
 each with an order that shows it in --json. RULEBOOK is YAML or JSON, WORLD is JSON, orders are JSON lines or CSV. TIME is ISO 8601, by the clocks of the
@@ -56,7 +59,9 @@ restore puts the books back as a backup has them, or as they were at TIME. Gharr
 is kept beside. --finish goes on with a restore that was cut off at its last step.
 backup-key prints the key that backups are sealed with: keep it elsewhere. Without it no backup can be opened.
 move copies all books with their files into another database, an empty one, and compares them; Gharry must not run meanwhile. Stopped or
-cut off, the same command goes on; --fresh begins anew.`
+cut off, the same command goes on; --fresh begins anew.
+old-months moves orders that are over and name nobody any more out of the books into files, but for the last MONTHS; without --keep it is
+GHARRY_MONTHS_IN_BOOKS. order prints all that is known of an order as JSON, from the books or from those files.`
 
 class Usage extends Error {}
 
@@ -90,6 +95,7 @@ const options = {
   finish: { type: 'boolean' },
   to: { type: 'string' },
   fresh: { type: 'boolean' },
+  keep: { type: 'string' },
   'if-none': { type: 'boolean' },
   help: { type: 'boolean', short: 'h' },
 } as const
@@ -108,6 +114,8 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   restore: { words: 1, takes: ['at', 'from', 'key', 'finish'] },
   'backup-key': { words: 0, takes: [] },
   move: { words: 0, takes: ['to', 'fresh'] },
+  'old-months': { words: 0, takes: ['keep'] },
+  order: { words: 1, takes: [] },
 }
 
 function readArguments(): {
@@ -128,7 +136,8 @@ function readArguments(): {
       | 'at'
       | 'from'
       | 'key'
-      | 'to',
+      | 'to'
+      | 'keep',
       string
     >
   > & { json?: boolean; help?: boolean; 'if-none'?: boolean; finish?: boolean; fresh?: boolean }
@@ -206,6 +215,11 @@ async function main(): Promise<number> {
       return showBackupKey()
     case 'move':
       return move(given.to, given.fresh === true)
+    case 'old-months':
+      return moveOldMonths(given.keep)
+    case 'order':
+      if (!rest[0]) throw new Usage('Name the order by its number.')
+      return printOrder(rest[0])
     default:
       throw new Usage(command ? `There is no command "${command}".` : 'Name a command.')
   }

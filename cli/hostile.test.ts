@@ -15,9 +15,11 @@ import { join } from 'node:path'
 import { type Rulebook, writeRulebook } from '@/core/rulebook/language'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
+import { buildOnce } from '../src/usecases/tests/builtPrograms'
 
 /* Files and calls that gave stack traces, wrong exit codes, empty files or silence. */
 
+buildOnce('cli/gharry.ts')
 const root = join(__dirname, '..')
 const folder = mkdtempSync(join(tmpdir(), 'gharry-cli-hostile-'))
 const at = (name: string): string => join(folder, name)

@@ -1,9 +1,11 @@
 import { availableParallelism } from 'node:os'
+import { takeUpFromDead } from '@/usecases/worker/takeUpFromDead'
 import { beginBeating } from '@/usecases/health/beat'
 import { tracesAsWanted } from '@/usecases/health/traces'
 import { openApplication, type Application, type WorkKind } from '@/usecases/shared/application'
 import { receiveLetters } from '@/usecases/tracking/noticeNews'
 import { workMessages } from '@/usecases/intake/messages'
+import { orderThread } from '@/usecases/intake/orderThread'
 import { alarmClock, type AlarmClock } from '@/usecases/worker/alarmClock'
 import {
   buyingDone,
@@ -19,7 +21,7 @@ const maxThreads = 4
 
 /**
  * The worker: everything that must not be lost is done here, apart from the pages. Any number of restarts is fine.
- * `script` begins a thread for a trial.
+ * `script` begins a thread for a trial, or for orders that come in.
  */
 export async function work(script: URL): Promise<void> {
   let stopping = false
@@ -47,6 +49,7 @@ export async function work(script: URL): Promise<void> {
   if (!opened) return
   const gharry: Application = {
     ...opened,
+    orderThread: orderThread(script, opened.settings.books),
     trialThreads: { script, count: Math.min(maxThreads, availableParallelism()) },
     stopping: () => stopping,
   }
@@ -72,6 +75,7 @@ export async function work(script: URL): Promise<void> {
     }
   }
 
+  await takeUpFromDead(gharry)
   const endTraces = await tracesAsWanted('gharry-worker')
   const loops = [
     // Lanes go on by themselves: this looks where one is to be begun.
@@ -79,7 +83,10 @@ export async function work(script: URL): Promise<void> {
     loop('posts, notices', 300, () => tellOnce(gharry), { kind: 'telling', tables: toldTables }),
     // Each by itself: a trial holds up neither an import nor a re-routing.
     loop('messages of channels', 200, () => workMessages(gharry), { kind: 'imports', tables: ['messages'] }),
-    loop('imports', 500, () => workImport(gharry), { kind: 'imports', tables: ['imports'] }),
+    // What one channel is waited for is time for the others.
+    ...['first', 'second', 'third', 'fourth'].map((lane) =>
+      loop(`${lane} lane of imports`, 500, () => workImport(gharry), { kind: 'imports', tables: ['imports'] }),
+    ),
     loop('short jobs', 500, () => workOneJob(gharry, true), { kind: 'routing', tables: ['jobs'] }),
     loop('trials', 500, () => workOneJob(gharry, false), { kind: 'trials', tables: ['jobs'] }),
     loop('schedule', 2000, () => keepSchedule(gharry, alarm), { tables: [] }),
@@ -95,6 +102,7 @@ export async function work(script: URL): Promise<void> {
   await bounces?.close()
   await stopBeating()
   await endTraces()
+  await gharry.orderThread?.end()
   await gharry.close()
   gharry.log.info('worker stopped')
 }

@@ -38,16 +38,15 @@ import { saveAgreements } from '@/usecases/dispatch/collections/agreements'
 import { saveWaves } from '@/usecases/dispatch/waves'
 import { rulebookInForce } from '@/usecases/shared/rulebookInForce'
 import { learnWorld } from '@/usecases/worker/learnWorld'
-import { beginAuthorisation, finishAuthorisation } from '@/usecases/intake/authoriseConnection'
 import { saveConnection } from '@/usecases/intake/connections'
 import { storeOrders } from '@/usecases/intake/storeOrders'
 import type { CarrierLabel } from '../standins/carrier'
 import { carrierHabits } from '../standins/habits'
 import type { ShopOrder } from '../standins/shop'
+import { authoriseLane } from './authorise'
 import { connectDemo } from './connect'
 import { comingBack } from './comingBack'
 import { withCounter } from './counter'
-import { consent } from './consent'
 import { deskFiles } from './deskFiles'
 import { asLaneOrder } from './laneOrders'
 import { asQuillOrder } from './quillOrders'
@@ -63,6 +62,7 @@ import {
   type PastOrder,
 } from './past'
 import { giveFace } from './face'
+import { post } from './post'
 import { addDemoPeople } from './staff'
 import { withReturnRules } from './returns'
 import { demoRulebook } from './rulebook'
@@ -141,7 +141,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
   await post(`${quillUrl}/admin/orders`, young(2, quillCounts).map(asQuillOrder))
   await post(`${quillUrl}/admin/habits`, { to: `${gharry.settings.publicUrl}/api/hooks/quillmart` })
   for (const file of deskFiles(anchor)) await post(`${deskUrl}/admin/files`, file)
-  await authorise(gharry)
+  await authoriseLane(gharry)
   await comingBack(gharry, carrierUrls)
   await countAll(gharry)
   await addJob(gharry.db, 'count flow', 'flow-1', { edition: 1 }, gharry.now().toISOString())
@@ -168,16 +168,6 @@ async function countAll(gharry: Application): Promise<void> {
       { at, kind: 'count', note: 'the morning count', author: 'Demo' },
     )
   await seeToStale(gharry.db, await staleSkus(gharry.db, 100_000))
-}
-
-/** What a person does on the marketplace's page of consent. */
-async function authorise(gharry: Application): Promise<void> {
-  const begun = await beginAuthorisation(gharry, 'tallow-lane')
-  if (!begun.ok) throw new Error(begun.sentence)
-  const form = { answer: 'allow', country: 'BE', days: '365' }
-  const returned = await consent(begun.url, new URL(gharry.settings.publicUrl).host, form)
-  const { result } = await finishAuthorisation(gharry, returned, begun.browser)
-  if (result !== 'done') throw new Error(`The marketplace was not authorised: ${result}.`)
 }
 
 async function foundations(gharry: Application): Promise<void> {
@@ -519,13 +509,4 @@ async function tellStandIns(
 /** The days from the purchase to a day after the one that was foreseen: until then the carrier tells of it. */
 function transitOf({ boughtAt, arrivesOn }: PastLabel): number {
   return Math.max(1, Math.ceil((Date.parse(`${String(arrivesOn)}T12:00:00Z`) - Date.parse(boughtAt)) / 86_400_000))
-}
-
-async function post(url: string, body: unknown): Promise<void> {
-  const response = await fetch(url, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  })
-  if (!response.ok) throw new Error(`${url} answered ${response.status}`)
 }

@@ -47,6 +47,8 @@ export const demoWorld: World = {
       XDR: 1_160_000,
     },
   },
+  // The marketplace's list of carriers has no Dray on it.
+  demands: [{ channel: 'tallow-lane', carriers: ['heron', 'corvid', 'northlight', 'skua', 'bramble'] }],
   locations: [
     {
       id: 'ghent',

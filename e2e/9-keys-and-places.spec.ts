@@ -325,6 +325,8 @@ for (const [width, height] of [
   test(`every screen at ${width} × ${height}: nothing beside the screen, the line and the main button in reach`, async ({
     page,
   }) => {
+    // Each of some forty places is waited for until it asks nothing more.
+    test.setTimeout(300_000)
     await page.setViewportSize({ width, height })
     for (const place of places) {
       await page.goto(place)

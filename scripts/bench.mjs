@@ -6,6 +6,7 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { build, environment, install, root, run } from './environment.mjs'
+import { littleGarbage } from './processes.mjs'
 
 install()
 if (!existsSync(join(root, 'bench', 'node_modules')))
@@ -13,4 +14,4 @@ if (!existsSync(join(root, 'bench', 'node_modules')))
   run('npm', ['install', '--prefix', 'bench', '--no-audit', '--no-fund', '--no-save'])
 const env = { ...environment(), GHARRY_LOG: 'silent' }
 build(env)
-run('node', ['--expose-gc', 'scripts/run.mjs', 'bench/run.ts', ...process.argv.slice(2)], env)
+run('node', [littleGarbage, '--expose-gc', 'scripts/run.mjs', 'bench/run.ts', ...process.argv.slice(2)], env)

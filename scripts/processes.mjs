@@ -16,10 +16,16 @@ export const standIns = [
   'identity',
 ]
 export const standIn = (name) => ['scripts/run.mjs', 'standins/start.ts', name]
-export const worker = ['scripts/run.mjs', 'cli/worker.ts']
+/**
+ * Garbage of at most half as much as is in use: left to itself, the engine lets several times as much lie before it looks, and
+ * an import of 100,000 orders takes 900 MB instead of 600.
+ */
+export const littleGarbage = '--heap-growing-percent=50'
+export const worker = [littleGarbage, 'scripts/run.mjs', 'cli/worker.ts']
 /** Keeps the backups. */
 export const keeper = ['scripts/run.mjs', 'cli/keeper.ts']
 export const server = (env) => [
+  littleGarbage,
   'node_modules/next/dist/bin/next',
   'start',
   '-p',

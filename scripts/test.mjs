@@ -13,6 +13,13 @@ const env = environment()
 const reports = mkdtempSync(join(tmpdir(), 'gharry-tests-'))
 // The framework's own types are of the build before, whose routes may be others.
 rmSync('.next/types', { recursive: true, force: true })
+// What a failed test leaves open keeps nothing from ending: the run is ended when it is done, and by its limit.
+const running = new Set()
+setTimeout(() => {
+  console.error('The tests have not ended within 80 minutes: something hangs. They are ended.')
+  for (const child of running) child.kill('SIGKILL')
+  process.exit(1)
+}, 80 * 60_000).unref()
 // The unit tests leave a processor free for all that reads the source.
 const checked = beside([
   ['prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
@@ -20,7 +27,7 @@ const checked = beside([
   ['typescript/bin/tsc', '--noEmit'],
   ['knip/bin/knip.js', '--no-config-hints'],
 ])
-const tested = one('inherit', 'jest/bin/jest.js', '--json', `--outputFile=${reports}/jest.json`)
+const tested = one('inherit', 'jest/bin/jest.js', '--forceExit', '--json', `--outputFile=${reports}/jest.json`)
 // The build goes on with the processor that the checks have used, and then the browser tests; the unit tests' is theirs
 // when it is free.
 const built = checked.then((well) => {
@@ -65,6 +72,7 @@ function browserTests(part) {
     env,
     stdio: ['ignore', 'pipe', 'pipe'],
   })
+  running.add(child)
   const said = []
   child.stdout.on('data', (data) => said.push(data))
   child.stderr.on('data', (data) => said.push(data))
@@ -101,6 +109,7 @@ function one(stdio, program, ...args) {
 
 function node(stdio, program, ...args) {
   const child = spawn('node', [program, ...args], { stdio: ['ignore', stdio, stdio] })
+  running.add(child)
   const said = []
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data) => said.push(data))
   return new Promise((resolve) => {

@@ -6,10 +6,11 @@ import { nothingYet, noTrouble, outside, request } from '../acts'
 import { compareBooks, readBooks } from '../books'
 import { pause, percentile } from '../figures'
 import { compareKept } from '../kept'
-import { carrierIds, openHouse } from '../house'
+import { carrierIds, markets, openHouse } from '../house'
 import { clicker, dispatcher, noAnswers, packer, printer, type Team } from './people'
+import { channelOfOrder, comeIn, compareMarkets, marketIds, nothingCame } from './channels'
 import { arrivedBy } from './waves'
-import { look, type Seen } from './watch'
+import { look, type Seen, usualUntil } from './watch'
 
 /*
  * npm run day -- --orders N --minutes M [--seed S] [--postgres]: a seller's whole day in M minutes, against outsides with
@@ -32,7 +33,10 @@ const dayMs = minutes * 60_000
 /** What is left after the day is done within an hour, or it is stuck. */
 const afterMs = 3_600_000
 
-const house = await openHouse({ pauseMs: 2000, leaseSeconds: 20, callMs: 5000 })
+const house = await openHouse({ pauseMs: 2000, leaseSeconds: 20, callMs: 5000, allChannels: true })
+const came = nothingCame()
+/** How many orders have come, into whatever channel. */
+let arrived = 0
 const promised = nothingYet()
 const answers = noAnswers()
 const seen: Seen[] = []
@@ -44,7 +48,7 @@ const team = (n: number): Team => ({
   open: () => working,
 })
 
-/** The orders of the day come into the shop, which is asked for them every few seconds. */
+/** The orders of the day come into the channels, which are asked for them every few seconds, or send them. */
 async function arrivals(): Promise<void> {
   const source = demoOrders('large', 23, new Date().toISOString().slice(0, 10))
   let copies = 0
@@ -55,18 +59,24 @@ async function arrivals(): Promise<void> {
       if (value.status === 'open') return { ...value, id: `day-${++copies}`, number: `D-${copies}` }
     }
   }
-  while (promised.stocked.length < total) {
-    const due = arrivedBy(passed() / dayMs, total) - promised.stocked.length
+  while (arrived < total) {
+    const due = arrivedBy(passed() / dayMs, total) - arrived
     if (due > 0) {
       const orders = Array.from({ length: Math.min(due, 400) }, nextOrder)
-      if (await outside(house, 'shop', '/admin/orders', orders)) promised.stocked.push(...orders)
+      const of = (channel: ReturnType<typeof channelOfOrder>): ShopOrder[] =>
+        orders.filter((_, i) => channelOfOrder(arrived + i) === channel)
+      const shops = of('shop')
+      if (shops.length > 0 && (await outside(house, 'shop', '/admin/orders', shops))) promised.stocked.push(...shops)
+      await Promise.all(markets.map((market) => comeIn(house, market, of(market), came)))
+      arrived += orders.length
     }
     if (due <= 400) await pause(500)
   }
 }
 async function imports(): Promise<void> {
   while (working) {
-    await request(house, 'POST', '/api/intake/channels/mossgill-shop/import', {}, 15_000).catch(() => null)
+    for (const channel of ['mossgill-shop', ...Object.values(marketIds)])
+      await request(house, 'POST', `/api/intake/channels/${channel}/import`, {}, 15_000).catch(() => null)
     await pause(5000)
   }
 }
@@ -77,7 +87,7 @@ async function world(): Promise<void> {
   while (working) {
     await pause(15_000)
     if (!working) return
-    const which = random.pick(['shop', 'mail', ...carrierIds])
+    const which = random.pick(['shop', 'mail', 'lane', 'quill', ...carrierIds])
     await outside(house, which, '/admin/faults', {
       latencyMs: random.pick([0, 20, 60]),
       ...{ timeOutAfterWork: random.pick([0, 400]), tooManyCalls: random.pick([0, 300]) },
@@ -92,7 +102,7 @@ async function watch(): Promise<void> {
     const last = seen.at(-1)!
     if (seen.length % 12 === 0)
       console.log(
-        `  ${last.at} s: ${promised.stocked.length} orders came, ${promised.bought.size} in batches, ${last.due.labels} labels and ${last.due.posts} posts wait`,
+        `  ${last.at} s: ${arrived} orders came, ${promised.bought.size} in batches, ${last.due.labels} labels and ${last.due.posts} posts wait`,
       )
     await pause(5000)
   }
@@ -129,7 +139,7 @@ try {
   await arrivals()
   const lastCame = passed() / 1000
   while (passed() < dayMs) await pause(500)
-  console.log(`All ${promised.stocked.length} orders have come after ${Math.round(lastCame)} s; what is left is done.`)
+  console.log(`All ${arrived} orders have come after ${Math.round(lastCame)} s; what is left is done.`)
   await noTrouble(house)
   for (let calm = 0; calm < 3 && passed() < dayMs + afterMs; calm = (await quiet()) ? calm + 1 : 0) await pause(2000)
   const ended = passed() / 1000
@@ -145,7 +155,11 @@ try {
     { checks: number },
   ]
   console.log(
-    `${promised.stocked.length} orders, ${labels} labels that travel, ${posts} posts, ${checks} parcels packed at benches, in ${Math.round(ended)} s: ${(promised.stocked.length / ended).toFixed(1)} orders a second; ${Math.max(0, Math.round(ended - dayMs / 1000))} s after the end of the day`,
+    `${arrived} orders (shop ${promised.stocked.length}, ${Object.entries(came)
+      .map(([name, ids]) => `${name} ${ids.size}`)
+      .join(
+        ', ',
+      )}), ${labels} labels that travel, ${posts} posts, ${checks} parcels packed at benches, in ${Math.round(ended)} s: ${(arrived / ended).toFixed(1)} orders a second; ${Math.max(0, Math.round(ended - dayMs / 1000))} s after the end of the day`,
   )
   console.log('How long the oldest due work waited:')
   for (const table of Object.keys(seen[0]?.ages ?? {})) {
@@ -154,15 +168,14 @@ try {
   }
   console.log('How long pages took:')
   for (const [name, took] of answers.took) console.log(`${line(name, took, 'ms')}, ${took.length} times, ${answers.wrong.get(name) ?? 0} wrong`) // prettier-ignore
-  console.log('Memory, in MB, and open files: after a minute, after a third, at the end')
-  const at = (share: number): Seen | undefined => seen.find((one) => one.at >= share * ended)
-  for (const name of house.processes) {
-    const three = [Math.min(0.3, 60 / ended), 1 / 3, 0.99].map((share) => at(share) ?? seen.at(-1)!)
+  console.log('Memory, in MB, and open files (medians of two minutes): after a minute, after a third, at the end')
+  for (const name of house.processes)
     console.log(
-      `  ${name.padEnd(18)} ${three.map(({ memory, files }) => `${memory[name] ?? 0} / ${files[name] ?? 0}`).join(', ')}`,
+      `  ${name.padEnd(18)} ${[Math.min(0.3, 60 / ended), 1 / 3, 1].map((share) => usualUntil(seen, name, share * ended)).join(', ')}`,
     )
-  }
-  faults.push(...(await compareBooks(await readBooks(house), promised)), ...(await compareKept(house)))
+  const books = await readBooks(house)
+  faults.push(...(await compareBooks(books, promised)), ...(await compareMarkets(house, books, came)))
+  faults.push(...(await compareKept(house)))
   console.log(
     faults.length === 0
       ? 'All books agree: nothing lost, doubled, silent or stuck.'

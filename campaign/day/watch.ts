@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { queues } from '@/data'
+import { percentile } from '../figures'
 import type { House } from '../house'
 
 /** What was seen of the house from time to time. */
@@ -36,4 +37,11 @@ export async function look(house: House, at: number): Promise<Seen> {
     ),
     due: Object.fromEntries(all.map(({ table, due }) => [table, due])),
   }
+}
+
+/** What a process took in the two minutes until a moment, as a rule: `MB / open files`. */
+export function usualUntil(seen: readonly Seen[], name: string, at: number): string {
+  const near = seen.filter((one) => one.at <= at && one.at > at - 120)
+  const [memory, files] = [near.map((one) => one.memory[name] ?? 0), near.map((one) => one.files[name] ?? 0)]
+  return `${percentile(memory, 0.5)} / ${percentile(files, 0.5)}`
 }

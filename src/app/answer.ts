@@ -1,13 +1,14 @@
 import { createHash } from 'node:crypto'
 import { NextResponse, type NextRequest } from 'next/server'
 import type { z } from 'zod'
-import { isAway } from '@/data'
+import { isAway, isFull } from '@/data'
 import { isDeeperThan, maxDepth } from '@/core/rulebook/language'
 import type { AnswerOf, BodyOf, Endpoint, PathOf } from '@/usecases/endpoints'
 import { noteAsked } from '@/usecases/people/atTheDoor'
 import type { Application, Refused } from '@/usecases/shared/application'
 import { statusOf } from '@/usecases/shared/refusals'
 import { BadInput, bytesOf } from './body'
+import { OldFileProblem } from '@/usecases/shared/oldOrders'
 import { theApplication } from './application'
 
 /*
@@ -110,6 +111,14 @@ export async function guarded<R extends Response>(work: () => Promise<R>): Promi
     if (isAway(error)) {
       gharry.log.error({ err: error }, 'the database is away')
       return problem(503, 'books', 'The database does not answer. Try again in a moment.')
+    }
+    if (isFull(error)) {
+      gharry.log.error({ err: error }, 'the disk is full')
+      return problem(503, 'books', 'The disk of the books is full: nothing was changed. Make room, and try again.')
+    }
+    if (error instanceof OldFileProblem) {
+      gharry.log.error({ err: error }, 'a file of an old month cannot be read')
+      return problem(503, 'old-file', error.message)
     }
     gharry.log.error({ err: error }, 'request failed')
     return problem(500, 'internal', 'Gharry failed on this request. The log has the details; nothing was changed.')

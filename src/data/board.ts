@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { chunks, type Database } from './database'
+import { unindexed } from './engine'
 
 /** A parcel on its way. */
 export interface BoardRow {
@@ -147,60 +148,98 @@ export interface BoardSort {
   readonly down: boolean
 }
 
-const late = (query: Knex.QueryBuilder, today: string): Knex.QueryBuilder =>
-  query.where('due', '<', today).whereNot({ status: 'returned' })
+/** SQL: what a need asks of a parcel; `by` gives the columns that may be found by an index. */
+function needed(db: Database, need: BoardNeed, now: string, by = (column: string): string => column): Knex.Raw {
+  const today = now.slice(0, 10)
+  const late = (): Knex.Raw => db.raw(`?? < ? AND status <> 'returned'`, [by('due'), today])
+  switch (need) {
+    case 'never collected':
+      return db.raw(`?? = 'announced' AND ?? < ?`, [by('status'), by('ship_on'), today])
+    case 'silent':
+      return db.raw('?? < ?', [by('silent_from'), now])
+    case 'late':
+      return late()
+    case 'late and not told':
+      return db.raw('? AND told_day IS NULL', [late()])
+    case 'the customer wrote':
+      return db.raw('?? > 0', [by('words')])
+    default:
+      return db.raw('?? = ?', [by('status'), need])
+  }
+}
 
-function filtered(db: Database, filter: BoardFilter, now: string): Knex.QueryBuilder {
+/** @param walked the sort whose index is walked, so that no other one is to be used; empty where none is */
+function filtered(db: Database, filter: BoardFilter, now: string, walked = ''): Knex.QueryBuilder {
   const query = db('board')
+  const by = (column: string): string => (walked === '' || walked === column ? column : unindexed(db, column))
   const among = (column: string, values?: readonly string[]): void =>
-    void (values && values.length > 0 && query.whereIn(column, values))
+    void (values && values.length > 0 && query.whereIn(by(column), values))
   among('status', filter.statuses)
   among('carrier', filter.carriers)
   among('service', filter.services)
   among('location', filter.locations)
   among('country', filter.countries)
-  const today = now.slice(0, 10)
-  if (filter.need === 'never collected') void query.where({ status: 'announced' }).where('ship_on', '<', today)
-  else if (filter.need === 'silent') void query.where('silent_from', '<', now)
-  else if (filter.need === 'late') void late(query, today)
-  else if (filter.need === 'late and not told') void late(query, today).whereNull('told_day')
-  else if (filter.need === 'the customer wrote') void query.where('words', '>', 0)
-  else if (filter.need) void query.where({ status: filter.need })
-  const typed = (filter.search ?? '').replace(/[%_]/g, '').replace(/[\s-]/g, '')
-  if (typed !== '')
-    void query.where(
-      (q) =>
-        void q
-          .where('tracking_number', 'like', `${typed.toUpperCase()}%`)
-          .orWhere('number', 'like', `${filter.search!.trim()}%`),
-    )
+  if (filter.need) void query.whereRaw(needed(db, filter.need, now, by))
+  const typed = (filter.search ?? '').trim()
+  if (typed !== '') void query.where((q) => begins(q, typed))
   return query
 }
 
-/** Parcels that a filter leaves, from `offset` on; `most` at most. */
+/** Restricts to numbers of parcels or orders that begin with a text, which an index finds. */
+function begins(query: Knex.QueryBuilder, typed: string): void {
+  const within = (column: string, from: string): void =>
+    void query.orWhere((q) => void q.where(column, '>=', from).where(column, '<', `${from}\u{10ffff}`))
+  const bare = typed.replace(/[\s-]/g, '').toUpperCase()
+  if (bare !== '') within('tracking_number', bare)
+  for (const number of new Set([typed, typed.toUpperCase(), typed.toLowerCase()])) within('number', number)
+}
+
+/** A filter that leaves more is looked for along the sort: so many need not be sorted to show the first of them. */
+const mostSorted = 60_000
+
+/**
+ * Parcels that a filter leaves, from `offset` on; `most` at most.
+ * @param total how many it leaves (`boardCount`)
+ */
 export async function boardPage(
   db: Database,
   filter: BoardFilter,
   { column, down }: BoardSort,
   now: string,
-  offset: number,
-  most: number,
+  { total, offset, most }: { readonly total: number; readonly offset: number; readonly most: number },
 ): Promise<BoardRow[]> {
-  const rows = (await filtered(db, filter, now)
-    .orderBy([
-      { column, order: down ? 'desc' : 'asc' },
-      { column: 'label_id', order: 'asc' },
-      { column: 'position', order: 'asc' },
-    ])
-    .offset(offset)
-    .limit(most)) as BoardRow[]
-  return rows.map(asRead)
+  const walks = total > mostSorted && !filter.search?.trim()
+  const order = down ? 'desc' : 'asc'
+  const query = filtered(db, filter, now, walks ? column : '')
+  for (const one of [column, 'label_id', 'position']) void query.orderBy(walks ? one : unindexed(db, one), order)
+  return ((await query.offset(offset).limit(most)) as BoardRow[]).map(asRead)
 }
 
 /** How many parcels a filter leaves. */
 export async function boardCount(db: Database, filter: BoardFilter, now: string): Promise<number> {
   const [row] = (await filtered(db, filter, now).count({ n: '*' })) as { n: number }[]
   return Number(row?.n ?? 0)
+}
+
+/** How many parcels that a filter leaves need a person, by why; one can be counted several times. */
+export async function boardNeedCounts(
+  db: Database,
+  filter: Omit<BoardFilter, 'need'>,
+  now: string,
+): Promise<Readonly<Record<BoardNeed, number>>> {
+  const narrow = [filter.statuses, filter.carriers, filter.services, filter.locations, filter.countries, filter.search]
+  const counts = new Map<BoardNeed, number>()
+  // Each has an index of its own, where there is no other filter.
+  if (!narrow.some((values) => values && values.length > 0))
+    for (const need of boardNeeds) counts.set(need, await boardCount(db, { need }, now))
+  else {
+    const query = filtered(db, filter, now)
+    for (const need of boardNeeds)
+      void query.select(db.raw('SUM(CASE WHEN ? THEN 1 ELSE 0 END) AS ??', [needed(db, need, now), need]))
+    const [row] = (await query) as Record<string, number | null>[]
+    for (const need of boardNeeds) counts.set(need, Number(row?.[need] ?? 0))
+  }
+  return Object.fromEntries(counts) as Record<BoardNeed, number>
 }
 
 /** How the filtered parcels spread over a column. */
@@ -233,7 +272,8 @@ export const boardByDay = (
 
 /** Parcels that are late on a day, not by weeks, and whose customer was not told yet, or of a day that is over, too. */
 export async function lateUntold(db: Database, today: string, oldest: string, most: number): Promise<BoardRow[]> {
-  const query = late(db('board'), today)
+  const query = db('board')
+    .whereRaw(needed(db, 'late', today))
     .where('due', '>=', oldest)
     .whereNotIn('status', ['announced', 'lost'])
     .where(

@@ -1,5 +1,5 @@
 import type { OrderState } from '@/core/order'
-import type { Database } from './database'
+import { chunks, type Database } from './database'
 import { setState } from './orders'
 
 /**
@@ -24,12 +24,20 @@ export async function removeMembers(db: Database, shipment: number): Promise<voi
 }
 
 /** The orders that a shipment is made of; none for an order that goes alone. */
-export async function membersOf(db: Database, shipment: number): Promise<number[]> {
-  return (
-    (await db('combined_orders').where({ shipmentId: shipment }).orderBy('member_id').select('member_id')) as {
-      memberId: number
-    }[]
-  ).map((row) => row.memberId)
+export const membersOf = async (db: Database, shipment: number): Promise<readonly number[]> =>
+  (await membersOfAll(db, [shipment])).get(shipment) ?? []
+
+/** The orders that each of these shipments is made of, in their order; one that goes alone is left out. */
+export async function membersOfAll(db: Database, shipments: readonly number[]): Promise<Map<number, number[]>> {
+  const found = new Map<number, number[]>()
+  for (const part of chunks(shipments, 500)) {
+    const rows = (await db('combined_orders')
+      .whereIn('shipment_id', part)
+      .orderBy('member_id')
+      .select('shipment_id', 'member_id')) as { shipmentId: number; memberId: number }[]
+    for (const { shipmentId, memberId } of rows) found.set(shipmentId, [...(found.get(shipmentId) ?? []), memberId])
+  }
+  return found
 }
 
 /** The shipment that an order goes in; undefined when it goes by itself. */
@@ -40,14 +48,14 @@ export async function shipmentOf(db: Database, member: number): Promise<number |
 }
 
 /**
- * Moves an order along the line, and the orders in it: they are labelled, dispatched and delivered with it, and else
+ * Moves orders along the line, and the orders in them: they are labelled, dispatched and delivered with them, and else
  * only combined.
  */
-export async function setShipmentState(db: Database, id: number, state: OrderState): Promise<void> {
-  await setState(db, [id], state)
+export async function setShipmentState(db: Database, ids: readonly number[], state: OrderState): Promise<void> {
+  await setState(db, ids, state)
   await setState(
     db,
-    await membersOf(db, id),
+    [...(await membersOfAll(db, ids)).values()].flat(),
     state === 'labelled' || state === 'dispatched' || state === 'delivered' ? state : 'combined',
   )
 }

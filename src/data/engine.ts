@@ -16,7 +16,7 @@ const ofQuery = (query: Knex.QueryBuilder): typeof sqlite | typeof postgres =>
 
 /** Inserts many rows of the same columns, fast; gives their ids. Within a transaction. */
 export const insertMany: typeof sqlite.insertMany = (trx, ...given) => of(trx).insertMany(trx, ...given)
-/** Writes columns of many rows, each found by its `id`, fast. Within a transaction. */
+/** Writes columns of many rows, each found by its key, fast. Within a transaction. */
 export const updateMany: typeof sqlite.updateMany = (trx, ...given) => of(trx).updateMany(trx, ...given)
 /** A text of JSON without one of its parts. */
 export const jsonWithout: typeof sqlite.jsonWithout = (db, ...given) => of(db).jsonWithout(db, ...given)
@@ -34,6 +34,14 @@ export const keepOrderCounts: typeof sqlite.keepOrderCounts = (db) => of(db).kee
 export const keepStock: typeof sqlite.keepStock = (db) => of(db).keepStock(db)
 /** Keeps the audit as it was written: what is in it is never changed and never taken out. */
 export const keepAudit: typeof sqlite.keepAudit = (db) => of(db).keepAudit(db)
+/** Notes by triggers which orders of a day change whose past orders are kept as columns; see `pastOrders.ts`. */
+export const keepPastChanges: typeof sqlite.keepPastChanges = (db) => of(db).keepPastChanges(db)
+/** Divides the tables that grow with every order that ever was, where the database can. */
+export const divideGrown: typeof sqlite.divideGrown = (db) => of(db).divideGrown(db)
+/** Makes the indexes of tables anew in the sequence that lists ask for, where the database has another of its own. */
+export const indexAsSorted: typeof sqlite.indexAsSorted = (db, tables) => of(db).indexAsSorted(db, tables)
+/** Makes the parts of those tables that the next orders go into; gives how many could not be made. */
+export const keepParts: typeof sqlite.keepParts = (db) => of(db).keepParts(db)
 /** Restricts a query to rows whose value begins with a text, whatever its case. */
 export const whereBegins: typeof sqlite.whereBegins = (query, ...given) => ofQuery(query).whereBegins(query, ...given)
 /** A column that no index is to be used for: the reader knows better which one serves. */

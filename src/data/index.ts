@@ -6,6 +6,7 @@ export {
   boardCount,
   type BoardFilter,
   type BoardNeed,
+  boardNeedCounts,
   boardNeeds,
   boardPage,
   type BoardRow,
@@ -96,6 +97,7 @@ export {
   addMembers,
   groupsByRule,
   membersOf,
+  membersOfAll,
   ordersWithKey,
   removeMembers,
   setShipmentState,
@@ -243,6 +245,7 @@ export {
   jobById,
   jobByKey,
   type JobRow,
+  isQueued,
   newestDone,
   newestJob,
 } from './jobs'
@@ -269,15 +272,17 @@ export {
   labelsOfOrder,
   markLabelsPrinted,
   moveLabel,
+  moveLabels,
   namesInBatch,
   newestLabelled,
-  numberParcels,
+  newsBehind,
   parcelsOfLabels,
   setParcelStatus,
   waysOfBatches,
   anyLabel,
   countUses,
 } from './labels'
+export { writeBought } from './boughtLabels'
 export {
   addEvents,
   carrierCursor,
@@ -289,6 +294,7 @@ export {
   type TrackingEventRow,
 } from './parcelNews'
 export { arrivalsByLane, arrivalsByService, punctualityOf } from './pastArrivals'
+export { freeLeasesOfDead } from './leaseOwners'
 export { carriersDue, changeHeld, handBack, keepLease, LeaseLost, putBack, releaseWaiting, takeDue } from './leases'
 export {
   addLedger,
@@ -300,10 +306,18 @@ export {
   spendByDayAndCarrier,
 } from './ledger'
 export {
+  type Decided,
+  insertOrders,
+  newOrder,
+  type NewOrder,
+  recordDecisions,
+  type Recorded,
+  updateFacts,
+} from './decidedOrders'
+export {
   countByState,
   countWaiting,
   countWordings,
-  type Decided,
   decisionOf,
   countOrders,
   findKnown,
@@ -312,29 +326,27 @@ export {
   frequentTags,
   frequentValues,
   holdsThatEnd,
-  insertOrders,
   type Known,
   logOf,
   newestOrder,
-  type NewOrder,
   numbersOf,
   orderOfBuyer,
   orderRow,
   type OrderRow,
   orderRows,
+  type KnownOrders,
   ordersById,
+  orderIdsByNumber,
+  orderStates,
   ordersToBuy,
   rankOf,
   outcomesOf,
   pageOfOrders,
-  recordDecisions,
-  type Recorded,
   setChangedAt,
   setFlag,
   setProblem,
   setState,
   type StoredOrder,
-  updateFacts,
   writeLog,
   countReasons,
   anyOrder,
@@ -353,8 +365,8 @@ export {
   textedLast,
   sentTogether,
   setReceived,
+  toldDeadNumbers,
   waitingNotices,
-  wasToldDeadNumber,
   type Message,
   type NoticeRow,
   noticesOfOrder,
@@ -397,8 +409,9 @@ export { addPinned, listPinned, removePinned, repin } from './pinnedOrders'
 export { pinDetails, pinsOf, recentPrecedents, removePin, setPin, weightCorrections } from './pins'
 export { openStates, type WorkTable } from './workTables'
 export { BooksProblem } from './booksProblem'
-export { isAway, isBooksFault } from './postgresServer'
+export { isAway, isBooksFault, isFull } from './postgresServer'
 export {
+  keepParts,
   analyse,
   databaseBytes,
   databaseClock,
@@ -408,15 +421,30 @@ export {
   tableNames,
   unkeepAudit,
 } from './engine'
+export { monthOfOrders, ordersInRange, rangesOf, type TrialScope, youngestOrders } from './trialOrders'
 export {
-  countTrialOrders,
-  monthOfOrders,
-  ordersInRange,
-  type OrderRange,
-  rangesOf,
-  type TrialScope,
-  youngestOrders,
-} from './trialOrders'
+  countPastOrders,
+  makePastDay,
+  partsOf,
+  pastDaysToMake,
+  pastOrders,
+  type PastPart,
+  staleDaysOf,
+} from './pastOrders'
+export {
+  countNamed,
+  filesToTakeOut,
+  noteOldFile,
+  type OldFile,
+  oldFileOf,
+  oldFilesOfDay,
+  oldMonths,
+  type OldOrder,
+  ordersForFile,
+  readOldOrder,
+  takeOut,
+  wholeOrders,
+} from './oldOrders'
 export {
   itemPictureOf,
   itemPictures,

@@ -4,7 +4,8 @@ import { insertMany } from './engine'
 
 export interface JobRow {
   readonly id: number
-  readonly kind: 'route again' | 'stock' | 'count flow' | 'edit orders' | 'trial' | 'rule costs'
+  readonly kind:
+    'route again' | 'stock' | 'count flow' | 'edit orders' | 'trial' | 'rule costs' | 'past days' | 'old months'
   readonly key: string
   readonly payload: string
   readonly state: 'queued' | 'done' | 'failed' | 'cancelled'
@@ -64,6 +65,9 @@ export async function changeJob(
 /** The newest job of a kind; undefined when there is none. */
 export const newestJob = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> =>
   db('jobs').where({ kind }).orderBy('id', 'desc').first()
+/** Whether a job of a kind waits, or is worked on. */
+export const isQueued = async (db: Database, kind: JobRow['kind']): Promise<boolean> =>
+  (await db('jobs').where({ kind, state: 'queued' }).first('id')) !== undefined
 /** The newest job of a kind that is done; undefined when there is none. */
 export const newestDone = (db: Database, kind: JobRow['kind']): Promise<JobRow | undefined> =>
   db('jobs').where({ kind, state: 'done' }).orderBy('id', 'desc').first()

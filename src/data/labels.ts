@@ -166,23 +166,6 @@ export async function addLabelParcels(
     )
 }
 
-/** Writes what the carrier gave for each parcel of a shipment, in their order. */
-export async function numberParcels(
-  db: Database,
-  label: number,
-  given: readonly {
-    readonly trackingNumber: string
-    readonly symbology: 'code128' | 'gs1-128'
-    readonly routing: string
-    readonly returnNumber?: string
-  }[],
-): Promise<void> {
-  for (const [i, { trackingNumber, symbology, routing, returnNumber = null }] of given.entries())
-    await db('label_parcels')
-      .where({ labelId: label, position: i + 1 })
-      .update({ trackingNumber: trackingNumber, symbology, routing, returnNumber: returnNumber, status: 'announced' })
-}
-
 /** The parcels of each label, in their order. */
 export async function parcelsOfLabels(db: Database, labels: readonly number[]): Promise<Map<number, LabelParcel[]>> {
   const found = new Map<number, LabelParcel[]>()
@@ -248,6 +231,23 @@ export async function moveLabel(
   return (await label.update(change)) === 1
 }
 
+/** Changes labels of a state, as `moveLabel` does one; gives the numbers of those that were in it. */
+export async function moveLabels(
+  db: Database,
+  ids: readonly number[],
+  from: LabelState,
+  change: Partial<LabelRow>,
+): Promise<ReadonlySet<number>> {
+  const moved = new Set<number>()
+  for (const part of chunks(ids, 500)) {
+    const rows = (await db('labels').whereIn('id', part).where({ state: from }).update(change).returning('id')) as {
+      id: number
+    }[]
+    for (const { id } of rows) moved.add(id)
+  }
+  return moved
+}
+
 /** One label; undefined when there is none. */
 export const labelById = (db: Database, id: number): Promise<LabelRow | undefined> => db('labels').where({ id }).first()
 /** Labels by their numbers, in any order. */
@@ -259,6 +259,16 @@ export async function labelsByIds(db: Database, ids: readonly number[]): Promise
 /** The label of a tracking link; undefined when there is none. */
 export const labelByToken = (db: Database, token: string): Promise<LabelRow | undefined> =>
   db('labels').where({ token }).first()
+/** What changes of the shipment behind a tracking link, but how its returns go on; undefined when there is none. */
+export const newsBehind = (db: Database, token: string): Promise<object | undefined> =>
+  db('labels')
+    .where({ token })
+    .first('state', 'status', 'tracking_number', 'arrives_on', 'delivered_at', {
+      news: db('tracking_events').max('id').whereRaw('tracking_events.label_id = labels.id'),
+      words: db('customer_words').max('id').whereRaw('customer_words.order_id = labels.order_id'),
+      answered: db('customer_words').count('closed_at').whereRaw('customer_words.order_id = labels.order_id'),
+      returns: db('returns').max('id').whereRaw('returns.label_id = labels.id'),
+    })
 /** Labels by the keys under which they were asked for. */
 export async function labelsByKeys(db: Database, keys: readonly string[]): Promise<LabelRow[]> {
   const rows: LabelRow[] = []

@@ -1,6 +1,6 @@
-import { randomUUID } from 'node:crypto'
 import type { Database } from './database'
 import { takeRows } from './engine'
+import { newOwner } from './leaseOwners'
 import { workTime } from './workClock'
 import type { WorkTable } from './workTables'
 
@@ -37,7 +37,7 @@ export interface Due {
 
 /**
  * Takes up to `most` due rows, oldest first, for `seconds`. A row whose lease has run out is due again. Posts and
- * hand-overs of one order go out one after the other: one that still waits holds back those behind it. A message whose
+ * hand-overs of one order go out one after the other, and imports of one channel come in so: one that still waits holds back those behind it. A message whose
  * holder died may have left all the same: that counts as a try. The taken rows come back as they are in the table.
  */
 export async function takeDue<Row extends WorkRow>(
@@ -67,11 +67,21 @@ export async function takeDue<Row extends WorkRow>(
         .whereRaw('earlier.order_id = ??.order_id AND earlier.id < ??.id', [table, table])
         .where('earlier.state', 'queued'),
     )
+  // Files of a sender come in one after the other: the later one is right.
+  if (table === 'imports')
+    void due.whereNotExists(
+      db({ earlier: table })
+        .select(db.raw('1'))
+        .whereRaw('earlier.channel_id = ??.channel_id AND earlier.kind = ??.kind AND earlier.id < ??.id', [
+          ...[table, table, table],
+        ])
+        .whereIn('earlier.state', states),
+    )
   // Most rounds find nothing, and ask no right to write for it.
   if (!(await due.clone().first())) return []
   const rows = await takeRows<Row>(db, table, due, {
     leaseUntil: until,
-    leaseOwner: randomUUID(),
+    leaseOwner: newOwner(),
     ...(isMessage(table) ? { attempts: db.raw('attempts + CASE WHEN lease_until IS NULL THEN 0 ELSE 1 END') } : {}),
   })
   return rows.sort((a, b) => (newest ? b.id - a.id : a.id - b.id))

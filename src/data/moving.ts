@@ -7,12 +7,13 @@ import { asTheyAre } from './sqliteClient'
 /** What belongs to a database itself, or to the move. */
 const left = /^(?:knex_|moving$|processes$|sqlite_)/
 /** Triggers fill these while others are copied: what they hold is written over at the end. */
-const filled = ['stock', 'order_counts', 'order_tag_counts']
+const filled = ['stock', 'order_counts', 'order_tag_counts', 'past_parts', 'past_days', 'past_changes']
 /** So many rows go at once; of tables with whole documents or files fewer. */
 const rowsAtOnce = 2000
 const fewAtOnce = 50
 const heavy = new Set([
   ...['worlds', 'editions', 'drafts', 'label_papers', 'pictures', 'item_pictures', 'logos', 'stored_parts'],
+  'past_parts',
   ...['return_files', 'letter_texts', 'documents'],
 ])
 

@@ -1,9 +1,7 @@
-import { reasonInBrief } from '@/core/rulebook/decide'
-import { combineKey, waitingStates, type Order, type OrderState } from '@/core/order'
+import { waitingStates, type Order, type OrderState } from '@/core/order'
 import type { MinorUnits } from '@/core/units'
-import { priorities, type Routed } from '@/core/rulebook/language'
-import { chunks, fromJson, toJson, type Database } from './database'
-import { insertMany, updateMany, writeSearch } from './engine'
+import type { Routed } from '@/core/rulebook/language'
+import { chunks, fromJson, type Database } from './database'
 
 export interface OrderRow {
   readonly id: number
@@ -102,133 +100,6 @@ export async function findKnown(
   return found
 }
 
-/** Columns of `orders` with where their values come from. */
-type ColumnsOf<T> = Readonly<Record<string, (from: T) => unknown>>
-
-const factColumns: ColumnsOf<Order> = {
-  channelId: ({ channel }) => channel,
-  remoteId: ({ remoteId }) => remoteId,
-  number: ({ number }) => number,
-  placedAt: ({ placedAt }) => placedAt,
-  changedAt: ({ changedAt }) => changedAt,
-  promisedBy: ({ promisedBy }) => promisedBy,
-  buyer: ({ buyer, shipTo }) => buyer.name || shipTo.name,
-  email: ({ buyer }) => buyer.email.toLowerCase(),
-  country: ({ shipTo }) => shipTo.country,
-  city: ({ shipTo }) => shipTo.city,
-  wording: ({ wording }) => wording,
-  quantity: ({ items }) => items.reduce((sum, item) => sum + item.quantity, 0),
-  combineKey: combineKey,
-}
-
-const decisionColumns: ColumnsOf<Decided> = {
-  state: ({ state }) => state,
-  rank: ({ state }) => rankOf[state],
-  value: ({ value }) => value,
-  weight: ({ routed: { parcels } }) =>
-    parcels.length > 0 ? parcels.reduce((sum, parcel) => sum + parcel.weight, 0) : null,
-  parcels: ({ routed: { parcels } }) => Math.max(1, parcels.length),
-  tags: ({ routed }) => routed.decisions.tags.join(', '),
-  hold: ({ routed }) => routed.decisions.hold,
-  holdUntil: ({ routed }) => routed.holdUntil,
-  speed: ({ routed }) => routed.decisions.speed,
-  priority: ({ routed }) => priorities.indexOf(routed.decisions.priority),
-  notice: ({ routed }) => routed.decisions.notice,
-  textMessage: ({ routed }) => routed.decisions.textMessage,
-  toldSteps: ({ routed }) => routed.decisions.toldSteps.join(','),
-  tellWhen: ({ routed }) => routed.decisions.tellWhen,
-  problem: ({ routed }) => routed.problems[0]?.sentence ?? null,
-  reason: ({ routed }) => reasonInBrief(routed),
-  preset: ({ routed }) => routed.parcels[0]?.preset ?? null,
-  location: ({ routed }) => routed.location,
-  service: ({ routed }) => routed.quote?.service ?? null,
-  carrier: ({ routed }) => routed.quote?.carrier ?? null,
-  zone: ({ routed }) => routed.quote?.zone ?? null,
-  cost: ({ routed }) => routed.quote?.cost ?? null,
-  arrivesOn: ({ routed }) => routed.quote?.arrivesOn ?? null,
-  daysLate: ({ routed }) => routed.daysLate,
-  buyByItself: ({ routed }) => routed.decisions.buyByItself,
-  combine: ({ routed }) => routed.decisions.combine,
-}
-
-const rowOf = <T>(columns: ColumnsOf<T>, from: T): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(columns).map(([name, read]) => [name, read(from)]))
-const namesOf = <T>(columns: ColumnsOf<T>): string[] => Object.keys(columns)
-const readersOf = <T>(columns: ColumnsOf<T>): ((from: T) => unknown)[] => Object.values(columns)
-const factReaders = readersOf(factColumns)
-const decisionReaders = readersOf(decisionColumns)
-const orderColumns = [...namesOf(factColumns), ...namesOf(decisionColumns), 'pinned', 'fact_hash', 'imported_at']
-
-const searchText = ({ number, buyer, shipTo, items }: Order): string =>
-  [
-    number,
-    buyer.name,
-    shipTo.name === buyer.name ? '' : shipTo.name,
-    shipTo.company,
-    buyer.email,
-    buyer.phone.replace(/\D/g, ''),
-    shipTo.city,
-    shipTo.postcode,
-    ...items.map((item) => item.sku),
-  ]
-    .filter(Boolean)
-    .join(' ')
-    .toLowerCase()
-
-/** Stores new orders together with what was decided for them, within a transaction; gives their ids. */
-export async function insertOrders(
-  trx: Database,
-  list: readonly NewOrder[],
-  edition: number,
-  world: number,
-  now: string,
-): Promise<number[]> {
-  const ids = await insertMany(trx, 'orders', orderColumns, list, (entry) => [
-    ...factReaders.map((read) => read(entry.order)),
-    ...decisionReaders.map((read) => read(entry)),
-    false,
-    entry.hash,
-    now,
-  ])
-  await insertMany(trx, 'order_facts', ['order_id', 'facts'], list, ({ facts }, i) => [ids[i], facts])
-  await insertMany(
-    trx,
-    'order_items',
-    ['order_id', 'sku', 'quantity'],
-    list.flatMap(({ order }, i) => itemRows(ids[i]!, order)),
-    ({ orderId, sku, quantity }) => [orderId, sku, quantity],
-  )
-  await writeSearch(
-    trx,
-    list.map(({ order }, i) => ({ id: ids[i]!, body: searchText(order) })),
-    true,
-  )
-  await writeOutcomes(
-    trx,
-    list.map(({ routed }, i) => ({ id: ids[i]!, routed })),
-    edition,
-    world,
-    now,
-  )
-  return ids
-}
-
-const itemRows = (orderId: number, { items }: Order): { orderId: number; sku: string; quantity: number }[] =>
-  items.map(({ sku, quantity }) => ({ orderId, sku, quantity }))
-
-/** Replaces the facts of a known order. */
-export async function updateFacts(db: Database, id: number, order: Order, hash: string): Promise<void> {
-  await db('orders')
-    .where({ id })
-    .update({ ...rowOf(factColumns, order), factHash: hash })
-  await db('order_facts')
-    .where({ orderId: id })
-    .update({ facts: toJson(order) })
-  await db('order_items').where({ orderId: id }).delete()
-  for (const part of chunks(itemRows(id, order), 300)) await db('order_items').insert(part)
-  await writeSearch(db, [{ id, body: searchText(order) }])
-}
-
 /** Notes when an order changed last in its channel, though nothing of it is new. */
 export async function setChangedAt(db: Database, id: number, changedAt: string): Promise<void> {
   await db('orders').where({ id }).update({ changedAt })
@@ -252,73 +123,6 @@ export async function setFlag(db: Database, id: number, flag: string | null, has
     .update(hash === undefined ? { flag } : { flag, factHash: hash })
 }
 
-export interface Decided {
-  readonly state: OrderState
-  readonly routed: Routed
-  /** Order value in the home currency. */
-  /** Minor units of the home currency. */
-  readonly value: MinorUnits | null
-}
-export interface NewOrder extends Decided {
-  readonly order: Order
-  /** The order as JSON, which is made once for the books and the hash. */
-  readonly facts: string
-  readonly hash: string
-}
-export interface Recorded extends Decided {
-  readonly id: number
-  readonly pinned: boolean
-}
-
-/** Writes what was decided anew for orders in the books: columns for the Desk, the outcome with its trail, and tags. */
-export async function recordDecisions(
-  db: Database,
-  list: readonly Recorded[],
-  edition: number,
-  world: number,
-  now: string,
-): Promise<void> {
-  await updateMany(
-    db,
-    'orders',
-    [...namesOf(decisionColumns), 'pinned'],
-    list,
-    ({ id }) => id,
-    (entry) => [...decisionReaders.map((read) => read(entry)), entry.pinned],
-  )
-  for (const part of chunks(
-    list.map(({ id }) => id),
-    500,
-  )) {
-    await db('order_tags').whereIn('order_id', part).delete()
-    await db('decisions').whereIn('order_id', part).delete()
-  }
-  await writeOutcomes(db, list, edition, world, now)
-}
-
-async function writeOutcomes(
-  trx: Database,
-  list: readonly { readonly id: number; readonly routed: Routed }[],
-  edition: number,
-  world: number,
-  now: string,
-): Promise<void> {
-  await insertMany(
-    trx,
-    'decisions',
-    ['order_id', 'edition', 'world', 'decided_at', 'outcome'],
-    list,
-    ({ id, routed }) => [id, edition, world, now, toJson(routed)],
-  )
-  await insertMany(
-    trx,
-    'order_tags',
-    ['order_id', 'tag'],
-    list.flatMap(({ id, routed }) => routed.decisions.tags.map((tag): [number, string] => [id, tag])),
-    (row) => row,
-  )
-}
-
 /** Orders with their facts, in ascending id from after `after`. */
 export async function pageOfOrders(
   db: Database,
@@ -338,12 +142,23 @@ export async function pageOfOrders(
   return rows.map((row) => ({ id: row.id, order: fromJson<Order>(row.facts) }))
 }
 
-/** Orders with their facts, in no particular order; what does not exist is left out. */
-export async function ordersById(db: Database, ids: readonly number[]): Promise<StoredOrder[]> {
+/** Orders that were read before, with the text they were read from. */
+export type KnownOrders = Map<number, { readonly facts: string; readonly order: Order }>
+
+/**
+ * Orders with their facts, in no particular order; what does not exist is left out. With `known`, an order whose facts
+ * are as they were then is that very object, and others are added to it.
+ */
+export async function ordersById(db: Database, ids: readonly number[], known?: KnownOrders): Promise<StoredOrder[]> {
   const found: StoredOrder[] = []
   for (const part of chunks(ids, 500)) {
     const rows: { orderId: number; facts: string }[] = await db('order_facts').whereIn('order_id', part)
-    found.push(...rows.map((row) => ({ id: row.orderId, order: fromJson<Order>(row.facts) })))
+    for (const { orderId: id, facts } of rows) {
+      const before = known?.get(id)
+      const order = before?.facts === facts ? before.order : fromJson<Order>(facts)
+      known?.set(id, { facts, order })
+      found.push({ id, order })
+    }
   }
   return found
 }
@@ -357,6 +172,21 @@ export async function orderRow(db: Database, id: number): Promise<OrderRow | und
 export async function orderRows(db: Database, ids: readonly number[]): Promise<OrderRow[]> {
   const rows: OrderRow[] = []
   for (const part of chunks(ids, 500)) rows.push(...((await db('orders').whereIn('id', part)) as OrderRow[]))
+  return rows
+}
+
+/** The orders of a number, whatever channels they are of. */
+export const orderIdsByNumber = (db: Database, number: string): Promise<number[]> =>
+  db('orders').where({ number }).orderBy('id').limit(20).pluck<number[]>('id')
+
+/** Numbers and states of orders; what does not exist is left out. */
+export async function orderStates(
+  db: Database,
+  ids: readonly number[],
+): Promise<Pick<OrderRow, 'id' | 'number' | 'state'>[]> {
+  const rows: Pick<OrderRow, 'id' | 'number' | 'state'>[] = []
+  for (const part of chunks(ids, 500))
+    rows.push(...((await db('orders').whereIn('id', part).select('id', 'number', 'state')) as typeof rows))
   return rows
 }
 

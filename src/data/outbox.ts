@@ -50,8 +50,10 @@ export interface NoticeRow extends OutboxRow {
   readonly receipt: string | null
   readonly received: string | null
 }
-export type NewNotice = Pick<NoticeRow, 'orderId' | 'labelId' | 'recipient' | 'key'> &
-  Partial<Pick<NoticeRow, 'step' | 'medium' | 'position' | 'day' | 'place' | 'returnId'>>
+export type NewNotice = Pick<NoticeRow, 'orderId' | 'labelId' | 'recipient' | 'key'> & {
+  /** Not before. */
+  readonly sendAfter: string
+} & Partial<Pick<NoticeRow, 'step' | 'medium' | 'position' | 'day' | 'place' | 'returnId'>>
 
 /** Queues posts to channels; one of the same key is queued once. */
 export async function addPosts(
@@ -67,16 +69,11 @@ export async function addPosts(
       .ignore()
 }
 
-/** Queues notices to customers, not before `sendAfter`; one of the same key is queued once. */
-export async function addNotices(
-  db: Database,
-  notices: readonly NewNotice[],
-  sendAfter: string,
-  now: string,
-): Promise<void> {
+/** Queues notices to customers; one of the same key is queued once. */
+export async function addNotices(db: Database, notices: readonly NewNotice[], now: string): Promise<void> {
   for (const part of chunks(notices, 100))
     await db('notices')
-      .insert(part.map((notice) => ({ ...notice, state: 'waiting', madeAt: now, nextAt: sendAfter })))
+      .insert(part.map(({ sendAfter, ...notice }) => ({ ...notice, state: 'waiting', madeAt: now, nextAt: sendAfter })))
       .onConflict('key')
       .ignore()
 }
@@ -120,11 +117,22 @@ export const postsOfOrder = (db: Database, order: number): Promise<PostRow[]> =>
 export const noticesOfOrder = (db: Database, order: number): Promise<NoticeRow[]> =>
   db('notices').where({ orderId: order }).orderBy('id')
 
-/** Notices to a customer about an order that wait to be sent, the oldest first. */
-export const waitingNotices = (db: Database, order: number, medium?: NoticeRow['medium']): Promise<NoticeRow[]> =>
-  db('notices')
-    .where({ orderId: order, state: 'waiting', ...(medium ? { medium } : {}) })
-    .orderBy('id')
+/** Notices to customers about orders that wait to be sent, the oldest first. */
+export async function waitingNotices(
+  db: Database,
+  orders: readonly number[],
+  medium?: NoticeRow['medium'],
+): Promise<NoticeRow[]> {
+  const rows: NoticeRow[] = []
+  for (const part of chunks(orders, 500))
+    rows.push(
+      ...((await db('notices')
+        .whereIn('order_id', part)
+        .where({ state: 'waiting', ...(medium ? { medium } : {}) })
+        .orderBy('id')) as NoticeRow[]),
+    )
+  return rows
+}
 
 /** When a customer was last written to about an order by a medium; null when never. */
 export async function lastNotice(db: Database, order: number, medium: NoticeRow['medium']): Promise<string | null> {
@@ -133,13 +141,28 @@ export async function lastNotice(db: Database, order: number, medium: NoticeRow[
   return row?.at ?? null
 }
 
-/** Whether a customer of an order was told a tracking number that is not used any more. */
-export const wasToldDeadNumber = async (db: Database, order: number, label: number): Promise<boolean> =>
-  (await db('notices')
-    .where({ orderId: order, state: 'sent' })
-    .whereIn('step', ['label made', 'number changed'])
-    .whereNot({ labelId: label })
-    .first('id')) !== undefined
+/** Of labels of different orders those whose customers were told another number of the order, which is dead now. */
+export async function toldDeadNumbers(
+  db: Database,
+  labels: readonly Pick<NoticeRow, 'orderId' | 'labelId'>[],
+): Promise<ReadonlySet<number>> {
+  const told: Pick<NoticeRow, 'orderId' | 'labelId'>[] = []
+  for (const part of chunks(labels, 500))
+    told.push(
+      ...((await db('notices')
+        .whereIn(
+          'order_id',
+          part.map(({ orderId }) => orderId),
+        )
+        .where({ state: 'sent' })
+        .whereIn('step', ['label made', 'number changed'])
+        .select('order_id', 'label_id')) as typeof told),
+    )
+  const labelOf = new Map(labels.map(({ orderId, labelId }) => [orderId, labelId]))
+  return new Set(
+    told.flatMap(({ orderId, labelId }) => (labelOf.get(orderId) === labelId ? [] : labelOf.get(orderId)!)),
+  )
+}
 
 /** Drops waiting notices, with the reason. */
 export async function dropNotices(db: Database, ids: readonly number[], problem: string): Promise<void> {

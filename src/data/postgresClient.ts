@@ -20,8 +20,7 @@ interface Query {
  */
 class WritingTransaction extends PgTransaction {
   async begin(connection: unknown): Promise<unknown> {
-    await this.query(connection, 'BEGIN;')
-    return this.query(connection, `SELECT pg_advisory_xact_lock(${writingLock});`)
+    return this.query(connection, `BEGIN; SELECT pg_advisory_xact_lock(${writingLock});`)
   }
 }
 /** Any number, as long as it is always the same one. */
@@ -34,14 +33,19 @@ Object.assign(Columns.prototype, { bool: 'smallint', boolean: 'smallint', intege
 /** A part of an ORDER BY. */
 interface Ordering {
   readonly type: string
+  readonly value?: unknown
   readonly direction?: string
   readonly nulls?: string
 }
 
-/** What is missing comes first, and last when it is sorted downwards. */
+/**
+ * What is missing comes first, and last when it is sorted downwards: so the indexes are made too (`indexAsSorted`). A row
+ * always has its own number; to name the place of missing ones would keep the index of it from being walked.
+ */
 class Queries extends QueryCompiler {
   override _groupOrder(item: Ordering, type: string): string {
     if (type !== 'order' || item.type !== 'orderByBasic') return super._groupOrder(item, type)
+    if (typeof item.value === 'string' && /(?:^|\.)id$/.test(item.value)) return super._groupOrder(item, type)
     const nulls = item.direction?.toLowerCase() === 'desc' ? 'last' : 'first'
     return super._groupOrderNulls({ ...item, nulls: item.nulls || nulls }, type)
   }

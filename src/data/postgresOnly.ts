@@ -4,7 +4,8 @@
  */
 import type { Knex } from 'knex'
 import { columnOf, plainValue } from './sqliteClient'
-import type { TableShape, WorkBell } from './sqliteOnly'
+import { pastManner } from './pastManner'
+import type { TableShape, WorkBell, Written } from './sqliteOnly'
 import { makeWorkTriggers, ringWork } from './workBell'
 
 /** PostgreSQL takes at most 65,535 values in a statement. */
@@ -43,28 +44,27 @@ export async function insertMany<T>(
   return ids
 }
 
-/** Writes columns of many rows, each found by its `id`, hundreds in a statement. */
+/** Writes columns of many rows, each found by its key, hundreds in a statement. */
 export async function updateMany<T>(
   trx: Knex,
-  table: string,
-  columns: readonly string[],
+  { table, key = ['id'], columns }: Written,
   list: readonly T[],
-  idOf: (entry: T) => number,
   valuesOf: (entry: T) => readonly unknown[],
 ): Promise<void> {
   const typed = await typesOf(trx, table)
-  const names = columns.map(columnOf)
-  const size = Math.max(1, Math.floor(mostValues / (columns.length + 1)))
-  // The types are said once, in a first row that no id has.
-  const first = `(CAST(NULL AS bigint), ${names.map((name) => `CAST(NULL AS ${typed.get(name) ?? 'text'})`).join(', ')})`
+  const [keys, names] = [key.map(columnOf), columns.map(columnOf)]
+  const all = [...keys, ...names]
+  const size = Math.max(1, Math.floor(mostValues / all.length))
+  // The types are said once, in a first row that no key has.
+  const first = `(${all.map((name) => `CAST(NULL AS ${typed.get(name) ?? 'text'})`).join(', ')})`
   for (let from = 0; from < list.length; from += size) {
     const part = list.slice(from, from + size)
     await trx.raw(
       `UPDATE ${table} SET ${names.map((name) => `"${name}" = given."${name}"`).join(', ')}
-       FROM (VALUES ${first}, ${part.map(() => placeholders(columns.length + 1)).join(', ')})
-         AS given (id, ${names.map((name) => `"${name}"`).join(', ')})
-       WHERE ${table}.id = given.id`,
-      part.flatMap((entry) => [idOf(entry), ...valuesOf(entry).map(plainValue)]) as Knex.RawBinding[],
+       FROM (VALUES ${first}, ${part.map(() => placeholders(all.length)).join(', ')})
+         AS given (${all.map((name) => `"${name}"`).join(', ')})
+       WHERE ${keys.map((name) => `${table}."${name}" = given."${name}"`).join(' AND ')}`,
+      part.flatMap((entry) => valuesOf(entry).map(plainValue)) as Knex.RawBinding[],
     )
   }
 }
@@ -217,6 +217,117 @@ export async function keepStock(db: Knex): Promise<void> {
   )
 }
 
+/** Notes which orders of a day change whose past orders are kept as columns. */
+export async function keepPastChanges(db: Knex): Promise<void> {
+  const note = (order: string, day: string): string =>
+    `INSERT INTO past_changes(day, order_id, times, seen) SELECT day, ${order}, 1, 0 FROM past_days WHERE day = ${day}
+     ON CONFLICT (day, order_id) DO UPDATE SET times = past_changes.times + 1;`
+  const dayOf = (row: 'NEW' | 'OLD'): string => `SUBSTR(${row}.placed_at, 1, 10)`
+  const dayOfOrder = (row: 'NEW' | 'OLD'): string =>
+    `(SELECT SUBSTR(placed_at, 1, 10) FROM orders WHERE id = ${row}.order_id)`
+  await trigger(db, 'past_order_came', 'AFTER INSERT ON orders FOR EACH ROW', note('NEW.id', dayOf('NEW')))
+  await trigger(
+    db,
+    'past_order_changed',
+    `AFTER UPDATE OF state, placed_at ON orders FOR EACH ROW
+     WHEN (${pastManner('OLD')} <> ${pastManner('NEW')} OR OLD.placed_at <> NEW.placed_at)`,
+    `${note('NEW.id', dayOf('OLD'))} ${note('NEW.id', dayOf('NEW'))}`,
+  )
+  await trigger(
+    db,
+    'past_facts_changed',
+    'AFTER UPDATE OF facts ON order_facts FOR EACH ROW',
+    note('NEW.order_id', dayOfOrder('NEW')),
+  )
+  for (const [event, row] of [
+    ['INSERT', 'NEW'],
+    ['UPDATE', 'NEW'],
+    ['DELETE', 'OLD'],
+  ] as const)
+    // prettier-ignore
+    await trigger(
+      db,
+      `past_pins_${event.toLowerCase()}`,
+      `AFTER ${event} ON hand_pins FOR EACH ROW`,
+      note(`${row}.order_id`, dayOfOrder(row)),
+    )
+}
+
+/** Tables that grow with every order that ever was, and by which number they are divided. */
+const divided = [
+  { table: 'order_facts', by: 'order_id', key: ['order_id'], refers: 'orders' },
+  { table: 'decisions', by: 'order_id', key: ['order_id'], refers: 'orders' },
+  { table: 'order_log', by: 'order_id', key: ['id', 'order_id'], refers: 'orders' },
+  { table: 'tracking_events', by: 'label_id', key: ['id', 'label_id'], refers: 'labels' },
+] as const
+/** So many orders, or labels, are in one part of such a table. */
+const inPart = 1_000_000
+
+/**
+ * Divides what grows with every order that ever was into parts of a million orders each. A part that is missing loses
+ * nothing: its rows go into the part for all the rest. Numbers of rows have room for more than two thousand million.
+ */
+export async function divideGrown(db: Knex): Promise<void> {
+  const { rows } = (await db.raw(
+    `SELECT table_name AS name, column_name AS column FROM information_schema.columns
+     WHERE table_schema = current_schema() AND data_type = 'integer' AND column_default LIKE 'nextval(%'`,
+  )) as Answer<{ name: string; column: string }>
+  for (const { name, column } of rows) {
+    await db.raw(`ALTER TABLE "${name}" ALTER COLUMN "${column}" TYPE bigint`)
+    await db.raw(`ALTER SEQUENCE "${name}_${column}_seq" AS bigint`)
+  }
+  for (const { table, by, key, refers } of divided) {
+    await db.raw(`ALTER TABLE ${table} RENAME TO ${table}_whole`)
+    await db.raw(`CREATE TABLE ${table} (LIKE ${table}_whole INCLUDING DEFAULTS) PARTITION BY RANGE (${by})`)
+    await db.raw(`CREATE TABLE ${table}_rest PARTITION OF ${table} DEFAULT`)
+    await db.raw(`INSERT INTO ${table} SELECT * FROM ${table}_whole`)
+    if (key.length > 1) await db.raw(`ALTER SEQUENCE ${table}_id_seq OWNED BY ${table}.id`)
+    await db.raw(`DROP TABLE ${table}_whole`)
+    await db.raw(`ALTER TABLE ${table} ADD CONSTRAINT ${table}_pkey PRIMARY KEY (${key.join(', ')})`)
+    await db.raw(`ALTER TABLE ${table} ADD FOREIGN KEY (${by}) REFERENCES ${refers}(id)`)
+  }
+  await db.raw('CREATE INDEX order_log_order_id_index ON order_log(order_id)')
+  await db.raw('ALTER TABLE tracking_events ADD UNIQUE (label_id, remote_id)')
+  await db.raw(
+    'CREATE TRIGGER past_facts_changed AFTER UPDATE OF facts ON order_facts FOR EACH ROW EXECUTE FUNCTION past_facts_changed()',
+  )
+}
+
+/**
+ * Makes the parts that the next orders go into, and lets go of those that are empty for good. Gives how many parts
+ * could not be made, as rows of theirs are in the part for the rest.
+ */
+export async function keepParts(db: Knex): Promise<number> {
+  let failed = 0
+  for (const { table, by, refers } of divided) {
+    const { rows } = (await db.raw(
+      `SELECT relname AS name FROM pg_inherits JOIN pg_class ON pg_class.oid = inhrelid WHERE inhparent = ?::regclass`,
+      [table],
+    )) as Answer<{ name: string }>
+    const parts = new Set(rows.map(({ name }) => name))
+    const [{ high }] = (await db(refers).max({ high: 'id' })) as [{ high: number | null }]
+    const current = Math.floor((high ?? 0) / inPart)
+    for (const part of [current, current + 1]) {
+      if (parts.has(`${table}_${part}`)) continue
+      try {
+        await db.raw(
+          `CREATE TABLE ${table}_${part} PARTITION OF ${table} FOR VALUES FROM (${part * inPart}) TO (${(part + 1) * inPart})`,
+        )
+      } catch (error) {
+        if ((error as { code?: string }).code !== '23514') throw error
+        failed++
+      }
+    }
+    for (const name of parts) {
+      const number = Number(name.slice(table.length + 1))
+      if (!(number < current)) continue
+      const [row] = (await db(name).select(by).limit(1)) as unknown[]
+      if (!row) await db.raw(`DROP TABLE ${name}`)
+    }
+  }
+  return failed
+}
+
 /** Keeps the audit as it was written: what is in it is never changed and never taken out. */
 export async function keepAudit(db: Knex): Promise<void> {
   await trigger(
@@ -253,6 +364,32 @@ export function whereBegins(query: Knex.QueryBuilder, column: string, text: stri
 
 /** A column as it is: which index serves is the planner's choice here. */
 export const unindexed = (_db: Knex, column: string): string => column
+
+/**
+ * Makes the indexes of tables anew in the sequence that lists ask for: what is missing comes first, and of equals the row
+ * with the lowest number. Another one of the same columns is no help to a list, which would be sorted whole for each page.
+ */
+export async function indexAsSorted(db: Knex, tables: readonly string[]): Promise<void> {
+  const { rows } = (await db.raw(
+    `SELECT i.relname AS name, pg_get_indexdef(i.oid) AS definition, EXISTS (SELECT 1 FROM pg_attribute c WHERE c.attrelid = t.oid AND c.attname = 'id') AS numbered
+     FROM pg_index x JOIN pg_class i ON i.oid = x.indexrelid JOIN pg_class t ON t.oid = x.indrelid JOIN pg_am a ON a.oid = i.relam
+     WHERE t.relname = ANY(?) AND t.relnamespace = current_schema()::regnamespace AND a.amname = 'btree' AND NOT x.indisunique`,
+    [[...tables]],
+  )) as Answer<{ name: string; definition: string; numbered: boolean }>
+  for (const { name, definition, numbered } of rows) {
+    // Those of plain columns; an expression has brackets of its own.
+    const [whole, before, keys, behind] = /^(.* USING btree )\(([^()]+)\)(.*)$/s.exec(definition) ?? []
+    if (whole === undefined) continue
+    const own = keys!.split(', ')
+    const sorted = own.map((key) => {
+      if (key === 'id' || / NULLS /.test(key)) return key
+      return `${key} NULLS ${key.endsWith(' DESC') ? 'LAST' : 'FIRST'}`
+    })
+    if (numbered && !own.includes('id')) sorted.push('id')
+    await db.raw(`DROP INDEX "${name}"`)
+    await db.raw(`${before}(${sorted.join(', ')})${behind}`)
+  }
+}
 
 /** Lets the query planner know how the values lie; after many rows changed. */
 export async function analyse(db: Knex): Promise<void> {
@@ -319,7 +456,8 @@ export function hearWork(db: Knex, wake: (table: string) => void): WorkBell {
 export async function tableShapes(db: Knex): Promise<TableShape[]> {
   const { rows: columns } = (await db.raw(
     `SELECT table_name AS name, column_name AS column, data_type AS type FROM information_schema.columns
-     WHERE table_schema = current_schema() ORDER BY table_name, ordinal_position`,
+     WHERE table_schema = current_schema() AND table_name NOT IN (SELECT relname FROM pg_class WHERE relispartition)
+     ORDER BY table_name, ordinal_position`,
   )) as Answer<{ name: string; column: string; type: string }>
   const { rows: keys } = (await db.raw(
     `SELECT c.conrelid::regclass::text AS name, c.contype AS kind, a.attname AS column, c.confrelid::regclass::text AS other

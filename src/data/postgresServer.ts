@@ -49,6 +49,12 @@ export function isAway(error: unknown): boolean {
   )
 }
 
+/** Whether an error says that the disk of the books is full: nothing was written. */
+export const isFull = (error: unknown): boolean => {
+  const { code = '' } = (error ?? {}) as ServerError
+  return code === '53100' || code === 'SQLITE_FULL' || code === 'ENOSPC'
+}
+
 /**
  * Whether an error came from the books, of either database: it is no fault of what was to be written. PostgreSQL's codes
  * begin with a digit, F, H, P or X; Node's, such as EPERM, with an E.

@@ -2,7 +2,9 @@
  * Everything that only SQLite knows stands in this file, so that another database can stand behind the same
  * repositories: the pragmas, parts of JSON, and the full-text index with its trigram tokenizer.
  */
+import { isMainThread } from 'node:worker_threads'
 import type { Knex } from 'knex'
+import { pastManner } from './pastManner'
 import { columnOf, plainValue } from './sqliteClient'
 
 interface Statement {
@@ -38,24 +40,33 @@ export async function insertMany<T>(
   return list.map((entry, place) => Number(statement.run(...valuesOf(entry, place).map(plainValue)).lastInsertRowid))
 }
 
+/** What is written into many rows: which columns, of rows that are found by their key (`id`). */
+export interface Written {
+  readonly table: string
+  readonly key?: readonly string[]
+  readonly columns: readonly string[]
+}
+
 /**
- * Writes columns of many rows, each found by its `id`, through one prepared statement; as `insertMany`, within a
- * transaction.
+ * Writes columns of many rows through one prepared statement; as `insertMany`, within a transaction.
+ * @param valuesOf the values of a row's key, and behind them those of its columns
  */
 export async function updateMany<T>(
   trx: Knex,
-  table: string,
-  columns: readonly string[],
+  { table, key = ['id'], columns }: Written,
   list: readonly T[],
-  idOf: (entry: T) => number,
   valuesOf: (entry: T) => readonly unknown[],
 ): Promise<void> {
   if (list.length === 0) return
   const statement = await preparedFor(
     trx,
-    `UPDATE ${table} SET ${columns.map((column) => `"${columnOf(column)}" = ?`).join(', ')} WHERE id = ?`,
+    `UPDATE ${table} SET ${columns.map((column) => `"${columnOf(column)}" = ?`).join(', ')}
+     WHERE ${key.map((column) => `"${columnOf(column)}" = ?`).join(' AND ')}`,
   )
-  for (const entry of list) statement.run(...valuesOf(entry).map(plainValue), idOf(entry))
+  for (const entry of list) {
+    const values = valuesOf(entry).map(plainValue)
+    statement.run(...values.slice(key.length), ...values.slice(0, key.length))
+  }
 }
 
 /** A statement of the transaction's own connection, prepared when it is first asked for. */
@@ -81,7 +92,8 @@ export function preparePragmas(
   connection.pragma('secure_delete = ON')
   // Waiting within the database would hold up the whole process: `SqliteClient` waits and tries again.
   connection.pragma('busy_timeout = 20')
-  connection.pragma('cache_size = -65536')
+  // Threads beside the own one read what it has just written, or everything once: a little of it is enough.
+  connection.pragma(`cache_size = ${isMainThread ? -65536 : -8192}`)
   // 32 MB instead of 4: an import writes the same pages of the indexes again and again.
   connection.pragma('wal_autocheckpoint = 8000')
   connection.pragma('temp_store = MEMORY')
@@ -197,6 +209,39 @@ export async function keepStock(db: Knex): Promise<void> {
   )
 }
 
+/**
+ * Notes which orders of a day change whose past orders are kept as columns: a new one, other facts or pins, and a state
+ * that is decided in another way (nobody ships it, it waits, it went).
+ */
+export async function keepPastChanges(db: Knex): Promise<void> {
+  const note = (order: string, day: string): string =>
+    `INSERT INTO past_changes(day, order_id, times, seen) SELECT day, ${order}, 1, 0 FROM past_days WHERE day = ${day}
+     ON CONFLICT(day, order_id) DO UPDATE SET times = times + 1;`
+  const dayOf = (row: 'NEW' | 'OLD'): string => `SUBSTR(${row}.placed_at, 1, 10)`
+  const dayOfOrder = (row: 'NEW' | 'OLD'): string =>
+    `(SELECT SUBSTR(placed_at, 1, 10) FROM orders WHERE id = ${row}.order_id)`
+  await db.raw(`CREATE TRIGGER past_order_came AFTER INSERT ON orders BEGIN ${note('NEW.id', dayOf('NEW'))} END`)
+  await db.raw(
+    `CREATE TRIGGER past_order_changed AFTER UPDATE OF state, placed_at ON orders
+     WHEN ${pastManner('OLD')} <> ${pastManner('NEW')} OR OLD.placed_at <> NEW.placed_at
+     BEGIN ${note('NEW.id', dayOf('OLD'))} ${note('NEW.id', dayOf('NEW'))} END`,
+  )
+  await db.raw(
+    `CREATE TRIGGER past_facts_changed AFTER UPDATE OF facts ON order_facts
+     BEGIN ${note('NEW.order_id', dayOfOrder('NEW'))} END`,
+  )
+  for (const [event, row] of [
+    ['INSERT', 'NEW'],
+    ['UPDATE', 'NEW'],
+    ['DELETE', 'OLD'],
+  ] as const)
+    // prettier-ignore
+    await db.raw(
+      `CREATE TRIGGER past_pins_${event.toLowerCase()} AFTER ${event} ON hand_pins
+       BEGIN ${note(`${row}.order_id`, dayOfOrder(row))} END`,
+    )
+}
+
 /** Restricts a query to rows whose value begins with a text, whatever its case; by an index of `COLLATE NOCASE`. */
 export function whereBegins(query: Knex.QueryBuilder, column: string, text: string): void {
   void query.whereRaw('?? COLLATE NOCASE >= ? AND ?? COLLATE NOCASE < ?', [column, text, column, `${text}\u{10ffff}`])
@@ -229,6 +274,13 @@ export const skuOfOnlyPiece = (db: Knex, orders: string): Knex.Raw =>
     `CASE WHEN ??.quantity = 1 THEN (SELECT json_extract(order_facts.facts, '$.items[0].sku') FROM order_facts WHERE order_facts.order_id = ??.id) END`,
     [orders, orders],
   )
+
+/** A file is not divided: what is old leaves it. */
+export const divideGrown = (_db: Knex): Promise<void> => Promise.resolve()
+/** What is missing comes first in every index. */
+export const indexAsSorted = (_db: Knex, _tables: readonly string[]): Promise<void> => Promise.resolve()
+/** There are no parts to be made. */
+export const keepParts = (_db: Knex): Promise<number> => Promise.resolve(0)
 
 /** Keeps the audit as it was written: what is in it is never changed and never taken out. */
 export async function keepAudit(db: Knex): Promise<void> {

@@ -12,13 +12,11 @@ export interface TrialScope {
   readonly until: string
   /** All channels when empty. */
   readonly channels: readonly string[]
-  readonly only?: number
 }
 
-function within(db: Database, { without, from, until, channels, only }: TrialScope): ReturnType<Database> {
+function within(db: Database, { without, from, until, channels }: TrialScope): ReturnType<Database> {
   const query = db('orders').whereNotIn('orders.state', without).whereBetween('orders.placed_at', [from, until])
   if (channels.length > 0) void query.whereIn('orders.channel_id', channels)
-  if (only !== undefined) void query.where('orders.id', only)
   return query as ReturnType<Database>
 }
 
@@ -54,11 +52,15 @@ export async function rangesOf(db: Database, scope: TrialScope, size: number): P
   return [null, ...places].map((after, i) => ({ after, upTo: places[i] ?? null }))
 }
 
-/** The orders of a range with their facts, in the order in which they were placed. */
+/**
+ * The orders of a range with their facts, in the order in which they were placed; with `changedOf`, those alone that
+ * changed since the columns of that day were made.
+ */
 export async function ordersInRange(
   db: Database,
   scope: TrialScope,
   { after, upTo }: OrderRange,
+  changedOf?: string,
 ): Promise<{ id: number; state: OrderState; order: Order }[]> {
   // One bound at each end: of two, the database might search by the farther one.
   const query = within(db, { ...scope, from: after?.placedAt ?? scope.from, until: upTo?.placedAt ?? scope.until })
@@ -68,6 +70,8 @@ export async function ordersInRange(
     )
   if (upTo)
     void query.whereNot((later) => void later.where('orders.placed_at', upTo.placedAt).where('orders.id', '>', upTo.id))
+  if (changedOf !== undefined)
+    void query.whereIn('orders.id', db('past_changes').where({ day: changedOf }).select('order_id'))
   const rows = (await query
     .join('order_facts', 'order_facts.order_id', 'orders.id')
     .orderBy([{ column: 'orders.placed_at' }, { column: 'orders.id' }])

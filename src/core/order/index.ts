@@ -18,6 +18,7 @@ export {
   type OrderState,
   overStates,
   unNumbers,
+  unshippedStates,
   waitingStates,
 } from './order'
 export { orderSchema } from './schema'

@@ -110,5 +110,7 @@ export const closedAs = (status: Order['status']): OrderState | null => {
 
 /** States in which nothing more happens to an order. */
 export const overStates: readonly OrderState[] = ['delivered', 'fulfilled elsewhere', 'cancelled', 'combined']
+/** States of orders that nobody ships, or not by themselves: trials leave them out. */
+export const unshippedStates: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere', 'combined']
 /** States in which routing may still change the order. */
 export const waitingStates: readonly OrderState[] = ['attention', 'held', 'ready']

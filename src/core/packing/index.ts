@@ -1,7 +1,7 @@
 export { itemsVolume, itemsWeight, layOut, pack, type PackingWishes, packSmaller } from './pack'
 export type { ParcelLimits } from './room'
 export { mayHoldEach } from './goods'
-export { packedWays, packingMemory, type PackingMemory } from './packingMemory'
+export { packingMemory, type PackingMemory } from './packingMemory'
 export {
   type PackagePreset,
   type Parcel,

@@ -17,7 +17,7 @@ export type PackingMemory = (items: readonly Goods[], wishes: PackingWishes, sma
  * The same baskets come again and again: most orders are one or two of what sells best. At most twice
  * `mostYoung` are kept: those asked for since the last clearing, and those of the time before it.
  */
-export function packingMemory(presets: readonly PackagePreset[], mostYoung = 6_000): PackingMemory {
+export function packingMemory(presets: readonly PackagePreset[], mostYoung = 3_000): PackingMemory {
   let young = new Map<string, PackedWays>()
   let old = young
   return (items, wishes, smaller) => {

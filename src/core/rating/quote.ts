@@ -36,6 +36,7 @@ export interface Quote {
 export type RefusalCode =
   | 'switched-off'
   | 'unprotected'
+  | 'unknown-carrier'
   | 'location'
   | 'not-covered'
   | 'domestic-only'
@@ -88,6 +89,8 @@ export interface Shipment {
   readonly demandedBy?: string
   /** The channel that demands a service for which it bears claims; empty or absent for none. */
   readonly protectedBy?: string
+  /** The only carriers that the channel knows; null or absent where it takes any. */
+  readonly carriers?: readonly string[] | null
   /** Value to be covered, and amount to collect, in minor units of the home currency; 0 for none. */
   readonly insured: number
   readonly toCollect?: number
@@ -105,6 +108,7 @@ export interface Asked extends Terms {
   /** Infinity when the channel demands nothing. */
   readonly demandedBy: Day
   readonly protectedBy: string
+  readonly carriers: readonly string[] | null
   readonly ready: LocalTime
   readonly parcels: readonly Parcel[]
 }
@@ -187,6 +191,7 @@ export function askedOf(shipment: Shipment): Asked {
     from: from.country,
     needs,
     protectedBy: shipment.protectedBy ?? '',
+    carriers: shipment.carriers ?? null,
     within: shipment.within ?? Infinity,
     demandedBy: shipment.demandedBy ? dayOf(shipment.demandedBy) : Infinity,
     ready: shipment.ready,
@@ -217,10 +222,17 @@ export function obstacle({ service, collections }: Lane, end: End | null, asked:
     if (!limits.dangerousGoods.includes(asked.dangerousGoods[i]!)) return 'dangerous-goods'
   if (asked.signature && !service.offers.includes('signature')) return 'no-signature'
   if (asked.insured > service.cover.upTo) return 'no-cover'
-  if (asked.protectedBy !== '' && !service.claimsBorneBy?.includes(asked.protectedBy)) return 'unprotected'
+  const unwanted = againstChannel(service, asked)
+  if (unwanted !== null) return unwanted
   for (let i = 0; i < asked.needs.length; i++) if (!service.offers.includes(asked.needs[i]!)) return 'no-offer'
   if (limits.cashOnDelivery !== undefined && asked.toCollect > limits.cashOnDelivery) return 'collects-less'
   return null
+}
+
+/** What the channel of the order has against a service. */
+function againstChannel(service: Lane['service'], { protectedBy, carriers }: Asked): RefusalCode | null {
+  if (protectedBy !== '' && !service.claimsBorneBy?.includes(protectedBy)) return 'unprotected'
+  return carriers !== null && !carriers.includes(service.carrier) ? 'unknown-carrier' : null
 }
 
 /** What the calendar has against it. */
@@ -326,6 +338,8 @@ function sentenceOf(
       return `covers at most ${amount(cover.upTo)}, ${amount(asked.insured - cover.upTo)} too little`
     case 'unprotected':
       return `is not among the services for which ${asked.protectedBy} bears claims`
+    case 'unknown-carrier':
+      return 'is of a carrier that the channel does not know'
     case 'no-offer':
       return `does not ${refusedOffer(asked.needs.find((need) => !service.offers.includes(need))!)}`
     case 'collects-less':

@@ -375,6 +375,7 @@ test.each<[string, Partial<Shipment>, Partial<Service>]>([
   ['never-collects', {}, { collects: [] }],
   ['too-slow', { within: 1 }, {}],
   ['late-for-channel', { demandedBy: '2026-11-23' }, {}],
+  ['unknown-carrier', { carriers: ['another'] }, {}],
 ])('refuses %s with a reason', (code, more, changed) => {
   const { quotes, refusals } = quote(more, changed)
   expect(quotes).toEqual([])

@@ -80,6 +80,7 @@ export function quoteColumns(
     within: Infinity,
     demandedBy: Infinity,
     protectedBy: '',
+    carriers: null,
     ready: { day: 0, minuteOfDay: 0 },
     parcels: [],
   }

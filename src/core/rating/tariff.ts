@@ -186,13 +186,15 @@ export interface Punctuality {
   readonly onTime: number
 }
 
-/** What a channel demands of every service: offers, arrival by its promised day, and that it bears claims itself. */
+/** What a channel demands of every service: offers, arrival by its promised day, that it bears claims, a carrier it knows. */
 export interface ChannelDemand {
   readonly channel: string
   readonly offers?: readonly Offer[]
   readonly byPromise?: boolean
   /** Only services for which the channel bears claims (`claimsBorneBy`). */
   readonly protected?: boolean
+  /** The only carriers that it knows, and can be told of; any when absent. */
+  readonly carriers?: readonly string[]
 }
 
 export interface Location {

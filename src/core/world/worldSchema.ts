@@ -265,6 +265,7 @@ export const worldSchema = z.strictObject({
         offers: z.array(z.enum(offers)).optional(),
         byPromise: z.boolean().optional(),
         protected: z.boolean().optional(),
+        carriers: z.array(id).optional(),
       }),
     )
     .optional(),

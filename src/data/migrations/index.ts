@@ -44,6 +44,11 @@ import { people } from './042-people'
 import { running } from './043-running'
 import { life } from './044-life'
 import { many } from './045-many'
+import { past } from './046-past'
+import { old } from './047-old'
+import { parts } from './048-parts'
+import { boardPaths } from './049-board-paths'
+import { sorts } from './050-sorts'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -91,4 +96,9 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '043-running', up: running },
   { name: '044-life', up: life },
   { name: '045-many', up: many },
+  { name: '046-past', up: past },
+  { name: '047-old', up: old },
+  { name: '048-parts', up: parts },
+  { name: '049-board-paths', up: boardPaths },
+  { name: '050-sorts', up: sorts },
 ]

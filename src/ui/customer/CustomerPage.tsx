@@ -220,7 +220,7 @@ function Stops({ view, say }: { view: ParcelView; say: Say }) {
       <svg class="map" viewBox={`0 0 ${map.width} ${map.height}`} role="img" aria-label={`${say('map')}: ${names}`}>
         <path d={map.land} fill="var(--p)" stroke="var(--h)" />
         <polyline points={map.way} fill="none" stroke="var(--a)" stroke-width="2" stroke-dasharray="5 4" />
-        {map.stops.map(({ name, x, y, left }, i) => (
+        {map.stops.map(({ name, x, y, left, named }, i) => (
           <g key={name + i}>
             <circle cx={x} cy={y} r={i === map.stops.length - 1 ? 6 : 4.5} fill="var(--a)" />
             <text
@@ -233,7 +233,7 @@ function Stops({ view, say }: { view: ParcelView; say: Say }) {
               stroke-width="3"
               paint-order="stroke"
             >
-              {name}
+              {named ? name : ''}
             </text>
           </g>
         ))}

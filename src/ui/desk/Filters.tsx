@@ -65,7 +65,7 @@ export function Filters({
   return (
     <div
       ref={row}
-      className={`flex flex-wrap items-center border-b border-hair px-5 pb-2 whitespace-nowrap ${narrow ? '[&_button]:px-1.5' : 'gap-1'}`}
+      className={`flex flex-wrap items-center border-b border-hair px-5 pb-2 whitespace-nowrap ${narrow ? '[&_.lucide-chevron-down]:hidden [&_button]:px-1.5' : 'gap-1'}`}
     >
       <SearchBox
         ref={searchRef}
@@ -115,8 +115,12 @@ export function Filters({
           </button>
         ))}
       {active && (
-        <button className="ml-1 flex items-center gap-1 px-1.5 py-1 text-act hover:bg-act-soft" onClick={address.clear}>
-          <X className="size-3.5" aria-hidden /> <span className={narrow ? 'sr-only' : ''}>Clear</span>
+        <button
+          className="flex min-h-8 min-w-8 items-center justify-center text-act hover:bg-act-soft"
+          title="Clear all filters"
+          onClick={address.clear}
+        >
+          <X className="size-3.5" aria-hidden /> <span className="sr-only">Clear</span>
         </button>
       )}
     </div>

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react'
 import type { AnswerOf } from '@/usecases/endpoints'
 import { call } from '../kit/api'
 import { Button } from '../kit/Button'
-import { bytes, count } from '../kit/format'
+import { bytes, count, orderCount } from '../kit/format'
 import { StateMark } from '../kit/StateMark'
 import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
@@ -200,7 +200,7 @@ function Backups({ view: { backups, backupsOff } }: { view: HealthView }) {
   )
 }
 
-function RunsOn({ view: { processes, disk, versions } }: { view: HealthView }) {
+function RunsOn({ view: { processes, disk, versions, old } }: { view: HealthView }) {
   return (
     <Block title="Runs on">
       <Facts>
@@ -224,6 +224,12 @@ function RunsOn({ view: { processes, disk, versions } }: { view: HealthView }) {
         <Fact name="Books">
           {bytes(disk.books)}, their log {bytes(disk.log)}, files {bytes(disk.files)}
         </Fact>
+        {old.length > 0 && (
+          <Fact name="Old months in files">
+            {old[0]!.month} to {old.at(-1)!.month}: {orderCount(old.reduce((sum, { orders }) => sum + orders, 0))},{' '}
+            {bytes(old.reduce((sum, one) => sum + one.bytes, 0))}
+          </Fact>
+        )}
         <Fact name="Versions">
           Gharry {versions.gharry}, form {versions.form}, {versions.engine}, Node {versions.node.replace('v', '')}
         </Fact>

@@ -15,15 +15,15 @@ const typed = <T>(read: (text: string) => T | null, wrong: (text: string) => str
     return z.NEVER
   })
 
-/** An empty field is `empty`; what is typed is read by `field`. */
+/** An empty field is `empty`; what is typed is read by `field`, which says what is wrong with it. */
 export const orEmpty = <T, E>(field: z.ZodType<T, string>, empty: E) =>
-  z.union([
-    z
-      .string()
-      .regex(/^\s*$/)
-      .transform(() => empty),
-    field,
-  ])
+  z.string().transform((text, context): T | E => {
+    if (text.trim() === '') return empty
+    const read = field.safeParse(text)
+    if (read.success) return read.data
+    for (const { message } of read.error.issues) context.addIssue({ code: 'custom', message })
+    return z.NEVER
+  })
 
 /** A weight above 0, or with `least` 0 none at all. */
 export const weightField = (example: string, unit = 'g', least = 1) =>

@@ -84,13 +84,15 @@ export async function makeBackup(house: BackupHouse, toMake: ToMake): Promise<Ba
   }
 }
 
-/** The files that belong to the books: the keys of credentials, and what is under way. */
+/** The files that belong to the books: the keys of credentials, what is under way, orders of old months. */
 function filesOf({ dataDir }: BackupHouse): string[] {
-  const folder = join(dataDir, 'files')
-  const under = existsSync(folder)
-    ? readdirSync(folder, { recursive: true, withFileTypes: true })
+  const under = ['files', 'old']
+    .map((name) => join(dataDir, name))
+    .filter((folder) => existsSync(folder))
+    .flatMap((folder) =>
+      readdirSync(folder, { recursive: true, withFileTypes: true })
         .filter((entry) => entry.isFile())
-        .map((entry) => relative(dataDir, join(entry.parentPath, entry.name)))
-    : []
+        .map((entry) => relative(dataDir, join(entry.parentPath, entry.name))),
+    )
   return [...['key', 'key.next', 'key.before'].filter((name) => existsSync(join(dataDir, name))), ...under.sort()]
 }

@@ -224,6 +224,7 @@ const movable = [
   'key.next',
   'key.before',
   'files',
+  'old',
   forgottenFile,
   restoredMark,
 ] as const

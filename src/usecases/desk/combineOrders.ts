@@ -3,6 +3,7 @@ import {
   addMembers,
   groupsByRule,
   insertOrders,
+  newOrder,
   membersOf,
   orderRow,
   orderRows,
@@ -83,7 +84,7 @@ export async function combine(
     const facts = JSON.stringify(made)
     const [id] = await insertOrders(
       trx,
-      [{ order: made, facts, hash: factHash(made, facts), ...decideFully(made, inForce, now) }],
+      [newOrder(made, facts, factHash(made, facts), decideFully(made, inForce, now))],
       inForce.edition,
       inForce.worldVersion,
       at,

@@ -9,33 +9,19 @@ import {
   withAddressChecked,
 } from '@/core/address'
 import { type Address, countryCode, type Order, waitingStates } from '@/core/order'
-import { correctionsOf, orderRow, ordersById, setCorrection, updateFacts, writeLog, type Database } from '@/data'
+import { orderRow, ordersById, setCorrection, updateFacts, writeLog } from '@/data'
 import { factHash } from '../shared/factHash'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { routeAgain } from '../shared/routeOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
 /** A fingerprint of an address as it came from a channel. */
-const addressKey = (address: Address): string => createHash('sha1').update(JSON.stringify(address)).digest('base64')
+export const addressKey = (address: Address): string =>
+  createHash('sha1').update(JSON.stringify(address)).digest('base64')
 
-/**
- * Orders as they go into the books: addresses that people corrected before are corrected again, the others are checked.
- */
-export async function withAddresses(db: Database, orders: readonly Order[]): Promise<Order[]> {
-  const checked = orders.map(withAddressChecked)
-  const doubtful = checked.filter((order, i) => order !== orders[i])
-  if (doubtful.length === 0) return checked
-  const corrections = await correctionsOf(
-    db,
-    doubtful.map((order) => addressKey(order.shipTo)),
-  )
-  if (corrections.size === 0) return checked
-  return checked.map((order, i) => {
-    const correction = order === orders[i] ? undefined : corrections.get(addressKey(order.shipTo))
-    if (correction === undefined) return order
-    return correction === null ? orders[i]! : withCorrection(orders[i]!, correction)
-  })
-}
+/** A doubtful order as somebody corrected its address before: with another one, or as it is (null). */
+export const correctedAs = (order: Order, correction: Address | null): Order =>
+  correction === null ? withAddressAccepted(order) : withCorrection(order, correction)
 
 const addressCodes = ['unknown-country', 'no-street', 'no-city']
 

@@ -9,10 +9,19 @@ import {
   type TrialSummary,
 } from '@/core/rulebook/change'
 import type { Pins } from '@/core/rulebook/language'
-import { orderRows, ordersById, pinsOf } from '@/data'
+import { type KnownOrders, ordersById, orderStates, pinsOf } from '@/data'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
-import { type LeftOut, leftOut, linesOf, type ManyEdit, standsBecause, wrongEdit, wrongOrders } from './manyEdit'
+import {
+  type LeftOut,
+  leftOut,
+  linesOf,
+  type ManyEdit,
+  mostEdited,
+  standsBecause,
+  wrongEdit,
+  wrongOrders,
+} from './manyEdit'
 
 const mostShown = 300
 /** So many orders are decided before others are served. */
@@ -40,17 +49,21 @@ export async function previewEdit(gharry: Application, given: ManyEdit): Promise
   const wrong = isFirstLook ? wrongOrders(given) : wrongEdit(given, inForce)
   if (wrong) return wrong
   const { db } = gharry
-  const rows = await orderRows(db, [...new Set(given.orders)])
+  const rows = await orderStates(db, [...new Set(given.orders)])
   const waiting = rows.filter(({ state }) => waitingStates.includes(state))
   const edited = handEditor(given.edits)
-  const decider = deciderOf(inForce)
+  const { decider, known } = deciderOf(inForce)
+  if (known.size > mostKnown) known.clear()
   const now = gharry.now().getTime()
   const summary = emptySummary()
   const changes: TrialChange[] = []
+  const pins = await pinsOf(
+    db,
+    waiting.map(({ id }) => id),
+  )
   for (let at = 0; at < waiting.length; at += portion) {
     const ids = waiting.slice(at, at + portion).map(({ id }) => id)
-    const pins = await pinsOf(db, ids)
-    const cases = (await ordersById(db, ids)).map(({ id, order }): TrialCase => ({
+    const cases = (await ordersById(db, ids, known)).map(({ id, order }): TrialCase => ({
       id,
       order,
       now,
@@ -80,20 +93,28 @@ export async function previewEdit(gharry: Application, given: ManyEdit): Promise
   }
 }
 
-const deciders = new WeakMap<InForce, { readonly decider: ManyDecider; asked: number }>()
+interface Remembered {
+  readonly decider: ManyDecider
+  /** The orders that were looked at lately: the next look is mostly at the same ones. */
+  readonly known: KnownOrders
+  asked: number
+}
+const deciders = new WeakMap<InForce, Remembered>()
 /** After so many previews it is begun anew, so that what it remembers does not grow for ever. */
 const mostAsked = 40
+const mostKnown = 2 * mostEdited
 
 /**
  * The decider of an edition in a world, kept while people look at one edit after another: it remembers what it has
  * packed.
  */
-function deciderOf(inForce: InForce): ManyDecider {
-  const known = deciders.get(inForce)
-  if (known && ++known.asked < mostAsked) return known.decider
+function deciderOf(inForce: InForce): Remembered {
+  const remembered = deciders.get(inForce)
+  if (remembered && ++remembered.asked < mostAsked) return remembered
   const decider = manyDecider(inForce.program, orderMemory(inForce.ready))
-  deciders.set(inForce, { decider, asked: 0 })
-  return decider
+  const made: Remembered = { decider, known: new Map(), asked: 0 }
+  deciders.set(inForce, made)
+  return made
 }
 
 const pinned = (pins: Pins | undefined): { pins?: Pins } =>

@@ -16,15 +16,12 @@ import type { Parcel } from '@/core/packing'
 import { type DutyEstimate, estimateDuties, type Quote, type Refusal } from '@/core/rating'
 import { money, toHome } from '@/core/units'
 import {
-  decisionOf,
   editionNumbered,
-  eventsOf,
   type HandOverRow,
   handOversOfOrder,
   labelsOfOrder,
   type LetterRow,
   lettersOfOrder,
-  logOf,
   newestWorld,
   noticesOfOrder,
   silencedBy,
@@ -35,7 +32,6 @@ import {
   type CustomerWords,
   wordsOfOrders,
   orderRow,
-  ordersById,
   parcelsOfLabels,
   pinDetails,
   postsOfOrder,
@@ -45,9 +41,11 @@ import {
   type NoticeRow,
   type OrderRow,
   type PostRow,
+  type TrackingEventRow,
 } from '@/data'
 import { showTogether, type Togetherness } from './combineOrders'
 import type { Application } from '../shared/application'
+import { orderInFull } from '../shared/oldOrders'
 
 /** A line of the trail in words, ready to show. */
 export interface TrailLine {
@@ -88,7 +86,7 @@ export interface OrderView {
   readonly labels: readonly (Omit<LabelRow, 'token' | 'key' | 'request'> & {
     readonly parcels: readonly { readonly number: string; readonly status: string; readonly returnNumber: string }[]
   })[]
-  readonly events: Awaited<ReturnType<typeof eventsOf>>
+  readonly events: readonly TrackingEventRow[]
   readonly posts: readonly PostRow[]
   readonly notices: readonly NoticeRow[]
   /** Who of this order is not written to any more, and why. */
@@ -121,9 +119,9 @@ export interface OrderView {
 export async function showOrder(gharry: Application, id: number): Promise<OrderView | null> {
   const { db } = gharry
   const row = await orderRow(db, id)
-  const [stored] = await ordersById(db, [id])
+  const stored = row && (await orderInFull(gharry, id))
   if (!row || !stored) return null
-  const decided = await decisionOf(db, id)
+  const { decided } = stored
   const labels = await labelsOfOrder(db, id)
   const parcels = await parcelsOfLabels(
     db,
@@ -148,7 +146,7 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
         trackingNumber ? [{ number: trackingNumber, status: status ?? '', returnNumber: returnNumber ?? '' }] : [],
       ),
     })),
-    events: labels.length > 0 ? await eventsOf(db, labels[labels.length - 1]!.id) : [],
+    events: labels.length > 0 ? await stored.eventsOf(labels[labels.length - 1]!.id) : [],
     posts: await postsOfOrder(db, id),
     notices,
     silenced: (await Promise.all(written.map((address) => silencedBy(db, address)))).flatMap((one) => one ?? []),
@@ -167,7 +165,7 @@ export async function showOrder(gharry: Application, id: number): Promise<OrderV
       ...row,
       to: world?.partners?.find((partner) => partner.id === row.partner)?.name ?? row.partner,
     })),
-    log: await logOf(db, id),
+    log: stored.log,
     together: await showTogether(db, row),
   }
 }

@@ -7,12 +7,12 @@ import {
   addLedger,
   fromJson,
   moveLabel,
-  numberParcels,
   type OrderRow,
   orderRows,
   putBack,
   putOnBoard,
   setShipmentState,
+  writeBought,
   writeLog,
   type Database,
   type LabelPaper,
@@ -28,7 +28,7 @@ import { routeAgain } from '../shared/routeOrders'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 import { announce } from '../open/announce'
-import { queueHandOver } from './handOver'
+import { queueHandOvers } from './handOver'
 import { tellTheWorld } from '../tracking/tellTheWorld'
 
 /**
@@ -72,27 +72,18 @@ export async function recordPurchases(
   inForce: InForce | null,
 ): Promise<void> {
   const now = gharry.now().toISOString()
-  const mine: Recorded[] = []
-  for (const purchase of purchases) {
-    const { label, parcels, papers } = purchase
+  const all = purchases.map((purchase): Recorded => ({
+    ...purchase,
     // What was quoted had a rate, so this one has; should it have gone meanwhile, the quoted amount stands until the
     // invoice comes.
-    const charged = (inForce && toHome(purchase.charged, inForce.ready.world.rates)) ?? label.quoted
-    if (!(await markBought(trx, label, parcels, charged, now))) continue
-    await numberParcels(trx, label.id, parcels)
-    await setShipmentState(trx, label.orderId, 'labelled')
-    mine.push({ label, parcels, papers, charged })
-  }
+    charged: (inForce && toHome(purchase.charged, inForce.ready.world.rates)) ?? purchase.label.quoted,
+  }))
+  const written = await writeBought(trx, all, now)
+  const mine = all.filter(({ label }) => written.has(label.id))
   if (mine.length === 0) return
-  const ids = mine.map(({ label }) => label.id)
-  const orders = new Map(
-    (
-      await orderRows(
-        trx,
-        mine.map(({ label }) => label.orderId),
-      )
-    ).map((row) => [row.id, row]),
-  )
+  const orderIds = mine.map(({ label }) => label.orderId)
+  await setShipmentState(trx, orderIds, 'labelled')
+  const orders = new Map((await orderRows(trx, orderIds)).map((row) => [row.id, row]))
   const day = await sellersDay(gharry, trx)
   const home = await homeCurrency(trx)
   await addLabelPapers(
@@ -109,11 +100,14 @@ export async function recordPurchases(
     trx,
     mine.map((one) => ({ order: one.label.orderId, at: now, author: 'Gharry', sentence: boughtSentence(one, home) })),
   )
-  for (const { label } of mine) {
-    await tellTheWorld(gharry, trx, label.id, orders.get(label.orderId)!, 'bought')
-    await queueHandOver(gharry, trx, label)
-  }
-  await putOnBoard(trx, ids)
+  const labels = mine.map(({ label }) => label)
+  const shipped = labels.map(({ id, orderId }) => ({ label: id, order: orders.get(orderId)! }))
+  await tellTheWorld(gharry, trx, 'bought', shipped)
+  await queueHandOvers(gharry, trx, labels)
+  await putOnBoard(
+    trx,
+    labels.map(({ id }) => id),
+  )
   await announce(
     trx,
     gharry.now(),
@@ -129,32 +123,6 @@ interface Recorded {
   readonly papers: readonly LabelPaper[]
   readonly charged: number
 }
-
-const markBought = (
-  trx: Database,
-  label: LabelRow,
-  [first]: BoughtLabel['parcels'],
-  charged: number,
-  now: string,
-): Promise<boolean> =>
-  moveLabel(
-    trx,
-    label.id,
-    ['queued'],
-    {
-      state: 'bought',
-      trackingNumber: first!.trackingNumber,
-      symbology: first!.symbology,
-      routing: first!.routing,
-      charged,
-      boughtAt: now,
-      status: 'announced',
-      problem: null,
-      leaseUntil: null,
-      attempts: 0,
-    },
-    label.leaseOwner,
-  )
 
 function boughtSentence({ label, parcels, charged }: Recorded, home: string): string {
   const more = charged === label.quoted ? '' : ` (${formatMoney(money(label.quoted, home))} was quoted)`
@@ -211,7 +179,7 @@ async function fail(gharry: Application, label: LabelRow, sentence: string): Pro
       ))
     )
       return
-    await setShipmentState(trx, label.orderId, 'attention')
+    await setShipmentState(trx, [label.orderId], 'attention')
     if (inForce) await routeAgain(gharry, trx, [label.orderId], inForce)
     // What the carrier said matters more than what the rules think of the order.
     await setProblem(trx, label.orderId, `The carrier refused the label: ${sentence}`, 'The carrier refused it')

@@ -12,6 +12,7 @@ import {
   handBack,
   labelById,
   ordersById,
+  outcomesOf,
   parcelsOfLabels,
   writeLog,
   type Database,
@@ -32,33 +33,37 @@ function partnerFor(decided: Routed | undefined, location: string, world: World)
   return said === nobody ? null : said
 }
 
-/** Queues the hand-over of what was just bought, in the transaction of its purchase; nothing where it stays here. */
-export async function queueHandOver(gharry: Application, trx: Database, label: LabelRow): Promise<void> {
+/** Queues the hand-overs of what was just bought, in the transaction of its purchase; nothing of what stays here. */
+export async function queueHandOvers(gharry: Application, trx: Database, labels: readonly LabelRow[]): Promise<void> {
   const { world } = await onceIn(trx, 'world', () => currentWorld(trx))
   // Most orders stay in the house: what was decided is asked only where somebody could take them.
   if ((world.partners ?? []).length === 0) return
-  const partner = partnerFor((await decisionOf(trx, label.orderId))?.outcome, label.location, world)
-  if (partner === null) return
+  const decided = await outcomesOf(
+    trx,
+    labels.map(({ orderId }) => orderId),
+  )
+  const handed = labels.flatMap((label) => {
+    const partner = partnerFor(decided.get(label.orderId), label.location, world)
+    return partner === null ? [] : [{ label, partner }]
+  })
   const now = gharry.now().toISOString()
-  const name = world.partners?.find(({ id }) => id === partner)?.name ?? partner
-  // Partners keep what they got: a reference is never used again, even by a Gharry that begins anew.
-  const reference = `H${label.id}-${randomBytes(3).toString('hex')}`
   await addHandOvers(
     trx,
-    [
-      {
-        kind: 'hand over',
-        key: `hand-over-${label.id}`,
-        reference,
-        token: freshToken(),
-        partner,
-        orderId: label.orderId,
-        labelId: label.id,
-      },
-    ],
+    handed.map(({ label, partner }) => ({
+      ...{ kind: 'hand over' as const, key: `hand-over-${label.id}`, token: freshToken() },
+      // Partners keep what they got: a reference is never used again, even by a Gharry that begins anew.
+      reference: `H${label.id}-${randomBytes(3).toString('hex')}`,
+      ...{ partner, orderId: label.orderId, labelId: label.id },
+    })),
     now,
   )
-  await writeLog(trx, [{ order: label.orderId, at: now, author: 'Gharry', sentence: `To be handed over to ${name}` }])
+  const nameOf = (partner: string): string => world.partners?.find(({ id }) => id === partner)?.name ?? partner
+  await writeLog(
+    trx,
+    handed.map(({ label, partner }) => ({
+      ...{ order: label.orderId, at: now, author: 'Gharry', sentence: `To be handed over to ${nameOf(partner)}` },
+    })),
+  )
 }
 
 /** Nothing is handed over any more for a voided label; what has left, or may have, is taken back. */

@@ -174,7 +174,7 @@ async function orderAfter(
   await setFlag(trx, label.orderId, null)
   const other = replacementOf(label)
   if (other) {
-    await setShipmentState(trx, label.orderId, 'attention')
+    await setShipmentState(trx, [label.orderId], 'attention')
     const recorded = await recordOwnNumbersIn({ ...gharry, db: trx }, trx, label.orderId, other, other.by)
     if (!recorded.ok) await setFlag(trx, label.orderId, `It left with ${other.by}: ${recorded.sentence}`)
     return
@@ -189,6 +189,6 @@ async function orderAfter(
     await openShipment(trx, label.orderId, 'Gharry', gharry.now(), inForce, why)
     return
   }
-  await setShipmentState(trx, label.orderId, 'attention')
+  await setShipmentState(trx, [label.orderId], 'attention')
   await routeAgain(gharry, trx, [label.orderId], inForce)
 }

@@ -6,6 +6,7 @@ import {
   carrierConnections,
   formAndEngine,
   listProcesses,
+  oldMonths,
   type ProcessRow,
   queues,
   recentProblems,
@@ -105,6 +106,7 @@ export async function showHealth(gharry: Application) {
     backups: backups.state,
     backupsOff: backups.off,
     slow: slowOf(all),
+    old: await oldMonths(gharry.db),
     versions: { gharry: version, node: process.version, ...(await formAndEngine(gharry.db)) },
   }
 }

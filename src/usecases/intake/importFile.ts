@@ -47,6 +47,8 @@ import {
 import type { RefusalCode } from '../shared/refusals'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { type InForce, rulebookInForce } from '../shared/rulebookInForce'
+import { makeReady } from './orderThread'
+import type { Ready } from './readyOrders'
 import { storeOrders } from './storeOrders'
 import { writeNewFile } from '../shared/writeNewFile'
 
@@ -197,6 +199,14 @@ export async function importFile(gharry: Application, row: ImportRow): Promise<v
   }
 }
 
+interface Portion {
+  readonly orders: readonly RawOrder[]
+  readonly problems: readonly FileProblem[]
+  /** How far it is read. */
+  readonly bytes: number
+  readonly ready: Promise<Ready | null>
+}
+
 /** Reads a file into the books; `left` gets the rows that are not taken. */
 async function readInto(
   gharry: Application,
@@ -211,15 +221,20 @@ async function readInto(
   let bytes = 0
   let orders: RawOrder[] = []
   let problems: FileProblem[] = []
-  const store = async (): Promise<boolean> => {
-    const [portion, bad] = [orders, problems]
+  /** What was read since it was last asked for, made ready while reading goes on. */
+  const portion = (): Portion => {
+    const read = { orders, problems, bytes, ready: makeReady(gharry, row.channelId, orders) }
     orders = []
     problems = []
+    return read
+  }
+  const store = async (read: Portion): Promise<boolean> => {
+    const ready = await read.ready
     await db.transaction(async (trx) => {
-      const counts = await storeOrders(trx, row.channelId, portion, inForce, now())
-      await countUp(trx, row.id, { ...counts, bad: bad.length })
-      await addProblems(trx, row.id, bad)
-      await changeImport(trx, row.id, { bytesDone: bytes })
+      const counts = await storeOrders(trx, row.channelId, read.orders, inForce, now(), ready)
+      await countUp(trx, row.id, { ...counts, bad: read.problems.length })
+      await addProblems(trx, row.id, read.problems)
+      await changeImport(trx, row.id, { bytesDone: read.bytes })
       await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
     })
     if (gharry.stopping?.()) {
@@ -237,12 +252,17 @@ async function readInto(
       (n) => void (bytes = n),
       keepLeft(left),
     )
+    let before: Portion | null = null
     for await (const { order } of file) {
       orders.push(order)
-      if (orders.length >= 500 && !(await store())) return true
+      if (orders.length < 500) continue
+      const next = portion()
+      if (before && !(await store(before))) return true
+      before = next
     }
+    if (before && !(await store(before))) return true
     bytes = row.bytesTotal
-    if (!(await store())) return true
+    if (!(await store(portion()))) return true
     if (existsSync(left)) await gharry.files.put(leftName(row.id), left)
     await changeImport(db, row.id, {
       state: 'done',

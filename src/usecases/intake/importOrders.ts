@@ -1,4 +1,4 @@
-import { channelKindOf } from '@/adapters'
+import { type ChannelClient, channelKindOf } from '@/adapters'
 import type { RawOrder } from '@/core/order'
 import {
   addImport,
@@ -20,6 +20,8 @@ import {
 import { importFile } from './importFile'
 import { refuse, type Answer, type Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
+import { makeReady } from './orderThread'
+import type { Ready } from './readyOrders'
 import { storeOrders } from './storeOrders'
 
 // At most a minute apart, so this is a day of trying.
@@ -64,36 +66,82 @@ export async function importOrders(gharry: Application, row: ImportRow): Promise
       problem: 'The channel does not exist any more.',
       finishedAt: now().toISOString(),
     })
-  const client = await gharry.channel(channel.id)
-  let cursor = channel.cursor ?? ''
-  for (;;) {
-    if ((await importById(db, row.id))?.state === 'cancelled') return
-    const page = await client.fetchOrders(cursor)
-    if (!page.ok) return giveBack(gharry, row, `${channel.name}: ${page.sentence}`, page.retryAfter)
-    const { orders, bad, more } = page.body
-    if (more && page.body.cursor === cursor)
-      return giveBack(gharry, row, `${channel.name} sends the same page again and again.`)
-    const inForce = await rulebookInForce(gharry)
-    if (!inForce) return giveBack(gharry, row, 'No rulebook is published yet.')
-    await db.transaction(async (trx) => {
-      const counts = await storeOrders(trx, channel.id, wanted(channel, orders), inForce, now())
-      await countUp(trx, row.id, { ...counts, bad: bad.length })
-      await addProblems(
-        trx,
-        row.id,
-        bad.map((problem) => ({ line: 0, ...problem })),
-      )
-      await changeChannel(trx, channel.id, { cursor: page.body.cursor, lastImportAt: now().toISOString() })
-      await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
-    })
-    cursor = page.body.cursor
-    if (!more) break
-    // The worker is to stop: whoever starts next goes on at this page.
-    if (gharry.stopping?.()) return handBack(db, 'imports', row, now())
-  }
+  if (!(await importPages(gharry, row, channel))) return
   await changeImport(db, row.id, { state: 'done', finishedAt: now().toISOString(), leaseUntil: null, problem: null })
   await forgetEmptyImports(db, channel.id, row.id)
   gharry.log.info({ import: row.id, channel: channel.id }, 'import done')
+}
+
+/** A page of a channel, with those of its orders that are wanted, made ready beside the own thread. */
+interface Fetched {
+  readonly page: Awaited<ReturnType<ChannelClient['fetchOrders']>>
+  readonly orders: readonly RawOrder[]
+  readonly ready: Ready | null
+}
+
+async function fetchPage(
+  gharry: Application,
+  channel: ChannelRow,
+  client: ChannelClient,
+  cursor: string,
+): Promise<Fetched> {
+  const page = await client.fetchOrders(cursor)
+  const orders = page.ok ? wanted(channel, page.body.orders) : []
+  return { page, orders, ready: await makeReady(gharry, channel.id, orders) }
+}
+
+/** How many imports take in pages now. */
+let running = 0
+
+/**
+ * Takes in page after page. While one is written, the next is fetched, unless others are there to be written: then it
+ * would only lie in memory. False where there may be more.
+ */
+async function importPages(gharry: Application, row: ImportRow, channel: ChannelRow): Promise<boolean> {
+  const { db, now } = gharry
+  const client = await gharry.channel(channel.id)
+  let cursor = channel.cursor ?? ''
+  let ahead: Promise<Fetched> | null = null
+  running++
+  try {
+    for (;;) {
+      const { page, orders, ready }: Fetched = await (ahead ?? fetchPage(gharry, channel, client, cursor))
+      ahead = null
+      if ((await importById(db, row.id))?.state === 'cancelled') return false
+      if (!page.ok) return await giveBack(gharry, row, `${channel.name}: ${page.sentence}`, page.retryAfter)
+      const { bad, more, cursor: next } = page.body
+      if (more && next === cursor)
+        return await giveBack(gharry, row, `${channel.name} sends the same page again and again.`)
+      const inForce = await rulebookInForce(gharry)
+      if (!inForce) return await giveBack(gharry, row, 'No rulebook is published yet.')
+      if (more && running === 1) {
+        ahead = fetchPage(gharry, channel, client, next)
+        // It is waited for below, whatever becomes of this page.
+        ahead.catch(() => undefined)
+      }
+      await db.transaction(async (trx) => {
+        const counts = await storeOrders(trx, channel.id, orders, inForce, now(), ready)
+        await countUp(trx, row.id, { ...counts, bad: bad.length })
+        await addProblems(
+          trx,
+          row.id,
+          bad.map((problem) => ({ line: 0, ...problem })),
+        )
+        await changeChannel(trx, channel.id, { cursor: next, lastImportAt: now().toISOString() })
+        await keepLease(trx, 'imports', row, now(), gharry.settings.leaseSeconds)
+      })
+      if (!more) return true
+      cursor = next
+      if (gharry.stopping?.()) {
+        // Whoever starts next goes on at this page.
+        await handBack(db, 'imports', row, now())
+        return false
+      }
+    }
+  } finally {
+    running--
+    await ahead?.catch(() => undefined)
+  }
 }
 
 /**
@@ -122,14 +170,16 @@ const namesIn = (text: string): string[] =>
     .map((name) => name.trim().toLowerCase())
     .filter(Boolean)
 
-async function giveBack(gharry: Application, row: ImportRow, problem: string, wish = 0): Promise<void> {
+async function giveBack(gharry: Application, row: ImportRow, problem: string, wish = 0): Promise<false> {
   gharry.log.warn({ import: row.id, problem }, 'import interrupted')
   if (row.attempts + 1 < maxAttempts)
-    return putBack(gharry.db, 'imports', row, gharry.now(), `${problem} It is tried again.`, wish)
-  await changeImport(gharry.db, row.id, {
-    state: 'failed',
-    problem: `${problem} Given up after a day of tries: import again when it works.`,
-    finishedAt: gharry.now().toISOString(),
-    leaseUntil: null,
-  })
+    await putBack(gharry.db, 'imports', row, gharry.now(), `${problem} It is tried again.`, wish)
+  else
+    await changeImport(gharry.db, row.id, {
+      state: 'failed',
+      problem: `${problem} Given up after a day of tries: import again when it works.`,
+      finishedAt: gharry.now().toISOString(),
+      leaseUntil: null,
+    })
+  return false
 }

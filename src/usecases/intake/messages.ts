@@ -14,6 +14,7 @@ import type { Application } from '../shared/application'
 import { settingsOf } from '../shared/connections'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { wanted } from './importOrders'
+import { makeReady } from './orderThread'
 import { storeOrders } from './storeOrders'
 
 /** The largest message; one order is some kilobytes. */
@@ -66,10 +67,12 @@ export async function workMessages(gharry: Application): Promise<boolean> {
     const [row, channel] = [await connectionById(db, connection), await channelById(db, connection)]
     if (!row || !channel) continue
     const read = await ordersOf(gharry, row, own)
+    const orders = wanted(channel, read.orders)
+    const ready = await makeReady(gharry, channel.id, orders)
     await db.transaction(async (trx) => {
       // Another worker may have read the same ones, and what came after them: then this would be old.
       if (!(await stillWait(trx, read.done))) return
-      await storeOrders(trx, channel.id, wanted(channel, read.orders), inForce, now())
+      await storeOrders(trx, channel.id, orders, inForce, now(), ready)
       await settleMessages(trx, read.done, { state: 'done' })
     })
     for (const { id, problem } of read.failed) await settleMessages(db, [id], { state: 'failed', problem })

@@ -1,7 +1,6 @@
 import {
   closedAs,
   foldText,
-  normaliseOrder,
   type Order,
   type OrderState,
   type RawOrder,
@@ -23,22 +22,21 @@ import {
   updateFacts,
   writeLog,
   type Database,
-  type Decided,
   type ImportCounts,
   type Known,
   type NewOrder,
 } from '@/data'
 import { openShipment } from '../desk/combineOrders'
 import { announceOrders } from '../open/announce'
-import { factHash } from '../shared/factHash'
-import { firstZone, type World } from '@/core/world'
+import type { World } from '@/core/world'
 import type { InForce } from '../shared/rulebookInForce'
-import { withAddresses } from '../desk/correctAddress'
-import { decideFully, routeAndRecord } from '../shared/routeOrders'
+import { routeAndRecord } from '../shared/routeOrders'
+import { decidedOf, isOf, orderIn, type Ready, readyOrders, type ReadyOrder, withCorrections } from './readyOrders'
 
 /**
  * Takes a portion of a channel's orders into the books, in the caller's transaction:
- * normalise → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
+ * made ready → tell new, changed and known apart → store → route → record. The same portion again changes nothing.
+ * @param made the same orders as another thread made them ready
  */
 export async function storeOrders(
   db: Database,
@@ -46,20 +44,11 @@ export async function storeOrders(
   raw: readonly RawOrder[],
   inForce: InForce,
   now: Date,
+  made: Ready | null = null,
 ): Promise<ImportCounts> {
-  const orders = await withAddresses(
+  const orders = await withCorrections(
     db,
-    lastOfEach(
-      raw.map((order) =>
-        normaliseOrder(
-          order,
-          channel,
-          inForce.ready.cards,
-          firstZone(inForce.ready.world),
-          inForce.ready.world.rates.home,
-        ),
-      ),
-    ),
+    made && isOf(made, inForce) ? made.orders : readyOrders(raw, channel, inForce),
   )
   const known = await findKnown(
     db,
@@ -78,30 +67,37 @@ export async function storeOrders(
 
   // Only a channel that says when an order changed can be late with what it says.
   const dated = new Set(raw.flatMap(({ id, changedAt }) => (changedAt === undefined ? [] : [id.trim()])))
-  const isOlder = (order: Order, before: Known): boolean =>
-    before.changedAt !== null && order.changedAt < before.changedAt && dated.has(order.remoteId)
-  const fresh: NewOrder[] = []
+  const isOlder = ({ changedAt, remoteId }: ReadyOrder, before: Known): boolean =>
+    before.changedAt !== null && changedAt < before.changedAt && dated.has(remoteId)
+  const fresh: { readonly remoteId: string; readonly state: OrderState; readonly entry: NewOrder }[] = []
   const changed: number[] = []
-  for (const order of orders) {
-    const facts = JSON.stringify(order)
-    const hash = factHash(order, facts)
-    const before = known.get(order.remoteId)
+  for (const one of orders) {
+    const before = known.get(one.remoteId)
     if (before?.forgottenAt) counts.unchanged++
-    else if (!before) fresh.push({ order, facts, hash, ...firstDecision(order, inForce, now) })
-    else if (isOlder(order, before)) counts.unchanged++
-    else if (before.factHash === hash) {
+    else if (!before) fresh.push({ remoteId: one.remoteId, ...decidedOf(one, inForce, now) })
+    else if (isOlder(one, before)) counts.unchanged++
+    else if (before.factHash === one.hash) {
       counts.unchanged++
-      if (order.changedAt !== before.changedAt) await setChangedAt(db, before.id, order.changedAt)
-    } else counts[await takeChange(db, await byItself(db, before, inForce, now), order, hash, changed, now)]++
+      if (one.changedAt !== before.changedAt) await setChangedAt(db, before.id, one.changedAt)
+    } else {
+      const own = await byItself(db, before, inForce, now)
+      counts[await takeChange(db, own, orderIn(one), one.hash, changed, now)]++
+    }
   }
   counts.created = fresh.length
   counts.cancelled += fresh.filter(({ state }) => state === 'cancelled').length
-  const ids = await insertOrders(db, fresh, inForce.edition, inForce.worldVersion, now.toISOString())
+  const ids = await insertOrders(
+    db,
+    fresh.map(({ entry }) => entry),
+    inForce.edition,
+    inForce.worldVersion,
+    now.toISOString(),
+  )
   changed.push(
     ...(await pinWishes(
       db,
       raw,
-      [...known, ...fresh.map(({ order, state }, i) => [order.remoteId, { id: ids[i]!, state }] as const)],
+      [...known, ...fresh.map(({ remoteId, state }, i) => [remoteId, { id: ids[i]!, state }] as const)],
       inForce,
       now,
     )),
@@ -159,11 +155,6 @@ function pinsFor({ preset, weight, size, insurance }: Wishes, { presets }: World
 
 function insuranceOf(wish: NonNullable<Wishes['insurance']>): unknown {
   return typeof wish === 'string' ? { cover: wish } : { cover: 'amount', amount: wish }
-}
-
-function firstDecision(order: Order, inForce: InForce, now: Date): Decided {
-  const decided = decideFully(order, inForce, now)
-  return { ...decided, state: closedAs(order.status) ?? decided.state }
 }
 
 /**
@@ -241,14 +232,4 @@ const shipped = ({ shipTo, buyer, items, wording, promisedBy, paymentMethod, val
 async function isChanged(db: Database, id: number, order: Order): Promise<boolean> {
   const [stored] = await ordersById(db, [id])
   return stored === undefined || shipped(stored.order) !== shipped(order)
-}
-
-/** When a page names an order twice, the later state counts; of the same moment, the one that came last. */
-function lastOfEach(orders: readonly Order[]): Order[] {
-  const last = new Map<string, Order>()
-  for (const order of orders) {
-    const known = last.get(order.remoteId)
-    if (!known || order.changedAt >= known.changedAt) last.set(order.remoteId, order)
-  }
-  return [...last.values()]
 }

@@ -80,7 +80,7 @@ export async function moveBooks(move: Move): Promise<MoveReport> {
 
 /** Files that are kept go along; print files are made anew when they are wanted. */
 export async function moveFiles(from: FileStore, to: FileStore, working: WorkingFolder): Promise<number> {
-  const files = await from.list('files')
+  const files = [...(await from.list('files')), ...(await from.list('old'))]
   for (const { name } of files)
     await from.local(name, async (path) => {
       const copy = working.path()

@@ -1,16 +1,7 @@
 import { z } from 'zod'
 import { writeRulebook } from '@/core/rulebook/language'
 import { offers } from '@/core/rating'
-import {
-  labelById,
-  labelsByAnyNumber,
-  eventsOf,
-  openOrders,
-  orderRow,
-  ordersById,
-  openParcels,
-  type OrderRow,
-} from '@/data'
+import { labelById, labelsByAnyNumber, openOrders, orderRow, openParcels, type OrderRow } from '@/data'
 import { pinDecision, releasePin } from '../desk/pinDecision'
 import { showOrder } from '../desk/showOrder'
 import { typeOrder } from '../desk/typeOrder'
@@ -18,6 +9,7 @@ import { papersOf } from '../dispatch/printBatch'
 import { exploreRates } from '../ledger/exploreRates'
 import { showTrialRun, startTrial } from '../rules/runTrial'
 import { refuse } from '../shared/application'
+import { orderInFull } from '../shared/oldOrders'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { fileOperation, numberIn, operation, type Operation, pageQuery } from './operation'
 import { decisionShape, eventShape, labelShape, newOrder, orderFull, orderShort, parcelShape } from './shapes'
@@ -58,9 +50,9 @@ const orders: readonly Operation[] = [
     summary: 'One order with its items and address',
     answer: orderFull,
     example: { params: { id: '1' } },
-    work: async ({ db }, { params }) => {
+    work: async (gharry, { params }) => {
       const id = numberIn(params.id)
-      const [row, [stored]] = [await orderRow(db, id), await ordersById(db, [id])]
+      const [row, stored] = [await orderRow(gharry.db, id), await orderInFull(gharry, id)]
       if (!row || !stored) return null
       const { order } = stored
       return {
@@ -252,14 +244,15 @@ const parcels: readonly Operation[] = [
       events: z.array(eventShape),
     }),
     example: { params: { number: '00354900010000000011' } },
-    work: async ({ db }, { params }) => {
-      const label = await labelsByAnyNumber(db, params.number ?? '')
+    work: async (gharry, { params }) => {
+      const label = await labelsByAnyNumber(gharry.db, params.number ?? '')
       if (!label) return null
+      const news = (await orderInFull(gharry, label.orderId))?.eventsOf(label.id)
       return {
         order: { id: label.orderId },
         ...{ carrier: label.carrier, state: label.state, status: label.status ?? 'announced' },
         ...{ arrivesOn: label.arrivesOn, deliveredAt: label.deliveredAt },
-        events: (await eventsOf(db, label.id)).map(({ at, status, place, text }) => ({ at, status, place, text })),
+        events: ((await news) ?? []).map(({ at, status, place, text }) => ({ at, status, place, text })),
       }
     },
   }),

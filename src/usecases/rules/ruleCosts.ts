@@ -1,6 +1,7 @@
 import { type RuleCost, ruleCosts } from '@/core/rulebook/change'
 import { addJob, changeJob, fromJson, type JobRow, keepLease, newestDone } from '@/data'
 import type { Application } from '../shared/application'
+import { onceFor } from '../shared/dueSteps'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 import { trialMaterial } from './trialMaterial'
@@ -25,14 +26,12 @@ export interface RuleCostsView extends Omit<RuleCosts, 'rules'> {
   readonly rules: readonly (RuleCost & { readonly name: string })[]
 }
 
-const askedFor = new WeakMap<object, string>()
-
 /** Once a day, each rule is held against the rulebook without it. */
 export async function askRuleCosts(gharry: Application): Promise<void> {
   const day = await sellersDay(gharry, gharry.db)
-  if (askedFor.get(gharry.db) === day) return
-  await addJob(gharry.db, 'rule costs', `rule-costs-${day}`, { day }, gharry.now().toISOString())
-  askedFor.set(gharry.db, day)
+  await onceFor(gharry, 'rule costs', day, () =>
+    addJob(gharry.db, 'rule costs', `rule-costs-${day}`, { day }, gharry.now().toISOString()),
+  )
 }
 
 /** Works it out, rule by rule; begins again where a worker was killed. */

@@ -10,7 +10,7 @@ import {
   cancelJob,
   changeJob,
   changesOf,
-  countTrialOrders,
+  countPastOrders,
   editionInForce,
   forgetOldChanges,
   fromJson,
@@ -20,15 +20,16 @@ import {
   keepLease,
   newestJob,
   newestWorld,
-  ordersInRange,
+  orderRow,
   pinsOf,
   readDraft,
-  rangesOf,
+  partsOf,
   type JobRow,
 } from '@/data'
 import { showWorld } from './editRulebook'
 import { refuse, type Answer, type Application } from '../shared/application'
-import { scopeOf, trialCaseOf, trialHand, type TrialAsked, type TrialOptions, type TrialPart } from './trialParts'
+import { orderInFull } from '../shared/oldOrders'
+import { scopeOf, trialCaseOf, trialHand, type TrialAsked, type TrialOptions } from './trialParts'
 import { threadHand } from './trialThreads'
 
 export type { TrialOptions }
@@ -68,7 +69,7 @@ export async function startTrial(gharry: Application, options: TrialOptions): Pr
     against: edition.rulebook,
     edition: edition.number,
   }
-  const total = await countTrialOrders(db, scopeOf(options))
+  const total = await countPastOrders(db, scopeOf(options))
   if (total === 0) return refuse('no-orders', 'No order was placed in this range, in these channels: widen it.')
   const key = `trial-${now}-${draft.revision}`
   await addJob(db, 'trial', key, payload, now)
@@ -131,10 +132,7 @@ export async function runTrial(gharry: Application, job: JobRow, partSize = 2000
   const flow: Record<string, Flow> = {}
   let goesOn = true
   try {
-    const parts: TrialPart[] = (await rangesOf(db, scopeOf(asked), partSize)).map((range, i) => ({
-      ...range,
-      before: i * partSize,
-    }))
+    const parts = [...(await partsOf(db, scopeOf(asked), partSize)).parts]
     await Promise.all(
       hands.map(async (hand) => {
         let kept = Promise.resolve()
@@ -199,12 +197,10 @@ export async function compareTrails(
   const before = payload?.against ?? (await editionInForce(db, gharry.now().toISOString()))?.rulebook
   const after = payload?.draft ?? (await readDraft(db))?.rulebook ?? before
   const world = await newestWorld(db)
-  const [stored] = await ordersInRange(
-    db,
-    { without: [], from: '', until: '~', channels: [], only: orderId },
-    { after: null, upTo: null },
-  )
-  if (!before || !after || !world || !stored) return null
+  const row = await orderRow(db, orderId)
+  const full = row && (await orderInFull(gharry, orderId))
+  if (!before || !after || !world || !full) return null
+  const stored = { id: orderId, state: row.state, order: full.order }
   const ready = readyWorld(world.world)
   const pins = (await pinsOf(db, [orderId])).get(orderId)
   const { order, now, pins: own } = trialCaseOf(stored, pins, payload ?? { asOf: '' }, gharry.now().getTime())

@@ -1,5 +1,5 @@
-import { type OrderState, waitingStates } from '@/core/order'
-import { type Flow, manyDecider, orderMemory } from '@/core/rulebook/bulk'
+import { type OrderState, unshippedStates, waitingStates } from '@/core/order'
+import { addFlow, type Flow, manyDecider, type ManyDecider, orderMemory } from '@/core/rulebook/bulk'
 import {
   emptySummary,
   movedTo,
@@ -11,7 +11,7 @@ import {
 import { compileRulebook } from '@/core/rulebook/compile'
 import type { Rulebook } from '@/core/rulebook/language'
 import { readyWorld, type World } from '@/core/world'
-import { ordersInRange, pinsOf, type Database, type OrderRange, type TrialScope } from '@/data'
+import { pastOrders, type Database, type PastPart, type TrialScope } from '@/data'
 
 /** What a trial runs over, and as of when. */
 export interface TrialOptions {
@@ -34,11 +34,6 @@ export interface TrialAsked extends TrialOptions {
   readonly edition: number
 }
 
-/** A range of the orders of a trial; `before` are those that stand before it. */
-export interface TrialPart extends OrderRange {
-  readonly before: number
-}
-
 export interface PartResult {
   readonly summary: TrialSummary
   readonly changes: readonly TrialChange[]
@@ -46,49 +41,67 @@ export interface PartResult {
 
 /** Somebody who decides parts of a trial: this thread, or another. */
 export interface TrialHand {
-  readonly decide: (part: TrialPart) => Promise<PartResult>
+  readonly decide: (part: PastPart) => Promise<PartResult>
   /** The flow through the draft's rules of all orders that this hand decided. */
   readonly flow: () => Promise<Readonly<Record<string, Flow>>>
   readonly leave: () => Promise<void>
 }
 
-/** Nobody ships these, or not by themselves: a trial leaves them out. */
-const without: readonly OrderState[] = ['cancelled', 'fulfilled elsewhere', 'combined']
 export const scopeOf = ({ from, until, channels }: TrialOptions): TrialScope => ({
-  without,
+  without: unshippedStates,
   from,
   until: `${until}T23:59:59.999Z`,
   channels,
 })
 
+/** So many different baskets or places are remembered; then all is forgotten, so that memory does not grow with a trial. */
+const maxRemembered = 25_000
+
 /** Decides parts of a trial in this thread; `now` is the moment for which waiting orders are decided. */
-export function trialHand(db: Database, asked: TrialAsked, world: World, now: number): TrialHand {
-  const memory = orderMemory(readyWorld(world))
-  const [before, after] = [asked.against, asked.draft].map((rulebook) =>
-    manyDecider(compileRulebook(rulebook, world.rates), memory),
-  ) as [ReturnType<typeof manyDecider>, ReturnType<typeof manyDecider>]
+export function trialHand(
+  db: Database,
+  asked: TrialAsked,
+  world: World,
+  now: number,
+  remembers = maxRemembered,
+): TrialHand {
+  const [ready, programs] = [
+    readyWorld(world),
+    [asked.against, asked.draft].map((rulebook) => compileRulebook(rulebook, world.rates)),
+  ]
+  const flow: Record<string, Flow> = {}
+  let [before, after] = deciders()
   return {
     decide: async (part) => {
-      const stored = (await ordersInRange(db, scopeOf(asked), part)).filter(
+      const orders = (await pastOrders(db, scopeOf(asked), part)).filter(
         (_, i) => (part.before + i) % asked.everyNth === 0,
       )
-      const pins = await pinsOf(
-        db,
-        stored.map(({ id }) => id),
-      )
+      if (before.memory.size() > remembers) {
+        addFlow(flow, after.flow())
+        ;[before, after] = deciders()
+      }
       const summary = emptySummary()
       return {
         summary,
         changes: tallyMany(
           summary,
-          stored.map((one) => trialCaseOf(one, pins.get(one.id), asked, now)),
+          orders.map((one) => trialCaseOf(one, one.pins, asked, now)),
           before,
           after,
         ),
       }
     },
-    flow: () => Promise.resolve(after.flow()),
+    flow: () => {
+      const all = structuredClone(flow)
+      addFlow(all, after.flow())
+      return Promise.resolve(all)
+    },
     leave: async () => {},
+  }
+
+  function deciders(): [ManyDecider, ManyDecider] {
+    const memory = orderMemory(ready)
+    return programs.map((program) => manyDecider(program, memory)) as [ManyDecider, ManyDecider]
   }
 }
 

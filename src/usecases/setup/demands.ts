@@ -9,8 +9,8 @@ export const setDemand = (
 ): Promise<Answer<{ version: number }>> =>
   changeWorld(gharry, null, 'What a channel demands changed', (world) => {
     const others = (world.demands ?? []).filter(({ channel }) => channel !== demand.channel)
-    return {
-      ...world,
-      demands: demand.byPromise || demand.protected || (demand.offers ?? []).length > 0 ? [...others, demand] : others,
-    }
+    const { carriers = [], ...rest } = demand
+    const own = carriers.length === 0 ? rest : { ...rest, carriers }
+    const asks = own.byPromise || own.protected || (own.offers ?? []).length > 0 || carriers.length > 0
+    return { ...world, demands: asks ? [...others, own] : others }
   })

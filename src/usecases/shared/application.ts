@@ -1,5 +1,6 @@
 import { beforeMigrating } from '../backups/beforeMigrating'
 import { backupHouse } from '../backups/house'
+import type { OrderThread } from '../intake/orderThread'
 import type { RefusalCode } from './refusals'
 import { chmodSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
@@ -49,6 +50,8 @@ export interface Application {
   readonly files: FileStore
   /** Where files are on this machine while they are made. */
   readonly working: WorkingFolder
+  /** A thread that makes orders ready that come in; without it the own thread does. */
+  readonly orderThread?: OrderThread
   /**
    * Threads that decide trials, each begun with a program that calls `serveTrial`; without them the own thread does.
    */
@@ -141,6 +144,8 @@ const environment = z.object({
   GHARRY_CALL_TIMEOUT_MS: z.coerce.number().int().min(50).default(15_000),
   /** Below so much free disk nothing is changed. */
   GHARRY_LEAST_FREE_MB: z.coerce.number().min(0).max(1_000_000).default(300),
+  /** So many months stay in the books, this one besides; 0 for all. Older orders go into files once they name nobody any more. */
+  GHARRY_MONTHS_IN_BOOKS: z.coerce.number().int().min(0).max(1200).default(0),
   GHARRY_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
 })
 
@@ -181,6 +186,8 @@ export interface Settings {
   readonly keepsFilesOutside: boolean
   /** What this process does where it is a worker. */
   readonly work: ReadonlySet<WorkKind>
+  /** So many months stay in the books, this one besides; 0 for all. */
+  readonly monthsInBooks: number
   /** Whether backups are made. */
   readonly keepsBackups: boolean
 }
@@ -256,6 +263,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       },
       bounceDomain: vars.GHARRY_BOUNCE_DOMAIN,
       bouncePort: vars.GHARRY_BOUNCE_PORT,
+      monthsInBooks: vars.GHARRY_MONTHS_IN_BOOKS,
       keyGiven: vars.GHARRY_KEY !== undefined,
       standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
       provider: providerOf(vars),

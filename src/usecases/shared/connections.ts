@@ -64,6 +64,14 @@ interface Opens<C> extends Pick<Kind, 'settings' | 'authorises'> {
 export function openConnections(tools: ConnectionTools): Connections {
   const { db, log, vault, outside, now } = tools
   const open = new Map<string, { readonly version: number; readonly client: object }>()
+  const asked = new Map<string, Promise<ConnectionRow[]>>()
+  /** Many labels of a carrier ask at the same moment: it is read once for them. */
+  const accountsOf = (carrier: string): Promise<ConnectionRow[]> => {
+    const asking =
+      asked.get(carrier) ?? Promise.resolve(connectionsOfCarrier(db, carrier)).finally(() => asked.delete(carrier))
+    asked.set(carrier, asking)
+    return asking
+  }
   let calls = new Map<string, { -readonly [K in keyof Calls]: Calls[K] }>()
   const notedOf = (id: string): { -readonly [K in keyof Calls]: Calls[K] } => {
     const known = calls.get(id)
@@ -105,7 +113,7 @@ export function openConnections(tools: ConnectionTools): Connections {
         : deadChannel('It has no connection: set one up under Intake, Connections.')
     },
     carrier: async (id, wanted) => {
-      const row = accountFor(await connectionsOfCarrier(db, id), wanted)
+      const row = accountFor(await accountsOf(id), wanted)
       const kind = row && carrierKindOf(row.kind)
       return row && kind ? clientOf(row, kind, deadCarrier) : null
     },

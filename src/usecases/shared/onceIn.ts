@@ -10,7 +10,8 @@ export function onceIn<T>(trx: Database, what: string, load: () => Promise<T>): 
   if (!trx.isTransaction) return load()
   const own = read.get(trx) ?? new Map<string, Promise<unknown>>()
   read.set(trx, own)
-  const known = (own.get(what) as Promise<T> | undefined) ?? load()
+  // A query asks anew each time that it is waited for; what was read is kept, not the query.
+  const known = (own.get(what) as Promise<T> | undefined) ?? Promise.resolve(load())
   own.set(what, known)
   return known
 }

@@ -9,7 +9,8 @@ export function recently<T>(db: object, name: string, load: () => Promise<T>): P
   const now = performance.now()
   const known = own.get(name)
   if (known && now - known.at < keptMs) return known.value as Promise<T>
-  const value = load()
+  // A query asks anew each time that it is waited for; what was read is kept, not the query.
+  const value = Promise.resolve(load())
   own.set(name, { at: now, value })
   // What could not be read is not kept.
   value.catch(() => own.delete(name))

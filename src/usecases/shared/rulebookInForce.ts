@@ -24,7 +24,7 @@ const kept = new WeakMap<object, { readonly bare: InForce; readonly given: InFor
  * The edition in force with the newest world as it is now and what is in stock, compiled once and kept until either
  * changes, or an outage begins or ends. Null before there is any.
  */
-export async function rulebookInForce(gharry: Application): Promise<InForce | null> {
+export async function rulebookInForce(gharry: Pick<Application, 'db' | 'now'>): Promise<InForce | null> {
   // One moment for all of it: an outage may begin between two.
   const moment = gharry.now()
   const now = moment.toISOString()

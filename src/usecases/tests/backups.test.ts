@@ -32,6 +32,7 @@ import { openApplication } from '@/usecases/shared/application'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { workBySchedule, workOnce } from '@/usecases/worker/work'
 import { sftpServer } from '../../../standins/sftpServer'
+import { end } from './processes'
 import { buyReady, makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
@@ -466,9 +467,7 @@ describe('the keeper as a process', () => {
     for (let round = 0; round < 4; round++) {
       await importAll(40, round * 40)
       await pause(round % 2 ? 700 : 2500)
-      const gone = new Promise((resolve) => child!.once('exit', resolve))
-      child!.kill('SIGKILL')
-      await gone
+      await end(child!, 'SIGKILL')
       start()
     }
     for (let i = 0; i < 200; i++) {
@@ -483,9 +482,7 @@ describe('the keeper as a process', () => {
       )
         break
     }
-    const gone = new Promise((resolve) => child!.once('exit', resolve))
-    child!.kill('SIGTERM')
-    await gone
+    await end(child!, 'SIGTERM')
     expect((await restored(elsewhere())).tables.orders).toBe(160)
   })
 })

@@ -14,6 +14,8 @@ interface Kept {
 const kept = JSON.parse(process.env.GHARRY_TEST_SCANS ?? '[]') as Kept[]
 const gharry = await openApplication()
 for (const { check, key, code } of kept) {
+  // Nobody scans faster; a fast machine would be done before anything could be killed.
+  await new Promise((resolve) => setTimeout(resolve, 20))
   const answer = await scanItems(gharry, {
     check,
     scans: [{ key, code, typed: null, at: gharry.now().toISOString() }],

@@ -9,7 +9,7 @@ import { calendarFeed, makeFeed } from '../tracking/calendars'
 import { closeCustomerWords, takeCustomerWords } from '../tracking/customerWords'
 import { saveFaces, showFaces, showLogo, takeLogo } from '../tracking/faces'
 import { followParcels } from '../tracking/followParcels'
-import { trackByLink } from '../tracking/trackParcel'
+import { stateBehind, trackByLink } from '../tracking/trackParcel'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 /* The page that customers see: what the seller gives it, and what customers write on it. */
@@ -96,6 +96,25 @@ test('the page says where each parcel is, part of the address alone, and the way
   expect(view.address).not.toContain(shipTo.street[0])
   expect(await trackByLink(rig.gharry, 'x'.repeat(24))).toBeNull()
   expect(await trackByLink(rig.gharry, "' OR 1=1 --")).toBeNull()
+})
+
+test('what a page rests on is the same until there is news, or its face is another one', async () => {
+  const { token, carrier, number } = await bought()
+  const before = await stateBehind(rig.gharry, token)
+  expect(await stateBehind(rig.gharry, token)).toBe(before)
+  await rig.ask(carrier, '/admin/events', { trackingNumber: number, status: 'collected', place: 'Brussels', text: '' })
+  await followParcels(rig.gharry, carrier)
+  const moved = await stateBehind(rig.gharry, token)
+  expect(moved).not.toBe(before)
+  await saveFaces(
+    rig.gharry,
+    0,
+    { ...usualFaces, all: { ...usualFaces.all, logo: '', colours: { ...usualFaces.all.colours, accent: '#AA0000' } } },
+    true,
+  )
+  expect(await stateBehind(rig.gharry, token)).not.toBe(moved)
+  // No link leads to a page that is kept.
+  expect(await stateBehind(rig.gharry, 'x'.repeat(24))).toBe(await stateBehind(rig.gharry, 'no link'))
 })
 
 test('what a customer writes: only of the list, in a thousand signs, five times a day; a report is a case until it is closed', async () => {

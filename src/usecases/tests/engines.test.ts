@@ -90,3 +90,32 @@ onBoth('random queries of the Desk give the same rows in the same order, and the
   )
   expect(seen).toBeGreaterThan(500)
 })
+
+onBoth(
+  'a list of PostgreSQL is walked along the index of its sort, from either end: it is not sorted whole',
+  async () => {
+    const { db } = both[1]!
+    for (const column of deskColumns.filter((name) => name !== 'promisedBy' && name !== 'channelId'))
+      for (const direction of ['asc', 'desc']) {
+        const query = db('orders')
+          .orderBy(`orders.${column}`, direction)
+          .orderBy('orders.id', direction)
+          .select('orders.id')
+          .limit(100)
+        const plan = await db.transaction(async (trx) => {
+          // Of so few orders it would sort all, as that is as fast.
+          await trx.raw('SET LOCAL enable_seqscan = off')
+          const { rows } = (await trx.raw(`EXPLAIN ${query.toQuery()}`)) as {
+            rows: { 'QUERY PLAN'?: string; queryPlan?: string }[]
+          }
+          return rows.map((row) => Object.values(row)[0]).join('\n')
+        })
+        expect([column, direction, plan]).toEqual([
+          column,
+          direction,
+          expect.not.stringMatching(/(?<!Incremental )Sort +\(/),
+        ])
+        expect(plan).toContain('Index')
+      }
+  },
+)

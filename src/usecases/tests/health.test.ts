@@ -14,6 +14,7 @@ import { buyingDone, startBuying, workOnce } from '@/usecases/worker/work'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { requestImport } from '@/usecases/intake/importOrders'
+import { end } from './processes'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
@@ -253,11 +254,9 @@ test('traces go to a collector, with what was called and how it ended, and nothi
     },
     stdio: 'ignore',
   })
-  const gone = new Promise((resolve) => worker.once('exit', resolve))
   while ((await rig.labels()).some(({ state }) => state !== 'bought'))
     await new Promise((resolve) => setTimeout(resolve, 100))
-  worker.kill('SIGTERM')
-  await gone
+  await end(worker, 'SIGTERM')
   collector.close()
   const spans = received
     .flatMap(({ resourceSpans }) => resourceSpans)

@@ -22,7 +22,9 @@ import { askReturn } from '../tracking/returns/askReturn'
 import { checkReturn } from '../tracking/returns/checkReturn'
 import { demoRulebook } from '../../../demo/rulebook'
 import { withReturnRules } from '../../../demo/returns'
+import { end } from './processes'
 import { buyReady, makeRig, soundOrders, type Rig } from './rig'
+import { buildOnce } from './builtPrograms'
 
 /** The real worker process, killed without warning again and again, against the real stand-ins and their books. */
 let rig: Rig
@@ -36,13 +38,18 @@ beforeEach(async () => {
     env: { GHARRY_LEASE_SECONDS: '1', GHARRY_NOTICE_WAIT_SECONDS: '0', GHARRY_PAUSE_MS: '250' },
   })
 })
+/** What a test has begun besides, to be closed whatever becomes of it: an open server would keep the tests from ending. */
+let begun: { close(): Promise<unknown> }[] = []
 afterEach(async () => {
   await killAll()
   program = ['cli/worker.ts']
   programEnv = {}
+  for (const one of begun) await one.close()
+  begun = []
   await rig.close()
 })
 
+buildOnce('cli/worker.ts', 'src/usecases/tests/benchProgram.test-help.ts')
 const root = join(__dirname, '../../..')
 /** What runs now: the worker, where a test does not say otherwise. */
 let program = ['cli/worker.ts']
@@ -60,10 +67,7 @@ function startWorkers(): void {
 /** Kills the one that has worked longest. */
 async function killWorker(): Promise<void> {
   const worker = workers.shift()
-  if (!worker) return
-  const gone = new Promise((resolve) => worker.once('exit', resolve))
-  worker.kill('SIGKILL')
-  await gone
+  if (worker) await end(worker, 'SIGKILL')
 }
 async function killAll(): Promise<void> {
   while (workers.length > 0) await killWorker()
@@ -188,6 +192,7 @@ test('killed in the middle of 1,500 messages of a channel: every order is there 
 test('killed between the files of an SFTP folder: every order is there once, and every file is put away', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-kill-'))
   const desk = deskStandIn({ folder, user: 'u', password: 'p' })
+  begun.push(desk.app)
   const http = await desk.app.listen({ host: '127.0.0.1', port: 0 })
   const ask = async (path: string, body?: object): Promise<unknown> =>
     (
@@ -231,13 +236,13 @@ test('killed between the files of an SFTP folder: every order is there once, and
   expect(await killUntilDone(left, 1000, 0)).toBe(0)
   const files = (await ask('/admin/files')) as Record<string, object>
   expect([Object.keys(files.in!).length, Object.keys(files.done!).length]).toEqual([0, 20])
-  await desk.app.close()
   rmSync(folder, { recursive: true, force: true })
 }, 500_000)
 
 test('killed while papers are handed over: the partner has each order once, with its papers', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-kill-'))
   const warehouse = warehouseStandIn({ folder, user: 'u', password: 'p' })
+  begun.push(warehouse.app)
   const http = await warehouse.app.listen({ host: '127.0.0.1', port: 0 })
   const ask = async <T>(path: string, body?: object): Promise<T> =>
     (
@@ -277,7 +282,6 @@ test('killed while papers are handed over: the partner has each order once, with
   expect(new Set(orders.map(({ order }) => order)).size).toBe(60)
   expect(orders).toHaveLength(60)
   for (const { reference } of orders) expect(files.papers![`${reference}.zpl`]).toContain('^XZ')
-  await warehouse.app.close()
   rmSync(folder, { recursive: true, force: true })
 }, 500_000)
 
@@ -339,6 +343,7 @@ test('killed while a bench scans and prints: each scan counts once, and no label
   const labels = await rig.labels()
   rig.realTime()
   const printers = printersStandIn(':memory:')
+  begun.push(printers.app)
   const admin = await printers.app.listen({ host: '127.0.0.1', port: 0 })
   await new Promise<void>((resolve) => void printers.raw.listen(0, '127.0.0.1', resolve))
   const address = `127.0.0.1:${(printers.raw.address() as AddressInfo).port}`
@@ -377,7 +382,6 @@ test('killed while a bench scans and prints: each scan counts once, and no label
     expect(own.some((job) => job.whole)).toBe(true)
     expect(own.filter(({ text }) => !text.includes('REPRINT')).length).toBeLessThanOrEqual(1)
   }
-  await printers.app.close()
 }, 500_000)
 
 /** A day so many days on, or the Monday after it. */

@@ -131,13 +131,16 @@ test('killed again and again, the command goes on and ends with all of it', asyn
   await rig.note()
   await rig.gharry.db('processes').delete()
   const target = postgres ? postgres.address : fileThere()
+  let said = ''
   const run = (killAfter: number): Promise<number | null> =>
     new Promise((resolve) => {
       const child = spawn('node', ['scripts/run.mjs', 'cli/gharry.ts', 'move', '--to', target], {
         cwd: join(__dirname, '../../..'),
         env: { ...process.env, ...rig.env },
-        stdio: 'ignore',
+        stdio: ['ignore', 'pipe', 'pipe'],
       })
+      said = ''
+      for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += String(text)))
       const timer = setTimeout(() => child.kill('SIGKILL'), killAfter)
       child.once('exit', (status) => {
         clearTimeout(timer)
@@ -147,7 +150,7 @@ test('killed again and again, the command goes on and ends with all of it', asyn
   let kills = 0
   for (let killAfter = 800; (await run(killAfter)) !== 0; killAfter += 250) {
     kills++
-    if (kills > 60) throw new Error('it never ended')
+    if (kills > 60) throw new Error(`it never ended: ${said}`)
   }
   expect(kills).toBeGreaterThan(0)
   expect(await contents(await open(target))).toEqual(await contents(rig.gharry.db))

@@ -10,11 +10,13 @@ import { printMonth } from '../ledger/printMonth'
 import { settleRefund } from '../ledger/refunds'
 import { journalFile, reportFile, saveAccounts, showReport } from '../ledger/report'
 import { askRuleCosts, showRuleCosts } from '../rules/ruleCosts'
+import { sellersDay } from '../shared/sellersDay'
 import { demoRulebook } from '../../../demo/rulebook'
 import { buyReady, isPrinted, makeRig, type Rig, soundOrders } from './rig'
 
 let rig: Rig
-const today = (): string => rig.gharry.now().toISOString().slice(0, 10)
+/** The seller's day, by the clocks of the first location. */
+const today = (): Promise<string> => sellersDay(rig.gharry, rig.gharry.db)
 beforeAll(async () => {
   rig = await makeRig()
   await buyReady(rig, soundOrders(30))
@@ -78,7 +80,7 @@ test('each report comes to what the labels say, counted one by one', async () =>
 test('returns, corrections and what is of no shipment are told apart, and all together is what the books say shipping cost', async () => {
   const { db } = rig.gharry
   const [, , third, fourth] = await rig.labels()
-  const day = today()
+  const day = await today()
   const at = rig.gharry.now().toISOString()
   const { carrier, service, zone } = third!
   await addLedger(db, [
@@ -110,7 +112,7 @@ test('returns, corrections and what is of no shipment are told apart, and all to
   expect(lines.find(({ key }) => key === carrier)).toMatchObject({ returns: 430 })
   const folder = mkdtempSync(join(tmpdir(), 'gharry-report-'))
   const paper = join(folder, 'month.pdf')
-  writeFileSync(paper, await buffer(isPrinted(await printMonth(rig.gharry, today().slice(0, 7))).content))
+  writeFileSync(paper, await buffer(isPrinted(await printMonth(rig.gharry, (await today()).slice(0, 7))).content))
   const read = execFileSync('pdftotext', ['-layout', paper, '-'], { encoding: 'utf8' })
   expect(read).toMatch(/Returns, corrections of invoices, and claims granted/)
   expect(read).toMatch(/All\s+€4\.30\s+€0\.55\s+€0\.00/)
@@ -165,7 +167,7 @@ test('journal lines name the accounts of one’s own plan, and each account come
   })
   expect(await saveAccounts(rig.gharry, { version: 0, accounts })).toMatchObject({ ok: true })
   expect(await saveAccounts(rig.gharry, { version: 0, accounts })).toMatchObject({ ok: false, code: 'world-changed' })
-  const rows = rowsOf(await journalFile(rig.gharry, { from: '2020-01-01', until: today() }, 'csv'))
+  const rows = rowsOf(await journalFile(rig.gharry, { from: '2020-01-01', until: await today() }, 'csv'))
   const sums: Record<string, number> = {}
   for (const row of rows) {
     const cents = Math.round(Number(row.amount) * 100)
@@ -180,8 +182,12 @@ test('journal lines name the accounts of one’s own plan, and each account come
 })
 
 test('a month is a paper that another program reads, with its sums', async () => {
-  const { total } = await showReport(rig.gharry, { by: 'carrier', from: `${today().slice(0, 7)}-01`, until: today() })
-  const file = isPrinted(await printMonth(rig.gharry, today().slice(0, 7)))
+  const { total } = await showReport(rig.gharry, {
+    by: 'carrier',
+    from: `${(await today()).slice(0, 7)}-01`,
+    until: await today(),
+  })
+  const file = isPrinted(await printMonth(rig.gharry, (await today()).slice(0, 7)))
   const folder = mkdtempSync(join(tmpdir(), 'gharry-month-'))
   writeFileSync(join(folder, 'month.pdf'), await buffer(file.content))
   const text = execFileSync('pdftotext', ['-layout', join(folder, 'month.pdf'), '-']).toString()

@@ -1,5 +1,3 @@
-import { execFileSync } from 'node:child_process'
-import { pathToFileURL } from 'node:url'
 import type { Rule } from '@/core/rulebook/language'
 import { jobById, ordersInRange, readDraft, rangesOf } from '@/data'
 import { publishDraft, saveDraft, showRulebook, withdrawScheduled } from '@/usecases/rules/editRulebook'
@@ -18,6 +16,7 @@ import {
 import { showSuggestions } from '@/usecases/rules/suggestRules'
 import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
+import { workerScript } from './builtPrograms'
 
 let rig: Rig
 beforeEach(async () => {
@@ -132,16 +131,7 @@ describe('a trial of a range', () => {
       .where('id', '>', 4)
       .update({ placedAt: (await rig.orders())[4]!.placedAt })
     await put(byMorning)
-    const script = pathToFileURL(
-      execFileSync(
-        'node',
-        [
-          '-e',
-          "import('./scripts/bundle.mjs').then(({ bundle }) => bundle('cli/worker.ts')).then((path) => process.stdout.write(path))",
-        ],
-        { encoding: 'utf8' },
-      ),
-    )
+    const script = workerScript()
     const run = async (gharry: Application, options: TrialOptions): Promise<unknown[]> => {
       const id = await start(options)
       await runTrial(gharry, (await jobById(rig.gharry.db, id))!, 3)

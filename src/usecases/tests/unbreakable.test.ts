@@ -495,7 +495,7 @@ describe('what has moved between looking and doing', () => {
 describe('files, papers and the outside', () => {
   test('an upload that breaks off leaves no file; one that is imported does not stay', async () => {
     await begin(0)
-    const files = () => readdirSync(join(rig.gharry.settings.dataDir, 'files'))
+    const files = () => rig.gharry.files.list('files')
     await expect(
       receiveFile(
         rig.gharry,
@@ -505,7 +505,7 @@ describe('files, papers and the outside', () => {
         })(),
       ),
     ).rejects.toThrow('gone')
-    expect(files()).toEqual([])
+    expect(await files()).toEqual([])
     const received = await receiveFile(
       rig.gharry,
       (async function* () {
@@ -513,7 +513,7 @@ describe('files, papers and the outside', () => {
       })(),
     )
     if (!received.ok) throw new Error(received.sentence)
-    expect(files()).toHaveLength(1)
+    expect(await files()).toHaveLength(1)
     await requestFileImport(rig.gharry, {
       channel: 'trade-desk',
       file: received.file,
@@ -521,7 +521,7 @@ describe('files, papers and the outside', () => {
       mapping: received.preview.mapping,
     })
     await rig.workAll()
-    expect([files(), (await rig.orders()).length]).toEqual([[], 1])
+    expect([await files(), (await rig.orders()).length]).toEqual([[], 1])
   })
   test('a worker that is to stop ends an import at the next page, and whoever starts next goes on there', async () => {
     rig = await makeRig()

@@ -13,6 +13,7 @@ import { setDemand } from '@/usecases/setup/demands'
 import { showSetup } from '@/usecases/setup/showSetup'
 import { exportTariffs, previewTariffs, removeTariff, showTariffs, takeTariffs } from '@/usecases/ledger/tariffs'
 import { demoTariffs } from '../../../demo/carriers'
+import { demoWorld } from '../../../demo/world'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
@@ -273,6 +274,14 @@ test('services are changed by people, and channels demand of all of them', async
   expect(await setDemand(rig.gharry, { channel: 'mossgill-shop', protected: true })).toMatchObject({ ok: true })
   await rig.workAll()
   expect(new Set((await rig.orders()).map(({ service }) => service))).toEqual(new Set(['heron-morning']))
-  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop' })).toMatchObject({ ok: true })
-  expect((await showSetup(rig.gharry)).demands).toEqual([])
+  // It knows one carrier alone, and then any.
+  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop', carriers: ['northlight'] })).toMatchObject({
+    ok: true,
+  })
+  await rig.workAll()
+  expect(new Set((await rig.orders()).map(({ carrier }) => carrier))).toEqual(new Set(['northlight']))
+  expect(await setDemand(rig.gharry, { channel: 'mossgill-shop', carriers: [] })).toMatchObject({ ok: true })
+  await rig.workAll()
+  expect(new Set((await rig.orders()).map(({ carrier }) => carrier))).not.toContain('northlight')
+  expect((await showSetup(rig.gharry)).demands).toEqual(demoWorld.demands)
 })

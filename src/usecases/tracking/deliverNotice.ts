@@ -139,7 +139,7 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
   const now = gharry.now().toISOString()
   const awake = afterQuiet(now, reader.zone, plan.quiet)
   if (awake > now) return putOff(gharry, notice, awake)
-  const same = (await waitingNotices(db, notice.orderId, notice.medium)).filter(
+  const same = (await waitingNotices(db, [notice.orderId], notice.medium)).filter(
     ({ step, labelId, day, returnId }) =>
       step === notice.step && labelId === notice.labelId && day === notice.day && returnId === notice.returnId,
   )

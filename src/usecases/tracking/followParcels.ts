@@ -207,10 +207,10 @@ async function moveAlong(gharry: Application, trx: Database, shipment: Shipment,
   if (!leaves && !delivered) return
   const order = await orderRow(trx, shipment.orderId)
   if (!order) return
-  if (leaves) await tellTheWorld(gharry, trx, shipment.id, order, 'dispatched')
+  if (leaves) await tellTheWorld(gharry, trx, 'dispatched', [{ label: shipment.id, order }])
   if (shipment.state === 'bought' && (order.state === 'labelled' || order.state === 'dispatched')) {
-    if (delivered) await setShipmentState(trx, order.id, 'delivered')
-    else if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
+    if (delivered) await setShipmentState(trx, [order.id], 'delivered')
+    else if (order.state === 'labelled') await setShipmentState(trx, [order.id], 'dispatched')
   }
 }
 

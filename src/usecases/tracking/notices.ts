@@ -21,7 +21,8 @@ import {
   documentBy,
   dropNotices,
   type NewNotice,
-  orderRow,
+  type NoticeRow,
+  orderRows,
   ordersById,
   waitingNotices,
   type OrderRow,
@@ -78,10 +79,10 @@ export interface Told {
   readonly returnId?: number
 }
 
-/** What the caller has read of the order already, in the same transaction. */
-interface KnownOrder {
-  readonly row: OrderRow
-  readonly order: Order
+/** What the caller has read already, in the same transaction. */
+export interface KnownOrders {
+  readonly rows: ReadonlyMap<number, OrderRow>
+  readonly orders: ReadonlyMap<number, Order>
 }
 
 /** Whether a customer is told of a step by a medium. */
@@ -89,8 +90,10 @@ function isWanted(plan: NoticePlan, step: NoticeStep, medium: Medium, order: Ord
   const to = { channel: order.channelId, country: order.country, language: reader.language }
   const set = isTold(plan, step, medium, to)
   if (medium === 'text') return order.textMessage && reader.phone !== '' && set
-  return order.notice && reader.mail !== '' && (set || order.toldSteps.split(',').includes(step))
+  return order.notice && reader.mail !== '' && (set || isToldByRule(order, step))
 }
+
+const isToldByRule = (order: OrderRow, step: NoticeStep): boolean => order.toldSteps.split(',').includes(step)
 
 /** The key under which a step is said once; that of the label is as it always was. */
 function keyOf({ labelId, step, position = 0, day = '', returnId }: Told, medium: Medium): string {
@@ -105,35 +108,69 @@ function keyOf({ labelId, step, position = 0, day = '', returnId }: Told, medium
  * Queues what a customer is told of a step, in the caller's transaction: by the mediums that the notices are set to,
  * after their waiting time, not in the customer's night. What it overtakes and has not gone out is dropped.
  */
-export async function tellCustomer(gharry: Application, trx: Database, told: Told, known?: KnownOrder): Promise<void> {
-  const { orderId, labelId, step, position = 0, day = '', place = '', returnId = null } = told
-  const order = known?.row ?? (await orderRow(trx, orderId))
-  if (!order) return
-  const waiting = await waitingNotices(trx, orderId)
+export const tellCustomer = (gharry: Application, trx: Database, told: Told): Promise<void> =>
+  tellCustomers(gharry, trx, [told])
+
+/** Queues what customers are told, as `tellCustomer` does for one; each order is named once. */
+export async function tellCustomers(
+  gharry: Application,
+  trx: Database,
+  list: readonly Told[],
+  known?: KnownOrders,
+): Promise<void> {
+  const ids = list.map(({ orderId }) => orderId)
+  const rows = known?.rows ?? new Map((await orderRows(trx, ids)).map((row) => [row.id, row]))
+  const waiting = new Map<number, NoticeRow[]>()
+  for (const row of await waitingNotices(trx, ids)) waiting.set(row.orderId, [...(waiting.get(row.orderId) ?? []), row])
+  const plan = await onceIn(trx, 'notice plan', () => noticePlan(trx))
+  const wanted: Told[] = []
+  for (const told of list) {
+    const row = rows.get(told.orderId)
+    if (!row) continue
+    await dropOvertaken(trx, waiting.get(told.orderId) ?? [], told)
+    const { mail, text } = plan.steps[told.step]
+    if (mail.on || text.on || isToldByRule(row, told.step)) wanted.push(told)
+  }
+  const read = (): Promise<{ id: number; order: Order }[]> =>
+    ordersById(
+      trx,
+      wanted.map(({ orderId }) => orderId),
+    )
+  const orders = known?.orders ?? new Map((await read()).map(({ id, order }) => [id, order]))
+  const notices: NewNotice[] = []
+  for (const told of wanted) {
+    const row = rows.get(told.orderId)!
+    const order = orders.get(told.orderId)
+    const channel = await channelIn(trx, row.channelId)
+    if (order && whyNobody(channel) === '')
+      notices.push(...noticesOf(gharry, told, row, readerOf(order, channel), plan))
+  }
+  await addNotices(trx, notices, gharry.now().toISOString())
+}
+
+/** Of the order's waiting notices, one that says less than what is told now is not sent any more. */
+async function dropOvertaken(trx: Database, waiting: readonly NoticeRow[], told: Told): Promise<void> {
+  const { labelId, step, position = 0, returnId = null } = told
   const overtaken = waiting.filter(
     (row) =>
       row.labelId === labelId && row.position === position && row.returnId === returnId && isOvertaken(row.step, step),
   )
-  if (overtaken.length > 0)
-    await dropNotices(
-      trx,
-      overtaken.map(({ id }) => id),
-      `Not said any more: ${step}.`,
-    )
-  const plan = await onceIn(trx, 'notice plan', () => noticePlan(trx))
-  const { mail, text } = plan.steps[step]
-  if (!mail.on && !text.on && !order.toldSteps.split(',').includes(step)) return
-  const stored = known?.order ?? (await ordersById(trx, [orderId]))[0]?.order
-  const channel = await channelIn(trx, order.channelId)
-  if (!stored || whyNobody(channel) !== '') return
-  const reader = readerOf(stored, channel)
-  const now = gharry.now()
+  await dropNotices(
+    trx,
+    overtaken.map(({ id }) => id),
+    `Not said any more: ${step}.`,
+  )
+}
+
+/** A step as the notices that say it: one for each medium that is wanted. */
+function noticesOf(gharry: Application, told: Told, row: OrderRow, reader: Reader, plan: NoticePlan): NewNotice[] {
+  const { orderId, labelId, step, position = 0, day = '', place = '', returnId = null } = told
   const wait = Math.max(gharry.settings.noticeWaitSeconds, plan.waits * 60)
-  const from = afterQuiet(new Date(now.getTime() + wait * 1000).toISOString(), reader.zone, plan.quiet)
-  const rows = mediums.flatMap((medium): NewNotice[] => {
-    if (!isWanted(plan, step, medium, order, reader)) return []
-    const recipient = medium === 'mail' ? reader.mail : reader.phone
-    return [{ orderId, labelId, recipient, key: keyOf(told, medium), step, medium, position, day, place, returnId }]
-  })
-  await addNotices(trx, rows, from, now.toISOString())
+  const sendAfter = afterQuiet(new Date(gharry.now().getTime() + wait * 1000).toISOString(), reader.zone, plan.quiet)
+  return mediums
+    .filter((medium) => isWanted(plan, step, medium, row, reader))
+    .map((medium) => ({
+      ...{ orderId, labelId, recipient: medium === 'mail' ? reader.mail : reader.phone, key: keyOf(told, medium) },
+      ...{ step, medium, position, day, place, returnId, sendAfter },
+    }))
 }

@@ -27,7 +27,8 @@ export async function sendNoticeAgain(
   const { labelId, step, position, day, place } = last
   const key = `${last.key.replace(/-again-\d+$/, '')}-again-${rows.length}`
   await db.transaction(async (trx) => {
-    await addNotices(trx, [{ orderId, labelId, recipient, key, step, medium, position, day, place }], now, now)
+    const again = { orderId, labelId, recipient, key, step, medium, position, day, place, sendAfter: now }
+    await addNotices(trx, [again], now)
     await writeLog(trx, [
       { order: orderId, at: now, author: gharry.settings.author, sentence: `The notice “${step}” is sent again` },
     ])

@@ -123,15 +123,16 @@ export async function recordOwnNumbersIn(
   )
   const [made] = await labelsByIds(trx, [label])
   if (made) await takeForOwn(trx, made, stored.order, now)
-  await setShipmentState(trx, orderId, 'labelled')
+  await setShipmentState(trx, [orderId], 'labelled')
   await setFlag(trx, orderId, null)
   const name = world.carriers.find(({ id }) => id === read.carrier)?.name ?? read.carrier
   const sentence = `It left with ${name} under ${read.numbers.join(', ')}, without a label bought here`
   await writeLog(trx, [{ order: orderId, at: now, author, sentence }])
   // It is bought and gone in one moment: each channel is told at the one it wants.
   const after = (await orderRow(trx, orderId))!
-  for (const moment of ['bought', 'dispatched'] as const) await tellTheWorld(gharry, trx, label, after, moment)
-  await setShipmentState(trx, orderId, 'dispatched')
+  for (const moment of ['bought', 'dispatched'] as const)
+    await tellTheWorld(gharry, trx, moment, [{ label, order: after }])
+  await setShipmentState(trx, [orderId], 'dispatched')
   await putOnBoard(trx, [label])
   return { ok: true, label }
 }

@@ -3,7 +3,7 @@ import {
   boardCount,
   type BoardFilter,
   type BoardNeed,
-  boardNeeds,
+  boardNeedCounts,
   boardPage,
   type BoardRow,
   type BoardSort,
@@ -42,14 +42,15 @@ export async function showBoard(
   const { db } = gharry
   const at = gharry.now().toISOString()
   const arrivals = (await rulebookInForce(gharry))?.ready.arrivals
-  const rows = await boardPage(db, filter, sort, at, offset, most)
+  const total = await boardCount(db, filter, at)
+  const rows = await boardPage(db, filter, sort, at, { total, offset, most })
   const ahead = (row: BoardRow, percent: number): string | null =>
     row.status === 'returned' || row.status === 'lost'
       ? null
       : dayStillAhead(arrivals, row, row.foreseen, percent, at.slice(0, 10))
   return {
     rows: rows.map((row) => ({ ...row, likely: ahead(row, 50), surely: ahead(row, 90) })),
-    total: await boardCount(db, filter, at),
+    total,
     offset,
     now: at,
   }
@@ -76,12 +77,10 @@ export async function spreadBoard(gharry: Application, filter: BoardFilter): Pro
   const at = gharry.now().toISOString()
   const { world } = await currentWorld(db)
   const without = (key: keyof BoardFilter): BoardFilter => ({ ...filter, [key]: undefined })
-  const needs: Partial<Record<BoardNeed, number>> = {}
-  for (const need of boardNeeds) needs[need] = await boardCount(db, { ...without('statuses'), need }, at)
   const names = (list: readonly { readonly id: string; readonly name: string }[]): Readonly<Record<string, string>> =>
     Object.fromEntries(list.map(({ id, name }) => [id, name]))
   return {
-    needs: needs as Record<BoardNeed, number>,
+    needs: await boardNeedCounts(db, without('statuses'), at),
     status: await boardSpread(db, without('statuses'), 'status', at),
     carrier: await boardSpread(db, without('carriers'), 'carrier', at),
     service: await boardSpread(db, without('services'), 'service', at),

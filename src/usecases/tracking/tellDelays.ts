@@ -29,7 +29,7 @@ export async function tellDelays(gharry: Application): Promise<void> {
       const late = rows.filter(({ labelId }) => labelId === row.labelId)
       for (const { position } of late)
         await tellCustomer(gharry, trx, { orderId: row.orderId, labelId: label.id, step: 'delayed', position, day })
-      const told = (await waitingNotices(trx, row.orderId)).some(({ step }) => step === 'delayed')
+      const told = (await waitingNotices(trx, [row.orderId])).some(({ step }) => step === 'delayed')
       await noteTold(trx, label.id, told ? day || today : '-')
     })
 }

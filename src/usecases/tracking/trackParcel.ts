@@ -12,6 +12,7 @@ import {
   type LabelRow,
   membersOf,
   newestWorld,
+  newsBehind,
   orderOfBuyer,
   orderRows,
   ordersById,
@@ -22,7 +23,7 @@ import {
 } from '@/data'
 import { itemsIn } from '../dispatch/parcelItems'
 import { refuse, type Answer, type Application } from '../shared/application'
-import { labelByLink } from '../shared/links'
+import { isLinkToken, labelByLink } from '../shared/links'
 import { recently } from '../shared/recently'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { countWrong, type Tries, triesWait } from '../shared/tries'
@@ -85,6 +86,13 @@ async function labelBehind(gharry: Application, token: string): Promise<LabelRow
   const label = await labelByLink(gharry.db, token)
   return label && !isOver(label, gharry.now().getTime()) ? label : undefined
 }
+
+/**
+ * What the page behind a link rests on, as a text: the same as long as nothing of it has changed. How what is sent back
+ * goes on is not in it.
+ */
+export const stateBehind = async ({ db }: Application, token: string): Promise<string> =>
+  JSON.stringify([isLinkToken(token) ? await newsBehind(db, token) : undefined, await publishedFaces(db)])
 
 /** By the unguessable link of the mail. */
 export async function trackByLink(gharry: Application, token: string): Promise<ParcelView | null> {

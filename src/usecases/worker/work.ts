@@ -17,6 +17,7 @@ import {
   holdsThatEnd,
   jobById,
   keepLease,
+  keepParts,
   letterOfRow,
   learnSilence,
   newestWorld,
@@ -67,6 +68,7 @@ import type { Application } from '../shared/application'
 import { workMessages } from '../intake/messages'
 import { forgetLeft } from '../intake/importFile'
 import { fetchedChannels, importOrders, requestImport } from '../intake/importOrders'
+import { every, onceFor } from '../shared/dueSteps'
 import { heedOutages } from '../shared/heedOutages'
 import { buyingLanes, type Lanes } from './buyingQueue'
 import { guarded, type Piece } from './guarded'
@@ -81,6 +83,8 @@ import { waitsForCarriers } from '../shared/restoredBooks'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 import { askRuleCosts, workRuleCosts } from '../rules/ruleCosts'
+import { askOldMonths, workOldMonths } from '../oldMonths/moveOut'
+import { askPastDays, workPastDays } from '../rules/pastDays'
 import { runTrial } from '../rules/runTrial'
 
 const atOnce = 8
@@ -164,7 +168,9 @@ export async function workOneJob(gharry: Application, quick: boolean): Promise<b
     'jobs',
     {
       states: ['queued'],
-      kinds: quick ? ['route again', 'stock', 'count flow', 'edit orders'] : ['trial', 'rule costs'],
+      kinds: quick
+        ? ['route again', 'stock', 'count flow', 'edit orders']
+        : ['trial', 'rule costs', 'past days', 'old months'],
       newest: !quick,
     },
     now(),
@@ -190,6 +196,8 @@ async function workJob(gharry: Application, job: JobRow): Promise<void> {
     stock: () => routeForStock(gharry, job),
     trial: () => runTrial(gharry, job),
     'rule costs': () => workRuleCosts(gharry, job),
+    'past days': () => workPastDays(gharry, job),
+    'old months': () => workOldMonths(gharry, job),
   }
   await work[job.kind]()
   if (gharry.stopping?.()) return handBack(gharry.db, 'jobs', job, gharry.now())
@@ -255,6 +263,8 @@ export async function workBySchedule(gharry: Application): Promise<void> {
   await step('learning', () => learnDaily(gharry))
   await step('items by day', () => countItems(gharry))
   await step('rule costs', () => askRuleCosts(gharry))
+  await step('past orders', () => askPastDays(gharry))
+  await step('old months', () => askOldMonths(gharry))
   await step('editions', () => bringIntoForce(gharry))
   await step('personal data', () => forgetDaily(gharry))
   await step('outages', () => heedOutages(gharry))
@@ -285,70 +295,54 @@ async function importBySchedule(gharry: Application): Promise<void> {
   }
 }
 
-const heardAt = new WeakMap<object, Map<string, number>>()
+const hourMs = 3_600_000
+const dayMs = 24 * hourMs
 
 /** Each look at answers of others is a call of its own: not at every round. */
-async function inTime(what: string, gharry: Application, hear: () => Promise<void>): Promise<void> {
-  const own = heardAt.get(gharry.db) ?? new Map<string, number>()
-  heardAt.set(gharry.db, own)
-  const now = Date.now()
-  if (now - (own.get(what) ?? 0) < 4 * gharry.outside.pauseMs) return
-  own.set(what, now)
-  await hear()
-}
-
-const itemsCounted = new WeakMap<object, number>()
+const inTime = (step: string, gharry: Application, hear: () => Promise<void>): Promise<void> =>
+  every(gharry, step, 4 * gharry.outside.pauseMs, hear)
 
 /** Once an hour, orders of days that are over are counted by SKU; at first some days at each round. */
-async function countItems(gharry: Application): Promise<void> {
-  const now = gharry.now()
-  if (now.getTime() - (itemsCounted.get(gharry.db) ?? 0) < 3_600_000) return
-  const since = new Date(now.getTime() - 92 * 86_400_000).toISOString().slice(0, 10)
-  const most = 10
-  if ((await countItemDays(gharry.db, since, now.toISOString().slice(0, 10), most)) < most)
-    itemsCounted.set(gharry.db, now.getTime())
-}
-
-const learned = new WeakMap<object, number>()
+const countItems = (gharry: Application): Promise<void> =>
+  every(gharry, 'items by day', hourMs, async () => {
+    const now = gharry.now()
+    const since = new Date(now.getTime() - 92 * dayMs).toISOString().slice(0, 10)
+    const most = 10
+    if ((await countItemDays(gharry.db, since, now.toISOString().slice(0, 10), most)) >= most) return 'more'
+  })
 
 /** Once a day, and when the worker starts. */
-async function learnDaily(gharry: Application): Promise<void> {
-  const now = gharry.now().getTime()
-  if (now - (learned.get(gharry.db) ?? 0) < 86_400_000) return
-  learned.set(gharry.db, now)
-  await learnWorld(gharry)
-  const day = 86_400_000
-  await findClaims(gharry)
-  await lapseReturns(gharry.db, await sellersDay(gharry, gharry.db))
-  await learnSilence(gharry.db, new Date(now - 90 * day).toISOString(), 20_000)
-  await forgetWebhookMessages(gharry.db, new Date(now - 30 * day).toISOString())
-  await forgetAnswers(gharry.db, new Date(now - day).toISOString())
-  await forgetSignIns(gharry.db, new Date(now).toISOString())
-  await forgetOldUses(gharry.db, gharry.now())
-  await forgetBoard(gharry.db, new Date(now - 120 * day).toISOString())
-  await forgetLeft(gharry)
-  await forgetLooseParts(gharry.db, new Date(now - day).toISOString())
-  await forgetMessages(gharry.db, new Date(now - 7 * 86_400_000).toISOString())
-  await forgetHours(gharry.db, new Date(now - 7 * 86_400_000).toISOString().slice(0, 13))
-}
-
-const forgotten = new WeakMap<object, number>()
+const learnDaily = (gharry: Application): Promise<void> =>
+  every(gharry, 'learning', dayMs, async () => {
+    const now = gharry.now().getTime()
+    await learnWorld(gharry)
+    await findClaims(gharry)
+    await lapseReturns(gharry.db, await sellersDay(gharry, gharry.db))
+    await learnSilence(gharry.db, new Date(now - 90 * dayMs).toISOString(), 20_000)
+    await forgetWebhookMessages(gharry.db, new Date(now - 30 * dayMs).toISOString())
+    await forgetAnswers(gharry.db, new Date(now - dayMs).toISOString())
+    await forgetSignIns(gharry.db, new Date(now).toISOString())
+    await forgetOldUses(gharry.db, gharry.now())
+    await forgetBoard(gharry.db, new Date(now - 120 * dayMs).toISOString())
+    await forgetLeft(gharry)
+    if ((await keepParts(gharry.db)) > 0)
+      gharry.log.warn('parts of large tables are missing: their rows are in the part for the rest')
+    await forgetLooseParts(gharry.db, new Date(now - dayMs).toISOString())
+    await forgetMessages(gharry.db, new Date(now - 7 * dayMs).toISOString())
+    await forgetHours(gharry.db, new Date(now - 7 * dayMs).toISOString().slice(0, 13))
+  })
 
 /** Once an hour what says whose orders were is taken out when its days are over; page by page until all is done. */
-async function forgetDaily(gharry: Application): Promise<void> {
-  const now = gharry.now().getTime()
-  if (now - (forgotten.get(gharry.db) ?? 0) < 3_600_000) return
-  if ((await forgetByDays(gharry)) === 0) forgotten.set(gharry.db, now)
-}
-
-const brought = new WeakMap<object, number>()
+const forgetDaily = (gharry: Application): Promise<void> =>
+  every(gharry, 'personal data', hourMs, async () => {
+    if ((await forgetByDays(gharry)) > 0) return 'more'
+  })
 
 /** An edition whose moment has come routes the waiting orders; the same one is asked for once. */
 async function bringIntoForce(gharry: Application): Promise<void> {
-  const inForce = await rulebookInForce(gharry)
-  if (!inForce || brought.get(gharry.db) === inForce.edition) return
-  await routeByEdition(gharry.db, inForce.edition, gharry.now().toISOString())
-  brought.set(gharry.db, inForce.edition)
+  const edition = (await rulebookInForce(gharry))?.edition
+  if (edition !== undefined)
+    await onceFor(gharry, 'editions', edition, () => routeByEdition(gharry.db, edition, gharry.now().toISOString()))
 }
 
 /** Orders that were held until a moment that has come are decided anew. */

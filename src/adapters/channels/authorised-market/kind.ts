@@ -31,7 +31,7 @@ const settings = z.object({
       ),
     {
       label: 'Carrier codes',
-      help: 'The marketplace’s own code of each carrier, one a line: heron = HERON. It refuses parcels of others.',
+      help: 'The marketplace’s own code of each carrier, one a line: heron = HERON. It refuses parcels of others: tick those it knows under Set-up, Services, so that no others are chosen.',
       input: 'lines',
     },
   ),

@@ -1,5 +1,6 @@
 export { type Decided, manyDecider, type ManyDecider } from './decideMany'
 export { type Column } from './factColumns'
 export { type OrderBlock, orderMemory, type OrderMemory } from './orderBlocks'
+export { packPast, pastForm, type PastOrder, unpackPast } from './pastOrders'
 export { addFlow, type Flow, flowCounter } from './ruleFlow'
 export { countOf, matchesOf, movedMatches, orderColumns, type OrderColumns } from './typedCounts'

@@ -1,6 +1,6 @@
 import { dayOf } from '@/core/calendar'
 import { type Item, itemKey, type Order } from '@/core/order'
-import { packedWays, type PackingWishes, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
+import { type PackingWishes, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
 import { type End, endFor, type Offer } from '@/core/rating'
 import {
   type Basket,
@@ -97,6 +97,8 @@ export interface OrderMemory {
   readonly read: (given: readonly GivenOrder[]) => OrderBlock
   /** How many different baskets there are so far. */
   readonly basketCount: () => number
+  /** How much it remembers: different baskets, or places, whichever are more. */
+  readonly size: () => number
   /**
    * What a question about items came to, by basket; null where it has no answer. Groups are a rulebook's own: nobody
    * shares a question about one.
@@ -145,7 +147,14 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
   const rowsOf = new Map<string, readonly NumberedRow[]>()
   const ways = locations.map((): Way[] => [])
   const ends = locations.map((): (readonly (End | null)[])[] => [])
+  /** Past orders share their lists of items: then nobody needs to look at the items. */
+  const known = new WeakMap<readonly Item[], number>()
   const numberOf = (items: readonly Item[]): number => {
+    let number = known.get(items)
+    if (number === undefined) known.set(items, (number = newList(items)))
+    return number
+  }
+  const newList = (items: readonly Item[]): number => {
     let list = ''
     for (const item of items) list += `${numbered(itemNumbers, itemKey(item))},`
     const number = numbered(basketNumbers, list)
@@ -155,6 +164,7 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
   return {
     ready,
     basketCount: () => baskets.length,
+    size: () => Math.max(baskets.length, places.length),
     read: (given) => {
       const count = given.length
       const block: OrderBlock & { cases: Case[] } = {
@@ -203,7 +213,8 @@ export function orderMemory(ready: ReadyWorld): OrderMemory {
       const key = `${basket} ${added} ${preset ?? ''} ${others}`
       const known = packings.get(key)
       if (known) return known
-      const { packed, others: smaller } = packedWays(items, ready.presets, wishes, split === 'when cheaper')
+      // An order that is routed by itself, as with hand pins, finds it there.
+      const { packed, others: smaller } = ready.pack(items, wishes, split === 'when cheaper')
       const ways = packed.ok ? [packed.parcels, ...smaller] : []
       const parcels = ways[0] ?? []
       const made = {

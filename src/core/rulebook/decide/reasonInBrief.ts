@@ -44,6 +44,7 @@ const inOrder: readonly (readonly [RefusalCode, string])[] = [
   ['no-signature', 'None with a signature'],
   ['no-offer', 'None offers what is needed'],
   ['unprotected', 'None that the channel protects'],
+  ['unknown-carrier', 'No carrier the channel knows'],
   ['collects-less', 'None collects so much'],
   ['post-office-box', 'None to a PO box'],
   ['too-many', 'Too many parcels'],

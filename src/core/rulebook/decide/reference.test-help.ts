@@ -346,6 +346,7 @@ export function referenceRoute(
       within: decided.within as number | null,
       demandedBy: demand?.byPromise ? order.promisedBy : '',
       protectedBy: demand?.protected ? order.channel : '',
+      carriers: demand?.carriers ?? null,
       toCollect: collects ? (c.value ?? 0) : 0,
       ready: localTime(leaves, from.timeZone),
     })

@@ -69,6 +69,7 @@ const refusalOrder: readonly RefusalCode[] = [
   'no-signature',
   'no-offer',
   'unprotected',
+  'unknown-carrier',
   'collects-less',
   'late-for-channel',
   'dangerous-goods',

@@ -205,6 +205,7 @@ export function shipmentOf(c: Case, ready: ReadyWorld, parcels: readonly Parcel[
     within: c.within,
     demandedBy: demand?.byPromise ? promisedBy : '',
     protectedBy: demand?.protected ? channel : '',
+    carriers: demand?.carriers ?? null,
     insured: c.insured,
     toCollect: paymentMethod === 'cash on delivery' ? (c.value ?? 0) : 0,
     ready: localTime(c.leaves, from.timeZone),

@@ -168,6 +168,12 @@ export const testWorlds: readonly World[] = [
     demands: [{ channel: 'shop', protected: true }],
     services: testWorld.services.map((service, i) => (i === 0 ? { ...service, claimsBorneBy: ['shop'] } : service)),
   },
+  // A channel that knows one carrier alone.
+  {
+    ...testWorld,
+    demands: [{ channel: 'shop', carriers: ['b'] }],
+    services: testWorld.services.map((service, i) => (i === 0 ? { ...service, carrier: 'b' } : service)),
+  },
   // What is retired, closed and switched off.
   {
     ...testWorld,

@@ -155,7 +155,7 @@ function Order({
     <>
       <header className="border-b border-hair px-4 py-3">
         <div className="flex items-start gap-x-2">
-          <h2 className="font-mono text-lead">{row.number}</h2>
+          <h2 className="min-w-[12ch] font-mono text-lead">{row.number}</h2>
           <span className="ml-auto flex flex-wrap items-center justify-end gap-x-1">
             {row.state === 'ready' && <BuyOne view={view} names={names} />}
             <Button kind="quiet" title="Ask or tell the buyer something by letter" onClick={onWrite}>

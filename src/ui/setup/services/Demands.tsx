@@ -9,6 +9,7 @@ import { useChange } from '../../kit/useChange'
 export function Demands({ view }: { view: SetupView }) {
   const change = useChange(['setup'])
   if (view.channels.length === 0) return null
+  const carriers = view.carriers.filter(({ retired }) => !retired)
   return (
     <section className="px-4 py-3">
       <h2 className="text-small text-soft">What channels demand, whatever the rules say</h2>
@@ -24,12 +25,15 @@ export function Demands({ view }: { view: SetupView }) {
                     offers: demand?.offers ?? [],
                     byPromise: demand?.byPromise ?? false,
                     protected: demand?.protected ?? false,
+                    carriers: demand?.carriers ?? [],
                     ...more,
                   },
                 },
               }),
             `What ${channel.name} demands is changed`,
           )
+        const carriersWith = (id: string, on: boolean): string[] =>
+          carriers.map((one) => one.id).filter((one) => (one === id ? on : demand?.carriers?.includes(one)))
         return (
           <div key={channel.id} className="border-b border-hair/60 py-1.5">
             <b className="font-semibold">{channel.name}</b>
@@ -54,6 +58,22 @@ export function Demands({ view }: { view: SetupView }) {
               on={demand?.protected ?? false}
               onChange={(on) => put({ protected: on })}
             />
+            <fieldset className="mt-1">
+              <legend className="text-small text-soft">
+                a carrier that it knows{(demand?.carriers ?? []).length === 0 && ' (any, while none is ticked)'}
+              </legend>
+              <div className="grid grid-cols-2">
+                {carriers.map(({ id, name }) => (
+                  <Tick
+                    key={id}
+                    label={name}
+                    name={`${channel.name} knows ${name}`}
+                    on={demand?.carriers?.includes(id) ?? false}
+                    onChange={(on) => put({ carriers: carriersWith(id, on) })}
+                  />
+                ))}
+              </div>
+            </fieldset>
           </div>
         )
       })}

@@ -5,8 +5,8 @@ import {
   changeManifest,
   type Database,
   type LabelRow,
-  moveLabel,
-  orderRow,
+  moveLabels,
+  orderRows,
   parcelsOfLabels,
   setShipmentState,
   whollyHandedOver,
@@ -35,22 +35,29 @@ export async function handedOver(
     trx,
     labels.map(({ id }) => id),
   )
-  let left = 0
-  for (const label of labels) {
-    if (!whole.has(label.id) || label.dispatchedAt !== null) continue
-    if (!(await moveLabel(trx, label.id, ['bought'], { dispatchedAt: now }))) continue
-    const order = (await orderRow(trx, label.orderId))!
-    if (order.state === 'labelled') await setShipmentState(trx, order.id, 'dispatched')
-    await tellTheWorld(gharry, trx, label.id, order, 'dispatched')
-    await writeLog(trx, [
-      {
-        ...{ order: order.id, at: now, author: gharry.settings.author },
-        sentence: `Handed over to the carrier, manifest M${manifest}`,
-      },
-    ])
-    left++
-  }
-  return left
+  const ready = labels.filter(({ id, dispatchedAt }) => whole.has(id) && dispatchedAt === null)
+  const moved = await moveLabels(
+    trx,
+    ready.map(({ id }) => id),
+    'bought',
+    { dispatchedAt: now },
+  )
+  const leaving = ready.filter(({ id }) => moved.has(id))
+  const orderIds = leaving.map(({ orderId }) => orderId)
+  const orders = new Map((await orderRows(trx, orderIds)).map((row) => [row.id, row]))
+  await setShipmentState(
+    trx,
+    [...orders.values()].filter(({ state }) => state === 'labelled').map(({ id }) => id),
+    'dispatched',
+  )
+  const shipped = leaving.map(({ id, orderId }) => ({ label: id, order: orders.get(orderId)! }))
+  await tellTheWorld(gharry, trx, 'dispatched', shipped)
+  const sentence = `Handed over to the carrier, manifest M${manifest}`
+  await writeLog(
+    trx,
+    orderIds.map((order) => ({ order, at: now, author: gharry.settings.author, sentence })),
+  )
+  return leaving.length
 }
 
 /** What becomes of a manifest that is closed: the carrier is told where it can be. */

@@ -8,6 +8,7 @@ const demand = z.object({
   offers: z.array(z.enum(offers)).optional(),
   byPromise: z.boolean().optional(),
   protected: z.boolean().optional(),
+  carriers: z.array(z.string().min(1)).optional(),
 })
 
 export const PUT = changing('PUT /api/setup/demands', z.object({ demand }), (gharry, body) =>
