@@ -92,6 +92,11 @@ interface KindOf<Role extends string, Client, Can> {
 export interface ChannelCan {
   /** Orders are fetched from it. */
   readonly fetch: boolean
+  /**
+   * A page may be asked for while the one before is written into the books. Not where asking says that it is in them
+   * (its file is put away).
+   */
+  readonly ahead: boolean
   /** Files with orders come in for it. */
   readonly files: boolean
   /** It is told of parcels. */

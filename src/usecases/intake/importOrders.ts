@@ -94,8 +94,8 @@ async function fetchPage(
 let running = 0
 
 /**
- * Takes in page after page. While one is written, the next is fetched, unless others are there to be written: then it
- * would only lie in memory. False where there may be more.
+ * Takes in page after page. While one is written, the next is fetched, unless others are there to be written (then it
+ * would only lie in memory) or the channel would take that as a sign that this one is in the books. False where there may be more.
  */
 async function importPages(gharry: Application, row: ImportRow, channel: ChannelRow): Promise<boolean> {
   const { db, now } = gharry
@@ -114,7 +114,7 @@ async function importPages(gharry: Application, row: ImportRow, channel: Channel
         return await giveBack(gharry, row, `${channel.name} sends the same page again and again.`)
       const inForce = await rulebookInForce(gharry)
       if (!inForce) return await giveBack(gharry, row, 'No rulebook is published yet.')
-      if (more && running === 1) {
+      if (more && running === 1 && channelKindOf(channel.kind)?.can.ahead) {
         ahead = fetchPage(gharry, channel, client, next)
         // It is waited for below, whatever becomes of this page.
         ahead.catch(() => undefined)

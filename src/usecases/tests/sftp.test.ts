@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { XMLParser } from 'fast-xml-parser'
 import { xlsxFile } from '@/adapters'
-import { ordersById } from '@/data'
+import { ordersById, type ImportRow } from '@/data'
 import { deskStandIn } from '../../../standins/desk'
 import { saveConnection, testConnection, type ConnectionInput } from '../intake/connections'
-import { requestImport } from '../intake/importOrders'
+import { importOrders, requestImport } from '../intake/importOrders'
 import { showImportProblems } from '../intake/showIntake'
 import { buyBatch } from '../dispatch/buyBatch'
 import { planBatch } from '../dispatch/planBatch'
@@ -118,6 +118,27 @@ test('files of all four forms come in once, the oldest first, and are put away',
     },
     items: [{ line: '10', sku: 'W-1', quantity: 2, unitPrice: { minor: 2500, currency: 'EUR' } }],
   })
+})
+
+test('a file is put away only when its orders are in the books, though they could not be written at first', async () => {
+  await put('first.csv', csv('WD-7'), { age: 900 })
+  await put('second.csv', csv('WD-8'), { age: 800 })
+  await requestImport(rig.gharry, 'wholesale')
+  const row = (await rig.gharry
+    .db('imports')
+    .where({ channelId: 'wholesale' })
+    .orderBy('id', 'desc')
+    .first()) as ImportRow
+  const full = new Proxy(rig.gharry.db, {
+    get: (db, name) =>
+      name === 'transaction' ? () => Promise.reject(new Error('the disk is full')) : db[name as 'raw'],
+  })
+  await expect(importOrders({ ...rig.gharry, db: full }, row)).rejects.toThrow('the disk is full')
+  expect((await names()).in).toEqual(['first.csv', 'second.csv'])
+  await importNow()
+  await importNow()
+  expect((await ordersHere()).map(({ number }) => number).slice(-2)).toEqual(['WD-7', 'WD-8'])
+  expect((await names()).in).toEqual([])
 })
 
 test('half written, hidden, empty, of another ending, twice, of the same name: nothing is lost and nothing comes twice', async () => {

@@ -67,7 +67,7 @@ export const authorisedMarket = channelKind({
   about:
     'A marketplace where you allow Gharry to see your orders (OAuth 2.0); the authorisation ends, and can be withdrawn there.',
   settings,
-  can: { fetch: true, files: false, told: true, refunds: true, stock: false, mail: false },
+  can: { fetch: true, ahead: true, files: false, told: true, refunds: true, stock: false, mail: false },
   open: ({ address, carrierCodes }, outside, access) => marketClient(address, codesOf(carrierCodes), outside, access),
   authorises: {
     begin: (given, back, outside) => beginOAuth(clientOf(given), back, outside),

@@ -7,6 +7,6 @@ export const byHand = channelKind({
   name: 'Orders typed by hand',
   about: 'Orders that people type at the Desk: from a letter, a call, or for the same address again.',
   settings: z.object({}),
-  can: { fetch: false, files: false, told: false, refunds: false, stock: false, mail: true },
+  can: { fetch: false, ahead: false, files: false, told: false, refunds: false, stock: false, mail: true },
   open: () => silentClient('Nobody is told: the order was typed by hand.'),
 })

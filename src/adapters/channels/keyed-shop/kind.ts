@@ -19,6 +19,6 @@ export const keyedShop = channelKind({
       secret: true,
     }),
   }),
-  can: { fetch: true, files: false, told: true, refunds: true, stock: true, mail: true },
+  can: { fetch: true, ahead: true, files: false, told: true, refunds: true, stock: true, mail: true },
   open: ({ address, key, secret }, outside) => shopClient(address, key, secret, outside),
 })

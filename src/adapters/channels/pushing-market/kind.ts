@@ -26,7 +26,7 @@ export const pushingMarket = channelKind({
       },
     ),
   }),
-  can: { fetch: true, files: false, told: true, refunds: true, stock: false, mail: true },
+  can: { fetch: true, ahead: true, files: false, told: true, refunds: true, stock: false, mail: true },
   open: ({ address, key }, outside) => pushingClient(address, key, outside),
   messages: { read: (message, { signingSecret }) => readMessage(message, signingSecret), ordersIn },
 })

@@ -23,6 +23,6 @@ export const sftpFolder = channelKind({
       ],
     }),
   }),
-  can: { fetch: true, files: true, told: true, refunds: false, stock: false, mail: true },
+  can: { fetch: true, ahead: false, files: true, told: true, refunds: false, stock: false, mail: true },
   open: (settings, outside) => sftpClient({ ...settings, port: portOf(settings.port) }, outside),
 })
