@@ -2,12 +2,12 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { pathToFileURL } from 'node:url'
 import { type ChannelClient, shopRawOrder } from '@/adapters'
 import { addChannel, addEdition, addWorld, type Database } from '@/data'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { orderThread } from '@/usecases/intake/orderThread'
 import { type Application, openApplication } from '@/usecases/shared/application'
+import { workerScript } from '@/usecases/tests/builtPrograms'
 import { workImport } from '@/usecases/worker/work'
 import { demoRulebook } from '../demo/rulebook'
 import { demoWorld } from '../demo/world'
@@ -22,14 +22,11 @@ export async function benchIntake(
   const folder = mkdtempSync(join(tmpdir(), 'gharry-bench-'))
   // What channels would send over the wire; making it takes neither time nor memory of this process.
   execFileSync('node', ['scripts/run.mjs', 'bench/pages.ts', folder, String(count), String(channels.length)])
-  const { bundle } = (await import(pathToFileURL(join(process.cwd(), 'scripts/bundle.mjs')).href)) as {
-    bundle: (program: string) => Promise<string>
-  }
   const opened = await openApplication({ GHARRY_DATA: folder, GHARRY_LOG: 'silent', GHARRY_STANDINS: 'none' })
   const gharry: Application = {
     ...opened,
     channel: (id) => Promise.resolve(pagesOf(folder, channels.indexOf(id))),
-    orderThread: orderThread(pathToFileURL(await bundle('cli/worker.ts')), opened.settings.books),
+    orderThread: orderThread(workerScript(), opened.settings.books),
   }
   const { db } = gharry
   const at = gharry.now().toISOString()

@@ -1,6 +1,5 @@
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { pathToFileURL } from 'node:url'
 import { shopRawOrder } from '@/adapters'
 import { normaliseOrder, type Order } from '@/core/order'
 import {
@@ -21,6 +20,7 @@ import { insertMany } from '@/data/engine'
 import type { Application } from '@/usecases/shared/application'
 import { workPastDays } from '@/usecases/rules/pastDays'
 import { runTrial, showTrialRun, startTrial } from '@/usecases/rules/runTrial'
+import { workerScript } from '@/usecases/tests/builtPrograms'
 import { demoOrders } from '../demo/orders'
 import { demoWorld } from '../demo/world'
 import { realisticRulebook } from './realistic'
@@ -37,9 +37,10 @@ export interface TrialFigures {
 }
 
 /*
- * node scripts/run.mjs bench/trial.ts BOOKS [ORDERS] [kept]: a whole trial of all orders of books (a folder, or the address of
- * an empty database of PostgreSQL), 300 rules, one word of one rule changed; with ORDERS after as many were added as make that many, with "kept" from
- * columns. In a process of its own, as the worker's: what came before it does not count as its memory.
+ * node scripts/run.mjs bench/trial.ts BOOKS [ORDERS] [kept]: a whole trial of all orders of books (a folder, or the
+ * address of an empty database of PostgreSQL), 300 rules, one word of one rule changed; with ORDERS after as many were
+ * added as make that many, with "kept" from columns. In a process of its own, as the worker's: what came before it does
+ * not count as its memory.
  */
 const [dataDir, upTo, kept] = process.argv.slice(2) as [string, string?, string?]
 const inPostgres = isPostgresAddress(dataDir)
@@ -112,10 +113,7 @@ async function keepAll(): Promise<number> {
 }
 
 async function trialFigures(): Promise<TrialFigures> {
-  const { bundle } = (await import(pathToFileURL(join(process.cwd(), 'scripts/bundle.mjs')).href)) as {
-    bundle: (program: string) => Promise<string>
-  }
-  const trialThreads = { script: pathToFileURL(await bundle('cli/worker.ts')), count: availableParallelism() }
+  const trialThreads = { script: workerScript(), count: availableParallelism() }
   const rulebook = realisticRulebook(300)
   await addEdition(db, rulebook, '', 'bench', now.toISOString())
   const draft = {

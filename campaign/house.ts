@@ -63,6 +63,14 @@ export interface House {
   readonly close: (keep: boolean) => Promise<string>
 }
 
+/** How processes are started, as everywhere: the words after `node`. */
+interface Programs {
+  readonly worker: readonly string[]
+  readonly keeper: readonly string[]
+  readonly server: (env: NodeJS.ProcessEnv) => readonly string[]
+  readonly standIn: (name: string) => readonly string[]
+}
+
 /** How quick the house is: a campaign hurries, so that much happens between two kills. */
 export interface Pace {
   readonly pauseMs: number
@@ -129,22 +137,21 @@ export async function openHouse({ pauseMs, leaseSeconds, callMs, allChannels }: 
     GHARRY_CAMPAIGN_CLOCK: clockFile,
     NODE_OPTIONS: `--import ${pathToFileURL(join(process.cwd(), 'campaign/clock.mjs')).href}`,
   }
-  const standIns = ['scripts/run.mjs', 'standins/start.ts'] as const
-  // As `scripts/processes.mjs` starts them.
-  const littleGarbage = '--heap-growing-percent=50'
-  const worker = [littleGarbage, 'scripts/run.mjs', 'cli/worker.ts']
+  const { keeper, server, standIn, worker } = (await import(
+    pathToFileURL(join(process.cwd(), 'scripts/processes.mjs')).href
+  )) as Programs
   const programs: Readonly<Record<Process, readonly string[]>> = {
     worker,
     'worker whose clock is an hour behind': worker,
     'worker that buys and tells': worker,
-    keeper: ['scripts/run.mjs', 'cli/keeper.ts'],
-    server: [littleGarbage, 'node_modules/next/dist/bin/next', 'start', '-p', ports.GHARRY_PORT!, '-H', '127.0.0.1'],
-    shop: [...standIns, 'shop'],
-    carriers: [...standIns, 'carriers'],
-    mail: [...standIns, 'mail'],
-    lane: [...standIns, 'lane'],
-    quill: [...standIns, 'quill'],
-    desk: [...standIns, 'desk'],
+    keeper,
+    server: server(env),
+    shop: standIn('shop'),
+    carriers: standIn('carriers'),
+    mail: standIn('mail'),
+    lane: standIn('lane'),
+    quill: standIn('quill'),
+    desk: standIn('desk'),
   }
   const behindFile = `${clockFile}-behind`
   writeFileSync(behindFile, String(-3_600_000))

@@ -13,6 +13,7 @@ import { FileDrop } from './FileDrop'
 import { Freshness } from './Freshness'
 import { writeHalfDone } from './halfDone'
 import { PersonProvider, useBarred, useMay } from './person'
+import { nothingDrawn } from './page.test-help'
 import { SearchBox } from './SearchBox'
 import { singleKeys } from './singleKeys'
 import { Tokens } from './Tokens'
@@ -23,15 +24,7 @@ import { useKeys } from './useKeys'
 const said: string[] = []
 jest.mock('./Toast', () => ({ useSay: () => (text: string) => void said.push(text) }))
 
-beforeAll(() => {
-  // Popovers ask how large they are; nothing is drawn here.
-  globalThis.ResizeObserver = class {
-    observe(): void {}
-    unobserve(): void {}
-    disconnect(): void {}
-  }
-  Object.assign(Element.prototype, { getAnimations: () => [], scrollIntoView: () => undefined })
-})
+beforeAll(nothingDrawn)
 beforeEach(() => {
   said.length = 0
   localStorage.clear()

@@ -1,17 +1,10 @@
 /** @jest-environment jsdom */
 import { act, screen, waitFor } from '@testing-library/react'
 import { type Condition, decisionKinds, decisionPhrase, decisionValues } from '@/core/rulebook/language'
+import { nothingDrawn } from '../kit/page.test-help'
 import { actionWords, conditionWords, open, words } from './sentence.test-help'
 
-beforeAll(() => {
-  // Popovers ask how large they are; nothing is drawn here.
-  globalThis.ResizeObserver = class {
-    observe(): void {}
-    unobserve(): void {}
-    disconnect(): void {}
-  }
-  Object.assign(Element.prototype, { getAnimations: () => [] })
-})
+beforeAll(nothingDrawn)
 
 const field = (name: string | RegExp): Promise<HTMLElement> => screen.findByLabelText(name, { selector: 'input' })
 

@@ -17,6 +17,11 @@ interface Read {
   readonly error?: { readonly issues: readonly { readonly path: readonly PropertyKey[]; readonly message: string }[] }
 }
 const wrongOf = ({ error }: Read): string => (error?.issues ?? []).map(({ path, message }) => `${path.join('.')}: ${message}`).join('; ') // prettier-ignore
+/** A test that a form refuses these values at their field, in a sentence. */
+const refusedBy =
+  (schema: { safeParse: (values: unknown) => Read }, form: () => object) =>
+  (more: object, sentence: string): void =>
+    expect(wrongOf(schema.safeParse({ ...form(), ...more }))).toBe(sentence)
 
 describe('what is in the books, put into its form and read again, is the same', () => {
   test.each(['en-GB', 'de-DE', 'pl-PL'])('in %s', (locale) => {
@@ -63,9 +68,7 @@ describe('a location', () => {
     [{ openDays: [] }, 'openDays: On one day at least.'],
     [{ closedOn: '2026-12-24, Christmas' }, 'closedOn: “Christmas” is no day such as 2026-12-24.'],
     [{ closedOn: '2026-02-30x' }, 'closedOn: “2026-02-30x” is no day such as 2026-12-24.'],
-  ])('%j is refused at its field', (more, sentence) =>
-    expect(wrongOf(locationForm.safeParse({ ...form(), ...more }))).toBe(sentence),
-  )
+  ])('%j is refused at its field', refusedBy(locationForm, form))
   test('days without a parcel are sorted and said once; every day open is not written down', () => {
     const typed = { ...form(), closedOn: '2026-12-26; 2026-12-24\n2026-12-26', openDays: [7, 1, 2, 3, 4, 5, 6] }
     const made = withLocationValues({} as Location, locationForm.parse(typed))
@@ -83,9 +86,7 @@ describe('a package preset', () => {
     [{ limit: '0' }, 'limit: “0” is no weight such as 10 kg.'],
     [{ cost: 'cheap' }, 'cost: “cheap” is no amount such as 0.38.'],
     [{ stock: '1.5' }, 'stock: A number of pieces, or nothing when nobody counts them.'],
-  ])('%j is refused at its field', (more, sentence) =>
-    expect(wrongOf(presetForm.safeParse({ ...form(), ...more }))).toBe(sentence),
-  )
+  ])('%j is refused at its field', refusedBy(presetForm, form))
   test('walls are half a centimetre where nothing is said of them; no cost and no stock are none', () => {
     const read = presetForm.parse({ ...form(), inner: '30 × 20 × 10 cm', outer: '', cost: '', stock: '', tare: '' })
     const made = withPresetValues({ ...demoWorld.presets[0]!, cost: 5, stock: 3 }, read)
