@@ -299,6 +299,15 @@ test('reported stock is what is at the place; nonsense, strangers’ references 
   await tell('/admin/answers', { kind: 'stock', items: [{ sku: 'W-1', quantity: 12 }] })
   await hearPartners(rig.gharry)
   expect(await jobs()).toBe(before)
+  // A file that is written anew before it was put away is another one.
+  for (const [count, age] of [
+    [9, 50],
+    [7, 20],
+  ]) {
+    await tell('/admin/files', { room: 'answers', name: 'count.csv', content: `sku,quantity\nW-2,${count}\n`, age })
+    await hearPartners(rig.gharry)
+  }
+  expect(await stockNow()).toMatchObject({ 'W-2': 7 })
 })
 
 test('a full server, another host key, a partner that is switched off: papers wait, and go once', async () => {

@@ -141,6 +141,17 @@ test('a file is put away only when its orders are in the books, though they coul
   expect((await names()).in).toEqual([])
 })
 
+test('a file that is written anew under the same name before it was put away is read, too', async () => {
+  await put('daily.csv', csv('WD-13'), { age: 900 })
+  await importNow()
+  await put('daily.csv', csv('WD-14'), { age: 60 })
+  await importNow()
+  await importNow()
+  expect((await ordersHere()).map(({ number }) => number).slice(-2)).toEqual(['WD-13', 'WD-14'])
+  const now = await names()
+  expect([now.in, now.done!.filter((name) => name.endsWith('daily.csv'))]).toEqual([[], ['daily.csv']])
+})
+
 test('half written, hidden, empty, of another ending, twice, of the same name: nothing is lost and nothing comes twice', async () => {
   const before = (await ordersHere()).length
   // Written a moment ago by a server whose clock is ahead: it stays young however long this file of tests takes.

@@ -1,7 +1,7 @@
-import { z } from 'zod'
 import type { CallResult, Outside } from '../../http'
 import { csvFile } from '../../files/spreadsheet'
 import { largestFile, sftpCaller, type SftpFolder, type SftpPlace } from '../../sftp'
+import { afterAll, afterFile, nextFile } from '../../sftpInbox'
 import type { ChannelClient, Fulfilment, OrderPage } from '../channel'
 import { readable, readOrdersOf } from './files'
 import { ublDespatchAdvice } from './ublDespatch'
@@ -11,8 +11,7 @@ export interface SftpSettings extends SftpPlace {
   readonly answers: 'ubl' | 'csv'
 }
 
-/** Which files were read; they are put away once their orders are in the books. */
-const cursorShape = z.object({ read: z.array(z.object({ name: z.string(), good: z.boolean() })) })
+const inbox = { room: 'in', wanted: readable, done: 'done', refused: 'refused' }
 
 /**
  * A folder at an SFTP server: `in` holds files of orders, `done` and `refused` those that were read, `out` the despatch
@@ -50,12 +49,9 @@ export function sftpClient(settings: SftpSettings, outside: Outside): ChannelCli
 
 /** One file a page, the oldest first; those of the page before are put away. */
 async function fetchPage(folder: SftpFolder, cursor: string): Promise<OrderPage> {
-  const parsed = cursorShape.safeParse(cursor === '' ? { read: [] } : JSON.parse(cursor))
-  for (const { name, good } of parsed.data?.read ?? []) await folder.move('in', name, good ? 'done' : 'refused')
-  const files = await folder.files('in', readable)
-  const [file] = files
-  if (!file) return { orders: [], bad: [], cursor: JSON.stringify({ read: [] }), more: false }
-  const content = await folder.content('in', file)
+  const next = await nextFile(folder, inbox, cursor)
+  if (!next) return { orders: [], bad: [], cursor: afterAll, more: false }
+  const { file, content, more } = next
   const read =
     content === null
       ? {
@@ -63,12 +59,7 @@ async function fetchPage(folder: SftpFolder, cursor: string): Promise<OrderPage>
           bad: [{ row: file.name, reason: `The file is larger than ${largestFile / 1e6} MB: split it.` }],
         }
       : await readOrdersOf(file.name, content)
-  return {
-    ...read,
-    bad: [...read.bad],
-    cursor: JSON.stringify({ read: [{ name: file.name, good: read.orders.length > 0 }] }),
-    more: files.length > 1,
-  }
+  return { ...read, bad: [...read.bad], cursor: afterFile(file, read.orders.length > 0), more }
 }
 
 const adviceColumns = ['order', 'line', 'quantity', 'carrier', 'tracking number', 'link', 'state']

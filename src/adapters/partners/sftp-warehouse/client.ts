@@ -2,6 +2,7 @@ import { parse } from 'csv-parse/sync'
 import { z } from 'zod'
 import type { Outside } from '../../http'
 import { largestFile, sftpCaller, type SftpFolder, type SftpPlace } from '../../sftp'
+import { afterAll, afterFile, nextFile } from '../../sftpInbox'
 import { orderDocument, type OrderFormat } from '../orderDocuments'
 import type { NewsPage, PartnerClient, PartnerNews } from '../partner'
 
@@ -26,8 +27,7 @@ const answerShape = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('stock'), items: z.array(stockItem).max(200_000) }),
 ])
-/** Which files were read; they are put away once what they say is in the books. */
-const cursorShape = z.object({ read: z.array(z.object({ name: z.string(), good: z.boolean() })) })
+const inbox = { room: 'answers', wanted: /\.(json|csv)$/i, done: 'answers-read', refused: 'answers-refused' }
 
 /** Folders at a partner's SFTP server: `orders` and `papers` are written, `answers` is read and put away. */
 export function sftpWarehouse(settings: WarehouseSettings, outside: Outside): PartnerClient {
@@ -56,13 +56,9 @@ export function sftpWarehouse(settings: WarehouseSettings, outside: Outside): Pa
 
 /** One file a page, the oldest first; those of the page before are put away. */
 async function readAnswers(folder: SftpFolder, cursor: string): Promise<NewsPage> {
-  const parsed = cursorShape.safeParse(cursor === '' ? { read: [] } : JSON.parse(cursor))
-  for (const { name, good } of parsed.data?.read ?? [])
-    await folder.move('answers', name, good ? 'answers-read' : 'answers-refused')
-  const files = await folder.files('answers', /\.(json|csv)$/i)
-  const [file] = files
-  if (!file) return { news: [], bad: [], cursor: JSON.stringify({ read: [] }), more: false }
-  const content = await folder.content('answers', file)
+  const next = await nextFile(folder, inbox, cursor)
+  if (!next) return { news: [], bad: [], cursor: afterAll, more: false }
+  const { file, content, more } = next
   const read =
     content === null
       ? { news: [], bad: [`It is larger than ${largestFile / 1e6} MB: split it.`] }
@@ -70,8 +66,8 @@ async function readAnswers(folder: SftpFolder, cursor: string): Promise<NewsPage
   return {
     news: read.news,
     bad: read.bad.map((reason) => `${file.name}: ${reason}`),
-    cursor: JSON.stringify({ read: [{ name: file.name, good: read.bad.length === 0 }] }),
-    more: files.length > 1,
+    cursor: afterFile(file, read.bad.length === 0),
+    more,
   }
 }
 
