@@ -1,10 +1,12 @@
 import { existsSync } from 'node:fs'
+import { askCarriersSince } from '@/usecases/backups/afterRestore'
 import { backupHouse, type BackupHouse } from '@/usecases/backups/house'
 import { keysToOpen, keyToKeep } from '@/usecases/backups/keys'
 import { inspectHere } from '@/usecases/backups/inspectCopy'
 import { nameOfMoment } from '@/usecases/backups/kept'
 import { BackupProblem, makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, finishRestore, problemOf, restoreBooks, storedBackups } from '@/usecases/backups/restore'
+import { openApplication } from '@/usecases/shared/application'
 
 interface From {
   readonly from?: string
@@ -79,6 +81,18 @@ export const restore = (
     if (done.before) console.log(`What was there before is in ${done.before}.`)
     console.log('Start Gharry: before it buys anything it asks the carriers what was bought since then.')
   })
+
+/** The books were put back by other tools, as they were at a moment: the carriers are asked before anything is bought. */
+export async function askCarriers(since: number): Promise<number> {
+  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
+  try {
+    await askCarriersSince(gharry, new Date(since).toISOString())
+    console.log('Nothing is bought until the carriers have said what was bought since then. Health says how far it is.')
+    return 0
+  } finally {
+    await gharry.close()
+  }
+}
 
 /** Prints the backup key. */
 export const showBackupKey = (): Promise<number> =>

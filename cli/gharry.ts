@@ -21,7 +21,7 @@ import {
 import { openApplication } from '@/usecases/shared/application'
 import { rotateKey } from '@/usecases/shared/rotateKey'
 import { outputTo, sameFile } from './output'
-import { backupNow, listBackups, restore, showBackupKey } from './backups'
+import { askCarriers, backupNow, listBackups, restore, showBackupKey } from './backups'
 import { move } from './move'
 import { moveOldMonths, printOrder } from './oldMonths'
 import { ownerLink, verify } from './people'
@@ -41,6 +41,7 @@ gharry audit
 gharry backup
 gharry backups [--from PLACE] [--key FILE]
 gharry restore [BACKUP] [--at TIME] [--from PLACE] [--key FILE] [--finish]
+gharry ask-carriers TIME
 gharry backup-key
 gharry move --to postgres://…|FOLDER/gharry.db [--fresh]
 gharry old-months [--keep MONTHS]
@@ -57,6 +58,8 @@ backup makes a backup now; backups lists those that are there. PLACE is a folder
 that of GHARRY_BACKUPS. FILE holds the backup key; without --key it is that of this data folder, or of GHARRY_BACKUP_KEY.
 restore puts the books back as a backup has them, or as they were at TIME. Gharry must not run on the data folder. What is there now
 is kept beside. --finish goes on with a restore that was cut off at its last step.
+ask-carriers is for books that other tools have put back as they were at TIME, as those of PostgreSQL do: before anything is bought, the
+carriers are asked what was bought since. Workers see it by themselves where their data folder is still there.
 backup-key prints the key that backups are sealed with: keep it elsewhere. Without it no backup can be opened.
 move copies all books with their files into another database, an empty one, and compares them; Gharry must not run meanwhile. Stopped or
 cut off, the same command goes on; --fresh begins anew.
@@ -112,6 +115,7 @@ const commands: Readonly<Record<string, { readonly words: number; readonly takes
   backup: { words: 0, takes: [] },
   backups: { words: 0, takes: ['from', 'key'] },
   restore: { words: 1, takes: ['at', 'from', 'key', 'finish'] },
+  'ask-carriers': { words: 1, takes: [] },
   'backup-key': { words: 0, takes: [] },
   move: { words: 0, takes: ['to', 'fresh'] },
   'old-months': { words: 0, takes: ['keep'] },
@@ -211,6 +215,11 @@ async function main(): Promise<number> {
       return listBackups(given)
     case 'restore':
       return restore(rest[0], { ...given, at: momentOf(given.at, null) })
+    case 'ask-carriers': {
+      const since = momentOf(rest[0], null)
+      if (since === null) throw new Usage('Say at which moment the books were as they are now.')
+      return askCarriers(since)
+    }
     case 'backup-key':
       return showBackupKey()
     case 'move':

@@ -454,6 +454,7 @@ export {
   putItemPicture,
   putPicture,
 } from './pictures'
+export { giveFoundKey, hasLabel, keepRestore, lastRestore, newestLabel } from './restores'
 export {
   addWebhook,
   addWebhookMessages,

@@ -49,6 +49,7 @@ import { old } from './047-old'
 import { parts } from './048-parts'
 import { boardPaths } from './049-board-paths'
 import { sorts } from './050-sorts'
+import { restores } from './051-restores'
 
 export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '001-first', up: first },
@@ -101,4 +102,5 @@ export const migrations: { name: string; up: (db: Knex) => Promise<void> }[] = [
   { name: '048-parts', up: parts },
   { name: '049-board-paths', up: boardPaths },
   { name: '050-sorts', up: sorts },
+  { name: '051-restores', up: restores },
 ]

@@ -1,12 +1,20 @@
 import type { ListedLabel, ListedPayment } from '@/adapters'
-import { addAudit, carrierConnections, type ConnectionRow, labelsByKeys, ordersByNumber, writeLog } from '@/data'
+import {
+  addAudit,
+  carrierConnections,
+  giveFoundKey,
+  type ConnectionRow,
+  labelsByKeys,
+  ordersByNumber,
+  writeLog,
+} from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'
 import { forgetAgain } from '../privacy/forget'
 import { planBatch } from '../dispatch/planBatch'
 import { takeFoundTopUp } from '../ledger/balances'
 import { requestVoid } from '../dispatch/voidLabel'
 import { type Answer, type Application, refuse } from '../shared/application'
-import { keepRestored, restoredBooks, type RestoredBooks } from '../shared/restoredBooks'
+import { keepRestored, newRestored, restoredBooks, type RestoredBooks } from '../shared/restoredBooks'
 
 /*
  * After a restore the carriers know of labels and top-ups that the books have lost: bought and sent after the last part
@@ -17,14 +25,22 @@ import { keepRestored, restoredBooks, type RestoredBooks } from '../shared/resto
 /** So much earlier than the books end, carriers are asked: clocks differ. */
 const earlierMs = 3_600_000
 
+/** The books are those of a moment, whoever put them back: before anything is bought, carriers are asked what was since. */
+export async function askCarriersSince(gharry: Application, until: string): Promise<void> {
+  const at = gharry.now().toISOString()
+  await keepRestored(gharry, newRestored({ backup: '', until, restoredAt: at }))
+  const action = 'asked for a comparison of the books with the carriers'
+  await addAudit(gharry.db, { action, about: 'books', after: { until } }, at)
+}
+
 /** Compares what is not compared yet; takes over labels whose orders have come in meanwhile. */
 export async function compareWithCarriers(gharry: Application): Promise<void> {
-  const books = restoredBooks(gharry.settings.dataDir)
+  const books = await restoredBooks(gharry)
   if (!books) return
   if (!books.forgotten) {
     await forgetAgain(gharry)
     books.forgotten = true
-    keepRestored(gharry, books)
+    await keepRestored(gharry, books)
   }
   if (books.done && books.open.length === 0) return
   const accounts = (await carrierConnections(gharry.db)).filter(({ on }) => on)
@@ -39,7 +55,7 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
       books.open.push(...(await compared(gharry, account, listed)))
       books.compared.push(account.id)
     }
-    keepRestored(gharry, books)
+    await keepRestored(gharry, books)
   }
   const open: RestoredBooks['open'] = []
   for (const label of books.open) {
@@ -64,7 +80,7 @@ export async function compareWithCarriers(gharry: Application): Promise<void> {
       gharry.now().toISOString(),
     )
   }
-  keepRestored(gharry, { ...books, open, done })
+  await keepRestored(gharry, { ...books, open, done })
 }
 
 /** What was paid in to an account; nothing where its interface does not list it, or nothing is paid in. */
@@ -136,6 +152,11 @@ async function takeOver(gharry: Application, label: RestoredBooks['open'][number
   if (ids.length === 0) return 'No order has this number.'
   if (ids.length > 1) return 'Several orders have this number.'
   const [id] = ids as [number]
+  // Its order was put into a batch before anybody knew: what is asked for is the label that is there.
+  if (await giveFoundKey(gharry.db, id, label)) {
+    await logFound(gharry, id, label.trackingNumber)
+    return null
+  }
   const plan = await planBatch(gharry, ids, new Set([label.reference]))
   if (plan.labels.length === 0) return plan.blocked[0]?.reason ?? 'Its order cannot be bought.'
   const { key, account, carrier, service } = label
@@ -144,20 +165,23 @@ async function takeOver(gharry: Application, label: RestoredBooks['open'][number
     taking: new Set([label.reference]),
   })
   if (!answer.ok) return answer.sentence
-  await writeLog(gharry.db, [
-    {
-      ...{ order: id, at: gharry.now().toISOString(), author: gharry.settings.author },
-      sentence: `Found again at the carrier after the books were restored: label ${label.trackingNumber}`,
-    },
-  ])
+  await logFound(gharry, id, label.trackingNumber)
   return null
 }
 
+const logFound = (gharry: Application, order: number, trackingNumber: string): Promise<void> =>
+  writeLog(gharry.db, [
+    {
+      ...{ order, at: gharry.now().toISOString(), author: gharry.settings.author },
+      sentence: `Found again at the carrier after the books were restored: label ${trackingNumber}`,
+    },
+  ])
+
 /** A person has looked at what could not be taken over: nothing more is said of it, and those orders can be bought. */
-export function settleRestored(gharry: Application): Answer<object> {
-  const books = restoredBooks(gharry.settings.dataDir)
+export async function settleRestored(gharry: Application): Promise<Answer<object>> {
+  const books = await restoredBooks(gharry)
   if (!books?.done)
     return refuse('not-restored', 'Nothing is open after a restore, or the carriers have not answered yet.')
-  keepRestored(gharry, { ...books, open: [], without: [], compared: [...books.compared, ...books.without] })
+  await keepRestored(gharry, { ...books, open: [], without: [], compared: [...books.compared, ...books.without] })
   return { ok: true }
 }

@@ -127,7 +127,7 @@ function backupsOf(gharry: Application, now: Date) {
 }
 
 async function restoredOf(gharry: Application) {
-  const books = restoredBooks(gharry.settings.dataDir)
+  const books = await restoredBooks(gharry)
   if (!books) return null
   const accounts = new Map((await carrierConnections(gharry.db)).map(({ id, name }) => [id, name]))
   const since = `${books.until.slice(0, 16).replace('T', ' ')} UTC`

@@ -20,6 +20,7 @@ import { BooksProblem, isHalfMoved, isPostgresAddress, nameActing, openDatabase,
 import { type Connections, openConnections } from './connections'
 import { openGuard } from '../health/readOnly'
 import { readEnvironment } from './environment'
+import { takeRestoredMark } from './restoredBooks'
 import { filePlace, openFiles, type WorkingFolder, workingFolder } from './files'
 import { makeLog } from './log'
 
@@ -218,6 +219,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
       'The move into these books is not finished: run gharry move again, with the books that it began with.',
     )
   }
+  await takeRestoredMark(db, dataDir)
   const log = makeLog(vars.GHARRY_LOG)
   const outside: Outside = {
     timeoutMs: vars.GHARRY_CALL_TIMEOUT_MS,

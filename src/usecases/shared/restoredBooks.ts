@@ -1,14 +1,15 @@
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import type { Application } from './application'
-import { writeWhole } from './disk'
+import { type Database, keepRestore, lastRestore } from '@/data'
 
 /**
  * The file of the data folder that a restore leaves: what is to be compared with the carriers before anything is
- * bought.
+ * bought. Whoever opens the books first takes it into them.
  */
 export const restoredMark = 'restored.json'
+/** The file of the data folder that names the newest label that a worker has seen. */
+export const seenFile = 'seen-label.json'
 /** Names what a restore that was cut off still has to do; nobody opens the books while it is there. */
 export const restoreMark = 'restore-under-way.json'
 
@@ -40,25 +41,29 @@ const restored = z.object({
 /** How far the comparison after a restore is. */
 export type RestoredBooks = z.output<typeof restored>
 
-const fileIn = (dataDir: string): string => join(dataDir, restoredMark)
-
-/** Null where the books were not restored. */
-export function restoredBooks(dataDir: string): RestoredBooks | null {
-  const file = fileIn(dataDir)
-  return existsSync(file) ? restored.parse(JSON.parse(readFileSync(file, 'utf8'))) : null
+interface Books {
+  readonly db: Database
 }
 
-/** Whether nothing may be bought yet, as the carriers' lists are not compared. */
-export const waitsForCarriers = (gharry: Application): boolean => {
-  const books = restoredBooks(gharry.settings.dataDir)
-  return books !== null && !books.done
-}
+/** A comparison that has not begun. */
+export const newRestored = (of: z.input<typeof restored>): RestoredBooks => restored.parse(of)
 
-/** Order numbers for which a label was found that no order has taken over: they are not bought anew. */
-export const ordersWithFoundLabels = (gharry: Application): ReadonlySet<string> =>
-  new Set(restoredBooks(gharry.settings.dataDir)?.open.map(({ reference }) => reference) ?? [])
+/** Null where the books were never put back to an earlier moment. */
+export async function restoredBooks({ db }: Books): Promise<RestoredBooks | null> {
+  const state = await lastRestore(db)
+  return state === undefined ? null : restored.parse(JSON.parse(state))
+}
 
 /** Keeps how far it is. */
-export function keepRestored(gharry: Application, books: RestoredBooks): void {
-  writeWhole(fileIn(gharry.settings.dataDir), JSON.stringify(books, null, 1))
+export const keepRestored = ({ db }: Books, books: RestoredBooks): Promise<void> =>
+  keepRestore(db, books.restoredAt, JSON.stringify(books))
+
+/** Takes the mark that a restore left into the books, before anybody works with them. */
+export async function takeRestoredMark(db: Database, dataDir: string): Promise<void> {
+  const file = join(dataDir, restoredMark)
+  if (!existsSync(file)) return
+  await keepRestored({ db }, newRestored(JSON.parse(readFileSync(file, 'utf8')) as z.input<typeof restored>))
+  rmSync(file, { force: true })
+  // The labels seen before are those of other books.
+  rmSync(join(dataDir, seenFile), { force: true })
 }

@@ -27,10 +27,12 @@ import { keptBackups, nameOfMoment } from '@/usecases/backups/kept'
 import { keysToOpen } from '@/usecases/backups/keys'
 import { makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, finishRestore, problemOf, restoreBooks, storedBackups } from '@/usecases/backups/restore'
+import { buyBatch } from '@/usecases/dispatch/buyBatch'
+import { planBatch } from '@/usecases/dispatch/planBatch'
 import { forgetBuyer } from '@/usecases/privacy/buyers'
-import { openApplication } from '@/usecases/shared/application'
+import { type Application, openApplication } from '@/usecases/shared/application'
 import { requestImport } from '@/usecases/intake/importOrders'
-import { workBySchedule, workOnce } from '@/usecases/worker/work'
+import { startBuying, workBySchedule, workOnce } from '@/usecases/worker/work'
 import { sftpServer } from '../../../standins/sftpServer'
 import { end } from './processes'
 import { buyReady, makeRig, soundOrders, type Rig } from './rig'
@@ -337,6 +339,13 @@ test('before the form of the books is changed a copy of them is made; without ro
   )
 })
 
+const worked = async (gharry: Application): Promise<void> => {
+  for (let i = 0; i < 30; i++) {
+    await workOnce(gharry)
+    await pause(20)
+  }
+}
+
 test('what was bought after the backup is found again at the carriers, and nothing is bought twice', async () => {
   await importAll(40)
   const keeper = keep()
@@ -362,12 +371,9 @@ test('what was bought after the backup is found again at the carriers, and nothi
   Object.assign(rig, { gharry: forward })
   expect(await gharry.db('labels').count({ n: '*' })).toEqual([{ n: 0 }])
   await compareWithCarriers(forward)
-  const waiting = restoredBooks(house.dataDir)!
+  const waiting = await restoredBooks(forward)
   expect(waiting).toMatchObject({ done: true, open: [], taken: paid.length, toppedUp: 1 })
-  for (let i = 0; i < 30; i++) {
-    await workOnce(forward)
-    await pause(20)
-  }
+  await worked(forward)
   const known = (await gharry.db('labels').where({ state: 'bought' })) as { trackingNumber: string; key: string }[]
   expect(new Set(known.map(({ trackingNumber }) => trackingNumber))).toEqual(
     new Set(paid.map(({ trackingNumber }) => trackingNumber)),
@@ -378,6 +384,49 @@ test('what was bought after the backup is found again at the carriers, and nothi
   expect(await balanceOf(gharry.db, 'heron')).toBe(balance)
   const audited = (await gharry.db('audit').orderBy('seq', 'desc').first()) as { action: string; after: string }
   expect(audited.action).toContain('compared the books with the carriers')
+  await gharry.close()
+})
+
+test('books that others put back, without a word to Gharry: nothing is bought until the carriers have answered', async () => {
+  await importAll(10)
+  const buy = async (ids: readonly number[]): Promise<void> => {
+    const plan = await planBatch(rig.gharry, ids)
+    expect(await buyBatch(rig.gharry, ids, plan.total)).toMatchObject({ ok: true, labels: ids.length })
+  }
+  const ids = (await rig.orders()).map(({ id }) => id)
+  await buy(ids.slice(0, 4))
+  await rig.workAll()
+  const copy = join(folder, 'copied-by-hand.db')
+  await rig.gharry.db.raw('VACUUM INTO ?', [copy])
+  await buy(ids.slice(4, 9))
+  await rig.workAll()
+  expect(await rig.carrierLabels()).toHaveLength(9)
+  const ahead = rig.gharry.now().getTime() - Date.now()
+  await rig.gharry.db.destroy()
+  for (const name of ['gharry.db-wal', 'gharry.db-shm']) rmSync(join(house.dataDir, name), { force: true })
+  writeFileSync(house.books, readFileSync(copy))
+  const gharry = await openApplication(rig.env)
+  Object.assign(rig, {
+    gharry: { ...gharry, now: () => new Date(Date.now() + ahead), readOnly: () => null },
+  })
+  // Before any worker looks, a batch is made: of orders that were bought, and of one that was not.
+  await buy(ids.slice(6))
+  expect(await startBuying(rig.gharry)).toBe(false)
+  expect(await restoredBooks(rig.gharry)).toMatchObject({ done: false, backup: '' })
+  const plan = await planBatch(rig.gharry, ids.slice(4, 6))
+  expect(plan.blocked.map(({ reason }) => reason)).toEqual([
+    expect.stringMatching(/put back to an earlier moment/),
+    expect.stringMatching(/put back to an earlier moment/),
+  ])
+  await compareWithCarriers(rig.gharry)
+  expect(await restoredBooks(rig.gharry)).toMatchObject({ done: true, taken: 5, open: [] })
+  await worked(rig.gharry)
+  const known = (await rig.gharry.db('labels').where({ state: 'bought' })) as { trackingNumber: string }[]
+  const paid = await rig.carrierLabels()
+  expect(paid).toHaveLength(10)
+  expect(known.map(({ trackingNumber }) => trackingNumber).sort()).toEqual(
+    paid.map((label) => label.trackingNumber).sort(),
+  )
   await gharry.close()
 })
 
@@ -399,7 +448,7 @@ test('what was forgotten does not come back with a backup from before, on anothe
   expect(await buyers()).toContain(order!.buyer)
   await compareWithCarriers(again)
   expect(await buyers()).not.toContain(order!.buyer)
-  expect(restoredBooks(there.dataDir)).toMatchObject({ forgotten: true })
+  expect(await restoredBooks(again)).toMatchObject({ forgotten: true })
   await again.close()
 })
 

@@ -79,7 +79,7 @@ import { topUpByMark } from '../ledger/balances'
 import { forgetByDays } from '../privacy/byDays'
 import { planBatch } from '../dispatch/planBatch'
 import { routeAgain, routeByEdition, routeNextPage } from '../shared/routeOrders'
-import { waitsForCarriers } from '../shared/restoredBooks'
+import { waitsForCarriers } from './wentBack'
 import { rulebookInForce } from '../shared/rulebookInForce'
 import { sellersDay } from '../shared/sellersDay'
 import { askRuleCosts, workRuleCosts } from '../rules/ruleCosts'
@@ -96,11 +96,11 @@ const lanesOf = new WeakMap<object, Lanes>()
 /**
  * Buys and voids what is due, each carrier in a lane of its own; true when something was due. Lanes go on behind it.
  */
-export function startBuying(gharry: Application): Promise<boolean> {
+export async function startBuying(gharry: Application): Promise<boolean> {
   // What is bought could not be written down.
-  if (gharry.readOnly() !== null) return Promise.resolve(false)
+  if (gharry.readOnly() !== null) return false
   // What the carriers know and the books do not is found first.
-  if (waitsForCarriers(gharry)) return Promise.resolve(false)
+  if (await waitsForCarriers(gharry)) return false
   const lanes = lanesOf.get(gharry.db) ?? buyingLanes(gharry)
   lanesOf.set(gharry.db, lanes)
   return lanes.start()

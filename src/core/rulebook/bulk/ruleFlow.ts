@@ -1,4 +1,5 @@
-import { type Trail, type Rulebook, stages } from '@/core/rulebook/language'
+import type { Program } from '@/core/rulebook/compile'
+import { type Trail, type Rulebook, type Stage, stages } from '@/core/rulebook/language'
 
 /** How many orders came to a rule, matched it, and had a decision made by it. */
 export interface Flow {
@@ -49,6 +50,41 @@ export function flowCounter(rulebook: Rulebook): FlowCounter {
       deciding.clear()
     },
   }
+}
+
+/** What orders that are decided together came to: an outcome of a stage is the same for many of them. */
+interface Outcomes {
+  readonly outcomes: readonly {
+    readonly matched: readonly string[]
+    readonly finishedBy: string | undefined
+    readonly deciding: readonly string[]
+  }[]
+  readonly ordersOf: (outcome: number) => number
+}
+
+/** The flow through the rules of a program from what its stages came to, and of some orders counted besides. */
+export function flowOfMany(
+  program: Program,
+  besides: Readonly<Record<string, Flow>>,
+  of: Readonly<Record<Stage, Outcomes>>,
+): Readonly<Record<string, Flow>> {
+  const flows = Object.fromEntries(Object.entries(besides).map(([rule, counts]) => [rule, { ...counts }]))
+  for (const stage of stages) {
+    const ended = new Map<string, number>()
+    let left = 0
+    for (const [number, { matched, finishedBy, deciding }] of of[stage].outcomes.entries()) {
+      const orders = of[stage].ordersOf(number)
+      left += orders
+      if (finishedBy !== undefined) ended.set(finishedBy, (ended.get(finishedBy) ?? 0) + orders)
+      for (const rule of matched) flows[rule]!.matched += orders
+      for (const rule of deciding) flows[rule]!.decided += orders
+    }
+    for (const { rule } of program.stages[stage].rules) {
+      flows[rule.id]!.came += left
+      left -= ended.get(rule.id) ?? 0
+    }
+  }
+  return flows
 }
 
 /** Adds the flow of other orders through the same rulebook. */

@@ -1,95 +1,26 @@
 import type { Day } from '@/core/calendar'
-import {
-  type Case,
-  combined,
-  type DecisionId,
-  decisionsOf,
-  type Decisions,
-  defaults,
-  type Stage,
-  stages,
-} from '@/core/rulebook/language'
+import { type Case, type Stage, stages } from '@/core/rulebook/language'
 import { type Classifier, type Row, type ReadyRule, type StageProgram } from '@/core/rulebook/compile'
 import { bitKeys, longer } from './bitKeys'
-import { rowsOfBaskets } from './basketRows'
-import { rowsOfColumns } from './columnRows'
-import { bitsOf, firstBits, narrowBy, toFirst, wordsWith } from './masks'
-import type { OrderBlock, OrderMemory, Terms } from './orderBlocks'
-
-/** A wish of a rule for a decision of a later stage. */
-interface Claim {
-  readonly decision: DecisionId
-  readonly value: unknown
-  readonly rule: string
-}
-
-/**
- * What earlier stages left to a later one; `counted` names the rules among them that have decided something already.
- */
-export interface Carried {
-  readonly id: number
-  readonly claims: readonly Claim[]
-  readonly counted: ReadonlySet<string>
-}
-
-/** What follows from what a stage says, whatever the order: worked out by the deciding when it is asked first. */
-interface Kept {
-  /** Packing: everything asked for but the preset, as text, and grams of the inserts. */
-  wishes: string | undefined
-  inserts: number | undefined
-  /** Origin: the number of the location that is named; −1 when there is none. */
-  from: number | undefined
-  /** Protection: what is asked of services, by what else it hangs on. */
-  readonly terms: (Terms | undefined)[]
-  /** Service: 1 for services that no rule bars, and the most that may be spent; null without an exchange rate. */
-  open: Uint8Array | undefined
-  most: number | null | undefined
-  /** Papers: it asks for a slip or document that does not exist. */
-  lacking: boolean | undefined
-}
-
-/** What rules of a stage say of an order. Different rules often say the same: equal ones are one object. */
-export interface Said extends Kept {
-  readonly number: number
-  /** Values that rules settled; without an entry nobody said anything. */
-  readonly settled: Readonly<Partial<Record<DecisionId, unknown>>>
-  /** The same for all decisions of the stage, with the defaults. */
-  readonly values: Decisions
-  /** Packing: own dimensions are wanted by a rule above the one that names a preset. */
-  readonly ownSize: boolean
-}
-
-/** What the same rules of a stage, matching together, come to, for the flow. */
-export interface Outcome {
-  readonly matched: readonly string[]
-  readonly finishedBy: string | undefined
-  /** Rules that decide something here, and did not before. */
-  readonly deciding: readonly string[]
-}
+import { bitsOf, firstBits, toFirst, wordsWith } from './masks'
+import { orderBases } from './orderBases'
+import type { OrderBlock, OrderMemory } from './orderBlocks'
+import { type Carried, type Claim, outcomesOf, type Said, type StageOutcomes } from './stageOutcomes'
 
 /**
  * One stage of a program, made ready for many orders. Orders are many, outcomes are few: each is worked out once, and
  * has a number.
  */
-export interface StageMatcher {
+export interface StageMatcher extends Omit<StageOutcomes, 'add'> {
   /** Reads what this stage asks of the orders of a block; before the block's first order. */
   readonly open: (block: OrderBlock) => void
   /**
    * The number of the outcome for an order of the block that is open; `triaged` is what Triage said, in later stages.
    */
   readonly match: (order: number, c: Case, today: Day, carried: Carried, triaged: Said | null) => number
-  /** By outcome: what is said, and what is left to later stages. */
-  readonly said: readonly Said[]
-  readonly after: readonly Carried[]
-  readonly outcomes: readonly Outcome[]
   /** How many orders came to an outcome. */
   readonly ordersOf: (outcome: number) => number
 }
-
-/** So many orders at a time: their masks stay at hand. */
-const portion = 512
-
-export const nothingCarried: Carried = { id: 0, claims: [], counted: new Set() }
 
 /** Makes one stage of a program ready for many orders; `carry` gives what is left to later stages its number. */
 export function stageMatcher(
@@ -121,17 +52,7 @@ export function stageMatcher(
     ]),
   ).sort()
   const firsts = firstBits(bits, late)
-  /**
-   * What holds as far as the orders themselves say: a number for each set of rules, and the set of each order of the
-   * open block.
-   */
-  const masksSeen = bitKeys(words)
-  const baseOfMask: number[] = []
-  const bases = bitKeys(words)
-  /** The late words of each base. */
-  let lateOf = new Int32Array(0)
-  let baseOf = new Int32Array(0)
-  const masks = new Int32Array(portion * words)
+  const bases = orderBases({ ...{ ofItems, inColumns, all, words, late }, first: firsts.early }, memory)
   /** Outcomes by base, late words, and what was carried to them. */
   const outcomeKeys = bitKeys(late.length + 2)
   const key = new Int32Array(late.length + 2)
@@ -144,58 +65,16 @@ export function stageMatcher(
   const datedSays = wordsWith(dated)
   const datedInto = placesOf(datedSays)
   const tagWords = ofTags && wordsOfTags(ofTags, placesOf(ofTags.says))
-  const sayings = new Map<string, Said>()
-  const basketRows = rowsOfBaskets(ofItems, all, memory)
-  const kinds = decisionsOf[stage]
-
-  const [saids, afters, outcomes]: [Said[], Carried[], Outcome[]] = [[], [], []]
+  const came = outcomesOf(stage, memory, carry)
   let orders = new Int32Array(64)
 
-  return { open, match, said: saids, after: afters, outcomes, ordersOf: (outcome) => orders[outcome]! }
-
-  // Orders are narrowed down stage by stage, so that the rows of one stage stay at hand meanwhile.
-  function open(block: OrderBlock): void {
-    const count = block.cases.length
-    const sources = [...rowsOfColumns(block, inColumns, all), ...(ofItems.length > 0 ? [basketRows(block)] : [])]
-    if (baseOf.length < count) baseOf = new Int32Array(count)
-    // By threes, as narrowBy takes them.
-    while (sources.length % 3 !== 0)
-      sources.push({ rows: all, codes: new Uint32Array(count), startOf: Int32Array.of(0) })
-    for (let from = 0; from < count; from += portion) {
-      const until = Math.min(count, from + portion)
-      masks.fill(-1)
-      for (let s = 0; s < sources.length; s += 3)
-        narrowBy(sources[s]!, sources[s + 1]!, sources[s + 2]!, from, until, words, masks)
-      for (let i = from, at = 0; i < until; i++, at += words) {
-        const seen = masksSeen.find(masks, at)
-        baseOf[i] = seen >= 0 ? baseOfMask[seen]! : newMask(at)
-      }
-    }
-  }
-
-  function newMask(at: number): number {
-    const base = baseFor(masks.slice(at, at + words))
-    masksSeen.add(masks, at)
-    baseOfMask.push(base)
-    return base
-  }
-
-  function baseFor(mask: Int32Array): number {
-    if (firsts.early) toFirst(mask, firsts.early)
-    const known = bases.find(mask)
-    if (known >= 0) return known
-    const base = bases.add(mask)
-    if (lateOf.length < (base + 1) * late.length) lateOf = longer(lateOf, 2 * (base + 1) * late.length)
-    late.forEach((word, i) => {
-      lateOf[base * late.length + i] = mask[word]!
-    })
-    return base
+  return {
+    ...{ open: bases.open, match, said: came.said, after: came.after, outcomes: came.outcomes },
+    ordersOf: (outcome) => orders[outcome]!,
   }
 
   function match(order: number, c: Case, today: Day, carried: Carried, triaged: Said | null): number {
-    const base = baseOf[order]!
-    key[0] = base
-    for (let i = 0, at = base * late.length; i < late.length; i++) key[i + 1] = lateOf[at++]!
+    const base = bases.take(order, key)
     if (dated) narrow(active(dated, today), datedSays, datedInto)
     if (tagWords) tagWords(triaged!.number, c.tags, key)
     for (let s = 0; s < perOrder.length; s++) narrow(perOrder[s]!.row(c), perOrder[s]!.says, perOrderInto[s]!)
@@ -244,65 +123,9 @@ export function stageMatcher(
       matched.add(rule)
       if (rule.rule.finishStage) break
     }
-    const those = [...matched]
-    const claims: readonly Claim[] = [
-      ...before.claims,
-      ...those.flatMap(({ rule, actions }) =>
-        actions.map(({ decision, value }) => ({ decision, value, rule: rule.id })),
-      ),
-    ]
-    const settled: Partial<Record<DecisionId, unknown>> = {}
-    const decided = new Set<string>()
-    for (const kind of kinds) {
-      const own = claims.filter((claim) => claim.decision === kind.id)
-      if (own.length === 0) continue
-      const values = own.map((claim) => claim.value)
-      settled[kind.id] = memory.same(combined(kind, values, memory.ready.servicesOf))
-      for (const { rule } of kind.combine === 'one' ? own.slice(0, 1) : own) decided.add(rule)
-    }
-    const last = those[those.length - 1]
-    const later = claims.filter(({ decision }) => kinds.every(({ id }) => id !== decision))
-    const wish = (id: DecisionId): number => claims.findIndex(({ decision }) => decision === id)
-    const [size, preset] = [wish('dimensions'), wish('preset')]
-    saids.push(
-      saidBy(settled, size >= 0 && (preset < 0 || (size < preset && claims[size]!.rule !== claims[preset]!.rule))),
-    )
-    afters.push(
-      carry(
-        later,
-        new Set([...before.counted, ...decided].filter((rule) => later.some((claim) => claim.rule === rule))),
-      ),
-    )
-    outcomes.push({
-      matched: those.map(({ rule }) => rule.id),
-      finishedBy: last?.rule.finishStage ? last.rule.id : undefined,
-      deciding: [...decided].filter((rule) => !before.counted.has(rule)),
-    })
-    if (orders.length < outcomes.length) orders = longer(orders, 2 * outcomes.length)
+    came.add([...matched], before)
+    if (orders.length < came.outcomes.length) orders = longer(orders, 2 * came.outcomes.length)
     return outcomeKeys.add(key)
-  }
-
-  function saidBy(settled: Said['settled'], ownSize: boolean): Said {
-    const key = JSON.stringify([settled, ownSize])
-    let said = sayings.get(key)
-    if (!said)
-      sayings.set(
-        key,
-        (said = {
-          number: sayings.size,
-          settled,
-          values: { ...defaults, ...settled } as Decisions,
-          ownSize,
-          wishes: undefined,
-          inserts: undefined,
-          from: undefined,
-          terms: [],
-          open: undefined,
-          most: undefined,
-          lacking: undefined,
-        }),
-      )
-    return said
   }
 }
 

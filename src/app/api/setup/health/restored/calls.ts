@@ -2,6 +2,4 @@ import { z } from 'zod'
 import { settleRestored } from '@/usecases/backups/afterRestore'
 import { changing } from '@/app/answer'
 
-export const POST = changing('POST /api/setup/health/restored', z.object({}), (gharry) =>
-  Promise.resolve(settleRestored(gharry)),
-)
+export const POST = changing('POST /api/setup/health/restored', z.object({}), settleRestored)
