@@ -69,7 +69,11 @@ export function stageMatcher(
   let orders = new Int32Array(64)
 
   return {
-    ...{ open: bases.open, match, said: came.said, after: came.after, outcomes: came.outcomes },
+    open: bases.open,
+    match,
+    said: came.said,
+    after: came.after,
+    outcomes: came.outcomes,
     ordersOf: (outcome) => orders[outcome]!,
   }
 
