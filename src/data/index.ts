@@ -580,7 +580,7 @@ export {
 } from './stock'
 export { actingAs, type Actor, askedAndDone, nameActing, noteAsked, type Shown, whoActs, writtenSoFar } from './acting'
 export { booksAreOpen, copyBooks, formOfBooks, knowsForm } from './backups/copy'
-export { followBooks, type Following } from './backups/follow'
+export { followBooks } from './backups/follow'
 export { type Inspected, inspectBooks } from './backups/inspect'
 export { applyPages, pagesToBytes } from './backups/replay'
 export { WalBroken, type WalPlace, type WrittenPages } from './backups/walFile'
