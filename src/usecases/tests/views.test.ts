@@ -293,6 +293,7 @@ test('imports are listed with how they went; a failed one is stuck at Intake', a
     state: 'failed',
     problem: expect.stringContaining('Given up after a day of tries') as string,
   })
+  await rig.note()
   // The import, and the connection that it was given up for.
   expect((await showLine(rig.gharry)).intake.stuck).toBe(2)
   expect(await showImportProblems(rig.gharry, 999)).toEqual([])
