@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { demoOrders } from '../demo/orders'
 import type { Random } from '../demo/random'
 import type { ShopOrder } from '../standins/shop'
+import { pause } from './figures'
 import { carrierIds, type House } from './house'
 
 /** What was asked for and answered with yes: none of it may be undone by a kill. */
@@ -246,5 +247,13 @@ export const acts: readonly (readonly [Act, number])[] = [
   [newsOfParcels, 2],
   [trouble, 4],
 ]
+/** Before the first process dies there are orders to buy: a slow machine would have none after a few rounds. */
+export async function firstOrders(house: House, random: Random, promised: Promised): Promise<void> {
+  await stockShop(house, random, promised)
+  await importOrders(house, random, promised)
+  for (const end = performance.now() + 120_000; performance.now() < end; await pause(200))
+    if ((await waiting(house, ['ready'], 1)).length > 0) return
+  throw new Error('after two minutes no order of the first import is ready')
+}
 /** What brings in all that is still outside, at the end. */
 export const lastImport = importOrders

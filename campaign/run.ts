@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util'
 import { seeded, type Random } from '../demo/random'
-import { acts, lastImport, nothingYet, noTrouble, type Promised } from './acts'
+import { acts, firstOrders, lastImport, nothingYet, noTrouble, type Promised } from './acts'
 import { compareBooks, readBooks } from './books'
 import { pause, percentile } from './figures'
 import { compareKept } from './kept'
@@ -157,6 +157,7 @@ const victims = howOften.filter(([name]) => house.processes.includes(name))
 const began = performance.now()
 try {
   for (const name of house.processes) await untilItAnswers(house, name, performance.now())
+  await firstOrders(house, random, promised)
   for (let round = 1; round <= wanted; round++) {
     done = round
     // Two people at once, each with chances of their own: how the one fares does not change what the other does.
