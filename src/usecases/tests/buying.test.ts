@@ -10,6 +10,9 @@ import { showLedger } from '@/usecases/ledger/showLedger'
 import { findByOrder, trackByLink } from '@/usecases/tracking/trackParcel'
 import { changeWorld, currentWorld } from '@/usecases/shared/changeWorld'
 import { requestVoid } from '@/usecases/dispatch/voidLabel'
+import { askCarriersSince, compareWithCarriers } from '@/usecases/backups/afterRestore'
+import { restoredBooks } from '@/usecases/shared/restoredBooks'
+import { waitsForCarriers } from '@/usecases/worker/wentBack'
 import { buyByItself, buyingDone, startBuying } from '@/usecases/worker/work'
 import { demoRulebook } from '../../../demo/rulebook'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -344,4 +347,27 @@ test('an account that takes so many labels a second is asked no faster', async (
     for (let i = 4; i < at.length; i++) expect(at[i]! - at[i - 4]!).toBeGreaterThan(1000 - late)
     expect(at.at(-1)! - at[0]!).toBeGreaterThanOrEqual(1000 * Math.floor((at.length - 1) / 4) - late)
   }
+})
+
+test('a label that a worker has seen and the books have no more: nothing is bought until the carriers have said what they know', async () => {
+  const ids = await begin(5)
+  await buyAll(ids.slice(0, 4))
+  expect(await waitsForCarriers(rig.gharry)).toBe(false)
+  // As if another label had got its number, in books that were put back and worked with.
+  const [{ id }] = (await rig.gharry.db('labels').max({ id: 'id' })) as [{ id: number }]
+  await rig.gharry.db('labels').where({ id }).update({ madeAt: '2026-01-01T00:00:00.000Z' })
+  expect(await startBuying(rig.gharry)).toBe(false)
+  expect(await restoredBooks(rig.gharry)).toMatchObject({ done: false, open: [] })
+  expect((await planBatch(rig.gharry, ids.slice(4))).blocked[0]!.reason).toMatch(/put back to an earlier moment/)
+  await compareWithCarriers(rig.gharry)
+  expect(await restoredBooks(rig.gharry)).toMatchObject({ done: true, taken: 0, open: [] })
+  expect(await waitsForCarriers(rig.gharry)).toBe(false)
+  await rig.workAll()
+  expect(await rig.carrierLabels()).toHaveLength(4)
+  // Said by a person, as where the workers have forgotten what they saw.
+  await askCarriersSince(rig.gharry, new Date(Date.now() - 60_000).toISOString())
+  expect(await waitsForCarriers(rig.gharry)).toBe(true)
+  await compareWithCarriers(rig.gharry)
+  expect(await restoredBooks(rig.gharry)).toMatchObject({ done: true, open: [] })
+  expect(await waitsForCarriers(rig.gharry)).toBe(false)
 })
