@@ -20,15 +20,15 @@ export function BatchTable({ batches, open, names, onOpen }: Shown & { batches: 
           <th>Made</th>
           <th>From, by</th>
           <th className="px-3">Next cut-off</th>
-          <th className="text-right">Labels</th>
+          <th className="pl-3 text-right">Labels</th>
           <th className="px-3">Progress</th>
           {open === null && (
             <>
-              <th className="text-right">Refused</th>
-              <th className="text-right">Voided</th>
+              <th className="pl-3 text-right">Refused</th>
+              <th className="pl-3 text-right">Voided</th>
             </>
           )}
-          <th className="text-right">Charged</th>
+          <th className="pl-3 text-right">Charged</th>
           {open === null && (
             <>
               <th className="px-3">Printed</th>
@@ -76,7 +76,7 @@ function BatchRow({ batch, open, names, onOpen }: Shown & { batch: BatchLine }) 
           </time>
         )}
       </td>
-      <td className="text-right">{count(all)}</td>
+      <td className="pl-3 text-right">{count(all)}</td>
       <td className="px-3">
         <div className="flex items-center gap-2">
           <div
@@ -92,13 +92,13 @@ function BatchRow({ batch, open, names, onOpen }: Shown & { batch: BatchLine }) 
       </td>
       {open === null && (
         <>
-          <td className={`text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>
+          <td className={`pl-3 text-right ${Number(batch.failed) > 0 ? 'font-semibold text-lost' : ''}`}>
             {count(Number(batch.failed))}
           </td>
-          <td className="text-right">{count(Number(batch.voided))}</td>
+          <td className="pl-3 text-right">{count(Number(batch.voided))}</td>
         </>
       )}
-      <td className="text-right whitespace-nowrap">{homeMoney(Number(batch.charged))}</td>
+      <td className="pl-3 text-right whitespace-nowrap">{homeMoney(Number(batch.charged))}</td>
       {open === null && (
         <>
           <td className="px-3">
