@@ -121,13 +121,13 @@ export function backupKeeper(
       failed(error)
       lostHold(error)
     }
-    state.waiting = [line, comingLine].reduce((sum, one) => sum + (one?.waiting().parts ?? 0), 0)
+    state.waiting = [line, comingLine].reduce((sum, one) => sum + (one?.waitingParts() ?? 0), 0)
     state.at = now().toISOString()
     writeBackupState(house.dataDir, state)
   }
   /** What cannot be followed any more, or waits too long, begins with a new copy. */
   function lostHold(error: unknown): void {
-    if (!line || (!(error instanceof WalBroken) && line.waiting().bytes < mostWaitingBytes)) return
+    if (!line || (!(error instanceof WalBroken) && line.waitingBytes() < mostWaitingBytes)) return
     line.drop()
     line = null
     forgetLine(house)

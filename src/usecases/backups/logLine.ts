@@ -32,8 +32,9 @@ export interface LogLine {
   readonly follow: (asked: { readonly atOnce: boolean; readonly current: boolean }) => Promise<void>
   /** When a part was sealed last; 0 before. */
   readonly sealedAt: () => number
-  /** What waits to be taken to the place: how many parts, and their bytes. */
-  readonly waiting: () => { readonly parts: number; readonly bytes: number }
+  /** How many parts wait to be taken to the place, and the bytes of them. */
+  readonly waitingParts: () => number
+  readonly waitingBytes: () => number
   readonly deliver: () => Promise<void>
   /** What buyers asked to be forgotten is beside every backup, so that none brings it back. */
   readonly deliverForgotten: () => Promise<void>
@@ -105,7 +106,7 @@ export function logLine(
     }
     if (current) writeWhole(resumeFile(house), JSON.stringify({ backup, parts, place: following.place() }))
   }
-  const waitingParts = (): string[] =>
+  const waitingFiles = (): string[] =>
     existsSync(folder) ? logPartsOf(readdirSync(folder)).map(({ part }) => join(folder, part)) : []
 
   return {
@@ -117,12 +118,10 @@ export function logLine(
       const old = now().getTime() - sealedAt >= house.everySeconds * 1000
       if (atOnce || old || (gathered?.pages.size ?? 0) > mostGathered) await seal(current)
     },
-    waiting: () => {
-      const files = waitingParts()
-      return { parts: files.length, bytes: files.reduce((sum, file) => sum + statSync(file).size, 0) }
-    },
+    waitingParts: () => waitingFiles().length,
+    waitingBytes: () => waitingFiles().reduce((sum, file) => sum + statSync(file).size, 0),
     deliver: async () => {
-      for (const file of waitingParts()) await place.take(backup, basename(file), file)
+      for (const file of waitingFiles()) await place.take(backup, basename(file), file)
     },
     deliverForgotten: async () => {
       const file = join(house.dataDir, forgottenFile)

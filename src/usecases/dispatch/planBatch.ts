@@ -98,7 +98,7 @@ export async function planBatch(
     await stockKeepers(gharry.db),
     [...decided].map(([id, { location }]) => ({ location: location ?? '', items: facts.get(id)!.items })),
   )
-  const books = await restoredBooks(gharry)
+  const whyAfterRestore = afterRestore(await restoredBooks(gharry))
   for (const id of byPriority(ids, rows)) {
     const row = rows.get(id)
     const order = facts.get(id)
@@ -113,7 +113,7 @@ export async function planBatch(
     const routed = decided.get(id)!
     const reason =
       whyNot(row, routed, accounts) ??
-      (taking.has(row.number) ? null : whyAfterRestore(books, row.number)) ??
+      (taking.has(row.number) ? null : whyAfterRestore(row.number)) ??
       outOfStock(take(routed.location ?? '', order.items), routed, inForce)
     if (reason) blocked.push({ order: id, number: row.number, reason })
     else {
@@ -186,14 +186,16 @@ const usedAccount = (
 const byPriority = (ids: readonly number[], rows: ReadonlyMap<number, OrderRow>): number[] =>
   [...ids].sort((a, b) => (rows.get(a)?.priority ?? 1) - (rows.get(b)?.priority ?? 1))
 
-/** Why an order is not bought, though it can be, after the books were put back; null where nothing is in the way. */
-function whyAfterRestore(books: RestoredBooks | null, number: string): string | null {
-  if (!books) return null
-  if (!books.done)
-    return 'The books were put back to an earlier moment: nothing is bought until the carriers have said what was bought since.'
-  return books.open.some(({ reference }) => reference === number)
-    ? 'A label for it was bought before the books were restored, and is in no order yet: see Health in the set-up.'
-    : null
+/** Tells by its number why an order is not bought, though it can be, after the books were put back; null where nothing is in the way. */
+function afterRestore(books: RestoredBooks | null): (number: string) => string | null {
+  if (books?.done === false)
+    return () =>
+      'The books were put back to an earlier moment: nothing is bought until the carriers have said what was bought since.'
+  const found = new Set(books?.open.map(({ reference }) => reference))
+  return (number) =>
+    found.has(number)
+      ? 'A label for it was bought before the books were restored, and is in no order yet: see Health in the set-up.'
+      : null
 }
 
 function whyNot(row: OrderRow, routed: Routed, accounts: readonly ConnectionRow[]): string | null {
