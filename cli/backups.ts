@@ -6,7 +6,7 @@ import { inspectHere } from '@/usecases/backups/inspectCopy'
 import { nameOfMoment } from '@/usecases/backups/kept'
 import { BackupProblem, makeBackup } from '@/usecases/backups/oneBackup'
 import { chosenBackup, finishRestore, problemOf, restoreBooks, storedBackups } from '@/usecases/backups/restore'
-import { openApplication } from '@/usecases/shared/application'
+import { withBooks } from './withBooks'
 
 interface From {
   readonly from?: string
@@ -83,16 +83,12 @@ export const restore = (
   })
 
 /** The books were put back by other tools, as they were at a moment: the carriers are asked before anything is bought. */
-export async function askCarriers(since: number): Promise<number> {
-  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
-  try {
+export const askCarriers = (since: number): Promise<number> =>
+  withBooks(async (gharry) => {
     await askCarriersSince(gharry, new Date(since).toISOString())
     console.log('Nothing is bought until the carriers have said what was bought since then. Health says how far it is.')
     return 0
-  } finally {
-    await gharry.close()
-  }
-}
+  })
 
 /** Prints the backup key. */
 export const showBackupKey = (): Promise<number> =>

@@ -25,6 +25,7 @@ import { askCarriers, backupNow, listBackups, restore, showBackupKey } from './b
 import { move } from './move'
 import { moveOldMonths, printOrder } from './oldMonths'
 import { ownerLink, verify } from './people'
+import { withBooks } from './withBooks'
 
 /*
  * The command line. Exit codes: 0 done, 1 the rulebook has errors, 2 the words of the call are off, 3 a file cannot be
@@ -427,9 +428,8 @@ async function changeTheKey(): Promise<number> {
   }
 }
 
-async function exportAll(folder: string): Promise<number> {
-  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
-  try {
+const exportAll = (folder: string): Promise<number> =>
+  withBooks(async (gharry) => {
     const done = await exportFiles(gharry, folder)
     if (!done) {
       console.error('There is no edition yet: run the demo, or publish a rulebook.')
@@ -437,10 +437,7 @@ async function exportAll(folder: string): Promise<number> {
     }
     console.log(`${done.files.join('\n')}\n${done.orders} orders`)
     return 0
-  } finally {
-    await gharry.close()
-  }
-}
+  })
 
 // Whoever reads the output may have seen enough (`| head -1`): then there is nothing more to do.
 for (const stream of [process.stdout, process.stderr])

@@ -1,11 +1,10 @@
 import { moveOutNow, ordersNumbered } from '@/usecases/oldMonths/showOld'
-import { openApplication } from '@/usecases/shared/application'
 import { OldFileProblem } from '@/usecases/shared/oldOrders'
+import { withBooks } from './withBooks'
 
 /** Moves old months into files now; says what was moved, what waits, and what stays. */
-export async function moveOldMonths(keep: string | undefined): Promise<number> {
-  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
-  try {
+export const moveOldMonths = (keep: string | undefined): Promise<number> =>
+  withBooks(async (gharry) => {
     const months = keep === undefined ? gharry.settings.monthsInBooks : Number(keep)
     if (!Number.isSafeInteger(months) || months < 1) {
       console.error('Say how many months stay in the books: --keep 13, or GHARRY_MONTHS_IN_BOOKS.')
@@ -21,27 +20,22 @@ export async function moveOldMonths(keep: string | undefined): Promise<number> {
     for (const { month, orders, bytes } of moved.months)
       console.log(`${month}: ${orders} orders in files of ${(bytes / 1e6).toFixed(1)} MB`)
     return 0
-  } finally {
-    await gharry.close()
-  }
-}
+  })
 
 /** Prints orders of a number with all that is known of them, as JSON; from the books or from old months. */
-export async function printOrder(number: string): Promise<number> {
-  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
-  try {
-    const orders = await ordersNumbered(gharry, number)
-    if (orders.length === 0) {
-      console.error(`There is no order ${number}.`)
+export const printOrder = (number: string): Promise<number> =>
+  withBooks(async (gharry) => {
+    try {
+      const orders = await ordersNumbered(gharry, number)
+      if (orders.length === 0) {
+        console.error(`There is no order ${number}.`)
+        return 3
+      }
+      for (const order of orders) console.log(JSON.stringify(order, null, 1))
+      return 0
+    } catch (error) {
+      if (!(error instanceof OldFileProblem)) throw error
+      console.error(error.message)
       return 3
     }
-    for (const order of orders) console.log(JSON.stringify(order, null, 1))
-    return 0
-  } catch (error) {
-    if (!(error instanceof OldFileProblem)) throw error
-    console.error(error.message)
-    return 3
-  } finally {
-    await gharry.close()
-  }
-}
+  })

@@ -1,11 +1,10 @@
-import { openApplication } from '@/usecases/shared/application'
 import { linkForOwner } from '@/usecases/people/ownerLink'
 import { verifyAudit } from '@/usecases/people/audit'
+import { withBooks } from './withBooks'
 
 /** Prints the link that makes the first owner, or lets an owner in again who has lost their way. */
-export async function ownerLink(email: string | undefined, quiet: boolean): Promise<number> {
-  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
-  try {
+export const ownerLink = (email: string | undefined, quiet: boolean): Promise<number> =>
+  withBooks(async (gharry) => {
     const made = await linkForOwner(gharry, email)
     if (made.ok) {
       console.log(made.link)
@@ -13,15 +12,11 @@ export async function ownerLink(email: string | undefined, quiet: boolean): Prom
     }
     if (!quiet) console.error(made.sentence)
     return quiet ? 0 : 3
-  } finally {
-    await gharry.close()
-  }
-}
+  })
 
 /** Works out every hash of the audit again; says how many lines there are, and the first one that is wrong. */
-export async function verify(): Promise<number> {
-  const gharry = await openApplication({ ...process.env, GHARRY_LOG: 'silent' })
-  try {
+export const verify = (): Promise<number> =>
+  withBooks(async (gharry) => {
     const { lines, head, wrong } = await verifyAudit(gharry)
     if (wrong) {
       console.error(
@@ -31,7 +26,4 @@ export async function verify(): Promise<number> {
     }
     console.log(`${lines} lines, all as they were written. The last one is ${head || '(none)'}.`)
     return 0
-  } finally {
-    await gharry.close()
-  }
-}
+  })
