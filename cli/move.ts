@@ -11,7 +11,7 @@ export async function move(to: string | undefined, fresh: boolean): Promise<numb
   let stopped = false
   process.once('SIGINT', () => (stopped = true))
   try {
-    const { done, rows, tables, files, audit, trails } = await moveTo(to, {
+    const { done, already, rows, tables, files, audit, trails } = await moveTo(to, {
       ...{ fresh, say: console.log, goesOn: () => !stopped },
     })
     if (!done) {
@@ -20,8 +20,12 @@ export async function move(to: string | undefined, fresh: boolean): Promise<numb
     }
     console.log(
       [
-        `Done: ${rows} rows of ${tables} tables and ${files} files are there. All sums are the same, ${audit} lines of the audit`,
-        `follow from each other, and ${trails} orders with their trails are the same word for word.`,
+        ...(already
+          ? ['Everything was moved there already, and was compared; nothing has changed here since.']
+          : [
+              `Done: ${rows} rows of ${tables} tables and ${files} files are there. All sums are the same, ${audit} lines of the audit`,
+              `follow from each other, and ${trails} orders with their trails are the same word for word.`,
+            ]),
         isDatabaseAddress(to)
           ? `Set GHARRY_DATABASE to ${nameOfBooks(to)} and start Gharry. The data folder is still needed, for its key.`
           : `Take GHARRY_DATABASE away, set GHARRY_DATA to ${dirname(to)}, put the file "key" of the data folder there, and start Gharry.`,

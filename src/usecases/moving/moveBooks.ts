@@ -30,16 +30,22 @@ export interface Move {
   readonly say: (sentence: string) => void
   /** Whether to go on: a move that is stopped goes on where it was. */
   readonly goesOn: () => boolean
+  /** Takes the files along, and says how many. */
+  readonly files: () => Promise<number>
 }
 
 export interface MoveReport {
   readonly done: boolean
+  /** Everything was there already, and nothing has changed here since. */
+  readonly already: boolean
   readonly rows: number
   readonly tables: number
   readonly trails: number
   readonly audit: number
+  readonly files: number
 }
 
+const nothing = { already: false, rows: 0, tables: 0, trails: 0, audit: 0, files: 0 }
 const sampled = 300
 
 /**
@@ -52,7 +58,7 @@ export async function moveBooks(move: Move): Promise<MoveReport> {
   const shapes = await tablesToMove(from)
   refuseOther(shapes, await tablesToMove(to))
   const like = await likeness(from, shapes)
-  await begin(move, shapes, like)
+  if (await begin(move, shapes, like)) return { ...nothing, done: true, already: true }
   const before = await movedSoFar(to)
   let rows = 0
   for (const shape of shapes) {
@@ -66,7 +72,7 @@ export async function moveBooks(move: Move): Promise<MoveReport> {
         return move.goesOn()
       }))
     rows += copied
-    if (!whole) return { done: false, rows, tables: shapes.length, trails: 0, audit: 0 }
+    if (!whole) return { ...nothing, done: false, rows, tables: shapes.length }
   }
   say(`${rows} rows are copied; now they are compared.`)
   const { trails, audit } = await compare(from, to, shapes)
@@ -74,8 +80,10 @@ export async function moveBooks(move: Move): Promise<MoveReport> {
     throw new MoveProblem(
       'The books changed while they were moved: stop everything that works with them, and move again with --fresh.',
     )
+  // Before it is noted as done: whoever is killed here is not told that all is there.
+  const files = await move.files()
   await noteMoved(to, wholeMove, { after: [like], copied: rows, done: true })
-  return { done: true, rows, tables: shapes.length, trails, audit }
+  return { done: true, already: false, rows, tables: shapes.length, trails, audit, files }
 }
 
 /** Files that are kept go along; print files are made anew when they are wanted. */
@@ -116,13 +124,18 @@ async function likeness(db: Database, shapes: readonly TableShape[]): Promise<st
   return `${counts.join(' ')} ${last?.hash ?? ''}`
 }
 
-async function begin({ to, fresh, say }: Move, shapes: readonly TableShape[], like: string): Promise<void> {
+/** Begins a move, or goes on with one; true when all of it was done before. */
+async function begin({ to, fresh, say }: Move, shapes: readonly TableShape[], like: string): Promise<boolean> {
   const before = (await movedSoFar(to)).get(wholeMove)
   if (before && !fresh) {
-    if (before.done) throw new MoveProblem('These books were moved there already: start Gharry with them.')
     if (before.after?.[0] !== like)
-      throw new MoveProblem('The books changed since the move began: begin it anew with --fresh.')
-    return say('A move was begun: it goes on.')
+      throw new MoveProblem(
+        before.done
+          ? 'These books were moved there already, and have changed here since. Start Gharry with those; or name an empty place, and move again.'
+          : 'The books changed since the move began: begin it anew with --fresh.',
+      )
+    if (!before.done) say('A move was begun: it goes on.')
+    return before.done
   }
   if (!before)
     for (const name of ['orders', 'worlds', 'people', 'audit'])
@@ -136,6 +149,7 @@ async function begin({ to, fresh, say }: Move, shapes: readonly TableShape[], li
     )
   await emptyBooks(to, shapes)
   await noteMoved(to, wholeMove, { after: [like], copied: 0, done: false })
+  return false
 }
 
 async function compare(

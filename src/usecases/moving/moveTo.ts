@@ -18,7 +18,7 @@ export async function moveTo(
   to: string,
   more: Pick<Move, 'fresh' | 'say' | 'goesOn'>,
   env: Readonly<Record<string, string | undefined>> = process.env,
-): Promise<MoveReport & { readonly files: number }> {
+): Promise<MoveReport> {
   const house = backupHouse(env)
   const books = env.GHARRY_DATABASE ?? house.books
   if (books === to) throw new MoveProblem('These are the books that Gharry has now.')
@@ -33,18 +33,18 @@ export async function moveTo(
     if (books === house.books) await beforeMigrating(house, now)
     const [from, target] = [await open(books), await open(to)]
     more.say(`From ${nameOfBooks(books)} to ${nameOfBooks(to)}`)
-    const report = await moveBooks({ ...more, from, to: target, now })
     // Where a place for files is named, they stay there.
-    const stay = !report.done || (env.GHARRY_FILES ?? '') !== ''
+    const stay = (env.GHARRY_FILES ?? '') !== ''
     const working = workingFolder(house.dataDir)
-    const files = stay
-      ? 0
-      : await moveFiles(
-          await filesOf(from, books, house.dataDir, working),
-          await filesOf(target, to, dirname(to), working),
-          working,
-        )
-    return { ...report, files }
+    const files = async (): Promise<number> =>
+      stay
+        ? 0
+        : moveFiles(
+            await filesOf(from, books, house.dataDir, working),
+            await filesOf(target, to, dirname(to), working),
+            working,
+          )
+    return await moveBooks({ ...more, from, to: target, now, files })
   } catch (error) {
     throw error instanceof BooksProblem ? new MoveProblem(error.message) : error
   } finally {
