@@ -103,107 +103,7 @@ export async function benchDeskOf(
   }
   for (const id of ['mossgill-shop', 'tallow-lane', 'quillmart'])
     await addChannel(db, { ...{ id, name: id, kind: 'keyed-shop' }, ...{ tellWhen: 'bought', everyMinutes: 0 } })
-  // A number that is spread evenly, another one for each purpose.
-  const spreadBy = (prime: number): string => `((i * ${prime}) % 1000003)`
-  const state = weighted(
-    [
-      ...([
-        ['delivered', 900],
-        ['dispatched', 40],
-        ['cancelled', 30],
-        ['labelled', 10],
-      ] as const),
-      ...([
-        ['ready', 15],
-        ['held', 3],
-        ['attention', 2],
-      ] as const),
-    ].map(([name, weight]) => [text(name), weight] as const),
-    spreadBy(7919),
-  )
-  const rank = `CASE ${state} ${states.map((name) => `WHEN '${name}' THEN ${rankOf[name]}`).join(' ')} END`
-  const country = weighted(
-    (
-      [
-        ['BE', 35],
-        ['NL', 25],
-        ['DE', 18],
-        ['FR', 10],
-        ['PL', 6],
-        ['GB', 4],
-        ['US', 2],
-      ] as const
-    ).map(([name, weight]) => [text(name), weight] as const),
-    spreadBy(104_729),
-  )
-  const service = weighted(
-    (
-      [
-        ['heron-road', 55],
-        ['corvid-letter', 20],
-        ['corvid-parcel', 12],
-        ['northlight-day', 8],
-        ['bramble-freight', 5],
-      ] as const
-    ).map(([name, weight]) => [text(name), weight] as const),
-    spreadBy(1_299_709),
-  )
-  const location = weighted(
-    [
-      [text('ghent'), 80],
-      [text('poznan'), 15],
-      [text('leeds'), 5],
-    ],
-    spreadBy(15_485_863),
-  )
-  const channel = weighted(
-    [
-      [text('mossgill-shop'), 50],
-      [text('tallow-lane'), 30],
-      [text('quillmart'), 20],
-    ],
-    spreadBy(32_452_843),
-  )
-  const buyer = `${weighted(
-    names.map((name) => [text(name), 1]),
-    spreadBy(86_028_121),
-  )} || ' ' || ${weighted(
-    families.map((name) => [text(name), 1]),
-    spreadBy(122_949_823),
-  )}`
-  // Texts of times, and the numbers of all orders, as the database says them.
-  const moment = (seconds: string): string =>
-    address
-      ? `TO_CHAR(TO_TIMESTAMP(${seconds}) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`
-      : `STRFTIME('%Y-%m-%dT%H:%M:%fZ', ${seconds}, 'unixepoch')`
-  const placed = moment('1764000000 + i * 31')
-  const day = (ahead: number): string => `SUBSTR(${moment(`1764000000 + i * 31 + ${ahead} * 86400`)}, 1, 10)`
-  const numbers = (from: number, to: number): string =>
-    address
-      ? `WITH n(i) AS (SELECT GENERATE_SERIES(${from}::bigint, ${to}))`
-      : `WITH RECURSIVE n(i) AS (SELECT ${from} UNION ALL SELECT i + 1 FROM n WHERE i < ${to})`
-  // As many at a time as no database minds: all in one transaction would leave a million old versions of each count.
-  for (let from = 1; from <= orders; from += 5000) {
-    const to = Math.min(orders, from + 4999)
-    const own = `orders WHERE id BETWEEN ${from} AND ${to}`
-    await db.transaction(async (trx) => {
-      await trx.raw(
-        `${numbers(from, to)} INSERT INTO orders (id, channel_id, remote_id, number, state, rank, placed_at, promised_by, buyer, email, country, city, wording, quantity, value, weight, service, carrier, location, cost, arrives_on, days_late, pinned, fact_hash, imported_at)
-       SELECT i, ${channel}, 'r' || i, 'MG-' || (1000000 + i), ${state}, ${rank}, ${placed}, ${day(3)}, ${buyer}, 'buyer' || i || '@post.example', ${country}, ${weighted(
-         cities.map((name) => [text(name), 1]),
-         spreadBy(49_979_687),
-       )}, '', 1 + i % 4, 500 + ${spreadBy(611_953)} % 90000, 50 + ${spreadBy(746_773)} % 30000, ${service}, 'heron', ${location}, 300 + ${spreadBy(882_377)} % 6000, ${day(2)}, CASE WHEN ${spreadBy(224_737)} % 100 < 3 THEN 1 + i % 4 ELSE -(i % 3) END, CASE WHEN ${spreadBy(350_377)} % 500 = 0 THEN 1 ELSE 0 END, '', ${placed} FROM n`,
-      )
-      await trx.raw(
-        `INSERT INTO order_search (${address ? 'id' : 'rowid'}, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM ${own}`,
-      )
-      await trx.raw(
-        `INSERT INTO order_items (order_id, sku, quantity) SELECT id, 'SKU-' || (id * 7919 % 400), 1 FROM ${own}`,
-      )
-      await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM ${own} AND id % 3 = 0`)
-      await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM ${own} AND id % 7 = 0`)
-    })
-  }
+  await makeOrders(db, orders, address !== undefined)
   const times = await benchDesk(db)
   const last = new Date((1_764_000_000 + orders * 31) * 1000)
   const since = new Date(last.getTime() - 90 * 86_400_000).toISOString().slice(0, 10)
@@ -215,6 +115,70 @@ export async function benchDeskOf(
   rmSync(folder, { recursive: true })
   return { ...times, counted, items: summary(items) }
 }
+
+/** SQL: a number that is spread evenly, another one for each purpose. */
+const spreadBy = (prime: number): string => `((i * ${prime}) % 1000003)`
+const state = weightedTexts(
+  { delivered: 900, dispatched: 40, cancelled: 30, labelled: 10, ready: 15, held: 3, attention: 2 },
+  7919,
+)
+const rank = `CASE ${state} ${states.map((name) => `WHEN '${name}' THEN ${rankOf[name]}`).join(' ')} END`
+const country = weightedTexts({ BE: 35, NL: 25, DE: 18, FR: 10, PL: 6, GB: 4, US: 2 }, 104_729)
+const service = weightedTexts(
+  { 'heron-road': 55, 'corvid-letter': 20, 'corvid-parcel': 12, 'northlight-day': 8, 'bramble-freight': 5 },
+  1_299_709,
+)
+const location = weightedTexts({ ghent: 80, poznan: 15, leeds: 5 }, 15_485_863)
+const channel = weightedTexts({ 'mossgill-shop': 50, 'tallow-lane': 30, quillmart: 20 }, 32_452_843)
+
+function weightedTexts(weights: Readonly<Record<string, number>>, prime: number): string {
+  return weighted(
+    Object.entries(weights).map(([value, weight]) => [text(value), weight] as const),
+    spreadBy(prime),
+  )
+}
+function anyOf(list: readonly string[], prime: number): string {
+  return weighted(
+    list.map((name) => [text(name), 1] as const),
+    spreadBy(prime),
+  )
+}
+
+/** Fills the books, as many orders at a time as no database minds. */
+async function makeOrders(db: Database, orders: number, onPostgres: boolean): Promise<void> {
+  const buyer = `${anyOf(names, 86_028_121)} || ' ' || ${anyOf(families, 122_949_823)}`
+  // Texts of times, and the numbers of all orders, as the database says them.
+  const moment = (seconds: string): string =>
+    onPostgres
+      ? `TO_CHAR(TO_TIMESTAMP(${seconds}) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`
+      : `STRFTIME('%Y-%m-%dT%H:%M:%fZ', ${seconds}, 'unixepoch')`
+  const placed = moment('1764000000 + i * 31')
+  const day = (ahead: number): string => `SUBSTR(${moment(`1764000000 + i * 31 + ${ahead} * 86400`)}, 1, 10)`
+  const numbers = (from: number, to: number): string =>
+    onPostgres
+      ? `WITH n(i) AS (SELECT GENERATE_SERIES(${from}::bigint, ${to}))`
+      : `WITH RECURSIVE n(i) AS (SELECT ${from} UNION ALL SELECT i + 1 FROM n WHERE i < ${to})`
+  // All in one transaction would leave a million old versions of each count.
+  for (let from = 1; from <= orders; from += 5000) {
+    const to = Math.min(orders, from + 4999)
+    const own = `orders WHERE id BETWEEN ${from} AND ${to}`
+    await db.transaction(async (trx) => {
+      await trx.raw(
+        `${numbers(from, to)} INSERT INTO orders (id, channel_id, remote_id, number, state, rank, placed_at, promised_by, buyer, email, country, city, wording, quantity, value, weight, service, carrier, location, cost, arrives_on, days_late, pinned, fact_hash, imported_at)
+       SELECT i, ${channel}, 'r' || i, 'MG-' || (1000000 + i), ${state}, ${rank}, ${placed}, ${day(3)}, ${buyer}, 'buyer' || i || '@post.example', ${country}, ${anyOf(cities, 49_979_687)}, '', 1 + i % 4, 500 + ${spreadBy(611_953)} % 90000, 50 + ${spreadBy(746_773)} % 30000, ${service}, 'heron', ${location}, 300 + ${spreadBy(882_377)} % 6000, ${day(2)}, CASE WHEN ${spreadBy(224_737)} % 100 < 3 THEN 1 + i % 4 ELSE -(i % 3) END, CASE WHEN ${spreadBy(350_377)} % 500 = 0 THEN 1 ELSE 0 END, '', ${placed} FROM n`,
+      )
+      await trx.raw(
+        `INSERT INTO order_search (${onPostgres ? 'id' : 'rowid'}, body) SELECT id, LOWER(number || ' ' || buyer || ' ' || email || ' ' || city || ' tnk-060 ' || (9000 + id % 900)) FROM ${own}`,
+      )
+      await trx.raw(
+        `INSERT INTO order_items (order_id, sku, quantity) SELECT id, 'SKU-' || (id * 7919 % 400), 1 FROM ${own}`,
+      )
+      await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'live' FROM ${own} AND id % 3 = 0`)
+      await trx.raw(`INSERT INTO order_tags (order_id, tag) SELECT id, 'fragile' FROM ${own} AND id % 7 = 0`)
+    })
+  }
+}
+
 const names = [
   'Ada',
   'Noor',

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { ShopOrder } from '../standins/shop'
+import type { ShopOrder } from '../standins/channels/shop'
 import { demoOrders } from '../demo/orders'
 
 /** Writes what channels would send: `pages.ts FOLDER ORDERS CHANNELS` makes page-CHANNEL-PAGE.json of 500 orders each. */

@@ -6,7 +6,7 @@ import { shopRawOrder } from '@/adapters'
 import { demoServices, demoTariffs } from '../demo/carriers'
 import { demoOrders } from '../demo/orders'
 import { demoWorld } from '../demo/world'
-import { priceOf } from '../standins/price'
+import { priceOf } from '../standins/carrier/price'
 
 interface Asked {
   readonly country: string

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { demoOrders } from '../demo/orders'
 import type { Random } from '../demo/random'
-import type { ShopOrder } from '../standins/shop'
+import type { ShopOrder } from '../standins/channels/shop'
 import { pause } from './figures'
 import { carrierIds, type House } from './house'
 

@@ -3,7 +3,7 @@ import { atHome } from '../reference/plain'
 import { demoWorld } from '../demo/world'
 import type { CarrierLabel } from '../standins/carrier'
 import type { StoredMail } from '../standins/mail'
-import type { ShopOrder } from '../standins/shop'
+import type { ShopOrder } from '../standins/channels/shop'
 import type { Promised } from './acts'
 import { carrierIds, type House } from './house'
 

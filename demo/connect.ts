@@ -29,64 +29,14 @@ export interface StandIns {
 /** Connects the demo's channels and carriers; where they are connected already, their addresses are put right. */
 export async function connectDemo(
   gharry: Application,
-  { shop, lane, quill, desk, warehouse, texts, carriers, token }: StandIns,
+  standIns: StandIns,
   settings: Partial<ChannelSettings> = {},
 ): Promise<void> {
-  const put = async (id: string | undefined, input: Omit<ConnectionInput, 'on'>): Promise<void> => {
-    const before = id === undefined ? undefined : await connectionById(gharry.db, id)
-    const saved = await saveConnection(gharry, before?.id ?? null, {
-      ...input,
-      on: true,
-      ...(before ? { version: before.version } : {}),
-    })
-    if (!saved.ok) throw new Error(saved.sentence)
-  }
+  const { lane, quill, desk, texts } = standIns
+  const put = (id: string | undefined, input: Input): Promise<void> => putConnection(gharry, id, input)
   const isNew = (await connectionById(gharry.db, 'mossgill-shop')) === undefined
-  await put('mossgill-shop', { role: 'channel', kind: 'keyed-shop', name: 'Mossgill Shop', settings: { ...shop } })
-  if (lane)
-    await put('tallow-lane', {
-      role: 'channel',
-      kind: 'authorised-market',
-      name: 'Tallow Lane',
-      settings: { address: lane, ...laneApplication, carrierCodes: laneCodes },
-    })
-  if (quill)
-    await put('quillmart', {
-      role: 'channel',
-      kind: 'pushing-market',
-      name: 'Quillmart',
-      settings: { address: quill, ...quillCredentials },
-    })
-  await put('trade-desk', {
-    role: 'channel',
-    name: 'Trade Desk',
-    ...(desk
-      ? {
-          kind: 'sftp-folder',
-          settings: {
-            ...{ host: '127.0.0.1', ...desk, ...deskCredentials, folder: '' },
-            ...{ seller: 'Mossgill Aquatics', answers: 'ubl' },
-          },
-        }
-      : { kind: 'files', settings: {} }),
-  })
-  if (warehouse) {
-    await put(leedsPartner.id, {
-      role: 'partner',
-      kind: 'sftp-warehouse',
-      name: leedsPartner.name,
-      settings: {
-        ...{ host: '127.0.0.1', ...warehouse, ...warehouseCredentials, folder: '' },
-        ...{ order: 'json', papers: 'pdf' },
-      },
-    })
-    await changeWorld(gharry, null, '', (world) => ({
-      ...world,
-      locations: world.locations.map((location) =>
-        location.id === 'leeds' ? { ...location, partner: leedsPartner.id } : location,
-      ),
-    }))
-  }
+  for (const [id, input] of channelsOf(standIns)) await put(id, { role: 'channel', ...input })
+  if (standIns.warehouse) await connectPartner(gharry, standIns.warehouse)
   if (texts)
     await put('text-messages', {
       role: 'messenger',
@@ -101,7 +51,7 @@ export async function connectDemo(
     await changeChannel(gharry.db, 'trade-desk', { ...(desk ? settings : {}), tellWhen: 'dispatched' })
   }
   for (const { id, name } of demoCarriers) {
-    const address = carriers.get(id)
+    const address = standIns.carriers.get(id)
     if (address)
       await put((await connectionsOfCarrier(gharry.db, id))[0]?.id, {
         role: 'carrier',
@@ -109,8 +59,62 @@ export async function connectDemo(
         name,
         // Freight is of another age: it speaks XML.
         ...(id === 'bramble'
-          ? { kind: 'xml-freight', settings: { address, account: 'mossgill', password: token } }
-          : { kind: 'json-labels', settings: { address, token } }),
+          ? { kind: 'xml-freight', settings: { address, account: 'mossgill', password: standIns.token } }
+          : { kind: 'json-labels', settings: { address, token: standIns.token } }),
       })
   }
+}
+
+type Input = Omit<ConnectionInput, 'on'>
+
+async function putConnection(gharry: Application, id: string | undefined, input: Input): Promise<void> {
+  const before = id === undefined ? undefined : await connectionById(gharry.db, id)
+  const saved = await saveConnection(gharry, before?.id ?? null, {
+    ...input,
+    on: true,
+    ...(before ? { version: before.version } : {}),
+  })
+  if (!saved.ok) throw new Error(saved.sentence)
+}
+
+/** The channels that run, by their id. */
+function channelsOf({ shop, lane, quill, desk }: StandIns): (readonly [id: string, input: Omit<Input, 'role'>])[] {
+  const ofDesk = desk
+    ? {
+        kind: 'sftp-folder',
+        settings: {
+          ...{ host: '127.0.0.1', ...desk, ...deskCredentials, folder: '' },
+          ...{ seller: 'Mossgill Aquatics', answers: 'ubl' },
+        },
+      }
+    : { kind: 'files', settings: {} }
+  const laneSettings = { address: lane ?? '', ...laneApplication, carrierCodes: laneCodes }
+  const quillSettings = { address: quill ?? '', ...quillCredentials }
+  return [
+    ['mossgill-shop', { kind: 'keyed-shop', name: 'Mossgill Shop', settings: { ...shop } }],
+    ...(lane
+      ? [['tallow-lane', { kind: 'authorised-market', name: 'Tallow Lane', settings: laneSettings }] as const]
+      : []),
+    ...(quill ? [['quillmart', { kind: 'pushing-market', name: 'Quillmart', settings: quillSettings }] as const] : []),
+    ['trade-desk', { name: 'Trade Desk', ...ofDesk }],
+  ]
+}
+
+/** The partner who packs in Leeds; what is sent from there is theirs. */
+async function connectPartner(gharry: Application, warehouse: NonNullable<StandIns['warehouse']>): Promise<void> {
+  await putConnection(gharry, leedsPartner.id, {
+    role: 'partner',
+    kind: 'sftp-warehouse',
+    name: leedsPartner.name,
+    settings: {
+      ...{ host: '127.0.0.1', ...warehouse, ...warehouseCredentials, folder: '' },
+      ...{ order: 'json', papers: 'pdf' },
+    },
+  })
+  await changeWorld(gharry, null, '', (world) => ({
+    ...world,
+    locations: world.locations.map((location) =>
+      location.id === 'leeds' ? { ...location, partner: leedsPartner.id } : location,
+    ),
+  }))
 }

@@ -1,5 +1,5 @@
-import type { LaneCarrier, LaneOrder } from '../standins/lane'
-import type { ShopOrder } from '../standins/shop'
+import type { LaneCarrier, LaneOrder } from '../standins/channels/lane'
+import type { ShopOrder } from '../standins/channels/shop'
 
 const options: Readonly<Record<string, string>> = { 'Exp. 2-day': 'EXPRESS', 'Priority 1-day': 'NEXT_DAY' }
 /** Shop and marketplace write amounts differently: the one in decimals, the other in minor units. */

@@ -1,4 +1,4 @@
-import type { ShopOrder } from '../standins/shop'
+import type { ShopOrder } from '../standins/channels/shop'
 import { demoItems } from './items'
 import { companies, firstNames, lastNames, places, type Place } from './people'
 import { seeded, type Random } from './random'
@@ -139,75 +139,37 @@ function makeAddress(random: Random, place: Place, name: string): ShopOrder['shi
 /** What goes wrong in real orders. */
 function spoil(random: Random, order: ShopOrder): ShopOrder {
   const head = order.lines[0]!
+  const to = order.ship_to
+  const shipTo = (change: Partial<ShopOrder['ship_to']>): ShopOrder => ({ ...order, ship_to: { ...to, ...change } })
+  const first = (change: Partial<ShopOrder['lines'][number]>): ShopOrder => ({
+    ...order,
+    lines: [{ ...head, ...change }, ...order.lines.slice(1)],
+  })
   switch (random.below(10)) {
-    case 0:
-      return {
-        ...order,
-        ship_to: {
-          ...order.ship_to,
-          street: [
-            `${order.ship_to.country === 'BE' || order.ship_to.country === 'NL' ? 'Postbus' : 'PO Box'} ${100 + random.below(900)}`,
-          ],
-        },
-      }
+    case 0: {
+      const box = to.country === 'BE' || to.country === 'NL' ? 'Postbus' : 'PO Box'
+      return shipTo({ street: [`${box} ${100 + random.below(900)}`] })
+    }
     case 1:
-      return {
-        ...order,
-        lines: [
-          {
-            ...head,
-            sku: `NEW-${100 + random.below(900)}`,
-            title: 'Item not in the list yet',
-            weight_grams: 0,
-            size_mm: [],
-          },
-          ...order.lines.slice(1),
-        ],
-      }
+      return first({
+        ...{ sku: `NEW-${100 + random.below(900)}`, title: 'Item not in the list yet', weight_grams: 0, size_mm: [] },
+      })
     case 2:
-      return { ...order, ship_to: { ...order.ship_to, country: 'Atlantis' } }
+      return shipTo({ country: 'Atlantis' })
     case 3:
-      return { ...order, ship_to: { ...order.ship_to, street: [] } }
-    case 4:
-      return {
-        ...order,
-        lines: [
-          {
-            ...head,
-            sku: 'SUB-20KG',
-            title: 'Substrate, 20 kg bag',
-            weight_grams: 20_200,
-            size_mm: [560, 380, 110],
-            quantity: 2,
-          },
-        ],
-      }
+      return shipTo({ street: [] })
+    case 4: {
+      const heavy = { sku: 'SUB-20KG', title: 'Substrate, 20 kg bag', weight_grams: 20_200, size_mm: [560, 380, 110] }
+      return { ...order, lines: [{ ...head, ...heavy, quantity: 2 }] }
+    }
     case 5:
-      return {
-        ...order,
-        ship_to: { ...order.ship_to, street: [...order.ship_to.street, `mail: ${order.customer.email}`] },
-      }
+      return shipTo({ street: [...to.street, `mail: ${order.customer.email}`] })
     case 6:
-      return {
-        ...order,
-        ship_to: {
-          ...order.ship_to,
-          street: order.ship_to.street.map((line) => line.replace(/\s*\d+\s*/g, ' ').trim()),
-        },
-      }
+      return shipTo({ street: to.street.map((line) => line.replace(/\s*\d+\s*/g, ' ').trim()) })
     case 7:
-      return {
-        ...order,
-        ship_to: {
-          ...order.ship_to,
-          postcode: `${order.ship_to.country}-${order.ship_to.postcode.replace(/[\s-]/g, '')}`,
-        },
-      }
+      return shipTo({ postcode: `${to.country}-${to.postcode.replace(/[\s-]/g, '')}` })
     case 8:
-      return {
-        ...order,
-        ship_to: { ...order.ship_to, name: 'Γιώργος Παππάς', street: [...order.ship_to.street, 'παράρτημα 2'] },
-      }
+      return shipTo({ name: 'Γιώργος Παππάς', street: [...to.street, 'παράρτημα 2'] })
     default:
       return { ...order, customer: { ...order.customer, email: '' } }
   }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import type { TrackingStatus } from '@/core/tracking'
-import { depots } from '../standins/depots'
-import { carrierHabits } from '../standins/habits'
+import { depots } from '../standins/carrier/depots'
+import { carrierHabits } from '../standins/carrier/habits'
 
 /*
  * Labels of the past: bought at the routed cost, and delivered, some of them late. Those of the last days are on their

@@ -1,5 +1,5 @@
-import type { QuillOrder } from '../standins/quill'
-import type { ShopOrder } from '../standins/shop'
+import type { QuillOrder } from '../standins/channels/quill'
+import type { ShopOrder } from '../standins/channels/shop'
 
 /** An order as the pushing marketplace would have it: street and number apart, amounts in decimals. */
 export function asQuillOrder(order: ShopOrder, index: number): QuillOrder {

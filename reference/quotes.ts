@@ -11,7 +11,7 @@ import {
   type Tariff,
 } from '@/core/rating'
 import type { Rates } from '@/core/units'
-import { priceOf, type Consignment } from '../standins/price'
+import { priceOf, type Consignment } from '../standins/carrier/price'
 import type { Check } from './check'
 import { atHome, digitsOf } from './plain'
 

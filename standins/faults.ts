@@ -104,25 +104,22 @@ export function withFaults(app: FastifyInstance, title: string): FaultSwitches {
     Object.assign(faults, faultSchema.parse(request.body))
     return String(request.headers['content-type']).includes('urlencoded') ? reply.redirect('/admin') : faults
   })
-  app.get('/admin', (_request, reply) => {
-    const fields = (Object.keys(names) as (keyof Faults)[])
-      .map(
-        (name) => `<label>${names[name]} <input name="${name}" type="number" min="0" value="${faults[name]}"></label>`,
-      )
-      .join('')
-    const rows = received
-      .slice(-100)
-      .reverse()
-      .map((call) => [call.at.slice(11, 19), call.method, call.url, call.key, String(call.status)])
-    return reply
-      .type('text/html')
-      .send(
-        page(
-          `${title}: switches`,
-          card('Faults', `<form method="post" action="/admin/faults">${fields}<button>Set</button></form>`) +
-            card('Received, newest first', table(['Time', 'Method', 'Path', 'Key', 'Status'], rows)),
-        ),
-      )
-  })
+  app.get('/admin', (_request, reply) => reply.type('text/html').send(switches(title, faults, received)))
   return { faults, hits }
+}
+
+/** The page with the switches, and what was received last. */
+function switches(title: string, faults: Faults, received: readonly Received[]): string {
+  const fields = (Object.keys(names) as (keyof Faults)[])
+    .map((name) => `<label>${names[name]} <input name="${name}" type="number" min="0" value="${faults[name]}"></label>`)
+    .join('')
+  const rows = received
+    .slice(-100)
+    .reverse()
+    .map((call) => [call.at.slice(11, 19), call.method, call.url, call.key, String(call.status)])
+  return page(
+    `${title}: switches`,
+    card('Faults', `<form method="post" action="/admin/faults">${fields}<button>Set</button></form>`) +
+      card('Received, newest first', table(['Time', 'Method', 'Path', 'Key', 'Status'], rows)),
+  )
 }

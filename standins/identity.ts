@@ -1,5 +1,6 @@
 import { generateKeyPairSync } from 'node:crypto'
 import { createServer } from 'node:http'
+import type { FastifyInstance } from 'fastify'
 import { Provider, type Configuration } from 'oidc-provider'
 import { card, escapeHtml, page } from './html'
 import { makeServer } from './server'
@@ -23,10 +24,35 @@ export interface IdentitySettings {
  * An OpenID provider of a house: its page asks who one is, and believes it. What it knows of people can be changed at
  * `/admin/people`.
  */
-export function identityStandIn({ address, name, client, people }: IdentitySettings) {
-  const known = new Map(people.map((person) => [person.sub, person]))
+export function identityStandIn(settings: IdentitySettings): { app: FastifyInstance } {
+  const known = new Map(settings.people.map((person) => [person.sub, person]))
+  const provider = new Provider(`${settings.address}/provider`, configurationOf(settings, known))
+  const answer = provider.callback()
+  const app = makeServer((handler) =>
+    createServer((request, response) => {
+      if (!request.url?.startsWith('/provider')) return handler(request, response)
+      // The provider is told where it is mounted.
+      Object.assign(request, { originalUrl: request.url })
+      request.url = request.url.replace(/^\/provider/, '') || '/'
+      void answer(request, response)
+    }),
+  )
+  app.get('/', (_request, reply) =>
+    reply.type('text/html').send(page(settings.name, card(settings.name, '<p>People of the house sign in here.</p>'))),
+  )
+  withWho(app, provider, settings.name, known)
+  app.post('/admin/people', (request) => {
+    const person = request.body as Known
+    known.set(person.sub, person)
+    return { ok: true }
+  })
+  return { app }
+}
+
+/** One application, and what it may know of people. */
+function configurationOf({ client }: IdentitySettings, known: ReadonlyMap<string, Known>): Configuration {
   const { privateKey } = generateKeyPairSync('ec', { namedCurve: 'P-256' })
-  const configuration: Configuration = {
+  return {
     clients: [
       {
         client_id: client.id,
@@ -58,20 +84,10 @@ export function identityStandIn({ address, name, client, people }: IdentitySetti
     jwks: { keys: [{ ...privateKey.export({ format: 'jwk' }), alg: 'ES256', use: 'sig', kid: 'house' }] },
     ttl: { AccessToken: 300, AuthorizationCode: 60, Interaction: 3600, Session: 60, Grant: 3600, IdToken: 300 },
   }
-  const provider = new Provider(`${address}/provider`, configuration)
-  const answer = provider.callback()
-  const app = makeServer((handler) =>
-    createServer((request, response) => {
-      if (!request.url?.startsWith('/provider')) return handler(request, response)
-      // The provider is told where it is mounted.
-      Object.assign(request, { originalUrl: request.url })
-      request.url = request.url.replace(/^\/provider/, '') || '/'
-      void answer(request, response)
-    }),
-  )
-  app.get('/', (_request, reply) =>
-    reply.type('text/html').send(page(name, card(name, '<p>People of the house sign in here.</p>'))),
-  )
+}
+
+/** The page that asks who one is. */
+function withWho(app: FastifyInstance, provider: Provider, name: string, known: ReadonlyMap<string, Known>): void {
   app.get('/who/:uid', (_request, reply) => {
     const buttons = [...known.values()].map(
       (person) =>
@@ -103,10 +119,4 @@ export function identityStandIn({ address, name, client, people }: IdentitySetti
     const grantId = await grant.save()
     return provider.interactionFinished(request.raw, reply.raw, { login: { accountId: sub }, consent: { grantId } })
   })
-  app.post('/admin/people', (request) => {
-    const person = request.body as Known
-    known.set(person.sub, person)
-    return { ok: true }
-  })
-  return { app }
 }

@@ -133,48 +133,91 @@ export function sftpServer(app: FastifyInstance, { folder, user, password }: Sft
   }
 }
 
-/** Answers the requests of one session; every path is within the folder. */
-function serve(sftp: SFTPWrapper, root: string, faults: z.infer<typeof faultsShape>, cut: () => void): void {
-  const handles = new Map<number, { path: string; content: Buffer | null; names: string[] | null; written: Buffer[] }>()
-  let next = 0
-  let read = 0
-  const inside = (path: string): string => join(root, normalize(`/${path}`))
-  const handleOf = (entry: { path: string; content?: Buffer; names?: string[] }): Buffer => {
-    const id = next++
-    handles.set(id, { content: null, names: null, written: [], ...entry })
-    const handle = Buffer.alloc(4)
-    handle.writeUInt32BE(id)
-    return handle
-  }
-  const attributes = (path: string): Attributes => {
-    const { mode, uid, gid, size, atimeMs, mtimeMs } = statSync(path)
-    return { mode, uid, gid, size, atime: Math.floor(atimeMs / 1000), mtime: Math.floor(mtimeMs / 1000) }
-  }
+type Faults = z.infer<typeof faultsShape>
+interface Handle {
+  path: string
+  /** Of a file that is read. */
+  content: Buffer | null
+  /** Of a folder that is listed. */
+  names: string[] | null
+  written: Buffer[]
+}
+
+/** One session: what it has open, and how it is answered. */
+interface Session {
+  readonly sftp: SFTPWrapper
+  /** A path of the caller's, within the folder. */
+  readonly inside: (path: string) => string
+  readonly open: (entry: { path: string; content?: Buffer; names?: string[] }) => Buffer
+  readonly opened: (handle: Buffer) => Handle
   /** Does the work after the latency; what is not there is said as the protocol says it. */
-  const answer = (id: number, work: () => void): void => {
-    setTimeout(() => {
-      try {
-        work()
-      } catch (error) {
-        const missing = (error as NodeJS.ErrnoException).code === 'ENOENT'
-        sftp.status(id, missing ? STATUS_CODE.NO_SUCH_FILE : STATUS_CODE.FAILURE)
-      }
-    }, faults.latencyMs)
+  readonly answer: (id: number, work: () => void) => void
+}
+
+function sessionOf(sftp: SFTPWrapper, root: string, faults: Faults): Session {
+  const handles = new Map<number, Handle>()
+  let next = 0
+  return {
+    sftp,
+    inside: (path) => join(root, normalize(`/${path}`)),
+    open: (entry) => {
+      const id = next++
+      handles.set(id, { content: null, names: null, written: [], ...entry })
+      const handle = Buffer.alloc(4)
+      handle.writeUInt32BE(id)
+      return handle
+    },
+    opened: (handle) => handles.get(handle.readUInt32BE())!,
+    answer: (id, work) => {
+      setTimeout(() => {
+        try {
+          work()
+        } catch (error) {
+          const missing = (error as NodeJS.ErrnoException).code === 'ENOENT'
+          sftp.status(id, missing ? STATUS_CODE.NO_SUCH_FILE : STATUS_CODE.FAILURE)
+        }
+      }, faults.latencyMs)
+    },
   }
+}
+
+function attributes(path: string): Attributes {
+  const { mode, uid, gid, size, atimeMs, mtimeMs } = statSync(path)
+  return { mode, uid, gid, size, atime: Math.floor(atimeMs / 1000), mtime: Math.floor(mtimeMs / 1000) }
+}
+
+/** Answers the requests of one session; every path is within the folder. */
+function serve(sftp: SFTPWrapper, root: string, faults: Faults, cut: () => void): void {
+  const session = sessionOf(sftp, root, faults)
+  serveFolders(session, root)
+  serveFiles(session, faults, cut)
+  const { inside, answer } = session
+  const done = (id: number, work: () => void): void =>
+    answer(id, () => {
+      work()
+      sftp.status(id, STATUS_CODE.OK)
+    })
+  sftp.on('RENAME', (id, from, to) => done(id, () => renameSync(inside(from), inside(to))))
+  sftp.on('REMOVE', (id, path) => done(id, () => rmSync(inside(path))))
+  sftp.on('MKDIR', (id, path) => done(id, () => mkdirSync(inside(path))))
+  sftp.on('RMDIR', (id, path) => done(id, () => rmdirSync(inside(path))))
+  sftp.on('SETSTAT', (id) => done(id, () => undefined)).on('FSETSTAT', (id) => done(id, () => undefined))
+}
+
+/** Where one is, what is there, and of what kind it is. */
+function serveFolders({ sftp, inside, open, opened, answer }: Session, root: string): void {
   const stat = (id: number, path: string): void => answer(id, () => sftp.attrs(id, attributes(inside(path))))
   sftp.on('REALPATH', (id, path) =>
     answer(id, () => sftp.name(id, [{ filename: normalize(`/${path}`), longname: '', attrs: attributes(root) }])),
   )
   sftp.on('STAT', stat).on('LSTAT', stat)
-  sftp.on('FSTAT', (id, handle) =>
-    answer(id, () => sftp.attrs(id, attributes(handles.get(handle.readUInt32BE())!.path))),
-  )
+  sftp.on('FSTAT', (id, handle) => answer(id, () => sftp.attrs(id, attributes(opened(handle).path))))
   sftp.on('OPENDIR', (id, path) =>
-    answer(id, () => sftp.handle(id, handleOf({ path: inside(path), names: readdirSync(inside(path)) }))),
+    answer(id, () => sftp.handle(id, open({ path: inside(path), names: readdirSync(inside(path)) }))),
   )
   sftp.on('READDIR', (id, handle) =>
     answer(id, () => {
-      const entry = handles.get(handle.readUInt32BE())!
+      const entry = opened(handle)
       if (!entry.names || entry.names.length === 0) return sftp.status(id, STATUS_CODE.EOF)
       const names = entry.names.splice(0)
       return sftp.name(
@@ -187,20 +230,22 @@ function serve(sftp: SFTPWrapper, root: string, faults: z.infer<typeof faultsSha
       )
     }),
   )
+}
+
+/** Files, read and written whole or in parts; a file that is written is there when it is closed. */
+function serveFiles({ sftp, inside, open, opened, answer }: Session, faults: Faults, cut: () => void): void {
+  let read = 0
   sftp.on('OPEN', (id, path, flags) =>
     answer(id, () => {
       const writes = (flags & OPEN_MODE.WRITE) !== 0
       if (writes && faults.full) return sftp.status(id, STATUS_CODE.FAILURE)
       if (writes) writeFileSync(inside(path), '')
-      return sftp.handle(
-        id,
-        handleOf({ path: inside(path), ...(writes ? {} : { content: readFileSync(inside(path)) }) }),
-      )
+      return sftp.handle(id, open({ path: inside(path), ...(writes ? {} : { content: readFileSync(inside(path)) }) }))
     }),
   )
   sftp.on('READ', (id, handle, offset, length) =>
     answer(id, () => {
-      const { content } = handles.get(handle.readUInt32BE())!
+      const { content } = opened(handle)
       if (!content || offset >= content.length) return sftp.status(id, STATUS_CODE.EOF)
       const most = faults.cutAfter > 0 ? Math.min(length, faults.cutAfter) : length
       const part = content.subarray(offset, offset + most)
@@ -211,25 +256,15 @@ function serve(sftp: SFTPWrapper, root: string, faults: z.infer<typeof faultsSha
   )
   sftp.on('WRITE', (id, handle, _offset, data) =>
     answer(id, () => {
-      handles.get(handle.readUInt32BE())!.written.push(Buffer.from(data))
+      opened(handle).written.push(Buffer.from(data))
       sftp.status(id, STATUS_CODE.OK)
     }),
   )
   sftp.on('CLOSE', (id, handle) =>
     answer(id, () => {
-      const entry = handles.get(handle.readUInt32BE())
-      if (entry && entry.written.length > 0) writeFileSync(entry.path, Buffer.concat(entry.written))
+      const entry = opened(handle)
+      if (entry.written.length > 0) writeFileSync(entry.path, Buffer.concat(entry.written))
       sftp.status(id, STATUS_CODE.OK)
     }),
   )
-  const done = (id: number, work: () => void): void =>
-    answer(id, () => {
-      work()
-      sftp.status(id, STATUS_CODE.OK)
-    })
-  sftp.on('RENAME', (id, from, to) => done(id, () => renameSync(inside(from), inside(to))))
-  sftp.on('REMOVE', (id, path) => done(id, () => rmSync(inside(path))))
-  sftp.on('MKDIR', (id, path) => done(id, () => mkdirSync(inside(path))))
-  sftp.on('RMDIR', (id, path) => done(id, () => rmdirSync(inside(path))))
-  sftp.on('SETSTAT', (id) => done(id, () => undefined)).on('FSETSTAT', (id) => done(id, () => undefined))
 }

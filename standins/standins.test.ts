@@ -13,9 +13,8 @@ import {
 import { z } from 'zod'
 import { demoCarriers, demoServices } from '../demo/carriers'
 import { demoOrders } from '../demo/orders'
-import { carrierStandIn, type CarrierLabel } from './carrier'
-import { carrierSettings } from './settings'
-import { shopStandIn, type ShopOrder } from './shop'
+import { carrierSettings, carrierStandIn, type CarrierLabel } from './carrier'
+import { shopStandIn, type ShopOrder } from './channels/shop'
 
 /*
  * Both ends of each interface: our clients, against servers that answer as shops and carriers do, also on their bad

@@ -1,31 +1,28 @@
+import { once } from 'node:events'
 import { join } from 'node:path'
 import { demoItems } from '../demo/items'
 import { demoCarriers } from '../demo/carriers'
-import { carrierStandIn } from './carrier'
+import { carrierSettings, carrierStandIn } from './carrier'
 import { directoryStandIn } from './directory'
-import { carrierSettings } from './settings'
 import { mailStandIn } from './mail'
 import { laneApplication, laneCarriers } from '../demo/laneOrders'
 import { quillCredentials } from '../demo/quillOrders'
 import { deskCredentials } from '../demo/deskFiles'
-import { deskStandIn } from './desk'
+import { deskStandIn } from './channels/desk'
 import { warehouseCredentials } from '../demo/warehouse'
 import { warehouseStandIn } from './warehouse'
 import { identityStandIn } from './identity'
 import { demoKnown } from '../demo/known'
-import { laneStandIn } from './lane'
+import { laneStandIn } from './channels/lane'
 import { printersStandIn } from './printers'
 import { scaleStandIn } from './scale'
 import { listen } from './server'
-import { quillStandIn } from './quill'
-import { shopStandIn } from './shop'
+import { quillStandIn } from './channels/quill'
+import { shopStandIn } from './channels/shop'
 import { textsStandIn } from './texts'
 import { textsCredentials } from '../demo/texts'
 
-/**
- * Starts one stand-in: `start.ts shop | lane | quill | desk | warehouse | carriers | mail | texts | printers |
- * identity`. Ports and folder come from the environment.
- */
+/** Starts one stand-in, whose name is given. Ports and folder come from the environment. */
 const which = process.argv[2]
 const folder = join(process.env.GHARRY_DATA ?? 'data', 'standins')
 const port = (name: string, fallback: number): number => Number(process.env[name] ?? fallback)
@@ -50,139 +47,132 @@ const addresses = (): Parameters<typeof directoryStandIn>[0] => ({
   carrierToken: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
 })
 
-async function start(): Promise<{ close: () => Promise<unknown> }> {
-  switch (which) {
-    case 'shop': {
-      const { app } = shopStandIn({
-        file: join(folder, 'shop.db'),
-        key: process.env.GHARRY_SHOP_KEY ?? 'demo-key',
-        secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret',
-        name: 'Mossgill Shop',
-        shippingMethods: ['Free', 'Standard', 'Exp. 2-day', 'Priority 1-day'],
-        products: demoItems.map(({ sku, title, price, weight, size, tags, dangerousGoods, hsCode, origin }) => ({
-          sku,
-          title,
-          price,
-          weight_grams: weight,
-          size_mm: [...size],
-          tags: [...tags],
-          un_number: dangerousGoods,
-          hs_code: hsCode,
-          origin,
-        })),
-      })
-      await listen(app, port('GHARRY_SHOP_PORT', 4610), 'The shop', 'GHARRY_SHOP_PORT')
-      return app
-    }
-    case 'lane': {
-      const own = port('GHARRY_LANE_PORT', 4618)
-      const { app } = laneStandIn({
-        file: join(folder, 'lane.db'),
-        name: 'Tallow Lane',
-        address: process.env.GHARRY_LANE_URL ?? `http://127.0.0.1:${own}`,
-        application: {
-          ...laneApplication,
-          name: 'Gharry',
-          back: `${process.env.GHARRY_URL ?? 'http://127.0.0.1:4600'}/api/intake/connections/callback`,
-        },
-        carriers: laneCarriers,
-      })
-      await listen(app, own, 'Tallow Lane', 'GHARRY_LANE_PORT')
-      return app
-    }
-    case 'identity': {
-      const own = port('GHARRY_IDENTITY_PORT', 4630)
-      const { app } = identityStandIn({
-        ...{ name: 'Mossgill accounts', address: `http://127.0.0.1:${own}`, people: demoKnown },
-        client: {
-          ...{ id: 'gharry', secret: 'demo-provider-secret' },
-          back: `${process.env.GHARRY_URL ?? 'http://127.0.0.1:4600'}/api/people/provider/callback`,
-        },
-      })
-      await listen(app, own, 'Mossgill accounts', 'GHARRY_IDENTITY_PORT')
-      return app
-    }
-    case 'quill': {
-      const { app } = quillStandIn({ file: join(folder, 'quill.db'), name: 'Quillmart', ...quillCredentials })
-      await listen(app, port('GHARRY_QUILL_PORT', 4619), 'Quillmart', 'GHARRY_QUILL_PORT')
-      return app
-    }
-    case 'desk': {
-      const { app, listen: listenSftp } = deskStandIn({ folder: join(folder, 'desk'), ...deskCredentials })
-      await listenSftp(port('GHARRY_SFTP_PORT', 4622)).catch((error: NodeJS.ErrnoException) => {
-        if (error.code !== 'EADDRINUSE') throw error
-        console.error('The SFTP server: its port is taken. Stop what uses it, or set GHARRY_SFTP_PORT to another port.')
-        process.exit(1)
-      })
-      await listen(app, port('GHARRY_DESK_PORT', 4620), 'Trade Desk', 'GHARRY_DESK_PORT')
-      return app
-    }
-    case 'warehouse': {
-      const { app, listen: listenSftp } = warehouseStandIn({
-        folder: join(folder, 'warehouse'),
-        ...warehouseCredentials,
-      })
-      await listenSftp(port('GHARRY_WAREHOUSE_SFTP_PORT', 4624)).catch((error: NodeJS.ErrnoException) => {
-        if (error.code !== 'EADDRINUSE') throw error
-        console.error('The partner’s SFTP server: its port is taken. Set GHARRY_WAREHOUSE_SFTP_PORT to another port.')
-        process.exit(1)
-      })
-      await listen(app, port('GHARRY_WAREHOUSE_PORT', 4623), 'The partner’s warehouse', 'GHARRY_WAREHOUSE_PORT')
-      return app
-    }
-    case 'carriers': {
-      const apps = demoCarriers.map(({ id, name }) => ({
-        id,
-        name,
-        app: carrierStandIn(
-          carrierSettings(id, join(folder, `${id}.db`), process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token'),
-        ).app,
-      }))
-      for (const [i, { id, name, app }] of apps.entries())
-        await listen(
-          app,
-          port(`GHARRY_${id.toUpperCase()}_PORT`, carrierPorts[i]!),
-          name,
-          `GHARRY_${id.toUpperCase()}_PORT`,
-        )
-      const directory = directoryStandIn(addresses())
-      if (process.env.GHARRY_DIRECTORY_PORT)
-        await listen(directory, port('GHARRY_DIRECTORY_PORT', 4609), 'The directory', 'GHARRY_DIRECTORY_PORT')
-      return { close: () => Promise.all([directory, ...apps.map(({ app }) => app)].map((app) => app.close())) }
-    }
-    case 'texts': {
-      const { app } = textsStandIn({ file: join(folder, 'texts.db'), token: textsCredentials.token })
-      await listen(app, port('GHARRY_TEXTS_PORT', 4627), 'Text messages', 'GHARRY_TEXTS_PORT')
-      return app
-    }
-    case 'printers': {
-      const { app, raw } = printersStandIn(join(folder, 'printers.db'))
-      const scale = scaleStandIn(app)
-      await listen(app, port('GHARRY_PRINTERS_PORT', 4629), 'The printers', 'GHARRY_PRINTERS_PORT')
-      raw.listen(port('GHARRY_RAW_PRINTER_PORT', 4631), '127.0.0.1')
-      scale.listen(port('GHARRY_SCALE_PORT', 4632), '127.0.0.1')
-      return app
-    }
-    case 'mail': {
-      const { app, smtp } = mailStandIn(join(folder, 'mail.db'), port('GHARRY_BOUNCE_PORT', 0))
-      await listen(app, port('GHARRY_MAIL_PORT', 4613), 'The inbox', 'GHARRY_MAIL_PORT')
-      const smtpPort = port('GHARRY_SMTP_PORT', 4625)
-      smtp.on('error', (error: NodeJS.ErrnoException) => {
-        if (error.code !== 'EADDRINUSE') return
-        console.error(
-          `The mail server: port ${smtpPort} is taken. Stop what uses it, or set GHARRY_SMTP_PORT to another port.`,
-        )
-        process.exit(1)
-      })
-      smtp.listen(smtpPort, '127.0.0.1')
-      return app
-    }
-    default:
-      console.error('Say which stand-in: shop, lane, quill, desk, warehouse, carriers or mail.')
-      process.exit(2)
-  }
+interface Running {
+  readonly close: () => Promise<unknown>
 }
 
-const running = await start()
+/** A second door, beside its pages: of SFTP or of mail. */
+async function second(name: string, variable: string, listening: Promise<unknown>): Promise<void> {
+  await listening.catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EADDRINUSE') throw error
+    console.error(`${name}: its port is taken. Stop what uses it, or set ${variable} to another port.`)
+    process.exit(1)
+  })
+}
+
+async function shop(): Promise<Running> {
+  const { app } = shopStandIn({
+    file: join(folder, 'shop.db'),
+    key: process.env.GHARRY_SHOP_KEY ?? 'demo-key',
+    secret: process.env.GHARRY_SHOP_SECRET ?? 'demo-secret',
+    name: 'Mossgill Shop',
+    shippingMethods: ['Free', 'Standard', 'Exp. 2-day', 'Priority 1-day'],
+    products: demoItems.map(({ sku, title, price, weight, size, tags, dangerousGoods, hsCode, origin }) => ({
+      ...{ sku, title, price, origin, weight_grams: weight, size_mm: [...size], tags: [...tags] },
+      ...{ un_number: dangerousGoods, hs_code: hsCode },
+    })),
+  })
+  await listen(app, port('GHARRY_SHOP_PORT', 4610), 'The shop', 'GHARRY_SHOP_PORT')
+  return app
+}
+
+async function lane(): Promise<Running> {
+  const own = port('GHARRY_LANE_PORT', 4618)
+  const { app } = laneStandIn({
+    file: join(folder, 'lane.db'),
+    name: 'Tallow Lane',
+    address: process.env.GHARRY_LANE_URL ?? `http://127.0.0.1:${own}`,
+    application: {
+      ...laneApplication,
+      name: 'Gharry',
+      back: `${process.env.GHARRY_URL ?? 'http://127.0.0.1:4600'}/api/intake/connections/callback`,
+    },
+    carriers: laneCarriers,
+  })
+  await listen(app, own, 'Tallow Lane', 'GHARRY_LANE_PORT')
+  return app
+}
+
+async function identity(): Promise<Running> {
+  const own = port('GHARRY_IDENTITY_PORT', 4630)
+  const { app } = identityStandIn({
+    ...{ name: 'Mossgill accounts', address: `http://127.0.0.1:${own}`, people: demoKnown },
+    client: {
+      ...{ id: 'gharry', secret: 'demo-provider-secret' },
+      back: `${process.env.GHARRY_URL ?? 'http://127.0.0.1:4600'}/api/people/provider/callback`,
+    },
+  })
+  await listen(app, own, 'Mossgill accounts', 'GHARRY_IDENTITY_PORT')
+  return app
+}
+
+async function quill(): Promise<Running> {
+  const { app } = quillStandIn({ file: join(folder, 'quill.db'), name: 'Quillmart', ...quillCredentials })
+  await listen(app, port('GHARRY_QUILL_PORT', 4619), 'Quillmart', 'GHARRY_QUILL_PORT')
+  return app
+}
+
+async function desk(): Promise<Running> {
+  const { app, listen: listenSftp } = deskStandIn({ folder: join(folder, 'desk'), ...deskCredentials })
+  await second('The SFTP server', 'GHARRY_SFTP_PORT', listenSftp(port('GHARRY_SFTP_PORT', 4622)))
+  await listen(app, port('GHARRY_DESK_PORT', 4620), 'Trade Desk', 'GHARRY_DESK_PORT')
+  return app
+}
+
+async function warehouse(): Promise<Running> {
+  const { app, listen: listenSftp } = warehouseStandIn({ folder: join(folder, 'warehouse'), ...warehouseCredentials })
+  const sftp = 'GHARRY_WAREHOUSE_SFTP_PORT'
+  await second('The partner’s SFTP server', sftp, listenSftp(port(sftp, 4624)))
+  await listen(app, port('GHARRY_WAREHOUSE_PORT', 4623), 'The partner’s warehouse', 'GHARRY_WAREHOUSE_PORT')
+  return app
+}
+
+async function carriers(): Promise<Running> {
+  const token = process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token'
+  const apps: Running[] = []
+  for (const [i, { id, name }] of demoCarriers.entries()) {
+    const { app } = carrierStandIn(carrierSettings(id, join(folder, `${id}.db`), token))
+    const variable = `GHARRY_${id.toUpperCase()}_PORT`
+    await listen(app, port(variable, carrierPorts[i]!), name, variable)
+    apps.push(app)
+  }
+  const directory = directoryStandIn(addresses())
+  if (process.env.GHARRY_DIRECTORY_PORT)
+    await listen(directory, port('GHARRY_DIRECTORY_PORT', 4609), 'The directory', 'GHARRY_DIRECTORY_PORT')
+  return { close: () => Promise.all([directory, ...apps].map((app) => app.close())) }
+}
+
+async function texts(): Promise<Running> {
+  const { app } = textsStandIn({ file: join(folder, 'texts.db'), token: textsCredentials.token })
+  await listen(app, port('GHARRY_TEXTS_PORT', 4627), 'Text messages', 'GHARRY_TEXTS_PORT')
+  return app
+}
+
+async function printers(): Promise<Running> {
+  const { app, raw } = printersStandIn(join(folder, 'printers.db'))
+  const scale = scaleStandIn(app)
+  await listen(app, port('GHARRY_PRINTERS_PORT', 4629), 'The printers', 'GHARRY_PRINTERS_PORT')
+  raw.listen(port('GHARRY_RAW_PRINTER_PORT', 4631), '127.0.0.1')
+  scale.listen(port('GHARRY_SCALE_PORT', 4632), '127.0.0.1')
+  return app
+}
+
+async function mail(): Promise<Running> {
+  const { app, smtp } = mailStandIn(join(folder, 'mail.db'), port('GHARRY_BOUNCE_PORT', 0))
+  await listen(app, port('GHARRY_MAIL_PORT', 4613), 'The inbox', 'GHARRY_MAIL_PORT')
+  smtp.listen(port('GHARRY_SMTP_PORT', 4625), '127.0.0.1')
+  await second('The mail server', 'GHARRY_SMTP_PORT', once(smtp.server, 'listening'))
+  return app
+}
+
+const standIns: Readonly<Record<string, () => Promise<Running>>> = {
+  ...{ shop, lane, identity, quill, desk, warehouse, carriers, texts, printers, mail },
+}
+const begin = standIns[which ?? '']
+if (!begin) {
+  console.error(`Say which stand-in: ${Object.keys(standIns).join(', ')}.`)
+  process.exit(2)
+}
+const running = await begin()
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => void running.close().then(() => process.exit(0)))

@@ -74,31 +74,27 @@ export function textsStandIn({ file, token }: { readonly file: string; readonly 
     tell({ kind: 'answer', from, text })
     return String(request.headers['content-type']).includes('urlencoded') ? reply.redirect('/') : {}
   })
-  app.get('/', (_request, reply) => {
-    const phones = new Map<string, StoredText[]>()
-    for (const { document } of books.newest<StoredText>('text', 300))
-      phones.set(document.to, [...(phones.get(document.to) ?? []), document])
-    const cards = [...phones].map(([to, texts]) =>
-      card(
-        to,
-        texts
-          .map(
-            ({ from, text, at }) =>
-              `<p><small>${escapeHtml(from)}, ${escapeHtml(at.slice(0, 16).replace('T', ' '))}</small><br>${escapeHtml(text)}</p>`,
-          )
-          .join('') +
-          `<form method="post" action="/admin/answers"><input type="hidden" name="from" value="${escapeHtml(to)}"><label>Answer <input name="text"></label> <button>Send</button></form>`,
-      ),
-    )
-    return reply
-      .type('text/html')
-      .send(
-        page(
-          'Telephones',
-          `${cards.join('') || '<p>Nothing has arrived.</p>'}<nav><a href="/admin">Switches and read-out</a></nav>`,
-        ),
-      )
-  })
+  app.get('/', (_request, reply) => reply.type('text/html').send(page('Telephones', telephones(books))))
   app.addHook('onClose', () => books.close())
   return { app, books }
+}
+
+/** Each telephone with what arrived on it, and room to answer. */
+function telephones(books: Books): string {
+  const phones = new Map<string, StoredText[]>()
+  for (const { document } of books.newest<StoredText>('text', 300))
+    phones.set(document.to, [...(phones.get(document.to) ?? []), document])
+  const cards = [...phones].map(([to, texts]) =>
+    card(
+      to,
+      texts
+        .map(
+          ({ from, text, at }) =>
+            `<p><small>${escapeHtml(from)}, ${escapeHtml(at.slice(0, 16).replace('T', ' '))}</small><br>${escapeHtml(text)}</p>`,
+        )
+        .join('') +
+        `<form method="post" action="/admin/answers"><input type="hidden" name="from" value="${escapeHtml(to)}"><label>Answer <input name="text"></label> <button>Send</button></form>`,
+    ),
+  )
+  return `${cards.join('') || '<p>Nothing has arrived.</p>'}<nav><a href="/admin">Switches and read-out</a></nav>`
 }

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { s10CheckDigit } from '@/core/papers'
 import { card, escapeHtml, page, table } from './html'
 import { makeServer } from './server'
-import { roomCards } from './desk'
+import { roomCards } from './channels/desk'
 import { sftpServer, type SftpSettings } from './sftpServer'
 
 const mannersShape = z.object({

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util'
 import { demoOrders } from '../../demo/orders'
 import { seeded } from '../../demo/random'
-import type { ShopOrder } from '../../standins/shop'
+import type { ShopOrder } from '../../standins/channels/shop'
 import { nothingYet, noTrouble, outside, request } from '../acts'
 import { compareBooks, readBooks } from '../books'
 import { pause, percentile } from '../figures'

@@ -49,71 +49,74 @@ const hourMs = 3_600_000
  */
 export async function putOnBoard(db: Database, labels: readonly number[]): Promise<void> {
   if (labels.length === 0) return
-  const silence = new Map(
-    ((await db('lane_silence')) as { service: string; zone: string; hours: number }[]).map(
-      ({ service, zone, hours }) => [`${service} ${zone}`, Number(hours)] as const,
-    ),
-  )
+  const lanes = (await db('lane_silence')) as { service: string; zone: string; hours: number }[]
+  const silence = new Map(lanes.map(({ service, zone, hours }) => [`${service} ${zone}`, Number(hours)] as const))
   for (const part of chunks(labels, 400)) {
-    const rows = (await db('labels')
-      .join('label_parcels', 'label_parcels.label_id', 'labels.id')
-      .join('orders', 'orders.id', 'labels.order_id')
-      .whereIn('labels.id', part)
-      .where('labels.state', 'bought')
-      .select({
-        labelId: 'labels.id',
-        position: 'label_parcels.position',
-        orderId: 'labels.order_id',
-        number: 'orders.number',
-        trackingNumber: 'label_parcels.tracking_number',
-        carrier: 'labels.carrier',
-        service: 'labels.service',
-        zone: 'labels.zone',
-        location: 'labels.location',
-        country: 'orders.country',
-        status: 'label_parcels.status',
-        statusAt: 'label_parcels.status_at',
-        boughtAt: db.raw('COALESCE(labels.bought_at, labels.made_at)'),
-        request: 'labels.request',
-        promisedBy: 'orders.promised_by',
-        arrivesOn: 'labels.arrives_on',
-        toldDay: 'labels.told_day',
-        words: db('customer_words')
-          .whereRaw('customer_words.order_id = labels.order_id')
-          .whereNull('closed_at')
-          .count(),
-      })) as (Omit<BoardRow, 'shipOn' | 'due' | 'silentFrom' | 'status' | 'statusAt'> & {
-      status: string | null
-      statusAt: string | null
-      request: string
-      promisedBy: string | null
-      arrivesOn: string | null
-    })[]
+    const parcels = await boughtParcels(db, part)
     await db('board').whereIn('label_id', part).delete()
-    const fresh = rows.flatMap(({ request, promisedBy, arrivesOn, ...row }): BoardRow[] => {
-      const status = row.status ?? 'announced'
-      if (status === 'delivered' || status === 'arrived back') return []
-      const statusAt = row.statusAt ?? row.boughtAt
-      const hours = silence.get(`${row.service} ${row.zone}`) ?? usualSilence
-      return [
-        {
-          ...row,
-          trackingNumber: row.trackingNumber ?? '',
-          country: row.country ?? '',
-          status,
-          statusAt,
-          shipOn: /"shipOn":"(\d{4}-\d{2}-\d{2})"/.exec(request)?.[1] ?? row.boughtAt.slice(0, 10),
-          due: promisedBy || arrivesOn || noDay,
-          foreseen: arrivesOn,
-          silentFrom:
-            status === 'announced' || status === 'returned'
-              ? null
-              : new Date(Date.parse(statusAt) + hours * hourMs).toISOString(),
-        },
-      ]
-    })
+    const fresh = parcels.flatMap((parcel) => onBoard(parcel, silence))
     for (const some of chunks(fresh, 60)) await db('board').insert(some)
   }
+}
+
+type BoughtParcel = Omit<BoardRow, 'shipOn' | 'due' | 'silentFrom' | 'status' | 'statusAt' | 'foreseen'> & {
+  readonly status: string | null
+  readonly statusAt: string | null
+  readonly request: string
+  readonly promisedBy: string | null
+  readonly arrivesOn: string | null
+}
+
+const boughtParcels = (db: Database, labels: readonly number[]): Promise<BoughtParcel[]> =>
+  db('labels')
+    .join('label_parcels', 'label_parcels.label_id', 'labels.id')
+    .join('orders', 'orders.id', 'labels.order_id')
+    .whereIn('labels.id', labels)
+    .where('labels.state', 'bought')
+    .select({
+      labelId: 'labels.id',
+      position: 'label_parcels.position',
+      orderId: 'labels.order_id',
+      number: 'orders.number',
+      trackingNumber: 'label_parcels.tracking_number',
+      carrier: 'labels.carrier',
+      service: 'labels.service',
+      zone: 'labels.zone',
+      location: 'labels.location',
+      country: 'orders.country',
+      status: 'label_parcels.status',
+      statusAt: 'label_parcels.status_at',
+      boughtAt: db.raw('COALESCE(labels.bought_at, labels.made_at)'),
+      request: 'labels.request',
+      promisedBy: 'orders.promised_by',
+      arrivesOn: 'labels.arrives_on',
+      toldDay: 'labels.told_day',
+      words: db('customer_words').whereRaw('customer_words.order_id = labels.order_id').whereNull('closed_at').count(),
+    })
+
+/** The row of a parcel that is on its way; none once it arrived. */
+function onBoard(
+  { request, promisedBy, arrivesOn, ...row }: BoughtParcel,
+  silence: ReadonlyMap<string, number>,
+): BoardRow[] {
+  const status = row.status ?? 'announced'
+  if (status === 'delivered' || status === 'arrived back') return []
+  const statusAt = row.statusAt ?? row.boughtAt
+  const hours = silence.get(`${row.service} ${row.zone}`) ?? usualSilence
+  const waits = status === 'announced' || status === 'returned'
+  return [
+    {
+      ...row,
+      trackingNumber: row.trackingNumber ?? '',
+      country: row.country ?? '',
+      status,
+      statusAt,
+      shipOn: /"shipOn":"(\d{4}-\d{2}-\d{2})"/.exec(request)?.[1] ?? row.boughtAt.slice(0, 10),
+      due: promisedBy || arrivesOn || noDay,
+      foreseen: arrivesOn,
+      silentFrom: waits ? null : new Date(Date.parse(statusAt) + hours * hourMs).toISOString(),
+    },
+  ]
 }
 
 /** Why a parcel needs a person. */

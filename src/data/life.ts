@@ -94,95 +94,119 @@ export async function forgetOrders(
   now: string,
 ): Promise<TakenOut> {
   const sums: Record<string, number> = {}
-  const count = async (what: string, query: PromiseLike<number>): Promise<void> => {
+  const count: Count = async (what, query) => {
     const n = await query
     if (n > 0) sums[what] = (sums[what] ?? 0) + n
   }
   for (const part of chunks(ids, 200)) {
-    const facts = (await trx('order_facts').whereIn('order_id', part)) as { orderId: number; facts: string }[]
-    for (const { orderId, facts: text } of facts) {
-      const before = fromJson<Order>(text)
-      const after = without(before)
-      await trx('order_facts')
-        .where({ orderId })
-        .update({ facts: toJson(after) })
-      await count(
-        'addresses decided by hand',
-        trx('address_mends')
-          .where({ mended: toJson(before.shipTo) })
-          .delete(),
-      )
-      // Examples of rules are copies.
-      await count(
-        'pinned examples',
-        trx('pinned_orders')
-          .where('facts', 'like', `%"remoteId":${likeText(before.remoteId)}%`)
-          .update({ facts: toJson(after) }),
-      )
-    }
-    await count(
-      'orders',
-      trx('orders')
-        .whereIn('id', part)
-        .update({
-          ...{ buyer: takenOut, email: '', city: takenOut, combineKey: '' },
-          ...{ hold: null, problem: null, reason: null, flag: null, report: null, forgottenAt: now },
-        }),
-    )
+    await forgetFacts(trx, part, without, count)
+    await forgetRows(trx, part, now, count)
     await forgetSearch(trx, part)
-    const of = (table: string) => trx(table).whereIn('order_id', part)
-    const labels = (await of('labels').select('id', 'request')) as { id: number; request: string }[]
-    for (const { id, request } of labels)
-      await trx('labels')
-        .where({ id })
-        .update({ request: withoutAddresses(request) })
-    const ofLabels = (table: string) =>
-      trx(table).whereIn(
-        'label_id',
-        labels.map(({ id }) => id),
-      )
-    await count('papers', ofLabels('label_papers').delete())
-    await count('lines of parcels’ news', ofLabels('tracking_events').whereNot({ text: '' }).update({ text: '' }))
-    await count('parcels fetched', ofLabels('pickups').update({ handedTo: '', signature: null }))
-    await ofLabels('board').update({ words: 0 })
-    await ofLabels('print_jobs').whereIn('state', ['failed']).update({ problem: null })
-    await count('notices', of('notices').update({ recipient: '', receipt: null, problem: null }))
-    await count(
-      'letters',
-      of('letters').update({ recipient: '', subject: '', body: '', paragraphs: '[]', problem: null }),
-    )
-    await count('words of customers', of('customer_words').update({ text: '', answer: '' }))
-    await of('handovers').update({ answerText: null })
-    await of('posts').update({ problem: null })
-    const returns = (await of('returns').select('id', 'request', 'news')) as {
-      id: number
-      request: string | null
-      news: string
-    }[]
-    for (const { id, request, news } of returns)
-      await trx('returns')
-        .where({ id })
-        .update({
-          words: '',
-          note: '',
-          request: request === null ? null : withoutAddresses(request),
-          news: withoutTexts(news),
-        })
-    if (returns.length > 0) sums.returns = (sums.returns ?? 0) + returns.length
-    await count(
-      'photographs',
-      trx('return_files')
-        .whereIn(
-          'return_id',
-          returns.map(({ id }) => id),
-        )
-        .delete(),
-    )
-    await of('hand_pins').where({ decision: 'hold' }).delete()
-    await of('edit_orders').update({ why: null })
-    await count('lines of the log', of('order_log').delete())
+    await forgetLabels(trx, part, count)
+    await forgetWords(trx, part, count)
+    await forgetReturns(trx, part, count)
   }
   return sums
+}
+
+/** Counts how many rows something was taken out of. */
+type Count = (what: string, query: PromiseLike<number>) => Promise<void>
+
+/** The facts of the orders, and where copies of them are. */
+async function forgetFacts(
+  trx: Database,
+  ids: readonly number[],
+  without: (order: Order) => Order,
+  count: Count,
+): Promise<void> {
+  const facts = (await trx('order_facts').whereIn('order_id', ids)) as { orderId: number; facts: string }[]
+  for (const { orderId, facts: text } of facts) {
+    const before = fromJson<Order>(text)
+    const after = toJson(without(before))
+    await trx('order_facts').where({ orderId }).update({ facts: after })
+    await count(
+      'addresses decided by hand',
+      trx('address_mends')
+        .where({ mended: toJson(before.shipTo) })
+        .delete(),
+    )
+    // Examples of rules are copies.
+    await count(
+      'pinned examples',
+      trx('pinned_orders')
+        .where('facts', 'like', `%"remoteId":${likeText(before.remoteId)}%`)
+        .update({ facts: after }),
+    )
+  }
+}
+
+/** The orders themselves, what was decided of them by hand, and their log. */
+async function forgetRows(trx: Database, ids: readonly number[], now: string, count: Count): Promise<void> {
+  await count(
+    'orders',
+    trx('orders')
+      .whereIn('id', ids)
+      .update({
+        ...{ buyer: takenOut, email: '', city: takenOut, combineKey: '' },
+        ...{ hold: null, problem: null, reason: null, flag: null, report: null, forgottenAt: now },
+      }),
+  )
+  await trx('hand_pins').whereIn('order_id', ids).where({ decision: 'hold' }).delete()
+  await trx('edit_orders').whereIn('order_id', ids).update({ why: null })
+  await count('lines of the log', trx('order_log').whereIn('order_id', ids).delete())
+}
+
+/** Their labels: what the carrier was asked, papers, news, and who fetched the parcel. */
+async function forgetLabels(trx: Database, orders: readonly number[], count: Count): Promise<void> {
+  const labels = (await trx('labels').whereIn('order_id', orders).select('id', 'request')) as {
+    id: number
+    request: string
+  }[]
+  for (const { id, request } of labels)
+    await trx('labels')
+      .where({ id })
+      .update({ request: withoutAddresses(request) })
+  const ids = labels.map(({ id }) => id)
+  const of = (table: string) => trx(table).whereIn('label_id', ids)
+  await count('papers', of('label_papers').delete())
+  await count('lines of parcels’ news', of('tracking_events').whereNot({ text: '' }).update({ text: '' }))
+  await count('parcels fetched', of('pickups').update({ handedTo: '', signature: null }))
+  await of('board').update({ words: 0 })
+  await of('print_jobs').whereIn('state', ['failed']).update({ problem: null })
+}
+
+/** What was written to customers, what they wrote, and what others answered. */
+async function forgetWords(trx: Database, orders: readonly number[], count: Count): Promise<void> {
+  const of = (table: string) => trx(table).whereIn('order_id', orders)
+  await count('notices', of('notices').update({ recipient: '', receipt: null, problem: null }))
+  await count(
+    'letters',
+    of('letters').update({ recipient: '', subject: '', body: '', paragraphs: '[]', problem: null }),
+  )
+  await count('words of customers', of('customer_words').update({ text: '', answer: '' }))
+  await of('handovers').update({ answerText: null })
+  await of('posts').update({ problem: null })
+}
+
+/** What they sent back: words, photographs, what the carrier was asked. */
+async function forgetReturns(trx: Database, orders: readonly number[], count: Count): Promise<void> {
+  const returns = (await trx('returns').whereIn('order_id', orders).select('id', 'request', 'news')) as {
+    id: number
+    request: string | null
+    news: string
+  }[]
+  for (const { id, request, news } of returns)
+    await trx('returns')
+      .where({ id })
+      .update({
+        words: '',
+        note: '',
+        request: request === null ? null : withoutAddresses(request),
+        news: withoutTexts(news),
+      })
+  const ids = returns.map(({ id }) => id)
+  await count('returns', Promise.resolve(ids.length))
+  await count('photographs', trx('return_files').whereIn('return_id', ids).delete())
 }
 
 const likeText = (text: string): string => toJson(text).replace(/[\\%_]/g, '_')

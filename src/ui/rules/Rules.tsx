@@ -1,21 +1,18 @@
 'use client'
-import { DraftProblem, Narrowed, RulesHead } from './RulesHead'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { parseAsBoolean, parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs'
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
+import { parseAsBoolean, parseAsStringLiteral, useQueryState } from 'nuqs'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { type LogicFinding, weightOf } from '@/core/rulebook/findings'
-import { equalJson, type Rule, ruleSentence } from '@/core/rulebook/language'
+import { equalJson, type Rule } from '@/core/rulebook/language'
 import type { RulebookView } from '@/usecases/rules/editRulebook'
 import { call } from '../kit/api'
 import { notation } from '../kit/locale'
-import { useKeys } from '../kit/useKeys'
 import type { Choice } from './Chooser'
 import { useFindings } from './findings/useFindings'
-import { WitnessDialog } from './findings/WitnessDialog'
-import { MoveDialog } from './MoveDialog'
-import { PublishDialog } from './PublishDialog'
 import { Rerouting } from './Rerouting'
+import { RuleDialogs } from './RuleDialogs'
 import { RuleList } from './RuleList'
+import { DraftProblem, Narrowed, RulesHead } from './RulesHead'
 import { ListsPage } from './lists/ListsPage'
 import { listParts } from './lists/listParts'
 import { EffectOf } from './trial/Effect'
@@ -25,7 +22,9 @@ import { useTrial } from './trial/useTrial'
 import { useTyping } from './typing/useTyping'
 import { Trying } from './trying'
 import { useDraft } from './useDraft'
+import { useNarrowed } from './useNarrowed'
 import { useRules } from './useRules'
+import { useRulesKeys } from './useRulesKeys'
 
 const nothing: readonly never[] = []
 
@@ -45,29 +44,9 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const [looking, setLooking] = useQueryState('trial', parseAsBoolean.withDefault(false))
   const [shown, setShown] = useState<LogicFinding | null>(null)
   const [moving, setMoving] = useState<Rule | null>(null)
-  const [search, setSearch] = useQueryState('q', parseAsString.withDefault(''))
-  const [only, setOnly] = useQueryState('findings', parseAsBoolean.withDefault(false))
   const [since] = useState(() => new Date().toISOString())
   const field = useRef<HTMLInputElement>(null)
-  useKeys({
-    'mod+z': (e) => {
-      e.preventDefault()
-      draft.undo()
-    },
-    'mod+Z': (e) => {
-      e.preventDefault()
-      draft.redo()
-    },
-    'mod+y': (e) => {
-      e.preventDefault()
-      draft.redo()
-    },
-    '/': (e) => {
-      e.preventDefault()
-      field.current?.focus()
-    },
-  })
-
+  useRulesKeys(draft, field)
   const { rulebook } = draft
   const trial = useTrial(rulebook, data.inForce?.number ?? 0)
   const counts = useTyping(tried ?? rulebook, data.inForce?.rulebook, data.world.rates)
@@ -104,16 +83,8 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
     ...(reasoning?.findings ?? []).filter((finding) => weightOf(finding) === 'warning').map((finding) => finding.rule),
   ])
   // Without a rule there is nothing to look for.
-  const isChecked = [reasoning, draft.findings.length > 0, draft.rulebook.rules.length === 0].some(Boolean)
-  // Typing goes before the list: hundreds of rules are found and drawn between the keys.
-  const sought = useDeferredValue(search)
-  const wanted = sought.trim().toLowerCase().split(/\s+/).filter(Boolean)
-  const visible = (rule: Rule): boolean => {
-    if (only && !warned.has(rule.id)) return false
-    const text = wanted.length === 0 ? '' : `${rule.name} ${ruleSentence(rule, words)}`.toLowerCase()
-    return wanted.every((word) => text.includes(word)) || fresh === rule.id
-  }
-  const found = rulebook.rules.filter(visible).length
+  const isChecked = [reasoning, draft.findings.length > 0, rulebook.rules.length === 0].some(Boolean)
+  const { search, setSearch, only, setOnly, visible, found, showAll } = useNarrowed(rulebook, warned, fresh, words)
   return (
     <div className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
@@ -122,10 +93,10 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           draft={draft}
           search={search}
           field={field}
-          onSearch={(text) => void setSearch(text || null)}
+          onSearch={setSearch}
           warned={isChecked ? warned.size : null}
           only={only}
-          onOnly={(next) => void setOnly(next)}
+          onOnly={setOnly}
           lists={part !== null}
           onLists={(open) => void setPart(open ? 'editions' : null)}
           differs={differs}
@@ -163,16 +134,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           />
         ) : (
           <>
-            <Narrowed
-              found={found}
-              of={rulebook.rules.length}
-              search={search.trim()}
-              only={only}
-              onAll={() => {
-                void setSearch(null)
-                void setOnly(false)
-              }}
-            />
+            <Narrowed found={found} of={rulebook.rules.length} search={search.trim()} only={only} onAll={showAll} />
             <div
               className={`min-h-0 overflow-auto pb-10 ${looking ? 'flex-[0.6]' : 'flex-1'}`}
               data-scroller
@@ -202,37 +164,16 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
           </>
         )}
       </div>
-      {publishing && (
-        <PublishDialog
-          view={data}
-          draft={draft}
-          summary={trial.result?.summary ?? null}
-          newGaps={reasoning?.newGaps ?? []}
-          onClose={() => setPublishing(false)}
-        />
-      )}
-      {moving && (
-        <MoveDialog
-          rule={moving}
-          draft={rulebook}
-          world={data.world}
-          trial={trial}
-          onMove={(stage) => {
-            work.moveTo(moving, stage)
-            setMoving(null)
-          }}
-          onClose={() => setMoving(null)}
-        />
-      )}
-      {shown && trial.material && (
-        <WitnessDialog
-          finding={shown}
-          draft={rulebook}
-          world={trial.material.world}
-          words={words}
-          onClose={() => setShown(null)}
-        />
-      )}
+      <RuleDialogs
+        {...{ view: data, draft, trial, words, publishing, moving, shown }}
+        newGaps={reasoning?.newGaps ?? nothing}
+        onMoved={(rule, stage) => work.moveTo(rule, stage)}
+        onClose={() => {
+          setPublishing(false)
+          setMoving(null)
+          setShown(null)
+        }}
+      />
     </div>
   )
 }

@@ -34,9 +34,43 @@ interface History {
   readonly future: readonly Rulebook[]
 }
 
+/** What the draft was and is; whoever may not change it is told so. */
+function useHistory(initial: Rulebook) {
+  const [history, setHistory] = useState<History>({ past: [], now: initial, future: [] })
+  const barred = useBarred()('PUT /api/rules/rulebook')
+  const say = useSay()
+  const change = useCallback(
+    (next: (before: Rulebook) => Rulebook) => {
+      if (barred !== null) return say(barred, { tone: 'bad' })
+      setHistory((before) => {
+        const now = next(before.now)
+        return now === before.now ? before : { past: [...before.past.slice(-99), before.now], now, future: [] }
+      })
+    },
+    [barred, say],
+  )
+  const undo = useCallback(
+    () =>
+      setHistory((before) => {
+        const last = before.past[before.past.length - 1]
+        return last ? { past: before.past.slice(0, -1), now: last, future: [before.now, ...before.future] } : before
+      }),
+    [],
+  )
+  const redo = useCallback(
+    () =>
+      setHistory((before) => {
+        const next = before.future[0]
+        return next ? { past: [...before.past, before.now], now: next, future: before.future.slice(1) } : before
+      }),
+    [],
+  )
+  return { history, setHistory, change, undo, redo }
+}
+
 /** The draft on this screen: edits at once, saved in the background against the revision it began from. */
 export function useDraft(initial: Rulebook, initialRevision: number, initialFindings: readonly Finding[]): DraftEditor {
-  const [history, setHistory] = useState<History>({ past: [], now: initial, future: [] })
+  const { history, setHistory, change, undo, redo } = useHistory(initial)
   const [findings, setFindings] = useState(initialFindings)
   const [state, setState] = useState<SaveState>('saved')
   const [problem, setProblem] = useState('')
@@ -81,35 +115,6 @@ export function useDraft(initial: Rulebook, initialRevision: number, initialFind
     window.addEventListener('beforeunload', warn)
     return () => window.removeEventListener('beforeunload', warn)
   }, [saver])
-
-  const barred = useBarred()('PUT /api/rules/rulebook')
-  const say = useSay()
-  const change = useCallback(
-    (next: (before: Rulebook) => Rulebook) => {
-      if (barred !== null) return say(barred, { tone: 'bad' })
-      setHistory((before) => {
-        const now = next(before.now)
-        return now === before.now ? before : { past: [...before.past.slice(-99), before.now], now, future: [] }
-      })
-    },
-    [barred, say],
-  )
-  const undo = useCallback(
-    () =>
-      setHistory((before) => {
-        const last = before.past[before.past.length - 1]
-        return last ? { past: before.past.slice(0, -1), now: last, future: [before.now, ...before.future] } : before
-      }),
-    [],
-  )
-  const redo = useCallback(
-    () =>
-      setHistory((before) => {
-        const next = before.future[0]
-        return next ? { past: [...before.past, before.now], now: next, future: before.future.slice(1) } : before
-      }),
-    [],
-  )
 
   return {
     rulebook: history.now,

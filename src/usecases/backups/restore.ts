@@ -109,13 +109,7 @@ export async function restoreBooks(
     readonly say: (sentence: string) => void
   },
 ): Promise<Restored> {
-  const swap = unfinishedSwap(house)
-  if (swap) throw new BackupProblem('A restore was cut off at its last step: run gharry restore --finish.')
-  if (booksAreOpen(house.books)) throw new BackupProblem('Gharry runs on this data folder: stop it first.')
-  if (!knowsForm(chosen.note.migration))
-    throw new BackupProblem(
-      `This backup is of a newer Gharry (${chosen.note.migration}): install that version, or a later one, and restore with it.`,
-    )
+  refuseNow(house, chosen)
   const { name, note } = chosen
   const stage = fresh(join(house.dataDir, 'restoring'))
   const sealed = join(stage, 'part')
@@ -123,13 +117,11 @@ export async function restoreBooks(
     await place.fetch(name, part, sealed)
     return sealedAs(name, part)
   }
-  const logs = logPartsOf((await place.parts(name)).map((part) => part.name))
-  const wanted = logs.filter(({ moment }) => !at || moment <= at.getTime())
-  const missing = wanted.findIndex(({ number }, i) => number !== i + 1)
-  if (missing !== -1)
-    throw new BackupProblem(
-      `Part ${missing + 1} of what was written after the copy is missing: it can be restored until ${new Date(wanted[missing - 1]?.moment ?? Date.parse(note.made)).toISOString()} with --at.`,
-    )
+  const wanted = wantedParts(
+    (await place.parts(name)).map((part) => part.name),
+    note.made,
+    at,
+  )
   const books = join(stage, 'gharry.db')
   await openFile(sealed, books, keys, await fetched(booksPart))
   for (const { part, path } of note.files) {
@@ -156,6 +148,28 @@ export async function restoreBooks(
   )
   const before = swapIn(house)
   return { backup: name, until, tables: seen.tables, before }
+}
+
+/** Why nothing can be restored now. */
+function refuseNow(house: BackupHouse, chosen: StoredBackup): void {
+  if (unfinishedSwap(house))
+    throw new BackupProblem('A restore was cut off at its last step: run gharry restore --finish.')
+  if (booksAreOpen(house.books)) throw new BackupProblem('Gharry runs on this data folder: stop it first.')
+  if (!knowsForm(chosen.note.migration))
+    throw new BackupProblem(
+      `This backup is of a newer Gharry (${chosen.note.migration}): install that version, or a later one, and restore with it.`,
+    )
+}
+
+/** The parts of what was written after the copy, until a moment; none of them may be missing. */
+function wantedParts(parts: readonly string[], made: string, at: Date | undefined): ReturnType<typeof logPartsOf> {
+  const wanted = logPartsOf(parts).filter(({ moment }) => !at || moment <= at.getTime())
+  const missing = wanted.findIndex(({ number }, i) => number !== i + 1)
+  if (missing !== -1)
+    throw new BackupProblem(
+      `Part ${missing + 1} of what was written after the copy is missing: it can be restored until ${new Date(wanted[missing - 1]?.moment ?? Date.parse(made)).toISOString()} with --at.`,
+    )
+  return wanted
 }
 
 /**

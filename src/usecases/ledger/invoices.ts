@@ -136,39 +136,44 @@ export async function takeInvoice(
       })),
     )
     if (id === undefined) return refuse('taken-before', `The invoice ${number.trim()} was taken before.`)
-    const day = await sellersDay(gharry, trx)
+    const base = { id, carrier, number: number.trim(), at, author, day: await sellersDay(gharry, trx) }
     const granted = await grantByInvoice(trx, read.lines, at)
-    const bookings = read.lines.flatMap(({ line, label, billed, expected, what }): Booking[] => {
-      const base = {
-        key: `invoice-${id}-${line}`,
-        at,
-        day,
-        carrier,
-        labelId: label?.id ?? null,
-        author,
-        note: `Invoice ${number.trim()}, line ${line}: ${what}`,
-      }
-      if (label?.state === 'voided' && billed < 0) {
-        // Granted before, by message or by hand: the invoice says it once more.
-        if (granted.has(label.id)) return []
-        return [{ ...base, kind: 'refund', debit: 'balance', credit: 'refunds due', amount: -billed }]
-      }
-      const difference = billed - (expected ?? 0)
-      return difference === 0
-        ? []
-        : [
-            {
-              ...base,
-              kind: 'correction',
-              debit: difference > 0 ? 'shipping' : 'balance',
-              credit: difference > 0 ? 'balance' : 'shipping',
-              amount: Math.abs(difference),
-            },
-          ]
-    })
+    const bookings = read.lines.flatMap((line) => bookingsOf(line, base, granted))
     await book(trx, bookings)
     return { ok: true, corrections: bookings.filter(({ kind }) => kind === 'correction').length }
   })
+}
+
+interface InvoiceTaken {
+  readonly id: number
+  readonly carrier: string
+  readonly number: string
+  readonly at: string
+  readonly day: string
+  readonly author: string
+}
+
+/** What a line of an invoice comes to in the books: nothing where it agrees with what was charged. */
+function bookingsOf(
+  { line, label, billed, expected, what }: Matched,
+  { id, number, ...base }: InvoiceTaken,
+  granted: ReadonlySet<number>,
+): Booking[] {
+  const common = {
+    ...base,
+    key: `invoice-${id}-${line}`,
+    labelId: label?.id ?? null,
+    note: `Invoice ${number}, line ${line}: ${what}`,
+  }
+  if (label?.state === 'voided' && billed < 0)
+    // Granted before, by message or by hand: the invoice says it once more.
+    return granted.has(label.id)
+      ? []
+      : [{ ...common, kind: 'refund', debit: 'balance', credit: 'refunds due', amount: -billed }]
+  const difference = billed - (expected ?? 0)
+  if (difference === 0) return []
+  const [debit, credit] = difference > 0 ? (['shipping', 'balance'] as const) : (['balance', 'shipping'] as const)
+  return [{ ...common, kind: 'correction', debit, credit, amount: Math.abs(difference) }]
 }
 
 /**

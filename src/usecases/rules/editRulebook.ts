@@ -23,7 +23,7 @@ import {
   frequentTags,
   frequentValues,
 } from '@/data'
-import { refuse, type Answer, type Application } from '../shared/application'
+import { refuse, type Answer, type Application, type Refused } from '../shared/application'
 import { pinnedResults } from './pinnedOrders'
 import { announce } from '../open/announce'
 import { routeByEdition } from '../shared/routeOrders'
@@ -122,35 +122,11 @@ export async function publishDraft(
 ): Promise<Answer<{ edition: number; inForceAt: string }>> {
   const { db } = gharry
   const draft = await readDraft(db)
-  if (!draft || draft.revision !== revision)
-    return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+  if (!draft || draft.revision !== revision) return changedMeanwhile
   const world = (await newestWorld(db))?.world ?? emptyWorld
-  const error = checkRulebook(draft.rulebook, world).find((finding) => finding.severity === 'error')
-  if (error)
-    return refuse(
-      'has-errors',
-      `Not published: rule "${draft.rulebook.rules.find((rule) => rule.id === error.rule)?.name ?? ''}": ${error.sentence}`,
-    )
-  const broken = (await pinnedResults(db, draft.rulebook, world)).filter((result) => result.broken.length > 0)
-  if (broken.length > 0 && note === '')
-    return refuse(
-      'pins-broken',
-      `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: correct the draft, pin them again, or say in the note why it is right.`,
-    )
+  const against = await againstPublishing(gharry, draft.rulebook, world, note !== '')
+  if (against) return against
   const now = gharry.now().toISOString()
-  const gaps =
-    note === ''
-      ? newGaps(
-          findLogic(draft.rulebook, world, gharry.now().getTime()),
-          (await editionInForce(db, now))?.rulebook ?? emptyRulebook,
-          world,
-        )
-      : []
-  if (gaps.length > 0)
-    return refuse(
-      'new-gaps',
-      `This draft leaves no service for orders that have one now: “${draft.rulebook.rules.find((rule) => rule.id === gaps[0]!.rule)?.name ?? ''}”. ${gaps[0]!.sentence} Correct the draft, or say in the note why it is right.`,
-    )
   if (from !== '' && !isDay(from)) return refuse('bad-day', `"${from}" is no day such as 2026-12-24.`)
   const inForceAt = from === '' ? now : new Date(instantAt(dayOf(from), 0, firstZone(world))).toISOString()
   if (from !== '' && inForceAt <= now)
@@ -159,22 +135,14 @@ export async function publishDraft(
     // Checking takes a while: another one may have asked for the same, or have changed the draft.
     const published = await editionOfRevision(trx, revision)
     if (published !== undefined) return refuse('published-before', `This draft is edition ${published} already.`)
-    if ((await readDraft(trx))?.revision !== revision)
-      return refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+    if ((await readDraft(trx))?.revision !== revision) return changedMeanwhile
     const inForceBefore = await editionInForce(trx, now)
     const changes = rulebookDifference(inForceBefore?.rulebook ?? emptyRulebook, draft.rulebook, world)
       .slice(0, 100)
       .map(({ sentence }) => sentence)
-    const number = await addEdition(
-      trx,
-      draft.rulebook,
-      note,
-      gharry.settings.author,
-      now,
-      from === '' ? null : inForceAt,
-      revision,
-    )
-    if (from === '') await routeByEdition(trx, number, now)
+    const later = from === '' ? null : inForceAt
+    const number = await addEdition(trx, draft.rulebook, note, gharry.settings.author, now, later, revision)
+    if (later === null) await routeByEdition(trx, number, now)
     await addAudit(
       trx,
       {
@@ -188,6 +156,36 @@ export async function publishDraft(
     gharry.log.info({ edition: number, inForceAt }, 'rulebook published')
     return { ok: true, edition: number, inForceAt }
   })
+}
+
+const changedMeanwhile = refuse('draft-changed', 'The draft has changed meanwhile: look at it again before publishing.')
+
+/** Why a draft is not published: its errors; and, where no note says why, broken pinned orders and new gaps. */
+async function againstPublishing(
+  gharry: Application,
+  draft: Rulebook,
+  world: World,
+  explained: boolean,
+): Promise<Refused | null> {
+  const { db } = gharry
+  const nameOf = (id: string): string => draft.rules.find((rule) => rule.id === id)?.name ?? ''
+  const error = checkRulebook(draft, world).find((finding) => finding.severity === 'error')
+  if (error) return refuse('has-errors', `Not published: rule "${nameOf(error.rule)}": ${error.sentence}`)
+  if (explained) return null
+  const broken = (await pinnedResults(db, draft, world)).filter((result) => result.broken.length > 0)
+  if (broken.length > 0)
+    return refuse(
+      'pins-broken',
+      `${broken.length === 1 ? `The pinned order "${broken[0]!.name}" is` : `${broken.length} pinned orders are`} decided differently by this draft: correct the draft, pin them again, or say in the note why it is right.`,
+    )
+  const before = (await editionInForce(db, gharry.now().toISOString()))?.rulebook ?? emptyRulebook
+  const [gap] = newGaps(findLogic(draft, world, gharry.now().getTime()), before, world)
+  return gap
+    ? refuse(
+        'new-gaps',
+        `This draft leaves no service for orders that have one now: “${nameOf(gap.rule)}”. ${gap.sentence} Correct the draft, or say in the note why it is right.`,
+      )
+    : null
 }
 
 /** Takes back an edition before it comes into force. */

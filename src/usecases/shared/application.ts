@@ -203,23 +203,11 @@ export async function openApplication(env: Record<string, string | undefined> = 
     chmodSync(folder, 0o700)
   }
   const house = backupHouse(env)
-  const kept = vars.GHARRY_FILES || (vars.GHARRY_DATABASE ? 'books' : dataDir)
-  const place = filePlace(kept, vars.GHARRY_FILES_KEY, vars.GHARRY_FILES_SECRET)
-  if (!place)
-    throw new Error(
-      'The environment variable GHARRY_FILES is wrong: it is a folder, books, or s3://bucket, with GHARRY_FILES_KEY and GHARRY_FILES_SECRET.',
-    )
+  const place = placeOfFiles(vars)
   const working = workingFolder(dataDir)
   const books = vars.GHARRY_DATABASE ?? house.books
   if (books === house.books) await beforeMigrating(house, new Date())
-  const db = await openDatabase(books)
-  if (await isHalfMoved(db)) {
-    await db.destroy()
-    throw new BooksProblem(
-      'The move into these books is not finished: run gharry move again, with the books that it began with.',
-    )
-  }
-  await takeRestoredMark(db, dataDir)
+  const db = await openBooks(books, dataDir)
   const log = makeLog(vars.GHARRY_LOG)
   const outside: Outside = {
     timeoutMs: vars.GHARRY_CALL_TIMEOUT_MS,
@@ -252,27 +240,7 @@ export async function openApplication(env: Record<string, string | undefined> = 
     noteCalls: connections.note,
     readOnly: guard.readOnly,
     lookAgain: guard.look,
-    settings: {
-      dataDir,
-      books,
-      publicUrl: vars.GHARRY_URL.replace(/\/$/, ''),
-      proxies: vars.GHARRY_PROXIES,
-      leaseSeconds: vars.GHARRY_LEASE_SECONDS,
-      noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
-      // Whoever acts; what nobody asks for is Gharry's own.
-      get author() {
-        return nameActing('Gharry')
-      },
-      bounceDomain: vars.GHARRY_BOUNCE_DOMAIN,
-      bouncePort: vars.GHARRY_BOUNCE_PORT,
-      monthsInBooks: vars.GHARRY_MONTHS_IN_BOOKS,
-      keyGiven: vars.GHARRY_KEY !== undefined,
-      standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
-      provider: providerOf(vars),
-      keepsFilesOutside: vars.GHARRY_FILES !== '' && place.kind !== 'books',
-      work: vars.GHARRY_WORK,
-      keepsBackups: house.place !== null,
-    },
+    settings: settingsOf(vars, { dataDir, books, place, keepsBackups: house.place !== null }),
     close: async () => {
       clearInterval(noting)
       guard.end()
@@ -283,7 +251,63 @@ export async function openApplication(env: Record<string, string | undefined> = 
   }
 }
 
-const providerOf = (vars: z.output<typeof environment>): ProviderSettings | null =>
+type Variables = z.output<typeof environment>
+
+function placeOfFiles(vars: Variables): NonNullable<ReturnType<typeof filePlace>> {
+  const kept = vars.GHARRY_FILES || (vars.GHARRY_DATABASE ? 'books' : vars.GHARRY_DATA)
+  const place = filePlace(kept, vars.GHARRY_FILES_KEY, vars.GHARRY_FILES_SECRET)
+  if (!place)
+    throw new Error(
+      'The environment variable GHARRY_FILES is wrong: it is a folder, books, or s3://bucket, with GHARRY_FILES_KEY and GHARRY_FILES_SECRET.',
+    )
+  return place
+}
+
+/** Opens the books; half of a move is no books, and books that were put back are marked. */
+async function openBooks(books: string, dataDir: string): Promise<Database> {
+  const db = await openDatabase(books)
+  if (await isHalfMoved(db)) {
+    await db.destroy()
+    throw new BooksProblem(
+      'The move into these books is not finished: run gharry move again, with the books that it began with.',
+    )
+  }
+  await takeRestoredMark(db, dataDir)
+  return db
+}
+
+interface Opened {
+  readonly dataDir: string
+  readonly books: string
+  readonly place: ReturnType<typeof placeOfFiles>
+  readonly keepsBackups: boolean
+}
+
+function settingsOf(vars: Variables, { dataDir, books, place, keepsBackups }: Opened): Settings {
+  return {
+    dataDir,
+    books,
+    publicUrl: vars.GHARRY_URL.replace(/\/$/, ''),
+    proxies: vars.GHARRY_PROXIES,
+    leaseSeconds: vars.GHARRY_LEASE_SECONDS,
+    noticeWaitSeconds: vars.GHARRY_NOTICE_WAIT_SECONDS,
+    // Whoever acts; what nobody asks for is Gharry's own.
+    get author() {
+      return nameActing('Gharry')
+    },
+    bounceDomain: vars.GHARRY_BOUNCE_DOMAIN,
+    bouncePort: vars.GHARRY_BOUNCE_PORT,
+    monthsInBooks: vars.GHARRY_MONTHS_IN_BOOKS,
+    keyGiven: vars.GHARRY_KEY !== undefined,
+    standIns: vars.GHARRY_STANDINS === 'none' ? '' : vars.GHARRY_STANDINS,
+    provider: providerOf(vars),
+    keepsFilesOutside: vars.GHARRY_FILES !== '' && place.kind !== 'books',
+    work: vars.GHARRY_WORK,
+    keepsBackups,
+  }
+}
+
+const providerOf = (vars: Variables): ProviderSettings | null =>
   vars.GHARRY_PROVIDER_ISSUER === ''
     ? null
     : {

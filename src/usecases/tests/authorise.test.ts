@@ -1,7 +1,7 @@
 import { connectionById, ordersById } from '@/data'
 import { consent } from '../../../demo/consent'
 import { asLaneOrder, laneApplication, laneCodes } from '../../../demo/laneOrders'
-import type { LaneOrder } from '../../../standins/lane'
+import type { LaneOrder } from '../../../standins/channels/lane'
 import { beginAuthorisation, finishAuthorisation, type Authorised } from '../intake/authoriseConnection'
 import { saveConnection, showConnections, testConnection, type ConnectionInput } from '../intake/connections'
 import { requestImport } from '../intake/importOrders'

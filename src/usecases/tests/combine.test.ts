@@ -9,7 +9,7 @@ import { showOrder } from '@/usecases/desk/showOrder'
 import { findByOrder } from '@/usecases/tracking/trackParcel'
 import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import { demoRulebook } from '../../../demo/rulebook'
-import { shopStandIn, type ShopOrder } from '../../../standins/shop'
+import { shopStandIn, type ShopOrder } from '../../../standins/channels/shop'
 import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig

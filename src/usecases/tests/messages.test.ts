@@ -1,7 +1,7 @@
 import { createHmac, randomUUID } from 'node:crypto'
 import { messagesOf, ordersById } from '@/data'
 import { asQuillOrder, quillCredentials } from '../../../demo/quillOrders'
-import { quillStandIn, type QuillOrder } from '../../../standins/quill'
+import { quillStandIn, type QuillOrder } from '../../../standins/channels/quill'
 import { receiveMessage, workMessages } from '../intake/messages'
 import { saveConnection, showConnections } from '../intake/connections'
 import { requestImport } from '../intake/importOrders'

@@ -1,5 +1,5 @@
 import { demoWorld } from '../../../demo/world'
-import type { ShopOrder } from '../../../standins/shop'
+import type { ShopOrder } from '../../../standins/channels/shop'
 import { type NoticePlan, usualPlan } from '@/core/telling'
 import { noticesOfOrder, ordersById, saveDocument, silencedBy, wordsOfOrders } from '@/data'
 import { buyBatch } from '../dispatch/buyBatch'

@@ -11,7 +11,7 @@ import { pinDecision } from '@/usecases/desk/pinDecision'
 import { setCredit, topUp } from '@/usecases/ledger/balances'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { printBatch, printLabel, usualProfile, type PrintProfile } from '@/usecases/dispatch/printBatch'
-import type { ShopOrder } from '../../../standins/shop'
+import type { ShopOrder } from '../../../standins/channels/shop'
 import { isPrinted, makeRig, soundOrders, type Rig } from './rig'
 
 /* What a dispatcher is told before anything is bought, and in which order things are printed after. */

@@ -1,6 +1,6 @@
 import { postsOfOrder } from '@/data'
 import { demoWorld } from '../../../demo/world'
-import type { ShopOrder } from '../../../standins/shop'
+import type { ShopOrder } from '../../../standins/channels/shop'
 import { buyBatch } from '../dispatch/buyBatch'
 import { planBatch } from '../dispatch/planBatch'
 import { retryWork } from '../intake/changeChannel'

@@ -18,13 +18,12 @@ import { demoItems } from '../../../demo/items'
 import { demoOrders } from '../../../demo/orders'
 import { demoRulebook } from '../../../demo/rulebook'
 import { demoWorld } from '../../../demo/world'
-import { carrierStandIn, type CarrierLabel } from '../../../standins/carrier'
-import { carrierSettings } from '../../../standins/settings'
+import { carrierSettings, carrierStandIn, type CarrierLabel } from '../../../standins/carrier'
 import { demoCarriers } from '../../../demo/carriers'
 import { mailStandIn, type StoredMail } from '../../../standins/mail'
 import { textsStandIn, type StoredText } from '../../../standins/texts'
 import { textsCredentials } from '../../../demo/texts'
-import { shopStandIn, type ShopOrder } from '../../../standins/shop'
+import { shopStandIn, type ShopOrder } from '../../../standins/channels/shop'
 import { freshPostgres } from './freshPostgres'
 
 /**
@@ -63,55 +62,30 @@ export interface Rig {
   readonly close: () => Promise<void>
 }
 
-export async function makeRig(
-  more: {
-    rulebook?: Rulebook
-    world?: World
-    env?: Record<string, string>
-    unconnected?: boolean
-    empty?: boolean
-    /** Where letters that come back go to. */
-    bouncePort?: number
-    /** The gateway for text messages is connected. */
-    texts?: boolean
-  } = {},
-): Promise<Rig> {
+/** What a test wants otherwise than usual. */
+interface Wishes {
+  readonly rulebook?: Rulebook
+  readonly world?: World
+  readonly env?: Record<string, string>
+  readonly unconnected?: boolean
+  readonly empty?: boolean
+  /** Where letters that come back go to. */
+  readonly bouncePort?: number
+  /** The gateway for text messages is connected. */
+  readonly texts?: boolean
+}
+
+const carrierIds = demoCarriers.map(({ id }) => id)
+
+export async function makeRig(more: Wishes = {}): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'gharry-test-'))
-  const shop = shopStandIn({
-    file: ':memory:',
-    key: 'k',
-    secret: 's',
-    name: 'Shop',
-    shippingMethods: ['Standard'],
-    products: demoItems.slice(0, 2).map((item) => ({
-      sku: item.sku,
-      title: item.title,
-      price: item.price,
-      weight_grams: item.weight,
-      size_mm: [...item.size],
-      tags: [...item.tags],
-      un_number: '',
-      hs_code: '',
-      origin: '',
-    })),
-  })
-  const carrierIds = demoCarriers.map(({ id }) => id)
-  const carriers = Object.fromEntries(
-    carrierIds.map((id) => [id, carrierStandIn(carrierSettings(id, ':memory:', 't')).app]),
-  )
-  const bounces = more.bouncePort ?? 0
-  const mail = mailStandIn(':memory:', bounces)
-  const texts = textsStandIn({ file: ':memory:', token: textsCredentials.token })
-  const apps: Record<string, FastifyInstance> = { shop: shop.app, ...carriers, mail: mail.app, texts: texts.app }
-  const urls: Record<string, string> = {}
-  for (const [name, app] of Object.entries(apps)) urls[name] = await app.listen({ host: '127.0.0.1', port: 0 })
-  await new Promise<void>((resolve) => void mail.smtp.listen(0, '127.0.0.1', resolve))
+  const { apps, urls, smtpPort } = await startWorld(more.bouncePort ?? 0)
   const env = {
     GHARRY_DATA: folder,
     GHARRY_URL: 'http://gharry.example',
     GHARRY_PRIVATE_ADDRESSES: 'yes',
     GHARRY_PAUSE_MS: '1',
-    GHARRY_SMTP_PORT: String((mail.smtp.server.address() as AddressInfo).port),
+    GHARRY_SMTP_PORT: String(smtpPort),
     GHARRY_LOG: 'silent',
     GHARRY_CALL_TIMEOUT_MS: '1500',
     GHARRY_LEASE_SECONDS: '2',
@@ -125,29 +99,9 @@ export async function makeRig(
   let ahead = 0
   // The clock of this little world is put forward: that is no fault of the machine.
   const gharry: Application = { ...opened, now: () => new Date(Date.now() + ahead), readOnly: () => null }
-  const at = gharry.now().toISOString()
   const addresses = new Map(carrierIds.map((id) => [id, urls[id]!]))
-  if (!more.empty) {
-    await addWorld(gharry.db, more.world ?? demoWorld, at)
-    await addEdition(gharry.db, more.rulebook ?? demoRulebook, '', 'test', at)
-    await replaceDraft(gharry.db, more.rulebook ?? demoRulebook, 0, at)
-  }
-  if (!more.empty)
-    await connectDemo(gharry, {
-      shop: { address: urls.shop!, key: 'k', secret: 's' },
-      carriers: more.unconnected ? new Map() : addresses,
-      token: 't',
-      ...(more.texts ? { texts: urls.texts! } : {}),
-    })
-  const ask = async <T>(which: string, path: string, body?: unknown): Promise<T> =>
-    (
-      await fetch(
-        `${urls[which]}${path}`,
-        body === undefined
-          ? undefined
-          : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
-      )
-    ).json() as Promise<T>
+  if (!more.empty) await furnish(gharry, more, urls, addresses)
+  const ask = <T>(which: string, path: string, body?: unknown): Promise<T> => askAt<T>(`${urls[which]}${path}`, body)
   return {
     gharry,
     env,
@@ -167,16 +121,7 @@ export async function makeRig(
     nextDay: async () => {
       for (const carrier of carrierIds) await ask(carrier, '/admin/clock', { days: 1 })
     },
-    workAll: async () => {
-      // Eleven quiet minutes are longer than any back-off; the first steps are short, as most of what waits does not
-      // wait long.
-      for (let quietMs = 0, rounds = 0; quietMs < 660_000 && rounds < 5000; rounds++) {
-        const worked = (await workLong(gharry)) || (await workOnce(gharry))
-        const step = quietMs < 120_000 ? 61_000 : 275_000
-        quietMs = worked ? 0 : quietMs + step
-        if (!worked) ahead += step
-      }
-    },
+    workAll: () => workAll(gharry, (ms) => (ahead += ms)),
     orders: () => gharry.db('orders').orderBy('id'),
     labels: () => gharry.db('labels').orderBy('id'),
     shopAt: (address) =>
@@ -194,6 +139,70 @@ export async function makeRig(
       for (const app of Object.values(apps)) await app.close()
       rmSync(folder, { recursive: true, force: true })
     },
+  }
+}
+
+/** The world outside: stand-ins of a shop, all carriers, mail and text messages, and where they are. */
+async function startWorld(bouncePort: number): Promise<{
+  readonly apps: Readonly<Record<string, FastifyInstance>>
+  readonly urls: Readonly<Record<string, string>>
+  readonly smtpPort: number
+}> {
+  const shop = shopStandIn({
+    file: ':memory:',
+    key: 'k',
+    secret: 's',
+    name: 'Shop',
+    shippingMethods: ['Standard'],
+    products: demoItems.slice(0, 2).map(({ sku, title, price, weight, size, tags }) => ({
+      ...{ sku, title, price, weight_grams: weight, size_mm: [...size], tags: [...tags] },
+      ...{ un_number: '', hs_code: '', origin: '' },
+    })),
+  })
+  const carriers = Object.fromEntries(
+    carrierIds.map((id) => [id, carrierStandIn(carrierSettings(id, ':memory:', 't')).app]),
+  )
+  const mail = mailStandIn(':memory:', bouncePort)
+  const texts = textsStandIn({ file: ':memory:', token: textsCredentials.token })
+  const apps = { shop: shop.app, ...carriers, mail: mail.app, texts: texts.app }
+  const urls: Record<string, string> = {}
+  for (const [name, app] of Object.entries(apps)) urls[name] = await app.listen({ host: '127.0.0.1', port: 0 })
+  await new Promise<void>((resolve) => void mail.smtp.listen(0, '127.0.0.1', resolve))
+  return { apps, urls, smtpPort: (mail.smtp.server.address() as AddressInfo).port }
+}
+
+/** The demo's world and rulebook, connected to the stand-ins. */
+async function furnish(
+  gharry: Application,
+  { rulebook = demoRulebook, world = demoWorld, unconnected, texts }: Wishes,
+  urls: Readonly<Record<string, string>>,
+  carriers: ReadonlyMap<string, string>,
+): Promise<void> {
+  const at = gharry.now().toISOString()
+  await addWorld(gharry.db, world, at)
+  await addEdition(gharry.db, rulebook, '', 'test', at)
+  await replaceDraft(gharry.db, rulebook, 0, at)
+  await connectDemo(gharry, {
+    shop: { address: urls.shop!, key: 'k', secret: 's' },
+    carriers: unconnected ? new Map() : carriers,
+    token: 't',
+    ...(texts ? { texts: urls.texts! } : {}),
+  })
+}
+
+async function askAt<T>(address: string, body: unknown): Promise<T> {
+  const post = { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
+  return (await (await fetch(address, body === undefined ? undefined : post)).json()) as T
+}
+
+async function workAll(gharry: Application, putForward: (ms: number) => void): Promise<void> {
+  // Eleven quiet minutes are longer than any back-off; the first steps are short, as most of what waits does not wait
+  // long.
+  for (let quietMs = 0, rounds = 0; quietMs < 660_000 && rounds < 5000; rounds++) {
+    const worked = (await workLong(gharry)) || (await workOnce(gharry))
+    const step = quietMs < 120_000 ? 61_000 : 275_000
+    quietMs = worked ? 0 : quietMs + step
+    if (!worked) putForward(step)
   }
 }
 

@@ -18,7 +18,7 @@ import { requestVoid } from '@/usecases/dispatch/voidLabel'
 import { demoCarriers } from '../../../demo/carriers'
 import { demoItems } from '../../../demo/items'
 import { demoRulebook } from '../../../demo/rulebook'
-import type { ShopOrder } from '../../../standins/shop'
+import type { ShopOrder } from '../../../standins/channels/shop'
 import { isPrinted, makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig

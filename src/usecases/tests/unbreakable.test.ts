@@ -5,7 +5,7 @@ import { gzipSync } from 'node:zlib'
 import { z } from 'zod'
 import { callJson } from '@/adapters'
 import { demoItems } from '../../../demo/items'
-import type { ShopOrder } from '../../../standins/shop'
+import type { ShopOrder } from '../../../standins/channels/shop'
 import {
   addJob,
   addTopUp,

@@ -149,12 +149,36 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
   const last = await lastNotice(db, notice.orderId, notice.medium)
   const free = last === null ? now : new Date(Date.parse(last) + hourMs).toISOString()
   if (free > now && !isUrgent(notice.step)) return putOff(gharry, notice, free)
+  return sendNow(gharry, notice, {
+    ...{ order: stored.order, channelId: order.channelId, label, channel, plan, same },
+    first: last === null,
+  })
+}
 
+/** A notice that goes out now. */
+interface Due {
+  readonly order: Order
+  readonly channelId: string
+  readonly label: LabelRow
+  readonly channel: Awaited<ReturnType<typeof channelById>>
+  readonly plan: Awaited<ReturnType<typeof noticePlan>>
+  /** What waits to say the same, itself among them. */
+  readonly same: readonly NoticeRow[]
+  readonly first: boolean
+}
+
+async function sendNow(
+  gharry: Application,
+  notice: NoticeRow,
+  { order, channelId, label, channel, plan, same, first }: Due,
+): Promise<void> {
+  const { db } = gharry
   const { world } = await currentWorld(db)
+  const { language } = readerOf(order, channel)
   const step = notice.step as NoticeStep
   const row = notice.returnId === null ? undefined : await returnById(db, notice.returnId)
   const facts = noticeFacts(gharry, {
-    order: stored.order,
+    order,
     channelName: channel?.name ?? '',
     label,
     ...(row ? { row } : {}),
@@ -162,31 +186,20 @@ export async function deliverNotice(gharry: Application, notice: NoticeRow): Pro
     positions: same.some(({ position }) => position === 0) ? [] : same.map(({ position }) => position),
     ...{ day: notice.day, place: notice.place, world },
   })
-  const own = ownTextFor(plan, step, notice.medium, { channel: order.channelId, language: reader.language })
-  const said = composeNotice(step, notice.medium, reader.language, facts, own)
+  const own = ownTextFor(plan, step, notice.medium, { channel: channelId, language })
+  const said = composeNotice(step, notice.medium, language, facts, own)
   if (said.problem) gharry.log.warn({ notice: notice.id, step }, 'a text of the seller could not be filled')
   const key = `${notice.key}-${label.token.slice(0, 8)}`
-  const others = same.filter(({ id }) => id !== notice.id).map(({ id }) => id)
-  const settle = (result: Parameters<typeof settleMessage>[3], more = {}): Promise<void> =>
-    db.transaction(async (trx) => {
-      await settleMessage({ ...gharry, db: trx }, 'notices', notice, result, {}, more)
-      if (result.ok) await sentTogether(trx, others, gharry.now().toISOString())
-    })
-  const { channelId } = order
-  const letter: Letter = {
-    label,
-    order: stored.order,
-    channelId,
-    language: reader.language,
-    said,
-    facts,
-    first: last === null,
-    key,
-    sentBack: step === 'return agreed' ? row : undefined,
-  }
+  const sentBack = step === 'return agreed' ? row : undefined
+  const letter: Letter = { label, order, channelId, language, said, facts, first, key, sentBack }
   const sent =
     notice.medium === 'text' ? await sendText(gharry, notice, letter) : await sendMail(gharry, notice, letter, world)
-  return 'cannot' in sent ? fail(gharry, notice, sent.cannot) : settle(sent.result, sent.more)
+  if ('cannot' in sent) return fail(gharry, notice, sent.cannot)
+  const others = same.filter(({ id }) => id !== notice.id).map(({ id }) => id)
+  await db.transaction(async (trx) => {
+    await settleMessage({ ...gharry, db: trx }, 'notices', notice, sent.result, {}, sent.more)
+    if (sent.result.ok) await sentTogether(trx, others, gharry.now().toISOString())
+  })
 }
 
 /** What one notice says, and of what. */

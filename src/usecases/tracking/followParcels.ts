@@ -77,23 +77,12 @@ export async function takeNews(
   const labels = await labelsByNumbers(trx, carrierId, [...new Set(events.map((event) => event.trackingNumber))])
   const unknown = events.filter((event) => !labels.has(event.trackingNumber))
   const back = await takeReturnNews(gharry, trx, carrierId, unknown)
-  const early = unknown.filter((event) => !back.has(event.trackingNumber))
-  if (early.length > 0) {
-    await keepEarlyEvents(
-      trx,
-      early.map(({ id, trackingNumber, at, status, place, text }) => ({
-        carrier: carrierId,
-        trackingNumber: trackingNumber,
-        remoteId: id,
-        at,
-        status,
-        place,
-        text,
-        seenAt: now.toISOString(),
-      })),
-    )
-    await forgetEarlyEvents(trx, new Date(now.getTime() - month).toISOString())
-  }
+  await keepForLater(
+    trx,
+    carrierId,
+    unknown.filter((event) => !back.has(event.trackingNumber)),
+    now,
+  )
   const known = events.filter((event) => labels.has(event.trackingNumber))
   await addEvents(
     trx,
@@ -107,14 +96,53 @@ export async function takeNews(
       text: event.text,
     })),
   )
-  // In the order in which things happened, whatever the order in which they are told.
+  const moved = await takeSteps(gharry, trx, labels, known)
+  if (moved.length > 0)
+    await announce(
+      trx,
+      now,
+      moved.map((data) => ({ type: 'parcel.moved', data })),
+    )
+  await putOnBoard(trx, labelIds(labels))
+}
+
+/** News about numbers that no label has yet. */
+async function keepForLater(
+  trx: Database,
+  carrierId: string,
+  early: readonly CarrierEvent[],
+  now: Date,
+): Promise<void> {
+  if (early.length === 0) return
+  await keepEarlyEvents(
+    trx,
+    early.map(({ id, trackingNumber, at, status, place, text }) => ({
+      ...{ carrier: carrierId, trackingNumber, remoteId: id, at, status, place, text },
+      seenAt: now.toISOString(),
+    })),
+  )
+  await forgetEarlyEvents(trx, new Date(now.getTime() - month).toISOString())
+}
+
+type ByNumber = Awaited<ReturnType<typeof labelsByNumbers>>
+const labelIds = (labels: ByNumber): number[] => [...new Set([...labels.values()].map(({ label }) => label.id))]
+
+/**
+ * Moves parcels, labels and orders along, in the order in which things happened, whatever the order in which they are
+ * told; gives what moved, as the world is told.
+ */
+async function takeSteps(
+  gharry: Application,
+  trx: Database,
+  labels: ByNumber,
+  known: readonly CarrierEvent[],
+): Promise<object[]> {
   const byTime = [...known].sort((a, b) => {
     if (a.at < b.at) return -1
     return a.at > b.at ? 1 : 0
   })
   const moved: object[] = []
-  const ids = [...new Set([...labels.values()].map(({ label }) => label.id))]
-  const shipments = await shipmentsOf(trx, labels, ids)
+  const shipments = await shipmentsOf(trx, labels, labelIds(labels))
   for (const event of byTime) {
     const { label, position } = labels.get(event.trackingNumber)!
     const shipment = shipments.get(label.id)!
@@ -128,13 +156,7 @@ export async function takeNews(
     await moveAlong(gharry, trx, shipment, event)
     await sayStep(gharry, trx, label, position, event)
   }
-  if (moved.length > 0)
-    await announce(
-      trx,
-      now,
-      moved.map((data) => ({ type: 'parcel.moved', data })),
-    )
-  await putOnBoard(trx, ids)
+  return moved
 }
 
 // What is older than this when it is heard of (news of a long outage) is no news to a customer.

@@ -1,7 +1,6 @@
 import type { FastifyInstance } from 'fastify'
 import { money } from '@/core/units'
-import { carrierStandIn, type CarrierLabel } from '../../../../standins/carrier'
-import { carrierSettings } from '../../../../standins/settings'
+import { carrierSettings, carrierStandIn, type CarrierLabel } from '../../../../standins/carrier'
 import { carrierClient } from '../json-labels/client'
 import type { LabelRequest } from '../carrier'
 import { freightClient } from './client'

@@ -1,8 +1,8 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { card, escapeHtml, page } from './html'
-import { makeServer } from './server'
-import { sftpServer, type SftpSettings } from './sftpServer'
+import { card, escapeHtml, page } from '../html'
+import { makeServer } from '../server'
+import { sftpServer, type SftpSettings } from '../sftpServer'
 
 /** The file names of each room of an SFTP server, as cards. */
 export const roomCards = (files: string): string =>

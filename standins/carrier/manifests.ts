@@ -1,7 +1,7 @@
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
-import type { Books } from './books'
-import type { CarrierLabel } from './carrier'
+import type { Books } from '../books'
+import type { CarrierLabel } from './label'
 
 const note = z.object({
   reference: z.string().min(1).max(60),

@@ -1,6 +1,6 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser'
 import type { FastifyInstance } from 'fastify'
-import type { CarrierLabel } from './carrier'
+import type { CarrierLabel } from './label'
 
 type Node = Readonly<Record<string, unknown>>
 const parser = new XMLParser({

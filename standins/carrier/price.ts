@@ -47,24 +47,10 @@ export function priceOf(
 ): Priced | string {
   const service = services.find((candidate) => candidate.id === asked.service)
   if (!service) return `There is no service "${asked.service}".`
-  const lanes = service.zones.filter((zone) => zone.from === asked.fromCountry && zone.to === asked.toCountry)
-  const special = lanes
-    .flatMap((zone) =>
-      (zone.prefixes ?? [])
-        .filter((prefix) => beginsWith(asked.toPostcode, prefix))
-        .map((prefix) => ({ zone, length: prefix.length })),
-    )
-    .sort((a, b) => b.length - a.length)[0]?.zone
-  const zone = special ?? lanes.find((candidate) => !candidate.prefixes)
+  const zone = zoneOf(service, asked)
   if (!zone) return `${service.name} does not go to ${asked.toCountry} ${asked.toPostcode}.`
-  if (asked.postOfficeBox && !service.limits.postOfficeBox)
-    return `${service.name} does not deliver to post-office boxes.`
-  if (asked.signature && !service.offers.includes('signature')) return `${service.name} has no signature.`
-  if (asked.toCollect > 0 && !service.offers.includes('cash on delivery'))
-    return `${service.name} does not collect cash.`
-  if (asked.insured > service.cover.upTo) return `${service.name} covers ${service.cover.upTo / homeMinors} at most.`
-  const heaviest = Math.max(...asked.parcels.map((parcel) => parcel.weight))
-  if (heaviest > service.limits.weight) return `${service.name} takes ${service.limits.weight} g at most.`
+  const refused = refusalOf(service, asked, homeMinors)
+  if (refused !== null) return refused
   const tariff = tariffs
     .filter(
       (candidate) =>
@@ -75,26 +61,8 @@ export function priceOf(
     .sort((a, b) => (a.from < b.from ? 1 : -1))[0]
   const prices = tariff?.zones[zone.zone]
   if (!tariff || !prices) return `${service.name} has no tariff for ${asked.shipOn} in zone ${zone.zone}.`
-
-  const billable = asked.parcels.map(({ weight, size }) => {
-    const volume = size.reduce((product, side) => product * side, 1)
-    return (
-      Math.ceil(
-        Math.max(weight, tariff.dimensionalDivisor === null ? 0 : Math.ceil(volume / tariff.dimensionalDivisor)) /
-          tariff.roundUpTo,
-      ) * tariff.roundUpTo
-    )
-  })
-  const banded = tariff.basis === 'shipment' ? [billable.reduce((sum, grams) => sum + grams, 0)] : billable
-  let list = prices.perShipment ?? 0
-  for (const grams of banded) {
-    const band = prices.bands.find((candidate) => grams <= candidate.upTo)
-    const last = prices.bands[prices.bands.length - 1]!
-    if (band) list += band.price
-    else if (prices.step) list += last.price + Math.ceil((grams - last.upTo) / prices.step.every) * prices.step.price
-    else return `${service.name} has no price for ${grams} g.`
-  }
-  list = Math.max(list, prices.minimum ?? 0)
+  const list = listPrice(tariff, prices, asked)
+  if (typeof list !== 'number') return `${service.name} has no price for ${list.dear} g.`
   const base = list - Math.round((list * tariff.discountPermille) / 1000)
   const rate = homePerUnit(tariff.currency)
   const lines: { on: string; minor: number }[] = [{ on: 'base', minor: base }]
@@ -121,6 +89,52 @@ export function priceOf(
     zone: zone.zone,
     transitDays: zone.transitDays,
   }
+}
+
+/** The zone with the longest beginning of the postcode, else the one of the whole country. */
+function zoneOf(service: Service, asked: Consignment): Service['zones'][number] | undefined {
+  const lanes = service.zones.filter((zone) => zone.from === asked.fromCountry && zone.to === asked.toCountry)
+  const special = lanes
+    .flatMap((zone) =>
+      (zone.prefixes ?? [])
+        .filter((prefix) => beginsWith(asked.toPostcode, prefix))
+        .map((prefix) => ({ zone, length: prefix.length })),
+    )
+    .sort((a, b) => b.length - a.length)[0]?.zone
+  return special ?? lanes.find((candidate) => !candidate.prefixes)
+}
+
+/** Why the service does not take it; null where it does. */
+function refusalOf({ name, limits, offers, cover }: Service, asked: Consignment, homeMinors: number): string | null {
+  if (asked.postOfficeBox && !limits.postOfficeBox) return `${name} does not deliver to post-office boxes.`
+  if (asked.signature && !offers.includes('signature')) return `${name} has no signature.`
+  if (asked.toCollect > 0 && !offers.includes('cash on delivery')) return `${name} does not collect cash.`
+  if (asked.insured > cover.upTo) return `${name} covers ${cover.upTo / homeMinors} at most.`
+  const heaviest = Math.max(...asked.parcels.map((parcel) => parcel.weight))
+  return heaviest > limits.weight ? `${name} takes ${limits.weight} g at most.` : null
+}
+
+/** The price of the list, before the discount; or the weight for which there is none. */
+function listPrice(
+  { basis, dimensionalDivisor, roundUpTo }: Tariff,
+  prices: Tariff['zones'][string],
+  asked: Consignment,
+): number | { readonly dear: number } {
+  const billable = asked.parcels.map(({ weight, size }) => {
+    const volume = size.reduce((product, side) => product * side, 1)
+    const byVolume = dimensionalDivisor === null ? 0 : Math.ceil(volume / dimensionalDivisor)
+    return Math.ceil(Math.max(weight, byVolume) / roundUpTo) * roundUpTo
+  })
+  const banded = basis === 'shipment' ? [billable.reduce((sum, grams) => sum + grams, 0)] : billable
+  let list = prices.perShipment ?? 0
+  for (const grams of banded) {
+    const band = prices.bands.find((candidate) => grams <= candidate.upTo)
+    const last = prices.bands[prices.bands.length - 1]!
+    if (band) list += band.price
+    else if (prices.step) list += last.price + Math.ceil((grams - last.upTo) / prices.step.every) * prices.step.price
+    else return { dear: grams }
+  }
+  return Math.max(list, prices.minimum ?? 0)
 }
 
 /** How many parcels a surcharge concerns. */

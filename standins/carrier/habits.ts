@@ -1,5 +1,5 @@
 import { gs1CheckDigit, s10CheckDigit } from '@/core/papers'
-import type { CarrierLabel } from './carrier'
+import type { CarrierLabel } from './label'
 import type { CollectionManners } from './collections'
 import type { Consignment } from './price'
 

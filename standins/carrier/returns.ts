@@ -1,8 +1,9 @@
-import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
-import type { Books } from './books'
-import type { CarrierEvent, CarrierSettings } from './carrier'
+import type { Books } from '../books'
+import { hour } from './clock'
 import { drawnLabel } from './drawnLabel'
+import type { CarrierEvent } from './label'
+import type { Office } from './office'
 import { priceOf } from './price'
 
 /** A label with which a buyer sends something back. Nothing is charged until it is used. */
@@ -21,7 +22,6 @@ export interface CarrierReturn {
 /** Numbers of returns are taken from the far end, so that they never meet those of parcels. */
 export const returnSerial = 69_999_999
 
-const hour = 3_600_000
 const validDays = 30
 const address = z.object({ lines: z.array(z.string()).min(2) })
 const returnRequest = z.object({
@@ -41,13 +41,8 @@ const returnRequest = z.object({
 })
 
 /** Return labels: asked for one by one, and dropped at a counter by whoever has them. */
-export function withReturns(
-  app: FastifyInstance,
-  books: Books,
-  { name, services, tariffs, homePerUnit, habits }: CarrierSettings,
-  now: () => string,
-  charge: (minor: number) => void,
-): void {
+export function withReturns(office: Office): void {
+  const { app, books, settings, clock, prepaid } = office
   app.post('/api/returns', async (request, reply) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
     const parsed = returnRequest.safeParse(request.body)
@@ -56,28 +51,16 @@ export function withReturns(
         .code(422)
         .send({ message: `${parsed.error.issues[0]!.path.join('.')} ${parsed.error.issues[0]!.message}` })
     const asked = parsed.data
-    const service = services.find(({ id }) => id === asked.service)
-    if (!service?.offers.includes('return label'))
-      return reply.code(422).send({ message: 'This service gives no return labels.' })
-    // The way back costs what the way there costs.
-    const priced = priceOf(
-      services,
-      tariffs,
-      {
-        ...{ service: asked.service, fromCountry: asked.toCountry, toCountry: asked.fromCountry },
-        ...{ toPostcode: asked.fromPostcode, shipOn: now().slice(0, 10) },
-        parcels: [{ weight: asked.weight, size: asked.size }],
-        ...{ signature: false, insured: 0, toCollect: 0, residential: false, postOfficeBox: false },
-        ...{ notStackable: false, dangerousGoods: asked.dangerousGoods, duties: 'DAP' },
-      },
-      homePerUnit,
-    )
-    if (typeof priced === 'string') return reply.code(422).send({ message: priced })
+    const price = priceBack(office, asked)
+    if (typeof price === 'string') return reply.code(422).send({ message: price })
     const known = books.get<{ trackingNumber: string }>('return key', key)
     const made = (known && books.get<CarrierReturn>('return', known.trackingNumber)) ?? {
-      ...{ trackingNumber: habits.number(returnSerial - 100_000 - books.count('return'), asked.fromCountry), key },
-      ...{ service: asked.service, charged: { minor: priced.minor, currency: priced.currency } },
-      ...{ transitDays: priced.transitDays, droppedAt: null, released: 0, used: null },
+      ...{
+        trackingNumber: settings.habits.number(returnSerial - 100_000 - books.count('return'), asked.fromCountry),
+        key,
+      },
+      ...{ service: asked.service, charged: { minor: price.minor, currency: price.currency } },
+      ...{ transitDays: price.transitDays, droppedAt: null, released: 0, used: null },
     }
     books.together(() => {
       books.put('return', made.trackingNumber, made)
@@ -85,12 +68,12 @@ export function withReturns(
       books.put('parcel', made.trackingNumber, { label: '' })
     })
     return reply.code(201).send({
-      ...{ trackingNumber: made.trackingNumber, symbology: habits.symbology, charged: made.charged },
+      ...{ trackingNumber: made.trackingNumber, symbology: settings.habits.symbology, charged: made.charged },
       routing: `${asked.toCountry}-${asked.toPostcode.replace(/\s/g, '').slice(0, 5)} RETURN`,
-      code: habits.returnCodes ? made.trackingNumber.slice(-8) : '',
-      validUntil: new Date(Date.parse(now()) + validDays * 24 * hour).toISOString().slice(0, 10),
+      code: settings.habits.returnCodes ? made.trackingNumber.slice(-8) : '',
+      validUntil: new Date(Date.parse(clock.now()) + validDays * 24 * hour).toISOString().slice(0, 10),
       ...(asked.document
-        ? { document: await drawnLabel(asked.document, name, made.trackingNumber, asked.to.lines) }
+        ? { document: await drawnLabel(asked.document, settings.name, made.trackingNumber, asked.to.lines) }
         : {}),
     })
   })
@@ -102,12 +85,31 @@ export function withReturns(
     if (!dropped) return reply.code(404).send({ message: 'There is no such return label.' })
     if (dropped.droppedAt === null)
       books.together(() => {
-        books.put('return', trackingNumber, { ...dropped, droppedAt: now() })
+        books.put('return', trackingNumber, { ...dropped, droppedAt: clock.now() })
         books.put('dropped', trackingNumber, {})
       })
-    releaseReturns(books, now(), charge)
+    releaseReturns(books, clock.now(), prepaid.charge)
     return {}
   })
+}
+
+/** The way back costs what the way there costs; or why there is none. */
+function priceBack({ settings, clock }: Office, asked: z.infer<typeof returnRequest>): ReturnType<typeof priceOf> {
+  const { services, tariffs, homePerUnit } = settings
+  if (!services.find(({ id }) => id === asked.service)?.offers.includes('return label'))
+    return 'This service gives no return labels.'
+  return priceOf(
+    services,
+    tariffs,
+    {
+      ...{ service: asked.service, fromCountry: asked.toCountry, toCountry: asked.fromCountry },
+      ...{ toPostcode: asked.fromPostcode, shipOn: clock.now().slice(0, 10) },
+      parcels: [{ weight: asked.weight, size: asked.size }],
+      ...{ signature: false, insured: 0, toCollect: 0, residential: false, postOfficeBox: false },
+      ...{ notStackable: false, dangerousGoods: asked.dangerousGoods, duties: 'DAP' },
+    },
+    homePerUnit,
+  )
 }
 
 const plan = (days: number): readonly { after: number; status: string; place: string; text: string }[] => [

@@ -1,7 +1,7 @@
-import { demoCarriers, demoServices, demoTariffs } from '../demo/carriers'
-import { thistledownServices, thistledownTariffs } from '../demo/thistledown'
-import { demoWorld } from '../demo/world'
-import type { CarrierSettings } from './carrier'
+import { demoCarriers, demoServices, demoTariffs } from '../../demo/carriers'
+import { thistledownServices, thistledownTariffs } from '../../demo/thistledown'
+import { demoWorld } from '../../demo/world'
+import type { CarrierSettings } from './office'
 import { carrierHabits } from './habits'
 
 /** A carrier of the demo's world, by its own services, tariffs and habits. */

@@ -1,12 +1,18 @@
 import { createServer } from 'node:http'
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
-import { openBooks, type Books } from './books'
-import { withFaults } from './faults'
-import { card, escapeHtml, page, table } from './html'
-import { laneAuthorisation, type LaneApplication } from './laneAuthorisation'
-import { type ChannelRefund, takeRefund } from './refunds'
-import { makeServer } from './server'
+import { openBooks, type Books } from '../books'
+import { withFaults } from '../faults'
+import { card, escapeHtml, page, table } from '../html'
+import {
+  type Authorisation,
+  laneAuthorisation,
+  type LaneApplication,
+  type LaneAuthorisation,
+} from './laneAuthorisation'
+import { openOrderBook, type OrderBook, withScene } from './orderBook'
+import { type ChannelRefund, withRefunds } from './refunds'
+import { makeServer } from '../server'
 
 export interface LaneDespatch {
   carrierCode: string
@@ -72,21 +78,52 @@ export function laneStandIn(settings: LaneSettings): { app: FastifyInstance; boo
   )
   const books = openBooks(settings.file)
   const { hits } = withFaults(app, settings.name)
-  const authorisations = laneAuthorisation(app, books, settings.address, settings.name, settings.application)
+  const authorisations = laneAuthorisation(app, books, settings)
   authorise = authorisations.handle
-
   app.addHook('onRequest', async (request, reply) => {
     if (!request.url.startsWith('/api/')) return
     const token = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1]
     if (!token || !(await authorisations.of(token)))
       return reply.code(401).send({ message: 'The access token is not valid (any more).' })
   })
-
   app.get('/api/authorisation', async (request) => {
     const found = (await authorisations.of(request.headers.authorization!.slice(7)))!
     return { shop: 'Mossgill Aquatics', country: found.country, until: found.until }
   })
   app.get('/api/carriers', () => ({ carriers: settings.carriers }))
+  const book = openOrderBook<LaneOrder>({ books, hits, idOf: ({ orderId }) => orderId, stamped: (order) => order })
+  withOrders(app, book)
+  withDespatches(app, book, settings.carriers)
+  withRefunds(app, book, {
+    paid: ({ currency, amounts, lines }) => ({
+      currency,
+      paidMinor: amounts.goods + amounts.delivery - (amounts.discount ?? 0),
+      lines: new Map(lines.map(({ lineId, quantity }) => [lineId, quantity])),
+    }),
+    asked: (body) => {
+      const { lines, amount, currency, reason } = refundRequest.parse(body)
+      return {
+        lines: lines.map(({ lineId, quantity }) => ({ line: lineId, quantity })),
+        minor: amount,
+        currency,
+        reason,
+      }
+    },
+    ...{ refusal: 422, name: 'refundId' },
+  })
+  withScene(app, { books, book, store: book.save })
+  withSellersPage(app, books, authorisations, settings)
+  app.addHook('onClose', () => books.close())
+  return { app, books }
+}
+
+const refundRequest = z.object({
+  lines: z.array(z.object({ lineId: z.string(), quantity: z.number().int().positive() })),
+  ...{ amount: z.number().int().nonnegative(), currency: z.string(), reason: z.string() },
+})
+
+/** Orders as they change, page by page. */
+function withOrders(app: FastifyInstance, book: OrderBook<LaneOrder>): void {
   app.get('/api/orders', (request) => {
     const { after, size } = z
       .object({
@@ -94,41 +131,42 @@ export function laneStandIn(settings: LaneSettings): { app: FastifyInstance; boo
         size: z.coerce.number().int().min(1).max(200).default(50),
       })
       .parse(request.query)
-    const rows = books.changedAfter<LaneOrder>('order', Number(after) || 0, size + 1)
-    const some = rows.slice(0, size)
-    const orders = some.map(({ document }) => document)
-    return {
-      items: hits('twice') ? [...orders, ...orders] : orders,
-      next: String(some.at(-1)?.seq ?? after),
-      complete: rows.length <= size,
-    }
+    const { orders, last, more } = book.changed(Number(after) || 0, size)
+    return { items: orders, next: String(last), complete: !more }
   })
+}
 
-  const find = (id: string): LaneOrder | undefined => books.get<LaneOrder>('order', id)
-  app.get<{ Params: { id: string } }>('/api/orders/:id/despatches', (request, reply) => {
+const despatchRequest = z.object({
+  carrierCode: z.string(),
+  trackingNumber: z.string(),
+  lines: z.array(z.object({ lineId: z.string(), quantity: z.number().int().positive() })).min(1),
+})
+
+/** What was sent of an order, told once for a key, and taken back. */
+function withDespatches(
+  app: FastifyInstance,
+  { find, save }: OrderBook<LaneOrder>,
+  carriers: readonly LaneCarrier[],
+): void {
+  type OfOrder = { Params: { id: string } }
+  app.get<OfOrder>('/api/orders/:id/despatches', (request, reply) => {
     const order = find(request.params.id)
     return order ? { despatches: order.despatches } : reply.code(404).send({ message: 'There is no such order.' })
   })
-  app.post<{ Params: { id: string } }>('/api/orders/:id/despatches', (request, reply) => {
+  app.post<OfOrder>('/api/orders/:id/despatches', (request, reply) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
     const order = find(request.params.id)
     if (!order) return reply.code(404).send({ message: 'There is no such order.' })
     const known = order.despatches.find((despatch) => despatch.key === key)
     if (known) return { trackingNumber: known.trackingNumber }
-    const body = z
-      .object({
-        carrierCode: z.string(),
-        trackingNumber: z.string(),
-        lines: z.array(z.object({ lineId: z.string(), quantity: z.number().int().positive() })).min(1),
-      })
-      .parse(request.body)
-    const wrong = refusalOf(settings.carriers, order, body)
+    const body = despatchRequest.parse(request.body)
+    const wrong = refusalOf(carriers, order, body)
     if (wrong) return reply.code(422).send({ message: wrong })
     const despatches = [...order.despatches, { ...body, key, at: new Date().toISOString(), withdrawn: false }]
     save({ ...order, despatches, state: isComplete(order, despatches) ? 'DESPATCHED' : order.state })
     return reply.code(201).send({ trackingNumber: body.trackingNumber })
   })
-  app.post<{ Params: { id: string } }>('/api/orders/:id/despatches/withdraw', (request, reply) => {
+  app.post<OfOrder>('/api/orders/:id/despatches/withdraw', (request, reply) => {
     const order = find(request.params.id)
     const { trackingNumber } = z.object({ trackingNumber: z.string() }).parse(request.body)
     if (!order?.despatches.some((despatch) => despatch.trackingNumber === trackingNumber))
@@ -139,76 +177,37 @@ export function laneStandIn(settings: LaneSettings): { app: FastifyInstance; boo
     save({ ...order, despatches, state: order.state === 'DESPATCHED' ? 'TO_DESPATCH' : order.state })
     return { trackingNumber }
   })
-  app.post<{ Params: { id: string } }>('/api/orders/:id/refunds', (request, reply) => {
-    const key = z.string().min(8).parse(request.headers['idempotency-key'])
-    const order = find(request.params.id)
-    if (!order) return reply.code(404).send({ message: 'There is no such order.' })
-    const { refunds = [], amounts } = order
-    const body = z
-      .object({
-        lines: z.array(z.object({ lineId: z.string(), quantity: z.number().int().positive() })),
-        ...{ amount: z.number().int().nonnegative(), currency: z.string(), reason: z.string() },
-      })
-      .parse(request.body)
-    const asked = {
-      lines: body.lines.map(({ lineId, quantity }) => ({ line: lineId, quantity })),
-      ...{ minor: body.amount, currency: body.currency, reason: body.reason },
-    }
-    const taken = takeRefund(
-      {
-        currency: order.currency,
-        paidMinor: amounts.goods + amounts.delivery - (amounts.discount ?? 0),
-        lines: new Map(order.lines.map(({ lineId, quantity }) => [lineId, quantity])),
-      },
-      refunds,
-      key,
-      asked,
-    )
-    if ('wrong' in taken) return reply.code(422).send({ message: taken.wrong })
-    if (taken.fresh) save({ ...order, refunds: [...refunds, taken.refund] })
-    return reply.code(taken.fresh ? 201 : 200).send({ refundId: taken.refund.id })
-  })
-  const save = (order: LaneOrder): void => books.put('order', order.orderId, order)
+}
 
-  // What tests and the demo need to set the scene.
-  app.post('/admin/orders', (request) => {
-    const orders = request.body as LaneOrder[]
-    books.together(() => orders.forEach(save))
-    return { stored: orders.length }
-  })
-  app.get('/admin/orders', () => books.newest<LaneOrder>('order', 100_000).map(({ document }) => document))
-  app.post<{ Params: { id: string } }>('/admin/orders/:id', (request) => {
-    save({ ...find(request.params.id)!, ...(request.body as Partial<LaneOrder>) })
-    return {}
-  })
+/** The seller's own page, on which access is withdrawn; and what tests change of authorisations. */
+function withSellersPage(
+  app: FastifyInstance,
+  books: Books,
+  authorisations: LaneAuthorisation,
+  settings: LaneSettings,
+): void {
+  const changeAll = (change: Partial<Pick<Authorisation, 'until' | 'withdrawn'>>): void => {
+    for (const { grant, withdrawn } of authorisations.all()) if (!withdrawn) authorisations.change(grant, change)
+  }
   app.get('/admin/authorisations', () => authorisations.all())
   app.post('/admin/tokens', (request) => {
     authorisations.accessSeconds(z.object({ accessSeconds: z.number().positive() }).parse(request.body).accessSeconds)
     return {}
   })
   app.post('/admin/authorisations', (request) => {
-    const change = z
+    const { until, withdrawn } = z
       .object({ until: z.iso.datetime().optional(), withdrawn: z.boolean().optional() })
       .parse(request.body)
-    for (const { grant, withdrawn } of authorisations.all())
-      if (!withdrawn)
-        authorisations.change(grant, {
-          ...(change.until === undefined ? {} : { until: change.until }),
-          ...(change.withdrawn === undefined ? {} : { withdrawn: change.withdrawn }),
-        })
+    changeAll({ ...(until === undefined ? {} : { until }), ...(withdrawn === undefined ? {} : { withdrawn }) })
     return authorisations.all()
   })
-
   app.get('/', (_request, reply) =>
     reply.type('text/html').send(page(settings.name, sellersPage(authorisations.all(), books, settings))),
   )
   app.post('/withdraw', (_request, reply) => {
-    for (const { grant, withdrawn } of authorisations.all())
-      if (!withdrawn) authorisations.change(grant, { withdrawn: true })
+    changeAll({ withdrawn: true })
     return reply.redirect('/')
   })
-  app.addHook('onClose', () => books.close())
-  return { app, books }
 }
 
 const isComplete = (order: LaneOrder, despatches: readonly LaneDespatch[]): boolean =>

@@ -1,11 +1,12 @@
 import { createHmac, randomUUID } from 'node:crypto'
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
-import { openBooks, type Books } from './books'
-import { withFaults } from './faults'
-import { card, escapeHtml, page } from './html'
-import { type ChannelRefund, takeRefund } from './refunds'
-import { makeServer } from './server'
+import { openBooks, type Books } from '../books'
+import { withFaults } from '../faults'
+import { card, escapeHtml, page } from '../html'
+import { openOrderBook, type OrderBook, withScene } from './orderBook'
+import { type ChannelRefund, withRefunds } from './refunds'
+import { makeServer } from '../server'
 
 export interface QuillShipment {
   shipment: string
@@ -81,12 +82,76 @@ export function quillStandIn(settings: QuillSettings): { app: FastifyInstance; b
   const app = makeServer()
   const books = openBooks(settings.file)
   const { hits } = withFaults(app, settings.name)
-  const limit: Limit = { calls: 60, seconds: 10 }
   const habits: Habits = { to: '', twice: false, backwards: false, bare: false, lost: 0 }
   const sent: Sent[] = []
   const post = postman(settings, habits, sent)
-  let window = { from: 0, calls: 0 }
+  withCountedCalls(app, settings.key)
+  const kept = openOrderBook<QuillOrder>({ books, hits, idOf: ({ id }) => id, stamped: revised })
+  /** Each change leaves as a message. */
+  const save = (order: QuillOrder): QuillOrder => {
+    const saved = kept.save(order)
+    post.send(saved)
+    return saved
+  }
+  const book: OrderBook<QuillOrder> = { ...kept, save }
+  withOrders(app, book)
+  withShipments(app, book)
+  withRefunds(app, book, {
+    paid: ({ currency, goods, postage, positions }) => ({
+      currency,
+      paidMinor: minors(goods) + minors(postage),
+      lines: new Map(positions.map(({ no, ordered, cancelled }) => [no, ordered - cancelled])),
+    }),
+    asked: (body) => {
+      const { positions, amount, currency, because } = refundRequest.parse(body)
+      return {
+        lines: positions.map(({ no, pieces }) => ({ line: no, quantity: pieces })),
+        ...{ minor: minors(amount), currency, reason: because },
+      }
+    },
+    ...{ refusal: 409, name: 'refund' },
+  })
+  // Orders of before are in the books, and nobody is told.
+  withScene(app, { books, book, store: (order) => books.put('order', order.id, order) })
+  app.post('/admin/habits', (request) => Object.assign(habits, habitsShape.partial().parse(request.body)))
+  app.get('/admin/sent', () => sent)
+  app.post('/admin/flush', async () => {
+    await post.settled()
+    return { sent: sent.length }
+  })
+  app.get('/', (_request, reply) => reply.type('text/html').send(page(settings.name, ordersPage(books, habits))))
+  app.post('/change', (request, reply) => {
+    const { id, what } = z
+      .object({ id: z.string(), what: z.enum(['cancel one', 'cancel all', 'split']) })
+      .parse(request.body)
+    const order = book.find(id)
+    if (order) for (const changed of changedBy(order, what)) save(changed)
+    return reply.redirect('/')
+  })
+  app.addHook('onClose', async () => {
+    await post.settled()
+    books.close()
+  })
+  return { app, books }
+}
 
+const minors = (amount: string): number => Math.round(Number(amount) * 100)
+const refundRequest = z.object({
+  positions: z.array(z.object({ no: z.string(), pieces: z.number().int().positive() })),
+  ...{ amount: z.string().regex(/^\d+(?:\.\d{2})?$/), currency: z.string(), because: z.string() },
+})
+
+/** Each change of an order has a moment of its own. */
+function revised(order: QuillOrder, known: QuillOrder | undefined): QuillOrder {
+  const before = known?.revised ?? ''
+  const now = new Date().toISOString()
+  return { ...order, revised: now > before ? now : new Date(Date.parse(before) + 1).toISOString() }
+}
+
+/** So many calls in so many seconds, and none without the key. */
+function withCountedCalls(app: FastifyInstance, accessKey: string): void {
+  const limit: Limit = { calls: 60, seconds: 10 }
+  let window = { from: 0, calls: 0 }
   app.addHook('onRequest', async (request, reply) => {
     if (!request.url.startsWith('/api/')) return
     const now = Date.now()
@@ -100,44 +165,49 @@ export function quillStandIn(settings: QuillSettings): { app: FastifyInstance; b
     })
     if (window.calls > limit.calls)
       return reply.code(429).header('retry-after', String(reset)).send({ message: 'All calls of this while are used.' })
-    if (request.headers['x-access-key'] !== settings.key)
+    if (request.headers['x-access-key'] !== accessKey)
       return reply.code(401).send({ message: 'The access key is wrong.' })
   })
+  app.post('/admin/limit', (request) => {
+    window = { from: 0, calls: 0 }
+    return Object.assign(limit, z.object({ calls: z.number(), seconds: z.number() }).parse(request.body))
+  })
+}
+
+/** Orders as they change, page by page, and one by one. */
+function withOrders(app: FastifyInstance, book: OrderBook<QuillOrder>): void {
   app.get('/api/orders', (request) => {
-    const query = z
+    const { cursor, limit } = z
       .object({
         cursor: z.string().regex(/^\d*$/).default(''),
         limit: z.coerce.number().int().min(1).max(200).default(50),
       })
       .parse(request.query)
-    const rows = books.changedAfter<QuillOrder>('order', Number(query.cursor) || 0, query.limit + 1)
-    const some = rows.slice(0, query.limit)
-    const orders = some.map(({ document }) => document)
-    return {
-      orders: hits('twice') ? [...orders, ...orders] : orders,
-      cursor: String(some.at(-1)?.seq ?? query.cursor),
-      more: rows.length > query.limit,
-    }
+    const { orders, last, more } = book.changed(Number(cursor) || 0, limit)
+    return { orders, cursor: String(last), more }
   })
-  const find = (id: string): QuillOrder | undefined => books.get<QuillOrder>('order', id)
   app.get<{ Params: { id: string } }>(
     '/api/orders/:id',
-    (request, reply) => find(request.params.id) ?? reply.code(404).send({ message: 'There is no such order.' }),
+    (request, reply) => book.find(request.params.id) ?? reply.code(404).send({ message: 'There is no such order.' }),
   )
+}
+
+const shipmentRequest = z.object({
+  carrier: z.string().min(1),
+  tracking: z.string().regex(/^\S+$/, 'must not contain blanks'),
+  link: z.string(),
+  positions: z.array(z.object({ no: z.string(), pieces: z.number().int().positive() })).min(1),
+})
+
+/** What was sent of an order, told once for a key, and taken back. */
+function withShipments(app: FastifyInstance, { find, save }: OrderBook<QuillOrder>): void {
   app.post<{ Params: { id: string } }>('/api/orders/:id/shipments', (request, reply) => {
     const key = z.string().min(8).parse(request.headers['idempotency-key'])
     const order = find(request.params.id)
     if (!order) return reply.code(404).send({ message: 'There is no such order.' })
     const known = order.shipments.find((shipment) => shipment.key === key)
     if (known) return { shipment: known.shipment }
-    const body = z
-      .object({
-        carrier: z.string().min(1),
-        tracking: z.string().regex(/^\S+$/, 'must not contain blanks'),
-        link: z.string(),
-        positions: z.array(z.object({ no: z.string(), pieces: z.number().int().positive() })).min(1),
-      })
-      .parse(request.body)
+    const body = shipmentRequest.parse(request.body)
     if (order.status === 'cancelled') return reply.code(409).send({ message: 'The order is cancelled.' })
     const shipment: QuillShipment = { shipment: randomUUID(), key, ...body, withdrawn: false }
     const shipments = [...order.shipments, shipment]
@@ -157,85 +227,6 @@ export function quillStandIn(settings: QuillSettings): { app: FastifyInstance; b
     save({ ...order, shipments, status: statusOf(order, shipments) })
     return { shipment: found.shipment }
   })
-
-  app.post<{ Params: { id: string } }>('/api/orders/:id/refunds', (request, reply) => {
-    const key = z.string().min(8).parse(request.headers['idempotency-key'])
-    const order = find(request.params.id)
-    if (!order) return reply.code(404).send({ message: 'There is no such order.' })
-    const { refunds = [] } = order
-    const body = z
-      .object({
-        positions: z.array(z.object({ no: z.string(), pieces: z.number().int().positive() })),
-        ...{ amount: z.string().regex(/^\d+(?:\.\d{2})?$/), currency: z.string(), because: z.string() },
-      })
-      .parse(request.body)
-    const minors = (amount: string): number => Math.round(Number(amount) * 100)
-    const asked = {
-      lines: body.positions.map(({ no, pieces }) => ({ line: no, quantity: pieces })),
-      ...{ minor: minors(body.amount), currency: body.currency, reason: body.because },
-    }
-    const taken = takeRefund(
-      {
-        currency: order.currency,
-        paidMinor: minors(order.goods) + minors(order.postage),
-        lines: new Map(order.positions.map(({ no, ordered, cancelled }) => [no, ordered - cancelled])),
-      },
-      refunds,
-      key,
-      asked,
-    )
-    if ('wrong' in taken) return reply.code(409).send({ message: taken.wrong })
-    if (taken.fresh) save({ ...order, refunds: [...refunds, taken.refund] })
-    return reply.code(taken.fresh ? 201 : 200).send({ refund: taken.refund.id })
-  })
-
-  /** Each change has a moment of its own, and leaves as a message. */
-  const save = (order: QuillOrder): QuillOrder => {
-    const before = find(order.id)?.revised ?? ''
-    const now = new Date().toISOString()
-    const revised = now > before ? now : new Date(Date.parse(before) + 1).toISOString()
-    const saved = { ...order, revised }
-    books.put('order', order.id, saved)
-    post.send(saved)
-    return saved
-  }
-
-  // What tests and the demo need to set the scene.
-  app.post('/admin/orders', (request) => {
-    const orders = request.body as QuillOrder[]
-    // Orders of before are in the books, and nobody is told.
-    books.together(() => orders.forEach((order) => books.put('order', order.id, order)))
-    return { stored: orders.length }
-  })
-  app.get('/admin/orders', () => books.newest<QuillOrder>('order', 100_000).map(({ document }) => document))
-  app.post<{ Params: { id: string } }>('/admin/orders/:id', (request) =>
-    save({ ...find(request.params.id), ...(request.body as QuillOrder), id: request.params.id }),
-  )
-  app.post('/admin/habits', (request) => Object.assign(habits, habitsShape.partial().parse(request.body)))
-  app.post('/admin/limit', (request) => {
-    window = { from: 0, calls: 0 }
-    return Object.assign(limit, z.object({ calls: z.number(), seconds: z.number() }).parse(request.body))
-  })
-  app.get('/admin/sent', () => sent)
-  app.post('/admin/flush', async () => {
-    await post.settled()
-    return { sent: sent.length }
-  })
-
-  app.get('/', (_request, reply) => reply.type('text/html').send(page(settings.name, ordersPage(books, habits))))
-  app.post('/change', (request, reply) => {
-    const { id, what } = z
-      .object({ id: z.string(), what: z.enum(['cancel one', 'cancel all', 'split']) })
-      .parse(request.body)
-    const order = find(id)
-    if (order) for (const changed of changedBy(order, what)) save(changed)
-    return reply.redirect('/')
-  })
-  app.addHook('onClose', async () => {
-    await post.settled()
-    books.close()
-  })
-  return { app, books }
 }
 
 /** Sends messages, one after the other and again when they are not taken. */

@@ -3,8 +3,8 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { FastifyInstance } from 'fastify'
 import { Provider, type Adapter, type AdapterPayload, type Configuration } from 'oidc-provider'
 import { z } from 'zod'
-import type { Books } from './books'
-import { card, escapeHtml, page } from './html'
+import type { Books } from '../books'
+import { card, escapeHtml, page } from '../html'
 
 /** What the seller has allowed, and until when. */
 export interface Authorisation {
@@ -93,17 +93,53 @@ export interface LaneAuthorisation {
 export function laneAuthorisation(
   app: FastifyInstance,
   books: Books,
-  address: string,
-  name: string,
-  application: LaneApplication,
+  { address, name, application }: { address: string; name: string; application: LaneApplication },
 ): LaneAuthorisation {
   let accessSeconds = usualSeconds
   const authorisation = (grant: string | undefined): Authorisation | undefined =>
     grant ? books.get<Authorisation>('authorisation', grant) : undefined
-  const holds = (found: Authorisation | undefined): found is Authorisation =>
-    found !== undefined && !found.withdrawn && Date.parse(found.until) > Date.now()
+  const secondsLeft = (grant: string | undefined): number => {
+    const found = authorisation(grant)
+    return found ? Math.max(1, Math.ceil((Date.parse(found.until) - Date.now()) / 1000)) : 86_400
+  }
+  const provider = new Provider(
+    `${address}/authorise`,
+    configurationOf(application, books, () => accessSeconds, secondsLeft),
+  )
+  const answer = provider.callback()
+  withConsent(app, books, provider, name, application)
+  return {
+    handle: (request, response) => {
+      // The server is told where it is mounted.
+      Object.assign(request, { originalUrl: request.url })
+      request.url = (request.url ?? '').replace(/^\/authorise/, '') || '/'
+      void answer(request, response)
+    },
+    of: async (token) => {
+      const found = authorisation((await provider.AccessToken.find(token))?.grantId)
+      return found && holds(found) ? found : undefined
+    },
+    all: () => books.newest<Authorisation>('authorisation', 100).map(({ document }) => document),
+    change: (grant, change) => {
+      const changed = { ...authorisation(grant)!, ...change }
+      books.put('authorisation', grant, changed)
+      if (!holds(changed)) books.put('revoked', grant, {})
+    },
+    accessSeconds: (seconds) => void (accessSeconds = seconds),
+  }
+}
+
+const holds = ({ withdrawn, until }: Authorisation): boolean => !withdrawn && Date.parse(until) > Date.now()
+
+/** One application, whose tokens live as long as what the seller has allowed. */
+function configurationOf(
+  application: LaneApplication,
+  books: Books,
+  accessSeconds: () => number,
+  secondsLeft: (grant: string | undefined) => number,
+): Configuration {
   const { privateKey } = generateKeyPairSync('ec', { namedCurve: 'P-256' })
-  const configuration: Configuration = {
+  return {
     adapter: (kind) => new BooksAdapter(kind, books),
     clients: [
       {
@@ -126,33 +162,37 @@ export function laneAuthorisation(
     cookies: { keys: [application.clientSecret] },
     jwks: { keys: [{ ...privateKey.export({ format: 'jwk' }), alg: 'ES256', use: 'sig', kid: 'lane' }] },
     ttl: {
-      AccessToken: () => accessSeconds,
+      AccessToken: accessSeconds,
       AuthorizationCode: 60,
       Interaction: 3600,
       Session: 3600,
       Grant: 366 * 86_400,
-      RefreshToken: (_ctx, token) => {
-        const found = authorisation(token.grantId)
-        return found ? Math.max(1, Math.ceil((Date.parse(found.until) - Date.now()) / 1000)) : 86_400
-      },
+      RefreshToken: (_ctx, token) => secondsLeft(token.grantId),
     },
   }
-  const provider = new Provider(`${address}/authorise`, configuration)
-  const answer = provider.callback()
+}
 
+const consent = z.object({
+  answer: z.enum(['allow', 'deny']),
+  country: z.string().default('BE'),
+  days: z.coerce.number().int().positive().default(90),
+})
+
+/** The page on which the seller allows access, for a country and so many days. */
+function withConsent(
+  app: FastifyInstance,
+  books: Books,
+  provider: Provider,
+  name: string,
+  application: LaneApplication,
+): void {
   app.get('/consent/:uid', async (request, reply) => {
     const { params } = await provider.interactionDetails(request.raw, reply.raw)
     return reply.type('text/html').send(page(name, consentPage(String(params.client_id), application.name)))
   })
   app.post('/consent/:uid', async (request, reply) => {
     const details = await provider.interactionDetails(request.raw, reply.raw)
-    const form = z
-      .object({
-        answer: z.enum(['allow', 'deny']),
-        country: z.string().default('BE'),
-        days: z.coerce.number().int().positive().default(90),
-      })
-      .parse(request.body)
+    const form = consent.parse(request.body)
     reply.hijack()
     if (form.answer === 'deny')
       return provider.interactionFinished(request.raw, reply.raw, {
@@ -172,26 +212,6 @@ export function laneAuthorisation(
     books.put('authorisation', grantId, given)
     return provider.interactionFinished(request.raw, reply.raw, { login: { accountId }, consent: { grantId } })
   })
-
-  return {
-    handle: (request, response) => {
-      // The server is told where it is mounted.
-      Object.assign(request, { originalUrl: request.url })
-      request.url = (request.url ?? '').replace(/^\/authorise/, '') || '/'
-      void answer(request, response)
-    },
-    of: async (token) => {
-      const found = authorisation((await provider.AccessToken.find(token))?.grantId)
-      return holds(found) ? found : undefined
-    },
-    all: () => books.newest<Authorisation>('authorisation', 100).map(({ document }) => document),
-    change: (grant, change) => {
-      const changed = { ...authorisation(grant)!, ...change }
-      books.put('authorisation', grant, changed)
-      if (!holds(changed)) books.put('revoked', grant, {})
-    },
-    accessSeconds: (seconds) => void (accessSeconds = seconds),
-  }
 }
 
 function consentPage(client: string, application: string): string {
