@@ -51,8 +51,9 @@ if (!rounds.every(Boolean) || browser.some(({ failed }) => failed) || !campaign 
 const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
 const stats = browser.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
 const sum = (name) => stats.reduce((total, one) => total + one[name], 0)
+const late = sum('flaky')
 console.log(
-  `${jest.numPassedTests + sum('expected') + sum('flaky')} passed, ${jest.numFailedTests + sum('unexpected')} failed`,
+  `${jest.numPassedTests + sum('expected') + late} passed, ${jest.numFailedTests + sum('unexpected')} failed${late > 0 ? `; ${late} of them passed at the second try only` : ''}`,
 )
 
 /**

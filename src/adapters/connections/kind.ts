@@ -111,6 +111,8 @@ export interface ChannelCan {
 export interface ChannelKind extends KindOf<'channel', ChannelClient, ChannelCan> {
   /** It sends messages by itself. */
   readonly messages?: Messages<never>
+  /** The seller's carriers that it has codes for, by its settings; absent where it takes any. */
+  readonly carriersKnown?: (settings: Readonly<Record<string, string>>) => readonly string[]
 }
 
 export interface CarrierCan {

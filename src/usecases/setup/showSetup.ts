@@ -1,6 +1,16 @@
+import { channelKindOf } from '@/adapters'
 import type { Tariff } from '@/core/rating'
 import type { Outage, World } from '@/core/world'
-import { anyOrder, editionInForce, listChannels, listConnections, presetsWithPicture, readDraft } from '@/data'
+import {
+  anyOrder,
+  type ConnectionRow,
+  editionInForce,
+  fromJson,
+  listChannels,
+  listConnections,
+  presetsWithPicture,
+  readDraft,
+} from '@/data'
 import type { Application } from '../shared/application'
 import { currentWorld } from '../shared/changeWorld'
 import { type SellerSettings, sellerOf } from './seller'
@@ -20,7 +30,12 @@ export interface SetupView {
   readonly outages: readonly Outage[]
   readonly demands: NonNullable<World['demands']>
   readonly partners: NonNullable<World['partners']>
-  readonly channels: readonly { readonly id: string; readonly name: string }[]
+  readonly channels: readonly {
+    readonly id: string
+    readonly name: string
+    /** Carriers that its connection has codes for; null where it takes any. */
+    readonly codes: readonly string[] | null
+  }[]
   /** Presets that have a photograph. */
   readonly pictured: readonly string[]
   /** Days of the next weeks on which nothing is handed over somewhere, and why. */
@@ -55,7 +70,7 @@ export async function showSetup(gharry: Application): Promise<SetupView> {
     outages: world.outages ?? [],
     demands: world.demands ?? [],
     partners: world.partners ?? [],
-    channels: channels.map(({ id, name }) => ({ id, name })),
+    channels: channels.map(({ id, name }) => ({ id, name, codes: codesOf(id, connections, world) })),
     pictured,
     closures: closuresOf(world, gharry.now().toISOString().slice(0, 10)),
     accounts,
@@ -69,6 +84,17 @@ export async function showSetup(gharry: Application): Promise<SetupView> {
       rule: [edition?.rulebook, draft?.rulebook].some((rulebook) => (rulebook?.rules.length ?? 0) > 0),
     },
   }
+}
+
+/** The carriers for which a channel's connection has codes, in the order of the world. */
+function codesOf(
+  channel: string,
+  connections: readonly ConnectionRow[],
+  { carriers }: World,
+): readonly string[] | null {
+  const row = connections.find(({ role, belongsTo }) => role === 'channel' && belongsTo === channel)
+  const known = row && channelKindOf(row.kind)?.carriersKnown?.(fromJson<Record<string, string>>(row.settings))
+  return known ? carriers.map(({ id }) => id).filter((id) => known.includes(id)) : null
 }
 
 const daysAhead = 45

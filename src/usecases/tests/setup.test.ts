@@ -10,6 +10,7 @@ import { showOrder } from '@/usecases/desk/showOrder'
 import { typeOrder } from '@/usecases/desk/typeOrder'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { planBatch } from '@/usecases/dispatch/planBatch'
+import { saveConnection } from '@/usecases/intake/connections'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -110,6 +111,21 @@ test.each<[ListName, object, RegExp]>([
   const address = { company: 'A', lines: ['B 1'], postcode: '1', city: 'C', phone: '' }
   const given = list === 'locations' ? { ...thing, address } : thing
   expect(await put(list, null, given)).toMatchObject({ ok: false, sentence: expect.stringMatching(sentence) as string })
+})
+
+test('a marketplace’s codes say which carriers it knows; other channels take any', async () => {
+  const carrierCodes = 'Heron = HRN\ncorvid = CVD\nnobody = NBD'
+  const saved = await saveConnection(rig.gharry, null, {
+    ...{ role: 'channel', kind: 'authorised-market', name: 'Tallow Lane', on: true },
+    settings: { address: 'http://127.0.0.1:1', clientId: 'gharry', clientSecret: 'a-secret', carrierCodes },
+  })
+  expect(saved).toMatchObject({ ok: true })
+  const { channels } = await showSetup(rig.gharry)
+  expect(channels.map(({ name, codes }) => [name, codes])).toEqual([
+    ['Mossgill Shop', null],
+    ['Tallow Lane', ['heron', 'corvid']],
+    ['Trade Desk', null],
+  ])
 })
 
 test('a service names what there is', async () => {

@@ -31,7 +31,7 @@ const settings = z.object({
       ),
     {
       label: 'Carrier codes',
-      help: 'The marketplace’s own code of each carrier, one a line: heron = HERON. It refuses parcels of others: tick those it knows under Set-up, Services, so that no others are chosen.',
+      help: 'The marketplace’s own code of each carrier, one a line: heron = HERON. It refuses parcels of others: take these under Set-up, Services, so that no others are chosen.',
       input: 'lines',
     },
   ),
@@ -68,6 +68,7 @@ export const authorisedMarket = channelKind({
     'A marketplace where you allow Gharry to see your orders (OAuth 2.0); the authorisation ends, and can be withdrawn there.',
   settings,
   can: { fetch: true, ahead: true, files: false, told: true, refunds: true, stock: false, mail: false },
+  carriersKnown: ({ carrierCodes = '' }) => [...codesOf(carrierCodes).keys()],
   open: ({ address, carrierCodes }, outside, access) => marketClient(address, codesOf(carrierCodes), outside, access),
   authorises: {
     begin: (given, back, outside) => beginOAuth(clientOf(given), back, outside),
