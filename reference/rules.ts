@@ -2,7 +2,7 @@ import type { Order } from '@/core/order'
 import type { Pins, Routed, Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
 import { type Fact, holds } from './conditions'
-import { corrected, decide, standard, type Told, type Wish } from './decisions'
+import { corrected, decide, decisionsOf, standard, type Told, type Wish } from './decisions'
 import { factOf } from './facts'
 import { shown } from './plain'
 
@@ -17,46 +17,9 @@ export interface Answer {
   readonly decisions: Readonly<Record<string, unknown>>
 }
 
-const stages = ['triage', 'packing', 'origin', 'protection', 'service', 'papers']
-const stageOf: Readonly<Record<string, string>> = {
-  tags: 'triage',
-  hold: 'triage',
-  shipOn: 'triage',
-  weight: 'triage',
-  speed: 'triage',
-  priority: 'triage',
-  combine: 'triage',
-  preset: 'packing',
-  dimensions: 'packing',
-  inserts: 'packing',
-  apart: 'packing',
-  parcelLimits: 'packing',
-  split: 'packing',
-  location: 'origin',
-  insurance: 'protection',
-  signature: 'protection',
-  duties: 'protection',
-  addressKind: 'protection',
-  needs: 'protection',
-  within: 'protection',
-  picks: 'service',
-  barred: 'service',
-  allowed: 'service',
-  ceiling: 'service',
-  slip: 'papers',
-  handOver: 'papers',
-  documents: 'papers',
-  reference: 'papers',
-  buyByItself: 'papers',
-  returnLabel: 'papers',
-  returns: 'papers',
-  returnServices: 'papers',
-  returnPaidByBuyer: 'papers',
-  notice: 'papers',
-  textMessage: 'papers',
-  toldSteps: 'papers',
-  tellWhen: 'papers',
-}
+const stages = ['triage', 'packing', 'origin', 'protection', 'service', 'papers'] as const
+
+/** What rules and pins come to for one order. */
 export function interpret(
   order: Order,
   rulebook: Rulebook,
@@ -98,7 +61,7 @@ export function interpret(
       for (const { set, to } of rule.then) wishes.push({ id: set, value: to, rule: rule.id })
       if (rule.finishStage) break
     }
-    for (const id of Object.keys(stageOf)) if (stageOf[id] === stage) decisions[id] = decide(id, told)
+    for (const id of decisionsOf(stage)) decisions[id] = decide(id, told)
   }
   return { matched, decisions }
 }

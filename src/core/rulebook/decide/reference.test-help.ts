@@ -11,6 +11,7 @@ import {
   setParcels,
   decisionById,
   type DecisionId,
+  decisionKinds,
   factById,
   type FactType,
   type FactValue,
@@ -268,19 +269,9 @@ export function referenceRoute(
         return
       }
       case 'papers':
-        decided.slip = one('slip')
-        decided.handOver = one('handOver')
-        decided.documents = set('documents')
-        decided.reference = one('reference')
-        decided.buyByItself = one('buyByItself')
-        decided.returnLabel = one('returnLabel')
-        decided.returns = one('returns')
-        decided.returnServices = one('returnServices')
-        decided.returnPaidByBuyer = one('returnPaidByBuyer')
-        decided.notice = one('notice')
-        decided.textMessage = one('textMessage')
-        decided.toldSteps = set('toldSteps')
-        decided.tellWhen = one('tellWhen')
+        // Nothing follows from them: what each comes to is one rule's wish, or all of theirs.
+        for (const { id, stage, combine } of decisionKinds)
+          if (stage === 'papers') decided[id] = combine === 'one' ? one(id) : set(id)
     }
   }
 
