@@ -223,6 +223,12 @@ export async function deskCount(db: Database, filter: DeskFilter): Promise<DeskC
   const [tag, ...others] = filter.tags ?? []
   if (tag !== undefined && others.length === 0 && isEmpty({ ...filter, tags: undefined }))
     return { n: await tagCounts(db, [tag]), more: false }
+  const { words, long } = wordsIn(filter)
+  // By words alone, those that hold them are all there is to count.
+  if (long.length > 0 && long.length === words.length && isEmpty({ ...filter, search: undefined })) {
+    const held = await countFound(db, long, mostListed + 1)
+    return { n: Math.min(held, mostListed), more: held > mostListed }
+  }
   const path = await pathToAny(db, filter)
   const found = filtered(db, filter, path)
     .select(db.raw('1'))
@@ -230,7 +236,6 @@ export async function deskCount(db: Database, filter: DeskFilter): Promise<DeskC
   const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
   const n = Number(row?.n ?? 0)
   // Of very many that hold the words, the youngest were looked at.
-  const { long } = wordsIn(filter)
   const cut = long.length > 0 && (await countFound(db, long, mostListed + 1)) > mostListed
   return { n: Math.min(n, mostListed), more: cut || n > mostListed }
 }

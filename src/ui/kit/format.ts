@@ -40,6 +40,8 @@ export function bytes(n: number): string {
   return `${notation().number(n / step[0], n / step[0] < 10 ? 1 : 0)} ${step[1]}`
 }
 
+/** A verb as so many do it: one *changes*, two *change*. */
+export const does = (n: number, verb: string): string => (n === 1 ? `${verb}s` : verb)
 /** `1 order`, `2,103 orders`. */
 export const orderCount = (n: number): string => `${count(n)} ${n === 1 ? 'order' : 'orders'}`
 

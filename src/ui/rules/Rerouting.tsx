@@ -4,7 +4,7 @@ import { useState } from 'react'
 import type { TrialSummary } from '@/core/rulebook/change'
 import type { Rerouting as ReroutingAnswer } from '@/usecases/rules/showRerouting'
 import { call } from '../kit/api'
-import { count, homeMoney, toneOfCost } from '../kit/format'
+import { count, does, homeMoney, toneOfCost } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
 import { When } from '../kit/When'
 
@@ -72,19 +72,27 @@ function Progress({
       </span>
     )
   if (summary && summary.changed > 0) return null
-  return <span>{count(summary?.orders ?? 0)} waiting orders were routed again; none changed.</span>
+  const n = summary?.orders ?? 0
+  return (
+    <span>
+      {waitingOrders(n)} {n === 1 ? 'was' : 'were'} routed again; none changed.
+    </span>
+  )
 }
 
+const waitingOrders = (n: number): string => `${count(n)} waiting ${n === 1 ? 'order' : 'orders'}`
+
 /** What changes, or has changed, in numbers. */
-export function Moved({ summary, verb = 'changed' }: { summary: TrialSummary; verb?: 'change' | 'changed' }) {
+export function Moved({ summary, past = true }: { summary: TrialSummary; past?: boolean }) {
   return (
     <>
       <span>
-        <b>{count(summary.changed)}</b> of {count(summary.orders)} waiting orders {verb}
+        <b>{count(summary.changed)}</b> of {waitingOrders(summary.orders)}{' '}
+        {past ? 'changed' : does(summary.changed, 'change')}
       </span>
       {summary.serviceChanges > 0 && (
         <span>
-          <b>{count(summary.serviceChanges)}</b> change service
+          <b>{count(summary.serviceChanges)}</b> {does(summary.serviceChanges, 'change')} service
         </span>
       )}
       {summary.costDifference !== 0 && (
@@ -94,7 +102,7 @@ export function Moved({ summary, verb = 'changed' }: { summary: TrialSummary; ve
       )}
       {summary.newlyStuck > 0 && (
         <span className="text-wait">
-          <b>{count(summary.newlyStuck)}</b> need attention
+          <b>{count(summary.newlyStuck)}</b> {does(summary.newlyStuck, 'need')} attention
         </span>
       )}
     </>

@@ -54,7 +54,7 @@ export function Effect({
         )}
         {!error && effect && effect.summary.changed > 0 && (
           <>
-            <Moved summary={effect.summary} verb="change" />
+            <Moved summary={effect.summary} past={false} />
             {effect.summary.newlyLate > 0 && (
               <span className="text-lost">
                 <b>{count(effect.summary.newlyLate)}</b> late

@@ -1,23 +1,17 @@
 import type { TrialSummary } from '@/core/rulebook/change'
-import { count, homeMoney, toneOfCost } from '../../kit/format'
+import { count, does, homeMoney, orderCount, toneOfCost } from '../../kit/format'
 
 /** What changes for real orders, in parts that stand side by side; `scope` says which orders. */
-export function Effect({
-  summary,
-  scope = `${count(summary.orders)} orders`,
-}: {
-  summary: TrialSummary
-  scope?: string
-}) {
+export function Effect({ summary, scope = orderCount(summary.orders) }: { summary: TrialSummary; scope?: string }) {
   const { changed, serviceChanges, costDifference, newlyLate, noLongerLate, newlyStuck, noLongerStuck } = summary
   return (
     <>
       <span>
-        <b>{count(changed)}</b> of {scope} change
+        <b>{count(changed)}</b> of {scope} {does(changed, 'change')}
       </span>
       {serviceChanges > 0 && (
         <span>
-          <b>{count(serviceChanges)}</b> change service
+          <b>{count(serviceChanges)}</b> {does(serviceChanges, 'change')} service
         </span>
       )}
       {costDifference !== 0 && (
@@ -27,7 +21,7 @@ export function Effect({
       )}
       {newlyLate > 0 && (
         <span className="text-lost">
-          <b>{count(newlyLate)}</b> arrive late
+          <b>{count(newlyLate)}</b> {does(newlyLate, 'arrive')} late
         </span>
       )}
       {noLongerLate > 0 && (
@@ -37,12 +31,12 @@ export function Effect({
       )}
       {newlyStuck > 0 && (
         <span className="text-wait">
-          <b>{count(newlyStuck)}</b> need attention
+          <b>{count(newlyStuck)}</b> {does(newlyStuck, 'need')} attention
         </span>
       )}
       {noLongerStuck > 0 && (
         <span className="text-done">
-          <b>{count(noLongerStuck)}</b> no longer need attention
+          <b>{count(noLongerStuck)}</b> no longer {does(noLongerStuck, 'need')} attention
         </span>
       )}
     </>
@@ -64,7 +58,7 @@ export function EffectOf({
   if (summary.changed === 0)
     return (
       <span>
-        {what.charAt(0).toUpperCase() + what.slice(1)} changes none of {count(summary.orders)} orders.
+        {what.charAt(0).toUpperCase() + what.slice(1)} changes none of {orderCount(summary.orders)}.
       </span>
     )
   return (

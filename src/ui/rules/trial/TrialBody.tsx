@@ -12,7 +12,7 @@ import {
 } from '@/core/rulebook/change'
 import { decisionById } from '@/core/rulebook/language'
 import { Select } from '../../kit/Field'
-import { amount, count, shortDay, signOf, toneOfCost } from '../../kit/format'
+import { amount, count, does, orderCount, shortDay, signOf, toneOfCost } from '../../kit/format'
 import { TwoTrails } from './TwoTrails'
 
 const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Chart), {
@@ -61,7 +61,9 @@ export function TrialBody({
       <Summary summary={summary} name={name} />
       <div className="flex min-h-0 flex-col">
         <p className="flex items-center gap-2 border-b border-hair px-3 py-1">
-          <b className="font-semibold">{count(summary.changed)} orders change</b>
+          <b className="font-semibold">
+            {orderCount(summary.changed)} {does(summary.changed, 'change')}
+          </b>
           <label className="ml-auto flex items-center gap-2 text-small text-soft">
             sorted by{' '}
             <Select value={sort} onChange={(event) => setSort(event.target.value as Sort)}>
