@@ -16,10 +16,10 @@ rmSync('.next/types', { recursive: true, force: true })
 // What a failed test leaves open keeps nothing from ending: the run is ended when it is done, and by its limit.
 const running = new Set()
 setTimeout(() => {
-  console.error('The tests have not ended within 80 minutes: something hangs. They are ended.')
+  console.error('The tests have not ended within two hours: something hangs. They are ended.')
   for (const child of running) child.kill('SIGKILL')
   process.exit(1)
-}, 80 * 60_000).unref()
+}, 120 * 60_000).unref()
 // The unit tests leave a processor free for all that reads the source.
 const checked = beside([
   ['prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
