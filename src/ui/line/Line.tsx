@@ -14,17 +14,47 @@ import type { Permission } from '@/core/people'
 import { PersonMenu } from '../people/PersonMenu'
 import { useMay } from '../kit/person'
 
-const allStops = [
-  { id: 'intake', name: 'Intake', what: 'imports running', stuck: 'imports or connections that need a person' },
-  { id: 'rules', name: 'Rules', what: 'rules in the draft', stuck: 'no edition in force' },
-  { id: 'desk', name: 'Desk', what: 'orders waiting', stuck: 'need attention' },
-  { id: 'dispatch', name: 'Dispatch', what: 'ready or being bought', stuck: 'labels the carrier does not answer for' },
-  { id: 'tracking', name: 'Tracking', what: 'parcels not delivered', stuck: 'posts, notices or hand-overs failed' },
-  { id: 'ledger', name: 'Ledger', what: 'refunds pending', stuck: '' },
-] as const
+type InWords = readonly [one: string, several: string]
+/** What is counted at a stop, in words. */
+interface Stop {
+  readonly id: keyof LineView
+  readonly name: string
+  readonly what: InWords
+  readonly stuck: InWords | null
+}
+const stopOf = (id: Stop['id'], name: string, what: InWords, stuck: InWords | null): Stop => ({ id, name, what, stuck })
+const allStops: readonly Stop[] = [
+  stopOf(
+    'intake',
+    'Intake',
+    ['import running', 'imports running'],
+    ['import or connection that needs a person', 'imports or connections that need a person'],
+  ),
+  stopOf(
+    'rules',
+    'Rules',
+    ['rule in the draft', 'rules in the draft'],
+    ['edition to be published first', 'editions to be published first'],
+  ),
+  stopOf('desk', 'Desk', ['order waiting', 'orders waiting'], ['needs attention', 'need attention']),
+  stopOf(
+    'dispatch',
+    'Dispatch',
+    ['order ready or being bought', 'orders ready or being bought'],
+    ['label without an answer, or refused hand-over', 'labels without an answer, or refused hand-overs'],
+  ),
+  stopOf(
+    'tracking',
+    'Tracking',
+    ['parcel not delivered', 'parcels not delivered'],
+    ['post, notice or hand-over failed', 'posts, notices or hand-overs failed'],
+  ),
+  stopOf('ledger', 'Ledger', ['refund pending', 'refunds pending'], null),
+]
+const counted = (n: number, [one, several]: InWords): string => `${count(n)} ${n === 1 ? one : several}`
 
 /** What each stop needs to be seen. */
-const seen: Readonly<Record<(typeof allStops)[number]['id'], Permission>> = {
+const seen: Readonly<Record<Stop['id'], Permission>> = {
   intake: 'intake.see',
   rules: 'rules.see',
   desk: 'orders.see',
@@ -83,7 +113,9 @@ export function Line({ initial }: { initial: LineView }) {
               <Link
                 href={`/${stop.id}`}
                 aria-current={here ? 'page' : undefined}
-                title={`${waiting} ${stop.what}${stuck ? `, ${stuck} ${stop.stuck}` : ''}`}
+                title={[counted(waiting, stop.what), stuck > 0 && stop.stuck && counted(stuck, stop.stuck)]
+                  .filter(Boolean)
+                  .join(', ')}
                 className={`flex items-center gap-2 rounded-[3px] px-2 py-1 max-[899px]:gap-1 max-[899px]:px-1 ${here ? 'bg-act text-on-act' : 'hover:bg-act-soft'}`}
               >
                 <span
@@ -96,7 +128,7 @@ export function Line({ initial }: { initial: LineView }) {
                   <span
                     role="img"
                     className="rounded-full bg-wait-mark px-1.5 text-small font-bold text-[#231a2e]"
-                    aria-label={`${stuck} ${stop.stuck}`}
+                    aria-label={counted(stuck, stop.stuck)}
                   >
                     {count(stuck)}
                   </span>
