@@ -81,8 +81,8 @@ async function addUpTo(count: number): Promise<void> {
   }
 }
 
-const add = (seed: number, list: readonly Order[]): Promise<void> =>
-  db.transaction(async (trx) => {
+async function add(seed: number, list: readonly Order[]): Promise<void> {
+  await db.transaction(async (trx) => {
     const ids = await insertMany(
       trx,
       'orders',
@@ -98,6 +98,7 @@ const add = (seed: number, list: readonly Order[]): Promise<void> =>
     )
     await insertMany(trx, 'order_facts', ['order_id', 'facts'], list, (order, i) => [ids[i], JSON.stringify(order)])
   })
+}
 
 /** Makes the columns of all days; gives how many seconds that took. */
 async function keepAll(): Promise<number> {
