@@ -38,6 +38,7 @@ export {
 } from './messages'
 export { dropFile, forgetLooseParts, listFiles, putFile, readFileParts } from './fileParts'
 export {
+  comparedMove,
   emptyBooks,
   isHalfMoved,
   movedSoFar,

@@ -64,6 +64,8 @@ export async function movedSoFar(to: Database): Promise<ReadonlyMap<string, Prog
 
 /** The name under which the whole move is noted: `after` is what the books were like when it began. */
 export const wholeMove = ''
+/** The name under which it is noted that all was compared: `after` is what was found. */
+export const comparedMove = ' compared'
 
 /** Notes how far the move of a table has come. */
 export async function noteMoved(to: Database, name: string, { after, copied, done }: Progress): Promise<void> {

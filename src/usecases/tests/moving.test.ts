@@ -137,13 +137,19 @@ test('stopped after each step, it goes on where it was; half of it is no books',
 test('it is done when its files are there too; asked once more, it says so', async () => {
   await busy()
   const to = await open(fileThere())
-  const cut = moving(rig.gharry.db, to, { files: () => Promise.reject(new Error('killed')) })
-  await expect(cut).rejects.toThrow('killed')
+  // The first file is in the other books already, where those keep their files.
+  const halfway = async (): Promise<number> => {
+    await to('stored_files').insert({ name: 'files/a', key: 'k', bytes: 1, madeAt: new Date().toISOString() })
+    throw new Error('killed')
+  }
+  await expect(moving(rig.gharry.db, to, { files: halfway })).rejects.toThrow('killed')
   await expect(
     openApplication({ ...rig.env, GHARRY_DATABASE: undefined, GHARRY_DATA: join(folder, 'there') }),
   ).rejects.toThrow('The move into these books is not finished')
   const files = jest.fn(() => Promise.resolve(3))
-  expect(await moving(rig.gharry.db, to, { files })).toMatchObject({ done: true, already: false, files: 3 })
+  const report = await moving(rig.gharry.db, to, { files })
+  expect(report).toMatchObject({ done: true, already: false, files: 3, trails: 30 })
+  expect(report.audit).toBeGreaterThan(0)
   expect(await moving(rig.gharry.db, to, { files })).toMatchObject({ done: true, already: true })
   expect(files).toHaveBeenCalledTimes(1)
   await countByHand(rig.gharry, { location: 'ghent', sku: 'TLS-TWEEZ', onHand: 7, note: '' })
