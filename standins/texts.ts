@@ -1,6 +1,7 @@
 import type { FastifyInstance } from 'fastify'
 import { z } from 'zod'
 import { openBooks, type Books } from './books'
+import { changesOf } from './changes'
 import { withFaults } from './faults'
 import { card, escapeHtml, page } from './html'
 import { makeServer } from './server'
@@ -59,14 +60,8 @@ export function textsStandIn({ file, token }: { readonly file: string; readonly 
   })
   app.get('/api/news', (request) => {
     const { after } = z.object({ after: z.string().default('') }).parse(request.query)
-    const rows = books.changedAfter<object>('news', Number(after) || 0, 101)
-    const some = rows.slice(0, 100)
-    const news = some.map((row) => row.document)
-    return {
-      news: hits('twice') ? [...news, ...news] : news,
-      cursor: String(some.at(-1)?.seq ?? (Number(after) || 0)),
-      more: rows.length > 100,
-    }
+    const { documents, last, more } = changesOf<object>(books, hits, 'news', Number(after) || 0, 100)
+    return { news: documents, cursor: String(last), more }
   })
   app.get('/admin/texts', () => books.newest<StoredText>('text', 10_000).map((row) => row.document))
   app.post('/admin/answers', (request, reply) => {

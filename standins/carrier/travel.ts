@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Books } from '../books'
+import { changesOf } from '../changes'
 import { hour } from './clock'
 import { depots } from './depots'
 import type { CarrierEvent, CarrierLabel } from './label'
@@ -45,14 +46,8 @@ export function withEvents({ app, books, clock, prepaid, hits }: Office): void {
       .parse(request.query)
     releaseEvents(books, clock.now())
     releaseReturns(books, clock.now(), prepaid.charge)
-    const rows = books.changedAfter<CarrierEvent>('event', Number(after) || 0, limit + 1)
-    const some = rows.slice(0, limit)
-    const events = some.map((row) => row.document)
-    return {
-      events: hits('twice') ? [...events, ...events] : events,
-      cursor: String(some[some.length - 1]?.seq ?? (Number(after) || 0)),
-      more: rows.length > limit,
-    }
+    const { documents, last, more } = changesOf<CarrierEvent>(books, hits, 'event', Number(after) || 0, limit)
+    return { events: documents, cursor: String(last), more }
   })
   // Something else happens to a parcel; with "astray" nothing comes of itself any more.
   app.post('/admin/events', (request, reply) => {

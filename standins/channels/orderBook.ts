@@ -1,5 +1,6 @@
 import type { FastifyInstance } from 'fastify'
 import type { Books } from '../books'
+import { changesOf } from '../changes'
 import type { FaultSwitches } from '../faults'
 
 /** The orders of a sales channel. */
@@ -32,14 +33,8 @@ export function openOrderBook<Order>({ books, hits, idOf, stamped }: OrderBookSe
       return saved
     },
     changed: (after, most) => {
-      const rows = books.changedAfter<Order>('order', after, most + 1)
-      const some = rows.slice(0, most)
-      const orders = some.map(({ document }) => document)
-      return {
-        orders: hits('twice') ? [...orders, ...orders] : orders,
-        last: some.at(-1)?.seq ?? after,
-        more: rows.length > most,
-      }
+      const { documents, last, more } = changesOf<Order>(books, hits, 'order', after, most)
+      return { orders: documents, last, more }
     },
     newest: (most) => books.newest<Order>('order', most).map(({ document }) => document),
   }

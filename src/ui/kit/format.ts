@@ -44,6 +44,8 @@ export function bytes(n: number): string {
 export const does = (n: number, verb: string): string => (n === 1 ? `${verb}s` : verb)
 /** `1 order`, `2,103 orders`. */
 export const orderCount = (n: number): string => `${count(n)} ${n === 1 ? 'order' : 'orders'}`
+/** `1 waiting order`, `437 waiting orders`. */
+export const waitingOrders = (n: number): string => `${count(n)} waiting ${n === 1 ? 'order' : 'orders'}`
 
 /** A share of 0 to 1 as per cent with one decimal. */
 export const percent = (share: number): string => `${notation().number(share * 100, 1)} %`

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import type { TrialSummary } from '@/core/rulebook/change'
 import type { Rerouting as ReroutingAnswer } from '@/usecases/rules/showRerouting'
 import { call } from '../kit/api'
-import { count, does, homeMoney, toneOfCost } from '../kit/format'
+import { count, does, homeMoney, toneOfCost, waitingOrders } from '../kit/format'
 import { TrialBody } from './trial/TrialBody'
 import { When } from '../kit/When'
 
@@ -79,8 +79,6 @@ function Progress({
     </span>
   )
 }
-
-const waitingOrders = (n: number): string => `${count(n)} waiting ${n === 1 ? 'order' : 'orders'}`
 
 /** What changes, or has changed, in numbers. */
 export function Moved({ summary, past = true }: { summary: TrialSummary; past?: boolean }) {

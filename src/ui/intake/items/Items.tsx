@@ -7,7 +7,7 @@ import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
-import { count, weightText } from '../../kit/format'
+import { count, waitingOrders, weightText } from '../../kit/format'
 import { Resumed } from '../../kit/Resumed'
 import { useEdit } from '../../kit/useEdit'
 import { TheirChange } from '../../kit/TheirChange'
@@ -135,10 +135,7 @@ function HowMany({ view: { total, harmed } }: { view: ItemsView }) {
       {count(total)} items
       {harmed > 0 && (
         <>
-          ,{' '}
-          <b className="text-wait">
-            △ something is missing in {count(harmed)} waiting {harmed === 1 ? 'order' : 'orders'}
-          </b>
+          , <b className="text-wait">△ something is missing in {waitingOrders(harmed)}</b>
         </>
       )}
     </span>
