@@ -19,6 +19,10 @@ import { makeRig, soundOrders, type Rig } from './rig'
 let rig: Rig
 beforeEach(async () => {
   rig = await makeRig()
+  // Nine in the morning: which service is chosen turns at each depot's time of collection.
+  const morning = new Date(rig.gharry.now())
+  morning.setUTCHours(33, 0, 0, 0)
+  rig.put((morning.getTime() - rig.gharry.now().getTime()) / 60_000)
 })
 afterEach(() => rig.close())
 
