@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import type { Item } from '@/core/order'
 import { pack, type PackagePreset } from '@/core/packing'
-import { grams, millimetres, money } from '@/core/units'
+import { grams, millimetres, money, measured } from '@/core/units'
 import { seeded, type Random } from '../demo/random'
 import { demoWorld } from '../demo/world'
 
@@ -29,11 +29,11 @@ const { pack3D } = (await import(
   pathToFileURL(join(process.cwd(), 'bench/node_modules/binpackingjs/dist/esm/3d/index.js')).href
 )) as Peer
 
-const presets: readonly PackagePreset[] = [
+const presets = measured<readonly PackagePreset[]>([
   ...demoWorld.presets,
   { id: 'cube', name: 'Cube', inner: [300, 300, 300], outer: [310, 310, 310], tare: 350, limit: 20_000, cost: 75 },
   { id: 'tube', name: 'Tube', inner: [700, 100, 100], outer: [710, 110, 110], tare: 200, limit: 5000, cost: 45 },
-]
+])
 
 const item = (random: Random, n: number, quantity: number): Item => ({
   line: String(n),
@@ -48,7 +48,7 @@ const item = (random: Random, n: number, quantity: number): Item => ({
   hsCode: '',
   origin: '',
 })
-const wishes = { preset: null, added: 0 }
+const wishes = { preset: null, added: grams(0) }
 
 /** How fast, and how well against a package for the same job. */
 export function benchPacking(say: (line: string) => void): void {

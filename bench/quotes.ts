@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { arrivalDay, dayOf, dayText, minuteOf, shipDay } from '@/core/calendar'
 import { type ItemCard, normaliseOrder } from '@/core/order'
 import { pack } from '@/core/packing'
@@ -67,7 +68,7 @@ function madeUp(count: number): Asked[] {
   const found: Asked[] = []
   for (const raw of demoOrders('large', 7, '2026-11-20')) {
     const order = normaliseOrder(shopRawOrder(raw)!, 'mossgill-shop', cards)
-    const packed = pack(order.items, demoWorld.presets, { preset: null, added: 0 })
+    const packed = pack(order.items, demoWorld.presets, { preset: null, added: grams(0) })
     if (packed.ok && packed.parcels.length > 0)
       found.push({
         country: order.shipTo.country,

@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { request as ask } from 'node:http'
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -136,7 +137,7 @@ async function shipments(
     await addLabelParcels(
       trx,
       ids.map((labelId, i) => ({
-        ...{ labelId, position: 1, preset: 'small-box', weight: 1000, size: [300, 200, 100], contents: [] },
+        ...{ labelId, position: 1, preset: 'small-box', weight: grams(1000), size: [300, 200, 100], contents: [] },
         ...{ trackingNumber: made[i]!.trackingNumber, symbology: 'gs1-128' as const, routing: '', status: 'announced' },
         ...{ statusAt: at, returnNumber: null },
       })),

@@ -1,10 +1,11 @@
+import { measured, grams, minorUnits, type Plain } from '@/core/units'
 import type { Band, Carrier, Service, Surcharge, Tariff, Zone } from '@/core/rating'
 
 /* The six carriers of the demo's world, with made-up services and prices. */
 
 /** Bands from `[kilograms, price in cents]`. */
 const bands = (...rows: readonly (readonly [number, number])[]): { bands: Band[] } => ({
-  bands: rows.map(([kg, price]) => ({ upTo: Math.round(kg * 1000), price })),
+  bands: rows.map(([kg, price]) => ({ upTo: grams(kg * 1000), price: minorUnits(price) })),
 })
 const zone = (
   name: string,
@@ -55,18 +56,19 @@ export const remoteAreas = [
   { country: 'ES', prefixes: ['35', '38', '51', '52'] },
 ]
 
-const tariff = (service: string, more: Partial<Tariff> & Pick<Tariff, 'zones'>): Tariff => ({
-  service,
-  from: '2025-01-01',
-  until: null,
-  currency: 'EUR',
-  basis: 'parcel',
-  dimensionalDivisor: null,
-  roundUpTo: 1,
-  discountPermille: 0,
-  surcharges: [],
-  ...more,
-})
+const tariff = (service: string, more: Plain<Partial<Tariff> & Pick<Tariff, 'zones'>>): Tariff =>
+  measured<Tariff>({
+    service,
+    from: '2025-01-01',
+    until: null,
+    currency: 'EUR',
+    basis: 'parcel',
+    dimensionalDivisor: null,
+    roundUpTo: 1,
+    discountPermille: 0,
+    surcharges: [],
+    ...more,
+  })
 const fuel = (permille: number, months: Record<string, number> = {}): Surcharge => ({
   on: 'fuel',
   each: 'shipment',
@@ -76,12 +78,12 @@ const fuel = (permille: number, months: Record<string, number> = {}): Surcharge 
 const peak = (amount: number): Surcharge => ({
   on: 'peak',
   each: 'parcel',
-  amount,
+  amount: minorUnits(amount),
   from: '2026-11-16',
   until: '2026-12-24',
 })
 
-const heronRoad: Service = {
+const heronRoad = measured<Service>({
   id: 'heron-road',
   carrier: 'heron',
   name: 'Heron Road',
@@ -114,7 +116,7 @@ const heronRoad: Service = {
   claims: { lost: { after: 14, within: 90 }, damaged: { within: 7 } },
   claimsBorneBy: ['tallow-lane'],
   formats: ['pdf', 'png', 'zpl'],
-}
+})
 const heronZones = (by: number): Tariff['zones'] =>
   Object.fromEntries(
     Object.entries({
@@ -124,10 +126,10 @@ const heronZones = (by: number): Tariff['zones'] =>
       R4: bands([2, 1565], [5, 1775], [10, 2300], [20, 3140], [31.5, 4190]),
     }).map(([name, price]) => [
       name,
-      { ...price, bands: price.bands.map((band) => ({ ...band, price: Math.round(band.price * by) })) },
+      { ...price, bands: price.bands.map((band) => ({ ...band, price: minorUnits(band.price * by) })) },
     ]),
   )
-const heronSurcharges: Surcharge[] = [
+const heronSurcharges = measured<Surcharge[]>([
   fuel(85, { '2026-06': 92, '2026-09': 88, '2026-11': 81 }),
   { on: 'residential', each: 'shipment', amount: 35 },
   { on: 'remote', each: 'parcel', amount: 390, areas: remoteAreas },
@@ -138,9 +140,9 @@ const heronSurcharges: Surcharge[] = [
   { on: 'insurance', each: 'shipment', perHundred: 45 },
   { on: 'cash on delivery', each: 'shipment', amount: 280, perHundred: 60 },
   peak(25),
-]
+])
 
-const heronMorning: Service = {
+const heronMorning = measured<Service>({
   id: 'heron-morning',
   carrier: 'heron',
   name: 'Heron Morning',
@@ -166,7 +168,7 @@ const heronMorning: Service = {
   cover: { included: 50_000, upTo: 1_000_000 },
   claims: { late: { permille: 1000, within: 21 }, lost: { after: 14, within: 90 }, damaged: { within: 7 } },
   formats: ['pdf', 'png', 'zpl'],
-}
+})
 
 const corvidZones = (transit: readonly [number, number, number, number]): Zone[] =>
   ['BE', 'PL', 'GB'].flatMap((from) => [
@@ -184,7 +186,7 @@ const postal: Pick<Service, 'carrier' | 'locations' | 'cutOff' | 'collects' | 'd
   formats: ['pdf', 'png'],
 }
 
-const corvidLetter: Service = {
+const corvidLetter = measured<Service>({
   ...postal,
   id: 'corvid-letter',
   name: 'Corvid Letter',
@@ -192,8 +194,8 @@ const corvidLetter: Service = {
   limits: { weight: 2000, longestSide: 353, girth: 910, postOfficeBox: true, dangerousGoods: [], parcels: 1 },
   offers: [],
   cover: { included: 0, upTo: 0 },
-}
-const corvidPacket: Service = {
+})
+const corvidPacket = measured<Service>({
   ...postal,
   id: 'corvid-packet',
   name: 'Corvid Packet',
@@ -202,8 +204,8 @@ const corvidPacket: Service = {
   offers: ['tracking', 'signature'],
   cover: { included: 2500, upTo: 10_000 },
   claimsBorneBy: ['quillmart'],
-}
-const corvidParcel: Service = {
+})
+const corvidParcel = measured<Service>({
   ...postal,
   id: 'corvid-parcel',
   name: 'Corvid Parcel',
@@ -219,10 +221,10 @@ const corvidParcel: Service = {
   },
   offers: ['tracking', 'signature', 'cash on delivery', 'return label'],
   cover: { included: 10_000, upTo: 100_000 },
-}
+})
 
 const expressCountries = ['BE', 'NL', 'LU', 'DE', 'FR']
-const northlightDay: Service = {
+const northlightDay = measured<Service>({
   id: 'northlight-day',
   carrier: 'northlight',
   name: 'Northlight Next Day',
@@ -257,9 +259,9 @@ const northlightDay: Service = {
   claims: { late: { permille: 1000, within: 21 }, lost: { after: 7, within: 60 }, damaged: { within: 7 } },
   claimsBorneBy: ['tallow-lane', 'quillmart'],
   formats: ['pdf', 'zpl'],
-}
+})
 
-const skuaWorld: Service = {
+const skuaWorld = measured<Service>({
   id: 'skua-world',
   carrier: 'skua',
   name: 'Skua Worldwide',
@@ -283,9 +285,9 @@ const skuaWorld: Service = {
   cover: { included: 8500, upTo: 2_500_000 },
   claims: { lost: { after: 21, within: 120 }, damaged: { within: 14 } },
   formats: ['pdf', 'zpl'],
-}
+})
 
-const brambleFreight: Service = {
+const brambleFreight = measured<Service>({
   id: 'bramble-freight',
   carrier: 'bramble',
   name: 'Bramble Freight',
@@ -310,9 +312,9 @@ const brambleFreight: Service = {
   cover: { included: 100_000, upTo: 5_000_000 },
   claims: { damaged: { within: 3 } },
   formats: ['pdf'],
-}
+})
 
-const drayLocal: Service = {
+const drayLocal = measured<Service>({
   id: 'dray-same-day',
   carrier: 'dray',
   name: 'Dray Same Day',
@@ -336,7 +338,7 @@ const drayLocal: Service = {
   offers: ['tracking', 'signature', 'live goods', 'cash on delivery'],
   cover: { included: 25_000, upTo: 200_000 },
   formats: ['pdf', 'png'],
-}
+})
 
 export const demoCarriers: readonly Carrier[] = [
   { id: 'heron', name: 'Heron Parcel', numbers: [{ form: `00${'#'.repeat(18)}`, check: 'SSCC-18' }] },
@@ -347,7 +349,7 @@ export const demoCarriers: readonly Carrier[] = [
   { id: 'dray', name: 'Dray Local', numbers: [{ form: 'DL#######', check: 'none' }] },
 ]
 
-export const demoServices: readonly Service[] = [
+export const demoServices = measured<readonly Service[]>([
   heronRoad,
   heronMorning,
   corvidLetter,
@@ -357,9 +359,9 @@ export const demoServices: readonly Service[] = [
   skuaWorld,
   brambleFreight,
   drayLocal,
-]
+])
 
-export const demoTariffs: readonly Tariff[] = [
+export const demoTariffs = measured<readonly Tariff[]>([
   tariff('heron-road', {
     from: '2025-01-01',
     until: '2026-09-30',
@@ -528,4 +530,4 @@ export const demoTariffs: readonly Tariff[] = [
       { on: 'cash on delivery', each: 'shipment', amount: 200 },
     ],
   }),
-]
+])

@@ -1,12 +1,12 @@
+import { grams, measured, type Plain, type Size } from '@/core/units'
 import type { Handling, ItemCard } from '@/core/order'
 
-type Size = readonly [number, number, number]
 const item = (
   sku: string,
   title: string,
   price: string,
   weight: number,
-  size: Size,
+  size: Plain<Size>,
   hsCode: string,
   origin: string,
   tags: readonly string[] = [],
@@ -16,8 +16,8 @@ const item = (
   sku,
   title,
   price,
-  weight,
-  size,
+  weight: grams(weight),
+  size: measured<Size>(size),
   hsCode,
   origin,
   tags,

@@ -1,3 +1,4 @@
+import { measured, grams, minorUnits } from '@/core/units'
 import type { Service, Tariff } from '@/core/rating'
 
 /*
@@ -16,7 +17,7 @@ const limits = {
   dangerousGoods: [],
 }
 
-export const thistledownServices: readonly Service[] = [
+export const thistledownServices = measured<readonly Service[]>([
   {
     ...{ id: 'skua-us-ground', carrier: 'skua', name: 'Skua Ground', locations: [], limits },
     zones: [
@@ -38,13 +39,13 @@ export const thistledownServices: readonly Service[] = [
     offers: ['tracking', 'signature', 'duties paid'],
     cover: { included: 10_000, upTo: 200_000 },
   },
-]
+])
 
 /** Prices for each weight in pounds, in cents. */
 const bands = (first: number, perPound: number) =>
   [1, 2, 3, 5, 10, 20, 30, 50, 70].map((pounds) => ({
-    upTo: Math.ceil(pounds * pound),
-    price: first + Math.round((pounds - 1) * perPound),
+    upTo: grams(Math.ceil(pounds * pound)),
+    price: minorUnits(first + (pounds - 1) * perPound),
   }))
 
 const common = {
@@ -58,7 +59,7 @@ const common = {
   discountPermille: 0,
 } as const
 
-export const thistledownTariffs: readonly Tariff[] = [
+export const thistledownTariffs = measured<readonly Tariff[]>([
   {
     ...common,
     service: 'skua-us-ground',
@@ -71,4 +72,4 @@ export const thistledownTariffs: readonly Tariff[] = [
     zones: { north: { bands: bands(1890, 210) }, 'over sea': { bands: bands(3450, 480) } },
     surcharges: [],
   },
-]
+])

@@ -1,3 +1,4 @@
+import { measured } from '@/core/units'
 import type { SlipBlock } from '@/core/papers'
 import type { World } from '@/core/world'
 import { demoCarriers, demoServices, demoTariffs, remoteAreas } from './carriers'
@@ -28,7 +29,7 @@ const livePlantsBlocks: readonly SlipBlock[] = [
 ]
 
 /** The world of Mossgill Aquatics, as far as its rules look at it. */
-export const demoWorld: World = {
+export const demoWorld = measured<World>({
   // A prefix of the range for codes within a house (GS1 General Specifications, 2.1.11): it is nobody's.
   seller: {
     ...{ name: 'Mossgill Aquatics', mail: 'hello@mossgill.example', units: 'metric', paper: 'A4' },
@@ -226,4 +227,4 @@ export const demoWorld: World = {
     'ES',
     'SE',
   ],
-}
+})

@@ -1,3 +1,4 @@
+import { measured, minorUnits } from '@/core/units'
 import fc from 'fast-check'
 import { dayOf, localTime } from '@/core/calendar'
 import { parcelOf } from '@/core/packing'
@@ -39,7 +40,7 @@ const weekdays = fc.subarray([1, 2, 3, 4, 5, 6, 7], { minLength: 1 })
 const clock = fc
   .tuple(fc.integer({ min: 0, max: 23 }), fc.integer({ min: 0, max: 59 }))
   .map(([hour, minute]) => `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`)
-const tariff: Tariff = {
+const tariff = measured<Tariff>({
   service: 's',
   from: '2000-01-01',
   until: null,
@@ -50,7 +51,7 @@ const tariff: Tariff = {
   discountPermille: 0,
   zones: { z: { bands: [{ upTo: 1000, price: 100 }] } },
   surcharges: [],
-}
+})
 
 /** Random moments, clocks, cut-offs, weekdays and holidays: the day of leaving and of arrival. */
 export const days: Check = {
@@ -71,7 +72,7 @@ export const days: Check = {
         const [fromHolidays, toHolidays] = [breaksHere, breaksThere].map((list) =>
           list.map((after) => new Date(first + after * 86_400_000).toISOString().slice(0, 10)),
         )
-        const service: Service = {
+        const service = measured<Service>({
           id: 's',
           carrier: 'c',
           name: 'S',
@@ -83,7 +84,7 @@ export const days: Check = {
           delivers,
           offers: [],
           cover: { included: 0, upTo: 0 },
-        }
+        })
         const book = compileRates(
           [service],
           [tariff],
@@ -106,7 +107,7 @@ export const days: Check = {
             to: { country: 'NL', postcode: '1000', postOfficeBox: false },
             dangerousGoods: [],
             signature: false,
-            insured: 0,
+            insured: minorUnits(0),
             ready: localTime(moment, zone),
           })
           const wanted = daysOfWay({

@@ -10,7 +10,7 @@ import {
   surchargeKinds,
   type Tariff,
 } from '@/core/rating'
-import type { Rates } from '@/core/units'
+import { type Rates, measured, type Plain, minorUnits } from '@/core/units'
 import { priceOf, type Consignment } from '../standins/carrier/price'
 import type { Check } from './check'
 import { atHome, digitsOf } from './plain'
@@ -62,16 +62,18 @@ const anySurcharge: fc.Arbitrary<Surcharge> = fc
     ),
   })
   .map(({ on, dates, per, months, over, ...rest }) =>
-    definite<Surcharge>({
-      on,
-      ...rest,
-      ...dates,
-      ...(on === 'fuel' ? { months } : {}),
-      ...(on === 'insurance' || on === 'cash on delivery' ? { perHundred: per } : {}),
-      ...(['long', 'big', 'heavy'].includes(on) ? { over } : {}),
-      ...(on === 'remote' ? { areas: [{ country: 'GB', prefixes: ['bt1', 'IV 2'] }] } : {}),
-      ...(on === 'dangerous goods' && over % 2 === 0 ? { classes: ['UN 1'] } : {}),
-    }),
+    measured<Surcharge>(
+      definite<Plain<Surcharge>>({
+        on,
+        ...rest,
+        ...dates,
+        ...(on === 'fuel' ? { months } : {}),
+        ...(on === 'insurance' || on === 'cash on delivery' ? { perHundred: per } : {}),
+        ...(['long', 'big', 'heavy'].includes(on) ? { over } : {}),
+        ...(on === 'remote' ? { areas: [{ country: 'GB', prefixes: ['bt1', 'IV 2'] }] } : {}),
+        ...(on === 'dangerous goods' && over % 2 === 0 ? { classes: ['UN 1'] } : {}),
+      }),
+    ),
   )
 
 const anyTariff: fc.Arbitrary<Tariff> = fc
@@ -96,20 +98,22 @@ const anyTariff: fc.Arbitrary<Tariff> = fc
     ),
     surcharges: fc.uniqueArray(anySurcharge, { maxLength: 8, selector: ({ on }) => on }),
   })
-  .map(({ zones: prices, ...rest }) => ({
-    service: 's',
-    from: '2026-01-01',
-    until: null,
-    ...rest,
-    zones: Object.fromEntries(
-      prices.map(({ bands, prices: all, ...zone }, i) => [
-        zones[i]!,
-        definite({ ...zone, bands: bands.sort((a, b) => a - b).map((upTo, k) => ({ upTo, price: all[k]! })) }),
-      ]),
-    ),
-  }))
+  .map(({ zones: prices, ...rest }) =>
+    measured<Tariff>({
+      service: 's',
+      from: '2026-01-01',
+      until: null,
+      ...rest,
+      zones: Object.fromEntries(
+        prices.map(({ bands, prices: all, ...zone }, i) => [
+          zones[i]!,
+          definite({ ...zone, bands: bands.sort((a, b) => a - b).map((upTo, k) => ({ upTo, price: all[k]! })) }),
+        ]),
+      ),
+    }),
+  )
 
-const service: Service = {
+const service = measured<Service>({
   id: 's',
   carrier: 'c',
   name: 'S',
@@ -131,7 +135,7 @@ const service: Service = {
   delivers: [1, 2, 3, 4, 5, 6, 7],
   offers: ['signature', 'cash on delivery', 'duties paid'],
   cover: { included: 5000, upTo: 100_000_000 },
-}
+})
 
 const anyParcel: fc.Arbitrary<Parcel> = fc
   .record({
@@ -159,8 +163,8 @@ const anyAsked = fc.record({
   dangerousGoods: fc.constantFrom<string[]>([], [], ['UN 1'], ['UN 2', 'UN 1']),
   notStackable: fc.boolean(),
   signature: fc.boolean(),
-  insured: fc.oneof(fc.constant(0), amount),
-  toCollect: fc.oneof(fc.constant(0), amount),
+  insured: fc.oneof(fc.constant(0), amount).map(minorUnits),
+  toCollect: fc.oneof(fc.constant(0), amount).map(minorUnits),
   dutiesPaid: fc.boolean(),
   day: fc.constantFrom(
     '2026-09-30',

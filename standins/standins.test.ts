@@ -1,5 +1,5 @@
 import type { FastifyInstance } from 'fastify'
-import { money } from '@/core/units'
+import { money, measured, type Plain } from '@/core/units'
 import {
   callJson,
   type CarrierClient,
@@ -217,28 +217,29 @@ const address = {
   phone: '',
   email: '',
 } as unknown as LabelRequest['from']
-const request = (more: Partial<LabelRequest> = {}): LabelRequest => ({
-  service: 'heron-road',
-  fromCountry: 'BE',
-  toCountry: 'BE',
-  toPostcode: '2000',
-  from: address,
-  to: address,
-  parcels: [{ weight: 1200, size: [300, 200, 100] }],
-  reference: 'MG-1',
-  shipOn: '2026-11-25',
-  signature: false,
-  insured: 0,
-  toCollect: 0,
-  residential: true,
-  postOfficeBox: false,
-  notStackable: false,
-  dangerousGoods: [],
-  duties: 'DAP',
-  returnLabel: false,
-  customs: null,
-  ...more,
-})
+const request = (more: Partial<Plain<LabelRequest>> = {}) =>
+  measured<LabelRequest>({
+    service: 'heron-road',
+    fromCountry: 'BE',
+    toCountry: 'BE',
+    toPostcode: '2000',
+    from: address,
+    to: address,
+    parcels: [{ weight: 1200, size: [300, 200, 100] }],
+    reference: 'MG-1',
+    shipOn: '2026-11-25',
+    signature: false,
+    insured: 0,
+    toCollect: 0,
+    residential: true,
+    postOfficeBox: false,
+    notStackable: false,
+    dangerousGoods: [],
+    duties: 'DAP',
+    returnLabel: false,
+    customs: null,
+    ...more,
+  })
 const beginCarrier = (id = 'heron'): Promise<string> => serve(carrierStandIn(carrierSettings(id, ':memory:', 't')).app)
 const labelsOf = async (url: string): Promise<CarrierLabel[]> => (await told(`${url}/admin/labels`)) as CarrierLabel[]
 

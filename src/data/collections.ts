@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import { type Database, fromJson, toJson } from './database'
 import type { OutboxRow } from './outbox'
 
@@ -9,8 +10,7 @@ export interface CollectionPlan {
   readonly notes: string
   readonly parcels: number
   readonly pallets: number
-  /** Grams. */
-  readonly weight: number
+  readonly weight: Grams
 }
 
 /** A collection of a day. */

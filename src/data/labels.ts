@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import { chunks, type Database } from './database'
 
 export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
@@ -58,7 +59,7 @@ export interface LabelParcel {
   /** 1 is the first. */
   readonly position: number
   readonly preset: string
-  readonly weight: number
+  readonly weight: Grams
   readonly size: readonly number[]
   readonly contents: readonly { readonly item: number; readonly quantity: number }[]
   readonly trackingNumber: string | null

@@ -1,3 +1,4 @@
+import { grams, type Grams } from '@/core/units'
 import type { AtDoor } from '@/core/handover'
 import { chunks, type Database } from './database'
 import type { OutboxRow } from './outbox'
@@ -33,7 +34,7 @@ export interface ManifestParcel {
   readonly account: string | null
   readonly country: string
   readonly city: string
-  readonly weight: number
+  readonly weight: Grams
   readonly state: 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
   /** The code of its container; null where it stands alone. */
   readonly container: string | null
@@ -291,7 +292,7 @@ export const standingParcels = (db: Database, which: Standing, most: number): Pr
 export async function standingLoads(
   db: Database,
   which: Standing = {},
-): Promise<{ location: string; carrier: string; shipOn: string; parcels: number; weight: number }[]> {
+): Promise<{ location: string; carrier: string; shipOn: string; parcels: number; weight: Grams }[]> {
   const rows = (await standingRows(db, which)
     .groupBy('labels.location', 'labels.carrier', 'labels.ship_on')
     .select('labels.location', 'labels.carrier', 'labels.ship_on')
@@ -307,7 +308,7 @@ export async function standingLoads(
     ...row,
     shipOn: row.shipOn ?? '',
     parcels: Number(row.parcels),
-    weight: Number(row.weight),
+    weight: grams(Number(row.weight)),
   }))
 }
 

@@ -1,3 +1,4 @@
+import { grams, type Grams } from '@/core/units'
 import { type Order, waitingStates } from '@/core/order'
 import type { DecisionId, Pins, Routed } from '@/core/rulebook/language'
 import { chunks, fromJson, toJson, type Database } from './database'
@@ -97,7 +98,7 @@ export async function recentPrecedents(
  */
 export async function weightCorrections(
   db: Database,
-): Promise<{ order: number; items: Order['items']; grams: number }[]> {
+): Promise<{ order: number; items: Order['items']; grams: Grams }[]> {
   const rows = (await db('hand_pins')
     .where({ decision: 'weight' })
     .join('order_facts', 'order_facts.order_id', 'hand_pins.order_id')
@@ -121,13 +122,13 @@ export async function weightCorrections(
     )
     .orderBy('checks.id', 'desc')
     .limit(2000)
-    .select('checks.order_id', 'order_facts.facts', { grams: db.raw('checks.weight - checks.computed') })) as {
+    .select('checks.order_id', 'order_facts.facts', { by: db.raw('checks.weight - checks.computed') })) as {
     orderId: number
     facts: string
-    grams: number
+    by: number
   }[]
   return [
-    ...rows.map(({ orderId, value, facts }) => ({ order: orderId, facts, grams: Number(JSON.parse(value)) })),
-    ...weighed.map(({ orderId, facts, grams }) => ({ order: orderId, facts, grams: Number(grams) })),
+    ...rows.map(({ orderId, value, facts }) => ({ order: orderId, facts, grams: grams(Number(JSON.parse(value))) })),
+    ...weighed.map(({ orderId, facts, by }) => ({ order: orderId, facts, grams: grams(Number(by)) })),
   ].map(({ facts, ...rest }) => ({ ...rest, items: fromJson<Order>(facts).items }))
 }

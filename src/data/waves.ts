@@ -1,3 +1,4 @@
+import type { MinorUnits } from '@/core/units'
 import { priorities } from '@/core/rulebook/language'
 import type { Database } from './database'
 import { skuOfOnlyPiece, standing } from './engine'
@@ -11,7 +12,7 @@ export interface ReadyOrder {
   readonly priority: string
   /** The SKU of an order of one piece; empty for others, and where nobody asked. */
   readonly single: string
-  readonly cost: number
+  readonly cost: MinorUnits
 }
 
 /** Orders that are ready to be bought, urgent ones first, then the oldest; with the SKU of single pieces if wanted. */

@@ -1,7 +1,7 @@
 import type { Service, Tariff } from '@/core/rating'
 import type { DeclaredItem, LabelAddress } from '@/core/papers'
 import type { TrackingStatus } from '@/core/tracking'
-import type { Money } from '@/core/units'
+import type { Money, Grams } from '@/core/units'
 import type { CallResult } from '../http'
 
 /** What a carrier is told to make a label. */
@@ -17,7 +17,7 @@ export interface LabelRequest {
    * any.
    */
   readonly parcels: readonly {
-    readonly weight: number
+    readonly weight: Grams
     readonly size: readonly number[]
     readonly dangerousGoods?: readonly string[]
     readonly notStackable?: boolean
@@ -72,7 +72,7 @@ export interface ReturnRequest {
   readonly toCountry: string
   readonly toPostcode: string
   /** Grams, and millimetres. */
-  readonly weight: number
+  readonly weight: Grams
   readonly size: readonly number[]
   /** UN numbers. */
   readonly dangerousGoods: readonly string[]
@@ -157,7 +157,7 @@ export interface CollectionWish {
   readonly parcels: number
   readonly pallets: number
   /** Grams. */
-  readonly weight: number
+  readonly weight: Grams
 }
 /** A collection as the carrier has it. */
 export interface BookedCollection {

@@ -1,3 +1,4 @@
+import { measured } from '@/core/units'
 import fc from 'fast-check'
 import { readSheet, csvFile, xlsxFile } from './spreadsheet'
 import {
@@ -53,7 +54,7 @@ const card: fc.Arbitrary<ItemCard> = fc
     origin: fc.constantFrom('', 'PL'),
     handling: fc.subarray([...handlings]),
   })
-  .map(({ handling, ...rest }) => ({ ...rest, ...(handling.length > 0 ? { handling } : {}) }))
+  .map(({ handling, ...rest }) => measured<ItemCard>({ ...rest, ...(handling.length > 0 ? { handling } : {}) }))
 
 const minor = fc.integer({ min: 0, max: 99_999_999 })
 const surcharge: fc.Arbitrary<Surcharge> = fc
@@ -78,41 +79,43 @@ const surcharge: fc.Arbitrary<Surcharge> = fc
         },
         { requiredKeys: [] },
       )
-      .map((rest): Surcharge => ({ on, each, ...rest })),
+      .map((rest) => measured<Surcharge>({ on, each, ...rest })),
   )
-const tariff: fc.Arbitrary<Tariff> = fc.record({
-  service: fc.constantFrom('a', 'b'),
-  from: fc.constantFrom('2026-01-01', '2027-01-01'),
-  until: fc.constantFrom(null, '2027-12-31'),
-  currency: fc.constantFrom('EUR', 'JPY', 'KWD'),
-  basis: fc.constantFrom('parcel' as const, 'shipment' as const),
-  dimensionalDivisor: fc.constantFrom(null, 5000),
-  roundUpTo: fc.constantFrom(1, 500, 1000, 1_000_000),
-  discountPermille: fc.integer({ min: 0, max: 1000 }),
-  zones: fc.dictionary(
-    fc.constantFrom('Z1', 'Z2', 'Z 3'),
-    fc.record(
-      {
-        bands: fc.array(
-          fc.record({
-            upTo: fc.oneof(
-              fc.constantFrom(1_000_000, 1_234_567, 2_000_000_000),
-              fc.integer({ min: 1, max: 3_000_000 }),
-            ),
-            price: minor,
-          }),
-          { minLength: 1, maxLength: 3 },
-        ),
-        step: fc.record({ every: fc.constantFrom(1000, 1_000_000), price: minor }),
-        perShipment: minor,
-        minimum: minor,
-      },
-      { requiredKeys: ['bands'] },
+const tariff: fc.Arbitrary<Tariff> = fc
+  .record({
+    service: fc.constantFrom('a', 'b'),
+    from: fc.constantFrom('2026-01-01', '2027-01-01'),
+    until: fc.constantFrom(null, '2027-12-31'),
+    currency: fc.constantFrom('EUR', 'JPY', 'KWD'),
+    basis: fc.constantFrom('parcel' as const, 'shipment' as const),
+    dimensionalDivisor: fc.constantFrom(null, 5000),
+    roundUpTo: fc.constantFrom(1, 500, 1000, 1_000_000),
+    discountPermille: fc.integer({ min: 0, max: 1000 }),
+    zones: fc.dictionary(
+      fc.constantFrom('Z1', 'Z2', 'Z 3'),
+      fc.record(
+        {
+          bands: fc.array(
+            fc.record({
+              upTo: fc.oneof(
+                fc.constantFrom(1_000_000, 1_234_567, 2_000_000_000),
+                fc.integer({ min: 1, max: 3_000_000 }),
+              ),
+              price: minor,
+            }),
+            { minLength: 1, maxLength: 3 },
+          ),
+          step: fc.record({ every: fc.constantFrom(1000, 1_000_000), price: minor }),
+          perShipment: minor,
+          minimum: minor,
+        },
+        { requiredKeys: ['bands'] },
+      ),
+      { minKeys: 1, maxKeys: 3, noNullPrototype: true },
     ),
-    { minKeys: 1, maxKeys: 3, noNullPrototype: true },
-  ),
-  surcharges: fc.array(surcharge, { maxLength: 4 }),
-})
+    surcharges: fc.array(surcharge, { maxLength: 4 }),
+  })
+  .map((plain) => measured<Tariff>(plain))
 
 const files = async (
   name: string,

@@ -1,16 +1,18 @@
+import { measured, type Plain } from '@/core/units'
 import fc from 'fast-check'
+import type { Service } from '@/core/rating'
 import { claimsOwed, type Consigned } from './index'
 
 const terms = {
-  cover: { included: 5000, upTo: 100_000 },
+  cover: measured<Service['cover']>({ included: 5000, upTo: 100_000 }),
   claims: { late: { permille: 1000, within: 14 }, lost: { after: 10, within: 60 }, damaged: { within: 7 } },
 }
-const parcel: Consigned = {
+const parcel = measured<Consigned>({
   ...{ charged: 1201, parcels: 1, value: 3000, insured: 0, shippedOn: '2026-11-02', foreseen: '2026-11-03' },
   ...{ deliveredOn: '2026-11-03', saidLost: false, seenOn: '2026-11-03', damagedOn: null },
-}
-const owed = (change: Partial<Consigned>, today = '2026-11-05', of: Partial<typeof terms> = {}) =>
-  claimsOwed({ ...terms, ...of }, { ...parcel, ...change }, today)
+})
+const owed = (change: Partial<Plain<Consigned>>, today = '2026-11-05', of: Partial<typeof terms> = {}) =>
+  claimsOwed({ ...terms, ...of }, measured<Consigned>({ ...parcel, ...change }), today)
 
 test('on its day nothing is owed; a day late the charge, until fourteen days after the day that was guaranteed', () => {
   expect(owed({})).toEqual([])

@@ -1,3 +1,4 @@
+import { type MinorUnits, minorUnits } from '@/core/units'
 import { dayOf, dayText } from '@/core/calendar'
 import type { Service } from '@/core/rating'
 
@@ -5,12 +6,12 @@ export type ClaimKind = 'late' | 'lost' | 'damaged'
 
 /** A parcel as its carrier had it. Amounts in minor units of the home currency; days `YYYY-MM-DD`. */
 export interface Consigned {
-  readonly charged: number
+  readonly charged: MinorUnits
   /** Of a shipment of several parcels, how many; the charge is shared. */
   readonly parcels: number
   /** What is in it is worth, and for what it was insured besides the cover that comes with the service. */
-  readonly value: number
-  readonly insured: number
+  readonly value: MinorUnits
+  readonly insured: MinorUnits
   readonly shippedOn: string
   readonly foreseen: string | null
   readonly deliveredOn: string | null
@@ -24,7 +25,7 @@ export interface Consigned {
 
 export interface Claim {
   readonly kind: ClaimKind
-  readonly amount: number
+  readonly amount: MinorUnits
   readonly claimBy: string
   /** Why, in a sentence that the carrier can check. */
   readonly reason: string
@@ -47,7 +48,7 @@ export function claimsOwed(
   const covered = Math.min(parcel.value, Math.max(parcel.insured, cover.included))
   const owed: Claim[] = []
   const add = (kind: ClaimKind, amount: number, claimBy: string, reason: string): void => {
-    if (amount > 0 && claimBy >= today) owed.push({ kind, amount, claimBy, reason })
+    if (amount > 0 && claimBy >= today) owed.push({ kind, amount: minorUnits(amount), claimBy, reason })
   }
   if (claims.late && foreseen !== null && deliveredOn !== null && deliveredOn > foreseen)
     add(

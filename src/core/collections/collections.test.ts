@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import fc from 'fast-check'
 import { dayOf, dayText } from '@/core/calendar'
 import { type Agreement, agreementsSchema, daysOf, fitOf } from './index'
@@ -24,7 +25,7 @@ test.each([
 })
 
 describe('what was booked against what is there', () => {
-  const load = (parcels: number, weight = parcels * 1000) => ({ parcels, weight })
+  const load = (parcels: number, weight = parcels * 1000) => ({ parcels, weight: grams(weight) })
   test('a little more or less is no matter', () => {
     expect(fitOf(load(20), load(22))).toBeNull()
     expect(fitOf(load(20), load(16))).toBeNull()

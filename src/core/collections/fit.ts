@@ -1,8 +1,9 @@
+import type { Grams } from '@/core/units'
+
 /** What is to be fetched. */
 export interface Load {
   readonly parcels: number
-  /** Grams. */
-  readonly weight: number
+  readonly weight: Grams
 }
 
 /** Within a fifth, and three parcels, nobody needs to know: a driver has room for that. */

@@ -1,4 +1,13 @@
-import { ambiguity, parseLength, parseWeight, plainLength, plainWeight } from '@/core/units'
+import {
+  ambiguity,
+  grams,
+  millimetres,
+  type Millimetres,
+  parseLength,
+  parseWeight,
+  plainLength,
+  plainWeight,
+} from '@/core/units'
 import { countryCode } from './country'
 import { isGtin } from './gtin'
 import type { ItemCard } from './normalise'
@@ -89,8 +98,8 @@ export function readItemTable(
 export const emptyCard = (sku: string): ItemCard => ({
   sku,
   title: '',
-  weight: 0,
-  size: [1, 1, 1],
+  weight: grams(0),
+  size: [millimetres(1), millimetres(1), millimetres(1)],
   tags: [],
   dangerousGoods: '',
   hsCode: '',
@@ -144,9 +153,9 @@ function readCard(
     if (value === null) wrong(column, ambiguity(cell) ?? `"${cell.slice(0, 60)}" is no ${what}.`)
     return value ?? now
   }
-  const positive = (value: number | null): number | null => (value !== null && value > 0 ? value : null)
-  const length = (column: 'length' | 'width' | 'height', now: number): number =>
-    given(column, now, 1, (cell) => positive(parseLength(cell, 'cm')), 'length such as 20 cm')
+  const positive = <N extends number>(value: N | null): N | null => (value !== null && value > 0 ? value : null)
+  const length = (column: 'length' | 'width' | 'height', now: Millimetres): Millimetres =>
+    given(column, now, millimetres(1), (cell) => positive(parseLength(cell, 'cm')), 'length such as 20 cm')
   const handling = given(
     'handling',
     card.handling ?? [],
@@ -171,7 +180,7 @@ function readCard(
   return {
     sku,
     title: given('title', card.title, '', (cell) => cutText(cell, 200), 'title'),
-    weight: given('weight', card.weight, 0, (cell) => positive(parseWeight(cell, 'g')), 'weight such as 250 g'),
+    weight: given('weight', card.weight, grams(0), (cell) => positive(parseWeight(cell, 'g')), 'weight such as 250 g'),
     size: [length('length', card.size[0]), length('width', card.size[1]), length('height', card.size[2])],
     tags: given<readonly string[]>('tags', card.tags, [], list, 'list of tags'),
     hsCode: given(

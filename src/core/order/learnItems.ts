@@ -1,17 +1,18 @@
+import { type Grams, grams } from '@/core/units'
 import type { Item } from './order'
 
 /** A weight correction that a person made for one order: grams added to all its items together. */
 export interface WeightCorrection {
   readonly order: number
   readonly items: readonly Item[]
-  readonly grams: number
+  readonly grams: Grams
 }
 
 /** A weight that people's corrections agree on. */
 export interface LearnedWeight {
   readonly sku: string
-  readonly before: number
-  readonly after: number
+  readonly before: Grams
+  readonly after: Grams
   /** Orders whose corrections say so, and those that say something else. */
   readonly orders: readonly number[]
   readonly against: number
@@ -28,13 +29,13 @@ const closeShare = 0.05
  */
 export function learnWeights(corrections: readonly WeightCorrection[]): LearnedWeight[] {
   const bySku = new Map<string, { order: number; unit: number; before: number }[]>()
-  for (const { order, items, grams } of corrections) {
+  for (const { order, items, grams: by } of corrections) {
     const [item] = items
-    if (!item || item.sku === '' || grams === 0 || items.some(({ sku }) => sku !== item.sku)) continue
+    if (!item || item.sku === '' || by === 0 || items.some(({ sku }) => sku !== item.sku)) continue
     const quantity = items.reduce((sum, one) => sum + one.quantity, 0)
     const before = item.unitWeight ?? 0
     const list = bySku.get(item.sku) ?? []
-    list.push({ order, unit: Math.round(before + grams / quantity), before })
+    list.push({ order, unit: Math.round(before + by / quantity), before })
     bySku.set(item.sku, list)
   }
   return [...bySku].flatMap(([sku, list]): LearnedWeight[] => {
@@ -45,8 +46,8 @@ export function learnWeights(corrections: readonly WeightCorrection[]): LearnedW
     return [
       {
         sku,
-        before: agreeing[0]!.before,
-        after,
+        before: grams(agreeing[0]!.before),
+        after: grams(after),
         orders: agreeing.map(({ order }) => order),
         against: list.length - agreeing.length,
       },

@@ -1,3 +1,4 @@
+import { measured } from '@/core/units'
 import fc from 'fast-check'
 import { countryCode } from './country'
 import { type ItemCard, normaliseOrder, type RawOrder } from './normalise'
@@ -6,7 +7,7 @@ import { cleanText, foldText } from './text'
 const cards = new Map<string, ItemCard>([
   [
     'A-1',
-    {
+    measured<ItemCard>({
       sku: 'A-1',
       title: 'Card title',
       weight: 420,
@@ -15,7 +16,7 @@ const cards = new Map<string, ItemCard>([
       dangerousGoods: '',
       hsCode: '0602',
       origin: 'NL',
-    },
+    }),
   ],
 ])
 const raw = (more: Partial<RawOrder> = {}): RawOrder => ({

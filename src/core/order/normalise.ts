@@ -9,7 +9,7 @@ import {
   toGrams,
   toMillimetres,
   usualHome,
-  type Millimetres,
+  type Size,
 } from '@/core/units'
 import { isDay, readMoment } from '@/core/calendar'
 import { countryCode } from './country'
@@ -57,7 +57,7 @@ export interface Wishes {
   readonly preset?: string
   /** Of the whole parcel, with its package. */
   readonly weight?: Grams
-  readonly size?: readonly [Millimetres, Millimetres, Millimetres]
+  readonly size?: Size
   readonly insurance?: 'none' | 'order value' | Money
 }
 
@@ -81,8 +81,8 @@ export interface RawItem {
 export interface ItemCard {
   readonly sku: string
   readonly title: string
-  readonly weight: number
-  readonly size: readonly [number, number, number]
+  readonly weight: Grams
+  readonly size: Size
   readonly tags: readonly string[]
   readonly dangerousGoods: string
   readonly hsCode: string

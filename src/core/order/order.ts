@@ -1,4 +1,4 @@
-import type { Grams, Millimetres, Money } from '@/core/units'
+import type { Grams, Money, Size } from '@/core/units'
 
 export interface Address {
   readonly name: string
@@ -24,7 +24,7 @@ export interface Item {
   /** Null when neither the channel nor the item list knows it. */
   readonly unitWeight: Grams | null
   readonly unitPrice: Money
-  readonly size: readonly [Millimetres, Millimetres, Millimetres] | null
+  readonly size: Size | null
   readonly tags: readonly string[]
   readonly dangerousGoods: string
   readonly hsCode: string

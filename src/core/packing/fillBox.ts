@@ -1,5 +1,5 @@
-import type { Grams } from '@/core/units'
-import type { Size } from './parcel'
+import type { Grams, Size } from '@/core/units'
+import type { Sides } from './parcel'
 
 /** One piece to be packed. Millimetres and grams; a piece of unknown size takes no room. */
 export interface Unit {
@@ -19,8 +19,8 @@ export interface Unit {
 /** Where a piece stands in a box, from the left front corner at the bottom. */
 export interface Placement {
   readonly unit: Unit
-  readonly at: Size
-  readonly size: Size
+  readonly at: Sides
+  readonly size: Sides
 }
 
 const room = 6
@@ -55,7 +55,7 @@ const turns: readonly (readonly [number, number, number])[] = [
  * that goes in nowhere. Deterministic; memory is used again, so it must not be called from within itself.
  */
 export function fillBox(
-  box: Size,
+  box: Sides,
   units: readonly Unit[],
   limit: number,
   taken: Uint8Array,
@@ -105,7 +105,7 @@ export function fillBox(
       const space = Math.floor(at / room)
       const turn = turns[at % room]!
       const [x, y, z] = [spaces[space * room]!, spaces[space * room + 1]!, spaces[space * room + 2]!]
-      const size: Size = [unit.size[turn[0]]!, unit.size[turn[1]]!, unit.size[turn[2]]!]
+      const size: Sides = [unit.size[turn[0]]!, unit.size[turn[1]]!, unit.size[turn[2]]!]
       placed?.push({ unit, at: [x, y, z], size })
       if (resting) stand(x, y, x + size[0], y + size[1], z + size[2])
       takeRoom(x, y, z, x + size[0], y + size[1], unit.fragile ? box[2] : z + size[2], minSide, minVolume)

@@ -1,4 +1,4 @@
-import { formatLength, formatWeight } from '@/core/units'
+import { formatLength, formatWeight, type Grams, grams } from '@/core/units'
 import type { Unit } from './fillBox'
 import type { Packed, PackingCause } from './pack'
 import type { ParcelLimits, Room } from './room'
@@ -17,7 +17,7 @@ export function miss(
   presets: readonly PackagePreset[],
   units: readonly Unit[],
   room: Room,
-  added = 0,
+  added = grams(0),
   own = false,
 ): Packed {
   const [cause, sentence] =
@@ -71,7 +71,7 @@ function noPackage(presets: readonly PackagePreset[], room: Room, own: boolean):
 }
 
 /** A piece that the packages that are there do not take: by weight, by length, by room. */
-function ofThere(presets: readonly PackagePreset[], units: readonly Unit[], room: Room, added: number): Reason {
+function ofThere(presets: readonly PackagePreset[], units: readonly Unit[], room: Room, added: Grams): Reason {
   const allowed = allowedIn(presets, room)
   const there = thereOf(allowed, room)
   const [heaviest, longestItem] = [heaviestOf(units), longestOf(units)]

@@ -1,13 +1,14 @@
+import { measured, grams, type Plain, type Size } from '@/core/units'
 import fc from 'fast-check'
 import { type Handling, handlings, type Item, type ItemCard, normaliseOrder } from '@/core/order'
 import { itemsVolume, itemsWeight, layOut, pack, type Packed, type PackingWishes, packSmaller } from './pack'
 import { mayHoldEach } from './goods'
 import { type PackagePreset, parcelsPhrase } from './parcel'
 
-const presets: PackagePreset[] = [
+const presets = measured<PackagePreset[]>([
   { id: 'm', name: 'M', inner: [300, 200, 150], outer: [310, 210, 160], tare: 200, limit: 5000 },
   { id: 's', name: 'S', inner: [200, 100, 100], outer: [210, 110, 110], tare: 100, limit: 2000 },
-]
+])
 interface Given {
   readonly sku?: string
   readonly quantity?: number
@@ -23,8 +24,8 @@ const itemsOf = (...given: readonly Given[]): readonly Item[] => {
       {
         sku: item.sku ?? `I${i}`,
         title: '',
-        weight: 0,
-        size: [1, 1, 1],
+        weight: grams(0),
+        size: measured<Size>([1, 1, 1]),
         tags: [],
         dangerousGoods: '',
         hsCode: '',
@@ -49,7 +50,8 @@ const itemsOf = (...given: readonly Given[]): readonly Item[] => {
     cards,
   ).items
 }
-const wishes = (more: Partial<PackingWishes> = {}): PackingWishes => ({ preset: null, added: 0, ...more })
+const wishes = (more: Partial<Plain<PackingWishes>> = {}) =>
+  measured<PackingWishes>({ preset: null, added: 0, ...more })
 const shape = (packed: Packed): unknown =>
   packed.ok
     ? packed.parcels.map((parcel) => [
@@ -443,10 +445,10 @@ test('every piece in a picture rests on the bottom, or with half of its base or 
   )
 })
 
-const roomy: PackagePreset[] = [
+const roomy = measured<PackagePreset[]>([
   ...presets,
   { id: 'l', name: 'L', inner: [400, 350, 350], outer: [410, 360, 360], tare: 500, limit: 20_000, cost: 90 },
-]
+])
 
 test('up to six pieces go in the fewest parcels that any way to share them out allows', () => {
   expect(shape(pack(itemsOf({ size: [269, 167, 349], quantity: 4, weight: 100 }), roomy, wishes()))).toEqual([

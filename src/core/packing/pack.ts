@@ -1,4 +1,4 @@
-import { type Grams } from '@/core/units'
+import { type Grams, grams, millimetres, type Size } from '@/core/units'
 import { isHandled } from '@/core/order'
 import { fillBox, type Placement } from './fillBox'
 import type { Goods } from './goods'
@@ -12,7 +12,7 @@ import {
   type PackagePreset,
   type Parcel,
   parcelOf,
-  type Size,
+  type Sides,
 } from './parcel'
 import { apartKey, groupsOf, ranksOf, sequences, unitsOf } from './pieces'
 import { fullBoxes, manyPieces, packGroup, reordered } from './packGroup'
@@ -25,7 +25,7 @@ export interface PackingWishes {
   /** Outer size of each parcel without a preset: it is believed to hold what it is given. */
   readonly dimensions?: Size | null
   /** Grams besides the items: corrections and inserts; see `withAdded`. */
-  readonly added: number
+  readonly added: Grams
   /** Item tags: what carries one shares no parcel with what does not. */
   readonly apart?: readonly string[]
   readonly limits?: ParcelLimits | null
@@ -55,10 +55,10 @@ export const itemsVolume = (items: readonly Goods[]): number =>
 const givenSize = (outer: Size): PackagePreset => ({
   id: '',
   name: 'the given size',
-  inner: [100_000, 100_000, 100_000],
+  inner: [millimetres(100_000), millimetres(100_000), millimetres(100_000)],
   outer,
-  tare: 0,
-  limit: Infinity,
+  tare: grams(0),
+  limit: grams(Infinity),
 })
 
 /**
@@ -96,7 +96,7 @@ export function pack(items: readonly Goods[], presets: readonly PackagePreset[],
     }
   }
   const own = decided ? [decided] : presets
-  const packed = packInto(items, own, decided !== null, wishes, 0)
+  const packed = packInto(items, own, decided !== null, wishes, grams(0))
   if (!packed.ok || added === 0) return packed.ok ? { ok: true, parcels: marked(packed.parcels, items) } : packed
   const tareOf = tareIn(own)
   const presetOf = (parcel: Parcel): PackagePreset | undefined => own.find(({ id }) => id === parcel.preset)
@@ -120,7 +120,7 @@ export function pack(items: readonly Goods[], presets: readonly PackagePreset[],
 function overweight(items: readonly Goods[], limits: ParcelLimits): Packed | null {
   for (const item of items) {
     if (!isHandled(item, 'own box')) continue
-    const found = miss([], unitsOf(item, 0, 1), { ...limits, reserve: 0, left: new Map() }, 0, true)
+    const found = miss([], unitsOf(item, 0, 1), { ...limits, reserve: grams(0), left: new Map() }, grams(0), true)
     if (!found.ok && found.cause === 'parcelLimits') return found
   }
   return null
@@ -155,7 +155,7 @@ function packInto(
   own: readonly PackagePreset[],
   named: boolean,
   wishes: PackingWishes,
-  reserve: number,
+  reserve: Grams,
 ): Packed {
   const limits = wishes.limits ?? {}
   const { usable, largestFirst } = sortedPresets(own, limits)
@@ -224,7 +224,7 @@ function takesAsDecided(
 }
 
 /** Whether a single piece goes into a box; what must stand upright is only turned about the vertical. */
-function goesIn({ inner }: PackagePreset, size: Size, upright: boolean): boolean {
+function goesIn({ inner }: PackagePreset, size: Sides, upright: boolean): boolean {
   if (!upright) return admits(inner, longestFirst(size))
   const [width, depth] = inner[0] >= inner[1] ? [inner[0], inner[1]] : [inner[1], inner[0]]
   return size[2] <= inner[2] && Math.max(size[0], size[1]) <= width && Math.min(size[0], size[1]) <= depth
@@ -267,7 +267,10 @@ export function packSmaller(
     if (longestSide >= unchanged) continue
     const packed = pack(items, presets, {
       ...wishes,
-      limits: { ...wishes.limits, longestSide: Math.min(longestSide, wishes.limits?.longestSide ?? Infinity) },
+      limits: {
+        ...wishes.limits,
+        longestSide: millimetres(Math.min(longestSide, wishes.limits?.longestSide ?? Infinity)),
+      },
     })
     // What does not go in without longer ones does not go in with still shorter ones.
     if (!packed.ok) break

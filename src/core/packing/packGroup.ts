@@ -1,6 +1,6 @@
 import { fillBox, letDown, type Placement, type Unit } from './fillBox'
 import type { Goods } from './goods'
-import { admits, innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Size } from './parcel'
+import { admits, innerVolume, longestFirst, type PackagePreset, type Parcel, parcelOf, type Sides } from './parcel'
 import { contentsOf, sequences, unitsOf } from './pieces'
 import { isLeft, maxGoods, maxParcels, type Room, type SortedRoom, take } from './room'
 
@@ -201,9 +201,9 @@ const mixtures = 12
 type Axes = readonly [0 | 1 | 2, 0 | 1 | 2, 0 | 1 | 2]
 const upright: Axes = [0, 1, 2]
 const onEverySide: readonly Axes[] = [upright, [0, 2, 1], [1, 2, 0]]
-const turned = (box: Size, [x, y, z]: Axes): Size => [box[x], box[y], box[z]]
+const turned = (box: Sides, [x, y, z]: Axes): Sides => [box[x], box[y], box[z]]
 /** From the turned box back into the upright one. */
-const turnedBack = (point: Size, axes: Axes): Size => [
+const turnedBack = (point: Sides, axes: Axes): Sides => [
   point[axes.indexOf(0)]!,
   point[axes.indexOf(1)]!,
   point[axes.indexOf(2)]!,
@@ -215,7 +215,7 @@ const turnedBack = (point: Size, axes: Axes): Size => [
  * up or be kept on top (set up again, everything must rest on something); then mixed ones, the same every time. Null
  * when none does.
  */
-export function reordered(inner: Size, units: readonly Unit[], most: number): readonly Placement[] | null {
+export function reordered(inner: Sides, units: readonly Unit[], most: number): readonly Placement[] | null {
   let found: readonly Placement[] | null = null
   const fill = (sorted: readonly Unit[], tight: boolean, axes: Axes): number => {
     const onSide = axes !== upright
@@ -315,7 +315,7 @@ function takeWithin(preset: PackagePreset, units: readonly Unit[], room: Room): 
 }
 
 /** Side by side, longest first: the least a box must offer so that each single piece goes in. */
-function longestSides(units: readonly Unit[]): Size {
+function longestSides(units: readonly Unit[]): Sides {
   const sides: [number, number, number] = [0, 0, 0]
   for (const { size, upright: stands } of units) {
     const sorted = stands ? longestFirst(size) : size

@@ -1,6 +1,16 @@
-import { formatLength, formatWeight, grams, type Grams, millimetres, type Millimetres } from '@/core/units'
+import {
+  formatLength,
+  formatWeight,
+  grams,
+  type Grams,
+  millimetres,
+  type Millimetres,
+  type MinorUnits,
+  type Size,
+} from '@/core/units'
 
-export type Size = readonly [number, number, number]
+/** Sides, or a place, in millimetres, while they are computed with: a sum is a plain number. */
+export type Sides = readonly [number, number, number]
 
 /**
  * A box, mailer or tube that stands ready at the benches. Sizes in millimetres, weights in grams, cost in minor units
@@ -11,10 +21,10 @@ export interface PackagePreset {
   readonly name: string
   readonly inner: Size
   readonly outer: Size
-  readonly tare: number
+  readonly tare: Grams
   /** The most that the goods inside may weigh. */
-  readonly limit: number
-  readonly cost?: number
+  readonly limit: Grams
+  readonly cost?: MinorUnits
   /** Pieces that stand at the benches; with 0 it is not taken by itself. Absent when nobody counts them. */
   readonly stock?: number
   /** Nothing is packed in it any more; what was packed in it keeps its name. */
@@ -31,7 +41,7 @@ export interface Parcel {
   /** Empty for a parcel of its own dimensions, and for goods in their own box. */
   readonly preset: string
   /** Outer size, longest side first. */
-  readonly size: readonly [Millimetres, Millimetres, Millimetres]
+  readonly size: Size
   /** Goods, tare and correction; never below 0. */
   readonly weight: Grams
   readonly longestSide: Millimetres
@@ -46,7 +56,7 @@ export interface Parcel {
 }
 
 /** A parcel of an outer size, with goods and all in grams. */
-export function parcelOf(preset: string, outer: Size, weight: number, contents: readonly Content[]): Parcel {
+export function parcelOf(preset: string, outer: Sides, weight: number, contents: readonly Content[]): Parcel {
   const [a, b, c] = longestFirst(outer)
   return {
     preset,
@@ -60,7 +70,7 @@ export function parcelOf(preset: string, outer: Size, weight: number, contents: 
 }
 
 /** The sides of a cuboid, the longest first. */
-export function longestFirst([a, b, c]: Size): [number, number, number] {
+export function longestFirst<N extends number>([a, b, c]: readonly [N, N, N]): [N, N, N] {
   if (a < b) [a, b] = [b, a]
   if (b < c) [b, c] = [c, b]
   if (a < b) [a, b] = [b, a]
@@ -68,7 +78,7 @@ export function longestFirst([a, b, c]: Size): [number, number, number] {
 }
 
 /** Whether a box takes something of this size, whose longest side comes first. */
-export function admits(box: Size, needed: Size): boolean {
+export function admits(box: Sides, needed: Sides): boolean {
   const inner = longestFirst(box)
   return needed[0] <= inner[0] && needed[1] <= inner[1] && needed[2] <= inner[2]
 }

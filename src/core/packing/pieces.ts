@@ -1,15 +1,15 @@
-import { grams } from '@/core/units'
+import { grams, millimetres, type Size } from '@/core/units'
 import { foldText, isHandled } from '@/core/order'
 import type { Goods } from './goods'
 import type { Unit } from './fillBox'
-import { type Content, longestFirst, type Size } from './parcel'
+import { type Content, longestFirst } from './parcel'
 
 /** Pieces that may share a parcel. */
 export interface Group {
   readonly units: readonly Unit[]
 }
 
-const noSize: Size = [0, 0, 0]
+const noSize: Size = [millimetres(0), millimetres(0), millimetres(0)]
 const sizeOf = (item: Goods): Size => item.size ?? noSize
 
 /**

@@ -1,9 +1,10 @@
+import type { Grams, Millimetres } from '@/core/units'
 import type { PackagePreset } from './parcel'
 
 /** What a single parcel may come to, packaging, corrections and inserts included. */
 export interface ParcelLimits {
-  readonly weight?: number
-  readonly longestSide?: number
+  readonly weight?: Grams
+  readonly longestSide?: Millimetres
   readonly pieces?: number
 }
 
@@ -14,7 +15,7 @@ export const maxParcels = 99
  * are.
  */
 export interface Room extends ParcelLimits {
-  readonly reserve: number
+  readonly reserve: Grams
   /** Pieces of each preset that are left; without an entry nobody counts them. */
   readonly left: Map<string, number>
 }

@@ -1,4 +1,4 @@
-import { formatMoney, money, type Money } from '@/core/units'
+import { formatMoney, type Grams, money, type Money } from '@/core/units'
 import { type Mark, type Page, wrapText } from './drawing'
 
 /** One line of goods on a declaration. Net grams and value of all pieces together. */
@@ -7,7 +7,7 @@ export interface DeclaredItem {
   readonly hsCode: string
   readonly origin: string
   readonly quantity: number
-  readonly netWeight: number
+  readonly netWeight: Grams
   readonly value: Money
 }
 
@@ -17,8 +17,8 @@ export interface Declaration {
   readonly from: readonly string[]
   readonly to: readonly string[]
   readonly items: readonly DeclaredItem[]
-  /** Grams of the parcel. */
-  readonly grossWeight: number
+  /** Of the parcel. */
+  readonly grossWeight: Grams
   readonly shippedOn: string
   readonly incoterm: 'DAP' | 'DDP'
   readonly shippingPaid: Money

@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import { barWidths, moduleFor } from './barcode'
 import type { Mark, Page } from './drawing'
 import type { SheetLayout } from './labelSheet'
@@ -15,8 +16,7 @@ export interface ManifestSheet {
     readonly order: string
     readonly to: string
     readonly service: string
-    /** Grams. */
-    readonly weight: number
+    readonly weight: Grams
     /** Empty where it stands alone. */
     readonly container: string
     /** Voided since, for one. */

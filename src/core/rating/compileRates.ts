@@ -1,6 +1,6 @@
 import { type Day, dayOf, minuteOf } from '@/core/calendar'
 import { postcodeKey } from '@/core/order'
-import { type Conversion, conversionTo, minorDigits, type Rates } from '@/core/units'
+import { type Conversion, conversionTo, minorDigits, type Rates, type MinorUnits, minorUnits } from '@/core/units'
 import {
   type Holidays,
   type Location,
@@ -71,7 +71,7 @@ export interface PlanZone {
   readonly upTo: Int32Array
   readonly price: Int32Array
   readonly stepEvery: number
-  readonly stepPrice: number
+  readonly stepPrice: MinorUnits
   readonly perShipment: number
   readonly minimum: number
 }
@@ -192,7 +192,7 @@ function compilePlan(tariff: Tariff, zones: readonly string[], rates: Rates): Pl
             upTo: Int32Array.from(price.bands, (band) => band.upTo),
             price: Int32Array.from(price.bands, (band) => band.price),
             stepEvery: price.step?.every ?? 0,
-            stepPrice: price.step?.price ?? 0,
+            stepPrice: price.step?.price ?? minorUnits(0),
             perShipment: price.perShipment ?? 0,
             minimum: price.minimum ?? 0,
           }

@@ -1,12 +1,12 @@
-import { money } from '@/core/units'
+import { money, measured } from '@/core/units'
 import { type DutyRate, estimateDuties } from './duties'
 
 const exchange = { home: 'EUR', micro: { GBP: 1_200_000 } }
-const rates: DutyRate[] = [
+const rates = measured<DutyRate[]>([
   { country: 'GB', hs: '', dutyPermille: 40, taxPermille: 200, dutyFreeUpTo: 16_000 },
   { country: 'GB', hs: '0602', dutyPermille: 80, taxPermille: 200, dutyFreeUpTo: 16_000 },
   { country: 'US', hs: '8516', dutyPermille: 27, taxPermille: 0 },
-]
+])
 const item = (hsCode: string, minor: number, currency = 'EUR') => ({ hsCode, value: money(minor, currency) })
 
 test('duty on goods with their freight, tax on that with the duty, by the longest HS beginning', () => {

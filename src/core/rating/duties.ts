@@ -1,4 +1,4 @@
-import { type Money, type Rates, toHome } from '@/core/units'
+import { type Money, type Rates, toHome, type MinorUnits } from '@/core/units'
 
 /**
  * What a country asks on imports, by the beginning of the HS code; the longest beginning that fits goes before shorter
@@ -11,9 +11,9 @@ export interface DutyRate {
   readonly dutyPermille: number
   readonly taxPermille: number
   /** Goods up to this value (minor units of the home currency) come in without duty. */
-  readonly dutyFreeUpTo?: number
+  readonly dutyFreeUpTo?: MinorUnits
   /** … and up to this one without tax. */
-  readonly taxFreeUpTo?: number
+  readonly taxFreeUpTo?: MinorUnits
 }
 
 export interface DutyEstimate {

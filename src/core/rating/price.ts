@@ -1,5 +1,5 @@
 import { type Day, monthOf } from '@/core/calendar'
-import { type Conversion, convert, leastBefore, type Grams, type Millimetres } from '@/core/units'
+import { type Conversion, convert, leastBefore, type Grams, type Millimetres, type MinorUnits } from '@/core/units'
 import type { Charge, Plan } from './compileRates'
 import { surchargeKinds } from './tariff'
 
@@ -26,8 +26,8 @@ export interface Terms {
   readonly signature: boolean
   readonly dutiesPaid: boolean
   /** Value to be covered, and amount to collect, in minor units of the home currency. */
-  readonly insured: number
-  readonly toCollect: number
+  readonly insured: MinorUnits
+  readonly toCollect: MinorUnits
 }
 
 /** Places in the result: 0 the base after discount, then one for each kind of surcharge, then the list price. */

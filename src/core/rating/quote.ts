@@ -1,7 +1,7 @@
 import { type Day, dayOf, dayText, type LocalTime } from '@/core/calendar'
 import { postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
-import { formatLength, formatMoney, formatWeight, money, type Grams, type MinorUnits } from '@/core/units'
+import { formatLength, formatMoney, formatWeight, money, type Grams, type MinorUnits, minorUnits } from '@/core/units'
 import { type End, endOf, type Lane, planOn, type RateBook } from './compileRates'
 import { arrivesAfter, daysOf, leavesAfter, neverLeaves } from './transitDays'
 import { billableAt, lineCount, listAt, noBand, noRate, priceInto, priceSize, type Terms } from './price'
@@ -92,8 +92,8 @@ export interface Shipment {
   /** The only carriers that the channel knows; null or absent where it takes any. */
   readonly carriers?: readonly string[] | null
   /** Value to be covered, and amount to collect, in minor units of the home currency; 0 for none. */
-  readonly insured: number
-  readonly toCollect?: number
+  readonly insured: MinorUnits
+  readonly toCollect?: MinorUnits
   readonly ready: LocalTime
 }
 
@@ -186,7 +186,7 @@ export function askedOf(shipment: Shipment): Asked {
     signature: shipment.signature,
     dutiesPaid: needs.includes('duties paid'),
     insured: shipment.insured,
-    toCollect: shipment.toCollect ?? 0,
+    toCollect: shipment.toCollect ?? minorUnits(0),
     location: from.id,
     from: from.country,
     needs,

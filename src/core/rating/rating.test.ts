@@ -1,4 +1,4 @@
-import { grams, minorUnits } from '@/core/units'
+import { grams, minorUnits, measured, type Plain } from '@/core/units'
 import fc from 'fast-check'
 import { dayOf } from '@/core/calendar'
 import { type Parcel, parcelOf } from '@/core/packing'
@@ -10,7 +10,7 @@ import { compileRates } from './compileRates'
 import { billableWeight, dimensionalWeight } from './price'
 import { leastCost, noQuote, type Quote, quoteAll, type Shipment } from './quote'
 import { quoteColumns, type ShipmentColumns } from './shipmentColumns'
-import type { Location, Offer, Service, Tariff } from './tariff'
+import type { Location, Offer, Service, Surcharge, Tariff } from './tariff'
 
 const rates = { home: 'EUR', micro: { USD: 861_000 } }
 const ghent: Location = {
@@ -20,7 +20,7 @@ const ghent: Location = {
   timeZone: 'Europe/Brussels',
   address: { company: '', lines: [], postcode: '', city: '', phone: '' },
 }
-const service: Service = {
+const service = measured<Service>({
   id: 's',
   carrier: 'c',
   name: 'S',
@@ -35,8 +35,8 @@ const service: Service = {
   delivers: [1, 2, 3, 4, 5],
   offers: ['tracking', 'signature', 'cash on delivery'],
   cover: { included: 50_000, upTo: 500_000 },
-}
-const tariff: Tariff = {
+})
+const tariff = measured<Tariff>({
   service: 's',
   from: '2026-01-01',
   until: null,
@@ -59,21 +59,32 @@ const tariff: Tariff = {
     { on: 'signature', each: 'shipment', amount: 110 },
     { on: 'insurance', each: 'shipment', perHundred: 45 },
   ],
-}
-const parcel = (weight: number, size: [number, number, number]): Parcel => parcelOf('p', size, weight, [])
-const shipment = (more: Partial<Shipment> = {}): Shipment => ({
-  parcels: [parcel(1000, [200, 150, 100])],
-  from: ghent,
-  to: { country: 'FR', postcode: '75011', postOfficeBox: false },
-  dangerousGoods: [],
-  signature: false,
-  insured: 0,
-  ready: { day: dayOf('2026-11-20'), minuteOfDay: 600 },
-  ...more,
 })
-const quote = (more: Partial<Shipment> = {}, changed: Partial<Service> = {}, prices: Partial<Tariff> = {}) =>
-  quoteAll(compileRates([{ ...service, ...changed }], [{ ...tariff, ...prices }], rates), shipment(more))
-const lines = (more: Partial<Shipment>, prices: Partial<Tariff>): readonly (readonly [string, number])[] | undefined =>
+const parcel = (weight: number, size: [number, number, number]): Parcel => parcelOf('p', size, weight, [])
+const shipment = (more: Partial<Plain<Shipment>> = {}) =>
+  measured<Shipment>({
+    parcels: [parcel(1000, [200, 150, 100])],
+    from: ghent,
+    to: { country: 'FR', postcode: '75011', postOfficeBox: false },
+    dangerousGoods: [],
+    signature: false,
+    insured: 0,
+    ready: { day: dayOf('2026-11-20'), minuteOfDay: 600 },
+    ...more,
+  })
+const quote = (
+  more: Partial<Plain<Shipment>> = {},
+  changed: Partial<Service> = {},
+  prices: Partial<Plain<Tariff>> = {},
+) =>
+  quoteAll(
+    compileRates([{ ...service, ...changed }], [measured<Tariff>({ ...tariff, ...prices })], rates),
+    shipment(more),
+  )
+const lines = (
+  more: Partial<Plain<Shipment>>,
+  prices: Partial<Plain<Tariff>>,
+): readonly (readonly [string, number])[] | undefined =>
   quote(more, {}, prices).quotes[0]?.lines.map(({ what, minor }) => [what, minor] as const)
 
 test('a tariff by hand, to the cent, with every line', () => {
@@ -92,7 +103,7 @@ test('a tariff by hand, to the cent, with every line', () => {
 
 test('several parcels: each by its band, the minimum, what is due per shipment, and the step above the last band', () => {
   const parcels = [parcel(1000, [10, 10, 10]), parcel(4000, [10, 10, 10])]
-  const plain: Partial<Tariff> = { surcharges: [] }
+  const plain: Partial<Plain<Tariff>> = { surcharges: [] }
   expect(lines({ parcels }, plain)).toEqual([['base', 690 + 780]])
   expect(lines({ parcels }, { ...plain, basis: 'shipment' })).toEqual([['base', 780]])
   expect(
@@ -124,7 +135,7 @@ test('several parcels: each by its band, the minimum, what is due per shipment, 
 })
 
 test('surcharges by what they are for, by month, by dates and zones, in any currency', () => {
-  const only = (surcharge: Tariff['surcharges'][number], more: Partial<Shipment> = {}): number | undefined =>
+  const only = (surcharge: Plain<Surcharge>, more: Partial<Plain<Shipment>> = {}): number | undefined =>
     lines(more, { surcharges: [surcharge] })?.[1]?.[1]
   const long = [parcel(100, [900, 10, 10]), parcel(100, [50, 10, 10])]
   expect(only({ on: 'long', each: 'parcel', over: 800, amount: 500 }, { parcels: [...long, long[0]!] })).toBe(1000)
@@ -176,13 +187,16 @@ test('a tariff in a currency without cents, and one with thousandths, by hand', 
   // ¥10,000 at €0.0061 is €61.00; the minimum of ¥12,000 €73.20; a surcharge of ¥150 €0.915, rounded half up 0.92
   // €.
   const yen = { home: 'EUR', micro: { JPY: 6_100 } }
-  const inYen: Partial<Tariff> = {
+  const inYen: Partial<Plain<Tariff>> = {
     currency: 'JPY',
     zones: { near: { bands: [{ upTo: 5000, price: 10_000 }] } },
     surcharges: [{ on: 'fuel', each: 'shipment', amount: 150 }],
   }
-  const one = (prices: Partial<Tariff>, rates: Parameters<typeof compileRates>[2], more: Partial<Shipment> = {}) =>
-    quoteAll(compileRates([service], [{ ...tariff, ...prices }], rates), shipment(more)).quotes[0]
+  const one = (
+    prices: Partial<Plain<Tariff>>,
+    rates: Parameters<typeof compileRates>[2],
+    more: Partial<Plain<Shipment>> = {},
+  ) => quoteAll(compileRates([service], [measured<Tariff>({ ...tariff, ...prices })], rates), shipment(more)).quotes[0]
   expect(one(inYen, yen)).toMatchObject({
     cost: 6192,
     lines: [
@@ -206,13 +220,17 @@ test('a tariff in a currency without cents, and one with thousandths, by hand', 
 })
 
 test('started hundreds are counted in the tariff’s currency, and a whole hundred stays one after its way home and back', () => {
-  const cash: Tariff['surcharges'][number] = { on: 'cash on delivery', each: 'shipment', perHundred: 60 }
+  const cash: Plain<Surcharge> = { on: 'cash on delivery', each: 'shipment', perHundred: 60 }
   const hundreds = (currency: string, micro: number, toCollect: number): number => {
     const quoted = quoteAll(
-      compileRates([service], [{ ...tariff, currency, surcharges: [{ ...cash, perHundred: 10_000_000 }] }], {
-        home: 'EUR',
-        micro: { [currency]: micro },
-      }),
+      compileRates(
+        [service],
+        [measured<Tariff>({ ...tariff, currency, surcharges: [{ ...cash, perHundred: 10_000_000 }] })],
+        {
+          home: 'EUR',
+          micro: { [currency]: micro },
+        },
+      ),
       shipment({ toCollect }),
     ).quotes[0]!
     return Math.round(quoted.lines[1]!.minor / (10_000_000 * (micro / 1e6) * (currency === 'JPY' ? 100 : 1)))
@@ -234,7 +252,7 @@ test('dangerous goods and what is not stackable are charged for the parcels that
     { ...parcel(1000, [10, 10, 10]), dangerousGoods: [], notStackable: true },
     { ...parcel(1000, [10, 10, 10]), dangerousGoods: ['UN 3481'], notStackable: true },
   ]
-  const surcharges: Tariff['surcharges'] = [
+  const surcharges: Plain<Tariff['surcharges']> = [
     { on: 'dangerous goods', each: 'parcel', amount: 150, classes: ['UN 3481'] },
     { on: 'not stackable', each: 'parcel', amount: 40 },
   ]
@@ -271,7 +289,7 @@ test('the reason without a price names the dimensional weight when that is the c
 })
 
 test('prefixes of zones and remote areas are compared without case, blanks and hyphens', () => {
-  const to = (postcode: string): Partial<Shipment> => ({ to: { country: 'FR', postcode, postOfficeBox: false } })
+  const to = (postcode: string): Partial<Plain<Shipment>> => ({ to: { country: 'FR', postcode, postOfficeBox: false } })
   for (const postcode of ['bt1 1aa', 'BT11AA', 'BT1-1AA']) {
     const [found] = quote(
       to(postcode),
@@ -304,7 +322,12 @@ test('past days are rated with the tariff of their day', () => {
     [service],
     [
       { ...tariff, until: '2026-10-31', surcharges: [] },
-      { ...tariff, from: '2026-11-01', surcharges: [], zones: { near: { bands: [{ upTo: 5000, price: 999 }] } } },
+      measured({
+        ...tariff,
+        from: '2026-11-01',
+        surcharges: [],
+        zones: { near: { bands: [{ upTo: 5000, price: 999 }] } },
+      }),
     ],
     rates,
   )
@@ -352,7 +375,7 @@ test('a zone with a postcode prefix goes before the country', () => {
 })
 
 const limits = service.limits
-test.each<[string, Partial<Shipment>, Partial<Service>]>([
+test.each<[string, Partial<Plain<Shipment>>, Partial<Service>]>([
   ['location', {}, { locations: [] }],
   ['domestic-only', {}, { limits: { ...limits, domesticOnly: true } }],
   ['not-covered', { to: { country: 'US', postcode: '1', postOfficeBox: false } }, {}],
@@ -369,7 +392,7 @@ test.each<[string, Partial<Shipment>, Partial<Service>]>([
   [
     'collects-less',
     { toCollect: 100_001, needs: ['cash on delivery'] },
-    { limits: { ...limits, cashOnDelivery: 100_000 } },
+    { limits: { ...limits, cashOnDelivery: minorUnits(100_000) } },
   ],
   ['no-band', { parcels: [parcel(6000, [10, 10, 10])] }, {}],
   ['never-collects', {}, { collects: [] }],
@@ -429,8 +452,8 @@ const anyShipment: fc.Arbitrary<Shipment> = fc
     residential: fc.boolean(),
     notStackable: fc.boolean(),
     signature: fc.boolean(),
-    insured: fc.constantFrom(0, 0, 9000, 60_000, 900_000),
-    toCollect: fc.constantFrom(0, 0, 0, 12_345, 8610, 25_830),
+    insured: fc.constantFrom(0, 0, 9000, 60_000, 900_000).map(minorUnits),
+    toCollect: fc.constantFrom(0, 0, 0, 12_345, 8610, 25_830).map(minorUnits),
     dangerousGoods: fc.constantFrom<string[]>([], [], [], ['UN 3481'], ['UN 1013', 'UN 3481']),
     live: rarely,
     paid: rarely,

@@ -1,3 +1,4 @@
+import { minorUnits, type MinorUnits } from '@/core/units'
 import { postcodeKey } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { RateBook } from './compileRates'
@@ -72,8 +73,8 @@ export function quoteColumns(
     dangerousGoods: [],
     signature: false,
     dutiesPaid: false,
-    insured: 0,
-    toCollect: 0,
+    insured: minorUnits(0),
+    toCollect: minorUnits(0),
     location: '',
     from: '',
     needs: [],
@@ -97,8 +98,8 @@ export function quoteColumns(
     asked.needs = columns.needs[columns.need[i]!]!
     asked.dutiesPaid = asked.needs.includes('duties paid')
     asked.signature = columns.signature[i] === 1
-    asked.insured = columns.insured[i]!
-    asked.toCollect = columns.toCollect[i]!
+    asked.insured = columns.insured[i]! as MinorUnits
+    asked.toCollect = columns.toCollect[i]! as MinorUnits
     asked.location = from.id
     asked.from = from.country
     ready.day = columns.day[i]!

@@ -1,3 +1,4 @@
+import type { Grams, Millimetres, MinorUnits } from '@/core/units'
 import type { Day } from '@/core/calendar'
 import type { NumberForm } from '@/core/tracking'
 
@@ -46,16 +47,16 @@ export interface Service {
   readonly locations: readonly string[]
   readonly zones: readonly Zone[]
   readonly limits: {
-    readonly weight: number
-    readonly longestSide: number
+    readonly weight: Grams
+    readonly longestSide: Millimetres
     /** Length plus girth. */
-    readonly girth: number
+    readonly girth: Millimetres
     /** Cubic millimetres. */
     readonly volume?: number
     readonly postOfficeBox: boolean
     readonly dangerousGoods: readonly string[]
     /** Most that is collected on delivery, in minor units of the home currency. */
-    readonly cashOnDelivery?: number
+    readonly cashOnDelivery?: MinorUnits
     readonly domesticOnly?: boolean
     /** Most parcels in one shipment. */
     readonly parcels?: number
@@ -73,7 +74,7 @@ export interface Service {
   readonly delivers: readonly number[]
   readonly offers: readonly Offer[]
   /** Cover that comes with it, and the most that can be had, in minor units of the home currency. */
-  readonly cover: { readonly included: number; readonly upTo: number }
+  readonly cover: { readonly included: MinorUnits; readonly upTo: MinorUnits }
   /** Channels that bear claims for late delivery when this service was used. */
   readonly claimsBorneBy?: readonly string[]
   /** What its carrier owes, and until when it is claimed; absent where nothing is guaranteed. */
@@ -98,19 +99,19 @@ export interface Service {
 
 export interface Band {
   /** Billable weight up to and including. */
-  readonly upTo: number
-  readonly price: number
+  readonly upTo: Grams
+  readonly price: MinorUnits
 }
 
 export interface ZonePrice {
   /** Lightest first. */
   readonly bands: readonly Band[]
   /** Above the last band: its price and `price` for each started `every` grams. */
-  readonly step?: { readonly every: number; readonly price: number }
+  readonly step?: { readonly every: Grams; readonly price: MinorUnits }
   /** Added once a shipment. */
-  readonly perShipment?: number
+  readonly perShipment?: MinorUnits
   /** The base of a shipment is at least this. */
-  readonly minimum?: number
+  readonly minimum?: MinorUnits
 }
 
 /** What a surcharge is for. Each kind is one line of a quote. */
@@ -136,7 +137,7 @@ export interface Surcharge {
   readonly on: SurchargeKind
   /** Once for each parcel that it concerns, or once a shipment. */
   readonly each: 'parcel' | 'shipment'
-  readonly amount?: number
+  readonly amount?: MinorUnits
   /** Per mille of the base; for fuel the one that holds where `months` say nothing. */
   readonly permille?: number
   /** Fuel by month (`YYYY-MM`); a month that is not listed takes the last one before it. */
@@ -145,9 +146,9 @@ export interface Surcharge {
    * For each started 100.00 of the tariff's currency: of the value above what is covered (insurance), or collected
    * (cash on delivery).
    */
-  readonly perHundred?: number
+  readonly perHundred?: MinorUnits
   /** Longest side, length plus girth (mm) or weight (g) above which it is due. */
-  readonly over?: number
+  readonly over?: Grams | Millimetres
   /** Only in these zones. */
   readonly zones?: readonly string[]
   /** Remote: postcodes by prefix. */
@@ -171,7 +172,7 @@ export interface Tariff {
   /** Cubic centimetres per kilogram; null when only the scales count. */
   readonly dimensionalDivisor: number | null
   /** The billable weight is rounded up to a multiple of this many grams. */
-  readonly roundUpTo: number
+  readonly roundUpTo: Grams
   /** Per mille that the contract takes off the list price of the base. */
   readonly discountPermille: number
   readonly zones: Readonly<Record<string, ZonePrice>>

@@ -1,3 +1,4 @@
+import { measured } from '@/core/units'
 import { demoServices, demoTariffs } from '../../../demo/carriers'
 import { checkTariffs } from './checkTariffs'
 import type { Tariff } from './tariff'
@@ -62,7 +63,7 @@ test('the demo’s tariffs are sound; gaps, overlaps, negative prices and missin
   const rate = (currency: string): boolean => currency === 'EUR' || currency === 'USD'
   expect(checkTariffs(demoTariffs, demoServices, rate).filter(({ severity }) => severity === 'error')).toEqual([])
   const [letter] = demoTariffs.filter(({ service }) => service === 'corvid-letter')
-  const wrong: Tariff = {
+  const wrong = measured<Tariff>({
     ...letter!,
     until: '2024-01-01',
     currency: 'XTS',
@@ -82,7 +83,7 @@ test('the demo’s tariffs are sound; gaps, overlaps, negative prices and missin
       { on: 'remote', each: 'parcel', amount: 1 },
       { on: 'peak', each: 'parcel', amount: 1, from: '2026-02-01', until: '2026-01-01', zones: ['nowhere'] },
     ],
-  }
+  })
   const sentences = checkTariffs([wrong, wrong, { ...letter!, service: 'gone' }], demoServices, rate).map(
     ({ severity, sentence }) => `${severity}: ${sentence}`,
   )
@@ -123,14 +124,14 @@ test('the demo’s tariffs are sound; gaps, overlaps, negative prices and missin
 
 test('a file’s tariffs take the place of their own kind, and the difference is readable', () => {
   const [, road] = demoTariffs
-  const dearer: Tariff = {
+  const dearer = measured<Tariff>({
     ...road!,
     zones: {
       ...road!.zones,
       R1: { bands: road!.zones.R1!.bands.map((band, i) => (i === 0 ? { ...band, price: 510 } : band)), minimum: 500 },
     },
     surcharges: road!.surcharges.slice(1),
-  }
+  })
   const later: Tariff = { ...dearer, from: '2027-01-01' }
   const merged = mergeTariffs(demoTariffs, [dearer, later])
   expect(merged).toHaveLength(demoTariffs.length + 1)

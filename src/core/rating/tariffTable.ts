@@ -9,6 +9,10 @@ import {
   plainLength,
   plainWeight,
   usualHome,
+  grams,
+  type Grams,
+  type Millimetres,
+  type MinorUnits,
 } from '@/core/units'
 import { type Surcharge, type SurchargeKind, surchargeKinds, type Tariff, type ZonePrice } from './tariff'
 
@@ -185,7 +189,7 @@ class RowReader {
       currency,
       basis: basis === 'shipment' ? 'shipment' : 'parcel',
       dimensionalDivisor: divisor === '' ? null : Number(divisor),
-      roundUpTo: Math.max(1, this.weight('round up to') ?? 1),
+      roundUpTo: this.weight('round up to') ?? grams(1),
       discountPermille: this.permille('discount') ?? 0,
       zones: {},
       surcharges: [],
@@ -281,7 +285,7 @@ class RowReader {
     this.wrong(column, `"${text}" is no day such as 2026-01-31.`)
     return undefined
   }
-  private weight(column: TariffColumn, needed = false): number | undefined {
+  private weight(column: TariffColumn, needed = false): Grams | undefined {
     return this.read(
       column,
       needed,
@@ -293,7 +297,7 @@ class RowReader {
     )
   }
   /** Above what a surcharge is due: above nothing, always. */
-  private over(weighed: boolean): number | undefined {
+  private over(weighed: boolean): Grams | Millimetres | undefined {
     return this.read(
       'over',
       true,
@@ -304,14 +308,14 @@ class RowReader {
       weighed ? 'weight such as 20 kg' : 'length such as 120 cm',
     )
   }
-  private amount(column: TariffColumn, currency: string, needed = false): number | undefined {
+  private amount(column: TariffColumn, currency: string, needed = false): MinorUnits | undefined {
     const minor = this.signed(column, currency, needed)
     if (minor === undefined || minor >= 0) return minor
     this.wrong(column, `"${this.text(column)}" is negative; a discount has its own column.`)
     return undefined
   }
   /** An amount that may be negative: a surcharge can be a rebate. */
-  private signed(column: TariffColumn, currency: string, needed = false): number | undefined {
+  private signed(column: TariffColumn, currency: string, needed = false): MinorUnits | undefined {
     return this.read(
       column,
       needed,
@@ -331,12 +335,12 @@ class RowReader {
       'percentage such as 8.5 %',
     )
   }
-  private read(
+  private read<N extends number>(
     column: TariffColumn,
     needed: boolean,
-    reader: (text: string) => number | null,
+    reader: (text: string) => N | null,
     what: string,
-  ): number | undefined {
+  ): N | undefined {
     const text = this.text(column)
     if (text === '') {
       if (needed) this.wrong(column, `The ${column} is missing.`)

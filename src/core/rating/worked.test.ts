@@ -1,3 +1,4 @@
+import { minorUnits } from '@/core/units'
 import { readFileSync } from 'node:fs'
 import { dayOf } from '@/core/calendar'
 import { parcelOf } from '@/core/packing'
@@ -20,7 +21,7 @@ test('the example that docs/tariffs.md works by hand is what the engine says, li
     to: { country: 'FR', postcode: '20000', postOfficeBox: false, residential: true },
     dangerousGoods: [],
     signature: true,
-    insured: 62_000,
+    insured: minorUnits(62_000),
     ready: { day: dayOf('2026-11-25'), minuteOfDay: 600 },
   })
   const quote = quotes.find(({ service }) => service === 'heron-road')!

@@ -1,4 +1,14 @@
-export { grams, type Grams, millimetres, type Millimetres, minorUnits, type MinorUnits } from './brands'
+export {
+  grams,
+  type Grams,
+  measured,
+  millimetres,
+  type Millimetres,
+  minorUnits,
+  type MinorUnits,
+  type Plain,
+  type Size,
+} from './brands'
 export {
   formatLength,
   formatWeight,
@@ -27,4 +37,5 @@ export {
   usualHome,
 } from './money'
 export { english, type Notation, notationOf, signIn, type UnitSystem, unitSystems } from './notation'
+export { schemaOf } from './schema'
 export { ambiguity, type DecimalSign, readNumber, toNumber } from './number'

@@ -1,4 +1,4 @@
-import { grams, type Grams, millimetres, type Millimetres } from './brands'
+import { grams, type Grams, millimetres, type Millimetres, type Size } from './brands'
 import { type DecimalSign, readNumber, timesTen, toNumber } from './number'
 
 // Exact by definition: the international pound is 453.59237 g, the inch 25.4 mm (1959 yard and pound agreement).
@@ -92,16 +92,12 @@ export function parseLength(text: string, fallbackUnit = 'mm', decimal?: Decimal
  * Reads `30 × 20 × 15 cm`, `12x9x4 in`: three sides above nothing; the unit behind the last holds for all that name
  * none. Null when they are not three, and as `parseLength` has it.
  */
-export function parseSize(
-  text: string,
-  fallbackUnit = 'cm',
-  decimal?: DecimalSign,
-): readonly [Millimetres, Millimetres, Millimetres] | null {
+export function parseSize(text: string, fallbackUnit = 'cm', decimal?: DecimalSign): Size | null {
   const sides = text.split(/[×x*]/i).map((side) => side.trim())
   const unit = /[a-z]{1,12}$|"$/i.exec(sides.at(-1) ?? '')?.[0] ?? fallbackUnit
   const lengths = sides.map((side) => parseLength(side, unit === '"' ? 'in' : unit, decimal))
   return lengths.length === 3 && lengths.every((length) => length !== null && length > 0)
-    ? (lengths as unknown as readonly [Millimetres, Millimetres, Millimetres])
+    ? (lengths as unknown as Size)
     : null
 }
 

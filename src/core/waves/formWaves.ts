@@ -1,3 +1,4 @@
+import { type MinorUnits, minorUnits } from '@/core/units'
 import { z } from 'zod'
 
 /** How some of a day's orders are gathered; the first that fits an order takes it. */
@@ -42,7 +43,7 @@ export interface WaveOrder {
   /** The SKU of an order of one piece; empty for others. */
   readonly single: string
   /** What it costs, home minor units. */
-  readonly cost: number
+  readonly cost: MinorUnits
 }
 
 /** Orders that could be one wave. */
@@ -56,7 +57,7 @@ export interface ProposedWave {
   readonly single: string
   /** Urgent ones first, then as they were given. */
   readonly orders: readonly number[]
-  readonly cost: number
+  readonly cost: MinorUnits
 }
 
 /** What takes the orders that no rule takes. */
@@ -109,7 +110,7 @@ function parted(rule: WaveRule, orders: readonly WaveOrder[]): ProposedWave[] {
       waves.push({
         ...{ rule: rule.id, name: rule.name, location, cutOff, single: single ? sku : '' },
         orders: part.map(({ id }) => id),
-        cost: part.reduce((sum, { cost }) => sum + cost, 0),
+        cost: minorUnits(part.reduce((sum, { cost }) => sum + cost, 0)),
       })
     }
     return waves

@@ -1,8 +1,9 @@
+import { minorUnits } from '@/core/units'
 import fc from 'fast-check'
 import { formWaves, outlook, pickList, type WaveOrder, type WaveRule } from './index'
 
 const order = (id: number, more: Partial<WaveOrder> = {}): WaveOrder => ({
-  ...{ id, location: 'ghent', carrier: 'heron', priority: 'normal', cutOff: 100, single: '', cost: 500 },
+  ...{ id, location: 'ghent', carrier: 'heron', priority: 'normal', cutOff: 100, single: '', cost: minorUnits(500) },
   ...more,
 })
 const rule = (id: string, more: Partial<WaveRule> = {}): WaveRule => ({
@@ -41,7 +42,7 @@ describe('waves', () => {
     const orders = fc.uniqueArray(
       fc.record({
         id: fc.nat(1000),
-        ...{ location: one, carrier: one, single: fc.constantFrom('', 'A', 'B'), cost: fc.nat(900) },
+        ...{ location: one, carrier: one, single: fc.constantFrom('', 'A', 'B'), cost: fc.nat(900).map(minorUnits) },
         ...{ priority: fc.constantFrom('urgent', 'normal', 'low'), cutOff: fc.constantFrom(null, 1, 2) },
       }),
       { selector: ({ id }) => id, maxLength: 40 },

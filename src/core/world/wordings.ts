@@ -17,9 +17,9 @@ export interface WordingRow {
   /** Only for these countries. */
   readonly countries?: readonly string[]
   /** Only for this corrected weight of the items, grams, both ends included. */
-  readonly weight?: readonly [number, number]
+  readonly weight?: readonly [Grams, Grams]
   /** Only for this order value in minor units of the home currency, both ends included. */
-  readonly value?: readonly [number, number]
+  readonly value?: readonly [MinorUnits, MinorUnits]
   readonly gives: WordingMeaning
 }
 

@@ -5,14 +5,19 @@ import { blockKinds } from '@/core/papers'
 import { labelFormats, offers, pickSchema, speeds, surchargeKinds } from '@/core/rating'
 import { outageKinds } from './outages'
 import { papers } from './seller'
-import { unitSystems } from '@/core/units'
+import { type Grams, type Millimetres, type MinorUnits, schemaOf, unitSystems } from '@/core/units'
 import type { World } from './world'
 
 const id = z.string().min(1).max(64)
 const name = z.string().min(1).max(120)
 const country = z.string().regex(/^[A-Z]{2}$/, 'is no country code')
 const whole = z.int().nonnegative()
-const size = z.tuple([z.int().positive(), z.int().positive(), z.int().positive()])
+const weight = schemaOf<Grams>(whole)
+const length = schemaOf<Millimetres>(whole)
+const amount = schemaOf<MinorUnits>(whole)
+const someWeight = schemaOf<Grams>(z.int().positive())
+const side = schemaOf<Millimetres>(z.int().positive())
+const size = z.tuple([side, side, side])
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is no time such as 16:30')
 const weekdays = z.array(z.int().min(1).max(7))
 
@@ -36,13 +41,13 @@ export const serviceSchema = z.strictObject({
     }),
   ),
   limits: z.strictObject({
-    weight: whole,
-    longestSide: whole,
-    girth: whole,
+    weight,
+    longestSide: length,
+    girth: length,
     volume: whole.optional(),
     postOfficeBox: z.boolean(),
     dangerousGoods: z.array(z.string()),
-    cashOnDelivery: whole.optional(),
+    cashOnDelivery: amount.optional(),
     domesticOnly: z.boolean().optional(),
     parcels: z.int().positive().optional(),
   }),
@@ -51,7 +56,7 @@ export const serviceSchema = z.strictObject({
   collections: z.array(z.strictObject({ location: id, cutOff: clock, collects: weekdays })).optional(),
   delivers: weekdays,
   offers: z.array(z.enum(offers)),
-  cover: z.strictObject({ included: whole, upTo: whole }),
+  cover: z.strictObject({ included: amount, upTo: amount }),
   claimsBorneBy: z.array(id).optional(),
   claims: z
     .strictObject({
@@ -68,11 +73,11 @@ export const serviceSchema = z.strictObject({
 const surcharge = z.strictObject({
   on: z.enum(surchargeKinds),
   each: z.enum(['parcel', 'shipment']),
-  amount: z.int().optional(),
+  amount: schemaOf<MinorUnits>(z.int()).optional(),
   permille: permille.optional(),
   months: z.record(z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/, 'is no month such as 2026-11'), permille).optional(),
-  perHundred: whole.optional(),
-  over: whole.optional(),
+  perHundred: amount.optional(),
+  over: schemaOf<Grams | Millimetres>(whole).optional(),
   zones: z.array(id).optional(),
   areas: z.array(area).optional(),
   classes: z.array(z.string().min(1)).optional(),
@@ -88,15 +93,15 @@ export const tariffSchema = z.strictObject({
   currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code'),
   basis: z.enum(['parcel', 'shipment']),
   dimensionalDivisor: z.number().positive().nullable(),
-  roundUpTo: z.int().positive(),
+  roundUpTo: someWeight,
   discountPermille: z.int().min(0).max(1000),
   zones: z.record(
     z.string(),
     z.strictObject({
-      bands: z.array(z.strictObject({ upTo: z.int().positive(), price: whole })),
-      step: z.strictObject({ every: z.int().positive(), price: whole }).optional(),
-      perShipment: whole.optional(),
-      minimum: whole.optional(),
+      bands: z.array(z.strictObject({ upTo: someWeight, price: amount })),
+      step: z.strictObject({ every: someWeight, price: amount }).optional(),
+      perShipment: amount.optional(),
+      minimum: amount.optional(),
     }),
   ),
   surcharges: z.array(surcharge),
@@ -123,7 +128,8 @@ export const slipSchema = z.strictObject({
     .optional(),
 })
 
-const band = z.tuple([whole, whole]).refine(([low, high]) => low <= high, 'begins above its end')
+const band = <N extends number>(of: z.ZodType<N>) =>
+  z.tuple([of, of]).refine(([low, high]) => low <= high, 'begins above its end')
 
 /** The wording tables of all channels. */
 export const wordingTables = z.array(
@@ -134,8 +140,8 @@ export const wordingTables = z.array(
         z.strictObject({
           wording: z.string().trim().min(1, 'is empty').max(200),
           countries: z.array(country).min(1).optional(),
-          weight: band.optional(),
-          value: band.optional(),
+          weight: band(weight).optional(),
+          value: band(amount).optional(),
           gives: z
             .strictObject({ speed: z.enum(speeds).optional(), preset: id.optional(), pick: pickSchema.optional() })
             .refine((gives) => Object.keys(gives).length > 0, 'gives nothing: say a speed, a service or a package'),
@@ -173,9 +179,9 @@ export const presetSchema = z.strictObject({
   name,
   inner: size,
   outer: size,
-  tare: whole,
-  limit: whole,
-  cost: whole.optional(),
+  tare: weight,
+  limit: weight,
+  cost: amount.optional(),
   stock: whole.optional(),
   retired: z.boolean().optional(),
 })
@@ -232,7 +238,7 @@ export const worldSchema = z.strictObject({
     z.strictObject({
       sku: z.string().min(1),
       title: z.string(),
-      weight: whole,
+      weight,
       size,
       tags: z.array(z.string()),
       dangerousGoods: z.string(),
@@ -276,8 +282,8 @@ export const worldSchema = z.strictObject({
         hs: z.string().max(14),
         dutyPermille: z.int().min(0).max(5000),
         taxPermille: z.int().min(0).max(1000),
-        dutyFreeUpTo: whole.optional(),
-        taxFreeUpTo: whole.optional(),
+        dutyFreeUpTo: amount.optional(),
+        taxFreeUpTo: amount.optional(),
       }),
     )
     .optional(),

@@ -1,3 +1,4 @@
+import { minorUnits } from '@/core/units'
 import knex from 'knex'
 import { quoteAll } from '@/core/rating'
 import { readyWorld, type World, worldSchema } from '@/core/world'
@@ -142,7 +143,7 @@ test('books of the time before tariffs and several parcels are brought into the 
     to: { country: 'BE', postcode: '2000', postOfficeBox: false },
     dangerousGoods: [],
     signature: true,
-    insured: 12_000,
+    insured: minorUnits(12_000),
     ready: { day: 20_500, minuteOfDay: 0 },
   })
   expect(quotes[0]!.lines).toEqual([

@@ -1,4 +1,5 @@
 /** @jest-environment jsdom */
+import { measured } from '@/core/units'
 import fc from 'fast-check'
 import type { WordingRow } from '@/core/world'
 import { emptyRow, readRow, rowForm } from './wordingRow'
@@ -27,6 +28,7 @@ const anyRow: fc.Arbitrary<WordingRow> = fc
     ...(value ? { value } : {}),
     gives: { speed, ...(preset ? { preset } : {}), ...(pick ? { pick } : {}) },
   }))
+  .map((row) => measured<WordingRow>(row))
 
 test('a row is read back as it was shown', () => {
   fc.assert(

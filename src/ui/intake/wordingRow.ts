@@ -76,14 +76,17 @@ export function readRow(form: RowForm): WordingRow | string {
 }
 
 /** `to 2 kg`, `from 5 kg`, `2 kg – 5 kg`; undefined when empty, null when it cannot be read. */
-function readBand(text: string, read: (text: string) => number | null): readonly [number, number] | undefined | null {
+function readBand<N extends number>(
+  text: string,
+  read: (text: string) => N | null,
+): readonly [N, N] | undefined | null {
   const plain = text.trim()
   if (plain === '') return undefined
   const open = /^(to|up to|from|above)\s(\S.{0,60})$/i.exec(plain)
   if (open) {
     const end = read(open[2]!)
     if (end === null || end < 0) return null
-    return /to$/i.test(open[1]!) ? [0, end] : [end, endless]
+    return /to$/i.test(open[1]!) ? [0 as N, end] : [end, endless as N]
   }
   const [low, high, more] = plain.split(/–|-| to |\.\./i).map((end) => end.trim())
   const ends = [low, high].map((end) => (end === undefined ? null : read(end)))

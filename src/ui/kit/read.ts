@@ -10,6 +10,7 @@ import {
   parseWeight,
   readNumber,
   signIn,
+  type Size,
   toNumber,
 } from '@/core/units'
 import { locale, notation, units } from './locale'
@@ -35,8 +36,7 @@ export const typedWeight = (text: string, unit = 'g'): Grams | null => parseWeig
 export const typedLength = (text: string, unit = 'cm'): Millimetres | null => parseLength(text, bare(unit), decimal())
 
 /** Three sides with `×` between; the unit behind the last holds for all. Null when they are not three. */
-export const typedSize = (text: string): readonly [number, number, number] | null =>
-  parseSize(text, bare('cm'), decimal())
+export const typedSize = (text: string): Size | null => parseSize(text, bare('cm'), decimal())
 
 /**
  * An amount with or without its currency, on either side: `€1,204.10`, `1204.10 EUR`. Null when it is no amount of that

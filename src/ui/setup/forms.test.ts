@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import fc from 'fast-check'
 import { page } from '../kit/page.test-help'
-import { money } from '@/core/units'
+import { money, grams, measured, minorUnits } from '@/core/units'
 import type { Location } from '@/core/rating'
 import { demoWorld } from '../../../demo/world'
 import { addressForm, addressOf, formOf as addressFormOf } from '../desk/order/addressForm'
@@ -89,15 +89,15 @@ describe('a package preset', () => {
   ])('%j is refused at its field', refusedBy(presetForm, form))
   test('walls are half a centimetre where nothing is said of them; no cost and no stock are none', () => {
     const read = presetForm.parse({ ...form(), inner: '30 × 20 × 10 cm', outer: '', cost: '', stock: '', tare: '' })
-    const made = withPresetValues({ ...demoWorld.presets[0]!, cost: 5, stock: 3 }, read)
+    const made = withPresetValues({ ...demoWorld.presets[0]!, cost: minorUnits(5), stock: 3 }, read)
     expect(made).toMatchObject({ inner: [300, 200, 100], outer: [310, 210, 110], tare: 0 })
     expect(made).not.toHaveProperty('cost')
     expect(made).not.toHaveProperty('stock')
   })
   test('sides of one unit name it once', () => {
-    expect(sizeText([300, 200, 150])).toBe('30 × 20 × 15 cm')
+    expect(sizeText(measured([300, 200, 150]))).toBe('30 × 20 × 15 cm')
     page('en-US', 'USD', 'imperial')
-    expect(sizeText([254, 254, 254])).toMatch(/^10 × 10 × 10 in/)
+    expect(sizeText(measured([254, 254, 254]))).toMatch(/^10 × 10 × 10 in/)
     expect(wrongOf(presetForm.safeParse({ ...form(), inner: 'small' }))).toContain('12 × 9 × 4 in')
   })
 })
@@ -183,5 +183,5 @@ test('an address is typed as lines and read as lines', () => {
 
 test('money of a tariff is of its own currency', () => {
   page('en-GB', 'GBP')
-  expect(priceFormOf({ ...blankTariff('s', 'JPY', '2026-01-01'), zones: { A: { bands: [{ upTo: 1000, price: money(500, 'JPY').minor }] } } }).rows).toEqual([{ weight: '1 kg', A: '500' }]) // prettier-ignore
+  expect(priceFormOf({ ...blankTariff('s', 'JPY', '2026-01-01'), zones: { A: { bands: [{ upTo: grams(1000), price: money(500, 'JPY').minor }] } } }).rows).toEqual([{ weight: '1 kg', A: '500' }]) // prettier-ignore
 })

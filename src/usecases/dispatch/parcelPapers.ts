@@ -16,7 +16,7 @@ import {
 } from '@/core/papers'
 import type { Routed } from '@/core/rulebook/language'
 import { usualSeller, type World } from '@/core/world'
-import { english, formatMoney, money, notationOf, toHome } from '@/core/units'
+import { english, formatMoney, grams, money, notationOf, toHome } from '@/core/units'
 import { decisionOf, fromJson, type Database, type LabelParcel, type LabelRow } from '@/data'
 import { itemsIn } from './parcelItems'
 
@@ -116,7 +116,7 @@ export const declaredItems = (items: readonly Item[]): DeclaredItem[] =>
     hsCode,
     origin,
     quantity,
-    netWeight: (unitWeight ?? 0) * quantity,
+    netWeight: grams((unitWeight ?? 0) * quantity),
     value: money(unitPrice.minor * quantity, unitPrice.currency),
   }))
 

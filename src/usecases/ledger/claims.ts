@@ -2,7 +2,7 @@ import { csvFile, xlsxFile } from '@/adapters'
 import { claimsOwed, type Consigned } from '@/core/claims'
 import type { Order } from '@/core/order'
 import type { TrackingStatus } from '@/core/tracking'
-import { toHome } from '@/core/units'
+import { toHome, minorUnits } from '@/core/units'
 import type { World } from '@/core/world'
 import {
   addClaims,
@@ -66,10 +66,10 @@ function consigned(row: ClaimableRow, order: Order, world: World, today: string)
   const request = fromJson<{ shipOn?: string; insured?: number }>(row.request)
   const bought = row.boughtAt.slice(0, 10)
   return {
-    charged: row.charged ?? 0,
+    charged: minorUnits(row.charged ?? 0),
     parcels: Number(row.parcels),
-    value: valueIn(row, order, world),
-    insured: Math.floor((request.insured ?? 0) / Math.max(1, Number(row.parcels))),
+    value: minorUnits(valueIn(row, order, world)),
+    insured: minorUnits(Math.floor((request.insured ?? 0) / Math.max(1, Number(row.parcels)))),
     shippedOn: request.shipOn ?? (row.dispatchedAt ?? bought).slice(0, 10),
     foreseen: row.arrivesOn,
     deliveredOn: row.deliveredAt?.slice(0, 10) ?? null,

@@ -1,3 +1,4 @@
+import { minorUnits } from '@/core/units'
 import { dayOf, localTime, minuteOf } from '@/core/calendar'
 import { countryCode } from '@/core/order'
 import { parcelOf } from '@/core/packing'
@@ -70,7 +71,7 @@ export async function exploreRates(gharry: Application, asked: Exploration): Pro
     to,
     dangerousGoods: asked.dangerousGoods,
     signature: asked.signature,
-    insured: asked.insured,
+    insured: minorUnits(asked.insured),
     needs: asked.needs,
     ready,
   })

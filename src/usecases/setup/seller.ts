@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { equalJson } from '@/core/rulebook/language'
-import { minorDigits } from '@/core/units'
+import { minorDigits, minorUnits, type MinorUnits } from '@/core/units'
 import { sellerSchema, usualSeller, type World } from '@/core/world'
 import { anyLabel } from '@/data'
 import { refuse, type Answer, type Application, type Refused } from '../shared/application'
@@ -63,9 +63,9 @@ export async function saveSeller(
 function inCurrency(world: World, home: string): World {
   const power = 10 ** (minorDigits(home) - minorDigits(world.rates.home))
   if (power === 1 || home === world.rates.home) return world
-  const moved = (minor: number): number => Math.round(minor * power)
-  const some = <K extends string>(key: K, minor: number | undefined): { [key in K]?: number } =>
-    minor === undefined ? {} : ({ [key]: moved(minor) } as { [key in K]: number })
+  const moved = (minor: MinorUnits): MinorUnits => minorUnits(minor * power)
+  const some = <K extends string>(key: K, minor: MinorUnits | undefined): { [key in K]?: MinorUnits } =>
+    minor === undefined ? {} : ({ [key]: moved(minor) } as { [key in K]: MinorUnits })
   return {
     ...world,
     presets: world.presets.map((preset) => ({ ...preset, ...some('cost', preset.cost) })),

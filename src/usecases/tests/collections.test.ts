@@ -1,3 +1,4 @@
+import { measured, type Plain } from '@/core/units'
 import { dayOf, dayText, weekday } from '@/core/calendar'
 import type { Agreement } from '@/core/collections'
 import { accountSums, type CollectionPlan, type CollectionRow, collectionsBetween } from '@/data'
@@ -28,16 +29,24 @@ const workday = (after = 2): string => {
   while (![2, 3, 4].includes(weekday(day)) || ['12-25', '01-01'].includes(dayText(day).slice(5))) day++
   return dayText(day)
 }
-const plan: CollectionPlan = {
+const plan = measured<CollectionPlan>({
   ...{ from: '14:00', until: '18:00', place: 'Door 2', notes: 'Ring twice', parcels: 40, pallets: 0, weight: 90_000 },
-}
+})
 let keys = 0
 const book = (
   carrier: string,
-  more: Partial<CollectionPlan> = {},
+  more: Partial<Plain<CollectionPlan>> = {},
   day = workday(),
   key = `key-of-${(keys += 1)}-more`,
-) => bookCollection(rig.gharry, { carrier, location: 'ghent', day, plan: { ...plan, ...more }, confirmation: '', key })
+) =>
+  bookCollection(rig.gharry, {
+    carrier,
+    location: 'ghent',
+    day,
+    plan: measured({ ...plan, ...more }),
+    confirmation: '',
+    key,
+  })
 const rows = (): Promise<CollectionRow[]> => collectionsBetween(rig.gharry.db, '2026-01-01', '2099-01-01')
 const kept = (carrier: string): Promise<Kept[]> => rig.ask(carrier, '/admin/collections')
 /** A round of the worker, past every back-off. */

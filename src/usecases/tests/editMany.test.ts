@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import { logOf, orderRow, pinsOf } from '@/data'
 import { openApplication } from '../shared/application'
 import { buyBatch } from '../dispatch/buyBatch'
@@ -101,7 +102,7 @@ test('the same intent twice is one edit; one that was cut off is gone on with by
 
 test('a weight for all, and another one for each, from a column', async () => {
   const ids = await begin(3)
-  const all = await editMany(rig.gharry, { key: key(), orders: ids, edits: [{ do: 'weigh', grams: 1500 }] })
+  const all = await editMany(rig.gharry, { key: key(), orders: ids, edits: [{ do: 'weigh', grams: 1500 as Grams }] })
   expect(all).toMatchObject({ ok: true, changed: 3 })
   const weights = async () => Promise.all(ids.map(async (id) => (await orderRow(rig.gharry.db, id))!.weight))
   const boxed = await weights()
@@ -145,7 +146,7 @@ test('edited while an import runs in another process: both are whole', async () 
   await rig.stockShop(soundOrders(700))
   await requestImport(rig.gharry, 'mossgill-shop')
   const [done] = await Promise.all([
-    editMany(other, { key: key(), orders: ids, edits: [urgent, { do: 'weigh', grams: 1200 }] }),
+    editMany(other, { key: key(), orders: ids, edits: [urgent, { do: 'weigh', grams: 1200 as Grams }] }),
     rig.workAll(),
   ])
   await other.close()
@@ -179,8 +180,10 @@ test('wrong input is said before anything is done', async () => {
       Array.from({ length: 5001 }, (_, i) => i),
     ),
   ).toBe('At most 5,000 orders are edited at once: choose fewer.')
-  expect(await refused([{ do: 'weigh', grams: -5 }])).toBe('The weight of an order is above 0 g and at most 1,000 kg.')
-  expect(await refused([{ do: 'weigh', grams: 1.5 }])).toMatch(/above 0 g/)
+  expect(await refused([{ do: 'weigh', grams: -5 as Grams }])).toBe(
+    'The weight of an order is above 0 g and at most 1,000 kg.',
+  )
+  expect(await refused([{ do: 'weigh', grams: 1.5 as Grams }])).toMatch(/above 0 g/)
   expect(await refused([{ do: 'pin', decision: 'preset', value: 'gone' }])).toBe(
     'The package preset "gone" does not exist.',
   )

@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { createHmac } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -306,7 +307,7 @@ test('killed while manifests go out and collections are booked: each is at its c
   // A lorry each: as many messages as there are parcels.
   for (const { id } of labels)
     expect(await settleLeftBehind(rig.gharry, { labels: [id], left: true })).toMatchObject({ ok: true })
-  const plans = { place: '', notes: '', parcels: 20, pallets: 0, weight: 9000 }
+  const plans = { place: '', notes: '', parcels: 20, pallets: 0, weight: grams(9000) }
   for (let i = 0; i < 12; i++)
     expect(
       await bookCollection(rig.gharry, {

@@ -1,3 +1,4 @@
+import { minorUnits } from '@/core/units'
 import { csvFile, xlsxFile } from '@/adapters'
 import { itemColumns } from '@/core/order'
 import { tariffColumns, writeTariffTable } from '@/core/rating'
@@ -36,7 +37,10 @@ async function importNow(orders = soundOrders(6)): Promise<void> {
 const road = demoTariffs.find(({ service, from }) => service === 'heron-road' && from === '2026-10-01')!
 const dearer = (by: number) => ({
   ...road,
-  zones: { ...road.zones, R1: { bands: road.zones.R1!.bands.map((band) => ({ ...band, price: band.price + by })) } },
+  zones: {
+    ...road.zones,
+    R1: { bands: road.zones.R1!.bands.map((band) => ({ ...band, price: minorUnits(band.price + by) })) },
+  },
 })
 
 test('a tariff file is looked at before it counts: what differs, and what last month’s orders would cost', async () => {

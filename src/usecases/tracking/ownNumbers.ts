@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { randomUUID } from 'node:crypto'
 import { carriersOfNumber, readNumber } from '@/core/tracking'
 import type { World } from '@/core/world'
@@ -115,7 +116,7 @@ export async function recordOwnNumbersIn(
     read.numbers.map((trackingNumber, i) => ({
       trackingNumber,
       preset: routed[i]?.preset ?? '',
-      weight: routed[i]?.weight ?? 0,
+      weight: routed[i]?.weight ?? grams(0),
       size: routed[i]?.size ?? [],
       contents: contentsOf(routed, read.numbers.length, i),
     })),

@@ -1,5 +1,5 @@
 import type { FastifyInstance } from 'fastify'
-import { money } from '@/core/units'
+import { money, measured, type Plain } from '@/core/units'
 import { carrierSettings, carrierStandIn, type CarrierLabel } from '../../../../standins/carrier'
 import { carrierClient } from '../json-labels/client'
 import type { LabelRequest } from '../carrier'
@@ -22,18 +22,19 @@ const tell = (url: string, content: object): Promise<Response> =>
 const labels = async (url: string) => (await (await fetch(`${url}/admin/labels`)).json()) as CarrierLabel[]
 
 const address = { lines: ['Mossgill & Co. <Ghent>', 'Kaai 1', '9000 Gent'] }
-const request = (more: Partial<LabelRequest> = {}): LabelRequest => ({
-  service: 'bramble-freight',
-  ...{ fromCountry: 'BE', toCountry: 'DE', toPostcode: '50823', from: address, to: address },
-  parcels: [
-    { weight: 31_250, size: [801, 602, 403] },
-    { weight: 12_001, size: [600, 400, 300], dangerousGoods: [], notStackable: true },
-  ],
-  ...{ reference: 'MG-1 "urgent"', shipOn: '2026-11-30', signature: false, insured: 0, toCollect: 0 },
-  ...{ residential: false, postOfficeBox: false, notStackable: true, dangerousGoods: [], duties: 'DAP' },
-  ...{ returnLabel: false, customs: null },
-  ...more,
-})
+const request = (more: Partial<Plain<LabelRequest>> = {}) =>
+  measured<LabelRequest>({
+    service: 'bramble-freight',
+    ...{ fromCountry: 'BE', toCountry: 'DE', toPostcode: '50823', from: address, to: address },
+    parcels: [
+      { weight: 31_250, size: [801, 602, 403] },
+      { weight: 12_001, size: [600, 400, 300], dangerousGoods: [], notStackable: true },
+    ],
+    ...{ reference: 'MG-1 "urgent"', shipOn: '2026-11-30', signature: false, insured: 0, toCollect: 0 },
+    ...{ residential: false, postOfficeBox: false, notStackable: true, dangerousGoods: [], duties: 'DAP' },
+    ...{ returnLabel: false, customs: null },
+    ...more,
+  })
 
 test('what is booked in XML costs, and is, what the carrier’s other interface says of the same', async () => {
   const [url, other] = [await begin(), await begin()]

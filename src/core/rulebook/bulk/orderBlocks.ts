@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import { dayOf } from '@/core/calendar'
 import { type Item, itemKey, type Order } from '@/core/order'
 import { type PackingWishes, type Parcel, type ParcelSums, sumParcels } from '@/core/packing'
@@ -66,7 +67,7 @@ export interface NumberedRow {
 export interface PackedFor {
   readonly wishes: string
   readonly preset: string | null
-  readonly added: number
+  readonly added: Grams
   /** When it can leave, where the choice among several ways to pack hangs on it; else null. */
   readonly leaves: number | null
   /** None when it cannot be packed. */

@@ -1,3 +1,4 @@
+import { grams, type Grams } from '@/core/units'
 import { sumParcels } from '@/core/packing'
 import type { Case, Decisions } from '@/core/rulebook/language'
 import { cheapestPacking } from '@/core/rulebook/decide'
@@ -24,7 +25,7 @@ export function manyPacker(memory: OrderMemory): ManyPacker {
     const wishes = (said.wishes ??= memory.same([
       JSON.stringify([settled.dimensions, settled.apart, settled.parcelLimits, values.split]),
     ])[0]!)
-    const added = correction + (said.inserts ??= values.inserts.reduce((sum, { weight }) => sum + weight, 0))
+    const added = grams(correction + (said.inserts ??= values.inserts.reduce((sum, { weight }) => sum + weight, 0)))
     let packed = block.packed[order]
     if (
       packed?.wishes !== wishes ||
@@ -43,7 +44,7 @@ export function manyPacker(memory: OrderMemory): ManyPacker {
     { dimensions, apart, parcelLimits, split }: Decisions,
     wishes: string,
     preset: string | null,
-    added: number,
+    added: Grams,
     basket: number,
   ): PackedFor {
     const { ways, only } = memory.pack(

@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import fc from 'fast-check'
 import { itemsWeight } from '@/core/packing'
 import type { Pins } from '@/core/rulebook/language'
@@ -21,9 +22,9 @@ test('pins are set and released, tags join those that are decided, each word onc
 
 test('a weight that is typed is what the items weigh with the correction', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 1_000_000 }), (grams) => {
-      const { weight } = edited([{ do: 'weigh', grams }])
-      return itemsWeight(order.items) + Number(weight) === grams
+    fc.property(fc.integer({ min: 1, max: 1_000_000 }), (typed) => {
+      const { weight } = edited([{ do: 'weigh', grams: grams(typed) }])
+      return itemsWeight(order.items) + Number(weight) === typed
     }),
   )
 })
@@ -33,9 +34,7 @@ test('values for each order go to theirs alone; one without a value stays as it 
   const before: Pins = { preset: 'box-s' }
   expect(edited(edits, before)).toEqual({ preset: 'box-s', priority: 'urgent' })
   expect(edited(edits, before, 2)).toBe(before)
-  expect(decisionsTouched([...edits, { do: 'weigh', grams: 5 }, { do: 'tag', add: ['a'], remove: [] }])).toEqual([
-    'priority',
-    'weight',
-    'tags',
-  ])
+  expect(decisionsTouched([...edits, { do: 'weigh', grams: grams(5) }, { do: 'tag', add: ['a'], remove: [] }])).toEqual(
+    ['priority', 'weight', 'tags'],
+  )
 })

@@ -1,3 +1,4 @@
+import type { Grams } from '@/core/units'
 import { foldText, type Order } from '@/core/order'
 import { itemsWeight } from '@/core/packing'
 import type { DecisionId, Pins } from '@/core/rulebook/language'
@@ -9,7 +10,7 @@ export type HandEdit =
   | { readonly do: 'release'; readonly decision: DecisionId }
   | { readonly do: 'tag'; readonly add: readonly string[]; readonly remove: readonly string[] }
   /** What the items of an order weigh together, grams. */
-  | { readonly do: 'weigh'; readonly grams: number }
+  | { readonly do: 'weigh'; readonly grams: Grams }
   /** Another value for each order, by its identifier; orders that are not named stay as they are. */
   | {
       readonly do: 'each'

@@ -1,3 +1,4 @@
+import type { MinorUnits } from '@/core/units'
 import { type Address, type Order } from '@/core/order'
 import { correctAll, withAddressAccepted, withAddressChecked } from '@/core/address'
 import { dayText, localTime } from '@/core/calendar'
@@ -21,7 +22,7 @@ export interface WayOut {
   readonly service: string
   readonly carrier: string
   /** Minor units of the home currency. */
-  readonly cost: number
+  readonly cost: MinorUnits
   readonly arrivesOn: string
   /** Days after the promised day; null without one. */
   readonly daysLate: number | null

@@ -4,7 +4,7 @@ import { tradeBetween } from '@/core/address'
 import { continentOf, type Item, type Order } from '@/core/order'
 import { pack, packSmaller, type Parcel, type ParcelLimits } from '@/core/packing'
 import { chooseQuote, type Location, type Offer, type Pick, quoteAll, type Speed } from '@/core/rating'
-import { grams, minorUnits, type Money, toHome } from '@/core/units'
+import { grams, minorUnits, type Money, toHome, type Size } from '@/core/units'
 import {
   type Case,
   openCase,
@@ -145,8 +145,8 @@ export function referenceRoute(
         if (order.items.length === 0) return
         const wishes = {
           preset: decided.preset as string | null,
-          dimensions: decided.dimensions as [number, number, number] | null,
-          added,
+          dimensions: decided.dimensions as Size | null,
+          added: grams(added),
           apart: decided.apart as string[],
           limits: decided.parcelLimits as ParcelLimits | null,
         }
@@ -338,7 +338,7 @@ export function referenceRoute(
       demandedBy: demand?.byPromise ? order.promisedBy : '',
       protectedBy: demand?.protected ? order.channel : '',
       carriers: demand?.carriers ?? null,
-      toCollect: collects ? (c.value ?? 0) : 0,
+      toCollect: minorUnits(collects ? (c.value ?? 0) : 0),
       ready: localTime(leaves, from.timeZone),
     })
   }

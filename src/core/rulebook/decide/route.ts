@@ -1,7 +1,7 @@
 import { dayOf, localTime } from '@/core/calendar'
 import type { Order, OrderProblem } from '@/core/order'
 import { chooseQuote, type Quote, quoteAll, type Refusal, type RefusalCode } from '@/core/rating'
-import { formatMoney, type Grams, money, toHome } from '@/core/units'
+import { formatMoney, grams, type Grams, money, toHome } from '@/core/units'
 import {
   type Case,
   correctedWeight,
@@ -231,7 +231,7 @@ class Routing {
       dimensions: this.decided.dimensions,
       apart: this.decided.apart,
       limits: this.decided.parcelLimits,
-      added: this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0),
+      added: grams(this.decided.weight + this.decided.inserts.reduce((sum, insert) => sum + insert.weight, 0)),
     }
     const { packed, others } = this.ready.pack(this.order.items, wishes, this.decided.split === 'when cheaper')
     if (!packed.ok)

@@ -81,13 +81,13 @@ export function cheapestPacking(
   c: Case,
   ready: ReadyWorld,
   ways: readonly (readonly Parcel[])[],
-): { readonly parcels: readonly Parcel[]; readonly costs: readonly number[] } {
+): { readonly parcels: readonly Parcel[]; readonly costs: readonly MinorUnits[] } {
   const { presets } = ready.world
   const from = firstLocation(ready.world)
   const packaging = (parcels: readonly Parcel[]): number =>
     parcels.reduce((sum, parcel) => sum + (presets.find(({ id }) => id === parcel.preset)?.cost ?? 0), 0)
   const costs = ways.map((parcels) =>
-    from ? leastCost(ready.rateBook, shipmentOf(c, ready, parcels, from)) + packaging(parcels) : Infinity,
+    minorUnits(from ? leastCost(ready.rateBook, shipmentOf(c, ready, parcels, from)) + packaging(parcels) : Infinity),
   )
   let best = 0
   for (let i = 1; i < ways.length; i++) if (costs[i]! < costs[best]!) best = i
@@ -207,7 +207,7 @@ export function shipmentOf(c: Case, ready: ReadyWorld, parcels: readonly Parcel[
     protectedBy: demand?.protected ? channel : '',
     carriers: demand?.carriers ?? null,
     insured: c.insured,
-    toCollect: paymentMethod === 'cash on delivery' ? (c.value ?? 0) : 0,
+    toCollect: minorUnits(paymentMethod === 'cash on delivery' ? (c.value ?? 0) : 0),
     ready: localTime(c.leaves, from.timeZone),
   }
 }

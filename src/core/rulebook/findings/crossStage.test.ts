@@ -1,3 +1,5 @@
+import type { PackagePreset } from '@/core/packing'
+import { measured } from '@/core/units'
 import { checkRulebook } from './checkRulebook'
 import { findLogic } from './findings'
 import { compileRulebook } from '@/core/rulebook/compile'
@@ -90,14 +92,16 @@ test('saved conditions that name each other twice are read, checked, reasoned ab
   expect(
     checkRulebook(deep, {
       ...emptyWorld,
-      presets: ['small', 'large'].map((id) => ({
-        id,
-        name: id,
-        inner: [1, 1, 1],
-        outer: [1, 1, 1],
-        tare: 1,
-        limit: 1,
-      })),
+      presets: ['small', 'large'].map((id) =>
+        measured<PackagePreset>({
+          id,
+          name: id,
+          inner: [1, 1, 1],
+          outer: [1, 1, 1],
+          tare: 1,
+          limit: 1,
+        }),
+      ),
     }),
   ).toEqual([])
   const program = compileRulebook(deep, emptyWorld.rates)

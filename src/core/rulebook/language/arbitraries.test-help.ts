@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { type Handling, type ItemCard, normaliseOrder, type Order } from '@/core/order'
-import { money } from '@/core/units'
+import { money, measured } from '@/core/units'
 import { decisionKinds, type DecisionType } from './decisionKinds'
 import { facts, type FactType, isTextual, itemFacts, itemSums, operatorsOf, takesList } from './facts'
 import {
@@ -18,7 +18,7 @@ import { type Outage, type World, worldAt } from '@/core/world'
 
 /* Made-up worlds, orders and rulebooks for tests: few distinct values, so that rules and orders often meet. */
 
-export const testWorld: World = {
+export const testWorld = measured<World>({
   rates: { home: 'EUR', micro: { GBP: 1_200_000 } },
   locations: [
     {
@@ -153,10 +153,10 @@ export const testWorld: World = {
     },
   ],
   remoteAreas: [{ country: 'NL', prefixes: ['1'] }],
-}
+})
 
 /** The same world, seen from other clocks: a day may have begun, or ended, where the first location stands. */
-export const testWorlds: readonly World[] = [
+export const testWorlds = measured<readonly World[]>([
   testWorld,
   ...['Pacific/Auckland', 'America/New_York'].map((timeZone): World => ({
     ...testWorld,
@@ -200,7 +200,7 @@ export const testWorlds: readonly World[] = [
       Date.parse('2026-11-20T08:00:00Z'),
     ),
   ),
-]
+])
 
 function outage(what: 'location' | 'carrier', of: string): Outage {
   return { id: what, what, of, from: '2026-11-01T00:00:00Z', until: '2026-12-01T05:00:00Z', note: '' }
@@ -212,7 +212,7 @@ const tagsUsed = ['live', 'glass', 'new', ' Live', 'GLASS']
 const postcodes = ['1', '10005', '1000 AB', 'sw1a 1aa', 'SW1A1AA', '']
 const numbers = [0, 1, 2, 500, 1500, 5000]
 
-const cardA: ItemCard = {
+const cardA = measured<ItemCard>({
   sku: 'A',
   title: 'A',
   weight: 500,
@@ -221,7 +221,7 @@ const cardA: ItemCard = {
   dangerousGoods: '',
   hsCode: '',
   origin: '',
-}
+})
 
 /** Orders as normalisation makes them. */
 export const anyOrder: fc.Arbitrary<Order> = fc

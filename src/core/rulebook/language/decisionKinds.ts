@@ -1,6 +1,6 @@
 import type { ParcelLimits } from '@/core/packing'
 import { offers, type Pick, type Speed } from '@/core/rating'
-import type { Money } from '@/core/units'
+import type { Grams, Money, Size } from '@/core/units'
 import type { NoticeStep } from '@/core/telling'
 import { type Stage, stages } from './rulebook'
 
@@ -75,7 +75,7 @@ export type Hold = string | { readonly reason: string; readonly until: HoldUntil
 /** A thing that goes into the parcel besides the items. */
 export interface Insert {
   readonly name: string
-  readonly weight: number
+  readonly weight: Grams
 }
 
 export interface DecisionKind {
@@ -197,7 +197,7 @@ export const decisionKinds = [
     stage: 'packing',
     combine: 'one',
     type: 'size',
-    default: value<readonly [number, number, number] | null>(null),
+    default: value<Size | null>(null),
     verb: 'give the parcel the size',
     name: 'own dimensions',
     description: 'Outer size of the parcel without a preset; a preset that a rule above names goes before',

@@ -1,3 +1,4 @@
+import type { MinorUnits } from '@/core/units'
 import type { OrderProblem } from '@/core/order'
 import type { Parcel } from '@/core/packing'
 import type { Quote, Refusal } from '@/core/rating'
@@ -46,7 +47,7 @@ export interface Trail {
    * When ways to pack were weighed by their price: each with what the cheapest service and the packaging cost, in home
    * minor units; null when nobody carries it.
    */
-  readonly packings?: readonly { readonly presets: readonly string[]; readonly cost: number | null }[]
+  readonly packings?: readonly { readonly presets: readonly string[]; readonly cost: MinorUnits | null }[]
 }
 
 /** The outcome for one order. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { money } from '@/core/units'
+import type { ParcelLimits } from '@/core/packing'
+import { money, measured } from '@/core/units'
 import { decisionKinds } from './decisionKinds'
 import type { Action, Condition } from './rulebook'
 import {
@@ -153,7 +154,7 @@ describe('limits and ends of holds are read as they are said', () => {
           )
           .filter((limits) => Object.keys(limits).length > 0),
         (limits) => {
-          expect(readLimits(limitsPhrase(limits))).toEqual(limits)
+          expect(readLimits(limitsPhrase(measured<ParcelLimits>(limits)))).toEqual(limits)
         },
       ),
     )

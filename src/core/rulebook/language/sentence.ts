@@ -249,7 +249,7 @@ export function limitsPhrase({ weight, longestSide, pieces }: ParcelLimits, nota
 
 /** Reads what limitsPhrase says. Undefined when a part is no weight, length or number of pieces. */
 export function readLimits(text: string, decimal: DecimalSign = '.'): ParcelLimits | undefined {
-  const limits: { weight?: number; longestSide?: number; pieces?: number } = {}
+  const limits: { -readonly [K in keyof ParcelLimits]: ParcelLimits[K] } = {}
   for (const part of text
     .split(/,(?!\d)|;|\band\b/)
     .map((piece) => piece.trim())

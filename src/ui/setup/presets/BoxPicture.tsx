@@ -1,4 +1,4 @@
-import type { Size } from '@/core/packing'
+import type { Size } from '@/core/units'
 
 const wide = 190
 const high = 150

@@ -1,6 +1,7 @@
 'use client'
 import type { UseFormReturn } from 'react-hook-form'
 import type { PackagePreset } from '@/core/packing'
+import { measured } from '@/core/units'
 import type { SetupView } from '@/usecases/setup/showSetup'
 import { Field, TextInput } from '../../kit/Field'
 import { homeSign, units } from '../../kit/locale'
@@ -18,7 +19,7 @@ const kind: ThingKind<PackagePreset, PresetForm, PresetValues> = {
   one: 'preset',
   keyOf: ({ id }) => id,
   nameOf: ({ name }) => name,
-  blank: { id: '', name: '', inner: [0, 0, 0], outer: [0, 0, 0], tare: 0, limit: 0 },
+  blank: measured({ id: '', name: '', inner: [0, 0, 0], outer: [0, 0, 0], tare: 0, limit: 0 }),
   formOf: presetFormOf,
   schema: presetForm,
   withValues: withPresetValues,

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import type { PackagePreset, Size } from '@/core/packing'
-import { grams } from '@/core/units'
+import type { PackagePreset } from '@/core/packing'
+import { grams, millimetres, type Size } from '@/core/units'
 import { lengthText, plainHome, weightText } from '../../kit/format'
 import { units } from '../../kit/locale'
 import { typedSize } from '../../kit/read'
@@ -64,7 +64,7 @@ export function withPresetValues(
   return {
     ...rest,
     ...{ name, inner, tare, limit },
-    outer: outer ?? [inner[0] + walls, inner[1] + walls, inner[2] + walls],
+    outer: outer ?? [millimetres(inner[0] + walls), millimetres(inner[1] + walls), millimetres(inner[2] + walls)],
     ...(cost === undefined ? {} : { cost }),
     ...(stock === undefined ? {} : { stock }),
   }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Tariff, ZonePrice } from '@/core/rating'
-import { minorDigits } from '@/core/units'
+import { grams, minorDigits } from '@/core/units'
 import { weightText } from '../../kit/format'
 import { notation, units } from '../../kit/locale'
 import { typedAmount, typedWeight } from '../../kit/read'
@@ -17,7 +17,7 @@ export const priceForm = z.object({
       .transform(Number),
     null,
   ),
-  roundUpTo: orEmpty(weightField('100 g'), 1),
+  roundUpTo: orEmpty(weightField('100 g'), grams(1)),
   rows: z.array(z.record(z.string(), z.string())),
 })
 export type PriceForm = z.input<typeof priceForm>
@@ -29,7 +29,7 @@ const divisorUnit = (): number => (units() === 'imperial' ? perImperial : 1)
 
 /** A tariff of a service that has none, from a day on. */
 export const blankTariff = (service: string, currency: string, from: string): Tariff => ({
-  ...{ service, from, until: null, currency, basis: 'parcel', dimensionalDivisor: null, roundUpTo: 1 },
+  ...{ service, from, until: null, currency, basis: 'parcel', dimensionalDivisor: null, roundUpTo: grams(1) },
   ...{ discountPermille: 0, zones: {}, surcharges: [] },
 })
 

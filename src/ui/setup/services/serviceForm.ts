@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { offers, readZoneTable, type Service, writeZoneTable, type Zone, type ZoneRow } from '@/core/rating'
+import { measured, minorUnits } from '@/core/units'
 import { lengthText, plainHome, weightText } from '../../kit/format'
 import { amountField, countField, lengthField, orEmpty, timeField, weightField } from '../../kit/typedFields'
 
@@ -28,8 +29,8 @@ export const serviceForm = z.object({
   fetched: z.boolean(),
   cash: orEmpty(amountField(), undefined),
   offers: z.array(z.enum(offers)),
-  included: orEmpty(amountField(), 0),
-  upTo: orEmpty(amountField(), 0),
+  included: orEmpty(amountField(), minorUnits(0)),
+  upTo: orEmpty(amountField(), minorUnits(0)),
   claimsBorneBy: z.array(z.string()),
   latePercent: orEmpty(countField('per cent'), undefined),
   lateWithin: orEmpty(countField('days'), 14),
@@ -52,8 +53,14 @@ const weekdays = [1, 2, 3, 4, 5]
 /** A service before anything is typed. */
 export const blankService = (locations: readonly string[]): Service => ({
   ...{ id: '', carrier: '', name: '', locations, zones: [] },
-  limits: { weight: 30_000, longestSide: 1500, girth: 3000, postOfficeBox: false, dangerousGoods: [] },
-  ...{ cutOff: '16:00', collects: weekdays, delivers: weekdays, offers: ['tracking'], cover: { included: 0, upTo: 0 } },
+  limits: measured({ weight: 30_000, longestSide: 1500, girth: 3000, postOfficeBox: false, dangerousGoods: [] }),
+  ...{
+    cutOff: '16:00',
+    collects: weekdays,
+    delivers: weekdays,
+    offers: ['tracking'],
+    cover: measured({ included: 0, upTo: 0 }),
+  },
 })
 
 export const formOf = (service: Service): ServiceForm => ({

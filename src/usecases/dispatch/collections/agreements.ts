@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { type Agreement, agreementsSchema, daysOf } from '@/core/collections'
 import { type Day, dayOf, dayText } from '@/core/calendar'
 import type { World } from '@/core/world'
@@ -66,7 +67,7 @@ export async function bookAgreed(gharry: Application): Promise<void> {
           1,
           there.reduce((sum, { parcels }) => sum + parcels, 0),
         ),
-        weight: there.reduce((sum, { weight }) => sum + weight, 0),
+        weight: grams(there.reduce((sum, { weight }) => sum + weight, 0)),
       }
       await addCollection(
         db,

@@ -1,3 +1,4 @@
+import { grams } from '@/core/units'
 import { type Agreement, daysOf, fitOf, type Load } from '@/core/collections'
 import { dayOf, dayText, isDay, weekday } from '@/core/calendar'
 import type { World } from '@/core/world'
@@ -87,7 +88,7 @@ export async function showCollections(gharry: Application, from?: string): Promi
 function loadOf(loads: readonly Load[]): Load {
   return {
     parcels: loads.reduce((sum, { parcels }) => sum + parcels, 0),
-    weight: loads.reduce((sum, { weight }) => sum + weight, 0),
+    weight: grams(loads.reduce((sum, { weight }) => sum + weight, 0)),
   }
 }
 

@@ -1,3 +1,4 @@
+import { grams, type Grams } from '@/core/units'
 import { carrierKindOf, type LabelRequest, type ReturnRequest } from '@/adapters'
 import { itemsWeight } from '@/core/packing'
 import { type Order, unNumbers } from '@/core/order'
@@ -203,10 +204,10 @@ const usualSize = [300, 200, 150]
 const leastWeight = 50
 
 /** What comes back weighs: the pieces, and the packaging of the first parcel. Grams. */
-function weightOf(items: Order['items'], order: Order, parcels: readonly LabelParcel[]): number {
+function weightOf(items: Order['items'], order: Order, parcels: readonly LabelParcel[]): Grams {
   const packed = parcels.reduce((sum, { weight }) => sum + weight, 0)
   const packaging = Math.max(0, packed - itemsWeight(order.items)) / Math.max(1, parcels.length)
-  return Math.max(leastWeight, Math.round(itemsWeight(items) + packaging))
+  return grams(Math.max(leastWeight, itemsWeight(items) + packaging))
 }
 
 /** Tells a buyer of a step of a return. */

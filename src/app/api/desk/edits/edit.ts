@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { decisionKinds } from '@/core/rulebook/language'
+import { type Grams, schemaOf } from '@/core/units'
 import type { ManyEdit } from '@/usecases/desk/manyEdit'
 
 const decision = z.enum(decisionKinds.map(({ id }) => id))
@@ -10,7 +11,7 @@ const edit = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('pin'), decision, value: z.unknown() }),
   z.strictObject({ do: z.literal('release'), decision }),
   z.strictObject({ do: z.literal('tag'), add: tags, remove: tags }),
-  z.strictObject({ do: z.literal('weigh'), grams: z.number() }),
+  z.strictObject({ do: z.literal('weigh'), grams: schemaOf<Grams>(z.number()) }),
   z.strictObject({
     do: z.literal('each'),
     of: z.union([z.literal('weigh'), decision]),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { type Grams, schemaOf } from '@/core/units'
 import { bookCollection, cancelCollection, replanCollection } from '@/usecases/dispatch/collections/planCollection'
 import { showCollections } from '@/usecases/dispatch/collections/showCollections'
 import { changing, reading } from '@/app/answer'
@@ -6,7 +7,7 @@ import { changing, reading } from '@/app/answer'
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is no time such as 16:30')
 const plan = z.strictObject({
   ...{ from: clock, until: clock, place: z.string().max(120), notes: z.string().max(300) },
-  ...{ parcels: z.int().min(0), pallets: z.int().min(0), weight: z.int().min(0).max(100_000_000) },
+  ...{ parcels: z.int().min(0), pallets: z.int().min(0), weight: schemaOf<Grams>(z.int().min(0).max(100_000_000)) },
 })
 const confirmation = z.string().max(60)
 
