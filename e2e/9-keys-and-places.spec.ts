@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
+import { type APIRequestContext, expect, test, type Page } from '@playwright/test'
 import { shopUrl } from './ports'
 
 const drawer = (page: Page) => page.getByRole('complementary', { name: 'Order' })
@@ -8,6 +8,25 @@ const focused = (page: Page): Promise<string> =>
     const { activeElement: at } = document
     return at === document.body ? 'nothing' : (at?.getAttribute('aria-label') ?? at?.textContent ?? '')
   })
+
+/** Somebody orders in the shop; gives the number. */
+const orderFrom = async (request: APIRequestContext, name: string): Promise<string> => {
+  const placed = await request.post(`${shopUrl}/order`, {
+    form: {
+      sku: 'TLS-TWEEZ',
+      quantity: '1',
+      method: 'Standard',
+      name,
+      email: 'long@name.example',
+      street: 'Kouter 1',
+      postcode: '9000',
+      city: 'Gent',
+      country: 'BE',
+    },
+    maxRedirects: 0,
+  })
+  return new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
+}
 
 test.describe('the list of orders is one stop, with a focus that goes from row to row', () => {
   test('arrows, pages, Home and End; Space selects; Enter goes into the order, Escape back to its row', async ({
@@ -70,6 +89,23 @@ test.describe('the list of orders is one stop, with a focus that goes from row t
     await expect(page.locator('[data-row][tabindex="0"]')).toContainText(number)
   })
 
+  test('an order that comes in above leaves the cursor on the one that is open', async ({ page, request }) => {
+    const row = page.locator('[data-row][tabindex="0"]')
+    await page.goto('/desk?sort=-placed_at')
+    await page.locator('[data-row="3"] [data-column=buyer]').click()
+    const number = await drawer(page).getByRole('heading', { level: 2 }).innerText()
+    await expect(row).toContainText(number)
+    const fresh = await orderFrom(request, 'Ada Above')
+    const other = await page.context().newPage()
+    await other.goto('/intake')
+    await other.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
+    await expect(page.getByRole('row').filter({ hasText: fresh })).toBeVisible({ timeout: 60_000 })
+    await other.close()
+    await expect(row).toContainText(number)
+    await expect(row).not.toHaveAttribute('data-row', '3')
+    await expect(drawer(page).getByRole('heading', { level: 2 })).toHaveText(number)
+  })
+
   test('keys of one letter act in the list alone, and can be switched off; a dialog has all keys', async ({ page }) => {
     await page.goto('/desk?state=held')
     await expect(page.getByRole('row').nth(2)).toContainText('held')
@@ -103,6 +139,47 @@ test.describe('the list of orders is one stop, with a focus that goes from row t
     await drawer(page).getByRole('button', { name: 'Close' }).click()
     await expect(page).not.toHaveURL(/order=/)
   })
+})
+
+test.describe('what is typed and what is chosen are one step each, and Back goes back by one', () => {
+  for (const [path, label] of [
+    ['/rules', 'Search rules, facts and values'],
+    ['/desk', 'Search orders'],
+    ['/intake/items', 'Search items'],
+    ['/tracking', 'Search parcels'],
+    ['/dispatch/stock', 'Find a SKU'],
+    ['/setup/audit', 'Search the audit'],
+  ] as const)
+    test(`a search in ${path}`, async ({ page }) => {
+      await page.goto('/setup')
+      await page.goto(path)
+      const search = page.getByLabel(label, { exact: true })
+      await search.pressSequentially('light', { delay: 150 })
+      await expect(page).toHaveURL(/q=light/)
+      await page.goBack()
+      await expect(page).toHaveURL(new RegExp(`${path}$`))
+      await expect(search).toHaveValue('')
+      await page.goForward()
+      await expect(search).toHaveValue('light')
+    })
+
+  for (const [path, choose, at] of [
+    ['/desk?pinned=yes', (page: Page) => page.getByRole('button', { name: 'pinned ×' }), /desk$/],
+    ['/dispatch/stock', (page: Page) => page.getByRole('button', { name: 'nothing free' }), /only=none/],
+    ['/ledger/rates', (page: Page) => page.getByLabel('Signature'), /signature=true/],
+    [
+      '/tracking/notices',
+      (page: Page) => page.getByRole('button', { name: 'Words and readers: packed and labelled, by text message' }),
+      /by=text/,
+    ],
+  ] as const)
+    test(`a choice in ${path}`, async ({ page }) => {
+      await page.goto(path)
+      await choose(page).click()
+      await expect(page).toHaveURL(at)
+      await page.goBack()
+      await expect(page).toHaveURL((url) => `${url.pathname}${url.search}` === path)
+    })
 })
 
 test.describe('the focus is never lost', () => {
@@ -237,23 +314,7 @@ test('no line moves by itself when a page comes', async ({ page }) => {
 })
 
 test('a name of 200 characters, and one of another direction, break nothing', async ({ page, request }) => {
-  const place = async (name: string): Promise<string> => {
-    const placed = await request.post(`${shopUrl}/order`, {
-      form: {
-        sku: 'TLS-TWEEZ',
-        quantity: '1',
-        method: 'Standard',
-        name,
-        email: 'long@name.example',
-        street: 'Kouter 1',
-        postcode: '9000',
-        city: 'Gent',
-        country: 'BE',
-      },
-      maxRedirects: 0,
-    })
-    return new URL(placed.headers().location!, shopUrl).searchParams.get('number')!
-  }
+  const place = (name: string): Promise<string> => orderFrom(request, name)
   const numbers = [await place('N'.repeat(200)), await place('\u202eמרים כהן')]
   await page.goto('/intake')
   await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()

@@ -1,5 +1,4 @@
 'use client'
-import { skipToken, useQuery } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -20,6 +19,7 @@ import { useDeskAddress } from './deskAddress'
 import { deskColumns } from './deskColumns'
 import { Filters } from './Filters'
 import { useMany } from './many/useMany'
+import { useCursor } from './useCursor'
 import { useDeskRows } from './useDeskRows'
 import { useKeptColumns } from './useKeptColumns'
 import { Views } from './Views'
@@ -57,8 +57,9 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
   const grid = useRef<GridHandle>(null)
   const search = useRef<HTMLInputElement>(null)
   const [range, setRange] = useState<readonly [number, number]>([0, 40])
-  const { rows, total, more, listed, failed, loading, retry } = useDeskRows(address.query, range[0], range[1])
-  const [cursor, setCursor] = useState(0)
+  const list = useDeskRows(address.query, range[0], range[1])
+  const { rows, total, more, listed, failed, loading, retry } = list
+  const [cursor, setCursor] = useCursor(address, list, grid)
   const [selected, setSelected] = useState(nothing)
   const [entered, setEntered] = useState(false)
   const { many, begin, write, end } = useMany(address.query, selected)
@@ -73,25 +74,6 @@ export function Desk({ names, world }: { names: DeskNames; world: World }) {
     setSelected(nothing)
     end()
   }, [address.filter, end])
-  useEffect(() => {
-    setCursor(0)
-    grid.current?.scrollToTop()
-  }, [address.query])
-  // Whoever comes back finds the cursor on the order that is open: asked once, for what the address said then.
-  const [opened] = useState(() => (open === null ? null : new URLSearchParams(address.params)))
-  const { data: place } = useQuery({
-    queryKey: ['place', opened?.toString()],
-    queryFn: opened ? () => call('GET /api/desk/place', { query: opened }).then((found) => found.place) : skipToken,
-    staleTime: Infinity,
-    refetchOnWindowFocus: false,
-  })
-  const [there, setThere] = useState(false)
-  useEffect(() => {
-    if (there || typeof place !== 'number' || listed <= place) return
-    setThere(true)
-    setCursor(place)
-    grid.current?.scrollTo(place)
-  }, [there, place, listed])
 
   const toggle = ({ id }: OrderRow): void =>
     setSelected((before) => {

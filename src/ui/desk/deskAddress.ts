@@ -1,5 +1,6 @@
 import { parseAsString, useQueryStates } from 'nuqs'
 import { useCallback, useMemo } from 'react'
+import { aStep, typedStep } from '../kit/step'
 
 /** The Desk's state as it is in the address: every list has a URL that brings it back. */
 export interface DeskAddress {
@@ -58,25 +59,29 @@ export function useDeskAddress(): DeskAddress {
     return only.toString()
   }, [query])
   const values = useCallback((name: DeskKey) => members(state[name]), [state])
-  const set = useCallback((name: DeskKey, value: string | null) => void put({ [name]: value || null }), [put])
+  const { q } = state
+  const set = useCallback(
+    (name: DeskKey, value: string | null) => {
+      if (name === 'q') void put({ q: value || null }, typedStep(q ?? '', value ?? ''))
+      else void put({ [name]: value || null }, filters.some((each) => each === name) ? aStep : {})
+    },
+    [put, q],
+  )
   const toggle = useCallback(
     (name: DeskKey, value: string) =>
-      void put(
-        (now) => {
-          const list = members(now[name])
-          const next = list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
-          return { [name]: next.join(',') || null }
-        },
-        { history: 'push' },
-      ),
+      void put((now) => {
+        const list = members(now[name])
+        const next = list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
+        return { [name]: next.join(',') || null }
+      }, aStep),
     [put],
   )
-  const clear = useCallback(() => void put(noFilter, { history: 'push' }), [put])
+  const clear = useCallback(() => void put(noFilter, aStep), [put])
   const take = useCallback(
     (query: string) => {
       const kept = new URLSearchParams(query)
       const listed = [...filters, 'sort'] as const
-      void put(Object.fromEntries(listed.map((key) => [key, kept.get(key)])), { history: 'push' })
+      void put(Object.fromEntries(listed.map((key) => [key, kept.get(key)])), aStep)
     },
     [put],
   )

@@ -13,6 +13,8 @@ export function useDeskRows(
   until: number,
 ): {
   rows: (index: number) => OrderRow | undefined
+  /** Where an order is among the rows that are fetched; null when it is not. */
+  placeOf: (order: number) => number | null
   /** How many there are, as far as they are counted, and how many are listed. */
   total: number
   more: boolean
@@ -46,6 +48,13 @@ export function useDeskRows(
     rows: (index) => {
       const page = byPage.get(Math.floor(index / pageSize))
       return page && page.offset === Math.floor(index / pageSize) * pageSize ? page.rows[index % pageSize] : undefined
+    },
+    placeOf: (order) => {
+      for (const page of byPage.values()) {
+        const at = page?.rows.findIndex(({ id }) => id === order) ?? -1
+        if (page && at >= 0) return page.offset + at
+      }
+      return null
     },
     total: sums?.total ?? 0,
     more: sums?.more ?? false,

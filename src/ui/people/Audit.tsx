@@ -12,6 +12,7 @@ import { Plain } from '../kit/Screen'
 import { SearchBox } from '../kit/SearchBox'
 import { When } from '../kit/When'
 import { SetupHead } from '../setup/SetupHead'
+import { aStep, typedStep } from '../kit/step'
 
 type Line = AnswerOf<'GET /api/people/audit'>['lines'][number]
 
@@ -43,10 +44,14 @@ export function Audit() {
           label="Search the audit"
           placeholder="Who, what, order 12 …"
           className="w-72"
-          onChange={(q) => void setAsked({ q })}
+          onChange={(q) => void setAsked({ q }, typedStep(asked.q, q))}
           onLeave={() => undefined}
         />
-        <Select aria-label="Who" value={asked.who} onChange={(event) => void setAsked({ who: event.target.value })}>
+        <Select
+          aria-label="Who"
+          value={asked.who}
+          onChange={(event) => void setAsked({ who: event.target.value }, aStep)}
+        >
           <option value="">Everybody</option>
           {(data?.pages[0]?.actors ?? []).map(({ actor, name }) => (
             <option key={actor} value={actor}>

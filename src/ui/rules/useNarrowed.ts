@@ -1,11 +1,14 @@
-import { parseAsBoolean, parseAsString, useQueryState } from 'nuqs'
+import { parseAsBoolean, parseAsString, useQueryStates } from 'nuqs'
 import { useDeferredValue } from 'react'
 import { type Rule, type Rulebook, ruleSentence, type Wordings } from '@/core/rulebook/language'
+import { aStep, typedStep } from '../kit/step'
 
 /** The rules that a search, or the filter on findings, leaves; both are in the address. */
 export function useNarrowed(rulebook: Rulebook, warned: ReadonlySet<string>, fresh: string | null, words: Wordings) {
-  const [search, setSearch] = useQueryState('q', parseAsString.withDefault(''))
-  const [only, setOnly] = useQueryState('findings', parseAsBoolean.withDefault(false))
+  const [{ q: search, findings: only }, put] = useQueryStates({
+    q: parseAsString.withDefault(''),
+    findings: parseAsBoolean.withDefault(false),
+  })
   // Typing goes before the list: hundreds of rules are found and drawn between the keys.
   const sought = useDeferredValue(search)
   const wanted = sought.trim().toLowerCase().split(/\s+/).filter(Boolean)
@@ -19,11 +22,8 @@ export function useNarrowed(rulebook: Rulebook, warned: ReadonlySet<string>, fre
     only,
     visible,
     found: rulebook.rules.filter(visible).length,
-    setSearch: (text: string): void => void setSearch(text || null),
-    setOnly: (next: boolean): void => void setOnly(next),
-    showAll: (): void => {
-      void setSearch(null)
-      void setOnly(false)
-    },
+    setSearch: (text: string): void => void put({ q: text || null }, typedStep(search, text)),
+    setOnly: (next: boolean): void => void put({ findings: next }, aStep),
+    showAll: (): void => void put(null, aStep),
   }
 }

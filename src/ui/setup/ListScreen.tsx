@@ -13,6 +13,7 @@ import { Effect } from './Effect'
 import { SetupHead, type SetupPart } from './SetupHead'
 import { UsesOf } from './UsesOf'
 import { type ThingKind, useThing } from './useThing'
+import { typedStep } from '../kit/step'
 
 interface Props<T extends object, In extends FieldValues, Out extends FieldValues> {
   readonly at: SetupPart
@@ -68,7 +69,7 @@ export function ListScreen<T extends object, In extends FieldValues, Out extends
               placeholder={`Search ${kind.list}`}
               className="min-w-0 flex-1"
               value={q}
-              onChange={(event) => void go({ q: event.target.value || null }, { history: 'replace' })}
+              onChange={(event) => void go({ q: event.target.value || null }, typedStep(q, event.target.value))}
             />
             <Button onClick={() => go({ add: true, one: null })}>New {kind.one}</Button>
           </p>

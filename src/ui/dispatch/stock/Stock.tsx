@@ -16,6 +16,7 @@ import { DispatchHead } from '../DispatchHead'
 import { StockChannels } from './StockChannels'
 import { StockFile } from './StockFile'
 import { StockRows } from './StockRows'
+import { aStep, typedStep } from '../../kit/step'
 
 const parsers = {
   location: parseAsString,
@@ -28,7 +29,7 @@ const parsers = {
  * What stands in stock: counted, promised and free, with all that moved it; and what channels say of it, or are told.
  */
 export function Stock({ initial }: { initial: StockView }) {
-  const [{ location, q, only, skip }, put] = useQueryStates(parsers, { history: 'replace' })
+  const [{ location, q, only, skip }, put] = useQueryStates(parsers, aStep)
   const [file, setFile] = useState<{ file: File; preview: StockPreview } | null>(null)
   const [adding, setAdding] = useState(false)
   const first = location === null && q === '' && only === null && skip === 0
@@ -96,7 +97,7 @@ export function Stock({ initial }: { initial: StockView }) {
           aria-label="Find a SKU"
           placeholder="SKU begins with"
           value={q}
-          onChange={(event) => void put({ q: event.target.value, skip: 0 })}
+          onChange={(event) => void put({ q: event.target.value, skip: 0 }, typedStep(q, event.target.value))}
         />
         <Select
           aria-label="Location"

@@ -24,6 +24,7 @@ import {
   withoutCells,
 } from './itemChanges'
 import { type LookedFile, useItemChanges } from './useItemChanges'
+import { aStep, typedStep } from '../../kit/step'
 
 /** The item list: what is missing and harms the most orders comes first; cells are edited in place. */
 export function Items({ initial }: { initial: ItemsView }) {
@@ -78,14 +79,14 @@ export function Items({ initial }: { initial: ItemsView }) {
           aria-label="Search items"
           placeholder="Search SKU, title, tag"
           value={search}
-          onChange={(event) => void setSearch(event.target.value || null)}
+          onChange={(event) => void setSearch(event.target.value || null, typedStep(search, event.target.value))}
           className="w-56"
         />
         <HowMany view={view} />
         <NewItem
           onAdd={async (sku) => {
             const added = await add(sku)
-            if (added) void setSearch(sku)
+            if (added) void setSearch(sku, aStep)
             return added
           }}
         />

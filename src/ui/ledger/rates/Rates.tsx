@@ -19,6 +19,7 @@ import { Field, Select, TextInput } from '../../kit/Field'
 import { amount, homeMoney, shortDay, weightText } from '../../kit/format'
 import { Plain } from '../../kit/Screen'
 import { LedgerHead } from '../LedgerHead'
+import { aStep, typedStep } from '../../kit/step'
 
 const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Chart), {
   ssr: false,
@@ -71,8 +72,11 @@ export function Rates({
   services: Names
 }) {
   const [form, setForm] = useQueryStates({ ...fields, location: parseAsString.withDefault(locations[0]?.id ?? '') })
-  const [on, setOn] = useQueryStates(switched)
-  const [needs, setNeeds] = useQueryState('needs', parseAsArrayOf(parseAsStringLiteral(wishes)).withDefault([]))
+  const [on, setOn] = useQueryStates(switched, aStep)
+  const [needs, setNeeds] = useQueryState(
+    'needs',
+    parseAsArrayOf(parseAsStringLiteral(wishes)).withDefault([]).withOptions(aStep),
+  )
   const asked = read(form, on, needs)
   const { data, error, isFetching } = useQuery({
     queryKey: ['rates', asked],
@@ -83,7 +87,7 @@ export function Rates({
   const put =
     (key: keyof Form) =>
     (event: { target: { value: string } }): void =>
-      void setForm({ [key]: event.target.value })
+      void setForm({ [key]: event.target.value }, typedStep(form[key], event.target.value))
   const field = (key: keyof Form, label: string, className: string, placeholder = '') => (
     <Field label={label}>
       <TextInput value={form[key]} placeholder={placeholder} onChange={put(key)} className={className} />
@@ -99,7 +103,7 @@ export function Rates({
         onSubmit={(event) => event.preventDefault()}
       >
         <Field label="From">
-          <Select value={form.location} onChange={put('location')}>
+          <Select value={form.location} onChange={(event) => void setForm({ location: event.target.value }, aStep)}>
             {locations.map(({ id, name }) => (
               <option key={id} value={id}>
                 {name}

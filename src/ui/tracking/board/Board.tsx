@@ -16,6 +16,7 @@ import { TrackingHead } from '../TrackingHead'
 import { boardColumns } from './boardColumns'
 import { Needs } from './Needs'
 import { useBoardPages } from './useBoardPages'
+import { typedStep } from '../../kit/step'
 
 const facets = ['status', 'carrier', 'service', 'location', 'country'] as const
 type FacetName = (typeof facets)[number]
@@ -72,7 +73,7 @@ export function Board() {
           label="Search parcels"
           placeholder="Tracking number or order"
           className="mr-2 w-56"
-          onChange={(q) => void put({ q: q || null }, { history: 'replace' })}
+          onChange={(q) => void put({ q: q || null }, typedStep(address.q ?? '', q))}
           onLeave={() => grid.current?.focus()}
         />
         {facets.map((name) => (

@@ -15,6 +15,7 @@ import { NoticeText } from './NoticeText'
 import { Preview } from './Preview'
 import { mediumWords, planLines, stepWords, whoText } from './noticeWords'
 import { WhoIsTold } from './WhoIsTold'
+import { aStep } from '../../kit/step'
 
 /** At which steps customers are told, who, and in which words. */
 export function Notices({ initial }: { initial: NoticesView }) {
@@ -26,8 +27,11 @@ export function Notices({ initial }: { initial: NoticesView }) {
   })
   const edit = useEdit<NoticePlan>('notices', view.plan)
   const plan = edit.value
-  const [step, setStep] = useQueryState('step', parseAsStringLiteral(noticeSteps).withDefault('label made'))
-  const [medium, setMedium] = useQueryState('by', parseAsStringLiteral(mediums).withDefault('mail'))
+  const [step, setStep] = useQueryState(
+    'step',
+    parseAsStringLiteral(noticeSteps).withDefault('label made').withOptions(aStep),
+  )
+  const [medium, setMedium] = useQueryState('by', parseAsStringLiteral(mediums).withDefault('mail').withOptions(aStep))
   const [language, setLanguage] = useState<Language>('en')
   const [channel, setChannel] = useState('')
   const change = useChange(['notices-plan'])
