@@ -347,8 +347,17 @@ export interface BatchSummary {
   readonly checked: number
 }
 
-/** Batches with their sums, the newest first; of one only with `id`. */
-export async function batchSummaries(db: Database, id?: number): Promise<BatchSummary[]> {
+/** How many batches there are. */
+export async function countBatches(db: Database): Promise<number> {
+  const [row] = (await db('batches').count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
+
+/** Batches with their sums, the newest first, so many of them; or one alone. */
+export async function batchSummaries(
+  db: Database,
+  which: { readonly id: number } | { readonly most: number; readonly skip: number },
+): Promise<BatchSummary[]> {
   const count = (states: string): ReturnType<Database['raw']> =>
     db.raw(`SUM(CASE WHEN labels.state IN (${states}) THEN 1 ELSE 0 END)`)
   const query = db('batches')
@@ -368,8 +377,9 @@ export async function batchSummaries(db: Database, id?: number): Promise<BatchSu
     })
     .groupBy('batches.id')
     .orderBy('batches.id', 'desc')
-    .limit(50)
-  if (id !== undefined) void query.where('batches.id', id)
+
+  if ('id' in which) void query.where('batches.id', which.id)
+  else void query.limit(which.most).offset(which.skip)
   return query
 }
 

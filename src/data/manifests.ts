@@ -159,9 +159,17 @@ export async function manifestLoads(
   )
 }
 
-/** Manifests, those that are open first, then the newest. */
-export const newestManifests = (db: Database, most: number): Promise<ManifestRow[]> =>
-  db('manifests').orderByRaw(`CASE state WHEN 'open' THEN 0 ELSE 1 END, id DESC`).limit(most)
+/** Manifests whose doors are open, and those that are closed, the newest first. */
+export const openManifests = (db: Database): Promise<ManifestRow[]> =>
+  db('manifests').where({ state: 'open' }).orderBy('id', 'desc')
+/** See `openManifests`. */
+export const closedManifests = (db: Database, most: number, skip: number): Promise<ManifestRow[]> =>
+  db('manifests').whereNot({ state: 'open' }).orderBy('id', 'desc').limit(most).offset(skip)
+/** How many are closed. */
+export async function countClosedManifests(db: Database): Promise<number> {
+  const [row] = (await db('manifests').whereNot({ state: 'open' }).count({ n: '*' })) as { n: number }[]
+  return Number(row?.n ?? 0)
+}
 
 /** A container of a manifest. */
 export interface ContainerRow {

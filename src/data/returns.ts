@@ -182,12 +182,14 @@ export async function returnsIn(
   states: readonly ReturnState[],
   newest: boolean,
   most: number,
+  skip = 0,
 ): Promise<ReturnLine[]> {
   const rows = await db('returns')
     .join('orders', 'orders.id', 'returns.order_id')
     .whereIn('returns.state', states)
     .orderBy('returns.id', newest ? 'desc' : 'asc')
     .limit(most)
+    .offset(skip)
     .select('returns.*', 'orders.number', 'orders.buyer', 'orders.country', 'orders.channel_id', {
       told: db('posts').whereRaw('posts.return_id = returns.id').select('state').limit(1),
     })

@@ -319,7 +319,7 @@ export interface Endpoints {
   'PUT /api/dispatch/bench/aside': { body: Parameters<typeof putParcelAside>[1]; answer: Done<typeof putParcelAside> }
   'GET /api/dispatch/day': { answer: Shown<typeof showDay> }
   'PUT /api/dispatch/waves': { body: Parameters<typeof saveWaves>[1]; answer: Done<typeof saveWaves> }
-  'GET /api/dispatch/batches': { answer: Shown<typeof showBatches> }
+  'GET /api/dispatch/batches': { query: { skip?: string }; answer: Shown<typeof showBatches> }
   'POST /api/dispatch/batches': {
     body: {
       orders: readonly number[]
@@ -336,7 +336,7 @@ export interface Endpoints {
   'POST /api/dispatch/labels/:id/print': Printing
   'POST /api/dispatch/labels/:id/void': { body: Nothing; answer: Done<typeof requestVoid> }
   'POST /api/dispatch/labels/void': { body: { labels: readonly number[] }; answer: Done<typeof voidMany> }
-  'GET /api/dispatch/manifests': { answer: Shown<typeof showManifests> }
+  'GET /api/dispatch/manifests': { query: { skip?: string }; answer: Shown<typeof showManifests> }
   'POST /api/dispatch/manifests': { body: { again: number }; answer: Done<typeof sendManifestAgain> }
   'PUT /api/dispatch/manifests': {
     body: Parameters<typeof settleLeftBehind>[1]
@@ -352,7 +352,7 @@ export interface Endpoints {
     body: Parameters<typeof newContainer>[1]
     answer: Done<typeof newContainer>
   }
-  'GET /api/tracking/returns': { query: { list?: ReturnList }; answer: Shown<typeof showReturns> }
+  'GET /api/tracking/returns': { query: { list?: ReturnList; skip?: string }; answer: Shown<typeof showReturns> }
   'POST /api/tracking/returns': { body: Parameters<typeof askReturnFor>[1]; answer: Done<typeof askReturnFor> }
   'PUT /api/tracking/returns': { body: Parameters<typeof answerReturn>[1]; answer: Done<typeof answerReturn> }
   'PUT /api/tracking/returns/paid': { body: { id: number }; answer: Done<typeof paidByHand> }

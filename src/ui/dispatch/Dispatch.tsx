@@ -1,13 +1,16 @@
 'use client'
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'next/navigation'
+import { parseAsInteger, useQueryState } from 'nuqs'
 import { useEffect, useState } from 'react'
-import type { BatchLine } from '@/usecases/dispatch/showBatches'
+import type { BatchesView } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { DayView } from '@/usecases/dispatch/waves'
 import { call } from '../kit/api'
 import { useChange } from '../kit/useChange'
+import { Pager } from '../kit/Pager'
 import { Plain } from '../kit/Screen'
+import { aStep } from '../kit/step'
 import { BatchDetail } from './BatchDetail'
 import { BatchTable } from './BatchTable'
 import { DayPlan } from './day/DayPlan'
@@ -24,7 +27,7 @@ export function Dispatch({
   initialDay,
   names,
 }: {
-  initial: readonly BatchLine[]
+  initial: BatchesView
   /** With it from the first moment, so that nothing below it moves when it comes. */
   initialDay: DayView
   names: DeskNames
@@ -41,11 +44,13 @@ export function Dispatch({
     refetchInterval: 10_000,
   })
   useEffect(() => setOrders(search.get('from') === 'desk' ? keptSelection() : []), [search])
-  const { data } = useQuery({
-    queryKey: ['batches'],
-    queryFn: () => call('GET /api/dispatch/batches'),
-    initialData: [...initial],
-    refetchInterval: (query) => (query.state.data?.some((batch) => Number(batch.queued) > 0) ? 700 : 4000),
+  const [skip, setSkip] = useQueryState('skip', parseAsInteger.withDefault(0).withOptions(aStep))
+  const { data = initial } = useQuery({
+    queryKey: ['batches', skip],
+    queryFn: () => call('GET /api/dispatch/batches', { query: { skip: String(skip) } }),
+    initialData: skip === 0 ? initial : undefined,
+    placeholderData: keepPreviousData,
+    refetchInterval: (query) => (query.state.data?.batches.some((batch) => Number(batch.queued) > 0) ? 700 : 4000),
   })
   const go = (address: string): void => window.history.pushState(null, '', address)
   const change = useChange()
@@ -115,7 +120,7 @@ export function Dispatch({
             </>
           )}
           <h2 className="mt-4 mb-1 text-lead">Batches</h2>
-          {data.length === 0 ? (
+          {data.total === 0 ? (
             <Plain title="No batch yet">
               Select orders on the{' '}
               <a className="text-act underline" href="/desk?state=ready">
@@ -124,13 +129,24 @@ export function Dispatch({
               , or plan all that are ready.
             </Plain>
           ) : (
-            <BatchTable batches={data} open={open} names={names} onOpen={(batch) => go(`/dispatch?batch=${batch}`)} />
+            <>
+              <BatchTable
+                {...{ batches: data.batches, open, names }}
+                onOpen={(batch) => go(`/dispatch?batch=${batch}${skip > 0 ? `&skip=${skip}` : ''}`)}
+              />
+              <Pager {...{ skip, size: data.pageSize, total: data.total }} onSkip={setSkip} />
+            </>
           )}
         </div>
       </div>
       {gathering && <WaveRules day={day} names={names} onClose={() => setGathering(false)} />}
       {open !== null && !gathering && (
-        <BatchDetail key={open} id={open} names={names} onClose={() => go('/dispatch')} />
+        <BatchDetail
+          key={open}
+          id={open}
+          names={names}
+          onClose={() => go(skip > 0 ? `/dispatch?skip=${skip}` : '/dispatch')}
+        />
       )}
     </div>
   )

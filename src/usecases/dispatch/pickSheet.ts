@@ -12,7 +12,7 @@ import { keepPages, type PrintFile } from './printBatch'
  */
 export async function printPickSheet(gharry: Application, batch: number): Promise<PrintFile | null> {
   const { db } = gharry
-  const [summary] = await batchSummaries(db, batch)
+  const [summary] = await batchSummaries(db, { id: batch })
   const labels = (await labelsOfBatch(db, batch)).filter(({ state }) => state === 'bought' || state === 'queued')
   if (!summary || labels.length === 0) return null
   const world = (await newestWorld(db))!.world

@@ -1,5 +1,13 @@
 import { nextCutOff } from '@/core/rating'
-import { batchSummaries, labelsOfBatch, namesInBatch, parcelsOfLabels, waysOfBatches, type BatchSummary } from '@/data'
+import {
+  batchSummaries,
+  countBatches,
+  labelsOfBatch,
+  namesInBatch,
+  parcelsOfLabels,
+  waysOfBatches,
+  type BatchSummary,
+} from '@/data'
 import type { Application } from '../shared/application'
 import { rulebookInForce } from '../shared/rulebookInForce'
 
@@ -30,16 +38,25 @@ export interface BatchView {
   }[]
 }
 
-/** The newest batches, with where they leave from, by whom, and until when. */
-export async function showBatches(gharry: Application): Promise<BatchLine[]> {
-  const batches = await batchSummaries(gharry.db)
+/** Batches, the newest first: so many of how many there are. */
+export interface BatchesView {
+  readonly batches: readonly BatchLine[]
+  readonly pageSize: number
+  readonly total: number
+}
+
+const pageSize = 50
+
+/** The newest batches behind the first `skip`, with where they leave from, by whom, and until when. */
+export async function showBatches(gharry: Application, skip = 0): Promise<BatchesView> {
+  const batches = await batchSummaries(gharry.db, { most: pageSize, skip })
   const ways = await waysOfBatches(
     gharry.db,
     batches.map(({ id }) => id),
   )
   const ready = (await rulebookInForce(gharry))?.ready
   const now = gharry.now().getTime()
-  return batches.map((batch) => {
+  const lines = batches.map((batch): BatchLine => {
     const own = ways.filter((way) => way.batch === batch.id)
     const cutOffs = own.flatMap(({ location, service, waiting }) => {
       const from = ready?.world.locations.find(({ id }) => id === location)
@@ -52,11 +69,12 @@ export async function showBatches(gharry: Application): Promise<BatchLine[]> {
       cutOff: cutOffs.length > 0 ? new Date(Math.min(...cutOffs)).toISOString() : null,
     }
   })
+  return { batches: lines, pageSize, total: await countBatches(gharry.db) }
 }
 
 /** One batch with its labels, in print order. */
 export async function showBatch(gharry: Application, id: number): Promise<BatchView | null> {
-  const [summary] = await batchSummaries(gharry.db, id)
+  const [summary] = await batchSummaries(gharry.db, { id })
   if (!summary) return null
   const names = new Map((await namesInBatch(gharry.db, id)).map((row) => [row.id, row]))
   const rows = await labelsOfBatch(gharry.db, id)

@@ -119,6 +119,7 @@ test('with the line to the carrier failing in every way the list comes once, and
   const told = await rig.ask<Told[]>('heron', '/admin/manifests')
   expect(told.map(({ parcels }) => parcels.length)).toEqual([labels.length])
   expect((await showManifests(rig.gharry)).manifests).toMatchObject([{ state: 'sent' }])
+  expect(await showManifests(rig.gharry, 1)).toMatchObject({ manifests: [], closed: 1 })
 })
 
 test('a label that is voided is off the lorry, and what changed while the door was being closed is said first', async () => {

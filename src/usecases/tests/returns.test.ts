@@ -277,6 +277,8 @@ test('the label from the box is used without a word: it is followed, and the inv
   await comesHome({ ...(await theReturn(label)), trackingNumber: parcel!.returnNumber! })
   expect(await theReturn(label)).toMatchObject({ state: 'coming', status: 'delivered', charge: 0 })
   expect((await showReturns(rig.gharry, 'coming')).rows).toHaveLength(1)
+  // Behind the first one there is none, and the number of all stays.
+  expect(await showReturns(rig.gharry, 'coming', 1)).toMatchObject({ rows: [], counts: { coming: 1 } })
 })
 
 test('a label that nobody uses lapses and costs nothing; where the channel pays nothing back, a person does, once', async () => {

@@ -257,7 +257,8 @@ test('the line counts what waits at each stop; a batch, the posts and the ledger
   expect(
     batch.labels.every(({ state, numbers, charged }) => state === 'bought' && numbers.length > 0 && charged !== null),
   ).toBe(true)
-  expect(await showBatches(rig.gharry)).toMatchObject([{ id: bought.batch }])
+  expect(await showBatches(rig.gharry)).toMatchObject({ batches: [{ id: bought.batch }], total: 1 })
+  expect(await showBatches(rig.gharry, 1)).toMatchObject({ batches: [], total: 1 })
   expect(await showBatch(rig.gharry, 999)).toBeNull()
   expect((await showLine(rig.gharry)).tracking.count).toBe(ids.length)
   expect((await showTracking(rig.gharry, null)).posts.filter(({ state }) => state === 'sent')).toHaveLength(ids.length)

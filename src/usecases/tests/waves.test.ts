@@ -100,7 +100,7 @@ test('a wave is bought as a batch with its name; its pick list can be read by ey
   )
   if (!answer.ok) throw new Error(answer.sentence)
   await rig.workAll()
-  expect((await showBatches(rig.gharry))[0]).toMatchObject({ name: 'Morning', leavesBy })
+  expect((await showBatches(rig.gharry)).batches[0]).toMatchObject({ name: 'Morning', leavesBy })
 
   const file = await printPickSheet(rig.gharry, answer.batch)
   const folder = mkdtempSync(join(tmpdir(), 'gharry-picks-'))

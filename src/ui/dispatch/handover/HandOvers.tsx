@@ -1,13 +1,16 @@
 'use client'
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
+import { parseAsInteger, useQueryState } from 'nuqs'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { DoorLine, ManifestLine, ManifestsView } from '@/usecases/dispatch/door/showManifests'
 import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { count, shortDay, weightText } from '../../kit/format'
+import { Pager } from '../../kit/Pager'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
+import { aStep } from '../../kit/step'
 import { useChange } from '../../kit/useChange'
 import { When } from '../../kit/When'
 import { DispatchHead } from '../DispatchHead'
@@ -17,10 +20,12 @@ import { LeftBehind } from './LeftBehind'
 
 /** The lorries of today, what should have left before, and the manifests that were closed. */
 export function HandOvers({ initial, names }: { initial: ManifestsView; names: DeskNames }) {
-  const { data } = useQuery({
-    queryKey: ['manifests'],
-    queryFn: () => call('GET /api/dispatch/manifests'),
-    initialData: initial,
+  const [skip, setSkip] = useQueryState('skip', parseAsInteger.withDefault(0).withOptions(aStep))
+  const { data = initial } = useQuery({
+    queryKey: ['manifests', skip],
+    queryFn: () => call('GET /api/dispatch/manifests', { query: { skip: String(skip) } }),
+    initialData: skip === 0 ? initial : undefined,
+    placeholderData: keepPreviousData,
     refetchInterval: (query) => (query.state.data?.manifests.some(({ state }) => state === 'queued') ? 1000 : 5000),
   })
   return (
@@ -35,7 +40,10 @@ export function HandOvers({ initial, names }: { initial: ManifestsView; names: D
             Open the door of a lorry, scan what leaves with it, and close it: its list goes to the carrier.
           </Plain>
         ) : (
-          <Manifests manifests={data.manifests} names={names} />
+          <>
+            <Manifests manifests={data.manifests} names={names} />
+            <Pager {...{ skip, size: data.pageSize, total: data.closed }} onSkip={setSkip} />
+          </>
         )}
       </div>
     </div>

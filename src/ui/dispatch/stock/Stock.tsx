@@ -16,6 +16,7 @@ import { DispatchHead } from '../DispatchHead'
 import { StockChannels } from './StockChannels'
 import { StockFile } from './StockFile'
 import { StockRows } from './StockRows'
+import { Pager } from '../../kit/Pager'
 import { aStep, typedStep } from '../../kit/step'
 
 const parsers = {
@@ -164,23 +165,7 @@ export function Stock({ initial }: { initial: StockView }) {
         ) : (
           <StockRows view={view} />
         )}
-        {(skip > 0 || view.total > skip + pageSize) && (
-          <p className="flex items-center gap-3 px-5 py-2">
-            <Button kind="quiet" disabled={skip === 0} onClick={() => put({ skip: Math.max(0, skip - pageSize) })}>
-              Before
-            </Button>
-            <span className="text-soft">
-              {count(skip + 1)} to {count(Math.min(view.total, skip + pageSize))} of {count(view.total)}
-            </span>
-            <Button
-              kind="quiet"
-              disabled={view.total <= skip + pageSize}
-              onClick={() => put({ skip: skip + pageSize })}
-            >
-              After
-            </Button>
-          </p>
-        )}
+        <Pager skip={skip} size={pageSize} total={view.total} onSkip={(next) => put({ skip: next })} />
         <div className="px-5 pb-8">
           <StockChannels view={view} />
         </div>

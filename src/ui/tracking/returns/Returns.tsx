@@ -2,7 +2,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { ScanLine } from 'lucide-react'
 import Link from 'next/link'
-import { parseAsStringLiteral, useQueryState } from 'nuqs'
+import { parseAsInteger, parseAsStringLiteral, useQueryStates } from 'nuqs'
 import { useState } from 'react'
 import { money } from '@/core/units'
 import type { ReturnList, ReturnsView } from '@/usecases/tracking/returns/showReturns'
@@ -10,8 +10,10 @@ import { call } from '../../kit/api'
 import { Button } from '../../kit/Button'
 import { count, homeMoney, moneyText, shortDay } from '../../kit/format'
 import { OrderLink } from '../../kit/OrderLink'
+import { Pager } from '../../kit/Pager'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
+import { aStep } from '../../kit/step'
 import { useChange } from '../../kit/useChange'
 import { TrackingHead } from '../TrackingHead'
 import { AnswerReturn } from './AnswerReturn'
@@ -32,18 +34,18 @@ const lists = [
   ['ended', 'refused or lapsed', 'Nothing was refused, and no label lapsed', ''],
 ] as const satisfies readonly (readonly [ReturnList, string, string, string])[]
 
+const parsers = {
+  list: parseAsStringLiteral(lists.map(([id]) => id)).withDefault('asked'),
+  skip: parseAsInteger.withDefault(0),
+}
+
 /** What buyers send back: answered, awaited, on its way, looked at and paid back. */
 export function Returns({ initial }: { initial: ReturnsView }) {
-  const [list, setList] = useQueryState(
-    'list',
-    parseAsStringLiteral(lists.map(([id]) => id))
-      .withDefault('asked')
-      .withOptions({ history: 'push' }),
-  )
+  const [{ list, skip }, put] = useQueryStates(parsers, aStep)
   const { data } = useQuery({
-    queryKey: ['returns', list],
-    queryFn: () => call('GET /api/tracking/returns', { query: { list } }),
-    initialData: list === 'asked' ? initial : undefined,
+    queryKey: ['returns', list, skip],
+    queryFn: () => call('GET /api/tracking/returns', { query: { list, skip: String(skip) } }),
+    initialData: list === 'asked' && skip === 0 ? initial : undefined,
     placeholderData: keepPreviousData,
     refetchInterval: 5000,
   })
@@ -62,7 +64,7 @@ export function Returns({ initial }: { initial: ReturnsView }) {
             <button
               key={id}
               aria-pressed={list === id}
-              onClick={() => void setList(id)}
+              onClick={() => void put({ list: id, skip: 0 })}
               className={`border-y border-r border-hair px-2.5 py-1 first:border-l ${list === id ? 'bg-act-soft font-semibold' : 'bg-sheet hover:bg-tint'}`}
             >
               {word} <span className="text-soft tabular-nums">{count(view.counts[id])}</span>
@@ -96,6 +98,7 @@ export function Returns({ initial }: { initial: ReturnsView }) {
               ))}
             </tbody>
           </table>
+          <Pager {...{ skip, size: view.pageSize, total: view.counts[list] }} onSkip={(next) => put({ skip: next })} />
         </div>
       )}
     </div>

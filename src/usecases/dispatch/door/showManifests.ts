@@ -5,7 +5,9 @@ import {
   manifestLoads,
   type ManifestRow,
   markStillHere,
-  newestManifests,
+  closedManifests,
+  countClosedManifests,
+  openManifests,
   standingLoads,
   type StandingParcel,
   standingParcels,
@@ -40,18 +42,21 @@ export interface ManifestsView {
   readonly manifests: readonly ManifestLine[]
   /** What was to leave before today and is on no manifest: asked about. */
   readonly leftBehind: readonly StandingParcel[]
+  /** How many are closed, of which so many are shown at once. */
+  readonly closed: number
+  readonly pageSize: number
 }
 
-const mostManifests = 60
+const pageSize = 60
 const mostAsked = 500
 
 /** The lorries of today, what was closed, and what should have left before. */
-export async function showManifests(gharry: Application): Promise<ManifestsView> {
+export async function showManifests(gharry: Application, skip = 0): Promise<ManifestsView> {
   const { db } = gharry
   const { world } = await currentWorld(db)
   const driven = ({ carrier }: { readonly carrier: string }): boolean => !isCounter(world, carrier)
   const today = await sellersDay(gharry, db)
-  const rows = await newestManifests(db, mostManifests)
+  const rows = [...(await openManifests(db)), ...(await closedManifests(db, pageSize, skip))]
   const loads = await manifestLoads(
     db,
     rows.map(({ id }) => id),
@@ -66,6 +71,7 @@ export async function showManifests(gharry: Application): Promise<ManifestsView>
     today,
     doors: (await doorsOf(db, today, manifests)).filter(driven),
     manifests: manifests.filter(({ state }) => state !== 'open'),
+    ...{ closed: await countClosedManifests(db), pageSize },
     leftBehind: (await standingParcels(db, { before: today }, mostAsked)).filter(driven),
   }
 }

@@ -50,19 +50,21 @@ export interface ReturnsView {
     readonly items: readonly { readonly sku: string; readonly title: string; readonly quantity: number }[]
     readonly photos: readonly number[]
   })[]
+  /** How many are shown at once. */
+  readonly pageSize: number
   /** Services with return labels, by their identifiers. */
   readonly services: Readonly<Record<string, string>>
 }
 
-const most = 300
+const pageSize = 100
 
 /** A list of returns: what waits the oldest first, what is over the newest first. */
-export async function showReturns(gharry: Application, list: ReturnList): Promise<ReturnsView> {
+export async function showReturns(gharry: Application, list: ReturnList, skip = 0): Promise<ReturnsView> {
   const { db } = gharry
   const { world } = await currentWorld(db)
   const by = await countReturns(db)
   const over = list === 'settled' || list === 'ended'
-  const lines = await returnsIn(db, returnLists[list], over, most)
+  const lines = await returnsIn(db, returnLists[list], over, pageSize, skip)
   const orders = new Map(
     (await ordersById(db, [...new Set(lines.map(({ orderId }) => orderId))])).map(({ id, order }) => [id, order]),
   )
@@ -89,7 +91,7 @@ export async function showReturns(gharry: Application, list: ReturnList): Promis
     counts: Object.fromEntries(
       Object.entries(returnLists).map(([name, states]) => [name, count(states)]),
     ) as ReturnsView['counts'],
-    rows,
+    ...{ rows, pageSize },
     services: Object.fromEntries(world.services.filter((one) => offersReturn(one)).map(({ id, name }) => [id, name])),
   }
 }

@@ -2,8 +2,11 @@ import { z } from 'zod'
 import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { showBatches } from '@/usecases/dispatch/showBatches'
 import { changing, reading } from '@/app/answer'
+import { skip } from '@/app/skip'
 
-export const GET = reading('GET /api/dispatch/batches', z.object({}), (gharry) => showBatches(gharry))
+export const GET = reading('GET /api/dispatch/batches', z.object({ skip }), (gharry, query) =>
+  showBatches(gharry, query.skip),
+)
 export const POST = changing(
   'POST /api/dispatch/batches',
   z.object({

@@ -2,8 +2,11 @@ import { z } from 'zod'
 import { sendManifestAgain } from '@/usecases/dispatch/door/deliverManifest'
 import { settleLeftBehind, showManifests } from '@/usecases/dispatch/door/showManifests'
 import { changing, reading } from '@/app/answer'
+import { skip } from '@/app/skip'
 
-export const GET = reading('GET /api/dispatch/manifests', z.object({}), (gharry) => showManifests(gharry))
+export const GET = reading('GET /api/dispatch/manifests', z.object({ skip }), (gharry, query) =>
+  showManifests(gharry, query.skip),
+)
 
 /** Sends one that the carrier refused once more. */
 export const POST = changing(

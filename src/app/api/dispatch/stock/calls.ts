@@ -1,12 +1,13 @@
 import { z } from 'zod'
 import { countByHand, showStock } from '@/usecases/dispatch/stock/showStock'
 import { changing, reading } from '@/app/answer'
+import { skip } from '@/app/skip'
 
 const query = z.object({
   location: z.string().max(64).optional(),
   search: z.string().trim().max(200).optional(),
   only: z.enum(['short', 'none']).optional(),
-  skip: z.coerce.number().int().min(0).max(10_000_000).default(0),
+  skip,
 })
 
 export const GET = reading('GET /api/dispatch/stock', query, (gharry, { skip, location, search, only }) =>

@@ -3,6 +3,7 @@ import { answerReturn } from '@/usecases/tracking/returns/answerReturn'
 import { askReturnFor } from '@/usecases/tracking/returns/askReturn'
 import { returnLists, showReturns, type ReturnList } from '@/usecases/tracking/returns/showReturns'
 import { changing, reading } from '@/app/answer'
+import { skip } from '@/app/skip'
 
 const lists = Object.keys(returnLists) as [ReturnList, ...ReturnList[]]
 const id = z.int().positive()
@@ -10,8 +11,8 @@ const words = z.string().max(1000)
 
 export const GET = reading(
   'GET /api/tracking/returns',
-  z.object({ list: z.enum(lists).default('asked') }),
-  (gharry, query) => showReturns(gharry, query.list),
+  z.object({ list: z.enum(lists).default('asked'), skip }),
+  (gharry, query) => showReturns(gharry, query.list, query.skip),
 )
 
 /** Somebody has asked on the telephone to send something back. */

@@ -1,0 +1,28 @@
+import { Button } from './Button'
+import { count } from './format'
+
+interface Props {
+  /** How many come before those that are shown, how many are shown at once, and how many there are. */
+  readonly skip: number
+  readonly size: number
+  readonly total: number
+  readonly onSkip: (skip: number) => unknown
+}
+
+/** Leads through a long list page by page; nothing is there while one page holds it all. */
+export function Pager({ skip, size, total, onSkip }: Props) {
+  if (skip === 0 && total <= size) return null
+  return (
+    <p className="flex items-center gap-3 px-5 py-2">
+      <Button kind="quiet" disabled={skip === 0} onClick={() => onSkip(Math.max(0, skip - size))}>
+        Before
+      </Button>
+      <span className="text-soft">
+        {count(skip + 1)} to {count(Math.min(total, skip + size))} of {count(total)}
+      </span>
+      <Button kind="quiet" disabled={total <= skip + size} onClick={() => onSkip(skip + size)}>
+        After
+      </Button>
+    </p>
+  )
+}
