@@ -15,13 +15,13 @@ export function Pager({ skip, size, total, onSkip }: Props) {
   return (
     <p className="flex items-center gap-3 px-5 py-2">
       <Button kind="quiet" disabled={skip === 0} onClick={() => onSkip(Math.max(0, skip - size))}>
-        Before
+        Previous
       </Button>
       <span className="text-soft">
         {count(skip + 1)} to {count(Math.min(total, skip + size))} of {count(total)}
       </span>
       <Button kind="quiet" disabled={total <= skip + size} onClick={() => onSkip(skip + size)}>
-        After
+        Next
       </Button>
     </p>
   )

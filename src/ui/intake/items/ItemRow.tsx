@@ -6,16 +6,16 @@ import { ItemPicture } from './ItemPictures'
 /** The columns that can be typed into. */
 export const cells: readonly (readonly [column: Column, head: string, width: string, right?: boolean])[] = [
   ['title', 'Title', 'w-full min-w-44'],
-  ['weight', 'Weight', 'w-20', true],
-  ['length', 'Length', 'w-18', true],
-  ['width', 'Width', 'w-18', true],
-  ['height', 'Height', 'w-18', true],
+  ['weight', 'Weight', 'w-18', true],
+  ['length', 'Length', 'w-16', true],
+  ['width', 'Width', 'w-16', true],
+  ['height', 'Height', 'w-16', true],
   ['tags', 'Tags', 'w-16'],
-  ['handling', 'Handling', 'w-28'],
+  ['handling', 'Handling', 'w-34'],
   ['hs code', 'HS code', 'w-18'],
   ['origin', 'Origin', 'w-14'],
   ['dangerous goods', 'UN', 'w-18'],
-  ['gtin', 'GTIN', 'w-36'],
+  ['gtin', 'GTIN', 'w-30'],
   ['place', 'Place', 'w-16'],
 ]
 const needs: Partial<Record<Column, string>> = {
@@ -59,18 +59,20 @@ export function ItemRow({
       </td>
       {cells.map(([column, head, width, right]) => {
         const wanted = needs[column] !== undefined && missing.includes(needs[column])
+        const text = change?.[column]?.text ?? row[column] ?? ''
         return (
-          <td key={column} className="p-0.5">
+          <td key={column} className={`p-0.5 ${column === 'tags' ? 'pl-2' : ''}`}>
             <input
               aria-label={`${head} of ${row.sku}`}
-              value={change?.[column]?.text ?? row[column] ?? ''}
+              value={text}
+              title={text.length > 16 ? text : undefined}
               placeholder={wanted ? '?' : ''}
               onChange={(event) => onChange(column, event.target.value)}
               onKeyDown={(event) => {
                 if (event.key === 'Enter') onSave()
                 if (event.key === 'Escape') onChange(column, row[column] ?? '')
               }}
-              className={`h-[26px] border bg-transparent px-1 hover:border-hair focus:border-act ${wanted ? 'border-wait-mark bg-wait-soft placeholder:text-wait' : 'border-transparent'} ${width} ${right ? 'text-right' : ''}`}
+              className={`h-[26px] border bg-transparent px-1 text-ellipsis hover:border-hair focus:border-act ${wanted ? 'border-wait-mark bg-wait-soft placeholder:text-wait' : 'border-transparent'} ${width} ${right ? 'text-right' : ''}`}
             />
           </td>
         )

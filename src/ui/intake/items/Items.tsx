@@ -185,7 +185,7 @@ function ItemTable({ items, changes, onChange, onSave, onRemove }: ItemTableProp
           <td className="w-7" />
           <th className="px-2 py-1.5">SKU</th>
           {cells.map(([column, head, , right]) => (
-            <th key={column} className={`px-1 ${right ? 'text-right' : ''}`}>
+            <th key={column} className={`px-1 ${right ? 'text-right' : ''} ${column === 'tags' ? 'pl-3' : ''}`}>
               {head}
             </th>
           ))}
