@@ -39,8 +39,8 @@ export function useCursor(
   if (open !== null && here === open && held !== cursor) setHeld(cursor)
   if (open !== null && here !== undefined && here !== open && held === cursor) {
     const now = placeOf(open)
-    setHeld(now)
-    if (now !== null) setCursor(now)
+    setHeld(now === cursor ? null : now)
+    if (now !== null && now !== cursor) setCursor(now)
   }
   return [cursor, setCursor]
 }

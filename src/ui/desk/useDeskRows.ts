@@ -50,9 +50,11 @@ export function useDeskRows(
       return page && page.offset === Math.floor(index / pageSize) * pageSize ? page.rows[index % pageSize] : undefined
     },
     placeOf: (order) => {
-      for (const page of byPage.values()) {
-        const at = page?.rows.findIndex(({ id }) => id === order) ?? -1
-        if (page && at >= 0) return page.offset + at
+      for (const [page, data] of byPage) {
+        // What is shown until a page comes is another one.
+        if (data?.offset !== page * pageSize) continue
+        const at = data.rows.findIndex(({ id }) => id === order)
+        if (at >= 0) return data.offset + at
       }
       return null
     },
