@@ -257,7 +257,7 @@ test.describe('what fails is said, with since when what is shown is true', () =>
   for (const [path, doing] of [
     ['/tracking', (page: Page) => page.getByLabel('Search parcels').fill('MG-1')],
     ['/tracking/told', (page: Page) => page.getByRole('button', { name: 'failed', exact: true }).click()],
-    ['/ledger', (page: Page) => page.getByLabel('from').fill('2026-10-01')],
+    ['/ledger', (page: Page) => page.getByLabel('from', { exact: true }).fill('2026-10-01')],
     ['/desk', (page: Page) => page.getByLabel('Search orders').fill('van')],
   ] as const)
     test(path, async ({ page }) => {

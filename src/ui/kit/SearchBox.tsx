@@ -16,9 +16,12 @@ interface Props {
 export function SearchBox({ value, label, placeholder, className, onChange, onLeave, ref }: Props) {
   const [text, setText] = useState(value)
   const [known, setKnown] = useState(value)
+  // What was asked for and has not come yet: when it comes, it is not put over what was typed meanwhile.
+  const [asked, setAsked] = useState<readonly string[]>([])
   if (known !== value) {
     setKnown(value)
-    setText(value)
+    setAsked(asked.slice(asked.indexOf(value) + 1))
+    if (!asked.includes(value)) setText(value)
   }
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   return (
@@ -36,9 +39,13 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
       }}
       onChange={(event) => {
         const typed = event.target.value
+        const next = typed.trim()
         setText(typed)
         clearTimeout(timer.current)
-        timer.current = setTimeout(() => onChange(typed.trim()), 120)
+        timer.current = setTimeout(() => {
+          if (next !== value) setAsked((before) => [...before, next])
+          onChange(next)
+        }, 120)
       }}
     />
   )

@@ -288,6 +288,18 @@ test('a search asks a moment after the last key, and follows the address', async
   expect(left).toHaveBeenCalledTimes(1)
   rerender(box('leeds'))
   expect(field.value).toBe('leeds')
+  // What was asked for comes while the next letters are typed: none of them is lost.
+  for (const value of ['leeds g', 'leeds gh']) {
+    fireEvent.change(field, { target: { value } })
+    act(() => void jest.advanceTimersByTime(200))
+  }
+  fireEvent.change(field, { target: { value: 'leeds ghe' } })
+  for (const value of ['leeds g', 'leeds gh']) rerender(box(value))
+  expect(field.value).toBe('leeds ghe')
+  act(() => void jest.advanceTimersByTime(200))
+  rerender(box('leeds ghe'))
+  rerender(box(''))
+  expect([field.value, asked.at(-1)]).toEqual(['', 'leeds ghe'])
   jest.useRealTimers()
 })
 
