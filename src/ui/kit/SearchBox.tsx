@@ -20,8 +20,9 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
   const [asked, setAsked] = useState<readonly string[]>([])
   if (known !== value) {
     setKnown(value)
-    setAsked(asked.slice(asked.indexOf(value) + 1))
-    if (!asked.includes(value)) setText(value)
+    const own = asked.includes(value)
+    setAsked(own ? asked.slice(asked.indexOf(value) + 1) : [])
+    if (!own) setText(value)
   }
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   return (
