@@ -49,7 +49,7 @@ export default defineConfig({
   webServer: {
     command: 'node scripts/demo.mjs --fresh',
     url: `http://127.0.0.1:${e2ePorts.GHARRY_PORT}/api/health`,
-    timeout: 300_000,
+    timeout: 600_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 9000 },
     env: {
       ...Object.fromEntries(Object.entries(e2ePorts).map(([name, port]) => [name, String(port)])),

@@ -150,8 +150,8 @@ export function start(name, args, env) {
   return child
 }
 
-/** Waits until an address answers. */
-export async function answers(url, seconds = 60) {
+/** Waits until an address answers: twenty processes that start at once take minutes on a busy machine. */
+export async function answers(url, seconds = 240) {
   for (const end = Date.now() + seconds * 1000; Date.now() < end;) {
     try {
       if ((await fetch(url)).status < 500) return true
