@@ -1,5 +1,5 @@
 'use client'
-import { useRef, useState, type Ref } from 'react'
+import { type Ref, useEffect, useEffectEvent, useImperativeHandle, useRef, useState } from 'react'
 
 interface Props {
   readonly value: string
@@ -25,9 +25,26 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
     if (!own) setText(value)
   }
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const type = (typed: string): void => {
+    const next = typed.trim()
+    setText(typed)
+    clearTimeout(timer.current)
+    timer.current = setTimeout(() => {
+      if (next !== value) setAsked((before) => [...before, next])
+      onChange(next)
+    }, 120)
+  }
+  const input = useRef<HTMLInputElement>(null)
+  useImperativeHandle(ref, () => input.current!)
+  // What was typed before the page was ready, on a slow line, is looked for too.
+  const takeEarly = useEffectEvent(() => {
+    const there = input.current?.value ?? ''
+    if (there !== text) type(there)
+  })
+  useEffect(() => takeEarly(), [])
   return (
     <input
-      ref={ref}
+      ref={input}
       type="search"
       value={text}
       placeholder={placeholder}
@@ -38,16 +55,7 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
         event.preventDefault()
         onLeave()
       }}
-      onChange={(event) => {
-        const typed = event.target.value
-        const next = typed.trim()
-        setText(typed)
-        clearTimeout(timer.current)
-        timer.current = setTimeout(() => {
-          if (next !== value) setAsked((before) => [...before, next])
-          onChange(next)
-        }, 120)
-      }}
+      onChange={(event) => type(event.target.value)}
     />
   )
 }

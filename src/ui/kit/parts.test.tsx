@@ -303,6 +303,19 @@ test('a search asks a moment after the last key, and follows the address', async
   jest.useRealTimers()
 })
 
+test('what was typed before the page was ready is looked for', () => {
+  jest.useFakeTimers()
+  const asked: string[] = []
+  const box = <SearchBox {...{ value: '', label: 'Search', placeholder: '', className: '' }} onLeave={() => undefined} onChange={(text) => void asked.push(text)} /> // prettier-ignore
+  const container = document.body.appendChild(document.createElement('div'))
+  container.innerHTML = '<input type="search" value="" placeholder="" aria-label="Search" class=" rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft">' // prettier-ignore
+  container.querySelector('input')!.value = 'early'
+  render(box, { container, hydrate: true })
+  act(() => void jest.advanceTimersByTime(200))
+  expect([asked, screen.getByLabelText<HTMLInputElement>('Search').value]).toEqual([['early'], 'early'])
+  jest.useRealTimers()
+})
+
 test('what cannot be fetched again is said with since when it is true; an order that is gone is not', async () => {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   let fails: Error | null = null
