@@ -1,7 +1,6 @@
 'use client'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'next/navigation'
-import { parseAsInteger, useQueryState } from 'nuqs'
 import { useEffect, useState } from 'react'
 import type { BatchesView } from '@/usecases/dispatch/showBatches'
 import type { DeskNames } from '@/usecases/desk/showDesk'
@@ -10,7 +9,7 @@ import { call } from '../kit/api'
 import { useChange } from '../kit/useChange'
 import { Pager } from '../kit/Pager'
 import { Plain } from '../kit/Screen'
-import { aStep } from '../kit/step'
+import { useSkip } from '../kit/step'
 import { BatchDetail } from './BatchDetail'
 import { BatchTable } from './BatchTable'
 import { DayPlan } from './day/DayPlan'
@@ -44,7 +43,7 @@ export function Dispatch({
     refetchInterval: 10_000,
   })
   useEffect(() => setOrders(search.get('from') === 'desk' ? keptSelection() : []), [search])
-  const [skip, setSkip] = useQueryState('skip', parseAsInteger.withDefault(0).withOptions(aStep))
+  const [skip, setSkip] = useSkip()
   const { data = initial } = useQuery({
     queryKey: ['batches', skip],
     queryFn: () => call('GET /api/dispatch/batches', { query: { skip: String(skip) } }),

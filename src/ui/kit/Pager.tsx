@@ -14,7 +14,7 @@ export function Pager({ skip, size, total, onSkip }: Props) {
   if (skip === 0 && total <= size) return null
   return (
     <p className="flex items-center gap-3 px-5 py-2">
-      <Button kind="quiet" disabled={skip === 0} onClick={() => onSkip(Math.max(0, skip - size))}>
+      <Button kind="quiet" disabled={skip === 0} onClick={() => onSkip(Math.max(0, Math.min(skip, total) - size))}>
         Previous
       </Button>
       <span className="text-soft">

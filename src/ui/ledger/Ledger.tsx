@@ -12,6 +12,7 @@ import { amount, count, homeMoney, shortDay } from '../kit/format'
 import { Plain } from '../kit/Screen'
 import { LedgerHead } from './LedgerHead'
 import { countryName } from '../kit/countryName'
+import { aStep } from '../kit/step'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), {
   ssr: false,
@@ -25,7 +26,7 @@ const SpendMap = dynamic(() => import('./SpendMap').then((module) => module.Spen
 
 /** What labels cost, by carrier, service, zone and day; net of pending refunds. */
 export function Ledger({ initial, names }: { initial: LedgerView; names: DeskNames }) {
-  const [asked, setRange] = useQueryStates({ from: parseAsString, until: parseAsString }, { history: 'push' })
+  const [asked, setRange] = useQueryStates({ from: parseAsString, until: parseAsString }, aStep)
   const range = { from: asked.from ?? initial.from, until: asked.until ?? initial.until }
   const { data } = useQuery({
     queryKey: ['ledger', range],

@@ -25,6 +25,7 @@ import { useDraft } from './useDraft'
 import { useNarrowed } from './useNarrowed'
 import { useRules } from './useRules'
 import { useRulesKeys } from './useRulesKeys'
+import { aStep } from '../kit/step'
 
 const nothing: readonly never[] = []
 
@@ -40,7 +41,7 @@ export function Rules({ initial, seen }: { initial: RulebookView; seen: Readonly
   const draft = useDraft(initial.draft, initial.revision, initial.findings)
   const { work, fresh, tried, attempt, drop } = useRules(draft)
   const [publishing, setPublishing] = useState(false)
-  const [part, setPart] = useQueryState('lists', parseAsStringLiteral(listParts).withOptions({ history: 'push' }))
+  const [part, setPart] = useQueryState('lists', parseAsStringLiteral(listParts).withOptions(aStep))
   const [looking, setLooking] = useQueryState('trial', parseAsBoolean.withDefault(false))
   const [shown, setShown] = useState<LogicFinding | null>(null)
   const [moving, setMoving] = useState<Rule | null>(null)

@@ -13,7 +13,7 @@ import { Effect } from './Effect'
 import { SetupHead, type SetupPart } from './SetupHead'
 import { UsesOf } from './UsesOf'
 import { type ThingKind, useThing } from './useThing'
-import { typedStep } from '../kit/step'
+import { aStep, typedStep } from '../kit/step'
 
 interface Props<T extends object, In extends FieldValues, Out extends FieldValues> {
   readonly at: SetupPart
@@ -44,7 +44,7 @@ export function ListScreen<T extends object, In extends FieldValues, Out extends
   const { at, about, kind, things, services, hint, groupOf, below, empty } = props
   const [{ one, add, q }, go] = useQueryStates(
     { one: parseAsString, add: parseAsBoolean.withDefault(false), q: parseAsString.withDefault('') },
-    { history: 'push' },
+    aStep,
   )
   const [since] = useState(() => new Date().toISOString())
   const edits = useEdits(`${kind.list} `)

@@ -7,6 +7,7 @@ import { call } from '../kit/api'
 import { countryName } from '../kit/countryName'
 import { Select } from '../kit/Field'
 import { count, percent } from '../kit/format'
+import { aStep } from '../kit/step'
 
 const Chart = dynamic(() => import('../kit/Chart').then((module) => module.Chart), { ssr: false })
 /** Lanes beside each other in one picture. */
@@ -19,7 +20,7 @@ export function Lanes() {
     queryFn: () => call('GET /api/tracking/arrivals/lanes'),
     staleTime: 600_000,
   })
-  const [asked, setAsked] = useQueryState('service', parseAsString.withOptions({ history: 'push' }))
+  const [asked, setAsked] = useQueryState('service', parseAsString.withOptions(aStep))
   const services = useMemo(() => new Map(data?.lanes.map(({ service, name }) => [service, name])), [data])
   const service = asked ?? data?.lanes[0]?.service ?? ''
   const lanes = useMemo(() => (data?.lanes ?? []).filter((lane) => lane.service === service), [data, service])

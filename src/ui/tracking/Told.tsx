@@ -12,6 +12,7 @@ import { useSay } from '../kit/Toast'
 import { useChange } from '../kit/useChange'
 import { TrackingHead } from './TrackingHead'
 import { When } from '../kit/When'
+import { aStep } from '../kit/step'
 
 type Work = TrackingView['posts'][number] | TrackingView['notices'][number] | TrackingView['handOvers'][number]
 type Table = 'posts' | 'notices' | 'handovers'
@@ -19,7 +20,7 @@ type Table = 'posts' | 'notices' | 'handovers'
 /** Posts to channels, notices to customers and papers to partners, with their state and their tries. */
 export function Told({ initial }: { initial: TrackingView }) {
   const say = useSay()
-  const [state, setState] = useQueryState('state', parseAsString.withOptions({ history: 'push' }))
+  const [state, setState] = useQueryState('state', parseAsString.withOptions(aStep))
   const { data } = useQuery({
     queryKey: ['tracking', state],
     queryFn: () => call('GET /api/tracking', { query: state === null ? {} : { state } }),

@@ -12,13 +12,14 @@ import { DispatchHead } from '../DispatchHead'
 import { Agreements } from './Agreements'
 import { CollectionDay } from './CollectionDay'
 import { dayName, stateWords } from './words'
+import { aStep } from '../../kit/step'
 
 const parsers = { from: parseAsString, day: parseAsString, carrier: parseAsString, location: parseAsString }
 const moved = ['queued', 'changing', 'cancelling']
 
 /** Who comes for the parcels, where and when: a week of all carriers, with what stands there beside it. */
 export function Collections({ initial, names }: { initial: CollectionsView; names: DeskNames }) {
-  const [at, put] = useQueryStates(parsers, { history: 'push' })
+  const [at, put] = useQueryStates(parsers, aStep)
   const [agreeing, setAgreeing] = useState(false)
   const { data, isPlaceholderData } = useQuery({
     queryKey: ['collections', at.from],

@@ -1,7 +1,6 @@
 'use client'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import Link from 'next/link'
-import { parseAsInteger, useQueryState } from 'nuqs'
 import type { DeskNames } from '@/usecases/desk/showDesk'
 import type { DoorLine, ManifestLine, ManifestsView } from '@/usecases/dispatch/door/showManifests'
 import { call } from '../../kit/api'
@@ -10,7 +9,7 @@ import { count, shortDay, weightText } from '../../kit/format'
 import { Pager } from '../../kit/Pager'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
-import { aStep } from '../../kit/step'
+import { useSkip } from '../../kit/step'
 import { useChange } from '../../kit/useChange'
 import { When } from '../../kit/When'
 import { DispatchHead } from '../DispatchHead'
@@ -20,7 +19,7 @@ import { LeftBehind } from './LeftBehind'
 
 /** The lorries of today, what should have left before, and the manifests that were closed. */
 export function HandOvers({ initial, names }: { initial: ManifestsView; names: DeskNames }) {
-  const [skip, setSkip] = useQueryState('skip', parseAsInteger.withDefault(0).withOptions(aStep))
+  const [skip, setSkip] = useSkip()
   const { data = initial } = useQuery({
     queryKey: ['manifests', skip],
     queryFn: () => call('GET /api/dispatch/manifests', { query: { skip: String(skip) } }),
@@ -35,7 +34,7 @@ export function HandOvers({ initial, names }: { initial: ManifestsView; names: D
         <LeftBehind parcels={data.leftBehind} names={names} />
         <Doors doors={data.doors} names={names} />
         <h2 className="mt-5 mb-1 text-lead">Closed manifests</h2>
-        {data.manifests.length === 0 ? (
+        {data.closed === 0 ? (
           <Plain title="No manifest yet">
             Open the door of a lorry, scan what leaves with it, and close it: its list goes to the carrier.
           </Plain>

@@ -16,6 +16,7 @@ import { useChange } from '../../kit/useChange'
 import { beginEdit, useEdit, useEdits } from '../../kit/useEdit'
 import { DispatchHead } from '../DispatchHead'
 import { BlockEditor } from './BlockEditor'
+import { aStep } from '../../kit/step'
 
 const plain = { id: 'standard', name: 'Standard slip', heading: '{{ order.channel }}' }
 /** What the first template begins as. */
@@ -33,7 +34,7 @@ export function Slips({ initial }: { initial: SlipsView }) {
     initialData: initial,
     refetchInterval: 5000,
   })
-  const [asked, setChosen] = useQueryState('slip', parseAsString.withOptions({ history: 'push' }))
+  const [asked, setChosen] = useQueryState('slip', parseAsString.withOptions(aStep))
   const [number, setNumber] = useState('')
   const edits = useEdits('slip ') as ReadonlyMap<string, SlipTemplate>
   const isSaved = (id: string): boolean => view.slips.some((slip) => slip.id === id)

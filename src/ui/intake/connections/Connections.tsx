@@ -13,6 +13,7 @@ import { IntakeHead } from '../IntakeHead'
 import { ConnectionForm } from './ConnectionForm'
 import { HealthMark, Hours } from './HealthMark'
 import { count } from '../../kit/format'
+import { aStep } from '../../kit/step'
 
 const newOnes: Readonly<Record<string, ConnectionView['role']>> = {
   'new-channel': 'channel',
@@ -41,7 +42,7 @@ export function Connections({ initial }: { initial: ConnectionsView }) {
     initialData: initial,
     refetchInterval: 5000,
   })
-  const [open, setOpen] = useQueryState('open', parseAsString.withDefault('').withOptions({ history: 'push' }))
+  const [open, setOpen] = useQueryState('open', parseAsString.withDefault('').withOptions(aStep))
   const [of] = useQueryState('of', parseAsString.withDefault(''))
   const [authorised, setAuthorised] = useQueryState('authorised', parseAsStringLiteral(Object.keys(returns)))
   const say = useSay()

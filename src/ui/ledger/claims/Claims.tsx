@@ -16,6 +16,7 @@ import { Plain } from '../../kit/Screen'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
+import { aStep } from '../../kit/step'
 
 type Line = ClaimsView['claims'][number]
 const stateWords: Readonly<Record<Line['state'], string>> = {
@@ -28,7 +29,7 @@ const parsers = { carrier: parseAsString, show: parseAsStringLiteral(['settled']
  * granted.
  */
 export function Claims({ initial }: { initial: ClaimsView }) {
-  const [{ carrier, show }, put] = useQueryStates(parsers, { history: 'push' })
+  const [{ carrier, show }, put] = useQueryStates(parsers, aStep)
   const { data } = useQuery({
     queryKey: ['claims', carrier, show],
     queryFn: () =>

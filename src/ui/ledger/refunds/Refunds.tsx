@@ -14,12 +14,13 @@ import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
 import { SettleRefund } from './SettleRefund'
 import { Unseen } from './Unseen'
+import { aStep } from '../../kit/step'
 
 const parsers = { carrier: parseAsString, show: parseAsStringLiteral(['settled'] as const), days: parseAsInteger }
 
 /** What carriers owe for labels that were voided: by age, asked for again when due, booked when granted. */
 export function Refunds({ initial, names }: { initial: RefundsView; names: DeskNames }) {
-  const [{ carrier, show, days }, put] = useQueryStates(parsers, { history: 'push' })
+  const [{ carrier, show, days }, put] = useQueryStates(parsers, aStep)
   const { data } = useQuery({
     queryKey: ['refunds', carrier, show, days],
     queryFn: () =>

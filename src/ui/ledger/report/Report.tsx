@@ -14,6 +14,7 @@ import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
 import { Accounts } from './Accounts'
 import { RuleCosts } from './RuleCosts'
+import { aStep } from '../../kit/step'
 
 const Chart = dynamic(() => import('../../kit/Chart').then((module) => module.Chart), {
   ssr: false,
@@ -30,7 +31,7 @@ const parsers = { by: parseAsStringLiteral(dimensions), from: parseAsString, unt
  * accounts.
  */
 export function Report({ initial }: { initial: ReportView }) {
-  const [asked, put] = useQueryStates(parsers, { history: 'push' })
+  const [asked, put] = useQueryStates(parsers, aStep)
   const by = asked.by ?? 'carrier'
   const { data } = useQuery({
     queryKey: ['report', by, asked.from, asked.until],

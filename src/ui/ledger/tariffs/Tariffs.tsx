@@ -13,6 +13,7 @@ import { Rerouting } from '../../rules/Rerouting'
 import { LedgerHead } from '../LedgerHead'
 import { PreviewPanel } from './PreviewPanel'
 import { RateCard } from './RateCard'
+import { aStep } from '../../kit/step'
 
 type Row = TariffsView['tariffs'][number]
 
@@ -25,7 +26,7 @@ export function Tariffs({ initial }: { initial: TariffsView }) {
     initialData: initial,
   })
   const [looked, setLooked] = useState<{ file: File; preview: TariffPreview } | null>(null)
-  const [chosen, setChosen] = useQueryState('tariff', parseAsString.withDefault('').withOptions({ history: 'push' }))
+  const [chosen, setChosen] = useQueryState('tariff', parseAsString.withDefault('').withOptions(aStep))
   const card = view.tariffs.find(({ service, from }) => `${service} ${from}` === chosen) ?? view.tariffs[0]
   const [leaving, setLeaving] = useState<Row | null>(null)
   const [since, setSince] = useState(() => new Date().toISOString())

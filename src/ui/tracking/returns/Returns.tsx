@@ -78,7 +78,7 @@ export function Returns({ initial }: { initial: ReturnsView }) {
           <ScanLine className="size-4" aria-hidden /> Look at what came back
         </Link>
       </div>
-      {view.rows.length === 0 ? (
+      {view.counts[list] === 0 ? (
         <Plain title={title}>{more && <p>{more}</p>}</Plain>
       ) : (
         <div className="min-h-0 flex-1 overflow-auto bg-sheet" tabIndex={0} role="region" aria-label="Returns">
