@@ -25,7 +25,7 @@ export default defineConfig({
   expect: { timeout: 20_000 },
   workers: 1,
   // A busy machine may make one step late; a real fault fails twice.
-  retries: process.env.CI ? 1 : 0,
+  retries: process.env.CI || part ? 1 : 0,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
   use: {
     // Most tests are the operations lead's.

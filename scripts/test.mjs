@@ -1,10 +1,11 @@
 /* npm test: installs what is missing, then format, lint, types, unused parts, unit tests, build, browser tests and a short campaign. */
 import { spawn } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { build, environment, install, installPackages, nodeIsNewEnough } from './environment.mjs'
 import { postgresPrograms } from './postgres.mjs'
+import * as report from './test-report.mjs'
 
 if (!nodeIsNewEnough()) process.exit(1)
 install()
@@ -27,7 +28,7 @@ const checked = beside([
   ['typescript/bin/tsc', '--noEmit'],
   ['knip/bin/knip.js', '--no-config-hints'],
 ])
-const tested = one('inherit', 'jest/bin/jest.js', '--forceExit', '--json', `--outputFile=${reports}/jest.json`)
+const tested = unitTests()
 // The build goes on with the processor that the checks have used, and then the browser tests; the unit tests' is theirs
 // when it is free.
 const built = checked.then((well) => {
@@ -39,33 +40,48 @@ const built = checked.then((well) => {
 const waiting = [() => browserTests('3'), () => browserTests('1'), () => browserTests('2'), shortCampaign, onPostgres]
 const browser = []
 let [campaign, postgres] = [false, false]
-const rounds = await Promise.all(
-  [built, Promise.all([built, tested]).then((all) => all.every(Boolean))].map(async (ready) => {
-    if (!(await ready)) return false
+await Promise.all(
+  [built, Promise.all([built, tested]).then(([builtWell]) => builtWell)].map(async (ready) => {
+    if (!(await ready)) return
     for (let part = waiting.shift(); part; part = waiting.shift()) await part()
-    return true
   }),
 )
-if (!rounds.every(Boolean) || browser.some(({ failed }) => failed) || !campaign || !postgres) process.exit(1)
+const steps = [
+  { name: 'format, lint, types, unused parts', well: await checked },
+  { name: 'unit tests', well: await tested },
+  ...browser,
+  { name: 'the short campaign', well: campaign },
+  { name: 'use cases on PostgreSQL', well: postgres },
+]
+const units = report.unitTests(`${reports}/jest.json`, `${reports}/jest-again.json`)
+const parts = [units, ...browser.map(({ file }) => report.browserTests(file))]
+console.log(report.summary(parts, steps))
+process.exit(steps.every(({ well }) => well) ? 0 : 1)
 
-const jest = JSON.parse(readFileSync(join(reports, 'jest.json'), 'utf8'))
-const stats = browser.map(({ report }) => JSON.parse(readFileSync(report, 'utf8')).stats)
-const sum = (name) => stats.reduce((total, one) => total + one[name], 0)
-const late = sum('flaky')
-console.log(
-  `${jest.numPassedTests + sum('expected') + late} passed, ${jest.numFailedTests + sum('unexpected')} failed${late > 0 ? `; ${late} of them passed at the second try only` : ''}`,
-)
+/**
+ * The unit and use-case tests. Files in which a test failed are run once more, one at a time: the summary says what
+ * passed then only, as a busy machine may make one step late, and a real fault fails twice.
+ */
+async function unitTests() {
+  const jest = (file, ...more) =>
+    one('inherit', 'jest/bin/jest.js', '--forceExit', '--json', `--outputFile=${file}`, ...more)
+  if (await jest(`${reports}/jest.json`)) return true
+  const failed = report.failedFiles(`${reports}/jest.json`)
+  if (failed.length === 0 || failed.length > 10) return false
+  console.log(`Once more, one at a time:\n${failed.join('\n')}`)
+  return jest(`${reports}/jest-again.json`, '--runInBand', '--runTestsByPath', ...failed)
+}
 
 /**
  * A part of the browser tests, with a demo, ports and data of its own: they have the plain environment. What it says is
  * printed when it is done, so that those of the other part are not mixed in.
  */
 function browserTests(part) {
-  const report = join(reports, `browser-${part}.json`)
+  const file = join(reports, `browser-${part}.json`)
   const env = {
     ...process.env,
     NEXT_TELEMETRY_DISABLED: '1',
-    PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+    PLAYWRIGHT_JSON_OUTPUT_NAME: file,
     PLAYWRIGHT_FORCE_TTY: '0',
     GHARRY_PART: part,
   }
@@ -80,7 +96,7 @@ function browserTests(part) {
   return new Promise((resolve) => {
     child.on('close', (status) => {
       process.stdout.write(`Browser tests, part ${part}:\n${Buffer.concat(said)}`)
-      browser.push({ failed: status !== 0, report })
+      browser.push({ name: `browser tests, part ${part}`, well: status === 0, file })
       resolve()
     })
   })

@@ -1,5 +1,15 @@
 'use client'
-import { createContext, useContext, useId, type ComponentProps, type ReactNode, type SelectHTMLAttributes } from 'react'
+import {
+  type ComponentProps,
+  createContext,
+  type ReactNode,
+  type SelectHTMLAttributes,
+  useContext,
+  useId,
+  useImperativeHandle,
+  useRef,
+} from 'react'
+import { useEarlyTyping } from './useEarlyTyping'
 
 const box =
   'border border-hair bg-sheet px-2 py-1 text-ink rounded-[3px] placeholder:text-soft aria-invalid:border-lost'
@@ -7,8 +17,12 @@ const box =
 /** What is said of the field that these are in: where, and whether it is wrong. */
 const Said = createContext<{ 'aria-describedby'?: string; 'aria-invalid'?: true }>({})
 
-export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
-  return <input className={`${box} ${className}`} {...useContext(Said)} {...rest} />
+export function TextInput({ className = '', ref, ...rest }: ComponentProps<'input'>) {
+  const input = useRef<HTMLInputElement>(null)
+  useImperativeHandle(ref, () => input.current!)
+  const { type = 'text', value } = rest
+  useEarlyTyping(input, (type === 'text' || type === 'search') && typeof value === 'string' ? value : undefined)
+  return <input ref={input} className={`${box} ${className}`} {...useContext(Said)} {...rest} />
 }
 
 export function TextArea({ className = '', ...rest }: ComponentProps<'textarea'>) {

@@ -1,5 +1,6 @@
 'use client'
-import { type Ref, useEffect, useEffectEvent, useImperativeHandle, useRef, useState } from 'react'
+import { type Ref, useImperativeHandle, useRef, useState } from 'react'
+import { useEarlyTyping } from './useEarlyTyping'
 
 interface Props {
   readonly value: string
@@ -36,12 +37,7 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
   }
   const input = useRef<HTMLInputElement>(null)
   useImperativeHandle(ref, () => input.current!)
-  // What was typed before the page was ready, on a slow line, is looked for too.
-  const takeEarly = useEffectEvent(() => {
-    const there = input.current?.value ?? ''
-    if (there !== text) type(there)
-  })
-  useEffect(() => takeEarly(), [])
+  useEarlyTyping(input, text)
   return (
     <input
       ref={input}

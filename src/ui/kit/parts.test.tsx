@@ -316,6 +316,30 @@ test('what was typed before the page was ready is looked for', () => {
   jest.useRealTimers()
 })
 
+test('so is what was typed in any field that the page holds, and nothing else is a change', () => {
+  const typed: string[] = []
+  const Fields = (): ReactElement => {
+    const [text, setText] = useState('')
+    return (
+      <>
+        <TextInput aria-label="held" value={text} onChange={({ target }) => (typed.push(target.value), setText(target.value))} />
+        <TextInput aria-label="two lines" value={'a\nb'} onChange={({ target }) => void typed.push(target.value)} />
+        <TextInput aria-label="its own" defaultValue="" onChange={({ target }) => void typed.push(target.value)} />
+      </>
+    ) // prettier-ignore
+  }
+  const drawn = render(<Fields />)
+  const container = document.body.appendChild(document.createElement('div'))
+  container.innerHTML = drawn.container.innerHTML
+  drawn.unmount()
+  const [held, , own] = container.querySelectorAll('input')
+  held!.value = 'early'
+  own!.value = 'mine'
+  render(<Fields />, { container, hydrate: true })
+  expect(typed).toEqual(['early'])
+  expect([...container.querySelectorAll('input')].map(({ value }) => value)).toEqual(['early', 'ab', 'mine'])
+})
+
 test('what cannot be fetched again is said with since when it is true; an order that is gone is not', async () => {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   let fails: Error | null = null

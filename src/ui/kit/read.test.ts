@@ -70,6 +70,19 @@ test('where ounces are shown, a bare number is ounces or pounds, and sides are i
 })
 
 test.each([
+  ['30 × 20 × 5 cm', [300, 200, 50]],
+  ['30x20x5', [300, 200, 50]],
+  ['300mm x 20 cm * 5', [300, 200, 50]],
+  ['30 × 20 × 5 lb', null],
+  ['30 × 20 × 0 cm', null],
+  ['a × b × c', null],
+  ['', null],
+])('the size “%s” is %j mm', (text, sides) => {
+  page('en-GB')
+  expect(typedSize(text)).toEqual(sides)
+})
+
+test.each([
   ['en-GB', '€1,204.10', 'EUR', 120_410],
   ['en-GB', '1204.10 EUR', 'EUR', 120_410],
   ['en-GB', '−€5', 'EUR', -500],

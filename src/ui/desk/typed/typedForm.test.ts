@@ -1,18 +1,5 @@
 /** @jest-environment jsdom */
-import { emptyForm, noLine, readForm, typedSize } from './typedForm'
-
-test.each([
-  ['30 × 20 × 5 cm', [300, 200, 50]],
-  ['30x20x5 cm', [300, 200, 50]],
-  ['12 x 9 x 4 in', [305, 229, 102]],
-  ['300mm x 20 cm * 5', [300, 200, 50]],
-  ['30 × 20', null],
-  ['30 × 20 × 5 lb', null],
-  ['a × b × c', null],
-  ['', null],
-])('size %s', (text, size) => {
-  expect(typedSize(text)).toEqual(size)
-})
+import { emptyForm, noLine, readForm } from './typedForm'
 
 test('units of weights are read; what cannot be read is said at its line, and an empty line is none', () => {
   const form = { ...emptyForm, lines: 'Street 1\n\n Flat 2 ', value: '12.50' }
@@ -28,6 +15,8 @@ test('units of weights are read; what cannot be read is said at its line, and an
     ['weight', "5'"],
     ['weight', '1,5,5 lb'],
     ['size', '3 × 4'],
+    ['size', '30 × 20 × 0 cm'],
+    ['size', '30 × 20 × 5 lb'],
     ['quantity', '1.5'],
   ] as const)
     expect(readForm({ ...form, items: [{ ...line, [field]: text }] }, 'k')).toMatchObject({

@@ -1,7 +1,7 @@
 import type { Address } from '@/core/order'
 import type { TypedOrder } from '@/usecases/desk/typeOrder'
 import { home } from '../../kit/locale'
-import { typedAmount, typedLength, typedWeight } from '../../kit/read'
+import { typedAmount, typedSize, typedWeight } from '../../kit/read'
 
 /** A line of goods as it is typed. */
 export interface TypedLine {
@@ -40,15 +40,6 @@ export const addressFields = ({ lines, ...rest }: Address): Omit<Address, 'lines
   ...rest,
   lines: lines.join('\n'),
 })
-
-/** `30 × 20 × 5 cm`, `12 x 9 x 4 in`; one unit at the end is that of all sides. Null when it is no size. */
-export function typedSize(text: string): readonly [number, number, number] | null {
-  const parts = text.split(/[×x*]/i).map((part) => part.trim())
-  if (parts.length !== 3) return null
-  const unitOf = (part: string): string => part.replace(/[\d.,\s]/g, '')
-  const sides = parts.map((part) => typedLength(unitOf(part) === '' ? `${part} ${unitOf(parts[2]!)}` : part))
-  return sides.every((side) => side !== null) ? [sides[0]!, sides[1]!, sides[2]!] : null
-}
 
 type Wrong = Readonly<Record<string, string>>
 
