@@ -72,8 +72,9 @@ function specsOf({ suites }) {
 }
 
 function shortened(why) {
-  const lines = stripVTControlCharacters(why ?? '').split('\n')
-  return lines
+  return stripVTControlCharacters(why ?? '')
+    .split('\n')
+    .filter((line) => !/^\s+at .*node_modules/.test(line))
     .slice(0, LINES)
     .map((line) => `    ${line.slice(0, 300)}`)
     .join('\n')
