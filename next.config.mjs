@@ -17,8 +17,13 @@ const config = {
     'city-timezones',
   ],
   devIndicators: false,
-  // After a restart the first page answers at once; each further route is loaded when it is first asked for.
-  experimental: { preloadEntriesOnStart: false },
+  experimental: {
+    // After a restart the first page answers at once; each further route is loaded when it is first asked for.
+    preloadEntriesOnStart: false,
+    // Nobody reads the maps (160 MB), and what is kept for a next build (290 MB) is at the cost of every first one.
+    turbopackSourceMaps: false,
+    turbopackFileSystemCacheForBuild: false,
+  },
   // `npm test` checks the types of everything, once.
   typescript: { ignoreBuildErrors: true },
 }

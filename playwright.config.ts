@@ -21,8 +21,9 @@ export default defineConfig({
   ...(part && parts[part] && { testMatch: parts[part] }),
   globalSetup: './e2e/signIn.ts',
   outputDir: `test-results/${part ?? 'all'}`,
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  // A test that hangs is ended; it is no measure of speed: machines that many share go at a tenth of theirs at times.
+  timeout: 600_000,
+  expect: { timeout: 90_000, toPass: { timeout: 90_000 } },
   workers: 1,
   // A busy machine may make one step late; a real fault fails twice.
   retries: process.env.CI || part ? 1 : 0,

@@ -27,7 +27,7 @@ test('from an order placed in the shop to the customer’s tracking page', async
   await expect(page.getByRole('row').nth(1)).toBeVisible()
   await page.keyboard.press('/')
   await page.keyboard.type(number)
-  await expect(page.getByRole('row').filter({ hasText: number })).toContainText('ready', { timeout: 60_000 })
+  await expect(page.getByRole('row').filter({ hasText: number })).toContainText('ready')
   await page.getByRole('row').filter({ hasText: number }).getByRole('checkbox').check()
   await page.getByRole('button', { name: 'Plan a batch' }).click()
 
@@ -35,7 +35,7 @@ test('from an order placed in the shop to the customer’s tracking page', async
   await page.getByRole('button', { name: 'Buy 1 label' }).click()
   await page.getByRole('button', { name: /^Buy for/ }).click()
   const batch = page.getByRole('complementary', { name: /Batch/ })
-  await expect(batch.getByText('bought', { exact: true })).toBeVisible({ timeout: 45_000 })
+  await expect(batch.getByText('bought', { exact: true })).toBeVisible()
   const pdf = await printedBy(page, request, batch.getByRole('button', { name: /^Print 1/ }))
   const file = join(tmpdir(), `gharry-${process.pid}.pdf`)
   writeFileSync(file, pdf)
@@ -46,13 +46,10 @@ test('from an order placed in the shop to the customer’s tracking page', async
   // The shop shows the tracking number, once.
   await page.goto(buyerPage)
   await expect
-    .poll(
-      async () => {
-        await page.reload()
-        return page.locator('#state').textContent()
-      },
-      { timeout: 40_000 },
-    )
+    .poll(async () => {
+      await page.reload()
+      return page.locator('#state').textContent()
+    })
     .toBe('fulfilled')
   await expect(page.getByRole('link', { name: 'Where is it?' })).toHaveCount(1)
 
@@ -63,7 +60,6 @@ test('from an order placed in the shop to the customer’s tracking page', async
         ((await (await request.get(`${mailUrl}/admin/mails`)).json()) as { subject: string }[]).filter((mail) =>
           mail.subject.includes(number),
         ).length,
-      { timeout: 40_000 },
     )
     .toBe(1)
   await page.goto(mailUrl)
@@ -75,13 +71,10 @@ test('from an order placed in the shop to the customer’s tracking page', async
   for (let day = 0; day < 8; day++)
     for (const url of [heronUrl, corvidUrl]) await request.post(`${url}/admin/clock`, { data: { days: 1 } })
   await expect
-    .poll(
-      async () => {
-        await page.reload()
-        return page.getByRole('heading', { level: 1 }).textContent()
-      },
-      { timeout: 40_000 },
-    )
+    .poll(async () => {
+      await page.reload()
+      return page.getByRole('heading', { level: 1 }).textContent()
+    })
     .toBe('It has arrived')
 
   // Without the link: by number and e-mail, and nothing for a wrong pair.

@@ -26,13 +26,10 @@ test('a sentence is edited by keyboard alone, published, and seen in an order’
   await expect(page.getByText(/Edition 2 in force/)).toBeVisible()
   await page.goto('/desk?state=ready')
   await expect
-    .poll(
-      async () => {
-        await page.getByRole('row').nth(1).click()
-        return page.getByRole('region', { name: 'Details of the order' }).textContent()
-      },
-      { timeout: 30_000 },
-    )
+    .poll(async () => {
+      await page.getByRole('row').nth(1).click()
+      return page.getByRole('region', { name: 'Details of the order' }).textContent()
+    })
     .toContain('by edition 2')
 })
 
@@ -130,7 +127,7 @@ test('wrong input is said where it stands, and keeps the draft from being publis
 test('the counts of a trial follow the typing, and every changed order can be looked at', async ({ page }) => {
   await page.goto('/rules')
   const strip = page.getByRole('status', { name: 'Trial of the draft' })
-  await expect(strip).toBeVisible({ timeout: 20_000 })
+  await expect(strip).toBeVisible()
   const rule = await ruleAt(page, 'v-live')
   await rule.getByRole('button', { name: 'Heron Road', exact: true }).click()
   await page.keyboard.type('heron morning')
@@ -248,7 +245,6 @@ test('a rule in the words of the lead, typed on from word to word: plants bought
   // Plants are held that were not: the trial says how many before anything is published.
   await expect(page.getByRole('status', { name: 'Trial of the draft' })).toContainText(
     /\d+ of [\d,]+ orders of the last 30 days change/,
-    { timeout: 30_000 },
   )
   await wait.getByRole('button', { name: /^Delete / }).click()
   await expect(page.getByText('Draft saved')).toBeVisible()

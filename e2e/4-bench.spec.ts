@@ -163,5 +163,5 @@ test('a bench prints by itself when a parcel is opened; a printer without paper 
   await scan(page, two!.number)
   await said(page, /Printing|Not printed/)
   await request.post(`${printersUrl}/admin/faults`, { data: { off: false } })
-  await expect.poll(async () => (await jobs()).length, { timeout: 60_000 }).toBe(before + 2)
+  await expect.poll(async () => (await jobs()).length).toBe(before + 2)
 })

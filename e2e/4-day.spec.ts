@@ -67,14 +67,13 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
   page,
   request,
 }, { retry }) => {
-  test.setTimeout(300_000)
   const names = namesOf(retry)
   const { sku, number } = names
   const all = number(0).slice(0, -3)
   const numbers = await ordered(request, names)
   await page.goto('/intake')
   await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
-  await expect.poll(async () => (await idsOf(page, all)).length, { timeout: 60_000 }).toBe(numbers.length)
+  await expect.poll(async () => (await idsOf(page, all)).length).toBe(numbers.length)
 
   // The exception goes by a way out, with one key.
   await page.goto(`/desk?q=${number(8)}`)
@@ -102,7 +101,7 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
   await page.getByRole('button', { name: /^Buy \d+ labels?$/ }).click()
   await page.getByRole('button', { name: /^Buy for/ }).click()
   const batch = page.getByRole('complementary', { name: /Batch|One piece each/ })
-  await expect(batch.getByText('bought', { exact: true }).first()).toBeVisible({ timeout: 45_000 })
+  await expect(batch.getByText('bought', { exact: true }).first()).toBeVisible()
   // What the wave left (the counter's, perhaps the exception's) is bought besides.
   const ids = await idsOf(page, all)
   const of = async (id: number): Promise<Order> => ask(page, 'get', `/api/desk/orders/${id}`)
@@ -118,7 +117,7 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
       const label = (await of(id)).labels.at(-1)
       expect(label?.state).toBe('bought')
       labels.push({ ...label!, order: id })
-    }).toPass({ timeout: 45_000 })
+    }).toPass()
   const sent = labels.filter(({ carrier }) => carrier === 'heron')
   expect(sent.length).toBeGreaterThanOrEqual(5)
   const [one, two, three, four, five] = sent.map(({ parcels }) => parcels[0]!.number)
@@ -137,7 +136,7 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
   await scan(page, one!)
   await said(page, all)
   const jobs = async () => (await (await request.get(`${printersUrl}/admin/jobs`)).json()) as { content: string }[]
-  await expect.poll(async () => (await jobs()).some(({ content }) => Buffer.from(content, 'base64').toString().includes(one!)), { timeout: 20_000 }).toBe(true) // prettier-ignore
+  await expect.poll(async () => (await jobs()).some(({ content }) => Buffer.from(content, 'base64').toString().includes(one!))).toBe(true) // prettier-ignore
   await scan(page, 'NOT-THIS-ONE')
   await said(page, 'Does not belong in this parcel')
   await page.getByRole('button', { name: 'It is out of the parcel' }).click()
@@ -176,7 +175,7 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
   }
   // What is voided is not loaded.
   await ask(page, 'post', '/api/dispatch/labels/void', { labels: sent.slice(3, 5).map(({ id }) => id) })
-  await expect.poll(async () => (await of(sent[4]!.order)).labels.at(-1)!.state, { timeout: 30_000 }).toBe('voided')
+  await expect.poll(async () => (await of(sent[4]!.order)).labels.at(-1)!.state).toBe('voided')
   await scan(page, five!)
   await said(page, /void/i)
   expect(four).not.toBe(five)
@@ -203,13 +202,13 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
 
   // One arrives, and comes back: its buyer calls, a rule answers, it is looked at and paid back.
   await request.post(`${heronUrl}/admin/events`, { data: { trackingNumber: one, status: 'delivered', astray: true } })
-  await expect.poll(async () => (await of(sent[0]!.order)).row.state, { timeout: 40_000 }).toBe('delivered')
+  await expect.poll(async () => (await of(sent[0]!.order)).row.state).toBe('delivered')
   await ask(page, 'post', '/api/tracking/returns', {
     ...{ label: sent[0]!.id, pieces: [{ item: 0, quantity: 1 }], reason: 'wrong item', words: '' },
   })
   const back = async () =>
     (await ask<{ rows: { labelId: number; trackingNumber: string | null }[] }>(page, 'get', '/api/tracking/returns?list=awaited')).rows.find(({ labelId }) => labelId === sent[0]!.id)?.trackingNumber // prettier-ignore
-  await expect.poll(back, { timeout: 30_000 }).toMatch(/^0035/)
+  await expect.poll(back).toMatch(/^0035/)
   const label = (await back())!
   await request.post(`${heronUrl}/admin/returns/drop`, { data: { trackingNumber: label } })
   await page.goto('/returns')
@@ -223,9 +222,7 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
   const shop = async () =>
     ((await (await request.get(`${shopUrl}/admin/orders`)).json()) as { number: string; fulfilments: { tracking_number: string; withdrawn: boolean }[]; refunds?: { minor: number }[] }[]).filter(({ number }) => number.startsWith(all)) // prettier-ignore
   await expect
-    .poll(async () => (await shop()).flatMap(({ refunds = [] }) => refunds.map(({ minor }) => minor)), {
-      timeout: 30_000,
-    })
+    .poll(async () => (await shop()).flatMap(({ refunds = [] }) => refunds.map(({ minor }) => minor)))
     .toEqual([2895])
   const told = (await shop()).flatMap(({ fulfilments }) =>
     fulfilments.filter(({ withdrawn }) => !withdrawn).map(({ tracking_number }) => tracking_number),

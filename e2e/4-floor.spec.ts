@@ -137,7 +137,7 @@ test('what should have left is asked about; labels no carrier has scanned are vo
   await unseen.getByRole('button', { name: /^Void 2/ }).click()
   await page.getByRole('dialog').getByRole('button', { name: /^Void/ }).click()
   await expect(message(page, 'to void').or(message(page, 'to be voided')).first()).toBeVisible()
-  await expect.poll(async () => page.getByText('pending').first().textContent(), { timeout: 40_000 }).not.toBe(pending)
+  await expect.poll(async () => page.getByText('pending').first().textContent()).not.toBe(pending)
 
   const due = page.getByRole('button', { name: /^Settle the refund of/ }).first()
   await due.click()

@@ -19,8 +19,8 @@ test('what is bought at the partner’s place is handed over, and the order says
   await buy(page, first!.id)
   const order = page.getByRole('complementary', { name: 'Order' })
   const handed = order.getByRole('region', { name: 'Handed over' })
-  await expect(handed).toContainText('papers to Aire Storage', { timeout: 30_000 })
-  await expect(handed).toContainText('they have it', { timeout: 60_000 })
+  await expect(handed).toContainText('papers to Aire Storage')
+  await expect(handed).toContainText('they have it')
 })
 
 test('a small partner gets a mail, and answers on its page: wrong first, then right', async ({ page }) => {
@@ -44,19 +44,16 @@ test('a small partner gets a mail, and answers on its page: wrong first, then ri
   await buy(page, first!.id)
   let link = ''
   await expect
-    .poll(
-      async () => {
-        const mails = (await (await page.request.get(`${mailUrl}/admin/mails`)).json()) as {
-          to: string
-          text: string
-          attachments: { name: string }[]
-        }[]
-        const mail = mails.find(({ to }) => to === 'packing@sheds.example')
-        link = /\/partner\/[\w-]+/.exec(mail?.text ?? '')?.[0] ?? ''
-        return mail?.attachments.length ?? 0
-      },
-      { timeout: 60_000 },
-    )
+    .poll(async () => {
+      const mails = (await (await page.request.get(`${mailUrl}/admin/mails`)).json()) as {
+        to: string
+        text: string
+        attachments: { name: string }[]
+      }[]
+      const mail = mails.find(({ to }) => to === 'packing@sheds.example')
+      link = /\/partner\/[\w-]+/.exec(mail?.text ?? '')?.[0] ?? ''
+      return mail?.attachments.length ?? 0
+    })
     .toBe(2)
 
   await page.goto(link)

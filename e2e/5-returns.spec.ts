@@ -32,7 +32,6 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
   browser,
   request,
 }) => {
-  test.setTimeout(120_000)
   const { page: link, row, order } = await arrived(page)
   const path = new URL(link).pathname
   const phone = await browser.newPage({
@@ -80,7 +79,7 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
   await expect(page.getByText('Write why: the buyer reads it.')).toBeVisible()
   await line.getByRole('button', { name: 'Take it back' }).click()
   await page.getByRole('button', { name: /^with the buyer/ }).click()
-  await expect(line.locator('div.font-mono')).toContainText('0035', { timeout: 20_000 })
+  await expect(line.locator('div.font-mono')).toContainText('0035')
   const number = (await line.locator('div.font-mono').innerText()).split(/\s/)[0]!
   await phone.reload()
   const label = phone.getByRole('link', { name: /The label to print/ })
@@ -99,7 +98,7 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
       data: { trackingNumber: number, status },
     })
   await page.getByRole('button', { name: /^on the way/ }).click()
-  await expect(line).toContainText('It is here, and nobody has looked at it', { timeout: 30_000 })
+  await expect(line).toContainText('It is here, and nobody has looked at it')
 
   await page.goto('/returns')
   await scan(page, 'NO-SUCH-RETURN')
@@ -122,7 +121,7 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
   // What channel and customer were told, from their own books.
   const refunds = async () =>
     ((await (await request.get(`${shopUrl}/admin/orders`)).json()) as ShopOrder[]).find((one) => one.number === row.number)!.refunds ?? [] // prettier-ignore
-  await expect.poll(async () => (await refunds()).length, { timeout: 20_000 }).toBe(1)
+  await expect.poll(async () => (await refunds()).length).toBe(1)
   expect((await refunds())[0]).toMatchObject({ reason: 'damaged' })
   const mails = (await (await request.get(`${mailUrl}/admin/mails`)).json()) as { to: string; text: string }[]
   expect(mails.some(({ to, text }) => to === row.email && text.includes(number))).toBe(true)

@@ -67,7 +67,7 @@ test('an order with an e-mail address in a street line is corrected by one click
   await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   await expect(async () => {
     await page.goto(`/desk?q=${number}`)
-    await page.getByRole('row').filter({ hasText: number }).click({ timeout: 2000 })
+    await page.getByRole('row').filter({ hasText: number }).click({ timeout: 15_000 })
   }).toPass()
   await expect(drawer(page).getByRole('list', { name: 'Problems of the address' })).toContainText(
     'An e-mail address is in the address',
@@ -193,7 +193,7 @@ test('two orders of one buyer are sent as one shipment, taken apart, and sent to
   await page.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
   await expect(async () => {
     await page.goto(`/desk?q=${two}`)
-    await page.getByRole('row').filter({ hasText: two }).click({ timeout: 2000 })
+    await page.getByRole('row').filter({ hasText: two }).click({ timeout: 15_000 })
   }).toPass()
   const together = drawer(page).getByRole('region', { name: 'Goes together' })
   await expect(together.getByLabel(`Combine with ${one}`)).toBeChecked()
@@ -227,5 +227,5 @@ test('two orders of one buyer are sent as one shipment, taken apart, and sent to
       ['fulfilled', 1, 1],
     ])
     expect(new Set(told.map(({ fulfilments }) => fulfilments[0]!.tracking_number)).size).toBe(1)
-  }).toPass({ timeout: 20_000 })
+  }).toPass()
 })

@@ -164,7 +164,6 @@ const tried: readonly Tried[] = [
 ]
 
 test('each is answered or refused in time, while the server answers others', async ({ playwright }, testInfo) => {
-  test.setTimeout(240_000)
   const request = await playwright.request.newContext({ baseURL: origin })
   const took: string[] = []
   await upload('/api/intake/items/file', 'sku\nX\n')(request)

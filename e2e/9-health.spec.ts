@@ -14,7 +14,6 @@ test('Health says what waits, whether backups are made, and what it runs on; a p
   // The worker and the keeper of the backups say so themselves.
   await expect(health.getByText('Can be restored to').locator('xpath=following-sibling::dd[1]')).toContainText(
     /any moment until/,
-    { timeout: 60_000 },
   )
   const runs = health.getByRole('region', { name: 'Runs on' })
   await expect(runs.getByText('Worker', { exact: true })).toBeVisible()

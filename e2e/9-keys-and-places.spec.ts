@@ -99,7 +99,7 @@ test.describe('the list of orders is one stop, with a focus that goes from row t
     const other = await page.context().newPage()
     await other.goto('/intake')
     await other.getByRole('button', { name: 'Import now from Mossgill Shop' }).click()
-    await expect(page.getByRole('row').filter({ hasText: fresh })).toBeVisible({ timeout: 60_000 })
+    await expect(page.getByRole('row').filter({ hasText: fresh })).toBeVisible()
     await other.close()
     await expect(row).toContainText(number)
     await expect(row).not.toHaveAttribute('data-row', '3')
@@ -321,7 +321,7 @@ test('a name of 200 characters, and one of another direction, break nothing', as
   for (const number of numbers) {
     await expect(async () => {
       await page.goto(`/desk?q=${number}`)
-      await page.getByRole('row').filter({ hasText: number }).click({ timeout: 2000 })
+      await page.getByRole('row').filter({ hasText: number }).click({ timeout: 15_000 })
     }).toPass()
     await expect(drawer(page)).toContainText(number)
     const box = (await drawer(page).boundingBox())!
@@ -386,8 +386,6 @@ for (const [width, height] of [
   test(`every screen at ${width} × ${height}: nothing beside the screen, the line and the main button in reach`, async ({
     page,
   }) => {
-    // Each of some forty places is waited for until it asks nothing more.
-    test.setTimeout(300_000)
     await page.setViewportSize({ width, height })
     for (const place of places) {
       await page.goto(place)
@@ -425,7 +423,6 @@ for (const [width, height] of [
 
 // Light and dark are looked at at full width, in 5-every-view.
 test('axe finds nothing on a narrow screen in forced colours, best practices included', async ({ browser }) => {
-  test.setTimeout(300_000)
   const context = await browser.newContext({ forcedColors: 'active', viewport: { width: 640, height: 400 } })
   const page = await context.newPage()
   const found: string[] = []

@@ -40,7 +40,6 @@ test('nobody gets anywhere without signing in, and comes back to where they were
 })
 
 test('each role sees its own screens, and of others who may', async ({ browser }) => {
-  test.setTimeout(240_000)
   const line = ['Intake', 'Rules', 'Desk', 'Dispatch', 'Tracking', 'Ledger']
   for (const [role, home, seen, notTheirs] of [
     ['owner', '/desk', line, null],
@@ -98,7 +97,6 @@ test('a partner sees the orders of one location, by no way those of another', as
 })
 
 test('what a role may not change says who may; a changed role holds at the next click', async ({ browser }) => {
-  test.setTimeout(240_000)
   const owner = await as(browser, 'owner')
   await owner.goto('/setup/people')
   await expect(owner.getByRole('row', { name: /Noor Claes/ })).toBeVisible()

@@ -121,7 +121,7 @@ test.describe('the draft of the rules', () => {
     await expect(name).toHaveValue('Not lost')
     await reload(page, () => expect(name).toHaveValue('Not lost'))
     fails = false
-    await expect(page.getByText(/Draft saved/)).toBeVisible({ timeout: 20_000 })
+    await expect(page.getByText(/Draft saved/)).toBeVisible()
     await reload(page, () => expect(name).toHaveValue('Not lost'))
     await name.fill(before)
     await name.press('Tab')

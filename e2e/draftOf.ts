@@ -10,5 +10,5 @@ export async function draftOf(request: APIRequestContext, edition?: number): Pro
     }
     const data = { edition: edition ?? view.inForce.number, revision: view.revision }
     expect((await request.post('/api/rules/rulebook/restore', { data })).status()).toBe(200)
-  }).toPass({ timeout: 20_000 })
+  }).toPass()
 }

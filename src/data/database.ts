@@ -72,9 +72,10 @@ const postgres = (address: string): Database =>
     pool: { min: 0, max: 10 },
   })
 
-/** Addresses and names are in it: it is for whoever runs Gharry alone. */
+/** Addresses and names are in it: it is for whoever runs Gharry alone. (The build does not look for the file.) */
 function keepToOneself(file: string): void {
-  for (const path of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(path)) chmodSync(path, 0o600)
+  for (const path of [file, `${file}-wal`, `${file}-shm`])
+    if (existsSync(/*turbopackIgnore: true*/ path)) chmodSync(path, 0o600)
 }
 
 /** Two processes may start at once; the one that finds the lock taken waits for the other. */

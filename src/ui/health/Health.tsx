@@ -24,7 +24,7 @@ export function Health({ initial }: { initial: HealthView }) {
   return (
     <SetupSheet at="health" about="How Gharry itself is" label="Health">
       <Concerns view={data} />
-      <div className="mt-5 grid gap-x-8 gap-y-5 min-[1100px]:grid-cols-[3fr_2fr]">
+      <div className="mt-5 grid gap-x-8 gap-y-5 min-[1100px]:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <div className="flex flex-col gap-5">
           <Queues view={data} />
           <Problems view={data} />
@@ -193,7 +193,7 @@ function Backups({ view: { backups, backupsOff } }: { view: HealthView }) {
         </Fact>
         <Fact name="Where">{backups.place}</Fact>
         <Fact name="Key">
-          {backups.key}. Keep it elsewhere too: <code>gharry backup-key</code> prints it.
+          {backups.key}. Keep it elsewhere too: <code className="text-small">gharry backup-key</code> prints it.
         </Fact>
       </Facts>
     </Block>

@@ -37,7 +37,7 @@ export function Audit() {
     `/api/people/audit/file?${new URLSearchParams({ format, ...filter }).toString()}`
   return (
     <div className="flex h-full flex-col">
-      <SetupHead at="audit" about="Who did what, and what it was before" />
+      <SetupHead at="audit" about="Who did what, before and after" />
       <div className="flex flex-wrap items-center gap-3 border-t border-hair px-5 py-2">
         <SearchBox
           value={asked.q}

@@ -44,7 +44,7 @@ export function People({ initial }: { initial: View }) {
     )
   }
   return (
-    <SetupSheet at="people" about="Who may sign in, and what each may do" label="People">
+    <SetupSheet at="people" about="Who signs in, and may do what" label="People">
       {link && (
         <ShownOnce
           what={`A link for ${link.for}, good for three days: hand it over in person or by a message that only they read.`}

@@ -113,7 +113,7 @@ function About({ view: { inForce, next, routing }, draft }: { view: RulebookView
       {routing && routing.state === 'queued' && (
         <span className="text-wait">
           {' '}
-          · routing again {count(routing.done)} of {count(routing.total)}
+          · routing again {routing.total > 0 ? `${count(routing.done)} of ${count(routing.total)}` : '…'}
         </span>
       )}
     </>

@@ -22,7 +22,7 @@ export function OpenInterface({
   address: string
 }) {
   return (
-    <SetupSheet at="interface" about="Programs that ask Gharry, and programs that Gharry tells" label="Open interface">
+    <SetupSheet at="interface" about="Programs that ask, or are told" label="Open interface">
       <p className="max-w-3xl">
         <span className="font-mono text-small">{address}/api/v1</span> answers to tokens.{' '}
         <a className="text-act underline decoration-hair underline-offset-4" href="/reference" target="_blank">

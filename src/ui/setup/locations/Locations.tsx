@@ -44,11 +44,16 @@ export function Locations({ initial }: { initial: SetupView }) {
   return (
     <ListScreen
       at="locations"
-      about="Where parcels are sent from. The first one sends what no rule sends from elsewhere"
+      about="Where parcels are sent from"
       kind={kind}
       things={view.locations}
       services={Object.fromEntries(view.services.map(({ id, name }) => [id, name]))}
       hint={({ country }) => countryName(country)}
+      below={
+        view.locations.length > 1 && (
+          <p className="px-4 py-3 text-small text-soft">The first one sends what no rule sends from elsewhere.</p>
+        )
+      }
       empty="No location yet. Add the place that your parcels leave from."
       fields={(form) => <Fields form={form} partners={view.partners} />}
       more={(location) => (

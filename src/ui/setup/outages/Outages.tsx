@@ -66,7 +66,7 @@ export function Outages({ initial }: { initial: SetupView }) {
   const open = view.outages.filter(({ until }) => until > now)
   return (
     <div className="flex h-full flex-col">
-      <SetupHead at="outages" about="What is switched off for a while. It is on again by itself" />
+      <SetupHead at="outages" about="What is off for a while" />
       <Rerouting since={since} services={services} />
       <div
         className="min-h-0 flex-1 overflow-auto border-t border-hair px-5 pb-6"
@@ -75,7 +75,10 @@ export function Outages({ initial }: { initial: SetupView }) {
         aria-label="Outages"
       >
         <form noValidate className="py-3" onSubmit={(event) => void form.handleSubmit(save)(event)}>
-          <h2 className="pb-2 text-lead">Switch something off</h2>
+          <h2 className="pb-2 text-lead">
+            Switch something off{' '}
+            <span className="pl-1 text-small font-normal text-soft">It is on again by itself.</span>
+          </h2>
           <Resumed edit={edit} />
           <div className="grid items-start gap-3 min-[900px]:grid-cols-[2fr_1fr_1fr_2fr_auto]">
             <Field label="What" wrong={errors.of?.message}>

@@ -47,7 +47,7 @@ export function Seller({ initial }: { initial: SetupView }) {
   ]
   return (
     <div className="flex h-full flex-col">
-      <SetupHead at="seller" about="Who sells, and how you are used to reading" />
+      <SetupHead at="seller" about="Who sells, and in which units" />
       <div
         className="min-h-0 flex-1 overflow-auto border-t border-hair px-5"
         tabIndex={0}

@@ -151,7 +151,7 @@ function Fields({ form, service, view }: { form: Form; service: Service; view: S
           {text('upTo', `Cover at most, ${homeSign()}`)}
         </div>
         <div className="mt-2 grid grid-cols-2 gap-3 min-[900px]:grid-cols-5">
-          {text('latePercent', 'Owed when late, % of the charge', 'nothing')}
+          {text('latePercent', 'Owed when late, % of charge', 'nothing')}
           {text('lateWithin', 'claimed within, days', '14')}
           {text('lostAfter', 'Lost when unseen for, days', 'never')}
           {text('lostWithin', 'claimed within, days', '90')}
