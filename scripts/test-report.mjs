@@ -4,7 +4,7 @@ import { relative } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
 
 /** Enough of a failure to see what it is; the rest stands above, where the test ran. */
-const LINES = 14
+const LINES = 30
 
 /**
  * The unit tests' report, after a second look of the files that failed.
@@ -37,7 +37,10 @@ export function browserTests(file) {
   }))
   const failed = tests
     .filter(({ status }) => status === 'unexpected')
-    .map(({ name, results }) => ({ name, why: results.flatMap(({ errors }) => errors.map((one) => one.message))[0] }))
+    .map(({ name, results }) => ({
+      name,
+      why: results.map(({ error }) => error?.message).join('\nAt the second try:\n'),
+    }))
   const general = (report.errors ?? []).map(({ message }) => ({ name: 'before any browser test', why: message }))
   return {
     passed: report.stats.expected + report.stats.flaky,
