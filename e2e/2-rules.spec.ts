@@ -1,7 +1,11 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
+import { draftOf } from './draftOf'
 import { ruleAt } from './ruleAt'
 import { backToRules, openList } from './lists'
 import { message } from './message'
+
+// Each begins with the rules that are in force, a second try too.
+test.beforeEach(({ request }) => draftOf(request))
 
 test('a sentence is edited by keyboard alone, published, and seen in an order’s trail', async ({ page }) => {
   await page.goto('/rules')
@@ -23,14 +27,14 @@ test('a sentence is edited by keyboard alone, published, and seen in an order’
   await page.getByRole('button', { name: 'Publish' }).click()
   await page.getByLabel('Note for the list of editions').fill('As fast as can be')
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
-  await expect(page.getByText(/Edition 2 in force/)).toBeVisible()
+  await expect(page.getByText(/Edition [2-9] in force/)).toBeVisible()
   await page.goto('/desk?state=ready')
   await expect
     .poll(async () => {
       await page.getByRole('row').nth(1).click()
       return page.getByRole('region', { name: 'Details of the order' }).textContent()
     })
-    .toContain('by edition 2')
+    .toMatch(/by edition [2-9]/)
 })
 
 test('a new rule is written, moved by keyboard, switched off, deleted and brought back', async ({ page }) => {

@@ -3,13 +3,15 @@ import { laneUrl } from './ports'
 
 const form = (page: Page) => page.getByRole('complementary', { name: 'Tallow Lane' })
 const row = (page: Page) => page.getByRole('row').filter({ has: page.getByRole('button', { name: 'Tallow Lane' }) })
+/** It answers, however busy its machine is. */
+const works = /works|slow/
 const tell = (page: Page, path: string, data: object) => page.request.post(`${laneUrl}${path}`, { data })
 
 test('a marketplace is authorised, the authorisation ends, and is given again; what is denied changes nothing', async ({
   page,
 }) => {
   await page.goto('/intake/connections')
-  await expect(row(page)).toContainText('works')
+  await expect(row(page)).toContainText(works)
   // It ends at the marketplace; the next import finds out.
   await tell(page, '/admin/authorisations', { withdrawn: true })
   await page.getByRole('button', { name: 'Import from all now' }).click()
@@ -32,7 +34,7 @@ test('a marketplace is authorised, the authorisation ends, and is given again; w
   expect(new URL(page.url()).searchParams.has('code')).toBe(false)
   await form(page).getByRole('button', { name: 'Test' }).click()
   await expect(form(page).getByRole('status').filter({ hasText: 'The channel answers' })).toBeVisible()
-  await expect(row(page)).toContainText('works')
+  await expect(row(page)).toContainText(works)
 
   // Whoever comes back with an old address is told so.
   await page.goto('/api/intake/connections/callback?code=x&state=y')

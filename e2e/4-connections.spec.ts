@@ -8,7 +8,7 @@ test('a shop is connected with wrong input first, tested without importing, swit
 }) => {
   await page.goto('/intake/connections')
   const channels = page.getByRole('region', { name: 'Sales channels' })
-  await expect(channels.getByRole('row').filter({ hasText: 'Mossgill Shop' })).toContainText('works')
+  await expect(channels.getByRole('row').filter({ hasText: 'Mossgill Shop' })).toContainText(/works|slow/)
   await page.getByRole('button', { name: 'Connect a channel' }).click()
   await expect(form(page).getByLabel('Kind')).toBeFocused()
 

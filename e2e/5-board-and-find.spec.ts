@@ -73,7 +73,8 @@ test('one box finds an order by its buyer, a parcel by its number, a rule and a 
 
 test('a token and a webhook are made with wrong input first; a program asks, and is told; both are ended', async ({
   page,
-}) => {
+}, { retry }) => {
+  const name = `Stock screen ${retry}`
   const got: string[] = []
   const receiver = createServer((request, response) => {
     got.push(String(request.headers['webhook-signature']))
@@ -88,7 +89,7 @@ test('a token and a webhook are made with wrong input first; a program asks, and
   const token = page.getByRole('form', { name: 'New token' })
   await token.getByRole('button', { name: 'Make a token' }).click()
   await expect(token.getByText('Give it a name: who will use it, and for what.')).toBeVisible()
-  await token.getByLabel('Name of a new one').fill('Stock screen')
+  await token.getByLabel('Name of a new one').fill(name)
   await token.getByLabel('read orders, and why they go as they go').check()
   await token.getByRole('button', { name: 'Make a token' }).click()
   const shown = page.getByRole('status').filter({ hasText: 'shown this once' })
@@ -119,9 +120,9 @@ test('a token and a webhook are made with wrong input first; a program asks, and
   expect(got[0]).toMatch(/^v1,/)
   await page.request.delete(`/api/desk/orders/${ready.rows[0]!.id}/pins`, { data: { decision: 'priority' } })
 
-  await page.getByRole('row').filter({ hasText: 'Stock screen' }).getByRole('button', { name: 'End it …' }).click()
+  await page.getByRole('row').filter({ hasText: name }).getByRole('button', { name: 'End it …' }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'End it' }).click()
-  await expect(page.getByRole('row').filter({ hasText: 'Stock screen' })).toContainText('ended')
+  await expect(page.getByRole('row').filter({ hasText: name })).toContainText('ended')
   expect(await ask('/orders?limit=1')).toBe(401)
   await page.getByRole('button', { name: 'Take out …' }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Take it out' }).click()
