@@ -47,8 +47,10 @@ for (const { locale, timezoneId, amount, day } of places)
             .locator('td, [role=gridcell]')
             .filter({ hasText: /\d[.,]\d\d( €)?$/ })
             .allInnerTexts()
-        await page.waitForTimeout(1500)
-        expect([path, digits(await cells(page))]).toEqual([path, digits(await cells(english))])
+        await Promise.all([page, english].map((each) => each.waitForLoadState('networkidle')))
+        await expect(async () =>
+          expect([path, digits(await cells(page))]).toEqual([path, digits(await cells(english))]),
+        ).toPass()
       }
       await english.close()
       // A word of a rule: what it shows is what it understands.
