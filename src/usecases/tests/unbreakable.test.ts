@@ -116,7 +116,8 @@ describe('two processes and one file', () => {
       writing = false
       await busy
       expect(answers.every(({ ok }) => ok)).toBe(true)
-      expect(longest).toBeLessThan(1000)
+      // By itself the engine waits five seconds for the lock, and does not let go of the thread.
+      expect(longest).toBeLessThan(4000)
     } finally {
       clearInterval(ticking)
       await other.close()
