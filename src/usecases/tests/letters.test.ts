@@ -177,5 +177,5 @@ test('what a person holds for another reason stays held for it, and a buyer who 
 })
 
 async function until(holds: () => Promise<boolean>): Promise<void> {
-  for (let i = 0; i < 100 && !(await holds()); i++) await new Promise((resolve) => setTimeout(resolve, 50))
+  for (let i = 0; i < 600 && !(await holds()); i++) await new Promise((resolve) => setTimeout(resolve, 50))
 }

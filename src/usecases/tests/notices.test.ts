@@ -196,7 +196,7 @@ test('a letter that comes back is on its order, and the mailbox that is not ther
   )
   bounces = await receiveLetters(rig.gharry, port)
   await buy(ids)
-  for (let tries = 0; tries < 50; tries++) {
+  for (let tries = 0; tries < 300; tries++) {
     const rows = await rig.gharry.db('notices').whereNotNull('received')
     if (rows.length === 2) break
     await new Promise((resolve) => setTimeout(resolve, 100))
