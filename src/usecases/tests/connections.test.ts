@@ -15,7 +15,7 @@ import { makeRig, soundOrders, type Rig } from './rig'
 
 let rig: Rig
 beforeAll(async () => {
-  rig = await makeRig()
+  rig = await makeRig({ env: { GHARRY_CALL_TIMEOUT_MS: '20000' } })
   await rig.stockShop(soundOrders(8))
 })
 afterAll(() => rig.close())

@@ -25,7 +25,7 @@ async function begin(env: Record<string, string> = {}): Promise<LabelRow> {
   ipp = `${await printers.app.listen({ host: '127.0.0.1', port: 0 })}/ipp/print`
   await new Promise<void>((resolve) => void printers.raw.listen(0, '127.0.0.1', resolve))
   raw = `127.0.0.1:${(printers.raw.address() as AddressInfo).port}`
-  rig = await makeRig({ rulebook: demoRulebook, env: { GHARRY_CALL_TIMEOUT_MS: '400', ...env } })
+  rig = await makeRig({ rulebook: demoRulebook, env: { GHARRY_CALL_TIMEOUT_MS: '1500', ...env } })
   await buyReady(rig, soundOrders(1))
   return (await rig.labels())[0]!
 }

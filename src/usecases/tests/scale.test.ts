@@ -10,7 +10,7 @@ let rig: Rig
 let app: FastifyInstance
 let url: string
 beforeEach(async () => {
-  rig = await makeRig({ env: { GHARRY_CALL_TIMEOUT_MS: '400' } })
+  rig = await makeRig({ env: { GHARRY_CALL_TIMEOUT_MS: '1500' } })
   app = makeServer()
   const scale = scaleStandIn(app)
   await new Promise<void>((resolve) => void scale.listen(0, '127.0.0.1', resolve))
