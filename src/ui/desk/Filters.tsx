@@ -73,7 +73,7 @@ export function Filters({
         label="Search orders"
         placeholder={narrow ? 'Search   /' : 'Search order, name, SKU, place   /'}
         className={narrow ? 'w-20' : 'w-64'}
-        onChange={(text) => address.set('q', text)}
+        onChange={address.search}
         onLeave={onLeave}
       />
       <div className={`flex items-center ${narrow ? '' : 'mx-2'}`} role="group" aria-label="State">

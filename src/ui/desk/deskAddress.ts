@@ -1,6 +1,6 @@
 import { parseAsString, useQueryStates } from 'nuqs'
 import { useCallback, useMemo } from 'react'
-import { aStep, typedStep } from '../kit/step'
+import { aStep, type Step } from '../kit/step'
 
 /** The Desk's state as it is in the address: every list has a URL that brings it back. */
 export interface DeskAddress {
@@ -10,7 +10,8 @@ export interface DeskAddress {
   readonly filter: string
   readonly values: (name: DeskKey) => string[]
   readonly toggle: (name: DeskKey, value: string) => void
-  readonly set: (name: DeskKey, value: string | null) => void
+  readonly set: (name: Exclude<DeskKey, 'q'>, value: string | null) => void
+  readonly search: (text: string, step: Step) => void
   readonly clear: () => void
   /** Takes filters and sorts as they were kept, in place of those that are there. */
   readonly take: (query: string) => void
@@ -59,14 +60,12 @@ export function useDeskAddress(): DeskAddress {
     return only.toString()
   }, [query])
   const values = useCallback((name: DeskKey) => members(state[name]), [state])
-  const { q } = state
   const set = useCallback(
-    (name: DeskKey, value: string | null) => {
-      if (name === 'q') void put({ q: value || null }, typedStep(q ?? '', value ?? ''))
-      else void put({ [name]: value || null }, filters.some((each) => each === name) ? aStep : {})
-    },
-    [put, q],
+    (name: Exclude<DeskKey, 'q'>, value: string | null) =>
+      void put({ [name]: value || null }, filters.some((each) => each === name) ? aStep : {}),
+    [put],
   )
+  const search = useCallback((text: string, step: Step) => void put({ q: text || null }, step), [put])
   const toggle = useCallback(
     (name: DeskKey, value: string) =>
       void put((now) => {
@@ -91,5 +90,5 @@ export function useDeskAddress(): DeskAddress {
     (id: number) => void put({ order: String(id), new: null }, { history: order === null ? 'push' : 'replace' }),
     [order, put],
   )
-  return { params, query, filter, values, toggle, set, clear, take, open }
+  return { params, query, filter, values, toggle, set, search, clear, take, open }
 }

@@ -1,5 +1,6 @@
 'use client'
-import { type Ref, useImperativeHandle, useRef, useState } from 'react'
+import { type Ref, useEffect, useImperativeHandle, useRef, useState } from 'react'
+import { type Step, typedStep } from './step'
 import { useEarlyTyping } from './useEarlyTyping'
 
 interface Props {
@@ -7,7 +8,8 @@ interface Props {
   readonly label: string
   readonly placeholder: string
   readonly className: string
-  readonly onChange: (text: string) => void
+  /** What is looked for from now on, and whether that is a step of its own. */
+  readonly onChange: (text: string, step: Step) => void
   /** Escape and Enter lead back to the list. */
   readonly onLeave: () => void
   readonly ref?: Ref<HTMLInputElement>
@@ -25,6 +27,11 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
     setAsked(own ? asked.slice(asked.indexOf(value) + 1) : [])
     if (!own) setText(value)
   }
+  // Whether a letter begins a search is told by what was asked for last: on a busy machine it has not come back yet.
+  const last = useRef(value)
+  useEffect(() => {
+    if (asked.length === 0) last.current = value
+  }, [value, asked])
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   const type = (typed: string): void => {
     const next = typed.trim()
@@ -32,7 +39,8 @@ export function SearchBox({ value, label, placeholder, className, onChange, onLe
     clearTimeout(timer.current)
     timer.current = setTimeout(() => {
       if (next !== value) setAsked((before) => [...before, next])
-      onChange(next)
+      onChange(next, typedStep(last.current, next))
+      last.current = next
     }, 120)
   }
   const input = useRef<HTMLInputElement>(null)

@@ -303,6 +303,27 @@ test('a search asks a moment after the last key, and follows the address', async
   jest.useRealTimers()
 })
 
+test('letters that come before the first has come back are one step with it; taking them away is another', () => {
+  jest.useFakeTimers()
+  const steps: string[] = []
+  const box = (value: string): ReactElement =>
+    <SearchBox {...{ value, label: 'Search', placeholder: '', className: '' }} onLeave={() => undefined} onChange={(text, { history }) => void steps.push(`${text} ${history}`)} /> // prettier-ignore
+  const { rerender } = render(box(''))
+  const type = (value: string): void => {
+    fireEvent.change(screen.getByLabelText('Search'), { target: { value } })
+    act(() => void jest.advanceTimersByTime(200))
+  }
+  for (const value of ['l', 'light', '', 'a']) type(value)
+  for (const value of ['l', 'light', '', 'a']) rerender(box(value))
+  type('ab')
+  rerender(box('ab'))
+  // From elsewhere, as by Back.
+  rerender(box(''))
+  type('c')
+  expect(steps).toEqual(['l push', 'light replace', ' push', 'a push', 'ab replace', 'c push'])
+  jest.useRealTimers()
+})
+
 test('what was typed before the page was ready is looked for', () => {
   jest.useFakeTimers()
   const asked: string[] = []

@@ -1,11 +1,10 @@
-import { parseAsInteger, useQueryState } from 'nuqs'
-
 /** What is chosen is a step of its own, which Back goes back. */
 export const aStep = { history: 'push' } as const
 
-/** What is typed is one step from its first letter to its last, and taking it all away is another. */
-export const typedStep = (before: string, after: string): { readonly history: 'push' | 'replace' } =>
-  (before === '') === (after === '') ? { history: 'replace' } : aStep
+export interface Step {
+  readonly history: 'push' | 'replace'
+}
 
-/** How many of a long list come before those that are shown. */
-export const useSkip = () => useQueryState('skip', parseAsInteger.withDefault(0).withOptions(aStep))
+/** What is typed is one step from its first letter to its last, and taking it all away is another. */
+export const typedStep = (before: string, after: string): Step =>
+  (before === '') === (after === '') ? { history: 'replace' } : aStep

@@ -12,7 +12,7 @@ import { Plain } from '../kit/Screen'
 import { SearchBox } from '../kit/SearchBox'
 import { When } from '../kit/When'
 import { SetupHead } from '../setup/SetupHead'
-import { aStep, typedStep } from '../kit/step'
+import { aStep } from '../kit/step'
 
 type Line = AnswerOf<'GET /api/people/audit'>['lines'][number]
 
@@ -44,7 +44,7 @@ export function Audit() {
           label="Search the audit"
           placeholder="Who, what, order 12 …"
           className="w-72"
-          onChange={(q) => void setAsked({ q }, typedStep(asked.q, q))}
+          onChange={(q, step) => void setAsked({ q }, step)}
           onLeave={() => undefined}
         />
         <Select

@@ -16,7 +16,6 @@ import { TrackingHead } from '../TrackingHead'
 import { boardColumns } from './boardColumns'
 import { Needs } from './Needs'
 import { useBoardPages } from './useBoardPages'
-import { typedStep } from '../../kit/step'
 
 const facets = ['status', 'carrier', 'service', 'location', 'country'] as const
 type FacetName = (typeof facets)[number]
@@ -73,7 +72,7 @@ export function Board() {
           label="Search parcels"
           placeholder="Tracking number or order"
           className="mr-2 w-56"
-          onChange={(q) => void put({ q: q || null }, typedStep(address.q ?? '', q))}
+          onChange={(q, step) => void put({ q: q || null }, step)}
           onLeave={() => grid.current?.focus()}
         />
         {facets.map((name) => (
