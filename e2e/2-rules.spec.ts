@@ -7,7 +7,9 @@ import { message } from './message'
 // Each begins with the rules that are in force, a second try too.
 test.beforeEach(({ request }) => draftOf(request))
 
-test('a sentence is edited by keyboard alone, published, and seen in an order’s trail', async ({ page }) => {
+test('a sentence is edited by keyboard alone, published, and seen in an order’s trail', async ({ page, request }) => {
+  const { inForce } = (await (await request.get('/api/rules/rulebook')).json()) as { inForce: { number: number } }
+  const published = inForce.number + 1
   await page.goto('/rules')
   const rule = await ruleAt(page, 'v-rest')
   await rule.getByRole('button', { name: 'the cheapest that arrives by the promised day' }).focus()
@@ -27,14 +29,14 @@ test('a sentence is edited by keyboard alone, published, and seen in an order’
   await page.getByRole('button', { name: 'Publish' }).click()
   await page.getByLabel('Note for the list of editions').fill('As fast as can be')
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
-  await expect(page.getByText(/Edition [2-9] in force/)).toBeVisible()
+  await expect(page.getByText(`Edition ${published} in force`)).toBeVisible()
   await page.goto('/desk?state=ready')
   await expect
     .poll(async () => {
       await page.getByRole('row').nth(1).click()
       return page.getByRole('region', { name: 'Details of the order' }).textContent()
     })
-    .toMatch(/by edition [2-9]/)
+    .toContain(`by edition ${published}`)
 })
 
 test('a new rule is written, moved by keyboard, switched off, deleted and brought back', async ({ page }) => {

@@ -163,7 +163,7 @@ const tried: readonly Tried[] = [
   ],
 ]
 
-test('each is answered or refused, while the server answers others', async ({ playwright }, testInfo) => {
+test('each is answered or refused in time, while the server answers others', async ({ playwright }, testInfo) => {
   const request = await playwright.request.newContext({ baseURL: origin })
   const took: string[] = []
   await upload('/api/intake/items/file', 'sku\nX\n')(request)
@@ -180,8 +180,8 @@ test('each is answered or refused, while the server answers others', async ({ pl
       expect([name, JSON.stringify(body).includes('dependencies')]).toEqual([name, false])
     })
     took.push(`${name}: ${Math.round(spent)} ms, health ${Math.round(deaf)} ms`)
-    // What blocked the server did so for minutes, or killed it; this is the limit of a hang, not a measure of speed.
-    expect([name, spent < 20_000, deaf < 10_000], took[took.length - 1]).toEqual([name, true, true])
+    // A second at most; the machine of a test run has other things to do.
+    expect([name, spent < 2500, deaf < 1200], took[took.length - 1]).toEqual([name, true, true])
   }
   await testInfo.attach('how long each took', { body: took.join('\n') })
   console.log(took.join('\n'))

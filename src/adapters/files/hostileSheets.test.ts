@@ -47,7 +47,7 @@ test('a plain spreadsheet is read, whatever else is packed with it', async () =>
   expect(file.length).toBeLessThan(1_000_000)
   const before = performance.now()
   expect(await read(file)).toMatchObject({ ok: true })
-  expect(performance.now() - before).toBeLessThan(20_000)
+  expect(performance.now() - before).toBeLessThan(5000)
 }, 60_000)
 
 test.each<[string, () => Buffer, RegExp]>([

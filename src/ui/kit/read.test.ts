@@ -72,6 +72,8 @@ test('where ounces are shown, a bare number is ounces or pounds, and sides are i
 test.each([
   ['30 × 20 × 5 cm', [300, 200, 50]],
   ['30x20x5', [300, 200, 50]],
+  ['12 x 9 x 4 in', [305, 229, 102]],
+  ['30 × 20', null],
   ['300mm x 20 cm * 5', [300, 200, 50]],
   ['30 × 20 × 5 lb', null],
   ['30 × 20 × 0 cm', null],
