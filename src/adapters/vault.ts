@@ -1,6 +1,6 @@
 import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto'
 import { chmodSync, existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { inFolder } from './inFolder'
 
 /** What is secret is kept so: AES-256-GCM under a key that the database does not hold (NIST SP 800-38D). */
 export interface Vault {
@@ -27,10 +27,10 @@ const keyBytes = 32
 export function openVault(folder: string, given: string | undefined, before: readonly string[] = []): Vault {
   const former = before.map((key) => readKey(key, 'GHARRY_KEY_BEFORE'))
   if (given) return vaultOf(() => [readKey(given, 'GHARRY_KEY'), ...former])
-  makeKey(keyFile(folder, names.now))
+  makeKey(inFolder(folder, names.now))
   return vaultOf(() => [
     ...[names.now, names.next, names.before]
-      .map((name) => keyFile(folder, name))
+      .map((name) => inFolder(folder, name))
       .filter((file) => existsSync(file))
       .map((file) => readKey(readFileSync(file, 'utf8'), file)),
     ...former,
@@ -43,7 +43,7 @@ export function openVault(folder: string, given: string | undefined, before: rea
  * off is done again.
  */
 export async function changeKey(folder: string, reseal: (vault: Vault) => Promise<void>): Promise<Vault> {
-  const [now, next, before] = [names.now, names.next, names.before].map((name) => keyFile(folder, name))
+  const [now, next, before] = [names.now, names.next, names.before].map((name) => inFolder(folder, name))
   makeKey(now!)
   makeKey(next!)
   const keys = [next!, now!, before!]
@@ -62,16 +62,13 @@ export async function changeKey(folder: string, reseal: (vault: Vault) => Promis
  */
 export function backupKey(folder: string, given: string | undefined): Buffer {
   if (given) return readKey(given, 'GHARRY_BACKUP_KEY')
-  const file = keyFile(folder, 'backup.key')
+  const file = inFolder(folder, 'backup.key')
   makeKey(file)
   return readKey(readFileSync(file, 'utf8'), file)
 }
 
 /** A key that somebody kept in a file, or typed. */
 export const keyIn = (text: string, where: string): Buffer => readKey(text, where)
-
-/** Only who runs Gharry knows the folder: the build does not look for what is in it. */
-const keyFile = (folder: string, name: string): string => join(/*turbopackIgnore: true*/ folder, name)
 
 const names = { now: 'key', next: 'key.next', before: 'key.before' } as const
 

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { z } from 'zod'
-import { type BackupPlace, sealBytes, sealFile } from '@/adapters'
+import { type BackupPlace, inFolder, sealBytes, sealFile } from '@/adapters'
 import { copyBooks } from '@/data'
 import type { BackupHouse } from './house'
 import { type Inspect, inspectHere } from './inspectCopy'
@@ -84,18 +84,15 @@ export async function makeBackup(house: BackupHouse, toMake: ToMake): Promise<Ba
   }
 }
 
-/** Only who runs Gharry knows the folder: the build does not look for what is in it. */
-const within = (dataDir: string, name: string): string => join(/*turbopackIgnore: true*/ dataDir, name)
-
 /** The files that belong to the books: the keys of credentials, what is under way, orders of old months. */
 function filesOf({ dataDir }: BackupHouse): string[] {
   const under = ['files', 'old']
-    .map((name) => within(dataDir, name))
+    .map((name) => inFolder(dataDir, name))
     .filter((folder) => existsSync(folder))
     .flatMap((folder) =>
       readdirSync(folder, { recursive: true, withFileTypes: true })
         .filter((entry) => entry.isFile())
         .map((entry) => relative(dataDir, join(entry.parentPath, entry.name))),
     )
-  return [...['key', 'key.next', 'key.before'].filter((name) => existsSync(within(dataDir, name))), ...under.sort()]
+  return [...['key', 'key.next', 'key.before'].filter((name) => existsSync(inFolder(dataDir, name))), ...under.sort()]
 }
