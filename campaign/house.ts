@@ -221,7 +221,11 @@ async function familyOf(
         stdio: ['ignore', name === 'server' ? 'pipe' : 'ignore', 'pipe'],
       })
       child.stdout?.on('data', (chunk) => {
-        failures.push(...String(chunk).split('\n').filter((line) => line.includes('request failed'))) // prettier-ignore
+        failures.push(
+          ...String(chunk)
+            .split('\n')
+            .filter((line) => line.includes('request failed')),
+        )
         failures.splice(0, failures.length - mostFailures)
       })
       child.stderr?.on('data', (chunk) => {

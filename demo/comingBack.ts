@@ -35,7 +35,14 @@ export async function comingBack(gharry: Application, urls: ReadonlyMap<string, 
     .limit(400)
     .select('id', 'order_id')
   // Some of them, not one after the other, and none that is alive.
-  const orders = new Map((await ordersById(gharry.db, rows.map(({ orderId }) => orderId))).map(({ id, order }) => [id, order])) // prettier-ignore
+  const orders = new Map(
+    (
+      await ordersById(
+        gharry.db,
+        rows.map(({ orderId }) => orderId),
+      )
+    ).map(({ id, order }) => [id, order]),
+  )
   const sound = rows.filter(
     ({ orderId }) =>
       !orders.get(orderId)!.items.some(({ tags, dangerousGoods }) => tags.includes('live') || dangerousGoods !== ''),

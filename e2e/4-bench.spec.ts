@@ -73,14 +73,17 @@ test('several parcels at once: the letter says where an item goes, a stranger st
   await said(page, 'Belongs in none of these parcels')
   await page.getByRole('button', { name: 'It is out of the parcel' }).click()
 
-  for (const [place, { lines }] of [['B', two], ['A', one!]] as const) {
+  for (const [place, { lines }] of [
+    ['B', two],
+    ['A', one!],
+  ] as const) {
     for (const [i, { sku, quantity }] of lines.entries()) {
       const left = quantity - (place === 'A' && i === 0 ? 1 : 0)
       if (left > 1) await scan(page, String(left))
       if (left > 0) await scan(page, sku)
     }
     await said(page, new RegExp(`^${place}: .* is complete`))
-  } // prettier-ignore
+  }
   await expect(page.getByText(/2 parcels checked this shift/)).toBeVisible()
 })
 

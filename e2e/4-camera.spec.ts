@@ -22,7 +22,9 @@ test('a telephone’s camera reads a printed slip: the parcel is opened, and one
   // The slip of live plants has bars of its order and of its items.
   const [one] = await buy(page, 1, 'service=heron-road&tag=live')
   const order = await ask<{ labels: { id: number }[] }>(page, 'get', `/api/desk/orders/${one!.id}`)
-  const made = await ask<{ file: string }>(page, 'post', `/api/dispatch/labels/${order.labels.at(-1)!.id}/print`, { parts: 'slips' }) // prettier-ignore
+  const made = await ask<{ file: string }>(page, 'post', `/api/dispatch/labels/${order.labels.at(-1)!.id}/print`, {
+    parts: 'slips',
+  })
   const folder = mkdtempSync(join(tmpdir(), 'gharry-slip-'))
   writeFileSync(join(folder, 'slip.pdf'), await (await page.request.get(made.file)).body())
   execFileSync('pdftoppm', ['-r', '150', '-f', '1', '-l', '1', '-png', join(folder, 'slip.pdf'), join(folder, 'slip')])
@@ -41,7 +43,12 @@ test('a telephone’s camera reads a printed slip: the parcel is opened, and one
   )
   const phone = await chromium.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-video-capture=${film}`], // prettier-ignore
+    args: [
+      '--no-sandbox',
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
+      `--use-file-for-fake-video-capture=${film}`,
+    ],
   })
   const bench = await phone.newPage({ baseURL: baseURL!, viewport: { width: 390, height: 844 } })
   await bench.goto('/bench')

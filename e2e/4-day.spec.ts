@@ -136,7 +136,9 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
   await scan(page, one!)
   await said(page, all)
   const jobs = async () => (await (await request.get(`${printersUrl}/admin/jobs`)).json()) as { content: string }[]
-  await expect.poll(async () => (await jobs()).some(({ content }) => Buffer.from(content, 'base64').toString().includes(one!))).toBe(true) // prettier-ignore
+  await expect
+    .poll(async () => (await jobs()).some(({ content }) => Buffer.from(content, 'base64').toString().includes(one!)))
+    .toBe(true)
   await scan(page, 'NOT-THIS-ONE')
   await said(page, 'Does not belong in this parcel')
   await page.getByRole('button', { name: 'It is out of the parcel' }).click()
@@ -207,7 +209,13 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
     ...{ label: sent[0]!.id, pieces: [{ item: 0, quantity: 1 }], reason: 'wrong item', words: '' },
   })
   const back = async () =>
-    (await ask<{ rows: { labelId: number; trackingNumber: string | null }[] }>(page, 'get', '/api/tracking/returns?list=awaited')).rows.find(({ labelId }) => labelId === sent[0]!.id)?.trackingNumber // prettier-ignore
+    (
+      await ask<{ rows: { labelId: number; trackingNumber: string | null }[] }>(
+        page,
+        'get',
+        '/api/tracking/returns?list=awaited',
+      )
+    ).rows.find(({ labelId }) => labelId === sent[0]!.id)?.trackingNumber
   await expect.poll(back).toMatch(/^0035/)
   const label = (await back())!
   await request.post(`${heronUrl}/admin/returns/drop`, { data: { trackingNumber: label } })
@@ -220,7 +228,13 @@ test('a whole day, from the import to the closed door, a void, a buyer at the co
 
   // What the shop has in its books at the end of the day.
   const shop = async () =>
-    ((await (await request.get(`${shopUrl}/admin/orders`)).json()) as { number: string; fulfilments: { tracking_number: string; withdrawn: boolean }[]; refunds?: { minor: number }[] }[]).filter(({ number }) => number.startsWith(all)) // prettier-ignore
+    (
+      (await (await request.get(`${shopUrl}/admin/orders`)).json()) as {
+        number: string
+        fulfilments: { tracking_number: string; withdrawn: boolean }[]
+        refunds?: { minor: number }[]
+      }[]
+    ).filter(({ number }) => number.startsWith(all))
   await expect
     .poll(async () => (await shop()).flatMap(({ refunds = [] }) => refunds.map(({ minor }) => minor)))
     .toEqual([2895])

@@ -55,7 +55,9 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
       : sharp({ create: { width: 400, height: 300, channels: 3, background: '#855' } })
           .jpeg()
           .toBuffer()
-  await form.getByLabel('A photograph').setInputFiles({ name: 'it.jpg', mimeType: 'image/jpeg', buffer: await picture('svg') }) // prettier-ignore
+  await form
+    .getByLabel('A photograph')
+    .setInputFiles({ name: 'it.jpg', mimeType: 'image/jpeg', buffer: await picture('svg') })
   await form.getByRole('button', { name: 'Ask to send it back' }).click()
   await expect(phone.getByRole('status')).toContainText('This is no picture')
   await expect(form.getByLabel('In your words')).toHaveValue('It came open.')
@@ -65,7 +67,9 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
   })
   expect([large.status(), await large.text()]).toEqual([422, expect.stringContaining('This is no picture')])
   expect((await phone.request.get(`${path}/return?lang=fr`)).url()).toContain(`${path}?lang=fr`)
-  await form.getByLabel('A photograph').setInputFiles({ name: 'it.jpg', mimeType: 'image/jpeg', buffer: await picture('jpeg') }) // prettier-ignore
+  await form
+    .getByLabel('A photograph')
+    .setInputFiles({ name: 'it.jpg', mimeType: 'image/jpeg', buffer: await picture('jpeg') })
   await form.getByRole('button', { name: 'Ask to send it back' }).click()
   await expect(phone.getByText('We look at what you ask')).toBeVisible()
 
@@ -120,7 +124,9 @@ test('a buyer sends something back: wrong first, answered by a person, brought b
 
   // What channel and customer were told, from their own books.
   const refunds = async () =>
-    ((await (await request.get(`${shopUrl}/admin/orders`)).json()) as ShopOrder[]).find((one) => one.number === row.number)!.refunds ?? [] // prettier-ignore
+    ((await (await request.get(`${shopUrl}/admin/orders`)).json()) as ShopOrder[]).find(
+      (one) => one.number === row.number,
+    )!.refunds ?? []
   await expect.poll(async () => (await refunds()).length).toBe(1)
   expect((await refunds())[0]).toMatchObject({ reason: 'damaged' })
   const mails = (await (await request.get(`${mailUrl}/admin/mails`)).json()) as { to: string; text: string }[]

@@ -38,7 +38,9 @@ async function call<T>(
   try {
     const answer = await request(house, method, path, body, 60_000)
     const isJson = (answer.headers.get('content-type') ?? '').includes('json')
-    const said = isJson ? ((await answer.json()) as T & { ok?: boolean }) : await buffer(Readable.fromWeb(answer.body as never)) // prettier-ignore
+    const said = isJson
+      ? ((await answer.json()) as T & { ok?: boolean })
+      : await buffer(Readable.fromWeb(answer.body as never))
     const list = answers.took.get(name) ?? []
     list.push(performance.now() - began)
     answers.took.set(name, list)

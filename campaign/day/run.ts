@@ -167,7 +167,8 @@ try {
     if (Math.max(...ages) > 0) console.log(line(table, ages, 's'))
   }
   console.log('How long pages took:')
-  for (const [name, took] of answers.took) console.log(`${line(name, took, 'ms')}, ${took.length} times, ${answers.wrong.get(name) ?? 0} wrong`) // prettier-ignore
+  for (const [name, took] of answers.took)
+    console.log(`${line(name, took, 'ms')}, ${took.length} times, ${answers.wrong.get(name) ?? 0} wrong`)
   console.log('Memory, in MB, and open files (medians of two minutes): after a minute, after a third, at the end')
   for (const name of house.processes)
     console.log(

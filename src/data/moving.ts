@@ -123,7 +123,11 @@ export async function moveTable(
     copied += rows.length
     await to.transaction(async (trx) => {
       if (shape.name === 'order_search')
-        await writeSearch(trx, rows.map((row) => ({ id: Number(row.rowid ?? row.id), body: String(row.body) })), true) // prettier-ignore
+        await writeSearch(
+          trx,
+          rows.map((row) => ({ id: Number(row.rowid ?? row.id), body: String(row.body) })),
+          true,
+        )
       else await insertMany(trx, shape.name, names, rows, (row) => names.map((name) => row[name]))
       if (!last && shape.name !== 'order_search' && !shape.hidden) await goOnCounting(trx, shape)
       await noteMoved(trx, shape.name, { after, copied, done: !last })
@@ -172,7 +176,10 @@ export async function sampleTrails(db: Database, most: number): Promise<Readonly
       ['decisions', 'order_id'],
     ] as const)
       rows.push(await db(table).where(column, id).queryContext(asTheyAre).first())
-    found.set(id, JSON.stringify(rows.map((row) => Object.entries((row ?? {}) as object).sort(([a], [b]) => (a < b ? -1 : 1))))) // prettier-ignore
+    found.set(
+      id,
+      JSON.stringify(rows.map((row) => Object.entries((row ?? {}) as object).sort(([a], [b]) => (a < b ? -1 : 1)))),
+    )
   }
   return found
 }

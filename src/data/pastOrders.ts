@@ -218,7 +218,14 @@ export async function makePastDay(
   }
   // They are behind the others, wherever they were placed: no order that comes late is looked for between them.
   const gone = await old()
-  const states = new Map((await orderStates(db, gone.map(({ id }) => id))).map(({ id, state }) => [id, state])) // prettier-ignore
+  const states = new Map(
+    (
+      await orderStates(
+        db,
+        gone.map(({ id }) => id),
+      )
+    ).map(({ id, state }) => [id, state]),
+  )
   const shipped = gone.flatMap(({ id, order }): PastOrder[] => {
     const state = states.get(id)
     return state && !unshippedStates.includes(state) ? [{ id, state, order }] : []

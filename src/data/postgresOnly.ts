@@ -244,7 +244,6 @@ export async function keepPastChanges(db: Knex): Promise<void> {
     ['UPDATE', 'NEW'],
     ['DELETE', 'OLD'],
   ] as const)
-    // prettier-ignore
     await trigger(
       db,
       `past_pins_${event.toLowerCase()}`,

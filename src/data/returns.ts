@@ -229,8 +229,11 @@ export async function filesOfReturns(
 ): Promise<Map<number, number[]>> {
   const found = new Map<number, number[]>()
   for (const part of chunks(returns, 500)) {
-    const rows = (await db('return_files').whereIn('return_id', part).where({ what }).orderBy('id')
-      .select('id', 'return_id')) as { id: number; returnId: number }[] // prettier-ignore
+    const rows = (await db('return_files')
+      .whereIn('return_id', part)
+      .where({ what })
+      .orderBy('id')
+      .select('id', 'return_id')) as { id: number; returnId: number }[]
     for (const { id, returnId } of rows) found.set(returnId, [...(found.get(returnId) ?? []), id])
   }
   return found

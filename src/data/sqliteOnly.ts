@@ -235,7 +235,6 @@ export async function keepPastChanges(db: Knex): Promise<void> {
     ['UPDATE', 'NEW'],
     ['DELETE', 'OLD'],
   ] as const)
-    // prettier-ignore
     await db.raw(
       `CREATE TRIGGER past_pins_${event.toLowerCase()} AFTER ${event} ON hand_pins
        BEGIN ${note(`${row}.order_id`, dayOfOrder(row))} END`,
@@ -367,7 +366,12 @@ export async function tableShapes(db: Knex): Promise<TableShape[]> {
   const shapes: TableShape[] = []
   for (const name of names) {
     if (name === 'order_search') {
-      shapes.push({ name, columns: ['rowid', 'body'].map((column) => ({ name: column, whole: false })), key: ['rowid'], refers: ['orders'] }) // prettier-ignore
+      shapes.push({
+        name,
+        columns: ['rowid', 'body'].map((column) => ({ name: column, whole: false })),
+        key: ['rowid'],
+        refers: ['orders'],
+      })
       continue
     }
     const columns = (await db.raw(`PRAGMA table_info(${name})`)) as { name: string; type: string; pk: number }[]

@@ -111,7 +111,12 @@ describe('the board', () => {
 test('a plan of notices is read line by line, each step and medium with who is told', () => {
   const nobody: Telling = { on: false, channels: [], countries: [], languages: [] }
   const plan = {
-    steps: Object.fromEntries(noticeSteps.map((step) => [step, { mail: { ...nobody, on: true }, text: { ...nobody, on: true, countries: ['BE'] } }])), // prettier-ignore
+    steps: Object.fromEntries(
+      noticeSteps.map((step) => [
+        step,
+        { mail: { ...nobody, on: true }, text: { ...nobody, on: true, countries: ['BE'] } },
+      ]),
+    ),
     waits: 30,
     quiet: { from: '21:00', until: '08:00' },
     texts: [{ step: 'delivered', medium: 'mail', language: 'nl', channel: '', subject: 'Er', body: 'x'.repeat(200) }],
@@ -135,7 +140,16 @@ describe('a connection', () => {
       on: false,
       settings: { url: 'https://shop.example' },
     },
-    channel: { tellWhen: 'dispatched', everyMinutes: 15, fromDay: '2026-11-01', statuses: 'paid', places: '', mailBuyers: false, currency: 'GBP', language: 'nl' }, // prettier-ignore
+    channel: {
+      tellWhen: 'dispatched',
+      everyMinutes: 15,
+      fromDay: '2026-11-01',
+      statuses: 'paid',
+      places: '',
+      mailBuyers: false,
+      currency: 'GBP',
+      language: 'nl',
+    },
   } as unknown as ConnectionView
   test('put into its form and read again it is the same', () => {
     expect(inputOf(valuesOf(view, ''), 'channel', 3)).toEqual({
@@ -150,7 +164,11 @@ describe('a connection', () => {
   })
   test('of a carrier: no channel, its locations, and no limit where none is typed', () => {
     const values = { ...valuesOf(undefined, 'json-labels', 'heron'), locations: ['ghent'], perSecond: ' ' }
-    expect(inputOf(values, 'carrier', undefined)).toMatchObject({ carrier: 'heron', locations: ['ghent'], perSecond: null }) // prettier-ignore
+    expect(inputOf(values, 'carrier', undefined)).toMatchObject({
+      carrier: 'heron',
+      locations: ['ghent'],
+      perSecond: null,
+    })
     expect(inputOf({ ...values, perSecond: '12' }, 'carrier', undefined)).toMatchObject({ perSecond: 12 })
     expect(inputOf(values, 'carrier', undefined)).not.toHaveProperty('channel')
   })

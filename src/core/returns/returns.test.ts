@@ -17,7 +17,13 @@ const order = (
 test('a discount is spread over what comes back by its value', () => {
   expect(refundFor(order([[3, 1000]], 100), [0], [1])).toEqual(money(967, 'EUR'))
   expect(refundFor(order([[3, 1000]], 100), [1], [2])).toEqual(money(1933, 'EUR'))
-  const two = order([[1, 9000], [1, 1000]], 1000) // prettier-ignore
+  const two = order(
+    [
+      [1, 9000],
+      [1, 1000],
+    ],
+    1000,
+  )
   expect(refundFor(two, [0, 0], [1, 0])).toEqual(money(8100, 'EUR'))
   expect(refundFor(two, [0, 0], [0, 1])).toEqual(money(900, 'EUR'))
   expect(returnedValue(two, [1, 0])).toEqual(money(9000, 'EUR'))

@@ -68,7 +68,15 @@ test('a browser that keeps nothing keeps it while the page is there; who listens
 })
 
 test('an address to be looked at is an edit of its order', async () => {
-  const shipTo = { name: 'Noor', company: '', lines: ['Kouter 1', 'Bus 2'], postcode: '9000', city: 'Gent', region: '', country: 'BE' } // prettier-ignore
+  const shipTo = {
+    name: 'Noor',
+    company: '',
+    lines: ['Kouter 1', 'Bus 2'],
+    postcode: '9000',
+    city: 'Gent',
+    region: '',
+    country: 'BE',
+  }
   beginAddress(7, shipTo)
   const [kept] = Object.entries(localStorage).filter(([name]) => name.endsWith('address 7'))
   expect(JSON.parse(kept![1] as string)).toMatchObject({ value: { lines: 'Kouter 1\nBus 2', city: 'Gent' } })

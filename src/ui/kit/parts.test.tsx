@@ -52,7 +52,13 @@ describe('a table of cells', () => {
   function Table({ first = [] }: { first?: readonly CellRow[] }): ReactElement {
     const [own, put] = useState(first)
     rows = own
-    return <CellTable label="Transit" {...{ columns, rows: own, onChange: put }} wrong={(row, id) => (id === 'days' && !/^\d+$/.test(own[row]!.days ?? '') ? 'A number of days.' : undefined)} /> // prettier-ignore
+    return (
+      <CellTable
+        label="Transit"
+        {...{ columns, rows: own, onChange: put }}
+        wrong={(row, id) => (id === 'days' && !/^\d+$/.test(own[row]!.days ?? '') ? 'A number of days.' : undefined)}
+      />
+    )
   }
   const cell = (name: string, row: number): HTMLInputElement => screen.getByLabelText(`${name}, row ${row}`)
 
@@ -69,7 +75,14 @@ describe('a table of cells', () => {
 
   test('Enter and the arrows go up and down; a wrong cell says why; a row can be taken out', async () => {
     const hands = userEvent.setup()
-    render(<Table first={[{ country: 'BE', days: '1' }, { country: 'NL', days: 'soon' }]} />) // prettier-ignore
+    render(
+      <Table
+        first={[
+          { country: 'BE', days: '1' },
+          { country: 'NL', days: 'soon' },
+        ]}
+      />,
+    )
     await hands.click(cell('Days', 1))
     await hands.keyboard('{Enter}')
     expect(document.activeElement).toBe(cell('Days', 2))
@@ -102,7 +115,16 @@ describe('a list of short texts', () => {
     members = own
     const take = (text: string): string | null =>
       ['BE', 'NL', 'LU', 'FR'].includes(text.toUpperCase()) ? text.toUpperCase() : null
-    return <Tokens label="Countries" hint="a country" members={own} onChange={put} take={take} choices={[{ id: 'FR', name: 'France' }]} /> // prettier-ignore
+    return (
+      <Tokens
+        label="Countries"
+        hint="a country"
+        members={own}
+        onChange={put}
+        take={take}
+        choices={[{ id: 'FR', name: 'France' }]}
+      />
+    )
   }
   const field = (): HTMLInputElement => screen.getByLabelText('Add to Countries')
 
@@ -276,8 +298,12 @@ test('a search asks a moment after the last key, and follows the address', async
   jest.useFakeTimers()
   const asked: string[] = []
   const left = jest.fn()
-  const box = (value: string): ReactElement =>
-    <SearchBox {...{ value, label: 'Search', placeholder: '', className: '', onLeave: left }} onChange={(text) => void asked.push(text)} /> // prettier-ignore
+  const box = (value: string): ReactElement => (
+    <SearchBox
+      {...{ value, label: 'Search', placeholder: '', className: '', onLeave: left }}
+      onChange={(text) => void asked.push(text)}
+    />
+  )
   const { rerender } = render(box('gent'))
   const field = screen.getByLabelText<HTMLInputElement>('Search')
   for (const value of ['g', 'gh', ' ghent ']) fireEvent.change(field, { target: { value } })
@@ -306,8 +332,13 @@ test('a search asks a moment after the last key, and follows the address', async
 test('letters that come before the first has come back are one step with it; taking them away is another', () => {
   jest.useFakeTimers()
   const steps: string[] = []
-  const box = (value: string): ReactElement =>
-    <SearchBox {...{ value, label: 'Search', placeholder: '', className: '' }} onLeave={() => undefined} onChange={(text, { history }) => void steps.push(`${text} ${history}`)} /> // prettier-ignore
+  const box = (value: string): ReactElement => (
+    <SearchBox
+      {...{ value, label: 'Search', placeholder: '', className: '' }}
+      onLeave={() => undefined}
+      onChange={(text, { history }) => void steps.push(`${text} ${history}`)}
+    />
+  )
   const { rerender } = render(box(''))
   const type = (value: string): void => {
     fireEvent.change(screen.getByLabelText('Search'), { target: { value } })
@@ -327,9 +358,16 @@ test('letters that come before the first has come back are one step with it; tak
 test('what was typed before the page was ready is looked for', () => {
   jest.useFakeTimers()
   const asked: string[] = []
-  const box = <SearchBox {...{ value: '', label: 'Search', placeholder: '', className: '' }} onLeave={() => undefined} onChange={(text) => void asked.push(text)} /> // prettier-ignore
+  const box = (
+    <SearchBox
+      {...{ value: '', label: 'Search', placeholder: '', className: '' }}
+      onLeave={() => undefined}
+      onChange={(text) => void asked.push(text)}
+    />
+  )
   const container = document.body.appendChild(document.createElement('div'))
-  container.innerHTML = '<input type="search" value="" placeholder="" aria-label="Search" class=" rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft">' // prettier-ignore
+  container.innerHTML =
+    '<input type="search" value="" placeholder="" aria-label="Search" class=" rounded-[3px] border border-hair bg-sheet px-2 py-1 placeholder:text-soft">'
   container.querySelector('input')!.value = 'early'
   render(box, { container, hydrate: true })
   act(() => void jest.advanceTimersByTime(200))
@@ -343,11 +381,15 @@ test('so is what was typed in any field that the page holds, and nothing else is
     const [text, setText] = useState('')
     return (
       <>
-        <TextInput aria-label="held" value={text} onChange={({ target }) => (typed.push(target.value), setText(target.value))} />
+        <TextInput
+          aria-label="held"
+          value={text}
+          onChange={({ target }) => (typed.push(target.value), setText(target.value))}
+        />
         <TextInput aria-label="two lines" value={'a\nb'} onChange={({ target }) => void typed.push(target.value)} />
         <TextInput aria-label="its own" defaultValue="" onChange={({ target }) => void typed.push(target.value)} />
       </>
-    ) // prettier-ignore
+    )
   }
   const drawn = render(<Fields />)
   const container = document.body.appendChild(document.createElement('div'))
@@ -365,7 +407,11 @@ test('what cannot be fetched again is said with since when it is true; an order 
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   let fails: Error | null = null
   const Shown = ({ of, meta }: { of: string; meta?: Record<string, unknown> }): ReactElement => {
-    const query = useQuery({ queryKey: [of], queryFn: () => (fails ? Promise.reject(fails) : Promise.resolve(1)), ...(meta ? { meta } : {}) }) // prettier-ignore
+    const query = useQuery({
+      queryKey: [of],
+      queryFn: () => (fails ? Promise.reject(fails) : Promise.resolve(1)),
+      ...(meta ? { meta } : {}),
+    })
     return <p>{query.data ?? 'nothing'}</p>
   }
   const page = (of: string, meta?: Record<string, unknown>): ReactElement => (
@@ -407,7 +453,12 @@ test('who sits here may do what their role allows; of the rest it is said who ma
   const { unmount } = render(<Says />)
   expect(screen.getByText('true | null | null')).toBeTruthy()
   unmount()
-  const person = { name: 'Noor', email: 'noor@mossgill.example', role: 'packer', barred: [['POST /api/rules/publish', 'publish']] } as never // prettier-ignore
+  const person = {
+    name: 'Noor',
+    email: 'noor@mossgill.example',
+    role: 'packer',
+    barred: [['POST /api/rules/publish', 'publish']],
+  } as never
   render(<PersonProvider person={person} children={<Says />} />)
   expect(screen.getByText(/^false \| Packers may not .* Those who may: .*\. \| null$/)).toBeTruthy()
 })

@@ -2,7 +2,24 @@
 import fc from 'fast-check'
 import { page } from './page.test-help'
 import { money } from '@/core/units'
-import { amount, bytes, count, dayWithYear, homeMoney, inUnits, lengthText, moneyText, orderCount, percent, plainHome, shortDay, shortTime, signOf, toneOfCost, weightText } from './format' // prettier-ignore
+import {
+  amount,
+  bytes,
+  count,
+  dayWithYear,
+  homeMoney,
+  inUnits,
+  lengthText,
+  moneyText,
+  orderCount,
+  percent,
+  plainHome,
+  shortDay,
+  shortTime,
+  signOf,
+  toneOfCost,
+  weightText,
+} from './format'
 import {
   asTyped,
   isCurrency,

@@ -27,7 +27,9 @@ test.each([
 ])('“%s” is %j', (text, test) => {
   const read = readTypedTime(text)
   const named = (value: unknown): unknown =>
-    Array.isArray(value) ? value.map((one: string) => weekdays.find((day) => day.toLowerCase() === one.toLowerCase()) ?? one) : value // prettier-ignore
+    Array.isArray(value)
+      ? value.map((one: string) => weekdays.find((day) => day.toLowerCase() === one.toLowerCase()) ?? one)
+      : value
   expect(read && { ...read, ...(read.value === undefined ? {} : { value: named(read.value) }) }).toEqual(test)
 })
 

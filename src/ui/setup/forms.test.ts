@@ -16,7 +16,8 @@ interface Read {
   readonly success: boolean
   readonly error?: { readonly issues: readonly { readonly path: readonly PropertyKey[]; readonly message: string }[] }
 }
-const wrongOf = ({ error }: Read): string => (error?.issues ?? []).map(({ path, message }) => `${path.join('.')}: ${message}`).join('; ') // prettier-ignore
+const wrongOf = ({ error }: Read): string =>
+  (error?.issues ?? []).map(({ path, message }) => `${path.join('.')}: ${message}`).join('; ')
 /** A test that a form refuses these values at their field, in a sentence. */
 const refusedBy =
   (schema: { safeParse: (values: unknown) => Read }, form: () => object) =>
@@ -33,7 +34,11 @@ describe('what is in the books, put into its form and read again, is the same', 
       const zones = Object.keys(one.zones)
       expect(withPrices(one, priceForm.parse(priceFormOf(one)), zones)).toEqual(one)
     }
-    const seller = { seller: { name: 'Mossgill', mail: 'hello@mossgill.example', units: 'metric', paper: 'A4' }, home: 'EUR', micro: { GBP: 1_163_500, PLN: 234_567 } } as const // prettier-ignore
+    const seller = {
+      seller: { name: 'Mossgill', mail: 'hello@mossgill.example', units: 'metric', paper: 'A4' },
+      home: 'EUR',
+      micro: { GBP: 1_163_500, PLN: 234_567 },
+    } as const
     expect(withSellerValues(sellerForm.parse(sellerFormOf(seller)))).toEqual(seller)
   })
 
@@ -74,7 +79,9 @@ describe('a location', () => {
     const made = withLocationValues({} as Location, locationForm.parse(typed))
     expect(made.closedOn).toEqual(['2026-12-24', '2026-12-26'])
     expect(made).not.toHaveProperty('openDays')
-    expect(withLocationValues({} as Location, locationForm.parse({ ...typed, openDays: [5, 1] })).openDays).toEqual([1, 5]) // prettier-ignore
+    expect(withLocationValues({} as Location, locationForm.parse({ ...typed, openDays: [5, 1] })).openDays).toEqual([
+      1, 5,
+    ])
   })
 })
 
@@ -116,12 +123,27 @@ describe('prices of a service', () => {
     expect(wrongCell({ weight: '1 kg', [column]: text }, column, 'EUR')).toBe(sentence),
   )
   test('a cell that makes no sense keeps all from being saved; rows come into their order', () => {
-    const typed = priceForm.parse({ currency: 'EUR', divisor: '5000', roundUpTo: '', rows: [{ weight: '2 kg', R1: '5' }, { weight: '500 g', R1: '3' }] }) // prettier-ignore
+    const typed = priceForm.parse({
+      currency: 'EUR',
+      divisor: '5000',
+      roundUpTo: '',
+      rows: [
+        { weight: '2 kg', R1: '5' },
+        { weight: '500 g', R1: '3' },
+      ],
+    })
     expect(withPrices(tariff!, { ...typed, rows: [...typed.rows, { weight: 'x' }] }, zones)).toBeNull()
     expect(withPrices(tariff!, typed, ['R1'])).toMatchObject({
       dimensionalDivisor: 5000,
       roundUpTo: 1,
-      zones: { R1: { bands: [{ upTo: 500, price: 300 }, { upTo: 2000, price: 500 }] } }, // prettier-ignore
+      zones: {
+        R1: {
+          bands: [
+            { upTo: 500, price: 300 },
+            { upTo: 2000, price: 500 },
+          ],
+        },
+      },
     })
     expect(wrongOf(priceForm.safeParse({ ...typed, divisor: '1', roundUpTo: '', rows: [] }))).toContain(
       'A whole number',
@@ -133,10 +155,16 @@ describe('prices of a service', () => {
     const form = priceFormOf(metric)
     expect(form.divisor).toBe('138')
     expect(withPrices(metric, priceForm.parse(form), zones)!.dimensionalDivisor).toBe(5000)
-    expect(withPrices(metric, priceForm.parse({ ...form, divisor: '139' }), zones)!.dimensionalDivisor).toBeCloseTo(5021.6, 0) // prettier-ignore
+    expect(withPrices(metric, priceForm.parse({ ...form, divisor: '139' }), zones)!.dimensionalDivisor).toBeCloseTo(
+      5021.6,
+      0,
+    )
   })
   test('the tariff of a day is the last that has begun, else the first to come', () => {
-    const of = (from: string) => ({ ...blankTariff('heron-road', 'EUR', from), discountPermille: Number(from.slice(8)) }) // prettier-ignore
+    const of = (from: string) => ({
+      ...blankTariff('heron-road', 'EUR', from),
+      discountPermille: Number(from.slice(8)),
+    })
     const all = [of('2026-06-03'), of('2026-01-01'), of('2026-03-02')]
     expect(tariffOn(all, 'heron-road', '2026-04-01')!.from).toBe('2026-03-02')
     expect(tariffOn(all, 'heron-road', '2025-04-01')!.from).toBe('2026-01-01')
@@ -150,7 +178,12 @@ describe('the seller', () => {
     expect(wrongOf(sellerForm.safeParse({ ...form, mail: 'at home' }))).toContain('mail: An e-mail address')
     expect(wrongOf(sellerForm.safeParse({ ...form, home: 'EURO' }))).toBe('home: A currency code such as EUR.')
     expect(wrongOf(sellerForm.safeParse({ ...form, gs1Prefix: '123' }))).toBe('gs1Prefix: 4 to 12 digits, or nothing.')
-    const rates = [{ currency: 'GBP', rate: '1.1635' }, { currency: 'nix', rate: '1' }, { currency: 'PLN', rate: '-1' }, { currency: 'USD', rate: '' }] // prettier-ignore
+    const rates = [
+      { currency: 'GBP', rate: '1.1635' },
+      { currency: 'nix', rate: '1' },
+      { currency: 'PLN', rate: '-1' },
+      { currency: 'USD', rate: '' },
+    ]
     const said = wrongOf(sellerForm.safeParse({ ...form, rates }))
     expect(said).toContain('Row 2: “nix” is no currency code such as GBP.')
     expect(said).toContain('Row 3: “-1” is no rate such as 1.1635.')
@@ -175,13 +208,28 @@ test('an outage ends after it begins; what it is of is named with blanks in it',
 })
 
 test('an address is typed as lines and read as lines', () => {
-  const address = { name: 'Noor', company: '', lines: ['Kouter 1', 'Bus 2'], postcode: '9000', city: 'Gent', region: '', country: 'BE' } // prettier-ignore
-  expect(addressOf(addressForm.parse({ ...addressFormOf(address as never), country: 'be', lines: ' Kouter 1 \n\n Bus 2' }))).toEqual(address) // prettier-ignore
-  const wrong = wrongOf(addressForm.safeParse({ ...addressFormOf(address), name: ' ', lines: '', country: 'Belgium' })) // prettier-ignore
+  const address = {
+    name: 'Noor',
+    company: '',
+    lines: ['Kouter 1', 'Bus 2'],
+    postcode: '9000',
+    city: 'Gent',
+    region: '',
+    country: 'BE',
+  }
+  expect(
+    addressOf(addressForm.parse({ ...addressFormOf(address as never), country: 'be', lines: ' Kouter 1 \n\n Bus 2' })),
+  ).toEqual(address)
+  const wrong = wrongOf(addressForm.safeParse({ ...addressFormOf(address), name: ' ', lines: '', country: 'Belgium' }))
   for (const field of ['name: ', 'lines: ', 'country: Two letters']) expect(wrong).toContain(field)
 })
 
 test('money of a tariff is of its own currency', () => {
   page('en-GB', 'GBP')
-  expect(priceFormOf({ ...blankTariff('s', 'JPY', '2026-01-01'), zones: { A: { bands: [{ upTo: grams(1000), price: money(500, 'JPY').minor }] } } }).rows).toEqual([{ weight: '1 kg', A: '500' }]) // prettier-ignore
+  expect(
+    priceFormOf({
+      ...blankTariff('s', 'JPY', '2026-01-01'),
+      zones: { A: { bands: [{ upTo: grams(1000), price: money(500, 'JPY').minor }] } },
+    }).rows,
+  ).toEqual([{ weight: '1 kg', A: '500' }])
 })

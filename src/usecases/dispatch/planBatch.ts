@@ -92,7 +92,11 @@ export async function planBatch(
   const labels: PlannedLabel[] = []
   const blocked: { order: number; number: string; reason: string }[] = []
   let moved = 0
-  const decided = new Map([...facts].flatMap(([id, order]) => (inForce ? [[id, decide(order, inForce, gharry.now(), pins.get(id))] as const] : []))) // prettier-ignore
+  const decided = new Map(
+    [...facts].flatMap(([id, order]) =>
+      inForce ? [[id, decide(order, inForce, gharry.now(), pins.get(id))] as const] : [],
+    ),
+  )
   const take = await stockTaker(
     gharry.db,
     await stockKeepers(gharry.db),

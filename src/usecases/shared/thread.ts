@@ -2,7 +2,13 @@ import { parentPort, Worker, workerData } from 'node:worker_threads'
 
 /** What a thread of the worker serves, with what it is begun with. */
 export type ThreadBegin =
-  | { readonly serves: 'trial'; readonly books: string; readonly job: number; readonly world: number; readonly now: number } // prettier-ignore
+  | {
+      readonly serves: 'trial'
+      readonly books: string
+      readonly job: number
+      readonly world: number
+      readonly now: number
+    }
   | { readonly serves: 'orders'; readonly books: string }
 
 interface Wish {

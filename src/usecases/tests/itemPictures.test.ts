@@ -41,7 +41,12 @@ test.each<[string, string, () => Promise<Buffer> | Buffer, RegExp]>([
   ['an item that is not on the list', 'NOBODY.png', () => photo(100), /^NOBODY.png: no item of the list is called so/],
   ['no name', '', () => photo(100), /^A picture without a name/],
   ['text', sku, () => Buffer.from('a picture'), /is no picture that can be shown/],
-  ['a drawing with a script', sku, () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="99" height="99"><script>alert(1)</script></svg>'), /is no picture that can be shown/], // prettier-ignore
+  [
+    'a drawing with a script',
+    sku,
+    () => Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="99" height="99"><script>alert(1)</script></svg>'),
+    /is no picture that can be shown/,
+  ],
   [
     'a picture of few points',
     sku,

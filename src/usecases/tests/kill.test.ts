@@ -356,7 +356,10 @@ test('killed while a bench scans and prints: each scan counts once, and no label
     const answer = await openParcel(rig.gharry, { bench: 'Bench 1', code: trackingNumber!, take: false })
     if (!answer.ok) throw new Error(answer.sentence)
     const { check, parcel } = answer.view
-    whole.set(check, parcel.lines.map(({ quantity }) => quantity)) // prettier-ignore
+    whole.set(
+      check,
+      parcel.lines.map(({ quantity }) => quantity),
+    )
     for (const { sku, quantity } of parcel.lines)
       for (let i = 0; i < quantity; i++) scans.push({ check, key: `scan ${check} ${sku} ${i}`, code: sku })
     await printAtBench(rig.gharry, { bench: 'Bench 1', label: id, key: `print ${id}` })

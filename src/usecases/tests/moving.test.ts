@@ -77,7 +77,9 @@ async function contents(db: Database): Promise<ReadonlyMap<string, string>> {
   const found = new Map<string, string>()
   for (const { name, key, columns } of await tablesToMove(db)) {
     if (name === 'order_search') continue
-    const rows = (await db(name).orderByRaw(key[0] === 'rowid' || key[0] === 'ctid' ? columns.map((one) => one.name).join(', ') : key.join(', '))) as object[] // prettier-ignore
+    const rows = (await db(name).orderByRaw(
+      key[0] === 'rowid' || key[0] === 'ctid' ? columns.map((one) => one.name).join(', ') : key.join(', '),
+    )) as object[]
     found.set(name, digest(rows.map((row) => Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)))))
   }
   return found

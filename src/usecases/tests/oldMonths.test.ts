@@ -63,7 +63,10 @@ async function over(): Promise<number[]> {
 
 async function tried(): Promise<unknown> {
   const { db } = gharry
-  const [from, until] = [new Date(Date.now() - 300 * dayMs), new Date()].map((at) => at.toISOString().slice(0, 10)) as [string, string] // prettier-ignore
+  const [from, until] = [new Date(Date.now() - 300 * dayMs), new Date()].map((at) => at.toISOString().slice(0, 10)) as [
+    string,
+    string,
+  ]
   const started = await startTrial(gharry, { from, until, channels: [], everyNth: 1, asOf: '' })
   if (!started.ok) throw new Error(started.sentence)
   await runTrial(gharry, (await db('jobs').where({ id: started.id }).first()) as never)
@@ -98,7 +101,8 @@ test('old months leave the books; orders, trails and trials are read as before',
   const files = (await gharry.db('old_files').orderBy('id')) as { month: string; name: string; orders: number }[]
   expect(files.reduce((sum, { orders }) => sum + orders, 0)).toBe(ids.length)
   for (const { name, month } of files) expect(name).toMatch(new RegExp(`^old/${month}-`))
-  const withoutFile = <T extends { row: object } | null>(view: T): T => view && { ...view, row: { ...view.row, oldFile: null } } // prettier-ignore
+  const withoutFile = <T extends { row: object } | null>(view: T): T =>
+    view && { ...view, row: { ...view.row, oldFile: null } }
   const after = await Promise.all(ids.map((id) => showOrder(gharry, id)))
   expect(after.map(withoutFile)).toEqual(before.map(withoutFile))
   expect((await ordersNumbered(gharry, before[5]!.row.number)).map(({ row }) => row.id)).toEqual([ids[5]])
@@ -228,10 +232,18 @@ test('two who move them at once lose nothing', async () => {
   const lines = await Promise.all(files.map((file) => readOldFile(gharry, file)))
   // Each had read what is to be taken out before the other one did it; and one has written a file of the same orders.
   const { id: _id, takenOutAt: _takenOutAt, ...again } = files[0]!
-  await db.transaction((trx) => noteOldFile(trx, { ...again, name: 'old/again.gz' }, lines[0]!.map(({ id }) => id))) // prettier-ignore
+  await db.transaction((trx) =>
+    noteOldFile(
+      trx,
+      { ...again, name: 'old/again.gz' },
+      lines[0]!.map(({ id }) => id),
+    ),
+  )
   const all = (await db('old_files').orderBy('id')) as OldFile[]
   for (const file of [...all, ...all])
-    await db.transaction((trx) => takeOut(trx, file, lines[files.findIndex(({ id }) => id === file.id)] ?? lines[0]!, '')) // prettier-ignore
+    await db.transaction((trx) =>
+      takeOut(trx, file, lines[files.findIndex(({ id }) => id === file.id)] ?? lines[0]!, ''),
+    )
   expect(await longTables(ids)).toEqual([0, 0, 0])
   expect(await Promise.all(ids.map(async (id) => (await showOrder(gharry, id))!.trail))).toEqual(before)
   expect(((await db('old_files').orderBy('id')) as OldFile[]).map(({ orders }) => orders)).toEqual([

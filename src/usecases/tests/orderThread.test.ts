@@ -110,7 +110,14 @@ test('what was made ready by a rulebook that is not in force any more is made an
   const raw = kindsOfOrders(60)
   const made = (await thread.ready('mossgill-shop', raw, moment))!
   const draft = (await readDraft(rig.gharry.db))!
-  const hold: Rule = { id: 'all wait', stage: 'triage', name: 'All wait', on: true, when: { all: [] }, then: [{ set: 'hold', to: 'until Ilse has seen it' }] } // prettier-ignore
+  const hold: Rule = {
+    id: 'all wait',
+    stage: 'triage',
+    name: 'All wait',
+    on: true,
+    when: { all: [] },
+    then: [{ set: 'hold', to: 'until Ilse has seen it' }],
+  }
   const saved = await saveDraft(
     rig.gharry,
     { ...draft.rulebook, rules: [hold, ...draft.rulebook.rules] },

@@ -69,13 +69,16 @@ async function asTried(size: number, of = scope()): Promise<PastOrder[]> {
 async function asInBooks(of = scope()): Promise<PastOrder[]> {
   const { db } = rig.gharry
   const orders = await ordersInRange(db, of, { after: null, upTo: null })
-  const pins = await pinsOf(db, orders.map(({ id }) => id)) // prettier-ignore
+  const pins = await pinsOf(
+    db,
+    orders.map(({ id }) => id),
+  )
   return byId(orders.map((one) => ({ ...one, ...(pins.has(one.id) ? { pins: pins.get(one.id)! } : {}) })))
 }
 const kept = (orders: readonly PastOrder[]): PastOrder[] => unpackPast(packPast(orders))
 
 const make = (back: number, size = 3): Promise<boolean> =>
-  makePastDay(rig.gharry.db, dayOf(back), `m${Math.random()}`, rig.gharry.now().toISOString(), { size }) // prettier-ignore
+  makePastDay(rig.gharry.db, dayOf(back), `m${Math.random()}`, rig.gharry.now().toISOString(), { size })
 
 const changes: Readonly<Record<string, (id: number) => Promise<unknown>>> = {
   'is pinned': (id) => setPin(rig.gharry.db, id, 'location', 'leeds', 'Ilse', ''),
@@ -175,7 +178,9 @@ test('a part that is made anew while a trial runs is read from the books', async
   await make(2)
   const { parts } = await partsOf(db, scope(), 100)
   const before = kept(await asInBooks())
-  await changes['has a twin that comes late']!(1 + (await rig.orders()).findIndex(({ placedAt }) => placedAt.startsWith(dayOf(2)))) // prettier-ignore
+  await changes['has a twin that comes late']!(
+    1 + (await rig.orders()).findIndex(({ placedAt }) => placedAt.startsWith(dayOf(2))),
+  )
   await make(2, 2)
   const found: PastOrder[] = []
   for (const part of parts) found.push(...(await pastOrders(db, scope(), part)))
@@ -195,7 +200,14 @@ test('the worker keeps days that are over two days; a trial comes to the same wi
   const { gharry } = rig
   const { db } = gharry
   const tried = async (more: object = {}): Promise<unknown> => {
-    const started = await startTrial(gharry, { from: dayOf(30), until: dayOf(0), channels: [], everyNth: 1, asOf: '', ...more }) // prettier-ignore
+    const started = await startTrial(gharry, {
+      from: dayOf(30),
+      until: dayOf(0),
+      channels: [],
+      everyNth: 1,
+      asOf: '',
+      ...more,
+    })
     if (!started.ok) throw new Error(started.sentence)
     await runTrial(gharry, (await jobById(db, started.id))!, 5)
     const { result, total } = (await showTrialRun(gharry, started.id))!

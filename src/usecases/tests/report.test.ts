@@ -131,7 +131,12 @@ test('each night every rule is held against the rulebook without it; the same da
   const { costs } = await showRuleCosts(rig.gharry)
   const { rules } = demoRulebook
   expect(costs).toMatchObject({ edition: 1, orders: 30, available: 30 })
-  expect(costs!.rules.map(({ rule }) => rule).sort()).toEqual(rules.filter(({ on }) => on).map(({ id }) => id).sort()) // prettier-ignore
+  expect(costs!.rules.map(({ rule }) => rule).sort()).toEqual(
+    rules
+      .filter(({ on }) => on)
+      .map(({ id }) => id)
+      .sort(),
+  )
   expect(costs!.rules.some(({ changed }) => changed > 0)).toBe(true)
   const jobs = (await rig.gharry.db('jobs').where({ kind: 'rule costs' })) as { key: string; state: string }[]
   expect(jobs.map(({ state }) => state)).toEqual(['done'])

@@ -134,7 +134,13 @@ test('asked on the page, taken by a rule, labelled, followed, looked at, and pai
       ? `<rect x="${(4 + (i % square.side)) * cell}" y="${(4 + Math.floor(i / square.side)) * cell}" width="${cell}" height="${cell}"/>`
       : '',
   )
-  await sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}"><rect width="100%" height="100%" fill="#fff"/>${dots.join('')}</svg>`)).png().toFile(join(folder, 'code.png')) // prettier-ignore
+  await sharp(
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}"><rect width="100%" height="100%" fill="#fff"/>${dots.join('')}</svg>`,
+    ),
+  )
+    .png()
+    .toFile(join(folder, 'code.png'))
   expect(
     execFileSync('zbarimg', ['-q', '--raw', join(folder, 'code.png')])
       .toString()
@@ -147,7 +153,13 @@ test('asked on the page, taken by a rule, labelled, followed, looked at, and pai
   await comesHome(row)
   expect(await theReturn(label)).toMatchObject({ state: 'coming', status: 'delivered' })
   expect(await booked()).toMatchObject([{ amount: made!.charged.minor, carrier: 'heron' }])
-  expect(await lookAtInvoice(rig.gharry, 'heron', Buffer.from(`tracking number,amount\n${made!.trackingNumber},${(made!.charged.minor / 100).toFixed(2)}\n`))).toMatchObject({ ok: true, differing: [] }) // prettier-ignore
+  expect(
+    await lookAtInvoice(
+      rig.gharry,
+      'heron',
+      Buffer.from(`tracking number,amount\n${made!.trackingNumber},${(made!.charged.minor / 100).toFixed(2)}\n`),
+    ),
+  ).toMatchObject({ ok: true, differing: [] })
   expect((await find(rig.gharry, made!.trackingNumber.slice(0, -2))).parcels).toMatchObject([
     { trackingNumber: made!.trackingNumber, number: 'N-1', status: 'coming back' },
   ])
@@ -172,7 +184,16 @@ test('asked on the page, taken by a rule, labelled, followed, looked at, and pai
   })
 
   // The rest comes back, too: then shipping is due as well, and all together is what was paid.
-  await askReturn(rig.gharry, label.token, asked({ pieces: [{ item: 0, quantity: 1 }, { item: 1, quantity: 1 }] })) // prettier-ignore
+  await askReturn(
+    rig.gharry,
+    label.token,
+    asked({
+      pieces: [
+        { item: 0, quantity: 1 },
+        { item: 1, quantity: 1 },
+      ],
+    }),
+  )
   await rig.workAll()
   const rest = await theReturn(label)
   await comesHome(rest)
@@ -195,18 +216,30 @@ test('what cannot be is refused: nothing chosen, too many, unknown, before it ca
   expect(await ask({ reason: 'for fun' })).toMatchObject({ sentence: 'choose-reason' })
   expect(await ask({ words: 'x'.repeat(1001) })).toMatchObject({ sentence: 'too-long' })
   expect(await askReturn(rig.gharry, 'nobody', asked())).toMatchObject({ sentence: 'not-found' })
-  const all = { pieces: [{ item: 0, quantity: 2 }, { item: 1, quantity: 1 }], reason: 'damaged' } // prettier-ignore
+  const all = {
+    pieces: [
+      { item: 0, quantity: 2 },
+      { item: 1, quantity: 1 },
+    ],
+    reason: 'damaged',
+  }
   expect(await ask(all)).toEqual({ ok: true })
   expect(await ask({ pieces: [{ item: 1, quantity: 1 }] })).toMatchObject({ sentence: 'too-many-pieces' })
   expect(await takePhoto(Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script/></svg>'))).toBeNull()
-  const drawn = await takePhoto(await sharp({ create: { width: 3000, height: 40, channels: 3, background: '#800' } }).png().toBuffer()) // prettier-ignore
+  const drawn = await takePhoto(
+    await sharp({ create: { width: 3000, height: 40, channels: 3, background: '#800' } })
+      .png()
+      .toBuffer(),
+  )
   expect((await sharp(drawn!).metadata()).width).toBe(1280)
   // What is damaged no rule answers: a person does, and reads why not to the buyer.
   const row = await theReturn(label)
   expect(row.state).toBe('asked')
   const answer = { id: row.id, why: '', service: '', paidByBuyer: false }
   expect(await answerReturn(rig.gharry, { ...answer, take: false })).toMatchObject({ code: 'incomplete' })
-  expect(await answerReturn(rig.gharry, { ...answer, take: true, service: 'corvid-letter' })).toMatchObject({ code: 'unknown-service' }) // prettier-ignore
+  expect(await answerReturn(rig.gharry, { ...answer, take: true, service: 'corvid-letter' })).toMatchObject({
+    code: 'unknown-service',
+  })
   expect(await answerReturn(rig.gharry, { ...answer, take: false, why: 'It was used.' })).toEqual({ ok: true })
   await rig.workAll()
   expect((await rig.mails()).find(({ subject }) => subject.startsWith('Over uw retour'))!.text).toContain(
@@ -233,7 +266,9 @@ test('who changes their mind pays the label; a rule refuses plants; no amount go
   await comesHome(row)
   const settle = { id: row.id, withShipping: true, note: '' }
   const there = found([0, 1, 'opened', false], [0, 1, 'not there', false])
-  expect(await checkReturn(rig.gharry, { ...settle, found: found([0, 1, 'opened', false]), amount: null })).toMatchObject({ code: 'bad-value' }) // prettier-ignore
+  expect(
+    await checkReturn(rig.gharry, { ...settle, found: found([0, 1, 'opened', false]), amount: null }),
+  ).toMatchObject({ code: 'bad-value' })
   expect(await checkReturn(rig.gharry, { ...settle, found: there, amount: 901 })).toMatchObject({ code: 'bad-amount' })
   const answer = await checkReturn(rig.gharry, { ...settle, found: there, amount: null })
   expect(answer).toMatchObject({ ok: true, amount: Math.max(0, 900 - row.charge) })
@@ -253,7 +288,13 @@ test('carrier and channel fail, and answer twice: one label, one refund', async 
   expect(row.state).toBe('ready')
   await comesHome(row)
   await rig.faults('shop', { timeOutAfterWork: 2, serverError: 3, malformedBody: 4 })
-  await checkReturn(rig.gharry, { id: row.id, found: found([0, 1, 'as new', true]), amount: null, withShipping: false, note: '' }) // prettier-ignore
+  await checkReturn(rig.gharry, {
+    id: row.id,
+    found: found([0, 1, 'as new', true]),
+    amount: null,
+    withShipping: false,
+    note: '',
+  })
   await rig.workAll()
   await rig.faults('shop', { timeOutAfterWork: 0, serverError: 0, malformedBody: 0 })
   await rig.workAll()
@@ -273,7 +314,10 @@ test('the label from the box is used without a word: it is followed, and the inv
   // A customer who asks is sent to the label that they have already.
   await askReturn(rig.gharry, label.token, asked())
   expect(await theReturn(label)).toMatchObject({ state: 'ready', trackingNumber: parcel!.returnNumber })
-  await answerReturn(rig.gharry, { ...{ id: (await theReturn(label)).id, take: false, why: 'A mistake of ours.' }, ...{ service: '', paidByBuyer: false } }) // prettier-ignore
+  await answerReturn(rig.gharry, {
+    ...{ id: (await theReturn(label)).id, take: false, why: 'A mistake of ours.' },
+    ...{ service: '', paidByBuyer: false },
+  })
   await comesHome({ ...(await theReturn(label)), trackingNumber: parcel!.returnNumber! })
   expect(await theReturn(label)).toMatchObject({ state: 'coming', status: 'delivered', charge: 0 })
   expect((await showReturns(rig.gharry, 'coming')).rows).toHaveLength(1)

@@ -120,7 +120,9 @@ test('rules know it: the location with stock is another one once the first has r
   await keepStockTold(rig.gharry)
   await rig.workAll()
   expect(await where(second!)).toBe('ghent')
-  expect((await rulebookInForce(rig.gharry))!.ready.world.locations.find(({ id }) => id === 'ghent')!.stock).toMatchObject({ [sku]: 1 }) // prettier-ignore
+  expect(
+    (await rulebookInForce(rig.gharry))!.ready.world.locations.find(({ id }) => id === 'ghent')!.stock,
+  ).toMatchObject({ [sku]: 1 })
 })
 
 test('a short pick at the bench empties the shelf in the books; below nothing is said, and counted anew it is right again', async () => {
@@ -150,8 +152,15 @@ test('a file: columns are named, cells that cannot be read are, a half-right one
   const preview = await previewStock(rig.gharry, bad)
   expect(preview).toMatchObject({ ok: true, counts: 1 })
   expect((preview.ok ? preview.problems : []).map(({ line, column }) => [line, column])).toEqual([
-    ...[[3, 'sku'], [4, 'location'], [5, 'on hand'], [6, 'on hand'], [7, 'sku'], [8, 'on hand']],
-  ]) // prettier-ignore
+    ...[
+      [3, 'sku'],
+      [4, 'location'],
+      [5, 'on hand'],
+      [6, 'on hand'],
+      [7, 'sku'],
+      [8, 'on hand'],
+    ],
+  ])
   expect(await takeStockFile(rig.gharry, bad)).toMatchObject({ ok: false, code: 'bad-table' })
   expect(await stockPage(rig.gharry.db, {}, 0, 10)).toEqual([])
   const good = file('sku,location,on hand\n=1+1,ghent,5\nB,Poznań,0\n')
@@ -167,7 +176,9 @@ test('a file: columns are named, cells that cannot be read are, a half-right one
 })
 
 test('a channel says what is there; another way round it is told what is free, absolutely, also after faults', async () => {
-  expect(await setChannelStock(rig.gharry, { channel: 'mossgill-shop', stock: 'says', location: 'mars' })).toMatchObject({ code: 'unknown-location' }) // prettier-ignore
+  expect(
+    await setChannelStock(rig.gharry, { channel: 'mossgill-shop', stock: 'says', location: 'mars' }),
+  ).toMatchObject({ code: 'unknown-location' })
   await setChannelStock(rig.gharry, { channel: 'mossgill-shop', stock: 'says', location: 'ghent' })
   await rig.ask('shop', '/admin/stock', { [sku]: 7, OTHER: 0 })
   await keepStockTold(rig.gharry)
@@ -204,7 +215,18 @@ test('what left under numbers of somebody else has left the stock; the same move
   const number = `CV20000001${s10CheckDigit('20000001')}BE`
   expect(await recordOwnNumbers(rig.gharry, id!, { carrier: '', numbers: [number] })).toMatchObject({ ok: true })
   expect(await now()).toEqual({ onHand: 2, reserved: 0 })
-  const move = { at: rig.gharry.now().toISOString(), location: 'ghent', sku, kind: 'returned' as const, onHand: 1, reserved: 0, labelId: null, note: '', author: 'A', key: 'once' } // prettier-ignore
+  const move = {
+    at: rig.gharry.now().toISOString(),
+    location: 'ghent',
+    sku,
+    kind: 'returned' as const,
+    onHand: 1,
+    reserved: 0,
+    labelId: null,
+    note: '',
+    author: 'A',
+    key: 'once',
+  }
   await addStockMoves(rig.gharry.db, [move])
   await addStockMoves(rig.gharry.db, [move])
   expect(await now()).toEqual({ onHand: 3, reserved: 0 })

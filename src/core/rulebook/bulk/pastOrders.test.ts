@@ -53,7 +53,11 @@ test('past orders come back without their person, and as rules see them', () => 
       expect(back).toEqual(
         orders.map(({ id, state, order }): PastOrder => {
           const plain = withoutPerson(order)
-          return { id, state, order: { ...plain, remoteId: '', changedAt: '', items: plain.items.map((item) => ({ ...item, line: '' })) } } // prettier-ignore
+          return {
+            id,
+            state,
+            order: { ...plain, remoteId: '', changedAt: '', items: plain.items.map((item) => ({ ...item, line: '' })) },
+          }
         }),
       )
     }),
@@ -76,7 +80,15 @@ const full: Required<Order> = {
   value: money(2495, 'EUR'),
   discount: money(100, 'EUR'),
   buyer: { name: 'Noor', email: 'noor@post.example', phone: '+32 9 000 00 00', returning: true },
-  shipTo: { name: 'Noor', company: 'Aqua', lines: ['Postbus 12'], city: 'Gent', postcode: '9000', region: 'OV', country: 'BE' }, // prettier-ignore
+  shipTo: {
+    name: 'Noor',
+    company: 'Aqua',
+    lines: ['Postbus 12'],
+    city: 'Gent',
+    postcode: '9000',
+    region: 'OV',
+    country: 'BE',
+  },
   items: [
     {
       line: '1',
@@ -101,7 +113,8 @@ const full: Required<Order> = {
 test('the form of what is kept: whatever changes it raises its number', () => {
   const bytes = packPast([{ id: 7, state: 'ready', order: full, pins: { location: 'leeds' } }])
   const text = new TextDecoder().decode(bytes)
-  for (const personal of ['Noor', 'noor@', '000 00', 'Postbus', 'Aqua', 'For you', 'r-1']) expect(text).not.toContain(personal) // prettier-ignore
+  for (const personal of ['Noor', 'noor@', '000 00', 'Postbus', 'Aqua', 'For you', 'r-1'])
+    expect(text).not.toContain(personal)
   const hash = createHash('sha1').update(bytes).digest('hex')
   expect({ form: pastForm, hash }).toEqual({ form: 1, hash: 'c0037c259a3870496d323b4f7b7fb353db9f9190' })
 })

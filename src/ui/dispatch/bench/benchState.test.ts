@@ -87,7 +87,10 @@ describe('several parcels at once', () => {
       },
     })
   const first = parcel(1, [['A', 2]])
-  const second = parcel(2, [['B', 1], ['A', 1]]) // prettier-ignore
+  const second = parcel(2, [
+    ['B', 1],
+    ['A', 1],
+  ])
   const opened = (): BenchState => afterView(afterView({ ...emptyBench, several: true }, first, true), second, true)
   const inside = (state: BenchState) =>
     Object.fromEntries(placedIn(state).map(({ place, counted }) => [place, counted]))
