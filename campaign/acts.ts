@@ -109,8 +109,9 @@ const stockShop: Act = async (house, random, { stocked }) => {
   if (await outside(house, 'shop', '/admin/orders', orders)) stocked.push(...orders)
 }
 
-const importOrders: Act = async (house, _random, promised) =>
-  void (await ask(house, promised, 'POST', '/api/intake/channels/mossgill-shop/import', {}))
+const askForImport = (house: House, promised: Promised): Promise<object | undefined> =>
+  ask(house, promised, 'POST', '/api/intake/channels/mossgill-shop/import', {})
+const importOrders: Act = async (house, _random, promised) => void (await askForImport(house, promised))
 
 const buy: Act = async (house, random, promised) => {
   const ids = (await waiting(house, ['ready'], 40)).filter(() => random.chance(0.7))
@@ -250,10 +251,16 @@ export const acts: readonly (readonly [Act, number])[] = [
 /** Before the first process dies there are orders to buy: a slow machine would have none after a few rounds. */
 export async function firstOrders(house: House, random: Random, promised: Promised): Promise<void> {
   await stockShop(house, random, promised)
-  await importOrders(house, random, promised)
-  for (const end = performance.now() + 120_000; performance.now() < end; await pause(200))
+  await importAll(house, promised)
+  for (const end = performance.now() + 300_000; performance.now() < end; await pause(200))
     if ((await waiting(house, ['ready'], 1)).length > 0) return
-  throw new Error('after two minutes no order of the first import is ready')
+  throw new Error('after five minutes no order of the first import is ready')
 }
-/** What brings in all that is still outside, at the end. */
-export const lastImport = importOrders
+/** Brings in all that is still outside: it is asked for until somebody answers. */
+export async function importAll(house: House, promised: Promised): Promise<void> {
+  for (let tries = 0; tries < 20; tries++) {
+    if (await askForImport(house, promised)) return
+    await pause(3000)
+  }
+  throw new Error('nobody answers to the wish for an import')
+}

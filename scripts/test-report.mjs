@@ -56,7 +56,8 @@ export function summary(parts, steps) {
   const late = parts.flatMap(({ late }) => late)
   const lines = failed.flatMap(({ name, why }) => [`✘ ${name}`, shortened(why), ''])
   lines.push(...late.map((name) => `Passed at the second try only: ${name}`))
-  lines.push(...steps.filter(({ well }) => !well).map(({ name }) => `Did not go well, or was not run: ${name}`))
+  for (const { name, said } of steps.filter(({ well }) => !well))
+    lines.push(`Did not go well, or was not run: ${name}`, ...(said ? [ended(said)] : []))
   lines.push(`${passed} passed, ${failed.length} failed`)
   return lines.join('\n')
 }
@@ -74,14 +75,16 @@ function specsOf({ suites }) {
   return (suites ?? []).flatMap((suite) => [...(suite.specs ?? []), ...specsOf(suite)])
 }
 
-function shortened(why) {
-  return stripVTControlCharacters(why ?? '')
+const shortened = (why) => indented(plainLines(why).slice(0, LINES))
+
+/** What a program said last. */
+const ended = (said) => indented(plainLines(said.trimEnd()).slice(-LINES))
+
+const plainLines = (text) =>
+  stripVTControlCharacters(text ?? '')
     .split('\n')
     .filter((line) => !/^\s+at .*node_modules/.test(line))
-    .slice(0, LINES)
-    .map((line) => `    ${line.slice(0, 300)}`)
-    .join('\n')
-}
+const indented = (lines) => lines.map((line) => `    ${line.slice(0, 300)}`).join('\n')
 
 function nothing(why) {
   return { passed: 0, failed: [{ name: why, why: '' }], late: [] }
