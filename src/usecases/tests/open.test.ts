@@ -76,9 +76,7 @@ test.each(operations.map((operation) => [`${operation.method} ${operation.path}`
       number: own.trackingNumber!,
     }
     const trial =
-      path === '/trials/{id}'
-        ? bodyOf<{ id: number }>(await asked('POST', '/trials', { body: days })).id
-        : null
+      path === '/trials/{id}' ? bodyOf<{ id: number }>(await asked('POST', '/trials', { body: days })).id : null
     const filled = path.replace(/\{(\w+)\}/g, (_, name: string) =>
       trial !== null ? String(trial) : (known[name] ?? example.params?.[name] ?? ''),
     )
