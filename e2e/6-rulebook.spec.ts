@@ -19,10 +19,12 @@ async function asBefore({ request }: Page): Promise<void> {
   const view = (await (await request.get('/api/rules/rulebook')).json()) as {
     pinned: { id: number }[]
     inForce: { number: number }
-    editions: { number: number; note: string }[]
   }
   for (const { id } of view.pinned) await request.delete(`/api/rules/pinned/${id}`, { data: {} })
-  const mine = view.editions.find(({ number }) => number === view.inForce.number)
+  const { editions } = (await (await request.get('/api/rules/editions')).json()) as {
+    editions: { number: number; note: string }[]
+  }
+  const mine = editions.find(({ number }) => number === view.inForce.number)
   if (mine?.note !== tradeSlip) return
   await draftOf(request, mine.number - 1)
   const { revision } = (await (await request.get('/api/rules/rulebook')).json()) as { revision: number }

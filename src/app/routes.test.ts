@@ -152,6 +152,7 @@ const examples: Readonly<Record<Exclude<Endpoint, `${string}/file` | `${string}/
   'GET /api/intake/wordings': { status: 200 },
   'PUT /api/intake/wordings': { body: { channel: 'mossgill-shop', rows: [], version: 99 }, status: 409 },
   'GET /api/rules/rulebook': { status: 200 },
+  'GET /api/rules/editions': { status: 200 },
   'PUT /api/rules/rulebook': { body: { rulebook: {}, revision: 1 }, status: 422 },
   'POST /api/rules/rulebook/publish': { body: { revision: 99, note: '' }, status: 409 },
   'DELETE /api/rules/rulebook/publish': { body: { edition: 99 }, status: 409 },

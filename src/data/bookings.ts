@@ -1,3 +1,4 @@
+import { countAll } from './countAll'
 import { chunks, type Database } from './database'
 
 /** The accounts of the books: money at the carriers, money that carriers owe us, what shipping cost, and the bank. */
@@ -72,17 +73,21 @@ export async function balanceOf(db: Database, carrier: string): Promise<number> 
   return (await side('debit')) - (await side('credit'))
 }
 
-/** The newest bookings of all carriers, the newest first, with the number of the order. */
-export const recentBookings = (
+/** A page of the bookings of all carriers, the newest first, with the number of the order. */
+export const bookingsPage = (
   db: Database,
   most: number,
+  skip: number,
 ): Promise<(Booking & { id: number; number: string | null })[]> =>
   db('bookings')
     .leftJoin('labels', 'labels.id', 'bookings.label_id')
     .leftJoin('orders', 'orders.id', 'labels.order_id')
     .orderBy('bookings.id', 'desc')
     .limit(most)
+    .offset(skip)
     .select('bookings.*', 'orders.number')
+/** How many bookings there are. */
+export const countBookings = (db: Database): Promise<number> => countAll(db('bookings'))
 
 /** What was bought on a day, voids not counted. */
 export async function spentOn(db: Database, day: string): Promise<number> {
@@ -199,9 +204,11 @@ export async function addInvoice(
     await db('invoice_lines').insert(part.map((line) => ({ ...line, invoiceId: row.id })))
   return row.id
 }
-/** All invoices that were taken, the newest first. */
-export const listInvoices = (db: Database): Promise<InvoiceRow[]> =>
-  db('carrier_invoices').orderBy('id', 'desc').limit(50)
+/** A page of the invoices that were taken, the newest first. */
+export const invoicesPage = (db: Database, most: number, skip: number): Promise<InvoiceRow[]> =>
+  db('carrier_invoices').orderBy('id', 'desc').limit(most).offset(skip)
+/** How many invoices were taken. */
+export const countInvoices = (db: Database): Promise<number> => countAll(db('carrier_invoices'))
 
 /** One invoice; undefined when there is none. */
 export const invoiceById = (db: Database, id: number): Promise<InvoiceRow | undefined> =>

@@ -1,6 +1,7 @@
 import type { Flow } from '@/core/rulebook/bulk'
 import type { Rulebook } from '@/core/rulebook/language'
 import type { World } from '@/core/world'
+import { countAll } from './countAll'
 import { fromJson, toJson, type Database } from './database'
 
 export interface Edition {
@@ -65,12 +66,16 @@ export async function editionNumbered(db: Database, number: number): Promise<Edi
   return row && readEdition(row)
 }
 
-/** All editions without their rulebooks, the newest first. */
-export async function listEditions(db: Database): Promise<Omit<Edition, 'rulebook'>[]> {
+/** How many editions there are. */
+export const countEditions = (db: Database): Promise<number> => countAll(db('editions'))
+
+/** A page of the editions without their rulebooks, the newest first. */
+export async function editionsPage(db: Database, most: number, skip: number): Promise<Omit<Edition, 'rulebook'>[]> {
   const rows: EditionRow[] = await db('editions')
     .select('number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at')
     .orderBy('number', 'desc')
-    .limit(100)
+    .limit(most)
+    .offset(skip)
   return rows.map((row) => ({
     number: row.number,
     note: row.note,

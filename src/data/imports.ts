@@ -1,3 +1,4 @@
+import { countAll } from './countAll'
 import { chunks, type Database } from './database'
 
 export interface ImportCounts {
@@ -56,8 +57,14 @@ export async function forgetEmptyImports(db: Database, channel: string, before: 
 /** One import; undefined when there is none. */
 export const importById = (db: Database, id: number): Promise<ImportRow | undefined> =>
   db('imports').where({ id }).first()
-/** The newest imports, the newest first. */
-export const recentImports = (db: Database): Promise<ImportRow[]> => db('imports').orderBy('id', 'desc').limit(30)
+/** A page of the imports, the newest first. */
+export const importsPage = (db: Database, most: number, skip: number): Promise<ImportRow[]> =>
+  db('imports').orderBy('id', 'desc').limit(most).offset(skip)
+/** How many imports there are. */
+export const countImports = (db: Database): Promise<number> => countAll(db('imports'))
+/** Imports that are queued or running. */
+export const openImports = (db: Database): Promise<Pick<ImportRow, 'channelId' | 'kind'>[]> =>
+  db('imports').whereIn('state', ['queued', 'running']).select('channelId', 'kind')
 
 /** Changes the state of an import. */
 export async function changeImport(

@@ -1,4 +1,5 @@
 import type { Grams } from '@/core/units'
+import { countAll } from './countAll'
 import { chunks, type Database } from './database'
 
 export type LabelState = 'queued' | 'bought' | 'failed' | 'voiding' | 'voided'
@@ -348,10 +349,7 @@ export interface BatchSummary {
 }
 
 /** How many batches there are. */
-export async function countBatches(db: Database): Promise<number> {
-  const [row] = (await db('batches').count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
+export const countBatches = (db: Database): Promise<number> => countAll(db('batches'))
 
 /** Batches with their sums, the newest first, so many of them; or one alone. */
 export async function batchSummaries(

@@ -1,5 +1,6 @@
 import { grams, type Grams } from '@/core/units'
 import type { AtDoor } from '@/core/handover'
+import { countAll } from './countAll'
 import { chunks, type Database } from './database'
 import type { OutboxRow } from './outbox'
 import { standing } from './engine'
@@ -166,10 +167,8 @@ export const openManifests = (db: Database): Promise<ManifestRow[]> =>
 export const closedManifests = (db: Database, most: number, skip: number): Promise<ManifestRow[]> =>
   db('manifests').whereNot({ state: 'open' }).orderBy('id', 'desc').limit(most).offset(skip)
 /** How many are closed. */
-export async function countClosedManifests(db: Database): Promise<number> {
-  const [row] = (await db('manifests').whereNot({ state: 'open' }).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
+export const countClosedManifests = (db: Database): Promise<number> =>
+  countAll(db('manifests').whereNot({ state: 'open' }))
 
 /** A container of a manifest. */
 export interface ContainerRow {

@@ -1,6 +1,7 @@
 import { waitingStates, type Order, type OrderState } from '@/core/order'
 import type { MinorUnits } from '@/core/units'
 import type { Routed } from '@/core/rulebook/language'
+import { countAll } from './countAll'
 import { chunks, fromJson, type Database } from './database'
 
 export interface OrderRow {
@@ -296,10 +297,7 @@ export async function ordersToBuy(db: Database, most: number): Promise<number[]>
 }
 
 /** How many orders wait for a decision, a moment or a label. */
-export async function countWaiting(db: Database): Promise<number> {
-  const [row] = (await db('orders').whereIn('state', waitingStates).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
+export const countWaiting = (db: Database): Promise<number> => countAll(db('orders').whereIn('state', waitingStates))
 
 /** Order numbers by id; at most 5,000. */
 export async function numbersOf(db: Database, ids: readonly number[]): Promise<Map<number, string>> {

@@ -81,7 +81,14 @@ import type { changePersonBy, endAllOf, invite, newLink, PersonChange, PersonGiv
 import type { chooseWatched, showProposals } from './people/proposals'
 import type { confirmSecond, proposeSecond, removeSecond } from './people/secondFactor'
 import type { exportBuyer, findBuyer, forgetBuyer, LifeRow, saveLife, showPrivacy } from './privacy/buyers'
-import type { publishDraft, restoreEdition, saveDraft, showRulebook, withdrawScheduled } from './rules/editRulebook'
+import type {
+  publishDraft,
+  restoreEdition,
+  saveDraft,
+  showEditions,
+  showRulebook,
+  withdrawScheduled,
+} from './rules/editRulebook'
 import type { pinExample, repinExample, unpinExample } from './rules/pinnedOrders'
 import type { cancelTrial, compareTrails, showTrialChanges, showTrialRun, startTrial } from './rules/runTrial'
 import type { showRerouting } from './rules/showRerouting'
@@ -148,7 +155,7 @@ export interface Endpoints {
   'GET /api/find': { query: { q: string }; answer: Shown<typeof find> }
   'GET /api/line': { answer: Shown<typeof showLine> }
 
-  'GET /api/intake': { answer: Shown<typeof showIntake> }
+  'GET /api/intake': { query: { skip: string }; answer: Shown<typeof showIntake> }
   'POST /api/intake/files': { file: true; answer: Done<typeof receiveFile> }
   'POST /api/intake/imports': { body: Parameters<typeof requestFileImport>[1]; answer: Done<typeof requestFileImport> }
   'GET /api/intake/imports/:id': { answer: Shown<typeof showImportProblems> }
@@ -223,6 +230,7 @@ export interface Endpoints {
   'POST /api/setup/zones': { file: true; answer: Done<typeof readZoneFile> }
 
   'GET /api/rules/rulebook': { answer: Shown<typeof showRulebook> }
+  'GET /api/rules/editions': { query: { skip: string }; answer: Shown<typeof showEditions> }
   'PUT /api/rules/rulebook': { body: { rulebook: unknown; revision: number }; answer: Done<typeof saveDraft> }
   'POST /api/rules/rulebook/publish': {
     body: { revision: number; note: string; from?: string }
@@ -425,7 +433,7 @@ export interface Endpoints {
   'POST /api/tracking': { body: { retry: Message; id: number | 'all' }; answer: Done<typeof retryAll> }
 
   'GET /api/ledger': { query: { from?: string; until?: string }; answer: Shown<typeof showLedger> }
-  'GET /api/ledger/balance': { answer: Shown<typeof showMoney> }
+  'GET /api/ledger/balance': { query: { bookings: string; invoices: string }; answer: Shown<typeof showMoney> }
   'PUT /api/ledger/balance': {
     body:
       | { ceiling: number | null }

@@ -126,6 +126,7 @@ import * as peopleSignOut from './people/sign-out/calls'
 import * as peopleWelcome from './people/welcome/calls'
 import * as rulesPinnedById from './rules/pinned/[id]/calls'
 import * as rulesRerouting from './rules/rerouting/calls'
+import * as rulesEditions from './rules/editions/calls'
 import * as rulesRulebook from './rules/rulebook/calls'
 import * as rulesRulebookPublish from './rules/rulebook/publish/calls'
 import * as rulesRulebookRestore from './rules/rulebook/restore/calls'
@@ -304,6 +305,7 @@ export const calls: Readonly<Record<string, Calls>> = {
   'people/welcome': peopleWelcome,
   'rules/pinned/[id]': rulesPinnedById,
   'rules/rerouting': rulesRerouting,
+  'rules/editions': rulesEditions,
   'rules/rulebook': rulesRulebook,
   'rules/rulebook/publish': rulesRulebookPublish,
   'rules/rulebook/restore': rulesRulebookRestore,

@@ -1,6 +1,6 @@
 'use client'
 import Link from 'next/link'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { FilePreview } from '@/adapters'
 import type { ImportRow } from '@/data'
@@ -9,12 +9,14 @@ import { call } from '../kit/api'
 import { Button } from '../kit/Button'
 import { Select } from '../kit/Field'
 import { count } from '../kit/format'
+import { Pager } from '../kit/Pager'
 import { Plain } from '../kit/Screen'
 import { StateMark } from '../kit/StateMark'
 import { FileDrop } from './OrderFileDrop'
 import { FileMapper } from './FileMapper'
 import { IntakeHead } from './IntakeHead'
 import { type Change, useChange } from '../kit/useChange'
+import { useSkip } from '../kit/useSkip'
 import { When } from '../kit/When'
 
 export interface FieldName {
@@ -33,12 +35,13 @@ export interface ReceivedFile {
 /** Channels, imports running and finished, and files on their way in. */
 export function Intake({ initial, fields }: { initial: IntakeView; fields: readonly FieldName[] }) {
   const client = useQueryClient()
-  const { data } = useQuery({
-    queryKey: ['intake'],
-    queryFn: () => call('GET /api/intake'),
-    initialData: initial,
-    refetchInterval: (query) =>
-      query.state.data?.imports.some((row) => row.state === 'running' || row.state === 'queued') ? 700 : 3000,
+  const [skip, setSkip] = useSkip()
+  const { data = initial } = useQuery({
+    queryKey: ['intake', skip],
+    queryFn: () => call('GET /api/intake', { query: { skip: String(skip) } }),
+    initialData: skip === 0 ? initial : undefined,
+    placeholderData: keepPreviousData,
+    refetchInterval: (query) => (query.state.data?.busy ? 700 : 3000),
   })
   const [received, setReceived] = useState<ReceivedFile | null>(null)
   const [looking, setLooking] = useState<number | null>(null)
@@ -59,17 +62,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
           </thead>
           <tbody>
             {data.channels.map((channel) => (
-              <Channel
-                key={channel.id}
-                channel={channel}
-                act={act}
-                busy={data.imports.some(
-                  (row) =>
-                    row.channelId === channel.id &&
-                    row.kind === 'fetch' &&
-                    (row.state === 'running' || row.state === 'queued'),
-                )}
-              />
+              <Channel key={channel.id} channel={channel} act={act} busy={channel.fetching} />
             ))}
           </tbody>
         </table>
@@ -88,40 +81,43 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
         )}
         <Reasons reasons={data.reasons} />
         <h2 className="mt-5 mb-1 text-lead">Imports</h2>
-        {data.imports.length === 0 ? (
+        {data.total === 0 ? (
           <Plain title="Nothing imported yet">Import from a channel above, or drop a file.</Plain>
         ) : (
-          <table className="w-full bg-sheet">
-            <thead>
-              <tr className="border-y border-hair text-small text-soft">
-                <th className="px-3 py-1.5">State</th>
-                <th>From</th>
-                <th>Asked for</th>
-                <th className="text-right">Read</th>
-                <th className="text-right">New</th>
-                <th className="text-right">Changed</th>
-                <th className="text-right">Known</th>
-                <th className="text-right">Flagged</th>
-                <th className="text-right">Cancelled</th>
-                <th className="text-right">Bad rows</th>
-                <td className="w-24" />
-              </tr>
-            </thead>
-            <tbody>
-              {data.imports.map((row) => (
-                <Import
-                  key={row.id}
-                  row={row}
-                  channels={data.channels}
-                  open={looking === row.id}
-                  onLook={() => setLooking(looking === row.id ? null : row.id)}
-                  onCancel={() =>
-                    void act(() => call('DELETE /api/intake/imports/:id', { path: { id: String(row.id) }, body: {} }))
-                  }
-                />
-              ))}
-            </tbody>
-          </table>
+          <>
+            <table className="w-full bg-sheet">
+              <thead>
+                <tr className="border-y border-hair text-small text-soft">
+                  <th className="px-3 py-1.5">State</th>
+                  <th>From</th>
+                  <th>Asked for</th>
+                  <th className="text-right">Read</th>
+                  <th className="text-right">New</th>
+                  <th className="text-right">Changed</th>
+                  <th className="text-right">Known</th>
+                  <th className="text-right">Flagged</th>
+                  <th className="text-right">Cancelled</th>
+                  <th className="text-right">Bad rows</th>
+                  <td className="w-24" />
+                </tr>
+              </thead>
+              <tbody>
+                {data.imports.map((row) => (
+                  <Import
+                    key={row.id}
+                    row={row}
+                    channels={data.channels}
+                    open={looking === row.id}
+                    onLook={() => setLooking(looking === row.id ? null : row.id)}
+                    onCancel={() =>
+                      void act(() => call('DELETE /api/intake/imports/:id', { path: { id: String(row.id) }, body: {} }))
+                    }
+                  />
+                ))}
+              </tbody>
+            </table>
+            <Pager {...{ skip, size: data.pageSize, total: data.total }} onSkip={setSkip} />
+          </>
         )}
       </div>
     </div>

@@ -12,10 +12,12 @@ import {
   dailyCeiling,
   decisionOf,
   editionNumbered,
-  listInvoices,
+  bookingsPage,
+  countBookings,
+  countInvoices,
+  invoicesPage,
   newestWorld,
   unsettledTopUp,
-  recentBookings,
   setCarrierAccount,
   setDailyCeiling,
   settleTopUp,
@@ -31,6 +33,13 @@ import { refuse, type Answer, type Application } from '../shared/application'
 import { homeAmount, homeCurrency } from '../shared/homeCurrency'
 import { sellersDay } from '../shared/sellersDay'
 
+/** A number for each of the two lists that are shown page by page. */
+interface Paged {
+  readonly bookings: number
+  readonly invoices: number
+}
+const pageSizes: Paged = { bookings: 100, invoices: 50 }
+
 export interface MoneyView {
   readonly carriers: readonly (Omit<CarrierAccount, 'topUpBy'> & {
     readonly name: string
@@ -40,14 +49,18 @@ export interface MoneyView {
   })[]
   readonly ceiling: number | null
   readonly spentToday: number
+  /** A page of the bookings and one of the invoices, the newest first, of so many. */
   readonly bookings: readonly (Booking & { readonly id: number; readonly number: string | null })[]
   readonly invoices: readonly InvoiceRow[]
+  readonly totals: Paged
+  readonly pageSizes: Paged
   /** What carriers' corrections of the last 90 days cost, by the rule that chose the service. */
   readonly corrections: readonly { readonly rule: string; readonly orders: number; readonly amount: number }[]
 }
 
 /** Balances at the carriers, the ceiling of the day, the latest bookings, and what was invoiced. */
-export async function showMoney(gharry: Application): Promise<MoneyView> {
+/** Balances and accounts, and the bookings and invoices after the newest ones that are skipped. */
+export async function showMoney(gharry: Application, skip: Partial<Paged> = {}): Promise<MoneyView> {
   const { db } = gharry
   const world = (await newestWorld(db))?.world
   const sums = await accountSums(db)
@@ -67,8 +80,10 @@ export async function showMoney(gharry: Application): Promise<MoneyView> {
     })),
     ceiling: await dailyCeiling(db),
     spentToday: await spentOn(db, await sellersDay(gharry, db)),
-    bookings: await recentBookings(db, 100),
-    invoices: await listInvoices(db),
+    bookings: await bookingsPage(db, pageSizes.bookings, skip.bookings ?? 0),
+    invoices: await invoicesPage(db, pageSizes.invoices, skip.invoices ?? 0),
+    totals: { bookings: await countBookings(db), invoices: await countInvoices(db) },
+    pageSizes,
     corrections: await correctionsByRule(gharry),
   }
 }

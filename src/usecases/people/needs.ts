@@ -60,6 +60,7 @@ export const needs: Readonly<Record<Endpoint, Permission | 'anybody'>> = {
   'POST /api/setup/outside': 'connections.change',
   'POST /api/setup/zones': 'setup.change',
   'GET /api/rules/rulebook': 'rules.see',
+  'GET /api/rules/editions': 'rules.see',
   'PUT /api/rules/rulebook': 'rules.draft',
   'POST /api/rules/rulebook/publish': 'rules.publish',
   'DELETE /api/rules/rulebook/publish': 'rules.publish',

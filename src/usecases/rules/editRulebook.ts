@@ -11,7 +11,9 @@ import {
   editionNumbered,
   editionOfRevision,
   listChannels,
-  listEditions,
+  countEditions,
+  editionsPage,
+  editionsToCome,
   newestJob,
   newestWorld,
   readDraft,
@@ -37,7 +39,8 @@ export interface RulebookView {
   readonly inForce: { readonly number: number; readonly rulebook: Rulebook } | null
   /** The edition that comes into force next. */
   readonly next: { readonly number: number; readonly inForceAt: string } | null
-  readonly editions: readonly Omit<Edition, 'rulebook'>[]
+  /** How many were published. */
+  readonly editions: number
   readonly world: World
   readonly channels: readonly { readonly id: string; readonly name: string }[]
   readonly flow: { readonly counts: FlowCounts; readonly countedAt: string } | null
@@ -57,15 +60,14 @@ export async function showRulebook(gharry: Application): Promise<RulebookView> {
   const world = (await newestWorld(db))?.world ?? emptyWorld
   const rulebook = draft?.rulebook ?? inForce?.rulebook ?? emptyRulebook
   const job = await newestJob(db, 'route again')
-  const editions = await listEditions(db)
   return {
     draft: rulebook,
     revision: draft?.revision ?? 0,
     findings: checkRulebook(rulebook, world),
     pinned: await pinnedResults(db, rulebook, world),
     inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
-    next: nextEdition(editions, gharry.now().toISOString()),
-    editions,
+    next: await nextEdition(gharry),
+    editions: await countEditions(db),
     world: await showWorld(gharry),
     channels: (await listChannels(db)).map(({ id, name }) => ({ id, name })),
     flow: inForce ? ((await readFlow(db, inForce.number)) ?? null) : null,
@@ -73,10 +75,29 @@ export async function showRulebook(gharry: Application): Promise<RulebookView> {
   }
 }
 
-const nextEdition = (editions: RulebookView['editions'], now: string): RulebookView['next'] =>
-  editions
-    .filter((edition) => edition.inForceAt > now && edition.withdrawnAt === null)
-    .sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))[0] ?? null
+async function nextEdition({ db, now }: Application): Promise<RulebookView['next']> {
+  const [first] = (await editionsToCome(db, now().toISOString())).sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))
+  return first ? listed(first) : null
+}
+
+/** An edition as it is listed: its rulebook is long. */
+export type ListedEdition = Omit<Edition, 'rulebook'>
+const listed = ({ rulebook: _, ...edition }: Edition): ListedEdition => edition
+
+/** A page of the editions that were published. */
+export interface EditionsView {
+  readonly editions: readonly ListedEdition[]
+  readonly pageSize: number
+  readonly total: number
+}
+const editionsAPage = 50
+
+/** The editions after the newest `skip`, the newest first. */
+export const showEditions = async ({ db }: Application, skip: number): Promise<EditionsView> => ({
+  editions: await editionsPage(db, editionsAPage, skip),
+  pageSize: editionsAPage,
+  total: await countEditions(db),
+})
 
 /** The world as far as the interface names things of it: no item list, no tariffs. */
 export const showWorld = async (gharry: Application): Promise<World> =>

@@ -6,7 +6,7 @@ import {
   addJob,
   addWorld,
   type Database,
-  listEditions,
+  countEditions,
   newestWorld,
   whoActs,
   type WorldVersion,
@@ -42,7 +42,7 @@ export async function changeWorld(
     const made = await addWorld(trx, next, now)
     if (whoActs().id !== 'gharry')
       await addAudit(trx, { action: 'world changed', about: `world ${made}`, ...worldChange(current.world, next) }, now)
-    if ((await listEditions(trx)).length === 0)
+    if ((await countEditions(trx)) === 0)
       await addEdition(trx, emptyRulebook, 'No rules yet: everything goes by the cheapest service', 'Gharry', now)
     if (cause !== '') await addJob(trx, 'route again', `world-${made}`, { after: 0, cause }, now)
     return { ok: true, version: made }

@@ -1,4 +1,4 @@
-import { changeChannel, importById, recentImports } from '@/data'
+import { changeChannel, importById, importsPage } from '@/data'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
@@ -130,7 +130,7 @@ test('by schedule: asked again when the minutes are over; imports that found not
     await rig.workAll()
     rig.put(5)
   }
-  expect(await recentImports(rig.gharry.db)).toHaveLength(1)
+  expect(await importsPage(rig.gharry.db, 30, 0)).toHaveLength(1)
 })
 
 test('of a channel with several locations only the orders of those that are named come in, and those that name none', async () => {

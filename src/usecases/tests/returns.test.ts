@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { squareCode } from '@/core/papers'
-import { recentBookings, type ReturnRow, returnsOf, lapseReturns } from '@/data'
+import { bookingsPage, type ReturnRow, returnsOf, lapseReturns } from '@/data'
 import { demoRulebook } from '../../../demo/rulebook'
 import { withReturnRules } from '../../../demo/returns'
 import type { CarrierReturn } from '../../../standins/carrier'
@@ -111,7 +111,7 @@ test('asked on the page, taken by a rule, labelled, followed, looked at, and pai
   expect(row).toMatchObject({ state: 'ready', trackingNumber: made!.trackingNumber, charge: made!.charged.minor })
   // Nothing is booked for a label that nobody has used.
   const booked = async (): Promise<object[]> =>
-    (await recentBookings(rig.gharry.db, 50)).filter(({ kind }) => kind === 'return')
+    (await bookingsPage(rig.gharry.db, 50, 0)).filter(({ kind }) => kind === 'return')
   expect(await booked()).toEqual([])
 
   const mail = (await rig.mails()).find(({ subject }) => subject.startsWith('U kunt het terugsturen'))!

@@ -1,6 +1,6 @@
 'use client'
 import { homeSign } from '../../kit/locale'
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { MoneyView } from '@/usecases/ledger/balances'
 import type { InvoiceLook } from '@/usecases/ledger/invoices'
@@ -11,7 +11,9 @@ import { Select, TextInput } from '../../kit/Field'
 import { FileDrop } from '../../kit/FileDrop'
 import { homeMoney, plainHome } from '../../kit/format'
 import { writeHalfDone } from '../../kit/halfDone'
+import { Pager } from '../../kit/Pager'
 import { useEdit } from '../../kit/useEdit'
+import { useSkip } from '../../kit/useSkip'
 import { useSay } from '../../kit/Toast'
 import { useChange } from '../../kit/useChange'
 import { LedgerHead } from '../LedgerHead'
@@ -24,10 +26,14 @@ import { InvoicePanel } from './InvoicePanel'
  */
 export function Balance({ initial }: { initial: MoneyView }) {
   const say = useSay()
-  const { data: view } = useQuery({
-    queryKey: ['money'],
-    queryFn: () => call('GET /api/ledger/balance'),
-    initialData: initial,
+  const [bookings, setBookings] = useSkip('bookings')
+  const [invoices, setInvoices] = useSkip('invoices')
+  const { data: view = initial } = useQuery({
+    queryKey: ['money', bookings, invoices],
+    queryFn: () =>
+      call('GET /api/ledger/balance', { query: { bookings: String(bookings), invoices: String(invoices) } }),
+    initialData: bookings + invoices === 0 ? initial : undefined,
+    placeholderData: keepPreviousData,
     refetchInterval: 10_000,
   })
   const [asking, setAsking] = useState<{ carrier: Carrier; amount: number; key: string } | null>(null)
@@ -144,10 +150,14 @@ export function Balance({ initial }: { initial: MoneyView }) {
           </div>
         </div>
         <div className="mt-5 panes [--panes:1fr_340px] gap-6">
-          <Bookings bookings={view.bookings} name={name} />
+          <div>
+            <Bookings bookings={view.bookings} name={name} />
+            <Pager skip={bookings} size={view.pageSizes.bookings} total={view.totals.bookings} onSkip={setBookings} />
+          </div>
           <div>
             <Corrections corrections={view.corrections} />
             <InvoicesTaken invoices={view.invoices} name={name} onTakeBack={setUndoing} />
+            <Pager skip={invoices} size={view.pageSizes.invoices} total={view.totals.invoices} onSkip={setInvoices} />
           </div>
         </div>
       </div>

@@ -1,14 +1,23 @@
 'use client'
-import type { RulebookView } from '@/usecases/rules/editRulebook'
-import { call } from '../../kit/api'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { call, sentenceOf } from '../../kit/api'
 import { Button } from '../../kit/Button'
+import { Pager } from '../../kit/Pager'
 import { useSay } from '../../kit/Toast'
+import { useSkip } from '../../kit/useSkip'
 import type { DraftEditor } from '../useDraft'
 import { useChange } from '../../kit/useChange'
 import { When } from '../../kit/When'
 
 /** What was published, when and by whom; each can become the draft again. */
-export function Editions({ view, draft }: { view: RulebookView; draft: DraftEditor }) {
+export function Editions({ draft }: { draft: DraftEditor }) {
+  const [skip, setSkip] = useSkip()
+  const { data, error, refetch } = useQuery({
+    // What changes the rulebook changes this list.
+    queryKey: ['rulebook', 'editions', skip],
+    queryFn: () => call('GET /api/rules/editions', { query: { skip: String(skip) } }),
+    placeholderData: keepPreviousData,
+  })
   const change = useChange(['rulebook'])
   const say = useSay()
   const restore = async (number: number): Promise<void> => {
@@ -30,7 +39,12 @@ export function Editions({ view, draft }: { view: RulebookView; draft: DraftEdit
     )
   return (
     <section>
-      {view.editions.map((edition) => (
+      {error && (
+        <p role="alert" className="text-lost">
+          {sentenceOf(error)} <Button onClick={() => refetch()}>Try again</Button>
+        </p>
+      )}
+      {data?.editions.map((edition) => (
         <div key={edition.number} className="border-b border-hair/60 py-1.5">
           <p className="flex items-baseline gap-2">
             <b className="font-semibold">Edition {edition.number}</b>
@@ -60,6 +74,7 @@ export function Editions({ view, draft }: { view: RulebookView; draft: DraftEdit
           {edition.note && <p>{edition.note}</p>}
         </div>
       ))}
+      {data && <Pager {...{ skip, size: data.pageSize, total: data.total }} onSkip={setSkip} />}
     </section>
   )
 }

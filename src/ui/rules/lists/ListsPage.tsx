@@ -49,8 +49,8 @@ export function ListsPage({
     editions: {
       name: 'Editions',
       about: 'What was published, when and by whom. Any of them can become the draft again.',
-      count: view.editions.length,
-      body: <Editions view={view} draft={draft} />,
+      count: view.editions,
+      body: <Editions draft={draft} />,
     },
     pinned: {
       name: 'Pinned orders',

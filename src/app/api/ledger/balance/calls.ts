@@ -1,10 +1,11 @@
 import { z } from 'zod'
 import { setCeiling, setCredit, setMark, showMoney } from '@/usecases/ledger/balances'
 import { changing, reading } from '@/app/answer'
+import { skip } from '@/app/skip'
 
 const amount = z.int().nullable()
 
-export const GET = reading('GET /api/ledger/balance', z.object({}), (gharry) => showMoney(gharry))
+export const GET = reading('GET /api/ledger/balance', z.object({ bookings: skip, invoices: skip }), showMoney)
 export const PUT = changing(
   'PUT /api/ledger/balance',
   z.union([
