@@ -156,10 +156,17 @@ function young(which: number, counts: Readonly<Record<DemoSize, number>>): ShopO
   return [...demoOrders('small', seed + which, anchor)].slice(-counts[size])
 }
 
+/** A moment of this morning; now, where a demo begins before it. */
+function thisMorning({ now }: Application, time: string): string {
+  const at = `${anchor}T${time}:00.000Z`
+  const late = now().toISOString()
+  return at < late ? at : late
+}
+
 /** What stands in Ghent and Poznań, counted this morning: enough of everything, so that nothing of the demo waits. */
 async function countAll(gharry: Application): Promise<void> {
   const { world } = (await newestWorld(gharry.db))!
-  const at = `${anchor}T05:40:00.000Z`
+  const at = thisMorning(gharry, '05:40')
   for (const location of ['ghent', 'poznan'])
     await countStock(
       gharry.db,
@@ -424,8 +431,9 @@ async function packedAs(
 }
 
 /** What was sent to the carriers before: enough for the labels of the past, and a balance to go on with. */
-async function openingBalances({ db }: Application): Promise<void> {
-  const at = `${anchor}T05:00:00.000Z`
+async function openingBalances(gharry: Application): Promise<void> {
+  const { db } = gharry
+  const at = thisMorning(gharry, '05:00')
   for (const { carrier, account, amount } of await accountSums(db))
     if (account === 'balance')
       await book(db, [

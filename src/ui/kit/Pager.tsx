@@ -1,3 +1,4 @@
+import { useRef } from 'react'
 import { Button } from './Button'
 import { count } from './format'
 
@@ -9,18 +10,26 @@ interface Props {
   readonly onSkip: (skip: number) => unknown
 }
 
-/** Leads through a long list page by page; nothing is there while one page holds it all. */
+/** Leads through the list before it page by page; nothing is there while one page holds it all. */
 export function Pager({ skip, size, total, onSkip }: Props) {
+  const line = useRef<HTMLParagraphElement>(null)
   if (skip === 0 && total <= size) return null
+  const go = (next: number): void => {
+    onSkip(next)
+    // Another page is read from its beginning.
+    line.current?.previousElementSibling?.scrollIntoView({ block: 'start' })
+  }
   return (
-    <p className="flex items-center gap-3 px-5 py-2">
-      <Button kind="quiet" disabled={skip === 0} onClick={() => onSkip(Math.max(0, Math.min(skip, total) - size))}>
+    <p ref={line} className="flex items-center gap-3 px-5 py-2">
+      <Button kind="quiet" disabled={skip === 0} onClick={() => go(Math.max(0, Math.min(skip, total) - size))}>
         Previous
       </Button>
       <span className="text-soft">
-        {count(skip + 1)} to {count(Math.min(total, skip + size))} of {count(total)}
+        {skip < total
+          ? `${count(skip + 1)} to ${count(Math.min(total, skip + size))} of ${count(total)}`
+          : `There are ${count(total)} in all`}
       </span>
-      <Button kind="quiet" disabled={total <= skip + size} onClick={() => onSkip(skip + size)}>
+      <Button kind="quiet" disabled={total <= skip + size} onClick={() => go(skip + size)}>
         Next
       </Button>
     </p>

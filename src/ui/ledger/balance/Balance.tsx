@@ -151,12 +151,12 @@ export function Balance({ initial }: { initial: MoneyView }) {
         </div>
         <div className="mt-5 panes [--panes:1fr_340px] gap-6">
           <div>
-            <Bookings bookings={view.bookings} name={name} />
+            <Bookings view={view} name={name} />
             <Pager skip={bookings} size={view.pageSizes.bookings} total={view.totals.bookings} onSkip={setBookings} />
           </div>
           <div>
             <Corrections corrections={view.corrections} />
-            <InvoicesTaken invoices={view.invoices} name={name} onTakeBack={setUndoing} />
+            <InvoicesTaken view={view} name={name} onTakeBack={setUndoing} />
             <Pager skip={invoices} size={view.pageSizes.invoices} total={view.totals.invoices} onSkip={setInvoices} />
           </div>
         </div>

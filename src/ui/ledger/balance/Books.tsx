@@ -7,11 +7,11 @@ import { When } from '../../kit/When'
 type Named = (carrier: string) => string
 
 /** What was booked last, in double entry. */
-export function Bookings({ bookings, name }: { bookings: MoneyView['bookings']; name: Named }) {
+export function Bookings({ view: { bookings, totals }, name }: { view: MoneyView; name: Named }) {
   return (
     <section>
       <h2 className="mb-1 text-lead">Bookings</h2>
-      {bookings.length === 0 ? (
+      {totals.bookings === 0 ? (
         <p className="text-soft">Nothing is booked yet.</p>
       ) : (
         <table className="w-full bg-sheet">
@@ -80,18 +80,18 @@ export function Corrections({ corrections }: { corrections: MoneyView['correctio
 
 /** The invoices that were taken, each of which can be taken back. */
 export function InvoicesTaken({
-  invoices,
+  view: { invoices, totals },
   name,
   onTakeBack,
 }: {
-  invoices: MoneyView['invoices']
+  view: MoneyView
   name: Named
   onTakeBack: (invoice: MoneyView['invoices'][number]) => void
 }) {
   return (
     <section className="mt-4">
       <h2 className="mb-1 text-lead">Invoices taken</h2>
-      {invoices.length === 0 ? (
+      {totals.invoices === 0 ? (
         <p className="text-soft">None yet.</p>
       ) : (
         <table className="w-full bg-sheet">

@@ -44,36 +44,38 @@ export function Editions({ draft }: { draft: DraftEditor }) {
           {sentenceOf(error)} <Button onClick={() => refetch()}>Try again</Button>
         </p>
       )}
-      {data?.editions.map((edition) => (
-        <div key={edition.number} className="border-b border-hair/60 py-1.5">
-          <p className="flex items-baseline gap-2">
-            <b className="font-semibold">Edition {edition.number}</b>
-            <span className="text-soft">
-              <When at={edition.publishedAt} />, {edition.author}
-            </span>
-            <span className="ml-auto whitespace-nowrap">
-              {edition.inForceAt > new Date().toISOString() && !edition.withdrawnAt && (
-                <Button kind="quiet" onClick={() => withdraw(edition.number)}>
-                  Withdraw
+      <div>
+        {data?.editions.map((edition) => (
+          <div key={edition.number} className="border-b border-hair/60 py-1.5">
+            <p className="flex items-baseline gap-2">
+              <b className="font-semibold">Edition {edition.number}</b>
+              <span className="text-soft">
+                <When at={edition.publishedAt} />, {edition.author}
+              </span>
+              <span className="ml-auto whitespace-nowrap">
+                {edition.inForceAt > new Date().toISOString() && !edition.withdrawnAt && (
+                  <Button kind="quiet" onClick={() => withdraw(edition.number)}>
+                    Withdraw
+                  </Button>
+                )}
+                <Button kind="quiet" onClick={() => restore(edition.number)}>
+                  Bring back as draft
                 </Button>
-              )}
-              <Button kind="quiet" onClick={() => restore(edition.number)}>
-                Bring back as draft
-              </Button>
-            </span>
-          </p>
-          {edition.withdrawnAt ? (
-            <p className="text-wait">Withdrawn before it came into force</p>
-          ) : (
-            edition.inForceAt > new Date().toISOString() && (
-              <p className="text-wait">
-                Comes into force <When at={edition.inForceAt} /> UTC
-              </p>
-            )
-          )}
-          {edition.note && <p>{edition.note}</p>}
-        </div>
-      ))}
+              </span>
+            </p>
+            {edition.withdrawnAt ? (
+              <p className="text-wait">Withdrawn before it came into force</p>
+            ) : (
+              edition.inForceAt > new Date().toISOString() && (
+                <p className="text-wait">
+                  Comes into force <When at={edition.inForceAt} /> UTC
+                </p>
+              )
+            )}
+            {edition.note && <p>{edition.note}</p>}
+          </div>
+        ))}
+      </div>
       {data && <Pager {...{ skip, size: data.pageSize, total: data.total }} onSkip={setSkip} />}
     </section>
   )
