@@ -42,6 +42,12 @@ describe('the orders of the demo', () => {
     )
     expect(young.length / orders.length).toBeCloseTo(1 / 6, 2)
   })
+  test('who looks before the morning sees no order of later', () => {
+    const night = `${anchor}T01:30:00.000Z`
+    const early = [...demoOrders('small', 7, anchor, night)]
+    expect(early.every(({ placed_at }) => placed_at < night)).toBe(true)
+    expect(early.map(({ lines }) => lines)).toEqual(orders.map(({ lines }) => lines))
+  })
   test('nobody real is written to, and nearly all that is sold is in the list of items', () => {
     const unknown: string[] = []
     const skus = new Set(demoItems.map(({ sku }) => sku))

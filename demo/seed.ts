@@ -121,7 +121,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
   const past = Math.floor((orderCounts[size] * 5) / 6)
   let made = 0
   let portion: ShopOrder[] = []
-  for (const order of demoOrders(size, seed, anchor)) {
+  for (const order of demoOrders(size, seed, anchor, thisMorning(gharry, '06:00'))) {
     portion.push(order)
     made++
     if (portion.length < 500 && made !== past && made !== orderCounts[size]) continue
@@ -153,7 +153,7 @@ await gharry.close()
 
 /** The youngest orders of a marketplace's own buyers: they wait there for the first import. */
 function young(which: number, counts: Readonly<Record<DemoSize, number>>): ShopOrder[] {
-  return [...demoOrders('small', seed + which, anchor)].slice(-counts[size])
+  return [...demoOrders('small', seed + which, anchor, thisMorning(gharry, '06:00'))].slice(-counts[size])
 }
 
 /** A moment of this morning; now, where a demo begins before it. */

@@ -2,7 +2,14 @@ import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import { e2ePorts } from './ports'
+
+/** How processes are started, as everywhere: the words after `node`. */
+interface Programs {
+  readonly worker: readonly string[]
+  readonly server: (env: NodeJS.ProcessEnv) => readonly string[]
+}
 
 /** A Gharry with a worker on an empty data folder, beside the demo's stand-ins; with settings of its own. */
 export async function ownGharry(more: Readonly<Record<string, string>> = {}): Promise<{
@@ -24,11 +31,11 @@ export async function ownGharry(more: Readonly<Record<string, string>> = {}): Pr
     NEXT_TELEMETRY_DISABLED: '1',
     ...more,
   }
-  const run = (...args: string[]): ChildProcess => spawn('node', args, { env, stdio: 'inherit' })
-  const children = [
-    run('node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'),
-    run('scripts/run.mjs', 'cli/worker.ts'),
-  ]
+  const { server, worker } = (await import(
+    pathToFileURL(join(process.cwd(), 'scripts/processes.mjs')).href
+  )) as Programs
+  const run = (args: readonly string[]): ChildProcess => spawn('node', args, { env, stdio: 'inherit' })
+  const children = [run(server({ ...env, GHARRY_PORT: String(port) })), run(worker)]
   for (let tries = 0; tries < 300; tries++) {
     if (
       await fetch(`${url}/api/health`).then(

@@ -24,6 +24,11 @@ export const littleGarbage = '--heap-growing-percent=50'
 export const worker = [littleGarbage, 'scripts/run.mjs', 'cli/worker.ts']
 /** Keeps the backups. */
 export const keeper = ['scripts/run.mjs', 'cli/keeper.ts']
+/**
+ * Milliseconds that a connection without a request is kept: longer than proxies keep theirs (60 s is usual), so that it is
+ * never Gharry that closes one in the moment in which a proxy sends a request over it.
+ */
+const idleConnection = '75000'
 export const server = (env) => [
   littleGarbage,
   'node_modules/next/dist/bin/next',
@@ -32,6 +37,8 @@ export const server = (env) => [
   env.GHARRY_PORT,
   '-H',
   env.GHARRY_LISTEN ?? '127.0.0.1',
+  '--keepAliveTimeout',
+  idleConnection,
 ]
 
 /** The link that makes the first owner; empty where there is one already. Nobody may do anything before. */
