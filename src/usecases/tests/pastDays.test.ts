@@ -26,6 +26,7 @@ import {
 import { saveDraft } from '@/usecases/rules/editRulebook'
 import { requestImport } from '@/usecases/intake/importOrders'
 import { runTrial, showTrialRun, startTrial } from '@/usecases/rules/runTrial'
+import { learnWorld } from '@/usecases/worker/learnWorld'
 import { workBySchedule, workOneJob } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -35,6 +36,8 @@ const dayOf = (back: number): string => new Date(Date.now() - back * dayMs).toIS
 
 beforeEach(async () => {
   rig = await makeRig()
+  // Before anything is decided: the worker would learn of a holiday between two trials that are compared.
+  await learnWorld(rig.gharry)
   // On six days, the last one yesterday.
   await rig.stockShop(
     soundOrders(24).map((order, i) => ({

@@ -12,6 +12,7 @@ import { buyBatch } from '@/usecases/dispatch/buyBatch'
 import { planBatch } from '@/usecases/dispatch/planBatch'
 import { saveConnection } from '@/usecases/intake/connections'
 import { requestImport } from '@/usecases/intake/importOrders'
+import { learnWorld } from '@/usecases/worker/learnWorld'
 import { workBySchedule } from '@/usecases/worker/work'
 import { makeRig, soundOrders, type Rig } from './rig'
 
@@ -170,6 +171,8 @@ test('what rules name is neither deleted nor retired; what is used elsewhere or 
 })
 
 test('an outage takes orders another way from its beginning, and back when it is over', async () => {
+  // Before the outage is tried: the worker would learn of a holiday between trying it and its beginning.
+  await learnWorld(rig.gharry)
   await importNow(12)
   const first = new Map((await rig.orders()).map(({ id, service }) => [id, service]))
   const now = rig.gharry.now()
