@@ -1,9 +1,9 @@
 /* Puts the clock of a test so many days on as GHARRY_TEST_DAYS says; see scripts/test-other-day.mjs. */
-const Real = Date
 const ahead = Number(process.env.GHARRY_TEST_DAYS) * 86_400_000
-const now = (): number => Real.now() + ahead
+const trueNow = Date.now.bind(Date)
+const now = (): number => trueNow() + ahead
 
-globalThis.Date = new Proxy(Real, {
-  construct: (_, given: unknown[]) => Reflect.construct(Real, given.length > 0 ? given : [now()]) as Date,
-  get: (_, name) => (name === 'now' ? now : (Reflect.get(Real, name) as unknown)),
+Date.now = now
+globalThis.Date = new Proxy(Date, {
+  construct: (real, given: unknown[]) => Reflect.construct(real, given.length > 0 ? given : [now()]) as Date,
 })
