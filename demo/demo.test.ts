@@ -44,7 +44,7 @@ describe('the orders of the demo', () => {
   })
   test('who looks before the morning sees no order of later', () => {
     const night = `${anchor}T01:30:00.000Z`
-    const early = [...demoOrders('small', 7, anchor, night)]
+    const early = [...demoOrders('small', 7, anchor, Date.parse(night))]
     expect(early.every(({ placed_at }) => placed_at < night)).toBe(true)
     expect(early.map(({ lines }) => lines)).toEqual(orders.map(({ lines }) => lines))
   })

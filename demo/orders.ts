@@ -40,18 +40,13 @@ function shippingPaid(wording: string, fast: boolean): string {
 
 /**
  * The orders of the demo's shop, oldest first, up to the morning of the anchor day: the same size, seed and anchor give
- * the same bytes. About one in twenty-five has something wrong with it, as in life. `until` is when the youngest was
- * placed, for who looks before that morning.
+ * the same bytes. About one in twenty-five has something wrong with it, as in life. Who looks before that
+ * morning has none that is placed after `now` (ms).
  */
-export function* demoOrders(
-  size: DemoSize,
-  seed: number,
-  anchorDay: string,
-  until = `${anchorDay}T06:00:00.000Z`,
-): Generator<ShopOrder> {
+export function* demoOrders(size: DemoSize, seed: number, anchorDay: string, now = Infinity): Generator<ShopOrder> {
   const random = seeded(seed)
   const count = orderCounts[size]
-  const end = Date.parse(until)
+  const end = Math.min(Date.parse(`${anchorDay}T06:00:00Z`), now)
   const span = daysBack[size] * 86_400_000
   let last: ShopOrder | null = null
   for (let i = 0; i < count; i++) {

@@ -108,7 +108,8 @@ const standIns = {
   token: process.env.GHARRY_CARRIER_TOKEN ?? 'demo-carrier-token',
 }
 const gharry = await openApplication()
-const anchor = gharry.now().toISOString().slice(0, 10)
+const start = gharry.now()
+const anchor = start.toISOString().slice(0, 10)
 
 if ((await gharry.db('editions').first()) !== undefined) {
   await connectDemo(gharry, standIns)
@@ -121,7 +122,7 @@ if ((await gharry.db('editions').first()) !== undefined) {
   const past = Math.floor((orderCounts[size] * 5) / 6)
   let made = 0
   let portion: ShopOrder[] = []
-  for (const order of demoOrders(size, seed, anchor, thisMorning(gharry, '06:00'))) {
+  for (const order of demoOrders(size, seed, anchor, start.getTime())) {
     portion.push(order)
     made++
     if (portion.length < 500 && made !== past && made !== orderCounts[size]) continue
@@ -153,20 +154,19 @@ await gharry.close()
 
 /** The youngest orders of a marketplace's own buyers: they wait there for the first import. */
 function young(which: number, counts: Readonly<Record<DemoSize, number>>): ShopOrder[] {
-  return [...demoOrders('small', seed + which, anchor, thisMorning(gharry, '06:00'))].slice(-counts[size])
+  return [...demoOrders('small', seed + which, anchor, start.getTime())].slice(-counts[size])
 }
 
 /** A moment of this morning; now, where a demo begins before it. */
-function thisMorning({ now }: Application, time: string): string {
+function thisMorning(time: string): string {
   const at = `${anchor}T${time}:00.000Z`
-  const late = now().toISOString()
-  return at < late ? at : late
+  return at < start.toISOString() ? at : start.toISOString()
 }
 
 /** What stands in Ghent and Poznań, counted this morning: enough of everything, so that nothing of the demo waits. */
 async function countAll(gharry: Application): Promise<void> {
   const { world } = (await newestWorld(gharry.db))!
-  const at = thisMorning(gharry, '05:40')
+  const at = thisMorning('05:40')
   for (const location of ['ghent', 'poznan'])
     await countStock(
       gharry.db,
@@ -431,9 +431,8 @@ async function packedAs(
 }
 
 /** What was sent to the carriers before: enough for the labels of the past, and a balance to go on with. */
-async function openingBalances(gharry: Application): Promise<void> {
-  const { db } = gharry
-  const at = thisMorning(gharry, '05:00')
+async function openingBalances({ db }: Application): Promise<void> {
+  const at = thisMorning('05:00')
   for (const { carrier, account, amount } of await accountSums(db))
     if (account === 'balance')
       await book(db, [

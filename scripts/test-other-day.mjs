@@ -3,8 +3,8 @@
  * said): what goes by the month, a weekday or a holiday is found before that day comes. Left out are those that compare
  * their clock with that of a file, of another process or of a program that has the machine's.
  */
-import { spawnSync } from 'node:child_process'
 import { install } from './environment.mjs'
+import { useCaseTests } from './useCaseTests.mjs'
 
 const withOtherClocks = ['authorise', 'backups', 'engines', 'files', 'health', 'kill', 'many', 'moving', 'unbreakable']
 
@@ -14,14 +14,9 @@ if (!/^-?\d{1,4}$/.test(days)) {
   process.exit(2)
 }
 install()
-const { status } = spawnSync(
-  'node',
-  [
-    ...['node_modules/jest/bin/jest.js', '--forceExit'],
-    ...(patterns.length > 0 ? patterns : ['src/usecases/tests']),
-    ...['--setupFiles', './src/usecases/tests/otherDay.test-help.ts'],
-    ...['--testPathIgnorePatterns', ...withOtherClocks.map((name) => `tests/${name}\\.test`)],
-  ],
-  { stdio: 'inherit', env: { ...process.env, GHARRY_TEST_DAYS: days } },
+process.exit(
+  useCaseTests({
+    ...{ patterns, without: withOtherClocks, env: { GHARRY_TEST_DAYS: days } },
+    more: ['--setupFiles', './src/usecases/tests/otherDay.test-help.ts'],
+  }),
 )
-process.exit(status ?? 1)

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { countAll } from './countAll'
 import { chunks, type Database } from './database'
 import { unindexed } from './engine'
 
@@ -219,10 +220,8 @@ export async function boardPage(
 }
 
 /** How many parcels a filter leaves. */
-export async function boardCount(db: Database, filter: BoardFilter, now: string): Promise<number> {
-  const [row] = (await filtered(db, filter, now).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
+export const boardCount = (db: Database, filter: BoardFilter, now: string): Promise<number> =>
+  countAll(filtered(db, filter, now))
 
 /** How many parcels that a filter leaves need a person, by why; one can be counted several times. */
 export async function boardNeedCounts(

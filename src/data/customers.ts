@@ -1,3 +1,4 @@
+import { countAll } from './countAll'
 import type { Database } from './database'
 
 /** Somebody who is not written to any more, by e-mail address or telephone number. */
@@ -68,12 +69,8 @@ export const wordsById = (db: Database, id: number): Promise<CustomerWords | und
 export const closeWords = async (db: Database, id: number, answer: string, closedAt: string): Promise<boolean> =>
   (await db('customer_words').where({ id }).whereNull('closed_at').update({ answer, closedAt })) === 1
 /** How many a customer wrote about an order since a moment. */
-export async function countWords(db: Database, order: number, since: string): Promise<number> {
-  const [row] = (await db('customer_words').where({ orderId: order }).where('at', '>=', since).count({ n: '*' })) as {
-    n: number
-  }[]
-  return Number(row?.n ?? 0)
-}
+export const countWords = (db: Database, order: number, since: string): Promise<number> =>
+  countAll(db('customer_words').where({ orderId: order }).where('at', '>=', since))
 
 /** Writes what a customer says is wrong to its order, for the Desk; null when nothing is (any more). */
 export async function setReport(db: Database, order: number, report: string | null): Promise<void> {

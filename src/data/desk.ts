@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import type { OrderState } from '@/core/order'
+import { countAll } from './countAll'
 import type { Database } from './database'
 import { countOf, type Distribution, facetColumns, isCounted, spreadOf, tagCounts } from './orderCounts'
 import { type OrderRow, orderRows, rankOf } from './orders'
@@ -233,8 +234,7 @@ export async function deskCount(db: Database, filter: DeskFilter): Promise<DeskC
   const found = filtered(db, filter, path)
     .select(db.raw('1'))
     .limit(mostListed + 1)
-  const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
-  const n = Number(row?.n ?? 0)
+  const n = await countAll(db.from(found.as('found')))
   // Of very many that hold the words, the youngest were looked at.
   const cut = long.length > 0 && (await countFound(db, long, mostListed + 1)) > mostListed
   return { n: Math.min(n, mostListed), more: cut || n > mostListed }

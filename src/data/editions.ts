@@ -25,6 +25,10 @@ interface EditionRow {
   withdrawnAt: string | null
 }
 
+/** An edition as it is listed: its rulebook is long. */
+export type ListedEdition = Omit<Edition, 'rulebook'>
+const listedColumns = ['number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at']
+
 const readEdition = (row: EditionRow): Edition => ({
   number: row.number,
   rulebook: fromJson<Rulebook>(row.content),
@@ -54,11 +58,17 @@ export async function editionInForce(db: Database, now: string): Promise<Edition
   return row && readEdition(row)
 }
 
+const toCome = (db: Database, now: string): ReturnType<Database> =>
+  db('editions').where('in_force_at', '>', now).whereNull('withdrawn_at') as ReturnType<Database>
+
 /** Editions that were published for a later moment. */
 export async function editionsToCome(db: Database, now: string): Promise<Edition[]> {
-  const rows: EditionRow[] = await db('editions').where('in_force_at', '>', now).whereNull('withdrawn_at')
-  return rows.map(readEdition)
+  return ((await toCome(db, now)) as EditionRow[]).map(readEdition)
 }
+
+/** The edition that comes into force next; undefined when none is to come. */
+export const nextEdition = (db: Database, now: string): Promise<ListedEdition | undefined> =>
+  toCome(db, now).orderBy('in_force_at').first(listedColumns) as Promise<ListedEdition | undefined>
 
 /** One edition; undefined when there is none. */
 export async function editionNumbered(db: Database, number: number): Promise<Edition | undefined> {
@@ -70,21 +80,8 @@ export async function editionNumbered(db: Database, number: number): Promise<Edi
 export const countEditions = (db: Database): Promise<number> => countAll(db('editions'))
 
 /** A page of the editions without their rulebooks, the newest first. */
-export async function editionsPage(db: Database, most: number, skip: number): Promise<Omit<Edition, 'rulebook'>[]> {
-  const rows: EditionRow[] = await db('editions')
-    .select('number', 'note', 'author', 'published_at', 'in_force_at', 'withdrawn_at')
-    .orderBy('number', 'desc')
-    .limit(most)
-    .offset(skip)
-  return rows.map((row) => ({
-    number: row.number,
-    note: row.note,
-    author: row.author,
-    publishedAt: row.publishedAt,
-    inForceAt: row.inForceAt,
-    withdrawnAt: row.withdrawnAt,
-  }))
-}
+export const editionsPage = (db: Database, most: number, skip: number): Promise<ListedEdition[]> =>
+  db('editions').select(listedColumns).orderBy('number', 'desc').limit(most).offset(skip)
 
 /**
  * Adds an edition that is in force at once, or from `from` on. One for at once comes after all that are in force, even

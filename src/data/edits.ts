@@ -1,4 +1,5 @@
 import type { DecisionId, Pins } from '@/core/rulebook/language'
+import { countAll } from './countAll'
 import { chunks, type Database, toJson } from './database'
 import { insertMany } from './engine'
 
@@ -64,10 +65,8 @@ export const ordersOfEdit = (
 ): Promise<EditOrderRow[]> => db('edit_orders').where({ editId: edit, state }).orderBy('order_id').limit(most)
 
 /** How many orders of an edit are in a state. */
-export async function countOfEdit(db: Database, edit: number, state: EditOrderRow['state']): Promise<number> {
-  const [row] = (await db('edit_orders').where({ editId: edit, state }).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
+export const countOfEdit = (db: Database, edit: number, state: EditOrderRow['state']): Promise<number> =>
+  countAll(db('edit_orders').where({ editId: edit, state }))
 
 /** Writes down what became of orders of an edit. */
 export async function settleEditOrders(

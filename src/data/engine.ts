@@ -3,6 +3,7 @@
  * everything else is written so that both understand it.
  */
 import type { Knex } from 'knex'
+import { countAll } from './countAll'
 import * as postgres from './postgresOnly'
 import * as sqlite from './sqliteOnly'
 
@@ -85,8 +86,7 @@ export const weekdayOfDay = (db: Knex, ...given: Parameters<typeof sqlite.weekda
 export async function countFound(db: Knex, words: readonly string[], most: number): Promise<number> {
   const found = db('orders').select(db.raw('1')).limit(most)
   whereFound(found, words, most)
-  const [row] = (await db.from(found.as('found')).count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
+  return countAll(db.from(found.as('found')))
 }
 
 /** An active label per order, enforced by the database itself. */

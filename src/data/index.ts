@@ -179,6 +179,8 @@ export {
   type FlowCounts,
   countEditions,
   editionsPage,
+  nextEdition,
+  type ListedEdition,
   newestWorld,
   readDraft,
   readFlow,

@@ -403,12 +403,8 @@ export async function waysOfBatches(
 }
 
 /** Labels that were asked for more than twice and are not bought. */
-export async function countStuckLabels(db: Database): Promise<number> {
-  const [row] = (await db('labels').where({ state: 'queued' }).where('attempts', '>', 2).count({ n: '*' })) as {
-    n: number
-  }[]
-  return Number(row?.n ?? 0)
-}
+export const countStuckLabels = (db: Database): Promise<number> =>
+  countAll(db('labels').where({ state: 'queued' }).where('attempts', '>', 2))
 
 /** What the labels of a carrier that are on order will cost, home minor units; they are not booked yet. */
 export async function onOrderAt(db: Database, carrier: string): Promise<number> {
@@ -421,12 +417,12 @@ export async function countOpenLabels(
   db: Database,
   { carrier, account, alone }: { carrier: string; account: string; alone: boolean },
 ): Promise<number> {
-  const [row] = (await db('labels')
-    .where({ carrier })
-    .where((q) => void (alone ? q : q.where({ account })))
-    .whereIn('state', ['queued', 'bought', 'voiding'])
-    .count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
+  return countAll(
+    db('labels')
+      .where({ carrier })
+      .where((q) => void (alone ? q : q.where({ account })))
+      .whereIn('state', ['queued', 'bought', 'voiding']),
+  )
 }
 
 /** Number and buyer of the orders in a batch. */
@@ -455,8 +451,7 @@ export async function countUses(db: Database, list: string, id: string): Promise
       ? db('label_parcels').where({ preset: id })
       : list in bearers && db('labels').where({ [bearers[list as keyof typeof bearers]]: id })
   if (!query) return 0
-  const [row] = (await query.count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
+  return countAll(query)
 }
 
 /** The order of the newest label that was bought; undefined when there is none. */

@@ -1,3 +1,4 @@
+import { countAll } from './countAll'
 import type { Database } from './database'
 
 /*
@@ -76,8 +77,7 @@ export async function keepChallenge(
   now: Date,
 ): Promise<void> {
   await db('challenges').insert({ key, challenge, until: now.getTime() + ms })
-  const [{ n }] = (await db('challenges').count({ n: '*' })) as [{ n: number }]
-  if (n > mostChallenges)
+  if ((await countAll(db('challenges'))) > mostChallenges)
     await db('challenges').whereIn('key', db('challenges').select('key').orderBy('until').limit(1000)).delete()
 }
 

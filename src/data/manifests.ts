@@ -351,10 +351,8 @@ export async function whollyHandedOver(trx: Database, ids: readonly number[]): P
 
 /** How many manifests and coming collections a carrier has refused. */
 export async function countRefusedHandOvers(db: Database, today: string): Promise<number> {
-  const n = async (query: ReturnType<Database>): Promise<number> =>
-    Number(((await query.count({ n: '*' })) as { n: number }[])[0]?.n ?? 0)
   return (
-    (await n(db('manifests').where({ state: 'failed' }) as ReturnType<Database>)) +
-    (await n(db('collections').where({ state: 'failed' }).where('day', '>=', today) as ReturnType<Database>))
+    (await countAll(db('manifests').where({ state: 'failed' }))) +
+    (await countAll(db('collections').where({ state: 'failed' }).where('day', '>=', today)))
   )
 }

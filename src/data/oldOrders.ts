@@ -1,5 +1,6 @@
 import type { Order } from '@/core/order'
 import type { Routed } from '@/core/rulebook/language'
+import { countAll } from './countAll'
 import { chunks, fromJson, type Database } from './database'
 import type { TrackingEventRow } from './parcelNews'
 
@@ -57,14 +58,8 @@ export async function ordersForFile(db: Database, before: string, most: number):
 }
 
 /** How many orders placed before a day would be moved, but still say whose they were. */
-export async function countNamed(db: Database, before: string): Promise<number> {
-  const [row] = (await db('orders')
-    .whereNull('forgotten_at')
-    .whereNull('old_file')
-    .where('placed_at', '<', before)
-    .count({ n: '*' })) as { n: number }[]
-  return Number(row?.n ?? 0)
-}
+export const countNamed = (db: Database, before: string): Promise<number> =>
+  countAll(db('orders').whereNull('forgotten_at').whereNull('old_file').where('placed_at', '<', before))
 
 /** What is moved of orders, as it is in the books, by ascending id; orders without facts are left out. */
 export async function wholeOrders(db: Database, ids: readonly number[]): Promise<OldOrder[]> {

@@ -1,3 +1,4 @@
+import { countAll } from './countAll'
 import { chunks, type Database } from './database'
 import { insertMany } from './engine'
 
@@ -156,8 +157,7 @@ export const stockPage = (
       movedAt: 'stock_moves.at',
     }) as unknown as Promise<(StockRow & { movedAt: string; kind: MoveKind })[]>
 /** How many there are. */
-export const countStockRows = async (db: Database, filter: StockFilter): Promise<number> =>
-  Number(((await filtered(db, filter).count({ n: '*' })) as unknown as { n: number }[])[0]!.n)
+export const countStockRows = (db: Database, filter: StockFilter): Promise<number> => countAll(filtered(db, filter))
 
 /** The moves of a SKU at a location, the newest first, with the order that each is about. */
 export const movesOfStock = (

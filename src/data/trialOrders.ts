@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import type { Order, OrderState } from '@/core/order'
 import type { Settled } from '@/core/rulebook/decide'
+import { countAll } from './countAll'
 import { fromJson, type Database } from './database'
 import { jsonWithout } from './engine'
 
@@ -21,10 +22,7 @@ function within(db: Database, { without, from, until, channels }: TrialScope): R
 }
 
 /** How many orders a trial would be made of. */
-export async function countTrialOrders(db: Database, scope: TrialScope): Promise<number> {
-  const [row] = (await within(db, scope).count({ n: '*' })) as unknown as { n: number }[]
-  return Number(row!.n)
-}
+export const countTrialOrders = (db: Database, scope: TrialScope): Promise<number> => countAll(within(db, scope))
 
 /** Where an order stands in the order in which they were placed. */
 export interface Place {

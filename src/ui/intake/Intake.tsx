@@ -62,7 +62,7 @@ export function Intake({ initial, fields }: { initial: IntakeView; fields: reado
           </thead>
           <tbody>
             {data.channels.map((channel) => (
-              <Channel key={channel.id} channel={channel} act={act} busy={channel.fetching} />
+              <Channel key={channel.id} channel={channel} act={act} />
             ))}
           </tbody>
         </table>
@@ -160,7 +160,7 @@ function Reasons({ reasons }: { reasons: IntakeView['reasons'] }) {
   )
 }
 
-function Channel({ channel, busy, act }: { channel: ChannelView; busy: boolean; act: Change }) {
+function Channel({ channel, act }: { channel: ChannelView; act: Change }) {
   const change = (body: object): Promise<boolean> =>
     act(() => call('PATCH /api/intake/channels/:id', { path: { id: channel.id }, body }))
   return (
@@ -199,14 +199,14 @@ function Channel({ channel, busy, act }: { channel: ChannelView; busy: boolean; 
       <td className="pr-3 text-right">
         {channel.can.fetch && (
           <Button
-            aria-label={`${busy ? 'Importing …' : 'Import now'} from ${channel.name}`}
+            aria-label={`${channel.fetching ? 'Importing …' : 'Import now'} from ${channel.name}`}
             className="py-0.5"
-            disabled={busy}
+            disabled={channel.fetching}
             onClick={() =>
               act(() => call('POST /api/intake/channels/:id/import', { path: { id: channel.id }, body: {} }))
             }
           >
-            {busy ? 'Importing …' : 'Import now'}
+            {channel.fetching ? 'Importing …' : 'Import now'}
           </Button>
         )}
       </td>

@@ -2,6 +2,7 @@
 import { render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Pager } from './Pager'
+import { skipInAddress } from './useSkip'
 
 function shown(skip: number, total: number) {
   const asked: number[] = []
@@ -35,4 +36,13 @@ test('an address behind the last page says so, and leads back to it', async () =
   expect(screen.getByRole('button', { name: 'Next' })).toHaveProperty('disabled', true)
   await press('Previous')
   expect(asked).toEqual([70])
+})
+
+test.each([
+  ['100', 100],
+  ['-5', 0],
+  ['99999999999', 10_000_000],
+  ['abc', null],
+])('?skip=%s is read as %s', (text, skip) => {
+  expect(skipInAddress.parse(text)).toBe(skip)
 })

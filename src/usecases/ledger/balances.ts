@@ -58,8 +58,7 @@ export interface MoneyView {
   readonly corrections: readonly { readonly rule: string; readonly orders: number; readonly amount: number }[]
 }
 
-/** Balances at the carriers, the ceiling of the day, the latest bookings, and what was invoiced. */
-/** Balances and accounts, and the bookings and invoices after the newest ones that are skipped. */
+/** Balances at the carriers, the ceiling of the day, and the bookings and invoices after the newest that are skipped. */
 export async function showMoney(gharry: Application, skip: Partial<Paged> = {}): Promise<MoneyView> {
   const { db } = gharry
   const world = (await newestWorld(db))?.world

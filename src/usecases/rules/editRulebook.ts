@@ -13,14 +13,14 @@ import {
   listChannels,
   countEditions,
   editionsPage,
-  editionsToCome,
+  nextEdition,
+  type ListedEdition,
   newestJob,
   newestWorld,
   readDraft,
   readFlow,
   replaceDraft,
   withdrawEdition,
-  type Edition,
   type FlowCounts,
   frequentTags,
   frequentValues,
@@ -66,7 +66,7 @@ export async function showRulebook(gharry: Application): Promise<RulebookView> {
     findings: checkRulebook(rulebook, world),
     pinned: await pinnedResults(db, rulebook, world),
     inForce: inForce ? { number: inForce.number, rulebook: inForce.rulebook } : null,
-    next: await nextEdition(gharry),
+    next: (await nextEdition(db, gharry.now().toISOString())) ?? null,
     editions: await countEditions(db),
     world: await showWorld(gharry),
     channels: (await listChannels(db)).map(({ id, name }) => ({ id, name })),
@@ -74,15 +74,6 @@ export async function showRulebook(gharry: Application): Promise<RulebookView> {
     routing: job ? { done: job.done, total: job.total, state: job.state, result: job.result } : null,
   }
 }
-
-async function nextEdition({ db, now }: Application): Promise<RulebookView['next']> {
-  const [first] = (await editionsToCome(db, now().toISOString())).sort((a, b) => a.inForceAt.localeCompare(b.inForceAt))
-  return first ? listed(first) : null
-}
-
-/** An edition as it is listed: its rulebook is long. */
-export type ListedEdition = Omit<Edition, 'rulebook'>
-const listed = ({ rulebook: _, ...edition }: Edition): ListedEdition => edition
 
 /** A page of the editions that were published. */
 export interface EditionsView {

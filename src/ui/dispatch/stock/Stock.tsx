@@ -1,6 +1,6 @@
 'use client'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs'
+import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs'
 import { useState } from 'react'
 import type { StockView } from '@/usecases/dispatch/stock/showStock'
 import type { StockPreview } from '@/usecases/dispatch/stock/stockFile'
@@ -18,12 +18,13 @@ import { StockFile } from './StockFile'
 import { StockRows } from './StockRows'
 import { Pager } from '../../kit/Pager'
 import { aStep, typedStep } from '../../kit/step'
+import { skipInAddress } from '../../kit/useSkip'
 
 const parsers = {
   location: parseAsString,
   q: parseAsString.withDefault(''),
   only: parseAsStringLiteral(['short', 'none'] as const),
-  skip: parseAsInteger.withDefault(0),
+  skip: skipInAddress,
 }
 
 /**

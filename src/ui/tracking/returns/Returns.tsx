@@ -2,7 +2,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { ScanLine } from 'lucide-react'
 import Link from 'next/link'
-import { parseAsInteger, parseAsStringLiteral, useQueryStates } from 'nuqs'
+import { parseAsStringLiteral, useQueryStates } from 'nuqs'
 import { useState } from 'react'
 import { money } from '@/core/units'
 import type { ReturnList, ReturnsView } from '@/usecases/tracking/returns/showReturns'
@@ -11,6 +11,7 @@ import { Button } from '../../kit/Button'
 import { count, homeMoney, moneyText, shortDay } from '../../kit/format'
 import { OrderLink } from '../../kit/OrderLink'
 import { Pager } from '../../kit/Pager'
+import { skipInAddress } from '../../kit/useSkip'
 import { Plain } from '../../kit/Screen'
 import { StateMark } from '../../kit/StateMark'
 import { aStep } from '../../kit/step'
@@ -36,7 +37,7 @@ const lists = [
 
 const parsers = {
   list: parseAsStringLiteral(lists.map(([id]) => id)).withDefault('asked'),
-  skip: parseAsInteger.withDefault(0),
+  skip: skipInAddress,
 }
 
 /** What buyers send back: answered, awaited, on its way, looked at and paid back. */
