@@ -24,7 +24,7 @@ export default {
     ],
   },
   transformIgnorePatterns: [
-    '/node_modules/(?!(any-ascii|bwip-js|csv-parse|culori|d3-array|d3-geo|fast-check|internmap|intl-messageformat|@formatjs|oauth4webapi|preact|use-intl)/)',
+    '/node_modules/(?!(any-ascii|bwip-js|csv-parse|culori|d3-array|d3-geo|fast-check|internmap|intl-messageformat|nuqs|@formatjs|oauth4webapi|preact|use-intl)/)',
   ],
   // A test that hangs is ended; it is no measure of speed: machines that many share go at a tenth of theirs at times.
   testTimeout: 300_000,

@@ -172,7 +172,6 @@ export {
 export {
   addEdition,
   addWorld,
-  type Edition,
   editionInForce,
   editionNumbered,
   editionOfRevision,
